@@ -1,0 +1,3 @@
+from ulmatic.cli import cli
+
+cli()

@@ -1,0 +1,1 @@
+"""Who may see and change what."""

@@ -1,0 +1,127 @@
+"""What the account routes take and answer."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import AfterValidator, BaseModel, StringConstraints
+from pydantic_core import PydanticCustomError
+
+from ulmatic.accounts.models import Role
+from ulmatic.core.survey.plot import Name
+from ulmatic.core.units import UnitSystem
+
+
+def _email(text: str) -> str:
+    local, at, domain = text.partition("@")
+    if not (local and at and "." in domain.strip(".")) or any(sign.isspace() or not sign.isprintable() for sign in text):
+        raise PydanticCustomError("text", "That is not an e-mail address. It looks like name@example.org.")
+    return text
+
+
+def _password(text: str) -> str:
+    if len(text) < 10:
+        raise PydanticCustomError("text", "Use 10 signs or more; four ordinary words do well.")
+    if "\x00" in text:
+        raise PydanticCustomError("text", "This holds a sign that cannot be used; please choose another password.")
+    return text
+
+
+Email = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_email)
+]
+NewPassword = Annotated[str, StringConstraints(max_length=200), AfterValidator(_password)]
+Token = Annotated[str, StringConstraints(max_length=100, pattern=r"^[A-Za-z0-9_-]*$")]
+
+
+class SignUp(BaseModel):
+    """A new account; with an invitation's token it joins that workspace, else it founds one."""
+
+    name: Name
+    email: Email
+    password: NewPassword
+    workspace: Name | None = None
+    invitation: Token | None = None
+
+
+class SignInEntry(BaseModel):
+    """E-mail address and password."""
+
+    email: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+    password: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class UserOut(BaseModel):
+    """The signed-in user; `units` is None where each site's own are used."""
+
+    id: UUID
+    name: str
+    email: str
+    units: UnitSystem | None
+
+
+class WorkspaceOut(BaseModel):
+    """A workspace the user belongs to."""
+
+    id: UUID
+    name: str
+    role: Role
+
+
+class SessionOut(BaseModel):
+    """Who is signed in, and whether visitors may step into the demo."""
+
+    user: UserOut | None
+    workspaces: list[WorkspaceOut]
+    demo: bool
+
+
+class AccountChange(BaseModel):
+    """New name and preferred units."""
+
+    name: Name
+    units: UnitSystem | None = None
+
+
+class PasswordChange(BaseModel):
+    """The password until now, and the new one."""
+
+    current: Annotated[str, StringConstraints(max_length=200)]
+    new: NewPassword
+
+
+class WorkspaceEntry(BaseModel):
+    """A workspace's name."""
+
+    name: Name
+
+
+class MemberOut(BaseModel):
+    """A member of a workspace."""
+
+    user_id: UUID
+    name: str
+    email: str
+    role: Role
+
+
+class RoleEntry(BaseModel):
+    """A role to give."""
+
+    role: Role
+
+
+class InvitationOut(BaseModel):
+    """An open invitation; `token` is told once, when it is made."""
+
+    id: UUID
+    role: Role
+    expires_at: datetime
+    token: str | None = None
+
+
+class InvitationView(BaseModel):
+    """What the holder of a link sees before accepting."""
+
+    workspace: str
+    role: Role

@@ -1,0 +1,96 @@
+"""The one way to a customer's rows.
+
+A `Scope` is a signed-in member's view of one workspace. Services get one and reach every row through it; nothing
+else in the application selects from a table that belongs to a workspace.
+"""
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from typing import Annotated, TypeVar
+from uuid import UUID
+
+from fastapi import Depends, Request
+from sqlalchemy import Select, select
+from sqlalchemy.orm import Session
+
+from ulmatic.accounts.models import Membership, Role, User
+from ulmatic.accounts.service import user_of
+from ulmatic.database import Database, WorkspaceRow
+from ulmatic.problems import Problem, not_found
+
+COOKIE = "ulmatic_session"
+
+Row = TypeVar("Row", bound=WorkspaceRow)
+
+
+class Scope:
+    """A member's view of a workspace."""
+
+    def __init__(self, session: Session, member: Membership) -> None:
+        self.session = session
+        self.member = member
+        self.workspace_id = member.workspace_id
+        self.role = Role(member.role)
+
+    def select(self, model: type[Row], *, deleted: bool = False) -> Select[tuple[Row]]:
+        """Return a query for this workspace's rows of `model` that are not deleted (or that are)."""
+        query = select(model).where(model.workspace_id == self.workspace_id)
+        return query.where(model.deleted_at.is_not(None) if deleted else model.deleted_at.is_(None))
+
+    def one(self, model: type[Row], row_id: UUID, *, deleted: bool = False, lock: bool = False) -> Row:
+        """Return this workspace's row of `model`, or raise the 404 problem; `lock` holds it until the commit."""
+        query = self.select(model, deleted=deleted).where(model.id == row_id)
+        row = self.session.scalar(query.with_for_update() if lock else query)
+        if row is None:
+            raise not_found(model.noun)
+        return row
+
+    def add(self, row: Row) -> Row:
+        """Put a new row into this workspace."""
+        row.workspace_id = self.workspace_id
+        self.session.add(row)
+        self.session.flush()
+        return row
+
+    def delete(self, row: WorkspaceRow) -> None:
+        """Mark a row as deleted; `restore` takes that back."""
+        row.deleted_at = datetime.now(UTC)
+
+    def restore(self, model: type[Row], row_id: UUID) -> Row:
+        """Take back a deletion."""
+        row = self.one(model, row_id, deleted=True)
+        row.deleted_at = None
+        return row
+
+    def commit(self) -> None:
+        """Make what was done in this request lasting."""
+        self.session.commit()
+
+
+def signed_in(request: Request, database: Database) -> User:
+    """Return the signed-in user or raise the 401 problem."""
+    user = user_of(database, request.cookies.get(COOKIE))
+    if user is None:
+        raise Problem(401, "Please sign in first.")
+    return user
+
+
+SignedIn = Annotated[User, Depends(signed_in)]
+
+
+def _at_least(role: Role) -> Callable[..., Scope]:
+    def scope(workspace_id: UUID, user: SignedIn, database: Database) -> Scope:
+        member = database.get(Membership, (workspace_id, user.id))
+        if member is None:
+            raise not_found("workspace")
+        if Role(member.role).rank < role.rank:
+            wanted = "an owner" if role is Role.OWNER else "crew or an owner"
+            raise Problem(403, f"Only {wanted} of this workspace can do that; you are a {member.role} here.")
+        return Scope(database, member)
+
+    return scope
+
+
+ViewerScope = Annotated[Scope, Depends(_at_least(Role.VIEWER))]
+CrewScope = Annotated[Scope, Depends(_at_least(Role.CREW))]
+OwnerScope = Annotated[Scope, Depends(_at_least(Role.OWNER))]

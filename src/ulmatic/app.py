@@ -1,0 +1,93 @@
+"""The application: `/api/v1`, the health checks and the built web pages."""
+
+from pathlib import Path
+from typing import Any
+
+from fastapi import APIRouter, FastAPI
+from fastapi.responses import FileResponse, Response
+from fastapi.staticfiles import StaticFiles
+from sqlalchemy import text
+
+from ulmatic import __version__, problems, requests
+from ulmatic.accounts.guards import Attempts
+from ulmatic.accounts.routes import router as accounts
+from ulmatic.database import Database, engine_for, sessions_for
+from ulmatic.problems import Problem, ProblemDetails
+from ulmatic.settings import Settings
+from ulmatic.settings import settings as read_settings
+from ulmatic.survey.routes import router as survey
+
+PROBLEM: dict[str, Any] = {
+    "model": ProblemDetails,
+    "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
+}
+_STATUSES = {
+    400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not here",
+    409: "Does not fit", 412: "Changed meanwhile", 413: "Too much at once", 422: "Entries need another look",
+    428: "If-Match is missing", 429: "Too many attempts", 503: "The database does not answer",
+}  # fmt: skip
+
+
+def create_app(settings: Settings | None = None) -> FastAPI:
+    """Build the application.
+
+    Parameters
+    ----------
+    settings : Settings, optional
+        Read from the environment when not given.
+    """
+    settings = settings or read_settings()
+    requests.configure_logging()
+    app = FastAPI(
+        title="Ulmatic",
+        version=__version__,
+        openapi_url="/api/v1/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        generate_unique_id_function=lambda route: route.name,
+    )
+    app.state.settings = settings
+    app.state.engine = engine_for(settings.database_url)
+    app.state.sessions = sessions_for(app.state.engine)
+    app.state.attempts = Attempts(settings)
+    problems.install(app)
+    requests.install(app, settings)
+    api = APIRouter(
+        prefix="/api/v1",
+        responses={status: {**PROBLEM, "description": words} for status, words in _STATUSES.items()},
+    )
+    api.include_router(accounts)
+    api.include_router(survey)
+    app.include_router(api)
+    _health(app)
+    _pages(app, settings.web_dist)
+    return app
+
+
+def _health(app: FastAPI) -> None:
+    @app.get("/healthz", include_in_schema=False)
+    def healthz() -> dict[str, str]:
+        """Say that the process is alive."""
+        return {"status": "alive", "version": __version__}
+
+    @app.get("/readyz", include_in_schema=False)
+    def readyz(database: Database) -> dict[str, str]:
+        """Say whether requests can be served; 503 while the database does not answer."""
+        database.execute(text("SELECT 1"))
+        return {"status": "ready"}
+
+
+def _pages(app: FastAPI, dist: Path) -> None:
+    if not (dist / "index.html").is_file():
+        return
+    app.mount("/assets", StaticFiles(directory=dist / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """Serve a file of the web application, or its page for any address of its own."""
+        if path.startswith("api/"):
+            raise Problem(404, "There is nothing at this address.")
+        wanted = (dist / path).resolve()
+        if path and wanted.is_relative_to(dist.resolve()) and wanted.is_file():
+            return FileResponse(wanted)
+        return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,326 @@
+"""Measurements as people say them, turned into SI with Pint.
+
+A `Measure` names one kind of measurement (a length, a depth, a volume …): its SI unit, the unit that a bare
+number takes in each unit system, its limits and the examples shown when an entry makes no sense. The types
+`Length`, `Girth`, `Depth`, `Volume` and `Share` are floats in SI for Pydantic models that also take typed text.
+"""
+
+import math
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+from functools import lru_cache
+from typing import Annotated
+
+import pint
+from pydantic import BeforeValidator
+from pydantic_core import PydanticCustomError
+
+registry = pint.UnitRegistry(cache_folder=None)
+registry.default_format = "~P"
+
+LONGEST_ENTRY = 60
+"""Characters in one typed measurement; longer ones are not measurements."""
+
+MOST_PARTS = 60
+"""Measurements in one entry such as the legs of a path."""
+
+
+class UnitSystem(StrEnum):
+    """The units that bare numbers take and figures are shown in."""
+
+    METRIC = "metric"
+    US = "us"
+
+
+class MeasureError(ValueError):
+    """A typed measurement that cannot be understood; its text is one sentence for the person who typed it."""
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One kind of measurement.
+
+    Parameters
+    ----------
+    name : str
+        With its article, as it stands in a sentence: "a length".
+    unit : str
+        The unit results are in, as Pint writes it.
+    bare : dict of UnitSystem to str
+        The unit that a number without unit takes.
+    least, most : float
+        Limits in `unit`; `least` itself is allowed when `least_allowed`.
+    examples : dict of UnitSystem to str
+        What would be understood.
+    """
+
+    name: str
+    unit: str
+    bare: dict[UnitSystem, str]
+    least: float
+    most: float
+    examples: dict[UnitSystem, str]
+    least_allowed: bool = False
+
+
+_METRIC, _US = UnitSystem.METRIC, UnitSystem.US
+_LENGTHS = {_METRIC: "12.5, 2.5 m, 250 cm, 12'6\" or 4 ft 2", _US: "12.5, 12'6\", 4 ft 2, 30 in or 2.5 m"}
+_SHORT = {_METRIC: "30, 30 cm, 0.3 m, 12 in or 1'4\"", _US: "12, 12 in, 1'4\", 3 1/2 in or 30 cm"}
+
+LENGTH = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS)
+GIRTH = Measure("a length", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT)
+GAP = Measure("a distance", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT, least_allowed=True)
+DEPTH = Measure(
+    "a depth",
+    "mm",
+    {_METRIC: "mm", _US: "in"},
+    0,
+    1_000,
+    {_METRIC: "75, 75 mm, 7.5 cm or 3 in", _US: "3, 3 in, 2 1/2 in or 75 mm"},
+    least_allowed=True,
+)
+VOLUME = Measure(
+    "a volume",
+    "m^3",
+    {_METRIC: "m^3", _US: "yd^3"},
+    0,
+    1_000,
+    {_METRIC: "10, 10 m3, 80 L or 12 cu yd", _US: "12, 12 cu yd, 6 cu ft or 9 m3"},
+)
+SHARE = Measure(
+    "a percentage", "1", {_METRIC: "percent", _US: "percent"}, 0, 1, dict.fromkeys(UnitSystem, "10 or 10 %"), True
+)
+
+_bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
+
+
+@contextmanager
+def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
+    """Let numbers without unit be read in `system` by every measured field validated inside the block."""
+    token = _bare_system.set(system)
+    try:
+        yield
+    finally:
+        _bare_system.reset(token)
+
+
+_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+_MARKS = str.maketrans(
+    {"′": "'", "’": "'", "‘": "'", "`": "'", "″": '"', "”": '"', "“": '"', "×": "x", "✕": "x", "³": "3", "²": "2"}
+    | {"\u00a0": " ", "\u202f": " ", "−": "-", "–": "-"}
+)
+_NUMBER = r"\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+"
+_PART = re.compile(rf"\s*({_NUMBER})\s*([a-z]+[23]?|'|\"|%)?\.?", re.ASCII)
+_CUBIC = re.compile(r"\b(?:cubic|cu)\.?\s*([a-z]+)")
+_TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
+_NAMES = {"'": "ft", '"': "in", "%": "percent", "cy": "yd3", "cuyd": "yd3", "cuft": "ft3", "mtr": "m", "mtrs": "m", "pct": "percent"}
+_LESSER = {"ft": "in", "m": "cm"}
+
+
+@lru_cache(maxsize=512)
+def _factor(name: str, unit: str) -> float | None:
+    """Size of one `name` in `unit`, or None where it is no unit of that kind."""
+    power = name[-1] if name[-1] in "23" else ""
+    try:
+        quantity = registry.Quantity(1.0, registry.parse_units(name.removesuffix(power) + (f"^{power}" if power else "")))
+        return float(quantity.to(unit).magnitude)
+    except (pint.PintError, AttributeError, ValueError, KeyError, TypeError):
+        return None
+
+
+def _number(text: str) -> float:
+    whole, _, rest = text.replace(",", ".").partition(" ")
+    return float(Fraction(whole) + (Fraction(rest.strip()) if rest.strip() else 0))
+
+
+def _plain(text: str) -> str:
+    for sign, fraction in _FRACTIONS.items():
+        text = text.replace(sign, f" {fraction}")
+    text = text.translate(_MARKS).lower().replace("''", '"').strip()
+    return _CUBIC.sub(r"\g<1>3", text)
+
+
+def _canonical(word: str, measure: Measure) -> str:
+    name = _NAMES.get(word, word)
+    if measure.unit == "m^3" and _factor(name, "m") and name in ("yard", "yards", "yd", "yds"):
+        return "yd3"
+    return "yd" if name == "yds" else name
+
+
+def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None) -> list[tuple[float, str]]:
+    """Numbers with unit names of one measurement, the omitted units filled in; raises MeasureError."""
+    found: list[tuple[float, str]] = []
+    position, named = 0, False
+    while position < len(text):
+        match = _PART.match(text, position)
+        if match is None:
+            raise _not_understood(text, measure, system)
+        number, word = match.groups()
+        if word:
+            name = _canonical(word, measure)
+        elif found and named and (found[-1][1] == "ft" or (found[-1][1] == "m" and len(number) == 2)):
+            name = _LESSER[found[-1][1]]
+        elif found:
+            raise _not_understood(text, measure, system)
+        else:
+            name = fallback or measure.bare[system].replace("^", "")
+        try:
+            found.append((_number(number), name))
+        except ZeroDivisionError:
+            raise _not_understood(text, measure, system) from None
+        position, named = match.end(), word is not None
+        while position < len(text) and text[position].isspace():
+            position += 1
+    return found
+
+
+def _not_understood(text: str, measure: Measure, system: UnitSystem) -> MeasureError:
+    return MeasureError(f"“{text}” is not {measure.name} that can be read. Write it like {measure.examples[system]}.")
+
+
+def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None = None) -> float:
+    """Read one measurement as typed.
+
+    Parameters
+    ----------
+    text : str
+        Such as ``12'6"``, ``3 in``, ``2.5 m``, ``250cm``, ``4 ft 2`` or ``450``.
+    measure : Measure
+        What kind of measurement is meant.
+    system : UnitSystem
+        Whose unit a bare number takes.
+    fallback : str, optional
+        Unit name that a bare number takes instead, from its neighbour in ``12 x 3.5 m``.
+
+    Returns
+    -------
+    float
+        In ``measure.unit``.
+
+    Raises
+    ------
+    MeasureError
+        With one sentence that says what would be understood.
+    """
+    if len(text) > LONGEST_ENTRY:
+        raise MeasureError(f"That is too long for one measurement. Write it like {measure.examples[system]}.")
+    plain = _plain(text)
+    if not plain:
+        raise MeasureError(f"Nothing is written here. Write {measure.name} like {measure.examples[system]}.")
+    if plain.startswith("-"):
+        raise MeasureError(f"“{text.strip()}” is below zero. Write {measure.name} like {measure.examples[system]}.")
+    if _TWO_WAYS.search(plain):
+        raise MeasureError(f"“{text.strip()}” can be read two ways. Write thousands without a comma and parts with a point.")
+    total, size_before = 0.0, math.inf
+    for number, name in _parts(plain, measure, system, fallback):
+        size = _factor(name, measure.unit)
+        if size is None or size >= size_before:
+            raise _not_understood(text.strip(), measure, system)
+        total, size_before = total + number * size, size
+    return within(round(total, 12), measure, system)
+
+
+def within(value: float, measure: Measure, system: UnitSystem) -> float:
+    """Return `value` (in ``measure.unit``), or raise MeasureError when it is outside the measure's limits."""
+    if not math.isfinite(value):
+        raise MeasureError(f"That is not {measure.name}. Write it like {measure.examples[system]}.")
+    if value < measure.least or (value == measure.least and not measure.least_allowed):
+        raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than {measure.least:g}.")
+    if value > measure.most:
+        shown = _shown(value, measure, system)
+        raise MeasureError(f"{shown} is more than can be planned here ({_shown(measure.most, measure, system)}). Is the unit right?")
+    return value
+
+
+def _shown(value: float, measure: Measure, system: UnitSystem) -> str:
+    unit = measure.bare[system]
+    amount = value * (_factor(measure.unit.replace("^", ""), unit) or 1) if measure.unit != "1" else value * 100
+    return f"{amount:,.4g} {unit.replace('^3', '³').replace('percent', '%')}" if amount < 1e4 else f"{amount:,.0f} {unit.replace('^3', '³').replace('percent', '%')}"
+
+
+def parse_several(text: str, measure: Measure, system: UnitSystem, separators: str) -> tuple[float, ...]:
+    """Read measurements in one entry, such as ``12 x 3.5 m`` or ``12 + 8 + 3.5 m``.
+
+    A bare number takes the unit of the nearest later number that has one, else that of `system`.
+
+    Parameters
+    ----------
+    text, measure, system
+        As for `parse`.
+    separators : str
+        A regular expression for what stands between two measurements.
+
+    Returns
+    -------
+    tuple of float
+        In ``measure.unit``, in the order typed.
+
+    Raises
+    ------
+    MeasureError
+        As `parse` does, or when there are too many.
+    """
+    pieces = [piece for piece in re.split(separators, _plain(text)) if piece.strip()]
+    if len(pieces) > MOST_PARTS:
+        raise MeasureError(f"More than {MOST_PARTS} measurements in one entry; split it into several plots.")
+    values: list[float] = []
+    unit_after: str | None = None
+    for piece in reversed(pieces):
+        values.append(parse(piece, measure, system, fallback=unit_after))
+        units = [word for _, word in _PART.findall(_plain(piece)) if word]
+        unit_after = _canonical(units[0], measure) if units else unit_after
+    return tuple(reversed(values))
+
+
+def _reader(measure: Measure) -> BeforeValidator:
+    def read(value: object) -> object:
+        system = _bare_system.get()
+        try:
+            if isinstance(value, str):
+                return parse(value, measure, system)
+            if isinstance(value, int | float) and not isinstance(value, bool):
+                return within(float(value), measure, system)
+        except (MeasureError, OverflowError) as error:
+            sentence = str(error) if isinstance(error, MeasureError) else "That number is too large."
+            raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."})
+
+    return BeforeValidator(read, json_schema_input_type=str | float)
+
+
+def several(measure: Measure, separators: str) -> BeforeValidator:
+    """Validator for a field that holds several measurements and is typed as one text or as a list."""
+
+    def read(value: object) -> object:
+        if not isinstance(value, str):
+            return value
+        try:
+            return parse_several(value, measure, _bare_system.get(), separators)
+        except MeasureError as error:
+            raise PydanticCustomError("measure", "{sentence}", {"sentence": str(error)}) from None
+
+    return BeforeValidator(read, json_schema_input_type=str | list[str | float])
+
+
+Length = Annotated[float, _reader(LENGTH)]
+"""Metres, more than 0."""
+Girth = Annotated[float, _reader(GIRTH)]
+"""Metres, more than 0; bare numbers are centimetres or inches."""
+Gap = Annotated[float, _reader(GAP)]
+"""Metres, 0 allowed; bare numbers are centimetres or inches."""
+Depth = Annotated[float, _reader(DEPTH)]
+"""Millimetres, 0 allowed."""
+Volume = Annotated[float, _reader(VOLUME)]
+"""Cubic metres, more than 0."""
+Share = Annotated[float, _reader(SHARE)]
+"""A share of one, typed as a percentage."""
+
+
+def reading_system() -> UnitSystem:
+    """Return the unit system set by `bare_numbers_in`."""
+    return _bare_system.get()

@@ -1,0 +1,64 @@
+"""The connection to PostgreSQL and what every table shares."""
+
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Annotated, Any
+from uuid import UUID, uuid4
+
+from fastapi import Depends, Request
+from sqlalchemy import DateTime, Engine, MetaData, create_engine, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, Session, mapped_column, sessionmaker
+
+
+class Base(DeclarativeBase):
+    """Every table."""
+
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(column_0_N_label)s",
+            "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+            "ck": "ck_%(table_name)s_%(constraint_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_N_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+    type_annotation_map = {datetime: DateTime(timezone=True), dict[str, Any]: JSONB}  # noqa: RUF012
+
+
+class Stamped:
+    """Rows that know when they were written and in which version they are."""
+
+    version: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    updated_at: Mapped[datetime] = mapped_column(server_default=func.now(), onupdate=func.now())
+
+
+class WorkspaceRow:
+    """Rows that belong to a customer; reach them through `ulmatic.accounts.scope.Scope` only."""
+
+    noun = "entry"
+    workspace_id: Mapped[UUID] = mapped_column(primary_key=True, sort_order=-2)
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4, sort_order=-1)
+    deleted_at: Mapped[datetime | None] = mapped_column(default=None)
+
+
+def engine_for(url: str) -> Engine:
+    """Return an engine that notices lost connections and does not wait long for new ones."""
+    return create_engine(
+        url, pool_pre_ping=True, pool_size=10, max_overflow=20, pool_timeout=5, connect_args={"connect_timeout": 3}
+    )
+
+
+def sessions_for(engine: Engine) -> sessionmaker[Session]:
+    """Return what opens database sessions on `engine`."""
+    return sessionmaker(engine, expire_on_commit=False)
+
+
+def database_session(request: Request) -> Iterator[Session]:
+    """Open a session for one request; what is not committed is rolled back."""
+    with request.app.state.sessions() as session:
+        yield session
+
+
+Database = Annotated[Session, Depends(database_session)]

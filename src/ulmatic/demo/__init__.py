@@ -1,0 +1,3 @@
+"""The invented sites that the demo shows."""
+
+EMAIL = "visitor@demo.invalid"

@@ -1,0 +1,42 @@
+"""Load the demo's sites through the same services that people use."""
+
+import secrets
+from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
+
+from ulmatic.accounts import service as accounts
+from ulmatic.accounts.models import User
+from ulmatic.accounts.scope import Scope
+from ulmatic.demo import EMAIL
+from ulmatic.demo.sites import SITES
+from ulmatic.survey import service as survey
+from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.schemas import NewPlot, NewSite
+
+_NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
+
+
+def load(database: Session) -> None:
+    """Make the demo's visitor, workspace, sites and plots where they are missing.
+
+    What a visitor changed or deleted stays as it is.
+    """
+    user = accounts.find_user(database, EMAIL)
+    if user is None:
+        user = User(email=EMAIL, name="Demo visitor", password_hash=accounts.passwords.hash(secrets.token_hex()))
+        database.add(user)
+        database.flush()
+        accounts.found_workspace(database, user, "Demo ground")
+    scope = Scope(database, accounts.memberships(database, user)[0])
+    for site in SITES:
+        site_id = uuid5(_NAMES, site["name"])
+        if database.get(SiteRow, (scope.workspace_id, site_id)) is not None:
+            continue
+        units = site["units"]
+        survey.add_site(scope, NewSite.model_validate({**site, "id": site_id, "plots": None}))
+        for plot in site["plots"]:
+            plot_id = uuid5(site_id, plot["name"])
+            if database.get(PlotRow, (scope.workspace_id, plot_id)) is None:
+                survey.add_plot(scope, site_id, NewPlot.model_validate({**plot, "id": plot_id, "units": units}))
+    database.commit()

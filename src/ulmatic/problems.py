@@ -1,0 +1,160 @@
+"""Errors as people and programs read them: RFC 9457 problem details with a plain sentence, and the field meant."""
+
+from collections.abc import Sequence
+from http import HTTPStatus
+from typing import Any, ClassVar
+
+import structlog
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeoutError
+from starlette.exceptions import HTTPException
+
+log = structlog.get_logger()
+
+
+class FieldError(BaseModel):
+    """What is wrong with one field; `field` is its dotted path, such as ``shape.length_m``."""
+
+    field: str
+    detail: str
+
+
+class ProblemDetails(BaseModel):
+    """An RFC 9457 problem."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldError] = []
+    request_id: str | None = None
+
+
+class Problem(Exception):
+    """Raised anywhere in the application to answer with a problem.
+
+    Parameters
+    ----------
+    status : int
+        HTTP status.
+    detail : str
+        A sentence a gardener understands.
+    field : str, optional
+        The field it is about.
+    headers : dict, optional
+        Added to the answer.
+    """
+
+    def __init__(self, status: int, detail: str, field: str | None = None, headers: dict[str, str] | None = None) -> None:
+        super().__init__(detail)
+        self.status, self.detail, self.headers = status, detail, headers
+        self.errors = [FieldError(field=field, detail=detail)] if field else []
+
+
+def not_found(noun: str = "page") -> Problem:
+    """Return the one answer for what does not exist and for what belongs to somebody else."""
+    return Problem(404, f"There is no such {noun} here.")
+
+
+def answer(request: Request, status: int, detail: str, errors: Sequence[FieldError] = (), headers: dict[str, str] | None = None) -> JSONResponse:
+    """Return a problem as a response."""
+    problem = ProblemDetails(
+        title=HTTPStatus(status).phrase,
+        status=status,
+        detail=detail,
+        errors=list(errors),
+        request_id=getattr(request.state, "request_id", None),
+    )
+    return JSONResponse(
+        problem.model_dump(exclude_none=True), status, headers=headers, media_type="application/problem+json"
+    )
+
+
+class Sentences:
+    """Plain sentences for what Pydantic finds."""
+
+    BY_TYPE: ClassVar[dict[str, str]] = {
+        "missing": "This is needed.",
+        "string_too_short": "This is needed.",
+        "string_too_long": "This is too long; {max_length} signs at most.",
+        "string_type": "Please write text here.",
+        "string_unicode": "This holds a sign that cannot be stored; please type it again.",
+        "int_parsing": "Please write a whole number.",
+        "int_from_float": "Please write a whole number.",
+        "int_type": "Please write a whole number.",
+        "float_parsing": "Please write a number.",
+        "float_type": "Please write a number.",
+        "finite_number": "Please write a number.",
+        "greater_than_equal": "This must be at least {ge}.",
+        "less_than_equal": "This must be at most {le}.",
+        "greater_than": "This must be more than {gt}.",
+        "enum": "Please choose one of those offered.",
+        "literal_error": "Please choose one of those offered.",
+        "union_tag_not_found": "Please choose a shape.",
+        "union_tag_invalid": "Please choose one of the shapes offered.",
+        "too_short": "At least {min_length} is needed.",
+        "too_long": "At most {max_length} are possible here.",
+        "uuid_parsing": "This address is not complete.",
+        "json_invalid": "What was sent could not be read.",
+    }
+
+    @classmethod
+    def of(cls, error: dict[str, Any]) -> FieldError:
+        """Return the sentence for one of Pydantic's findings, with the path of its field."""
+        context = error.get("ctx", {})
+        path = [str(step) for step in error["loc"][1:]]
+        if "shape" in path and path.index("shape") + 1 < len(path):
+            del path[path.index("shape") + 1]
+        if "field" in context:
+            path.append(str(context["field"]))
+        if path[-1:] == ["[key]"]:
+            path.pop()
+        sentence = cls.BY_TYPE.get(error["type"])
+        if sentence is None:
+            detail = error["msg"] if error["type"] in ("measure", "text", "value") else "This cannot be understood."
+        else:
+            detail = sentence.format(**context)
+        return FieldError(field=".".join(path), detail=detail)
+
+
+def install(app: FastAPI) -> None:
+    """Make `app` answer every error as a problem."""
+
+    @app.exception_handler(Problem)
+    def _problem(request: Request, error: Problem) -> JSONResponse:
+        return answer(request, error.status, error.detail, error.errors, error.headers)
+
+    @app.exception_handler(HTTPException)
+    def _http(request: Request, error: HTTPException) -> JSONResponse:
+        details = {404: "There is nothing at this address.", 405: "That cannot be done here.", 400: "What was sent could not be read."}
+        return answer(request, error.status_code, details.get(error.status_code, str(error.detail)), headers=dict(error.headers or {}))
+
+    @app.exception_handler(RequestValidationError)
+    def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
+        found = [Sentences.of(finding) for finding in error.errors()]
+        detail = found[0].detail if len(found) == 1 else f"{len(found)} entries need another look."
+        unreadable = any(finding["type"] == "json_invalid" for finding in error.errors())
+        return answer(request, 400 if unreadable else 422, detail, found)
+
+    def _no_database(request: Request, error: Exception) -> JSONResponse:
+        log.warning("database_unavailable", error=type(error).__name__)
+        return answer(
+            request,
+            503,
+            "The records cannot be reached just now. Nothing you typed is lost; this is tried again by itself.",
+            headers={"Retry-After": "2"},
+        )
+
+    for kind in (OperationalError, InterfaceError, PoolTimeoutError):
+        app.add_exception_handler(kind, _no_database)
+
+    @app.exception_handler(DBAPIError)
+    def _database_refused(request: Request, error: DBAPIError) -> JSONResponse:
+        if error.connection_invalidated:
+            return _no_database(request, error)
+        log.error("database_refused", error=str(error.orig))
+        return answer(request, 409, "This does not fit with what is already recorded. Reload and try again.")

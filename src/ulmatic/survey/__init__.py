@@ -1,0 +1,1 @@
+"""Sites and their plots, as kept and as served."""

@@ -1,0 +1,48 @@
+"""Tables of sites and plots."""
+
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import ForeignKeyConstraint, Index
+from sqlalchemy.orm import Mapped, mapped_column
+
+from ulmatic.database import Base, Stamped, WorkspaceRow
+
+
+class SiteRow(WorkspaceRow, Stamped, Base):
+    """A site and what its orders go by.
+
+    `typed` holds spare, load and barrow as they were written, in the site's units.
+    """
+
+    __tablename__ = "sites"
+    noun = "site"
+    name: Mapped[str]
+    units: Mapped[str]
+    spare: Mapped[float]
+    load_m3: Mapped[float]
+    barrow_m3: Mapped[float]
+    loads_chosen: Mapped[int | None]
+    north_deg: Mapped[float] = mapped_column(default=0.0)
+    typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
+
+
+class PlotRow(WorkspaceRow, Stamped, Base):
+    """A plot: `shape` in SI, `typed` as its measurements were written, `place` where it was put on the plan."""
+
+    __tablename__ = "plots"
+    noun = "plot"
+    site_id: Mapped[UUID]
+    ordinal: Mapped[int]
+    name: Mapped[str]
+    use: Mapped[str]
+    shape: Mapped[dict[str, Any]]
+    existing_mm: Mapped[float]
+    wanted_mm: Mapped[float]
+    typed: Mapped[dict[str, Any]]
+    place: Mapped[dict[str, Any] | None]
+    __table_args__ = (
+        ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
+        Index("ix_plots_site", "workspace_id", "site_id", "ordinal"),
+    )

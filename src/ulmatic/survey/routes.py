@@ -1,0 +1,164 @@
+"""Routes for sites and plots."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Header, Response
+
+from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
+from ulmatic.core.recipe import USUAL_DEPTH
+from ulmatic.core.supply import BARROW, SETTLING, SPARE
+from ulmatic.core.survey import Use
+from ulmatic.core.working import Parameter
+from ulmatic.survey import service
+from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.schemas import (
+    Estimate,
+    EstimateRequest,
+    NewPlot,
+    NewSite,
+    Places,
+    PlotEntry,
+    PlotSheet,
+    SiteEntry,
+    SiteOut,
+    SiteSheet,
+    SiteSummary,
+    UseOut,
+)
+
+router = APIRouter(tags=["survey"])
+SITES = "/workspaces/{workspace_id}/sites"
+PLOTS = SITES + "/{site_id}/plots"
+IfMatch = Annotated[str | None, Header()]
+
+
+def _tagged(response: Response, version: int) -> None:
+    response.headers["ETag"] = f'"{version}"'
+
+
+@router.get("/uses", tags=["reference"])
+def list_uses() -> list[UseOut]:
+    """List the uses of ground with the settled depths usual there."""
+    return [
+        UseOut(
+            use=use,
+            label=use.label,
+            trodden=use.trodden,
+            least_mm=USUAL_DEPTH[use].least_mm,
+            proposed_mm=USUAL_DEPTH[use].proposed.value,
+            most_mm=USUAL_DEPTH[use].most_mm,
+            source=USUAL_DEPTH[use].proposed.source.text,
+        )
+        for use in Use
+    ]
+
+
+@router.get("/parameters", tags=["reference"])
+def list_parameters() -> list[Parameter]:
+    """List every shipped parameter with range, source and mark."""
+    return [*SETTLING.values(), SPARE, BARROW, *(USUAL_DEPTH[use].proposed for use in Use)]
+
+
+@router.get(SITES)
+def list_sites(scope: ViewerScope) -> list[SiteSummary]:
+    """List the sites."""
+    return service.site_summaries(scope)
+
+
+@router.post(SITES, status_code=201)
+def add_site(entry: NewSite, scope: CrewScope, response: Response) -> SiteOut:
+    """Keep a new site."""
+    site = service.add_site(scope, entry)
+    scope.commit()
+    _tagged(response, site.version)
+    return site
+
+
+@router.get(SITES + "/{site_id}")
+def read_site(site_id: UUID, scope: ViewerScope, response: Response) -> SiteSheet:
+    """Return a site with its plots and need."""
+    sheet = service.site_sheet(scope, site_id)
+    _tagged(response, sheet.site.version)
+    return sheet
+
+
+@router.put(SITES + "/{site_id}")
+def change_site(site_id: UUID, entry: SiteEntry, scope: CrewScope, response: Response, if_match: IfMatch = None) -> SiteSheet:
+    """Change a site."""
+    site = service.change_site(scope, site_id, entry, if_match)
+    scope.commit()
+    _tagged(response, site.version)
+    return service.site_sheet(scope, site_id)
+
+
+@router.delete(SITES + "/{site_id}", status_code=204)
+def delete_site(site_id: UUID, scope: OwnerScope) -> None:
+    """Delete a site; `restoration` takes it back."""
+    scope.delete(scope.one(SiteRow, site_id))
+    scope.commit()
+
+
+@router.post(SITES + "/{site_id}/restoration", status_code=204)
+def restore_site(site_id: UUID, scope: OwnerScope) -> None:
+    """Take back the deletion of a site."""
+    scope.restore(SiteRow, site_id)
+    scope.commit()
+
+
+@router.post(SITES + "/{site_id}/estimate")
+def estimate(site_id: UUID, entry: EstimateRequest, scope: ViewerScope) -> Estimate:
+    """Compute what is being typed, with the whole site; nothing is kept."""
+    return service.estimate(scope, site_id, entry)
+
+
+@router.put(SITES + "/{site_id}/places", status_code=204)
+def put_places(site_id: UUID, entry: Places, scope: CrewScope) -> None:
+    """Keep where plots lie on the plan."""
+    service.put_places(scope, site_id, entry)
+    scope.commit()
+
+
+@router.post(PLOTS, status_code=201)
+def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response) -> PlotSheet:
+    """Keep a new plot."""
+    plot_id = service.add_plot(scope, site_id, entry)
+    scope.commit()
+    return _sheet(scope, site_id, plot_id, response)
+
+
+def _sheet(scope: ViewerScope, site_id: UUID, plot_id: UUID, response: Response) -> PlotSheet:
+    sheet = service.plot_sheet(scope, site_id, plot_id)
+    _tagged(response, sheet.plot.version)
+    return sheet
+
+
+@router.get(PLOTS + "/{plot_id}")
+def read_plot(site_id: UUID, plot_id: UUID, scope: ViewerScope, response: Response) -> PlotSheet:
+    """Return one plot with its figures and their working."""
+    return _sheet(scope, site_id, plot_id, response)
+
+
+@router.put(PLOTS + "/{plot_id}")
+def change_plot(
+    site_id: UUID, plot_id: UUID, entry: PlotEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
+) -> PlotSheet:
+    """Change a plot."""
+    service.change_plot(scope, site_id, plot_id, entry, if_match)
+    scope.commit()
+    return _sheet(scope, site_id, plot_id, response)
+
+
+@router.delete(PLOTS + "/{plot_id}", status_code=204)
+def delete_plot(site_id: UUID, plot_id: UUID, scope: CrewScope) -> None:
+    """Delete a plot; `restoration` takes it back."""
+    scope.delete(service.one_plot(scope, site_id, plot_id))
+    scope.commit()
+
+
+@router.post(PLOTS + "/{plot_id}/restoration", status_code=204)
+def restore_plot(site_id: UUID, plot_id: UUID, scope: CrewScope) -> None:
+    """Take back the deletion of a plot."""
+    service.one_plot(scope, site_id, plot_id, deleted=True)
+    scope.restore(PlotRow, plot_id)
+    scope.commit()

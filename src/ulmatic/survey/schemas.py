@@ -1,0 +1,181 @@
+"""What the site and plot routes take and answer."""
+
+from typing import Annotated, Any, Self
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
+
+from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
+from ulmatic.core.survey import Outline, Place, Plot, Shape, Use
+from ulmatic.core.survey.plot import Name
+from ulmatic.core.units import Share, UnitSystem, Volume, bare_numbers_in
+
+Typed = dict[str, str | list[str] | dict[str, str | list[str]]]
+
+
+class TypedEntry(BaseModel):
+    """An entry with measurements as they were written; `units` is what its bare numbers are in.
+
+    After validation `typed()` returns the texts of the measured fields, so that they can be shown again as written.
+    """
+
+    units: UnitSystem
+    _typed: Typed = PrivateAttr(default_factory=dict)
+
+    @model_validator(mode="wrap")
+    @classmethod
+    def _read(cls, data: Any, handler: ModelWrapValidatorHandler[Self]) -> Self:
+        units = data.get("units") if isinstance(data, dict) else None
+        known = units if isinstance(units, str) and units in list(UnitSystem) else UnitSystem.METRIC
+        with bare_numbers_in(UnitSystem(known)):
+            entry = handler(data)
+        if isinstance(data, dict):
+            entry._typed = cls._texts(data)
+        return entry
+
+    @classmethod
+    def _texts(cls, data: dict[str, Any]) -> Typed:
+        kept: Typed = {}
+        for key, value in data.items():
+            if key.endswith(("_mm", "_m", "_m3")) or key == "spare":
+                if isinstance(value, str) and value.strip():
+                    kept[key] = value.strip()
+                elif isinstance(value, list) and all(isinstance(text, str) for text in value):
+                    kept[key] = [text.strip() for text in value]
+            elif key == "shape" and isinstance(value, dict):
+                kept[key] = {k: v for k, v in cls._texts(value).items() if not isinstance(v, dict)}
+        return kept
+
+    def typed(self) -> Typed:
+        """Return the measured fields as written."""
+        return self._typed
+
+
+class PlotEntry(TypedEntry, Plot):
+    """A plot as typed."""
+
+    model_config = ConfigDict(frozen=False)
+
+
+class NewPlot(PlotEntry):
+    """A new plot; its id is chosen by the sender, so that sending it twice makes one plot."""
+
+    id: UUID
+
+
+class SiteEntry(TypedEntry):
+    """A site as typed."""
+
+    name: Name
+    spare: Share = SPARE.value
+    load_m3: Volume
+    barrow_m3: Volume = BARROW.value
+    loads_chosen: Annotated[int | None, Field(ge=0, le=10_000)] = None
+    north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+
+
+class NewSite(SiteEntry):
+    """A new site; its id is chosen by the sender."""
+
+    id: UUID
+
+
+class SiteOut(BaseModel):
+    """A site as kept."""
+
+    model_config = ConfigDict(from_attributes=True)
+    id: UUID
+    name: str
+    units: UnitSystem
+    spare: float
+    load_m3: float
+    barrow_m3: float
+    loads_chosen: int | None
+    north_deg: float
+    typed: dict[str, str]
+    version: int
+
+    def terms(self) -> Terms:
+        """Return what the core needs of it."""
+        return Terms(
+            spare=self.spare, load_m3=self.load_m3, barrow_m3=self.barrow_m3, loads_chosen=self.loads_chosen
+        )
+
+
+class PlotOut(BaseModel):
+    """A plot as kept, with where it is drawn and what it needs in numbers."""
+
+    id: UUID
+    name: str
+    use: Use
+    shape: Shape
+    existing_mm: float
+    wanted_mm: float
+    typed: Typed
+    version: int
+    outline: Outline
+    place: Place
+    placed_by_hand: bool
+    area_m2: float
+    volume_m3: float
+
+
+class SiteSummary(BaseModel):
+    """A site in the list of sites."""
+
+    site: SiteOut
+    plots: int
+    area_m2: float
+    volume_m3: float
+    loads: int
+
+
+class SiteSheet(BaseModel):
+    """A site with all of its plots and what it needs."""
+
+    site: SiteOut
+    plots: list[PlotOut]
+    need: SiteNeed
+
+
+class PlotSheet(BaseModel):
+    """One plot with its figures and their working."""
+
+    plot: PlotOut
+    need: PlotNeed
+
+
+class EstimateRequest(BaseModel):
+    """What is being typed: a plot, new (`plot_id` null) or in place of a kept one."""
+
+    plot_id: UUID | None = None
+    plot: PlotEntry
+
+
+class Estimate(BaseModel):
+    """What the plot being typed, and with it the whole site, would need."""
+
+    shape: Shape
+    existing_mm: float
+    wanted_mm: float
+    outline: Outline
+    plot: PlotNeed
+    site: SiteNeed
+
+
+class Places(BaseModel):
+    """Places on the plan by plot; null returns a plot to automatic placing."""
+
+    places: Annotated[dict[UUID, Place | None], Field(max_length=5_000)]
+
+
+class UseOut(BaseModel):
+    """A use of ground, with the settled depths usual there in mm."""
+
+    use: Use
+    label: str
+    trodden: bool
+    least_mm: float
+    proposed_mm: float
+    most_mm: float
+    source: str

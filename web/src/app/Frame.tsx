@@ -1,0 +1,96 @@
+import { Moon, Sun } from "lucide-react";
+import { Link, NavLink, Outlet, useParams } from "react-router";
+import { useSession, useSignOut } from "@/features/accounts/session";
+import { UndoOffer } from "@/ui/undo";
+import { WorkingSheet } from "@/ui/working";
+import { Keys } from "./keys";
+import { Mark } from "./Mark";
+import { useTheme } from "./theme";
+
+const LAST = "ulmatic.workspace";
+
+/** The header with its ways through the application, round every page of people signed in. */
+export function Frame() {
+  const { data: session } = useSession();
+  const { workspaceId } = useParams();
+  const signOut = useSignOut();
+  const { dark, toggle } = useTheme();
+  if (workspaceId) localStorage.setItem(LAST, workspaceId);
+  const workspaces = session?.workspaces ?? [];
+  const here = workspaceId ?? localStorage.getItem(LAST);
+  const workspace = workspaces.find((one) => one.id === here) ?? workspaces[0];
+  const home = workspace ? `/w/${workspace.id}/sites` : "/account";
+  const tab = ({ isActive }: { isActive: boolean }) =>
+    `press inline-flex items-center border-b-3 px-2 pt-0.5 sm:px-3 ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+  return (
+    <WorkingSheet>
+      <UndoOffer>
+        <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
+          Skip to the page
+        </a>
+        <div className="flex min-h-dvh flex-col lg:h-dvh">
+          <header className="flex h-14 shrink-0 items-center gap-1 border-b border-base-300 bg-base-100 px-2 sm:gap-3 sm:px-4 print:hidden">
+            <Link to={home} className="press mr-1 flex items-center gap-2" aria-label="Ulmatic, your sites">
+              <Mark />
+              <span className="display hidden text-xl sm:inline">Ulmatic</span>
+            </Link>
+            <nav className="flex h-full" aria-label="Main">
+              {workspace ? (
+                <>
+                  <NavLink to={home} className={tab}>
+                    Sites
+                  </NavLink>
+                  <NavLink to={`/w/${workspace.id}/team`} className={tab}>
+                    Team
+                  </NavLink>
+                </>
+              ) : null}
+              <NavLink to="/parameters" className={tab}>
+                Sources
+              </NavLink>
+            </nav>
+            <span className="grow" />
+            <Keys />
+            <button
+              type="button"
+              className="btn btn-ghost btn-square press"
+              onClick={toggle}
+              aria-label={dark ? "Use the light theme" : "Use the dark theme"}
+              title={dark ? "Light theme" : "Dark theme"}
+            >
+              {dark ? <Sun size={20} /> : <Moon size={20} />}
+            </button>
+            <details className="dropdown dropdown-end">
+              <summary className="btn btn-ghost press max-w-36 sm:max-w-64">
+                <span className="truncate">{session?.user?.name}</span>
+              </summary>
+              <ul className="menu dropdown-content z-20 mt-1 w-64 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg">
+                {workspaces.map((one) => (
+                  <li key={one.id}>
+                    <Link to={`/w/${one.id}/sites`} className="press" aria-current={one.id === workspace?.id}>
+                      <span className="grow">{one.name}</span>
+                      <span className="text-sm text-base-content/70">{one.role}</span>
+                    </Link>
+                  </li>
+                ))}
+                <li>
+                  <Link to="/account" className="press">
+                    Account and units
+                  </Link>
+                </li>
+                <li>
+                  <button type="button" className="press" onClick={() => signOut.mutate()}>
+                    Sign out
+                  </button>
+                </li>
+              </ul>
+            </details>
+          </header>
+          <main id="main" className="min-h-0 grow">
+            <Outlet />
+          </main>
+        </div>
+      </UndoOffer>
+    </WorkingSheet>
+  );
+}

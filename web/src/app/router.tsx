@@ -1,0 +1,94 @@
+import { createBrowserRouter, Navigate, Outlet, useParams } from "react-router";
+import { Account } from "@/features/accounts/Account";
+import { Join } from "@/features/accounts/Join";
+import { SignIn } from "@/features/accounts/SignIn";
+import { SignUp } from "@/features/accounts/SignUp";
+import { useSession } from "@/features/accounts/session";
+import { Team } from "@/features/accounts/Team";
+import { Parameters } from "@/features/materials/Parameters";
+import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
+import { SitePage } from "@/features/survey/SitePage";
+import { Sites } from "@/features/survey/Sites";
+import { Loading, Trouble } from "@/ui/states";
+import { Frame } from "./Frame";
+import { OutageBanner } from "./OutageBanner";
+
+function Shell() {
+  return (
+    <>
+      <OutageBanner />
+      <Outlet />
+    </>
+  );
+}
+
+/** Only for people signed in; others sign in first and come back. */
+function Members() {
+  const session = useSession();
+  const { workspaceId } = useParams();
+  if (session.isPending) return <Loading what="your records" />;
+  if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
+  if (!session.data.user) {
+    return (
+      <Navigate to={`/sign-in?next=${encodeURIComponent(location.pathname + location.search)}`} replace />
+    );
+  }
+  const known = session.data.workspaces.some((workspace) => workspace.id === workspaceId);
+  if (workspaceId && !known) return <NotHere />;
+  return <Frame />;
+}
+
+function Home() {
+  const session = useSession();
+  if (session.isPending) return <Loading what="your records" />;
+  if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
+  const [first] = session.data.workspaces;
+  return (
+    <Navigate to={first ? `/w/${first.id}/sites` : session.data.user ? "/account" : "/sign-in"} replace />
+  );
+}
+
+function NotHere() {
+  return (
+    <main className="p-6">
+      <h1 className="text-2xl">There is nothing at this address</h1>
+      <p className="my-3">It may have been deleted, or it belongs to a workspace you are not in.</p>
+      <a className="btn btn-primary press" href="/">
+        Go to your sites
+      </a>
+    </main>
+  );
+}
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Trouble error={null} />,
+    children: [
+      { path: "/", element: <Home /> },
+      { path: "/sign-in", element: <SignIn /> },
+      { path: "/sign-up", element: <SignUp /> },
+      { path: "/join/:token", element: <Join /> },
+      {
+        element: <Members />,
+        children: [
+          { path: "/account", element: <Account /> },
+          { path: "/parameters", element: <Parameters /> },
+          {
+            path: "/w/:workspaceId",
+            children: [
+              { index: true, element: <Navigate to="sites" replace /> },
+              { path: "team", element: <Team /> },
+              { path: "sites", element: <Sites /> },
+              { path: "sites/new", element: <NewSite /> },
+              { path: "sites/:siteId/settings", element: <SiteSettings /> },
+              { path: "sites/:siteId", element: <SitePage /> },
+              { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },
+            ],
+          },
+        ],
+      },
+      { path: "*", element: <NotHere /> },
+    ],
+  },
+]);

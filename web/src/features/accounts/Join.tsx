@@ -1,0 +1,56 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, result } from "@/api/client";
+import { Loading, Trouble } from "@/ui/states";
+import { Door } from "./Door";
+import { useSession } from "./session";
+
+const MEANS = {
+  viewer: "look at everything",
+  crew: "measure, log and edit",
+  owner: "do everything, and decide who may",
+};
+
+export function Join() {
+  const { token = "" } = useParams();
+  const session = useSession();
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  const invitation = useQuery({
+    queryKey: ["invitation", token],
+    queryFn: () => result(api.GET("/api/v1/invitations/{token}", { params: { path: { token } } })),
+  });
+  const join = useMutation({
+    mutationFn: () =>
+      result(api.POST("/api/v1/invitations/{token}/acceptance", { params: { path: { token } } })),
+    onSuccess: async (workspace) => {
+      await cache.invalidateQueries({ queryKey: ["session"] });
+      navigate(`/w/${workspace.id}/sites`);
+    },
+  });
+  if (invitation.isPending || session.isPending) return <Loading what="the invitation" />;
+  if (invitation.isError) return <Trouble error={invitation.error} />;
+  const { workspace, role } = invitation.data;
+  return (
+    <Door title={`Join ${workspace}`}>
+      <p>
+        You are invited as <strong>{role}</strong>: you may {MEANS[role]}.
+      </p>
+      {join.error ? <Trouble error={join.error} /> : null}
+      {session.data?.user ? (
+        <button type="button" className="btn btn-primary press w-full" onClick={() => join.mutate()}>
+          Join as {session.data.user.name}
+        </button>
+      ) : (
+        <div className="grid gap-3">
+          <Link className="btn btn-primary press" to={`/sign-up?invitation=${token}`}>
+            Make an account and join
+          </Link>
+          <Link className="btn btn-outline press" to={`/sign-in?next=/join/${token}`}>
+            I have an account
+          </Link>
+        </div>
+      )}
+    </Door>
+  );
+}

@@ -1,0 +1,92 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, Navigate, useNavigate, useSearchParams } from "react-router";
+import { api, Problem, result } from "@/api/client";
+import { TextField } from "@/ui/Field";
+import { Door } from "./Door";
+import { useDemo, useEnter, useSession } from "./session";
+
+/** Only addresses of our own are gone to after signing in. */
+function ownAddress(next: string | null) {
+  return next && /^\/(?![/\\])/.test(next) ? next : "/";
+}
+
+export function SignIn() {
+  const [parameters] = useSearchParams();
+  const next = ownAddress(parameters.get("next"));
+  const navigate = useNavigate();
+  const session = useSession();
+  const enter = useEnter();
+  const demo = useDemo();
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const signIn = useMutation({
+    mutationFn: () => result(api.POST("/api/v1/session", { body: { email, password } })),
+    onSuccess: (found) => {
+      enter(found);
+      navigate(next);
+    },
+  });
+  if (session.data?.user && !signIn.isPending) return <Navigate to={next} replace />;
+  const problem = signIn.error instanceof Problem ? signIn.error : null;
+  return (
+    <Door title="Sign in">
+      {session.data?.demo ? (
+        <div className="space-y-3 border-l-4 border-accent bg-base-100 p-4">
+          <p>
+            Two invented sites, a smallholding in metric and a library in US units. Look round and change
+            anything.
+          </p>
+          <button
+            type="button"
+            className="btn btn-primary btn-lg press w-full"
+            onClick={() => demo.mutate()}
+            disabled={demo.isPending}
+          >
+            Step into the demo
+          </button>
+        </div>
+      ) : null}
+      <form
+        className="space-y-4"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          signIn.mutate();
+        }}
+      >
+        <TextField
+          label="E-mail address"
+          type="email"
+          autoComplete="username"
+          value={email}
+          onChange={setEmail}
+          error={problem?.byField.email}
+        />
+        <TextField
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={setPassword}
+          error={problem?.byField.password}
+        />
+        {problem && problem.errors.length === 0 ? (
+          <p className="text-error" role="alert">
+            {problem.message}
+          </p>
+        ) : null}
+        <button type="submit" className="btn btn-outline press w-full" disabled={signIn.isPending}>
+          Sign in
+        </button>
+      </form>
+      <p>
+        No account yet?{" "}
+        <Link className="link link-primary" to="/sign-up">
+          Make one
+        </Link>
+        , it takes a minute.
+      </p>
+    </Door>
+  );
+}

@@ -1,0 +1,177 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { Role } from "@/api/schema.gen";
+import { Loading, Trouble } from "@/ui/states";
+import { useMay, useSession } from "./session";
+
+const ROLES: { role: Role; means: string }[] = [
+  { role: "viewer", means: "reads everything" },
+  { role: "crew", means: "measures, logs and edits" },
+  { role: "owner", means: "decides who may, too" },
+];
+
+export function Team() {
+  const { workspaceId: workspace_id = "" } = useParams();
+  const may = useMay();
+  const { data: session } = useSession();
+  const cache = useQueryClient();
+  const path = { workspace_id };
+  const members = useQuery({
+    queryKey: ["members", workspace_id],
+    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/members", { params: { path } })),
+  });
+  const refresh = () => {
+    cache.invalidateQueries({ queryKey: ["members", workspace_id] });
+    cache.invalidateQueries({ queryKey: ["session"] });
+  };
+  const changeRole = useMutation({
+    mutationFn: ({ user_id, role }: { user_id: string; role: Role }) =>
+      result(
+        api.PATCH("/api/v1/workspaces/{workspace_id}/members/{user_id}", {
+          params: { path: { ...path, user_id } },
+          body: { role },
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: (user_id: string) =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/members/{user_id}", {
+          params: { path: { ...path, user_id } },
+        }),
+      ),
+    onSettled: refresh,
+  });
+  if (members.isPending) return <Loading what="the team" />;
+  if (members.isError) return <Trouble error={members.error} retry={() => members.refetch()} />;
+  const problem = changeRole.error ?? remove.error;
+  return (
+    <div className="mx-auto max-w-3xl space-y-6 p-4 sm:p-6">
+      <h1 className="text-3xl">Team</h1>
+      {problem ? <Trouble error={problem} /> : null}
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {members.data.map((member) => (
+          <li key={member.user_id} className="flex flex-wrap items-center gap-3 py-3">
+            <span className="min-w-0 grow">
+              <span className="font-semibold">{member.name}</span>
+              {member.user_id === session?.user?.id ? " (you)" : ""}
+              <span className="block truncate text-sm text-base-content/70">{member.email}</span>
+            </span>
+            {may.own ? (
+              <>
+                <select
+                  className="select press w-32"
+                  aria-label={`Role of ${member.name}`}
+                  value={member.role}
+                  onChange={(event) =>
+                    changeRole.mutate({ user_id: member.user_id, role: event.target.value as Role })
+                  }
+                >
+                  {ROLES.map(({ role }) => (
+                    <option key={role}>{role}</option>
+                  ))}
+                </select>
+                <button
+                  type="button"
+                  className="btn btn-ghost press"
+                  onClick={() => remove.mutate(member.user_id)}
+                  aria-label={`Remove ${member.name} from the team`}
+                >
+                  Remove
+                </button>
+              </>
+            ) : (
+              <span>{member.role}</span>
+            )}
+          </li>
+        ))}
+      </ul>
+      <dl className="grid gap-1 text-sm sm:grid-cols-3">
+        {ROLES.map(({ role, means }) => (
+          <div key={role}>
+            <dt className="inline font-semibold">{role}</dt> <dd className="inline">{means}</dd>
+          </div>
+        ))}
+      </dl>
+      {may.own ? <Invitations workspace_id={workspace_id} /> : null}
+    </div>
+  );
+}
+
+function Invitations({ workspace_id }: { workspace_id: string }) {
+  const cache = useQueryClient();
+  const [role, setRole] = useState<Role>("crew");
+  const path = { workspace_id };
+  const refresh = () => cache.invalidateQueries({ queryKey: ["invitations", workspace_id] });
+  const open = useQuery({
+    queryKey: ["invitations", workspace_id],
+    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/invitations", { params: { path } })),
+  });
+  const invite = useMutation({
+    mutationFn: () =>
+      result(api.POST("/api/v1/workspaces/{workspace_id}/invitations", { params: { path }, body: { role } })),
+    onSuccess: refresh,
+  });
+  const withdraw = useMutation({
+    mutationFn: (invitation_id: string) =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/invitations/{invitation_id}", {
+          params: { path: { ...path, invitation_id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const link = invite.data ? `${location.origin}/join/${invite.data.token}` : null;
+  return (
+    <section className="space-y-3">
+      <h2 className="text-xl">Invite somebody</h2>
+      <p>Make a link and send it yourself. It works once, for 14 days.</p>
+      <div className="flex flex-wrap gap-2">
+        <select
+          className="select press w-32"
+          aria-label="Role of the invited"
+          value={role}
+          onChange={(event) => setRole(event.target.value as Role)}
+        >
+          {ROLES.map((one) => (
+            <option key={one.role}>{one.role}</option>
+          ))}
+        </select>
+        <button type="button" className="btn btn-primary press" onClick={() => invite.mutate()}>
+          Make an invitation link
+        </button>
+      </div>
+      {link ? (
+        <p className="flex flex-wrap items-center gap-2">
+          <input
+            className="input press min-w-0 grow"
+            readOnly
+            value={link}
+            aria-label="Invitation link"
+            onFocus={(event) => event.target.select()}
+          />
+          <button type="button" className="btn press" onClick={() => navigator.clipboard?.writeText(link)}>
+            Copy
+          </button>
+        </p>
+      ) : null}
+      {open.data && open.data.length > 0 ? (
+        <ul className="divide-y divide-base-300 border-y border-base-300">
+          {open.data.map((one) => (
+            <li key={one.id} className="flex items-center gap-3 py-1">
+              <span className="grow">
+                For {one.role}, until {new Date(one.expires_at).toLocaleDateString()}
+              </span>
+              <button type="button" className="btn btn-ghost press" onClick={() => withdraw.mutate(one.id)}>
+                Withdraw
+              </button>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,55 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate, useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { SessionOut } from "@/api/schema.gen";
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => result(api.GET("/api/v1/session")),
+    staleTime: 60_000,
+  });
+}
+
+/** Takes over a session that the server just answered with. */
+export function useEnter() {
+  const cache = useQueryClient();
+  return (session: SessionOut) => {
+    cache.clear();
+    cache.setQueryData(["session"], session);
+  };
+}
+
+export function useDemo() {
+  const enter = useEnter();
+  const navigate = useNavigate();
+  return useMutation({
+    mutationFn: () => result(api.POST("/api/v1/session/demo")),
+    onSuccess: (session) => {
+      enter(session);
+      navigate("/");
+    },
+  });
+}
+
+export function useSignOut() {
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  return useMutation({
+    mutationFn: () => result(api.DELETE("/api/v1/session")),
+    onSuccess: () => {
+      for (const key of Object.keys(localStorage))
+        if (key.startsWith("ulmatic.draft.")) localStorage.removeItem(key);
+      navigate("/sign-in");
+      cache.clear();
+    },
+  });
+}
+
+/** What the signed-in member may do in the workspace of this address. */
+export function useMay() {
+  const { workspaceId } = useParams();
+  const { data } = useSession();
+  const role = data?.workspaces.find((workspace) => workspace.id === workspaceId)?.role ?? "viewer";
+  return { edit: role !== "viewer", own: role === "owner" };
+}

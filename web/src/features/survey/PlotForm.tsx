@@ -1,0 +1,281 @@
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { Problem } from "@/api/client";
+import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { useDraft } from "@/ui/draft";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { other, PLACEHOLDER, shown, usualDepth } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { rangeOf, Value } from "@/ui/working";
+import { type Entry, emptyEntry, entryOf, type Kind, plotEntry, SHAPES, understood } from "./entry";
+import { useEstimate } from "./estimate";
+import { ShapeGlyph } from "./ShapeGlyph";
+import { useSite, useUses } from "./site";
+
+interface Props {
+  site: SiteOut;
+  plot: PlotOut | undefined;
+  onEstimate: (estimate: Estimate | undefined) => void;
+  back: string;
+}
+
+/** One plot: measured, computed while it is typed, saved. */
+export function PlotForm({ site, plot, onEstimate, back }: Props) {
+  const { path, addPlot, changePlot, deletePlot } = useSite();
+  const navigate = useNavigate();
+  const may = useMay();
+  const { data: uses } = useUses();
+  const [start] = useState(() => (plot ? entryOf(plot, site.units) : emptyEntry(site.units)));
+  const draft = useDraft<Entry>(`${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`, start);
+  const entry = draft.value;
+  const [tried, setTried] = useState(false);
+  const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
+  const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
+  const { estimate, errors: found, current } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
+  useEffect(
+    () => onEstimate(draft.changed || !plot ? estimate : undefined),
+    [estimate, draft.changed, plot, onEstimate],
+  );
+  useEffect(() => () => onEstimate(undefined), [onEstimate]);
+
+  const saving = plot ? changePlot : addPlot;
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const errorAt = (key: string, text: string) => {
+    const sentence = found[key] ?? problem?.byField[key];
+    return sentence && (tried || text.trim() !== "") ? sentence : undefined;
+  };
+  const use = uses?.find((one) => one.use === entry.use);
+  const chooseUse = (next: Use) => {
+    const proposed = uses?.find((one) => one.use === next)?.proposed_mm;
+    const wanted =
+      depthTouched || proposed === undefined
+        ? {}
+        : { wanted_mm: site.units === "us" ? usualDepth(proposed, "us") : `${proposed} mm` };
+    draft.change({ use: next, ...wanted });
+  };
+  const save = (another: boolean) => {
+    setTried(true);
+    const sent = plotEntry(entry, site.units);
+    const done = () => {
+      draft.clear(plot ? undefined : emptyEntry(site.units));
+      setTried(false);
+      if (another) saving.reset();
+      else navigate(plot ? back : `${back}/plots/${entry.id}`);
+    };
+    if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
+    else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });
+  };
+  const fields = SHAPES[entry.kind].fields;
+  const usual =
+    use && use.most_mm > 0
+      ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}`
+      : undefined;
+  const hint = (key: Parameters<typeof understood>[0], otherwise?: string) =>
+    (current && estimate && understood(key, estimate, site.units)) || otherwise;
+
+  return (
+    <form
+      noValidate
+      className="flex grow flex-col lg:h-full"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save(false);
+      }}
+    >
+      <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4 pt-3">
+        <TextField
+          label="Plot"
+          value={entry.name}
+          onChange={(name) => draft.change({ name })}
+          error={
+            tried
+              ? entry.name.trim()
+                ? problem?.byField.name
+                : "Give it a name you will know it by."
+              : undefined
+          }
+          autoFocus={!plot}
+        />
+        <FieldFrame label="Used for">
+          {({ id }) => (
+            <select
+              id={id}
+              className="select press w-full"
+              value={entry.use}
+              onChange={(event) => chooseUse(event.target.value as Use)}
+            >
+              {uses?.map((one) => (
+                <option key={one.use} value={one.use}>
+                  {one.label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FieldFrame>
+        <div className="grid grid-cols-3 gap-1" role="group" aria-label="Measured as">
+          {(Object.keys(SHAPES) as Kind[]).map((kind) => (
+            <button
+              key={kind}
+              type="button"
+              aria-pressed={entry.kind === kind}
+              className={`btn press gap-1.5 px-1 font-normal ${entry.kind === kind ? "border-2 border-primary bg-base-100 font-semibold" : "bg-base-200"}`}
+              onClick={() => draft.change({ kind })}
+            >
+              <ShapeGlyph kind={kind} />
+              {SHAPES[kind].label}
+            </button>
+          ))}
+        </div>
+        <div className="grid grid-cols-2 gap-3">
+          {fields.map((field) => (
+            <div key={field.key} className="min-w-0">
+              <TextField
+                label={field.key === "trunk_m" ? `Trunk ${entry.trunk_as}` : field.label}
+                aside={
+                  field.key === "trunk_m" ? (
+                    <button
+                      type="button"
+                      className="link text-sm"
+                      onClick={() =>
+                        draft.change({ trunk_as: entry.trunk_as === "girth" ? "diameter" : "girth" })
+                      }
+                    >
+                      {entry.trunk_as === "girth" ? "or across" : "or round"}
+                    </button>
+                  ) : undefined
+                }
+                unit={PLACEHOLDER[field.bare][site.units]}
+                value={entry[field.key]}
+                onChange={(value) => draft.change({ [field.key]: value })}
+                error={errorAt(`shape.${field.key}`, entry[field.key])}
+                hint={entry[field.key].trim() ? hint(field.key, field.hint) : (field.hint ?? hint(field.key))}
+              />
+            </div>
+          ))}
+          {entry.kind === "ring" ? (
+            <TextField
+              label="Trees alike"
+              value={entry.trees}
+              onChange={(trees) => draft.change({ trees })}
+              error={errorAt("shape.trees", entry.trees)}
+            />
+          ) : null}
+        </div>
+        <div className="grid grid-cols-2 gap-3">
+          <TextField
+            label="Lies there now"
+            unit={PLACEHOLDER.depth[site.units]}
+            value={entry.existing_mm}
+            onChange={(existing_mm) => draft.change({ existing_mm })}
+            error={errorAt("existing_mm", entry.existing_mm)}
+            hint={hint("existing_mm")}
+          />
+          <TextField
+            label="Wanted, settled"
+            unit={PLACEHOLDER.depth[site.units]}
+            value={entry.wanted_mm}
+            onChange={(wanted_mm) => {
+              setDepthTouched(true);
+              draft.change({ wanted_mm });
+            }}
+            error={errorAt("wanted_mm", entry.wanted_mm)}
+            hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
+          />
+        </div>
+        {entry.use === "play" ? (
+          <p className="border-l-4 border-warning pl-3 text-sm">
+            Depth under play equipment depends on the fall height. Follow your local rules and use certified
+            surfacing; this only computes volume.
+          </p>
+        ) : null}
+        {problem && problem.errors.length === 0 && !problem.outage ? (
+          <p className="text-error" role="alert">
+            {problem.message}
+          </p>
+        ) : null}
+      </fieldset>
+      <div className="sticky bottom-0 z-10 bg-base-100">
+        <PlotFigures estimate={estimate} current={current} />
+        {may.edit ? (
+          <div className="flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
+            <button
+              type="submit"
+              className="btn btn-primary press grow"
+              disabled={saving.isPending || (Boolean(plot) && !draft.changed)}
+            >
+              {saving.isPending ? "Saving" : plot ? "Save" : "Save the plot"}
+            </button>
+            {plot ? (
+              draft.changed ? (
+                <button
+                  type="button"
+                  className="btn press"
+                  onClick={() => draft.clear(entryOf(plot, site.units))}
+                >
+                  Take back
+                </button>
+              ) : (
+                <button
+                  type="button"
+                  className="btn btn-ghost press text-error"
+                  onClick={() =>
+                    deletePlot.mutate({ id: plot.id, name: plot.name }, { onSuccess: () => navigate(back) })
+                  }
+                >
+                  Delete
+                </button>
+              )
+            ) : (
+              <button
+                type="button"
+                className="btn press"
+                disabled={saving.isPending}
+                onClick={() => save(true)}
+              >
+                Save, next plot
+              </button>
+            )}
+          </div>
+        ) : null}
+      </div>
+    </form>
+  );
+}
+
+function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; current: boolean }) {
+  const units = useUnits();
+  if (!estimate) {
+    return (
+      <p className="border-t border-base-300 bg-base-100 px-4 py-3 text-base-content/75">
+        Area and volume show here as you type.
+      </p>
+    );
+  }
+  const { area, volume } = estimate.plot;
+  const range = rangeOf(volume, units);
+  return (
+    <dl
+      className={`grid grid-cols-2 gap-3 border-t border-base-300 bg-base-100 px-4 py-2 ${current ? "" : "opacity-60"}`}
+      aria-live="polite"
+    >
+      <div data-testid="plot-area">
+        <dt className="text-sm text-base-content/75">Area</dt>
+        <dd>
+          <Value figure={area} className="display text-2xl" />
+          <span className="block text-sm text-base-content/75">{shown(area.value, "m2", other(units))}</span>
+        </dd>
+      </div>
+      <div data-testid="plot-volume">
+        <dt className="text-sm text-base-content/75">To order, loose</dt>
+        <dd>
+          <Value figure={volume} className="display text-2xl" />
+          <span className="block text-sm text-base-content/75">
+            {shown(volume.value, "m3", other(units))}
+            {range ? `; ${range}` : ""}
+          </span>
+        </dd>
+      </div>
+    </dl>
+  );
+}

@@ -1,0 +1,260 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, Problem, result } from "@/api/client";
+import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { useDraft } from "@/ui/draft";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { useUndo } from "@/ui/undo";
+import { useSite } from "./site";
+
+type Entry = {
+  name: string;
+  units: UnitSystem;
+  load_m3: string;
+  barrow_m3: string;
+  spare: string;
+  north: string;
+};
+
+const STARTS: Record<UnitSystem, Pick<Entry, "load_m3" | "barrow_m3" | "spare" | "north">> = {
+  metric: { load_m3: "10 m3", barrow_m3: "100 L", spare: "10 %", north: "0" },
+  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft", spare: "10 %", north: "0" },
+};
+
+function entryOf(site: SiteOut): Entry {
+  return {
+    name: site.name,
+    units: site.units,
+    load_m3: site.typed.load_m3 ?? volume(site.load_m3, site.units),
+    barrow_m3: site.typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
+    spare: site.typed.spare ?? share(site.spare),
+    north: String(site.north_deg),
+  };
+}
+
+/** What is sent for a site; `loads_chosen` goes with it, so that saving the form does not undo the choice. */
+export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry {
+  const { north, ...rest } = entry;
+  return { ...rest, loads_chosen, north_deg: Number(north.replace(",", ".")) };
+}
+
+export function withLoads(site: SiteOut, loads_chosen: number | null): SiteEntry {
+  return siteEntry(entryOf(site), loads_chosen);
+}
+
+function Fields({
+  entry,
+  change,
+  errors,
+}: {
+  entry: Entry;
+  change: (next: Partial<Entry>) => void;
+  errors: Record<string, string>;
+}) {
+  const set = (field: keyof Entry) => (value: string) => change({ [field]: value });
+  return (
+    <>
+      <TextField label="Name" value={entry.name} onChange={set("name")} error={errors.name} autoFocus />
+      <FieldFrame
+        label="Units"
+        hint="What a bare number means here. 12'6&quot;, 2.5 m or 3 in are understood either way."
+      >
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={entry.units}
+            onChange={(event) => {
+              const units = event.target.value as UnitSystem;
+              const starts = STARTS[entry.units];
+              const untouched = entry.load_m3 === starts.load_m3 && entry.barrow_m3 === starts.barrow_m3;
+              change(untouched ? { units, ...STARTS[units] } : { units });
+            }}
+          >
+            <option value="metric">metric: m and mm</option>
+            <option value="us">US: feet and inches</option>
+          </select>
+        )}
+      </FieldFrame>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <TextField
+          label="One load"
+          unit={PLACEHOLDER.volume[entry.units]}
+          value={entry.load_m3}
+          onChange={set("load_m3")}
+          error={errors.load_m3}
+          hint="What the truck brings, loose."
+        />
+        <TextField
+          label="Barrow, heaped"
+          unit={PLACEHOLDER.volume[entry.units]}
+          value={entry.barrow_m3}
+          onChange={set("barrow_m3")}
+          error={errors.barrow_m3}
+        />
+        <TextField
+          label="Spare"
+          unit="%"
+          value={entry.spare}
+          onChange={set("spare")}
+          error={errors.spare}
+          hint="For edges, spills and soft ground; 5 to 15 % is usual."
+        />
+        <TextField
+          label="North on the plan"
+          unit="°"
+          value={entry.north}
+          onChange={set("north")}
+          error={errors.north_deg}
+          hint="Degrees clockwise from up."
+        />
+      </div>
+    </>
+  );
+}
+
+function Page({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <div className="mx-auto max-w-xl space-y-5 p-4 sm:p-6">
+      <h1 className="text-3xl">{title}</h1>
+      {children}
+    </div>
+  );
+}
+
+const errorsOf = (error: unknown) => (error instanceof Problem ? error : null);
+
+export function NewSite() {
+  const { workspaceId = "" } = useParams();
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const draft = useDraft<Entry & { id: string }>(`${workspaceId}.new-site`, {
+    id: crypto.randomUUID(),
+    name: "",
+    units: navigator.language === "en-US" ? "us" : "metric",
+    ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
+  });
+  const add = useMutation({
+    mutationFn: () => {
+      const { id, ...entry } = draft.value;
+      return result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites", {
+          params: { path: { workspace_id: workspaceId } },
+          body: { ...siteEntry(entry, null), id },
+        }),
+      );
+    },
+    onSuccess: async (site) => {
+      draft.clear();
+      await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
+      navigate(`/w/${workspaceId}/sites/${site.id}/plots/new`);
+    },
+  });
+  const problem = errorsOf(add.error);
+  return (
+    <Page title="New site">
+      <form
+        className="space-y-4"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          add.mutate();
+        }}
+      >
+        <Fields entry={draft.value} change={draft.change} errors={problem?.byField ?? {}} />
+        {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+        <div className="flex gap-2">
+          <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
+            Make the site
+          </button>
+          <Link to=".." relative="path" className="btn btn-ghost press" onClick={() => draft.clear()}>
+            Cancel
+          </Link>
+        </div>
+      </form>
+    </Page>
+  );
+}
+
+export function SiteSettings() {
+  const { sheet } = useSite();
+  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  return <Settings site={sheet.data.site} />;
+}
+
+function Settings({ site }: { site: SiteOut }) {
+  const { workspaceId = "" } = useParams();
+  const { change, path } = useSite();
+  const may = useMay();
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const offerUndo = useUndo();
+  const [start] = useState(() => entryOf(site));
+  const draft = useDraft<Entry>(`${workspaceId}.${site.id}.settings`, start);
+  const refresh = () => cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
+  const restore = useMutation({
+    mutationFn: () =>
+      result(api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/restoration", { params: { path } })),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: () =>
+      result(api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}", { params: { path } })),
+    onSuccess: async () => {
+      navigate(`/w/${workspaceId}/sites`);
+      await refresh();
+      offerUndo({ text: `“${site.name}” was deleted with its plots.`, undo: () => restore.mutate() });
+    },
+  });
+  const problem = errorsOf(change.error);
+  const back = `/w/${workspaceId}/sites/${site.id}`;
+  return (
+    <Page title={`${site.name}: settings`}>
+      <form
+        className="space-y-4"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate(
+            { entry: siteEntry(draft.value, site.loads_chosen), version: site.version },
+            {
+              onSuccess: () => {
+                draft.clear();
+                navigate(back);
+              },
+            },
+          );
+        }}
+      >
+        <fieldset disabled={!may.edit} className="space-y-4">
+          <Fields entry={draft.value} change={draft.change} errors={problem?.byField ?? {}} />
+          {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+          <div className="flex flex-wrap gap-2">
+            <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
+              Save
+            </button>
+            <Link to={back} className="btn btn-ghost press" onClick={() => draft.clear()}>
+              Back without saving
+            </Link>
+            <span className="grow" />
+            {may.own ? (
+              <button
+                type="button"
+                className="btn btn-ghost press text-error"
+                onClick={() => remove.mutate()}
+              >
+                Delete the site
+              </button>
+            ) : null}
+          </div>
+        </fieldset>
+      </form>
+    </Page>
+  );
+}

@@ -1,0 +1,122 @@
+import { ArrowLeft, Plus } from "lucide-react";
+import { useCallback, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import type { Estimate } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { OrderInWords } from "@/features/supply/OrderInWords";
+import { OrderStrip } from "@/features/supply/OrderStrip";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { Units } from "@/ui/units";
+import { type Drawn, drawn, Ground } from "./Ground";
+import { PlotForm } from "./PlotForm";
+import { PlotList } from "./PlotList";
+import { withLoads } from "./SiteForm";
+import { useSite } from "./site";
+
+/** The site on one screen: what to order, the plots, the ground and the plot being measured. */
+export function SitePage() {
+  const { workspaceId = "", siteId = "", plotId } = useParams();
+  const { data: session } = useSession();
+  const may = useMay();
+  const navigate = useNavigate();
+  const { sheet, change, place } = useSite();
+  const [estimate, setEstimate] = useState<Estimate>();
+  const takeEstimate = useCallback((next: Estimate | undefined) => setEstimate(next), []);
+  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const { site, plots, need } = sheet.data;
+  const units = session?.user?.units ?? site.units;
+  const back = `/w/${workspaceId}/sites/${siteId}`;
+  const linkTo = (id: string) => `${back}/plots/${id}`;
+  const plot = plots.find((one) => one.id === plotId);
+  const open = plotId !== undefined && (plotId === "new" || plot !== undefined);
+
+  return (
+    <Units value={units}>
+      <div className="flex h-full flex-col">
+        <div className={open ? "hidden lg:block" : ""}>
+          <OrderStrip
+            site={site}
+            need={estimate?.site ?? need}
+            typing={estimate !== undefined}
+            settings={`${back}/settings`}
+            {...(may.edit && plots.length > 0
+              ? { choose: (loads) => change.mutate({ entry: withLoads(site, loads), version: site.version }) }
+              : {})}
+          />
+        </div>
+        <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_23rem]">
+          <aside
+            className={`flex min-h-0 flex-col border-base-300 lg:border-r ${open ? "hidden lg:flex" : "order-2 lg:order-none"}`}
+          >
+            <header className="flex items-center gap-1 border-b border-base-300 px-3 py-1.5">
+              <h1 className="min-w-0 grow text-lg leading-tight">{site.name}</h1>
+              {may.edit ? (
+                <Link to={linkTo("new")} className="btn btn-primary press" data-key="n">
+                  <Plus size={18} /> Plot
+                </Link>
+              ) : null}
+            </header>
+            <div className="min-h-0 grow overflow-y-auto">
+              {plots.length === 0 ? (
+                <Empty title="Nothing measured yet">
+                  <p>Start with one bed, path or tree: length and width with a tape are enough.</p>
+                </Empty>
+              ) : (
+                <PlotList plots={plots} chosen={plotId} linkTo={linkTo} />
+              )}
+            </div>
+          </aside>
+          <div className={`min-h-0 ${open ? "hidden lg:block" : "order-1 h-80 lg:order-none lg:h-auto"}`}>
+            <Ground
+              site={site}
+              plots={onPlan(
+                plots.map((one, index) => drawn(one, index + 1)),
+                plotId,
+                estimate,
+              )}
+              chosen={plotId}
+              choose={(id) => id !== "new" && navigate(linkTo(id))}
+              {...(may.edit ? { place: place.mutate } : {})}
+            />
+          </div>
+          <section
+            aria-label="Plot"
+            className={`min-h-0 border-base-300 lg:border-l ${open ? "flex flex-col" : "order-3 overflow-y-auto"}`}
+          >
+            {open ? (
+              <>
+                <header className="flex items-center gap-2 px-2 pt-2 lg:hidden">
+                  <Link to={back} className="btn btn-ghost press">
+                    <ArrowLeft size={18} /> {site.name}
+                  </Link>
+                </header>
+                <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
+              </>
+            ) : (
+              <>
+                {plotId ? <p className="px-4 pt-4">This plot is not here any more.</p> : null}
+                <OrderInWords site={site} plots={plots} need={need} />
+              </>
+            )}
+          </section>
+        </div>
+      </div>
+    </Units>
+  );
+}
+
+/** The plots as drawn, the one being typed as it is typed; a new one is set below the others. */
+function onPlan(kept: Drawn[], plotId: string | undefined, estimate: Estimate | undefined): Drawn[] {
+  if (!estimate || !plotId) return kept;
+  const { outline, existing_mm, wanted_mm, shape } = estimate;
+  const typed = { outline, existing_mm, wanted_mm, gap_m: shape.kind === "ring" ? shape.gap_m : null };
+  if (plotId !== "new") return kept.map((plot) => (plot.id === plotId ? { ...plot, ...typed } : plot));
+  const floor = Math.min(
+    0,
+    ...kept.map((plot) => plot.place.y_m - Math.hypot(plot.outline.width_m, plot.outline.height_m) / 2),
+  );
+  const west = Math.min(...kept.map((plot) => plot.place.x_m - plot.outline.width_m / 2), 0);
+  const at = { x_m: west + outline.width_m / 2, y_m: floor - outline.height_m / 2, turn_deg: 0 };
+  return [...kept, { id: "new", number: kept.length + 1, name: "new", place: at, ...typed }];
+}

@@ -1,0 +1,72 @@
+import { useQuery } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { Link, useParams } from "react-router";
+import { api, result } from "@/api/client";
+import { useMay, useSession } from "@/features/accounts/session";
+import { area, count, volume } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+
+export function Sites() {
+  const { workspaceId = "" } = useParams();
+  const may = useMay();
+  const { data: session } = useSession();
+  const sites = useQuery({
+    queryKey: ["sites", workspaceId],
+    queryFn: () =>
+      result(
+        api.GET("/api/v1/workspaces/{workspace_id}/sites", {
+          params: { path: { workspace_id: workspaceId } },
+        }),
+      ),
+  });
+  if (sites.isPending) return <Loading what="your sites" />;
+  if (sites.isError) return <Trouble error={sites.error} retry={() => sites.refetch()} />;
+  const add = may.edit ? (
+    <Link to="new" className="btn btn-primary press" data-key="n">
+      <Plus size={18} /> New site
+    </Link>
+  ) : null;
+  if (sites.data.length === 0) {
+    return (
+      <Empty title="No site yet">
+        <p className="max-w-prose">
+          A site is one place with its beds, paths and trees: a garden, an orchard, a client’s yard. Make one,
+          then measure its first plot with a tape; the order follows by itself.
+        </p>
+        {add}
+      </Empty>
+    );
+  }
+  return (
+    <div className="mx-auto max-w-4xl p-4 sm:p-6">
+      <div className="mb-4 flex items-center justify-between gap-4">
+        <h1 className="text-3xl">Sites</h1>
+        {add}
+      </div>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {sites.data.map(({ site, plots, area_m2, volume_m3, loads }) => {
+          const units = session?.user?.units ?? site.units;
+          return (
+            <li key={site.id}>
+              <Link
+                to={site.id}
+                className="grid grid-cols-[1fr_auto] items-baseline gap-x-6 gap-y-1 px-2 py-4 hover:bg-base-100"
+              >
+                <span className="display text-xl">{site.name}</span>
+                <span className="display text-right text-xl">
+                  {loads === 0
+                    ? "nothing to order"
+                    : `${count(loads, "load", "loads")} of ${volume(site.load_m3, units)}`}
+                </span>
+                <span className="text-base-content/75">
+                  {count(plots, "plot", "plots")}, {area(area_m2, units)}
+                </span>
+                <span className="text-right text-base-content/75">{volume(volume_m3, units)} loose</span>
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+    </div>
+  );
+}

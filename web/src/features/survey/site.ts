@@ -1,0 +1,106 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { NewPlot, Place, PlotEntry, SiteEntry, SiteSheet } from "@/api/schema.gen";
+import { useUndo } from "@/ui/undo";
+
+/** The site of this address and what can be done with it. */
+export function useSite() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const cache = useQueryClient();
+  const path = { workspace_id: workspaceId, site_id: siteId };
+  const queryKey = ["site", workspaceId, siteId];
+  const refresh = () =>
+    Promise.all([
+      cache.invalidateQueries({ queryKey }),
+      cache.invalidateQueries({ queryKey: ["sites", workspaceId] }),
+      cache.invalidateQueries({ queryKey: ["plot", workspaceId] }),
+    ]);
+  const offerUndo = useUndo();
+
+  const sheet = useQuery({
+    queryKey,
+    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}", { params: { path } })),
+    enabled: siteId !== "",
+  });
+  const change = useMutation({
+    mutationFn: ({ entry, version }: { entry: SiteEntry; version: number }) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}", {
+          params: { path, header: { "if-match": `"${version}"` } },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const place = useMutation({
+    mutationFn: (places: Record<string, Place | null>) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/places", {
+          params: { path },
+          body: { places },
+        }),
+      ),
+    onMutate: (places) => {
+      cache.setQueryData<SiteSheet>(
+        queryKey,
+        (before) =>
+          before && {
+            ...before,
+            plots: before.plots.map((plot) => ({ ...plot, place: places[plot.id] ?? plot.place })),
+          },
+      );
+    },
+    onSettled: refresh,
+  });
+  const addPlot = useMutation({
+    mutationFn: (entry: NewPlot) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots", {
+          params: { path },
+          body: entry,
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const changePlot = useMutation({
+    mutationFn: ({ id, version, entry }: { id: string; version: number; entry: PlotEntry }) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}", {
+          params: { path: { ...path, plot_id: id }, header: { "if-match": `"${version}"` } },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const restorePlot = useMutation({
+    mutationFn: (plot_id: string) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/restoration", {
+          params: { path: { ...path, plot_id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const deletePlot = useMutation({
+    mutationFn: ({ id }: { id: string; name: string }) =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}", {
+          params: { path: { ...path, plot_id: id } },
+        }),
+      ),
+    onSuccess: async (_, { id, name }) => {
+      await refresh();
+      offerUndo({ text: `“${name}” was deleted.`, undo: () => restorePlot.mutate(id) });
+    },
+  });
+  return { path, sheet, change, place, addPlot, changePlot, deletePlot };
+}
+
+export function useUses() {
+  return useQuery({
+    queryKey: ["uses"],
+    queryFn: () => result(api.GET("/api/v1/uses")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}

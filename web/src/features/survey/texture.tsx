@@ -1,0 +1,69 @@
+/** Depth as texture: the deeper the mulch, the denser the flecks on the soil. */
+
+const TILE = 44;
+const LEVELS = 8;
+const FULL_MM = 150;
+
+/** A small seeded generator, so that the flecks lie the same in every drawing. */
+function generator(seed: number) {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+function flecks(level: number) {
+  const random = generator(7);
+  const drawn: { path: string; tone: number; key: string }[] = [];
+  for (let index = 0; index < (level > 0 ? 4 + 3.4 * level ** 2 : 0); index += 1) {
+    const [x, y, turn] = [random() * TILE, random() * TILE, random() * Math.PI];
+    const [long, wide, tone] = [2.2 + random() * 3.4, 0.9 + random() * 1.1, 1 + Math.floor(random() * 3)];
+    // Flecks that cross an edge are drawn again on the other side, so that no seam shows.
+    for (const dx of [-TILE, 0, TILE]) {
+      for (const dy of [-TILE, 0, TILE]) {
+        const [cx, cy] = [x + dx, y + dy];
+        if (cx < -6 || cy < -6 || cx > TILE + 6 || cy > TILE + 6) continue;
+        const corners = [
+          [-long, -wide],
+          [long, -wide * 0.6],
+          [long * 0.9, wide],
+          [-long * 0.8, wide * 0.8],
+        ].map(([a = 0, b = 0]) => {
+          const px = cx + a * Math.cos(turn) - b * Math.sin(turn);
+          const py = cy + a * Math.sin(turn) + b * Math.cos(turn);
+          return `${px.toFixed(1)} ${py.toFixed(1)}`;
+        });
+        drawn.push({ path: `M${corners.join("L")}Z`, tone, key: `${index}.${dx}.${dy}` });
+      }
+    }
+  }
+  return drawn;
+}
+
+const DRAWN = Array.from({ length: LEVELS + 1 }, (_, level) => flecks(level));
+
+function level(depth_mm: number) {
+  return depth_mm <= 0 ? 0 : Math.min(LEVELS, Math.max(1, Math.round((depth_mm / FULL_MM) * LEVELS)));
+}
+
+/** The fill of ground covered `depth_mm` deep. */
+export const textureOf = (depth_mm: number) => `url(#depth-${level(depth_mm)})`;
+
+export function Textures() {
+  return (
+    <defs>
+      {DRAWN.map((marks, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the index is the level
+        <pattern key={index} id={`depth-${index}`} width={TILE} height={TILE} patternUnits="userSpaceOnUse">
+          <rect width={TILE} height={TILE} fill="var(--soil)" />
+          {marks.map((mark) => (
+            <path key={mark.key} d={mark.path} fill={`var(--chip-${mark.tone})`} />
+          ))}
+        </pattern>
+      ))}
+    </defs>
+  );
+}

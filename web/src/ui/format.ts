@@ -1,0 +1,103 @@
+import type { Figure, UnitSystem } from "@/api/schema.gen";
+
+/** Figures are SI up to here; this is the edge where they take the reader's units. */
+const FOOT = 0.3048;
+const YARD3 = 0.764554857984;
+
+function number(value: number, digits: number) {
+  return value.toLocaleString(undefined, { maximumFractionDigits: digits, minimumFractionDigits: 0 });
+}
+
+/** As many decimals as leave about three significant figures. */
+function three(value: number) {
+  const size = Math.abs(value);
+  return number(value, size >= 100 ? 0 : size >= 10 ? 1 : 2);
+}
+
+const EIGHTHS = ["", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞"];
+
+function inches(mm: number, system: UnitSystem = "us") {
+  const eighths = Math.round((mm / 25.4) * (system === "us" ? 8 : 4));
+  const whole = Math.floor(eighths / 8);
+  const part = EIGHTHS[eighths % 8] ?? "";
+  return `${whole || !part ? number(whole, 0) : ""}${part} in`;
+}
+
+export function depth(mm: number, system: UnitSystem) {
+  return system === "us" ? inches(mm) : `${number(mm, 0)} mm`;
+}
+
+/** A usual depth, which nobody means to the millimetre: the trade says 3 in where it says 75 mm. */
+export function usualDepth(mm: number, system: UnitSystem) {
+  return system === "us" ? `${number(Math.round(mm / 25), 0)} in` : depth(mm, system);
+}
+
+export function length(m: number, system: UnitSystem) {
+  if (system !== "us") return m < 1 ? `${number(m * 100, 1)} cm` : `${number(m, 2)} m`;
+  if (m < FOOT) return inches(m * 1000);
+  const total = Math.round((m / FOOT) * 96);
+  const feet = Math.floor(total / 96);
+  const rest = total % 96;
+  const whole = Math.floor(rest / 8);
+  const part = EIGHTHS[rest % 8] ?? "";
+  return rest ? `${number(feet, 0)} ft ${whole || !part ? whole : ""}${part} in` : `${number(feet, 0)} ft`;
+}
+
+export function area(m2: number, system: UnitSystem) {
+  return system === "us" ? `${three(m2 / FOOT ** 2)} sq ft` : `${three(m2)} m²`;
+}
+
+export function volume(m3: number, system: UnitSystem) {
+  return system === "us" ? `${three(m3 / YARD3)} yd³` : `${three(m3)} m³`;
+}
+
+export function barrow(m3: number, system: UnitSystem) {
+  return system === "us" ? `${three(m3 / FOOT ** 3)} cu ft` : `${number(m3 * 1000, 0)} L`;
+}
+
+export function share(value: number) {
+  return `${number(value * 100, 1)} %`;
+}
+
+export function count(value: number, one: string, many: string) {
+  return `${number(value, 0)} ${value === 1 ? one : many}`;
+}
+
+export function other(system: UnitSystem): UnitSystem {
+  return system === "us" ? "metric" : "us";
+}
+
+/** A value in the unit of `figure`, as the reader sees it. */
+export function shown(value: number, unit: Figure["unit"], system: UnitSystem): string {
+  switch (unit) {
+    case "m":
+      return length(value, system);
+    case "mm":
+      return depth(value, system);
+    case "m2":
+      return area(value, system);
+    case "m3":
+      return volume(value, system);
+    case "deg":
+      return `${number(value, 1)}°`;
+    case "trees":
+      return count(value, "tree", "trees");
+    case "loads":
+      return count(value, "load", "loads");
+    case "trips":
+      return count(value, "trip", "trips");
+    default:
+      return value <= 1 ? share(value) : number(value, 3);
+  }
+}
+
+export const PLACEHOLDER: Record<
+  "length" | "small" | "depth" | "volume" | "share",
+  Record<UnitSystem, string>
+> = {
+  length: { metric: "m", us: "ft" },
+  small: { metric: "cm", us: "in" },
+  depth: { metric: "mm", us: "in" },
+  volume: { metric: "m³", us: "yd³" },
+  share: { metric: "%", us: "%" },
+};

@@ -1,0 +1,225 @@
+import { X } from "lucide-react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
+import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
+import { other, shown } from "./format";
+import { useUnits } from "./units";
+
+const Open = createContext<(figure: Figure) => void>(() => {});
+
+/** Holds the sheet in which any figure below it opens its working. */
+export function WorkingSheet({ children }: { children: ReactNode }) {
+  const [figure, set] = useState<Figure | null>(null);
+  const open = useCallback((next: Figure) => set(next), []);
+  return (
+    <Open value={open}>
+      {children}
+      {figure ? <Sheet figure={figure} onClose={() => set(null)} /> : null}
+    </Open>
+  );
+}
+
+/** A figure's value; pressed, it opens its working. */
+export function Value({
+  figure,
+  children,
+  className = "",
+}: {
+  figure: Figure;
+  children?: ReactNode;
+  className?: string;
+}) {
+  const open = useContext(Open);
+  const units = useUnits();
+  const text = children ?? shown(figure.value, figure.unit, units);
+  return (
+    <button
+      type="button"
+      className={`asks text-left ${className}`}
+      onClick={() => open(figure)}
+      title={`How “${figure.name.toLowerCase()}” is worked out`}
+      aria-label={`${figure.name}: ${typeof text === "string" ? text : shown(figure.value, figure.unit, units)}. Show the working.`}
+    >
+      {text}
+    </button>
+  );
+}
+
+/** “low to high”, where a figure has a range that can be told apart. */
+export function rangeOf(figure: Figure, units: UnitSystem) {
+  if (figure.low == null || figure.high == null) return null;
+  const low = shown(figure.low, figure.unit, units);
+  const high = shown(figure.high, figure.unit, units);
+  // “44.3 to 50.4 m³”: the unit once, where it stands behind both numbers.
+  const unit = /\s\D+$/.exec(high)?.[0];
+  return low === high ? null : `${unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low} to ${high}`;
+}
+
+function Sheet({ figure, onClose }: { figure: Figure; onClose: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  return (
+    <dialog
+      ref={dialog}
+      className="modal modal-bottom sm:modal-end"
+      onClose={onClose}
+      aria-label={`Working of ${figure.name}`}
+    >
+      <div className="modal-box flex max-h-[90dvh] max-w-xl flex-col gap-4 border-l-4 border-primary sm:h-full sm:max-h-none sm:w-[34rem]">
+        <header className="flex items-start justify-between gap-4">
+          <div>
+            <p className="text-sm text-base-content/70">How this is worked out</p>
+            <h2 className="text-xl">{figure.name}</h2>
+          </div>
+          <button
+            type="button"
+            className="btn btn-ghost btn-square press"
+            aria-label="Close"
+            onClick={() => dialog.current?.close()}
+          >
+            <X size={20} />
+          </button>
+        </header>
+        <Worked figure={figure} />
+      </div>
+      <form method="dialog" className="modal-backdrop">
+        <button type="submit" aria-label="Close the working">
+          close
+        </button>
+      </form>
+    </dialog>
+  );
+}
+
+function Worked({ figure }: { figure: Figure }) {
+  const units = useUnits();
+  const range = rangeOf(figure, units);
+  const second = shown(figure.value, figure.unit, other(units));
+  const first = shown(figure.value, figure.unit, units);
+  const working = figure.working;
+  return (
+    <div className="space-y-4">
+      <p>
+        <span className="display text-3xl">{first}</span>
+        {second !== first ? <span className="ml-3 text-base-content/70">{second}</span> : null}
+        {range ? (
+          <span className="block text-sm text-base-content/75">Between {range}, by how it settles.</span>
+        ) : null}
+      </p>
+      {working && working.terms.length > 0 ? (
+        <>
+          {working.terms.length <= 8 ? (
+            <div className="space-y-1 rounded-box bg-base-200 p-3 text-lg leading-relaxed">
+              <p className="italic">
+                <Formula
+                  pieces={working.formula}
+                  terms={working.terms}
+                  render={(term) => <FormulaSymbol name={term.symbol} />}
+                />
+              </p>
+              <p>
+                {"= "}
+                <Formula
+                  pieces={working.formula}
+                  terms={working.terms}
+                  render={(term) => (
+                    <span className="whitespace-nowrap">
+                      {shown(term.figure.value, term.figure.unit, units)}
+                    </span>
+                  )}
+                />
+              </p>
+            </div>
+          ) : null}
+          {working.note ? <p>{working.note}</p> : null}
+          <ul className="divide-y divide-base-300 border-y border-base-300">
+            {working.terms.map((term) => (
+              <TermRow key={term.symbol} term={term} symbols={working.terms.length <= 8} />
+            ))}
+          </ul>
+        </>
+      ) : null}
+      <Sourced figure={figure} />
+    </div>
+  );
+}
+
+function Formula({
+  pieces,
+  terms,
+  render,
+}: {
+  pieces: string[];
+  terms: Term[];
+  render: (term: Term) => ReactNode;
+}) {
+  const bySymbol = new Map(terms.map((term) => [term.symbol, term]));
+  return pieces.map((piece, index) => {
+    const term = bySymbol.get(piece);
+    // biome-ignore lint/suspicious/noArrayIndexKey: a formula's pieces never change places
+    return <span key={index}>{term ? render(term) : piece}</span>;
+  });
+}
+
+function FormulaSymbol({ name }: { name: string }) {
+  const [, letter, index] = /^([a-z]+?)(\d+|t)?$/i.exec(name) ?? [];
+  return index && letter ? (
+    <>
+      {letter}
+      <sub>{index}</sub>
+    </>
+  ) : (
+    name
+  );
+}
+
+function TermRow({ term, symbols }: { term: Term; symbols: boolean }) {
+  const units = useUnits();
+  const { figure } = term;
+  const range = rangeOf(figure, units);
+  return (
+    <li className="py-2">
+      <div className="flex items-baseline gap-3">
+        {symbols ? (
+          <span className="w-10 shrink-0 text-lg italic">
+            <FormulaSymbol name={term.symbol} />
+          </span>
+        ) : null}
+        <span className="grow">{figure.name}</span>
+        <span className="text-right font-semibold">
+          {shown(figure.value, figure.unit, units)}
+          {range ? <span className="block text-sm font-normal text-base-content/70">{range}</span> : null}
+        </span>
+      </div>
+      {figure.working ? (
+        <details className="mt-1 pl-3 sm:pl-10">
+          <summary className="cursor-pointer text-sm text-primary">Its own working</summary>
+          <div className="border-l-2 border-base-300 pt-2 pl-3">
+            <Worked figure={figure} />
+          </div>
+        </details>
+      ) : symbols && figure.source.mark !== "computed" ? (
+        <div className="pl-3 sm:pl-13">
+          <Sourced figure={figure} />
+        </div>
+      ) : null}
+    </li>
+  );
+}
+
+const MARKS: Record<Mark, string> = {
+  published: "Published",
+  "from memory": "From memory",
+  "common practice": "Common practice",
+  definition: "Definition",
+  entered: "Entered",
+  computed: "Computed",
+};
+
+export function Sourced({ figure }: { figure: Figure }) {
+  return (
+    <p className="text-sm text-base-content/75">
+      <strong className="font-semibold">{MARKS[figure.source.mark]}.</strong>{" "}
+      {figure.source.mark === "entered" ? "" : figure.source.text}
+    </p>
+  );
+}
