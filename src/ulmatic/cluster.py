@@ -55,9 +55,23 @@ class Cluster:
         command = [str(_BINARIES[0] / program), *arguments]
         environment = {**os.environ, "HOME": str(self.folder)}
         if os.geteuid() == 0:
-            command = ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "--no-new-privs", "--", *command]
+            command = [
+                "setpriv",
+                "--reuid=postgres",
+                "--regid=postgres",
+                "--init-groups",
+                "--no-new-privs",
+                "--",
+                *command,
+            ]
         done = subprocess.run(  # noqa: S603 - fixed programs, paths of our own
-            command, env=environment, cwd="/", capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL
+            command,
+            env=environment,
+            cwd="/",
+            capture_output=True,
+            text=True,
+            check=False,
+            stdin=subprocess.DEVNULL,
         )
         if done.returncode:
             log = self.folder / "server.log"
@@ -75,7 +89,16 @@ class Cluster:
     def _reachable(self) -> None:
         if os.geteuid() != 0:
             return
-        asked = ["setpriv", "--reuid=postgres", "--regid=postgres", "--init-groups", "--", "test", "-x", str(self.folder)]
+        asked = [
+            "setpriv",
+            "--reuid=postgres",
+            "--regid=postgres",
+            "--init-groups",
+            "--",
+            "test",
+            "-x",
+            str(self.folder),
+        ]
         if subprocess.run(asked, check=False).returncode:  # noqa: S603
             raise ClusterError(
                 f"The system user postgres cannot enter {self.folder}. Set ULMATIC_DATA to a folder it can enter."
@@ -116,10 +139,22 @@ class Cluster:
         """Make and start the server unless it runs; return the address of its database `ulmatic`."""
         self.make()
         if self.port() is None:
-            options = f"-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -p {port or free_port()} -c timezone=UTC"
+            options = (
+                f"-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -p {port or free_port()} -c timezone=UTC"
+            )
             if self.throwaway:
                 options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
-            self._run("pg_ctl", "-D", str(self.data), "-l", str(self.folder / "server.log"), "-w", "-o", options, "start")
+            self._run(
+                "pg_ctl",
+                "-D",
+                str(self.data),
+                "-l",
+                str(self.folder / "server.log"),
+                "-w",
+                "-o",
+                options,
+                "start",
+            )
         address = self.address("postgres")
         with psycopg.connect(address, autocommit=True) as connection:
             if not connection.execute("SELECT 1 FROM pg_database WHERE datname = 'ulmatic'").fetchone():

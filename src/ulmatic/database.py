@@ -46,7 +46,12 @@ class WorkspaceRow:
 def engine_for(url: str) -> Engine:
     """Return an engine that notices lost connections and does not wait long for new ones."""
     return create_engine(
-        url, pool_pre_ping=True, pool_size=10, max_overflow=20, pool_timeout=5, connect_args={"connect_timeout": 3}
+        url,
+        pool_pre_ping=True,
+        pool_size=10,
+        max_overflow=20,
+        pool_timeout=5,
+        connect_args={"connect_timeout": 3},
     )
 
 

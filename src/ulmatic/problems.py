@@ -49,7 +49,9 @@ class Problem(Exception):
         Added to the answer.
     """
 
-    def __init__(self, status: int, detail: str, field: str | None = None, headers: dict[str, str] | None = None) -> None:
+    def __init__(
+        self, status: int, detail: str, field: str | None = None, headers: dict[str, str] | None = None
+    ) -> None:
         super().__init__(detail)
         self.status, self.detail, self.headers = status, detail, headers
         self.errors = [FieldError(field=field, detail=detail)] if field else []
@@ -60,7 +62,13 @@ def not_found(noun: str = "page") -> Problem:
     return Problem(404, f"There is no such {noun} here.")
 
 
-def answer(request: Request, status: int, detail: str, errors: Sequence[FieldError] = (), headers: dict[str, str] | None = None) -> JSONResponse:
+def answer(
+    request: Request,
+    status: int,
+    detail: str,
+    errors: Sequence[FieldError] = (),
+    headers: dict[str, str] | None = None,
+) -> JSONResponse:
     """Return a problem as a response."""
     problem = ProblemDetails(
         title=HTTPStatus(status).phrase,
@@ -130,8 +138,17 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def _http(request: Request, error: HTTPException) -> JSONResponse:
-        details = {404: "There is nothing at this address.", 405: "That cannot be done here.", 400: "What was sent could not be read."}
-        return answer(request, error.status_code, details.get(error.status_code, str(error.detail)), headers=dict(error.headers or {}))
+        details = {
+            404: "There is nothing at this address.",
+            405: "That cannot be done here.",
+            400: "What was sent could not be read.",
+        }
+        return answer(
+            request,
+            error.status_code,
+            details.get(error.status_code, str(error.detail)),
+            headers=dict(error.headers or {}),
+        )
 
     @app.exception_handler(RequestValidationError)
     def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:

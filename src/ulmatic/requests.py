@@ -57,14 +57,20 @@ def install(app: FastAPI, settings: Settings) -> None:
         try:
             refuse_other_origins(request, settings)
             size = request.headers.get("content-length", "0")
-            if "chunked" in request.headers.get("transfer-encoding", "") or not size.isdigit() or int(size) > MOST_BYTES:
+            if (
+                "chunked" in request.headers.get("transfer-encoding", "")
+                or not size.isdigit()
+                or int(size) > MOST_BYTES
+            ):
                 raise Problem(413, "That is too much at once; 2 MB at most.")
             return await call_next(request)
         except Problem as problem:
             return answer(request, problem.status, problem.detail, problem.errors, problem.headers)
         except Exception:
             log.exception("unexpected")
-            return answer(request, 500, "Something went wrong on our side. Nothing you typed is lost; please try again.")
+            return answer(
+                request, 500, "Something went wrong on our side. Nothing you typed is lost; please try again."
+            )
 
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.allowed_hosts)
 

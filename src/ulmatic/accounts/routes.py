@@ -79,7 +79,9 @@ def read_session(request: Request, database: Database, settings: App) -> Session
 def sign_in(entry: SignInEntry, request: Request, response: Response, database: Database, settings: App) -> SessionOut:
     """Sign in."""
     limit_attempts(request, entry.email)
-    return _sign_in(database, service.check_password(database, entry.email, entry.password), request, response, settings)
+    return _sign_in(
+        database, service.check_password(database, entry.email, entry.password), request, response, settings
+    )
 
 
 @router.post("/session/demo")

@@ -14,7 +14,9 @@ from ulmatic.core.units import UnitSystem
 
 def _email(text: str) -> str:
     local, at, domain = text.partition("@")
-    if not (local and at and "." in domain.strip(".")) or any(sign.isspace() or not sign.isprintable() for sign in text):
+    if not (local and at and "." in domain.strip(".")) or any(
+        sign.isspace() or not sign.isprintable() for sign in text
+    ):
         raise PydanticCustomError("text", "That is not an e-mail address. It looks like name@example.org.")
     return text
 
@@ -27,9 +29,7 @@ def _password(text: str) -> str:
     return text
 
 
-Email = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_email)
-]
+Email = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200), AfterValidator(_email)]
 NewPassword = Annotated[str, StringConstraints(max_length=200), AfterValidator(_password)]
 Token = Annotated[str, StringConstraints(max_length=100, pattern=r"^[A-Za-z0-9_-]*$")]
 

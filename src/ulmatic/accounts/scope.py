@@ -32,7 +32,7 @@ class Scope:
         self.workspace_id = member.workspace_id
         self.role = Role(member.role)
 
-    def select(self, model: type[Row], *, deleted: bool = False) -> Select[tuple[Row]]:
+    def select(self, model: type[Row], *, deleted: bool = False) -> Select[Row]:
         """Return a query for this workspace's rows of `model` that are not deleted (or that are)."""
         query = select(model).where(model.workspace_id == self.workspace_id)
         return query.where(model.deleted_at.is_not(None) if deleted else model.deleted_at.is_(None))

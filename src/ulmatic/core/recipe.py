@@ -20,8 +20,14 @@ def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> De
         least_mm=least,
         most_mm=most,
         proposed=parameter(
-            f"recipe.depth.{use}", f"Settled depth, {use.label.lower()}", proposed, "mm", least, most,
-            Mark.COMMON_PRACTICE, why,
+            f"recipe.depth.{use}",
+            f"Settled depth, {use.label.lower()}",
+            proposed,
+            "mm",
+            least,
+            most,
+            Mark.COMMON_PRACTICE,
+            why,
         ),
     )
 
@@ -30,13 +36,23 @@ USUAL_DEPTH: dict[Use, DepthRange] = {
     use: _usual(use, *rest)
     for use, rest in {
         Use.VEGETABLES: (75, 75, 100, "Common practice round growing vegetables; no published source."),
-        Use.PERENNIALS: (50, 75, 75, "Common practice; 75 mm is the usual landscape depth. No published source."),
+        Use.PERENNIALS: (
+            50,
+            75,
+            75,
+            "Common practice; 75 mm is the usual landscape depth. No published source.",
+        ),
         Use.YOUNG_TREE: (50, 100, 150, "Common practice: 50 mm at first, building up. No published source."),
         Use.ESTABLISHED_TREE: (150, 150, 300, "Common practice; no published source."),
         Use.FOOT_PATH: (75, 100, 150, "Common practice; no published source."),
         Use.VEHICLE_PATH: (150, 200, 300, "Common practice, coarse material; no published source."),
-        Use.PLAY: (225, 225, 300, "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, "
-                   "from memory). Depth for a fall height is set by local rules and certified material."),
+        Use.PLAY: (
+            225,
+            225,
+            300,
+            "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, "
+            "from memory). Depth for a fall height is set by local rules and certified material.",
+        ),
         Use.BANK: (50, 75, 100, "Common practice, shredded material; no published source."),
         Use.LAWN_TO_CONVERT: (125, 150, 200, "Common practice over cardboard; no published source."),
         Use.SEEDBED: (0, 0, 0, "Common practice: bare until seedlings are up. No published source."),

@@ -20,8 +20,7 @@ import pint
 from pydantic import BeforeValidator
 from pydantic_core import PydanticCustomError
 
-registry = pint.UnitRegistry(cache_folder=None)
-registry.default_format = "~P"
+registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
 
 LONGEST_ENTRY = 60
 """Characters in one typed measurement; longer ones are not measurements."""
@@ -93,7 +92,13 @@ VOLUME = Measure(
     {_METRIC: "10, 10 m3, 80 L or 12 cu yd", _US: "12, 12 cu yd, 6 cu ft or 9 m3"},
 )
 SHARE = Measure(
-    "a percentage", "1", {_METRIC: "percent", _US: "percent"}, 0, 1, dict.fromkeys(UnitSystem, "10 or 10 %"), True
+    "a percentage",
+    "1",
+    {_METRIC: "percent", _US: "percent"},
+    0,
+    1,
+    dict.fromkeys(UnitSystem, "10 or 10 %"),
+    True,
 )
 
 _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
@@ -109,16 +114,48 @@ def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
         _bare_system.reset(token)
 
 
-_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+_FRACTIONS = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+}
 _MARKS = str.maketrans(
-    {"′": "'", "’": "'", "‘": "'", "`": "'", "″": '"', "”": '"', "“": '"', "×": "x", "✕": "x", "³": "3", "²": "2"}
+    {
+        "′": "'",
+        "’": "'",
+        "‘": "'",
+        "`": "'",
+        "″": '"',
+        "”": '"',
+        "“": '"',
+        "×": "x",
+        "✕": "x",
+        "³": "3",
+        "²": "2",
+    }
     | {"\u00a0": " ", "\u202f": " ", "−": "-", "–": "-"}
 )
 _NUMBER = r"\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+"
 _PART = re.compile(rf"\s*({_NUMBER})\s*([a-z]+[23]?|'|\"|%)?\.?", re.ASCII)
 _CUBIC = re.compile(r"\b(?:cubic|cu)\.?\s*([a-z]+)")
 _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
-_NAMES = {"'": "ft", '"': "in", "%": "percent", "cy": "yd3", "cuyd": "yd3", "cuft": "ft3", "mtr": "m", "mtrs": "m", "pct": "percent"}
+_NAMES = {
+    "'": "ft",
+    '"': "in",
+    "%": "percent",
+    "cy": "yd3",
+    "cuyd": "yd3",
+    "cuft": "ft3",
+    "mtr": "m",
+    "mtrs": "m",
+    "pct": "percent",
+}
 _LESSER = {"ft": "in", "m": "cm"}
 
 
@@ -127,7 +164,9 @@ def _factor(name: str, unit: str) -> float | None:
     """Size of one `name` in `unit`, or None where it is no unit of that kind."""
     power = name[-1] if name[-1] in "23" else ""
     try:
-        quantity = registry.Quantity(1.0, registry.parse_units(name.removesuffix(power) + (f"^{power}" if power else "")))
+        quantity = registry.Quantity(
+            1.0, registry.parse_units(name.removesuffix(power) + (f"^{power}" if power else ""))
+        )
         return float(quantity.to(unit).magnitude)
     except (pint.PintError, AttributeError, ValueError, KeyError, TypeError):
         return None
@@ -209,13 +248,16 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
     """
     if len(text) > LONGEST_ENTRY:
         raise MeasureError(f"That is too long for one measurement. Write it like {measure.examples[system]}.")
+    text = text.encode("utf-8", "replace").decode()  # a lone surrogate could not be shown in the sentence
     plain = _plain(text)
     if not plain:
         raise MeasureError(f"Nothing is written here. Write {measure.name} like {measure.examples[system]}.")
     if plain.startswith("-"):
         raise MeasureError(f"“{text.strip()}” is below zero. Write {measure.name} like {measure.examples[system]}.")
     if _TWO_WAYS.search(plain):
-        raise MeasureError(f"“{text.strip()}” can be read two ways. Write thousands without a comma and parts with a point.")
+        raise MeasureError(
+            f"“{text.strip()}” can be read two ways. Write thousands without a comma and parts with a point."
+        )
     total, size_before = 0.0, math.inf
     for number, name in _parts(plain, measure, system, fallback):
         size = _factor(name, measure.unit)
@@ -233,14 +275,20 @@ def within(value: float, measure: Measure, system: UnitSystem) -> float:
         raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than {measure.least:g}.")
     if value > measure.most:
         shown = _shown(value, measure, system)
-        raise MeasureError(f"{shown} is more than can be planned here ({_shown(measure.most, measure, system)}). Is the unit right?")
+        raise MeasureError(
+            f"{shown} is more than can be planned here ({_shown(measure.most, measure, system)}). Is the unit right?"
+        )
     return value
 
 
 def _shown(value: float, measure: Measure, system: UnitSystem) -> str:
     unit = measure.bare[system]
     amount = value * (_factor(measure.unit.replace("^", ""), unit) or 1) if measure.unit != "1" else value * 100
-    return f"{amount:,.4g} {unit.replace('^3', '³').replace('percent', '%')}" if amount < 1e4 else f"{amount:,.0f} {unit.replace('^3', '³').replace('percent', '%')}"
+    return (
+        f"{amount:,.4g} {unit.replace('^3', '³').replace('percent', '%')}"
+        if amount < 1e4
+        else f"{amount:,.0f} {unit.replace('^3', '³').replace('percent', '%')}"
+    )
 
 
 def parse_several(text: str, measure: Measure, system: UnitSystem, separators: str) -> tuple[float, ...]:
@@ -288,7 +336,9 @@ def _reader(measure: Measure) -> BeforeValidator:
         except (MeasureError, OverflowError) as error:
             sentence = str(error) if isinstance(error, MeasureError) else "That number is too large."
             raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
-        raise PydanticCustomError("measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."})
+        raise PydanticCustomError(
+            "measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."}
+        )
 
     return BeforeValidator(read, json_schema_input_type=str | float)
 

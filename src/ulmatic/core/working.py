@@ -4,7 +4,7 @@ A computed number is a `Figure`: value, unit, range and a `Working`, which holds
 and the figures that went into it. The formula is text and is what is computed, so the two cannot differ:
 
 >>> volume = Formula("A * d / (1 - s)")
->>> volume.work("Loose volume", "m3", A=area, d=entered("Settled depth", 75, "mm"), s=SETTLING)
+>>> volume.work("Loose volume", "m3", {"A": area, "d": entered("Settled depth", 75, "mm"), "s": SETTLING})
 
 Inside a formula every length is in metres, so depths in millimetres are converted on the way in.
 """
@@ -12,7 +12,7 @@ Inside a formula every length is in metres, so depths in millimetres are convert
 import ast
 import itertools
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from enum import StrEnum
 from functools import lru_cache
 from types import CodeType
@@ -24,7 +24,12 @@ Unit = Literal["m", "mm", "m2", "m3", "1", "trees", "loads", "trips", "deg"]
 """Units that figures are given in; "1" is a pure number or share."""
 
 _IN_BASE_UNITS = {"mm": 0.001}
-_FUNCTIONS: dict[str, Callable[..., float]] = {"max": max, "min": min, "ceil": lambda x: float(ceil(x)), "sqrt": math.sqrt}
+_FUNCTIONS: dict[str, Callable[..., float]] = {
+    "max": max,
+    "min": min,
+    "ceil": lambda x: float(ceil(x)),
+    "sqrt": math.sqrt,
+}
 
 
 class Mark(StrEnum):
@@ -115,7 +120,14 @@ def entered(name: str, value: float, unit: Unit) -> Figure:
 
 
 def parameter(
-    key: str, name: str, value: float, unit: Unit, low: float | None, high: float | None, mark: Mark, source: str
+    key: str,
+    name: str,
+    value: float,
+    unit: Unit,
+    low: float | None,
+    high: float | None,
+    mark: Mark,
+    source: str,
 ) -> Parameter:
     """Return a shipped constant; `low` and `high` in `unit`."""
     return Parameter(
@@ -154,7 +166,9 @@ class Formula:
         names = {"__builtins__": {}, "pi": math.pi, **_FUNCTIONS, **values}
         return float(eval(self._code, names))  # noqa: S307 - the tree was checked to be arithmetic
 
-    def work(self, name: str, unit: Unit, note: str = "", source: Source | None = None, **terms: Figure) -> Figure:
+    def work(
+        self, name: str, unit: Unit, terms: Mapping[str, Figure], *, note: str = "", source: Source | None = None
+    ) -> Figure:
         """Evaluate with figures and return the result with its working.
 
         The range is that of all corners of the terms' ranges, which is exact for formulas monotone in each term.
@@ -163,12 +177,12 @@ class Formula:
         ----------
         name, unit
             Of the result.
+        terms : mapping of str to Figure
+            One for each symbol.
         note : str
             Added to the working.
         source : Source, optional
             Of the formula; without it the result is simply marked as computed.
-        **terms : Figure
-            One for each symbol.
 
         Returns
         -------
@@ -191,7 +205,7 @@ class Formula:
             ),
         )
 
-    def _range(self, terms: dict[str, Figure], scale: float) -> tuple[float | None, float | None]:
+    def _range(self, terms: Mapping[str, Figure], scale: float) -> tuple[float | None, float | None]:
         ends = {
             symbol: (figure.low, figure.high)
             for symbol, figure in terms.items()
@@ -202,7 +216,7 @@ class Formula:
         fixed = {symbol: figure.base_value for symbol, figure in terms.items()}
         into_base = {symbol: _IN_BASE_UNITS.get(terms[symbol].unit, 1.0) for symbol in ends}
         values = [
-            self(**fixed, **{}) if not corner else self(**{**fixed, **{s: v * into_base[s] for s, v in zip(ends, corner, strict=True)}})
+            self(**fixed | {s: v * into_base[s] for s, v in zip(ends, corner, strict=True)})
             for corner in itertools.product(*ends.values())
         ]
         return min(values) / scale, max(values) / scale

@@ -14,7 +14,15 @@ def _path(name: str, use: str, legs: str, width: str, wanted: str, existing: str
 
 
 def _rings(
-    name: str, use: str, canopy: str, girth: str, gap: str, trees: int, wanted: str, existing: str = "0", reach: str = "0"
+    name: str,
+    use: str,
+    canopy: str,
+    girth: str,
+    gap: str,
+    trees: int,
+    wanted: str,
+    existing: str = "0",
+    reach: str = "0",
 ) -> dict[str, Any]:
     shape = {
         "kind": "ring", "canopy_m": canopy, "trunk_m": girth, "trunk_as": "girth", "gap_m": gap, "reach_m": reach,

@@ -84,7 +84,9 @@ def read_site(site_id: UUID, scope: ViewerScope, response: Response) -> SiteShee
 
 
 @router.put(SITES + "/{site_id}")
-def change_site(site_id: UUID, entry: SiteEntry, scope: CrewScope, response: Response, if_match: IfMatch = None) -> SiteSheet:
+def change_site(
+    site_id: UUID, entry: SiteEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
+) -> SiteSheet:
     """Change a site."""
     site = service.change_site(scope, site_id, entry, if_match)
     scope.commit()
@@ -141,7 +143,12 @@ def read_plot(site_id: UUID, plot_id: UUID, scope: ViewerScope, response: Respon
 
 @router.put(PLOTS + "/{plot_id}")
 def change_plot(
-    site_id: UUID, plot_id: UUID, entry: PlotEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
+    site_id: UUID,
+    plot_id: UUID,
+    entry: PlotEntry,
+    scope: CrewScope,
+    response: Response,
+    if_match: IfMatch = None,
 ) -> PlotSheet:
     """Change a plot."""
     service.change_plot(scope, site_id, plot_id, entry, if_match)

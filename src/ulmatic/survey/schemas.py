@@ -97,9 +97,7 @@ class SiteOut(BaseModel):
 
     def terms(self) -> Terms:
         """Return what the core needs of it."""
-        return Terms(
-            spare=self.spare, load_m3=self.load_m3, barrow_m3=self.barrow_m3, loads_chosen=self.loads_chosen
-        )
+        return Terms(spare=self.spare, load_m3=self.load_m3, barrow_m3=self.barrow_m3, loads_chosen=self.loads_chosen)
 
 
 class PlotOut(BaseModel):

@@ -79,9 +79,9 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     """List the sites by name, each with what it needs."""
     sites = scope.session.scalars(scope.select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
     by_site: dict[UUID, list[PlotRow]] = {site.id: [] for site in sites}
-    for row in scope.session.scalars(scope.select(PlotRow)):
-        if row.site_id in by_site:
-            by_site[row.site_id].append(row)
+    for plot_row in scope.session.scalars(scope.select(PlotRow)):
+        if plot_row.site_id in by_site:
+            by_site[plot_row.site_id].append(plot_row)
     summaries = []
     for row in sites:
         site = SiteOut.model_validate(row)
@@ -110,10 +110,7 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     site = SiteOut.model_validate(row)
     return SiteSheet(
         site=site,
-        plots=[
-            _out(one, needs[one.id][0], drawn[one.id], places[one.id], needs[one.id][1])
-            for one in rows
-        ],
+        plots=[_out(one, needs[one.id][0], drawn[one.id], places[one.id], needs[one.id][1]) for one in rows],
         need=site_need([(plot.name, need) for plot, need in needs.values()], site.terms()),
     )
 

@@ -5,6 +5,17 @@ from ulmatic.core.supply.need import PlotNeed, SiteNeed, Terms, plot_need, site_
 from ulmatic.core.supply.volume import BARROW, SETTLING, SPARE, loose_volume, settling_for
 
 __all__ = [
-    "BARROW", "SETTLING", "SPARE", "Order", "PlotNeed", "SiteNeed", "Terms", "barrow_trips", "loose_volume",
-    "plot_need", "settling_for", "site_need", "whole_loads",
+    "BARROW",
+    "SETTLING",
+    "SPARE",
+    "Order",
+    "PlotNeed",
+    "SiteNeed",
+    "Terms",
+    "barrow_trips",
+    "loose_volume",
+    "plot_need",
+    "settling_for",
+    "site_need",
+    "whole_loads",
 ]

@@ -6,5 +6,16 @@ from ulmatic.core.survey.shapes import Path, Rectangle, Ring, Shape
 from ulmatic.core.survey.uses import Use
 
 __all__ = [
-    "Outline", "Path", "Place", "Plot", "Rectangle", "Ring", "Shape", "Use", "arrange", "footprint", "outline", "piece",
+    "Outline",
+    "Path",
+    "Place",
+    "Plot",
+    "Rectangle",
+    "Ring",
+    "Shape",
+    "Use",
+    "arrange",
+    "footprint",
+    "outline",
+    "piece",
 ]

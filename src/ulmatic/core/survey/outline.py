@@ -4,7 +4,6 @@ import math
 from collections.abc import Mapping
 from typing import TypeVar, assert_never
 
-import shapely
 from pydantic import BaseModel, ConfigDict, Field
 from shapely.geometry import Point, Polygon, box
 
@@ -57,9 +56,9 @@ def piece(shape: Shape) -> Polygon:
         case Path(legs_m=legs, width_m=width):
             return box(-sum(legs) / 2, -width / 2, sum(legs) / 2, width / 2)
         case Ring():
+            hole = [Point(0, 0).buffer(shape.inner_radius_m, quad_segs=_QUARTER_SEGMENTS).exterior.coords]
             disc = Point(0, 0).buffer(shape.outer_radius_m, quad_segs=_QUARTER_SEGMENTS)
-            hole = Point(0, 0).buffer(shape.inner_radius_m, quad_segs=_QUARTER_SEGMENTS)
-            return disc.difference(hole) if shape.inner_radius_m > 0 else disc
+            return Polygon(disc.exterior.coords, hole if shape.inner_radius_m > 0 else None)
         case _:
             assert_never(shape)
 
@@ -126,8 +125,9 @@ def arrange(outlines: Mapping[Key, Outline], fixed: Mapping[Key, Place]) -> dict
     if not loose:
         return places
     boxes = [footprint(outlines[key], place) for key, place in places.items()]
-    bounds = shapely.total_bounds(shapely.box(*zip(*boxes, strict=True))) if boxes else (0.0, 0.0, 0.0, 0.0)
-    west, shelf_top, fixed_width = float(bounds[0]), float(bounds[1]), float(bounds[2] - bounds[0])
+    west = min((one[0] for one in boxes), default=0.0)
+    fixed_width = max((one[2] for one in boxes), default=0.0) - west
+    shelf_top = min((one[1] for one in boxes), default=0.0)
     sizes = [(outlines[key].width_m, outlines[key].height_m) for key in loose]
     aisle = max(0.4, 0.06 * math.sqrt(sum(w * h for w, h in sizes) / len(sizes)))
     widest = max(w for w, _ in sizes)
@@ -137,8 +137,6 @@ def arrange(outlines: Mapping[Key, Outline], fixed: Mapping[Key, Place]) -> dict
     for key, (width, height) in zip(loose, sizes, strict=True):
         if across > 0 and across + width > shelf_width:
             shelf_top, across, tallest = shelf_top - tallest - aisle, 0.0, 0.0
-        places[key] = Place(
-            x_m=round(west + across + width / 2, 3), y_m=round(shelf_top - height / 2, 3), turn_deg=0.0
-        )
+        places[key] = Place(x_m=round(west + across + width / 2, 3), y_m=round(shelf_top - height / 2, 3), turn_deg=0.0)
         across, tallest = across + width + aisle, max(tallest, height)
     return places

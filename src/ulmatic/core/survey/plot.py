@@ -16,9 +16,7 @@ def _printable(text: str) -> str:
     return text
 
 
-Name = Annotated[
-    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(_printable)
-]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(_printable)]
 """One printable line of 1 to 80 signs."""
 
 

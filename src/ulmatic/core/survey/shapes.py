@@ -10,7 +10,16 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.units import LENGTH, Gap, Girth, Length, MeasureError, parse_several, reading_system, several
+from ulmatic.core.units import (
+    LENGTH,
+    Gap,
+    Girth,
+    Length,
+    MeasureError,
+    parse_several,
+    reading_system,
+    several,
+)
 from ulmatic.core.working import Figure, Mark, Source, entered, formula
 
 _GEOMETRY = Source(mark=Mark.DEFINITION, text="Plane geometry.")
@@ -48,13 +57,8 @@ class Rectangle(_Shape):
 
     def area(self) -> Figure:
         """Area in m²."""
-        return formula("l * b").work(
-            "Area",
-            "m2",
-            source=_GEOMETRY,
-            l=entered("Length", self.length_m, "m"),
-            b=entered("Width", self.width_m, "m"),
-        )
+        sides = {"l": entered("Length", self.length_m, "m"), "b": entered("Width", self.width_m, "m")}
+        return formula("l * b").work("Area", "m2", sides, source=_GEOMETRY)
 
 
 class Path(_Shape):
@@ -71,10 +75,9 @@ class Path(_Shape):
         return formula(f"({total}) * b" if len(legs) > 1 else f"{total} * b").work(
             "Area",
             "m2",
+            {**legs, "b": entered("Width", self.width_m, "m")},
             note="Measure legs so that each corner is walked once." if len(legs) > 1 else "",
             source=_GEOMETRY,
-            **legs,
-            b=entered("Width", self.width_m, "m"),
         )
 
 
@@ -111,7 +114,7 @@ class Ring(_Shape):
                 "measure",
                 "{sentence}",
                 {
-                    "sentence": "Trunk and gap reach beyond the canopy, so no ground is left to mulch. Check canopy, trunk and gap.",
+                    "sentence": "Trunk and gap reach beyond the canopy: no ground is left. Check all three.",
                     "field": "canopy_m",
                 },
             )
@@ -119,26 +122,25 @@ class Ring(_Shape):
 
     def area(self) -> Figure:
         """Area of all rings in m²."""
-        trunk = formula("g / (2 * pi)" if self.trunk_as == "girth" else "t / 2").work(
-            "Trunk radius",
-            "m",
-            source=_GEOMETRY,
-            **{"g" if self.trunk_as == "girth" else "t": entered(f"Trunk {self.trunk_as}", self.trunk_m, "m")},
+        measured = entered(f"Trunk {self.trunk_as}", self.trunk_m, "m")
+        trunk = formula("g / (2 * pi)" if self.trunk_as == "girth" else "g / 2").work(
+            "Trunk radius", "m", {"g": measured}, source=_GEOMETRY
         )
         inner = formula("rt + gap").work(
-            "Inner radius", "m", source=_GEOMETRY, rt=trunk, gap=entered("Gap at the trunk", self.gap_m, "m")
+            "Inner radius", "m", {"rt": trunk, "gap": entered("Gap at the trunk", self.gap_m, "m")}, source=_GEOMETRY
         )
+        canopy = entered("Canopy spread", self.canopy_m, "m")
         outer = formula("k / 2 + reach").work(
             "Outer radius",
             "m",
+            {"k": canopy, "reach": entered("Beyond the drip line", self.reach_m, "m")},
             source=_GEOMETRY,
-            k=entered("Canopy spread", self.canopy_m, "m"),
-            reach=entered("Beyond the drip line", self.reach_m, "m"),
         )
-        many = {"n": entered("Trees", self.trees, "trees")} if self.trees > 1 else {}
-        return formula("n * pi * (R**2 - r**2)" if many else "pi * (R**2 - r**2)").work(
-            "Area", "m2", source=_GEOMETRY, R=outer, r=inner, **many
-        )
+        radii = {"R": outer, "r": inner}
+        if self.trees == 1:
+            return formula("pi * (R**2 - r**2)").work("Area", "m2", radii, source=_GEOMETRY)
+        count = entered("Trees", self.trees, "trees")
+        return formula("n * pi * (R**2 - r**2)").work("Area", "m2", {"n": count, **radii}, source=_GEOMETRY)
 
 
 Shape = Annotated[Rectangle | Path | Ring, Field(discriminator="kind")]

@@ -244,7 +244,7 @@ function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, onKey }
   const edge = depth_mm <= 0 ? "2 4" : depth_mm < THIN_MM ? "9 4 3 5" : undefined;
   const close = plot.gap_m !== null && plot.gap_m < CLOSE_GAP_M;
   const box = reach(plot);
-  const label = `${plot.number}  ${plot.name}`;
+  const label = `${plot.number} ${plot.name}`;
   const fits = 2 * box.x * scale > label.length * 6.9 && 2 * box.y * scale > 26;
   const single = copies.length === 1;
   // The tag of a ring stands below the trunk, where it hides neither trunk nor gap.
@@ -256,7 +256,7 @@ function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, onKey }
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${plot.name}, plot ${plot.number}, ${depth_mm > 0 ? depth(depth_mm, units) : "bare"}`}
+      aria-label={`${plot.number} ${plot.name}, ${depth_mm > 0 ? depth(depth_mm, units) : "bare"}`}
       onPointerDown={(event) => take(event, plot, false)}
       onKeyDown={(event) => onKey(event, plot)}
       style={{ cursor: movable ? "grab" : "pointer", outlineOffset: 4 }}

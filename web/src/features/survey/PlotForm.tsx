@@ -60,6 +60,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     const done = () => {
       draft.clear(plot ? undefined : emptyEntry(site.units));
       setTried(false);
+      setDepthTouched(Boolean(plot));
       if (another) saving.reset();
       else navigate(plot ? back : `${back}/plots/${entry.id}`);
     };
@@ -85,7 +86,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     >
       <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4 pt-3">
         <TextField
-          label="Plot"
+          label="Plot name"
           value={entry.name}
           onChange={(name) => draft.change({ name })}
           error={

@@ -15,6 +15,13 @@ function useSettled<T>(value: T): T {
   return JSON.parse(settled) as T;
 }
 
+/** The sentences by field of the plot, which is one part of what was asked. */
+function fieldsOfPlot(problem: Problem) {
+  return Object.fromEntries(
+    problem.errors.map((error) => [error.field.replace(/^plot\./, ""), error.detail]),
+  );
+}
+
 /** What the core says of the plot while it is being typed. */
 export function useEstimate(path: { workspace_id: string; site_id: string }, request: EstimateRequest) {
   const body = useSettled(request);
@@ -34,7 +41,7 @@ export function useEstimate(path: { workspace_id: string; site_id: string }, req
   const current = JSON.stringify(body) === JSON.stringify(request) && !query.isPlaceholderData;
   return {
     estimate: query.isError ? undefined : query.data,
-    errors: query.error instanceof Problem ? query.error.byField : {},
+    errors: query.error instanceof Problem ? fieldsOfPlot(query.error) : {},
     current,
   };
 }

@@ -1,0 +1,117 @@
+"""Walks every route of the OpenAPI document as everybody who must not get through."""
+
+from uuid import uuid4
+
+import pytest
+
+PUBLIC = {
+    ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
+    ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("get", "/api/v1/invitations/{token}"),
+    ("get", "/api/v1/uses"), ("get", "/api/v1/parameters"),
+}  # fmt: skip
+COMPUTES_ONLY = {"/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate"}
+OWNERS_ONLY = {
+    ("patch", "/api/v1/workspaces/{workspace_id}"),
+    ("patch", "/api/v1/workspaces/{workspace_id}/members/{user_id}"),
+    ("delete", "/api/v1/workspaces/{workspace_id}/members/{user_id}"),
+    ("get", "/api/v1/workspaces/{workspace_id}/invitations"),
+    ("post", "/api/v1/workspaces/{workspace_id}/invitations"),
+    ("delete", "/api/v1/workspaces/{workspace_id}/invitations/{invitation_id}"),
+    ("delete", "/api/v1/workspaces/{workspace_id}/sites/{site_id}"),
+    ("post", "/api/v1/workspaces/{workspace_id}/sites/{site_id}/restoration"),
+}
+SECRET = "Nobody-else-may-read-this"
+
+
+@pytest.fixture
+def routes(app):
+    found = [(method, path) for path, item in app.openapi()["paths"].items() for method in item]
+    assert len(found) >= 30
+    return found
+
+
+@pytest.fixture
+def victim(new_person):
+    person = new_person(SECRET)
+    person.add_site(name=SECRET)
+    person.add_plot(name=SECRET)
+    address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
+    person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]
+    person.user_id = person.client.get("/api/v1/session").json()["user"]["id"]
+    return person
+
+
+def walk(client, victim, routes, workspace_id=None):
+    """Call every route on the victim's rows and give back what came."""
+    for method, path in routes:
+        address = path.format(
+            workspace_id=workspace_id or victim.workspace_id,
+            site_id=victim.site_id,
+            plot_id=victim.plot_ids[0],
+            user_id=victim.user_id,
+            invitation_id=victim.invitation_id,
+            token="no-such-token",
+        )
+        body = None if method in ("get", "delete") else {}
+        answer = client.request(method, address, json=body, headers={"If-Match": '"1"'})
+        assert SECRET not in answer.text, f"{method} {path} leaks"
+        assert answer.status_code < 500, f"{method} {path}: {answer.text}"
+        yield method, path, answer
+
+
+def state(victim):
+    return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json()
+
+
+def test_a_stranger_gets_nowhere(stranger, victim, routes):
+    before = state(victim)
+    for method, path, answer in walk(stranger.client, victim, routes):
+        if (method, path) not in PUBLIC:
+            assert answer.status_code == 401, f"{method} {path}"
+        stranger.client.cookies.clear()
+    assert state(victim) == before
+
+
+def test_an_owner_of_another_workspace_finds_nothing_there(owner, victim, routes):
+    before = state(victim)
+    others = [(method, path) for method, path in routes if "{workspace_id}" in path]
+    for method, path, answer in walk(owner.client, victim, others):
+        assert answer.status_code == 404, f"{method} {path}"
+    assert state(victim) == before
+
+
+def test_nobody_reaches_anothers_rows_through_their_own_workspace(owner, victim, routes):
+    before = state(victim)
+    below = [(method, path) for method, path in routes if path.count("{") > 1]
+    for method, path, answer in walk(owner.client, victim, below, owner.workspace_id):
+        assert answer.status_code in (404, 422), f"{method} {path}: {answer.status_code}"
+    assert state(victim) == before
+
+
+def test_a_viewer_only_reads(new_person, victim, routes):
+    viewer = new_person().joins(victim, "viewer")
+    mine = [(method, path) for method, path in routes if "{workspace_id}" in path]
+    before = state(victim)
+    for method, path in mine:
+        address = path.format(
+            workspace_id=victim.workspace_id, site_id=victim.site_id, plot_id=victim.plot_ids[0],
+            user_id=victim.user_id, invitation_id=victim.invitation_id,
+        )  # fmt: skip
+        answer = viewer.client.request(method, address, json={} if method not in ("get", "delete") else None)
+        if (method, path) in OWNERS_ONLY or (method != "get" and path not in COMPUTES_ONLY):
+            assert answer.status_code == 403, f"{method} {path}"
+        else:
+            assert answer.status_code in (200, 422), f"{method} {path}"
+    assert state(victim) == before
+
+
+def test_crew_edits_and_leaves_the_rest_to_owners(new_person, victim):
+    crew = new_person().joins(victim, "crew")
+    crew.workspace_id, crew.site_id = victim.workspace_id, victim.site_id
+    crew.add_plot(name="By the crew")
+    for method, path in OWNERS_ONLY:
+        address = path.format(
+            workspace_id=victim.workspace_id, site_id=victim.site_id, user_id=victim.user_id, invitation_id=uuid4()
+        )
+        answer = crew.client.request(method, address, json={} if method not in ("get", "delete") else None)
+        assert answer.status_code == 403, f"{method} {path}"

@@ -1,0 +1,67 @@
+"""Whatever is sent, the server answers with a problem and never with 500."""
+
+import json
+from urllib.parse import quote
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, given
+from hypothesis import settings as hypothesis_settings
+
+from tests.conftest import bed
+from ulmatic.app import create_app
+
+OPERATIONS = [found.ok() for found in schemathesis.openapi.from_dict(create_app().openapi()).get_all_operations()]
+
+
+@pytest.mark.parametrize("operation", OPERATIONS, ids=[operation.label for operation in OPERATIONS])
+def test_nothing_sent_by_a_signed_in_owner_breaks_the_server(operation, owner):
+    cookies = dict(owner.client.cookies)
+
+    @hypothesis_settings(max_examples=20, suppress_health_check=list(HealthCheck))
+    @given(case=operation.as_strategy())
+    def send(case):
+        known = {"workspace_id": owner.workspace_id, "site_id": owner.site_id}
+        path = {**(case.path_parameters or {})}
+        path |= {name: value for name, value in known.items() if name in path}
+        address = operation.path.format(**{name: quote(str(value), safe="") for name, value in path.items()})
+        owner.client.cookies.update(cookies)
+        body = {} if not operation.body else {"content": json.dumps(case.body, default=str)}
+        headers = {"Content-Type": "application/json", "If-Match": '"1"'}
+        answer = owner.client.request(operation.method.upper(), address, headers=headers, **body)
+        assert answer.status_code < 500, answer.text
+
+    send()
+
+
+@pytest.mark.parametrize(
+    ("content", "status"),
+    [(b"{", 400), (b"\xff\xfe", 400), (b"[]", 422), (b"null", 422), (b'"x"', 422), (b"", 422), (b"[" * 100_000, 400)],
+)
+def test_bodies_that_are_no_entry(owner, content, status):
+    answer = owner.client.post(f"{owner.site}/plots", content=content, headers={"Content-Type": "application/json"})
+    assert answer.status_code == status
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert answer.json()["request_id"] == answer.headers["x-request-id"]
+
+
+@pytest.mark.parametrize(
+    "value", [float("nan"), float("inf"), 10**400, True, None, [], {}, "1" * 10_000, "\ud800", "a\x00"]
+)
+def test_values_that_are_no_measurement(owner, value):
+    wrong = json.dumps(bed(wanted_mm=value, shape={"kind": "rectangle", "length_m": value, "width_m": value}))
+    answer = owner.client.post(f"{owner.site}/plots", content=wrong, headers={"Content-Type": "application/json"})
+    assert answer.status_code == 422, answer.text
+    assert {error["field"] for error in answer.json()["errors"]} == {"wanted_mm", "shape.length_m", "shape.width_m"}
+
+
+def test_too_much_at_once_is_refused(owner):
+    assert owner.client.post(f"{owner.site}/plots", content=b" " * 3_000_000).status_code == 413
+
+
+def test_unknown_addresses_are_answered_in_kind(stranger):
+    assert stranger.client.get("/api/v1/nothing").json()["status"] == 404
+    assert stranger.client.get("/api/v1/workspaces/none/sites").status_code in (401, 422)
+    page = stranger.client.get("/w/anything/sites")
+    assert page.headers["content-type"].startswith("text/html")
+    assert stranger.client.get("/../pyproject.toml").headers["content-type"].startswith("text/html")

@@ -1,0 +1,119 @@
+from uuid import uuid4
+
+import pytest
+
+from tests.conftest import bed
+
+
+def test_a_site_with_three_plots_is_kept_as_typed_and_computed(owner):
+    owner.add_plot(name="Bed", shape={"kind": "rectangle", "length_m": "12 x 3.5 m", "width_m": ""})
+    owner.add_plot(name="Path", use="foot_path", shape={"kind": "path", "legs_m": "12'6\" + 8 ft", "width_m": "3 ft"})
+    ring = {"kind": "ring", "canopy_m": "4", "trunk_m": "60", "gap_m": "15 cm", "trees": 3}
+    owner.add_plot(name="Trees", use="young_tree", shape=ring, existing_mm="1 in")
+    sheet = owner.client.get(owner.site).json()
+    bed_row, path_row, ring_row = sheet["plots"]
+    assert bed_row["shape"]["length_m"] == 12
+    assert bed_row["typed"]["shape"] == {"length_m": "12 x 3.5 m"}
+    assert path_row["shape"]["legs_m"] == pytest.approx([3.81, 2.4384])
+    assert ring_row["shape"]["trunk_m"] == 0.6
+    assert ring_row["existing_mm"] == 25.4
+    assert sheet["need"]["volume"]["value"] == pytest.approx(sum(plot["volume_m3"] for plot in sheet["plots"]))
+    assert sheet["need"]["order"]["enough"]["value"] == 2
+    assert owner.client.get(owner.sites).json()[0]["loads"] == 2
+
+
+def test_bare_numbers_take_the_sites_unit(owner):
+    owner.add_site(units="us", load_m3="12", barrow_m3="6 cu ft")
+    kept = owner.add_plot(units="us", shape={"kind": "rectangle", "length_m": "10", "width_m": "10"}, wanted_mm="3")
+    assert kept["plot"]["area_m2"] == pytest.approx(9.290304)
+    assert kept["plot"]["wanted_mm"] == pytest.approx(76.2)
+    assert owner.client.get(owner.site).json()["site"]["load_m3"] == pytest.approx(9.174658)
+
+
+def test_nonsense_gets_its_sentence_at_each_field(owner):
+    wrong = bed(shape={"kind": "rectangle", "length_m": "wide", "width_m": "-2"}, wanted_mm="9 m", name=" ")
+    answer = owner.client.post(f"{owner.site}/plots", json=wrong)
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    errors = {error["field"]: error["detail"] for error in answer.json()["errors"]}
+    assert set(errors) == {"name", "shape.length_m", "shape.width_m", "wanted_mm"}
+    assert "“wide” is not a length that can be read. Write it like 12.5" in errors["shape.length_m"]
+    assert "below zero" in errors["shape.width_m"]
+    assert "Is the unit right?" in errors["wanted_mm"]
+
+
+def test_a_ring_without_ground_says_so_at_the_canopy(owner):
+    ring = {"kind": "ring", "canopy_m": "1 m", "trunk_m": "90 cm", "trunk_as": "diameter", "gap_m": "30 cm"}
+    answer = owner.client.post(f"{owner.site}/plots", json=bed(shape=ring))
+    assert answer.json()["errors"] == [{"field": "shape.canopy_m", "detail": answer.json()["detail"]}]
+
+
+def test_what_is_being_typed_is_estimated_with_the_site_and_not_kept(owner):
+    kept = owner.add_plot()["plot"]
+    entry = {"plot_id": None, "plot": bed(id=None)}
+    with_new = owner.client.post(f"{owner.site}/estimate", json=entry).json()
+    assert with_new["site"]["volume"]["value"] == pytest.approx(2 * kept["volume_m3"])
+    in_place = owner.client.post(f"{owner.site}/estimate", json=entry | {"plot_id": kept["id"]}).json()
+    assert in_place["site"]["volume"]["value"] == pytest.approx(kept["volume_m3"])
+    assert len(owner.client.get(owner.site).json()["plots"]) == 1
+
+
+def test_saving_twice_makes_one_plot(owner):
+    entry = bed()
+    for _ in range(2):
+        assert owner.client.post(f"{owner.site}/plots", json=entry).status_code == 201
+    assert len(owner.client.get(owner.site).json()["plots"]) == 1
+
+
+def test_two_people_changing_one_plot_do_not_overwrite_each_other(owner):
+    plot = owner.add_plot()["plot"]
+    address = f"{owner.site}/plots/{plot['id']}"
+    first = owner.client.put(address, json=bed(name="First"), headers={"If-Match": '"1"'})
+    assert first.headers["etag"] == '"2"'
+    assert owner.client.put(address, json=bed(name="Second"), headers={"If-Match": '"1"'}).status_code == 412
+    assert owner.client.put(address, json=bed(name="Third")).status_code == 428
+    assert owner.client.get(address).json()["plot"]["name"] == "First"
+
+
+def test_places_are_kept_and_given_back_and_leave_the_version_alone(owner):
+    plot = owner.add_plot()["plot"]
+    place = {"x_m": 4.5, "y_m": -2, "turn_deg": 30}
+    stray = {str(uuid4()): place}
+    owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: place} | stray})
+    (kept,) = owner.client.get(owner.site).json()["plots"]
+    assert (kept["place"], kept["placed_by_hand"], kept["version"]) == (place, True, 1)
+    owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: None}})
+    assert not owner.client.get(owner.site).json()["plots"][0]["placed_by_hand"]
+
+
+def test_deleting_can_be_taken_back(owner):
+    plot = owner.add_plot()["plot"]
+    address = f"{owner.site}/plots/{plot['id']}"
+    assert owner.client.delete(address).status_code == 204
+    assert owner.client.get(address).status_code == 404
+    assert owner.client.get(owner.site).json()["need"]["volume"]["value"] == 0
+    assert owner.client.post(f"{address}/restoration").status_code == 204
+    assert owner.client.get(address).json()["plot"]["name"] == "Rose bed"
+    owner.client.delete(owner.site)
+    assert owner.client.get(owner.sites).json() == []
+    owner.client.post(f"{owner.site}/restoration")
+    assert owner.client.get(owner.sites).json()[0]["plots"] == 1
+
+
+def test_loads_can_be_chosen_short_or_over(owner):
+    owner.add_plot(shape={"kind": "rectangle", "length_m": "20 m", "width_m": "10 m"})
+    site = owner.client.get(owner.site).json()["site"]
+    entry = {
+        "name": "Short",
+        "units": "metric",
+        "load_m3": "5 m3",
+        "barrow_m3": "80 L",
+        "spare": "10",
+        "loads_chosen": 2,
+    }
+    order = owner.client.put(owner.site, json=entry, headers={"If-Match": f'"{site["version"]}"'}).json()["need"][
+        "order"
+    ]
+    assert order["enough"]["value"] == 5
+    assert order["short"]["value"] == pytest.approx(200 * 0.075 / 0.78 * 1.1 - 10)
+    assert order["left_over"]["value"] == 0

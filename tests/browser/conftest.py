@@ -1,0 +1,113 @@
+"""The real server on the real database, and Debian's Chromium to drive it."""
+
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from urllib.error import URLError
+from urllib.request import urlopen
+from uuid import uuid4
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tests.conftest import PASSWORD
+from ulmatic.cluster import free_port
+from ulmatic.database import engine_for, sessions_for
+from ulmatic.demo.load import load
+from ulmatic.migrations import upgrade
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+expect.set_options(timeout=15_000)
+
+
+def serve(url: str) -> Iterator[str]:
+    port = free_port()
+    process = subprocess.Popen(
+        [sys.executable, "-m", "ulmatic", "serve", "--port", str(port)],
+        env={
+            **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
+            "ULMATIC_ATTEMPTS": "1000 per minute",
+        },
+        stderr=subprocess.DEVNULL,
+    )  # fmt: skip
+    address = f"http://127.0.0.1:{port}"
+    for _ in range(150):
+        try:
+            urlopen(f"{address}/healthz")
+            break
+        except URLError:
+            time.sleep(0.1)
+    yield address
+    process.terminate()
+    process.wait()
+
+
+@pytest.fixture(scope="session")
+def address(database_url) -> Iterator[str]:
+    with sessions_for(engine_for(database_url))() as session:
+        load(session)
+    yield from serve(database_url)
+
+
+@pytest.fixture(scope="module")
+def stoppable(new_cluster) -> Iterator[tuple]:
+    """A server on a cluster of its own, which a test may stop and start."""
+    cluster = new_cluster()
+    url = cluster.start()
+    upgrade(url)
+    for served in serve(url):
+        yield served, cluster, int(url.rsplit(":", 1)[1].split("/")[0])
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(browser) -> Iterator[Page]:
+    yield from opened(browser, {"width": 1280, "height": 800})
+
+
+@pytest.fixture
+def phone(browser) -> Iterator[Page]:
+    yield from opened(browser, {"width": 390, "height": 844}, has_touch=True)
+
+
+def opened(browser: Browser, viewport: dict, **options) -> Iterator[Page]:
+    context = browser.new_context(viewport=viewport, locale="en-GB", **options)
+    page = context.new_page()
+    page.failures = []
+    page.on("pageerror", lambda error: page.failures.append(str(error)))
+    yield page
+    context.close()
+    assert page.failures == []
+
+
+def sign_up(page: Page, address: str) -> None:
+    page.goto(f"{address}/sign-up")
+    page.get_by_label("Your name").fill("Robin")
+    page.get_by_label("E-mail address").fill(f"{uuid4().hex}@example.org")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Make the account").click()
+    page.wait_for_url("**/sites")
+
+
+def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") -> None:
+    page.get_by_role("link", name="New site").click()
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Units").select_option(units)
+    page.get_by_label("One load").fill(load)
+    page.get_by_role("button", name="Make the site").click()
+    page.wait_for_url("**/plots/new")
+
+
+def step_into_demo(page: Page, address: str, site: str) -> None:
+    page.goto(address)
+    page.get_by_role("button", name="Step into the demo").click()
+    page.get_by_role("link", name=site).click()

@@ -1,0 +1,135 @@
+"""What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
+
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from uuid import UUID, uuid4
+
+import pytest
+from hypothesis import settings as hypothesis_settings
+from starlette.testclient import TestClient
+
+from ulmatic.app import create_app
+from ulmatic.cluster import Cluster
+from ulmatic.migrations import upgrade
+from ulmatic.settings import Settings
+
+hypothesis_settings.register_profile("default", deadline=None, derandomize=True)
+hypothesis_settings.load_profile("default")
+
+HOST = "http://testserver"
+PASSWORD = "four ordinary words here"
+
+
+@pytest.fixture(scope="session")
+def new_cluster() -> Iterator[callable]:
+    """Make throw-away clusters, and clear them away at the end."""
+    made: list[Cluster] = []
+
+    def make() -> Cluster:
+        made.append(Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-test-")), throwaway=True))
+        return made[-1]
+
+    yield make
+    for cluster in made:
+        cluster.stop()
+        shutil.rmtree(cluster.folder)
+
+
+@pytest.fixture(scope="session")
+def database_url(new_cluster) -> str:
+    url = new_cluster().start()
+    upgrade(url)
+    return url
+
+
+def settings_for(url: str, **changes) -> Settings:
+    dist = Path(os.environ.get("ULMATIC_WEB_DIST", Settings().web_dist))
+    return Settings(
+        database_url=url,
+        allowed_hosts=["testserver"],
+        **{"attempts": "1000 per minute", "demo": True, "web_dist": dist} | changes,
+    )
+
+
+@pytest.fixture(scope="session")
+def app(database_url):
+    return create_app(settings_for(database_url))
+
+
+@dataclass
+class Person:
+    """Somebody with an account, and a client that carries their cookie."""
+
+    client: TestClient
+    workspace_id: str = ""
+    site_id: str = ""
+    plot_ids: list[str] = field(default_factory=list)
+
+    @property
+    def sites(self) -> str:
+        return f"/api/v1/workspaces/{self.workspace_id}/sites"
+
+    @property
+    def site(self) -> str:
+        return f"{self.sites}/{self.site_id}"
+
+    def add_site(self, **changes) -> dict:
+        entry = {"id": str(uuid4()), "name": "Back garden", "units": "metric", "load_m3": "5 m3", "barrow_m3": "80 L"}
+        answer = self.client.post(self.sites, json=entry | changes)
+        assert answer.status_code == 201, answer.text
+        self.site_id = answer.json()["id"]
+        return answer.json()
+
+    def add_plot(self, **changes) -> dict:
+        answer = self.client.post(f"{self.site}/plots", json=bed() | changes)
+        assert answer.status_code == 201, answer.text
+        self.plot_ids.append(answer.json()["plot"]["id"])
+        return answer.json()
+
+    def joins(self, owner: "Person", role: str) -> "Person":
+        """Become a member of `owner`'s workspace."""
+        invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})
+        answer = self.client.post(f"/api/v1/invitations/{invited.json()['token']}/acceptance")
+        assert answer.json()["role"] == role
+        return self
+
+
+def bed(**changes) -> dict:
+    return {
+        "id": str(uuid4()),
+        "name": "Rose bed",
+        "use": "perennials",
+        "units": "metric",
+        "shape": {"kind": "rectangle", "length_m": "6 m", "width_m": "2 m"},
+        "existing_mm": "0",
+        "wanted_mm": "75 mm",
+    } | changes
+
+
+@pytest.fixture
+def stranger(app) -> Person:
+    return Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
+
+
+@pytest.fixture
+def new_person(app):
+    def make(workspace: str = "Own ground") -> Person:
+        person = Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
+        entry = {"name": "Pat", "email": f"{uuid4().hex}@example.org", "password": PASSWORD, "workspace": workspace}
+        answer = person.client.post("/api/v1/accounts", json=entry)
+        assert answer.status_code == 201, answer.text
+        person.workspace_id = str(UUID(answer.json()["workspaces"][0]["id"]))
+        return person
+
+    return make
+
+
+@pytest.fixture
+def owner(new_person) -> Person:
+    person = new_person()
+    person.add_site()
+    return person
