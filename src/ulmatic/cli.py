@@ -1,5 +1,6 @@
 """The command line: `python -m ulmatic COMMAND`."""
 
+import gc
 import getpass
 import json
 import os
@@ -63,6 +64,10 @@ def load_demo() -> None:
 @cli.command()
 def serve(port: int = 8420, host: str = "127.0.0.1") -> None:
     """Serve the application."""
+    import ulmatic.app  # noqa: F401, PLC0415 - loaded now, so that it is frozen with the rest
+
+    gc.collect()
+    gc.freeze()
     uvicorn.run("ulmatic.app:create_app", factory=True, host=host, port=port, log_level="warning", access_log=False)
 
 

@@ -1,3 +1,4 @@
+import json
 from uuid import uuid4
 
 import pytest
@@ -53,8 +54,6 @@ def test_a_session_ends_when_signed_out_even_if_the_cookie_was_copied(stranger, 
      ({"name": "a\x00b"}, "name"), ({"password": "x" * 300}, "password"), ({"email": "a\ud800@b.c"}, "email")],
 )  # fmt: skip
 def test_a_bad_entry_is_answered_at_its_field(stranger, changes, field):
-    import json
-
     body = json.dumps(entry(**changes))
     answer = stranger.client.post("/api/v1/accounts", content=body, headers={"Content-Type": "application/json"})
     assert answer.status_code == 422

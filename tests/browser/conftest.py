@@ -18,7 +18,15 @@ from ulmatic.database import engine_for, sessions_for
 from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
 
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 expect.set_options(timeout=15_000)
 
 

@@ -71,9 +71,20 @@ class Figure(BaseModel):
     source: Source
     working: "Working | None" = None
 
-    def brief(self) -> "Figure":
-        """Return this figure without its working, for use as a term in a long list."""
-        return self.model_copy(update={"working": None})
+    def brief(self, name: str | None = None) -> "Figure":
+        """Return this figure without its working, under another name if given, for use as a term in a long list."""
+        return Figure(
+            name=name or self.name,
+            value=self.value,
+            unit=self.unit,
+            low=self.low,
+            high=self.high,
+            source=self.source,
+        )
+
+    def certain(self) -> "Figure":
+        """Return this figure without its range, where a formula is to take the value alone."""
+        return Figure(name=self.name, value=self.value, unit=self.unit, source=self.source, working=self.working)
 
     @property
     def base_value(self) -> float:

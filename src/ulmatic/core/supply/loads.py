@@ -45,22 +45,18 @@ def whole_loads(need: Figure, load: Figure, chosen: int | None = None) -> Order:
     Order
     """
     need, load = need.brief(), load.brief()
-    enough = formula("ceil(V / B)").work("Loads that are enough", "loads", {"V": _sure(need), "B": load})
+    enough = formula("ceil(V / B)").work("Loads that are enough", "loads", {"V": need.certain(), "B": load})
     loads = enough if chosen is None else entered("Loads chosen", chosen, "loads")
     n = loads.brief()
     return Order(
         enough=enough,
         loads=loads,
         delivered=formula("n * B").work("Delivered", "m3", {"n": n, "B": load}),
-        left_over=formula("max(0, n * B - V)").work("Left over", "m3", {"n": n, "B": load, "V": _sure(need)}),
-        short=formula("max(0, V - n * B)").work("Short", "m3", {"n": n, "B": load, "V": _sure(need)}),
+        left_over=formula("max(0, n * B - V)").work("Left over", "m3", {"n": n, "B": load, "V": need.certain()}),
+        short=formula("max(0, V - n * B)").work("Short", "m3", {"n": n, "B": load, "V": need.certain()}),
     )
 
 
 def barrow_trips(volume: Figure, barrow: Figure) -> Figure:
     """Return the trips it takes to move `volume` (m³) with a barrow of `barrow` (m³)."""
-    return formula("ceil(V / b)").work("Barrow trips", "trips", {"V": _sure(volume.brief()), "b": _sure(barrow)})
-
-
-def _sure(figure: Figure) -> Figure:
-    return figure.model_copy(update={"low": None, "high": None})
+    return formula("ceil(V / b)").work("Barrow trips", "trips", {"V": volume.brief().certain(), "b": barrow.certain()})

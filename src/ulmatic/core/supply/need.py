@@ -1,6 +1,7 @@
 """What a site needs, plot by plot and together."""
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict
 
@@ -39,8 +40,12 @@ class SiteNeed(BaseModel):
     trips: Figure
 
 
+@lru_cache(maxsize=4096)
 def plot_need(plot: Plot, spare: float) -> PlotNeed:
-    """Return what `plot` needs, with `spare` (share of one) on top."""
+    """Return what `plot` needs, with `spare` (share of one) on top.
+
+    Remembered, because while one plot is being typed all others of its site are asked for again and again.
+    """
     area = plot.shape.area()
     return PlotNeed(
         area=area,
@@ -80,7 +85,7 @@ def _total(name: str, parts: list[tuple[str, Figure]], unit: str) -> Figure:
             "working": Working(
                 formula=tuple(piece for symbol in symbols for piece in (" + ", symbol))[1:] or ("0",),
                 terms=tuple(
-                    Term(symbol=symbol, figure=figure.brief().model_copy(update={"name": plot}))
+                    Term(symbol=symbol, figure=figure.brief(plot))
                     for symbol, (plot, figure) in zip(symbols, parts, strict=True)
                 ),
             ),

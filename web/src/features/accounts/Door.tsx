@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Mark } from "@/app/Mark";
+import { Textures, textureOf } from "@/features/survey/texture";
 
 /** The page round signing in and up: what the tool answers on one side, the form on the other. */
 export function Door({ title, children }: { title: string; children: ReactNode }) {
@@ -7,7 +8,9 @@ export function Door({ title, children }: { title: string; children: ReactNode }
     <div className="grid min-h-dvh lg:grid-cols-[1.1fr_1fr]">
       <section className="hidden flex-col justify-between bg-primary p-12 text-primary-content lg:flex">
         <p className="flex items-center gap-3">
-          <Mark size={40} />
+          <span className="rounded-full bg-base-100 p-1.5">
+            <Mark size={32} />
+          </span>
           <span className="display text-2xl">Ulmatic</span>
         </p>
         <div className="max-w-lg space-y-6">
@@ -16,7 +19,7 @@ export function Door({ title, children }: { title: string; children: ReactNode }
             Measure the ground as you would say it. Ulmatic works out what settles, what to order in whole
             loads, and shows the working of every number.
           </p>
-          <Strata />
+          <Depths />
         </div>
         <p className="text-sm opacity-90">
           Figures are aids to judgement. Local codes and licensed practice come first.
@@ -36,26 +39,20 @@ export function Door({ title, children }: { title: string; children: ReactNode }
   );
 }
 
-function Strata() {
-  const rows = [
-    { y: 0, height: 34, fill: "var(--chip-2)", text: "fresh chips, loose" },
-    { y: 38, height: 26, fill: "var(--chip-3)", text: "settled by a fifth to a quarter" },
-    { y: 68, height: 30, fill: "var(--soil)", text: "soil" },
-  ];
+const DEPTHS_MM = [0, 25, 50, 75, 100, 125, 150];
+
+/** The product's own mark of depth: bare soil to well covered. */
+function Depths() {
   return (
     <svg
-      viewBox="0 0 420 100"
+      viewBox="0 0 490 84"
       className="w-full"
       role="img"
-      aria-label="Fresh chips settle by a fifth to a quarter on the soil"
+      aria-label="The denser the flecks, the deeper the mulch"
     >
-      {rows.map((row) => (
-        <g key={row.y}>
-          <rect x="0" y={row.y} width="420" height={row.height} rx="3" fill={row.fill} />
-          <text x="14" y={row.y + row.height / 2 + 5} fontSize="15" fontWeight="600" fill="#1d1407">
-            {row.text}
-          </text>
-        </g>
+      <Textures />
+      {DEPTHS_MM.map((mm, index) => (
+        <rect key={mm} x={index * 70} width={71} height={84} fill={textureOf(mm)} />
       ))}
     </svg>
   );

@@ -1,52 +1,17 @@
 import { LayoutGrid } from "lucide-react";
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
-import type { Outline, Place, PlotOut, SiteOut } from "@/api/schema.gen";
-import { depth } from "@/ui/format";
+import type { Place, SiteOut } from "@/api/schema.gen";
 import { useUnits } from "@/ui/units";
-import { Textures, textureOf } from "./texture";
+import { boundsOf, type Drawn, toCentimetre } from "./drawn";
+import { Legend, North, ScaleBar } from "./PlanFurniture";
+import { PlotPiece } from "./PlotPiece";
+import { Textures } from "./texture";
 
-/** What is drawn: a kept plot, or the one being typed. */
-export interface Drawn {
-  id: string;
-  number: number;
-  name: string;
-  outline: Outline;
-  place: Place;
-  existing_mm: number;
-  wanted_mm: number;
-  gap_m: number | null;
-}
-
-export type When = "lies" | "wanted";
-
-const THIN_MM = 50;
-const CLOSE_GAP_M = 0.1;
 const MARGIN = 34;
 const FOOT = 26;
 const HEAD = 62;
 
-export function drawn(plot: PlotOut, number: number): Drawn {
-  const gap_m = plot.shape.kind === "ring" ? plot.shape.gap_m : null;
-  return { ...plot, number, gap_m };
-}
-
-/** Half width and half height of the box round a placed outline, in metres. */
-function reach({ outline, place }: Pick<Drawn, "outline" | "place">) {
-  const turn = ((place.turn_deg ?? 0) * Math.PI) / 180;
-  const [cos, sin] = [Math.abs(Math.cos(turn)), Math.abs(Math.sin(turn))];
-  return {
-    x: (cos * outline.width_m + sin * outline.height_m) / 2,
-    y: (sin * outline.width_m + cos * outline.height_m) / 2,
-  };
-}
-
-function boundsOf(plots: Drawn[]) {
-  const west = Math.min(...plots.map((plot) => plot.place.x_m - reach(plot).x));
-  const east = Math.max(...plots.map((plot) => plot.place.x_m + reach(plot).x));
-  const south = Math.min(...plots.map((plot) => plot.place.y_m - reach(plot).y));
-  const north = Math.max(...plots.map((plot) => plot.place.y_m + reach(plot).y));
-  return { west, east, south, north };
-}
+export type When = "lies" | "wanted";
 
 function useSize() {
   const ref = useRef<HTMLDivElement>(null);
@@ -118,7 +83,7 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
     }
     const [dx, dy] = [(event.clientX - grip.x) / scale, (event.clientY - grip.y) / scale];
     if (Math.hypot(dx, dy) * scale < 4 && !moved) return;
-    setMoved({ ...grip.from, x_m: round(grip.from.x_m + dx), y_m: round(grip.from.y_m - dy) });
+    setMoved({ ...grip.from, x_m: toCentimetre(grip.from.x_m + dx), y_m: toCentimetre(grip.from.y_m - dy) });
   };
   const drop = () => {
     if (grip && moved) keep(grip.id, moved);
@@ -128,10 +93,10 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
   const key = (event: KeyboardEvent, plot: Drawn) => {
     const far = event.shiftKey ? 5 : 0.5;
     const by: Record<string, Partial<Place>> = {
-      ArrowLeft: { x_m: round(plot.place.x_m - far) },
-      ArrowRight: { x_m: round(plot.place.x_m + far) },
-      ArrowUp: { y_m: round(plot.place.y_m + far) },
-      ArrowDown: { y_m: round(plot.place.y_m - far) },
+      ArrowLeft: { x_m: toCentimetre(plot.place.x_m - far) },
+      ArrowRight: { x_m: toCentimetre(plot.place.x_m + far) },
+      ArrowUp: { y_m: toCentimetre(plot.place.y_m + far) },
+      ArrowDown: { y_m: toCentimetre(plot.place.y_m - far) },
       "[": { turn_deg: ((plot.place.turn_deg ?? 0) + 15) % 360 },
       "]": { turn_deg: ((plot.place.turn_deg ?? 0) - 15) % 360 },
     };
@@ -213,208 +178,5 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
         )}
       </div>
     </section>
-  );
-}
-
-const round = (value: number) => Math.round(value * 100) / 100;
-
-interface PieceProps {
-  plot: Drawn;
-  depth_mm: number;
-  x: number;
-  y: number;
-  scale: number;
-  chosen: boolean;
-  movable: boolean;
-  take: (event: PointerEvent, plot: Drawn, turning: boolean) => void;
-  onKey: (event: KeyboardEvent, plot: Drawn) => void;
-}
-
-function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, onKey }: PieceProps) {
-  const units = useUnits();
-  const { outline } = plot;
-  const turn = -(plot.place.turn_deg ?? 0);
-  const path = outline.rings
-    .map(
-      (ring) =>
-        `M${ring.map(([px, py]) => `${(px * scale).toFixed(1)} ${(-py * scale).toFixed(1)}`).join("L")}Z`,
-    )
-    .join("");
-  const copies = outline.copies ?? [[0, 0]];
-  const edge = depth_mm <= 0 ? "2 4" : depth_mm < THIN_MM ? "9 4 3 5" : undefined;
-  const close = plot.gap_m !== null && plot.gap_m < CLOSE_GAP_M;
-  const box = reach(plot);
-  const label = `${plot.number} ${plot.name}`;
-  const fits = 2 * box.x * scale > label.length * 6.9 && 2 * box.y * scale > 26;
-  const single = copies.length === 1;
-  // The tag of a ring stands below the trunk, where it hides neither trunk nor gap.
-  const hole = outline.rings[1]?.[0] ? Math.hypot(...outline.rings[1][0]) * scale : 0;
-  const beside = hole > 0 && outline.width_m * scale > 60 ? hole + 14 : 0;
-  return (
-    <g
-      transform={`translate(${x} ${y})`}
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${plot.number} ${plot.name}, ${depth_mm > 0 ? depth(depth_mm, units) : "bare"}`}
-      onPointerDown={(event) => take(event, plot, false)}
-      onKeyDown={(event) => onKey(event, plot)}
-      style={{ cursor: movable ? "grab" : "pointer", outlineOffset: 4 }}
-    >
-      <g transform={`rotate(${turn})`}>
-        <rect
-          x={(-outline.width_m / 2) * scale - 4}
-          y={(-outline.height_m / 2) * scale - 4}
-          width={outline.width_m * scale + 8}
-          height={outline.height_m * scale + 8}
-          fill="transparent"
-          stroke={chosen ? "var(--color-primary)" : "none"}
-          strokeWidth={1.5}
-          strokeDasharray="3 3"
-        />
-        {copies.map(([cx, cy]) => (
-          <g
-            key={`${cx} ${cy}`}
-            transform={`translate(${(cx * scale).toFixed(1)} ${(-cy * scale).toFixed(1)})`}
-          >
-            <path
-              d={path}
-              fill={textureOf(depth_mm)}
-              fillRule="evenodd"
-              stroke={chosen ? "var(--color-primary)" : "var(--soil-line)"}
-              strokeWidth={chosen ? 2.5 : 1.25}
-              strokeDasharray={edge}
-            />
-            {outline.trunk_radius_m ? (
-              <>
-                <circle r={Math.max(1.6, outline.trunk_radius_m * scale)} fill="var(--trunk)" />
-                {close ? (
-                  <>
-                    <circle
-                      r={outline.trunk_radius_m * scale + 3}
-                      fill="none"
-                      stroke="var(--color-error)"
-                      strokeWidth={1.4}
-                    />
-                    <circle
-                      r={outline.trunk_radius_m * scale + 6}
-                      fill="none"
-                      stroke="var(--color-error)"
-                      strokeWidth={1.4}
-                    />
-                  </>
-                ) : null}
-              </>
-            ) : null}
-          </g>
-        ))}
-        {chosen && movable ? (
-          <g
-            transform={`translate(0 ${(-outline.height_m / 2) * scale - 22})`}
-            onPointerDown={(event) => take(event, plot, true)}
-            style={{ cursor: "ew-resize" }}
-          >
-            <line y1={18} y2={7} stroke="var(--color-primary)" strokeWidth={1.5} />
-            <circle r={14} fill="transparent" />
-            <circle r={7} fill="var(--color-base-100)" stroke="var(--color-primary)" strokeWidth={2.5} />
-          </g>
-        ) : null}
-      </g>
-      <Tag text={fits && single ? label : String(plot.number)} y={beside} chosen={chosen} />
-    </g>
-  );
-}
-
-function Tag({ text, y, chosen }: { text: string; y: number; chosen: boolean }) {
-  const width = text.length * 6.7 + 12;
-  return (
-    <g transform={`translate(0 ${y})`} pointerEvents="none">
-      <rect
-        x={-width / 2}
-        y={-10.5}
-        width={width}
-        height={21}
-        rx={3}
-        fill={chosen ? "var(--color-primary)" : "var(--color-base-100)"}
-        stroke={chosen ? "none" : "var(--soil-line)"}
-        strokeWidth={0.75}
-      />
-      <text
-        textAnchor="middle"
-        y={4.5}
-        fontSize={13}
-        fontWeight={600}
-        fill={chosen ? "var(--color-primary-content)" : "var(--color-base-content)"}
-      >
-        {text}
-      </text>
-    </g>
-  );
-}
-
-function North({ x, y, turn }: { x: number; y: number; turn: number }) {
-  return (
-    <g transform={`translate(${x} ${y})`} role="img" aria-label="North">
-      <g transform={`rotate(${turn})`}>
-        <path d="M0 -19 L6.5 9 L0 4.500 Z" fill="var(--color-base-content)" />
-        <path
-          d="M0 -19 L-6.5 9 L0 4.500 Z"
-          fill="none"
-          stroke="var(--color-base-content)"
-          strokeWidth={1.2}
-        />
-      </g>
-      <text y={24} textAnchor="middle" fontSize={13} fontWeight={700} fill="var(--color-base-content)">
-        N
-      </text>
-    </g>
-  );
-}
-
-function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: number; us: boolean }) {
-  const unit = us ? 0.3048 : 1;
-  const steps = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000];
-  const chosen = steps.find((step) => step * unit * scale >= 56) ?? 10_000;
-  const long = chosen * unit * scale;
-  return (
-    <g
-      transform={`translate(${x} ${y})`}
-      role="img"
-      aria-label={`Scale bar of ${chosen} ${us ? "feet" : "metres"}`}
-    >
-      <rect width={long / 2} height={5} y={-5} fill="var(--color-base-content)" />
-      <rect x={long / 2} width={long / 2} height={5} y={-5} fill="none" stroke="var(--color-base-content)" />
-      <text x={long + 7} y={1} fontSize={13} fill="var(--color-base-content)">
-        {chosen} {us ? "ft" : "m"}
-      </text>
-    </g>
-  );
-}
-
-function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean; narrow: boolean }) {
-  const depths = us ? [25.4, 76.2, 152.4] : [25, 75, 150];
-  const step = narrow ? 64 : 78;
-  return (
-    <g
-      transform={`translate(${x - step * depths.length} ${y})`}
-      role="img"
-      aria-label="The denser the flecks, the deeper the mulch"
-    >
-      {depths.map((mm, index) => (
-        <g key={mm} transform={`translate(${index * step} 0)`}>
-          <rect
-            y={-14}
-            width={20}
-            height={16}
-            fill={textureOf(mm)}
-            stroke="var(--soil-line)"
-            strokeWidth={0.75}
-          />
-          <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
-            {us ? depth(mm, "us") : `${mm} mm`}
-          </text>
-        </g>
-      ))}
-    </g>
   );
 }

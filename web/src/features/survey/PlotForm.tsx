@@ -85,35 +85,37 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       }}
     >
       <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4 pt-3">
-        <TextField
-          label="Plot name"
-          value={entry.name}
-          onChange={(name) => draft.change({ name })}
-          error={
-            tried
-              ? entry.name.trim()
-                ? problem?.byField.name
-                : "Give it a name you will know it by."
-              : undefined
-          }
-          autoFocus={!plot}
-        />
-        <FieldFrame label="Used for">
-          {({ id }) => (
-            <select
-              id={id}
-              className="select press w-full"
-              value={entry.use}
-              onChange={(event) => chooseUse(event.target.value as Use)}
-            >
-              {uses?.map((one) => (
-                <option key={one.use} value={one.use}>
-                  {one.label}
-                </option>
-              ))}
-            </select>
-          )}
-        </FieldFrame>
+        <div className="grid gap-3 lg:grid-cols-2">
+          <TextField
+            label="Plot name"
+            value={entry.name}
+            onChange={(name) => draft.change({ name })}
+            error={
+              tried
+                ? entry.name.trim()
+                  ? problem?.byField.name
+                  : "Give it a name you will know it by."
+                : undefined
+            }
+            autoFocus={!plot}
+          />
+          <FieldFrame label="Used for">
+            {({ id }) => (
+              <select
+                id={id}
+                className="select press w-full"
+                value={entry.use}
+                onChange={(event) => chooseUse(event.target.value as Use)}
+              >
+                {uses?.map((one) => (
+                  <option key={one.use} value={one.use}>
+                    {one.label}
+                  </option>
+                ))}
+              </select>
+            )}
+          </FieldFrame>
+        </div>
         <div className="grid grid-cols-3 gap-1" role="group" aria-label="Measured as">
           {(Object.keys(SHAPES) as Kind[]).map((kind) => (
             <button

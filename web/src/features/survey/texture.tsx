@@ -1,6 +1,6 @@
 /** Depth as texture: the deeper the mulch, the denser the flecks on the soil. */
 
-const TILE = 44;
+const TILE = 72;
 const LEVELS = 8;
 const FULL_MM = 150;
 
@@ -15,12 +15,13 @@ function generator(seed: number) {
   };
 }
 
+/** The flecks of one tile as one path for each of three tones. */
 function flecks(level: number) {
   const random = generator(7);
-  const drawn: { path: string; tone: number; key: string }[] = [];
-  for (let index = 0; index < (level > 0 ? 4 + 3.4 * level ** 2 : 0); index += 1) {
+  const tones = ["", "", ""];
+  for (let index = 0; index < (level > 0 ? 12 + 9 * level ** 2 : 0); index += 1) {
     const [x, y, turn] = [random() * TILE, random() * TILE, random() * Math.PI];
-    const [long, wide, tone] = [2.2 + random() * 3.4, 0.9 + random() * 1.1, 1 + Math.floor(random() * 3)];
+    const [long, wide, tone] = [2.2 + random() * 3.4, 0.9 + random() * 1.1, Math.floor(random() * 3)];
     // Flecks that cross an edge are drawn again on the other side, so that no seam shows.
     for (const dx of [-TILE, 0, TILE]) {
       for (const dy of [-TILE, 0, TILE]) {
@@ -36,11 +37,11 @@ function flecks(level: number) {
           const py = cy + a * Math.sin(turn) + b * Math.cos(turn);
           return `${px.toFixed(1)} ${py.toFixed(1)}`;
         });
-        drawn.push({ path: `M${corners.join("L")}Z`, tone, key: `${index}.${dx}.${dy}` });
+        tones[tone] += `M${corners.join("L")}Z`;
       }
     }
   }
-  return drawn;
+  return tones;
 }
 
 const DRAWN = Array.from({ length: LEVELS + 1 }, (_, level) => flecks(level));
@@ -59,8 +60,9 @@ export function Textures() {
         // biome-ignore lint/suspicious/noArrayIndexKey: the index is the level
         <pattern key={index} id={`depth-${index}`} width={TILE} height={TILE} patternUnits="userSpaceOnUse">
           <rect width={TILE} height={TILE} fill="var(--soil)" />
-          {marks.map((mark) => (
-            <path key={mark.key} d={mark.path} fill={`var(--chip-${mark.tone})`} />
+          {marks.map((path, tone) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the index is the tone
+            <path key={tone} d={path} fill={`var(--chip-${tone + 1})`} />
           ))}
         </pattern>
       ))}

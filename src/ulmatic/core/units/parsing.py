@@ -1,24 +1,13 @@
-"""Measurements as people say them, turned into SI with Pint.
-
-A `Measure` names one kind of measurement (a length, a depth, a volume …): its SI unit, the unit that a bare
-number takes in each unit system, its limits and the examples shown when an entry makes no sense. The types
-`Length`, `Girth`, `Depth`, `Volume` and `Share` are floats in SI for Pydantic models that also take typed text.
-"""
+"""Measurements as people say them, turned into SI with Pint."""
 
 import math
 import re
-from collections.abc import Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
-from dataclasses import dataclass
-from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
-from typing import Annotated
 
 import pint
-from pydantic import BeforeValidator
-from pydantic_core import PydanticCustomError
+
+from ulmatic.core.units.measures import Measure, UnitSystem
 
 registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
 
@@ -29,89 +18,8 @@ MOST_PARTS = 60
 """Measurements in one entry such as the legs of a path."""
 
 
-class UnitSystem(StrEnum):
-    """The units that bare numbers take and figures are shown in."""
-
-    METRIC = "metric"
-    US = "us"
-
-
 class MeasureError(ValueError):
     """A typed measurement that cannot be understood; its text is one sentence for the person who typed it."""
-
-
-@dataclass(frozen=True)
-class Measure:
-    """One kind of measurement.
-
-    Parameters
-    ----------
-    name : str
-        With its article, as it stands in a sentence: "a length".
-    unit : str
-        The unit results are in, as Pint writes it.
-    bare : dict of UnitSystem to str
-        The unit that a number without unit takes.
-    least, most : float
-        Limits in `unit`; `least` itself is allowed when `least_allowed`.
-    examples : dict of UnitSystem to str
-        What would be understood.
-    """
-
-    name: str
-    unit: str
-    bare: dict[UnitSystem, str]
-    least: float
-    most: float
-    examples: dict[UnitSystem, str]
-    least_allowed: bool = False
-
-
-_METRIC, _US = UnitSystem.METRIC, UnitSystem.US
-_LENGTHS = {_METRIC: "12.5, 2.5 m, 250 cm, 12'6\" or 4 ft 2", _US: "12.5, 12'6\", 4 ft 2, 30 in or 2.5 m"}
-_SHORT = {_METRIC: "30, 30 cm, 0.3 m, 12 in or 1'4\"", _US: "12, 12 in, 1'4\", 3 1/2 in or 30 cm"}
-
-LENGTH = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS)
-GIRTH = Measure("a length", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT)
-GAP = Measure("a distance", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT, least_allowed=True)
-DEPTH = Measure(
-    "a depth",
-    "mm",
-    {_METRIC: "mm", _US: "in"},
-    0,
-    1_000,
-    {_METRIC: "75, 75 mm, 7.5 cm or 3 in", _US: "3, 3 in, 2 1/2 in or 75 mm"},
-    least_allowed=True,
-)
-VOLUME = Measure(
-    "a volume",
-    "m^3",
-    {_METRIC: "m^3", _US: "yd^3"},
-    0,
-    1_000,
-    {_METRIC: "10, 10 m3, 80 L or 12 cu yd", _US: "12, 12 cu yd, 6 cu ft or 9 m3"},
-)
-SHARE = Measure(
-    "a percentage",
-    "1",
-    {_METRIC: "percent", _US: "percent"},
-    0,
-    1,
-    dict.fromkeys(UnitSystem, "10 or 10 %"),
-    True,
-)
-
-_bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
-
-
-@contextmanager
-def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
-    """Let numbers without unit be read in `system` by every measured field validated inside the block."""
-    token = _bare_system.set(system)
-    try:
-        yield
-    finally:
-        _bare_system.reset(token)
 
 
 _FRACTIONS = {
@@ -323,54 +231,3 @@ def parse_several(text: str, measure: Measure, system: UnitSystem, separators: s
         units = [word for _, word in _PART.findall(_plain(piece)) if word]
         unit_after = _canonical(units[0], measure) if units else unit_after
     return tuple(reversed(values))
-
-
-def _reader(measure: Measure) -> BeforeValidator:
-    def read(value: object) -> object:
-        system = _bare_system.get()
-        try:
-            if isinstance(value, str):
-                return parse(value, measure, system)
-            if isinstance(value, int | float) and not isinstance(value, bool):
-                return within(float(value), measure, system)
-        except (MeasureError, OverflowError) as error:
-            sentence = str(error) if isinstance(error, MeasureError) else "That number is too large."
-            raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
-        raise PydanticCustomError(
-            "measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."}
-        )
-
-    return BeforeValidator(read, json_schema_input_type=str | float)
-
-
-def several(measure: Measure, separators: str) -> BeforeValidator:
-    """Validator for a field that holds several measurements and is typed as one text or as a list."""
-
-    def read(value: object) -> object:
-        if not isinstance(value, str):
-            return value
-        try:
-            return parse_several(value, measure, _bare_system.get(), separators)
-        except MeasureError as error:
-            raise PydanticCustomError("measure", "{sentence}", {"sentence": str(error)}) from None
-
-    return BeforeValidator(read, json_schema_input_type=str | list[str | float])
-
-
-Length = Annotated[float, _reader(LENGTH)]
-"""Metres, more than 0."""
-Girth = Annotated[float, _reader(GIRTH)]
-"""Metres, more than 0; bare numbers are centimetres or inches."""
-Gap = Annotated[float, _reader(GAP)]
-"""Metres, 0 allowed; bare numbers are centimetres or inches."""
-Depth = Annotated[float, _reader(DEPTH)]
-"""Millimetres, 0 allowed."""
-Volume = Annotated[float, _reader(VOLUME)]
-"""Cubic metres, more than 0."""
-Share = Annotated[float, _reader(SHARE)]
-"""A share of one, typed as a percentage."""
-
-
-def reading_system() -> UnitSystem:
-    """Return the unit system set by `bare_numbers_in`."""
-    return _bare_system.get()

@@ -1,0 +1,69 @@
+"""Takes the pictures in this folder: each view once, from demo data, on a throw-away database."""
+
+import shutil
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.conftest import FLAGS, serve, step_into_demo
+from ulmatic.cluster import Cluster
+from ulmatic.database import engine_for, sessions_for
+from ulmatic.demo.load import load
+from ulmatic.migrations import upgrade
+
+FOLDER = Path(__file__).parent
+OFFICE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+View = tuple[dict[str, int], str, Callable[[Page, str], object]]
+
+
+def plot(page: Page, address: str, site: str, name: str) -> None:
+    """Open a plot of the demo."""
+    step_into_demo(page, address, site)
+    page.get_by_role("link", name=name).click()
+    page.get_by_test_id("plot-volume").wait_for()
+
+
+def working(page: Page, address: str) -> None:
+    """Open the working of a plot's volume."""
+    plot(page, address, "Quillet Holm", "Medlar row")
+    page.get_by_test_id("plot-volume").get_by_role("button").click()
+
+
+VIEWS: dict[str, View] = {
+    "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
+    "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
+    "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
+    "working": (OFFICE, "dark", working),
+    "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
+    "phone-plot": (PHONE, "dark", lambda page, address: plot(page, address, "Quillet Holm", "Quince row")),
+}
+
+
+def main(wanted: list[str]) -> None:
+    """Take the pictures named, or all."""
+    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-shots-")), throwaway=True)
+    url = cluster.start()
+    upgrade(url)
+    with sessions_for(engine_for(url))() as session:
+        load(session)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for address in serve(url):
+            for name in wanted or VIEWS:
+                viewport, scheme, show = VIEWS[name]
+                context = browser.new_context(viewport=viewport, color_scheme=scheme, locale="en-GB")
+                page = context.new_page()
+                show(page, address)
+                page.wait_for_load_state("networkidle")
+                page.wait_for_timeout(500)
+                page.screenshot(path=FOLDER / f"{name}.png")
+                context.close()
+    cluster.stop()
+    shutil.rmtree(cluster.folder)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])

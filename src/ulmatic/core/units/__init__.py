@@ -1,0 +1,26 @@
+"""Measurements as people say them, turned into SI.
+
+A `Measure` names one kind of measurement (a length, a depth, a volume …). The types `Length`, `Girth`, `Gap`,
+`Depth`, `Volume` and `Share` are floats in SI for Pydantic models; they also take typed text, whose bare numbers
+are read in the units set by `bare_numbers_in`.
+"""
+
+from ulmatic.core.units.fields import (
+    Depth,
+    Gap,
+    Girth,
+    Length,
+    Share,
+    Volume,
+    bare_numbers_in,
+    reading_system,
+    several,
+)
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.parsing import MeasureError, parse, parse_several
+
+__all__ = [
+    "DEPTH", "GAP", "GIRTH", "LENGTH", "SHARE", "VOLUME", "Depth", "Gap", "Girth", "Length", "Measure",
+    "MeasureError", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several", "reading_system",
+    "several",
+]  # fmt: skip

@@ -1,0 +1,75 @@
+"""Fields of Pydantic models that hold SI values and also take typed text."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from typing import Annotated
+
+from pydantic import BeforeValidator
+from pydantic_core import PydanticCustomError
+
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.parsing import MeasureError, parse, parse_several, within
+
+_bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
+
+
+@contextmanager
+def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
+    """Let numbers without unit be read in `system` by every measured field validated inside the block."""
+    token = _bare_system.set(system)
+    try:
+        yield
+    finally:
+        _bare_system.reset(token)
+
+
+def reading_system() -> UnitSystem:
+    """Return the unit system set by `bare_numbers_in`."""
+    return _bare_system.get()
+
+
+def _reader(measure: Measure) -> BeforeValidator:
+    def read(value: object) -> object:
+        system = _bare_system.get()
+        try:
+            if isinstance(value, str):
+                return parse(value, measure, system)
+            if isinstance(value, int | float) and not isinstance(value, bool):
+                return within(float(value), measure, system)
+        except (MeasureError, OverflowError) as error:
+            sentence = str(error) if isinstance(error, MeasureError) else "That number is too large."
+            raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
+        raise PydanticCustomError(
+            "measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."}
+        )
+
+    return BeforeValidator(read, json_schema_input_type=str | float)
+
+
+def several(measure: Measure, separators: str) -> BeforeValidator:
+    """Validator for a field that holds several measurements and is typed as one text or as a list."""
+
+    def read(value: object) -> object:
+        if not isinstance(value, str):
+            return value
+        try:
+            return parse_several(value, measure, _bare_system.get(), separators)
+        except MeasureError as error:
+            raise PydanticCustomError("measure", "{sentence}", {"sentence": str(error)}) from None
+
+    return BeforeValidator(read, json_schema_input_type=str | list[str | float])
+
+
+Length = Annotated[float, _reader(LENGTH)]
+"""Metres, more than 0."""
+Girth = Annotated[float, _reader(GIRTH)]
+"""Metres, more than 0; bare numbers are centimetres or inches."""
+Gap = Annotated[float, _reader(GAP)]
+"""Metres, 0 allowed; bare numbers are centimetres or inches."""
+Depth = Annotated[float, _reader(DEPTH)]
+"""Millimetres, 0 allowed."""
+Volume = Annotated[float, _reader(VOLUME)]
+"""Cubic metres, more than 0."""
+Share = Annotated[float, _reader(SHARE)]
+"""A share of one, typed as a percentage."""

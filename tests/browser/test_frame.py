@@ -1,0 +1,97 @@
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
+
+
+def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Woad bed").click()
+    page.get_by_label("Lies there now").fill("5 mm")
+    for other in opened(browser, {"width": 1280, "height": 800}):
+        other.goto(address)
+        other.get_by_role("button", name="Step into the demo").click()
+        other.wait_for_url("**/sites")
+        other.goto(page.url)
+        other.get_by_label("Wanted, settled").fill("85 mm")
+        other.get_by_role("button", name="Save", exact=True).click()
+        expect(other.get_by_test_id("plot-volume")).not_to_be_visible()
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("Somebody else changed this in the meantime")).to_be_visible()
+    expect(page.get_by_label("Lies there now")).to_have_value("5 mm")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("heading", name="The order")).to_be_visible()
+
+
+def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_field(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Settings", units="us", load="12 yards")
+    page.get_by_label("Plot name").fill("Bed")
+    page.get_by_label("Length").fill("108 x 10")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("1,080 sq ft")
+    page.get_by_role("button", name="Save the plot").click()
+    expect(page.get_by_test_id("loads")).to_contain_text("2 loads")
+    page.get_by_role("link", name="Load and units").click()
+    expect(page.get_by_label("One load")).to_have_value("12 yards")
+    page.get_by_label("One load").fill("some")
+    page.get_by_label("Spare").fill("400 %")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("“some” is not a volume that can be read")).to_be_visible()
+    expect(page.get_by_text("400 % is more than can be planned here")).to_be_visible()
+    expect(page.get_by_label("One load")).to_have_value("some")
+    page.get_by_label("One load").fill("20 cu yd")
+    page.get_by_label("Spare").fill("0")
+    page.get_by_role("button", name="Save").click()
+    # 1,080 sq ft at 3 in are 10 yd³ settled, 12.8 yd³ loose.
+    expect(page.get_by_test_id("need")).to_contain_text("12.8 yd³")
+    expect(page.get_by_test_id("loads")).to_contain_text("1 load")
+
+
+def test_a_site_deleted_can_be_had_back(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Gone")
+    page.goto(page.url.replace("plots/new", "settings"))
+    page.get_by_role("button", name="Delete the site").click()
+    expect(page.get_by_role("heading", name="No site yet")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("link", name=re.compile("Gone"))).to_be_visible()
+
+
+def test_the_theme_is_kept_and_the_readers_own_is_the_default(browser, address):
+    for page in opened(browser, {"width": 1280, "height": 800}, color_scheme="dark"):
+        step_into_demo(page, address, "Quillet Holm")
+        dark = "getComputedStyle(document.body).colorScheme + getComputedStyle(document.documentElement).colorScheme"
+        assert "dark" in page.evaluate(dark)
+        page.get_by_role("button", name="Use the light theme").click()
+        page.reload()
+        assert "light" in page.evaluate(dark)
+
+
+def test_a_plot_is_measured_by_keyboard_alone(page: Page, address):
+    step_into_demo(page, address, "Marrow Street Library")
+    expect(page.get_by_role("link", name="Play corner")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_label("Plot name")).to_be_focused()
+    page.keyboard.type("Ramp side")
+    for text in ("", "", "", "", "9 ft", "4'6\""):
+        page.keyboard.press("Tab")
+        page.keyboard.type(text)
+    expect(page.get_by_test_id("plot-area")).to_contain_text("40.5 sq ft")
+    page.keyboard.press("Enter")
+    link = page.get_by_role("link", name="Ramp side")
+    expect(link).to_have_attribute("aria-current", "true")
+    plan = page.get_by_role("region", name="Ground plan").get_by_role("button", name="Ramp side")
+    plan.focus()
+    with page.expect_response("**/places"):
+        page.keyboard.press("ArrowRight")
+    page.get_by_role("button", name="Delete").click()
+    expect(link).not_to_be_visible()
+
+
+def test_sources_tell_published_from_common_practice(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Sources").click()
+    expect(page.get_by_text("Settling, untrodden ground")).to_be_visible()
+    expect(page.get_by_text("Common practice.").first).to_be_visible()
+    expect(page.get_by_text("20 to 25 %")).to_be_visible()

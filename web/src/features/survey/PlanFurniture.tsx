@@ -1,0 +1,70 @@
+import { depth } from "@/ui/format";
+import { textureOf } from "./texture";
+
+export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
+  return (
+    <g transform={`translate(${x} ${y})`} role="img" aria-label="North">
+      <g transform={`rotate(${turn})`}>
+        <path d="M0 -19 L6.5 9 L0 4.500 Z" fill="var(--color-base-content)" />
+        <path
+          d="M0 -19 L-6.5 9 L0 4.500 Z"
+          fill="none"
+          stroke="var(--color-base-content)"
+          strokeWidth={1.2}
+        />
+      </g>
+      <text y={24} textAnchor="middle" fontSize={13} fontWeight={700} fill="var(--color-base-content)">
+        N
+      </text>
+    </g>
+  );
+}
+
+export function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: number; us: boolean }) {
+  const unit = us ? 0.3048 : 1;
+  const steps = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000];
+  const chosen = steps.find((step) => step * unit * scale >= 56) ?? 10_000;
+  const long = chosen * unit * scale;
+  return (
+    <g
+      transform={`translate(${x} ${y})`}
+      role="img"
+      aria-label={`Scale bar of ${chosen} ${us ? "feet" : "metres"}`}
+    >
+      <rect width={long / 2} height={5} y={-5} fill="var(--color-base-content)" />
+      <rect x={long / 2} width={long / 2} height={5} y={-5} fill="none" stroke="var(--color-base-content)" />
+      <text x={long + 7} y={1} fontSize={13} fill="var(--color-base-content)">
+        {chosen} {us ? "ft" : "m"}
+      </text>
+    </g>
+  );
+}
+
+/** The depth legend. */
+export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean; narrow: boolean }) {
+  const depths = us ? [25.4, 76.2, 152.4] : [25, 75, 150];
+  const step = narrow ? 64 : 78;
+  return (
+    <g
+      transform={`translate(${x - step * depths.length} ${y})`}
+      role="img"
+      aria-label="The denser the flecks, the deeper the mulch"
+    >
+      {depths.map((mm, index) => (
+        <g key={mm} transform={`translate(${index * step} 0)`}>
+          <rect
+            y={-14}
+            width={20}
+            height={16}
+            fill={textureOf(mm)}
+            stroke="var(--soil-line)"
+            strokeWidth={0.75}
+          />
+          <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
+            {us ? depth(mm, "us") : `${mm} mm`}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
