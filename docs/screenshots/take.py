@@ -7,8 +7,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
-
 from tests.browser.conftest import FLAGS, serve, step_into_demo
+
 from ulmatic.cluster import Cluster
 from ulmatic.database import engine_for, sessions_for
 from ulmatic.demo.load import load
