@@ -103,6 +103,7 @@ class Sentences:
         "enum": "Please choose one of those offered.",
         "literal_error": "Please choose one of those offered.",
         "union_tag_not_found": "Please choose a shape.",
+        "extra_forbidden": "This is not asked for here.",
         "union_tag_invalid": "Please choose one of the shapes offered.",
         "too_short": "At least {min_length} is needed.",
         "too_long": "At most {max_length} are possible here.",
@@ -110,14 +111,25 @@ class Sentences:
         "json_invalid": "What was sent could not be read.",
     }
 
+    @staticmethod
+    def _path(loc: Sequence[str | int]) -> list[str]:
+        """Return a location without the tags that Pydantic puts behind fields of several kinds."""
+        path: list[str] = []
+        tag_follows = False
+        for step in loc:
+            if not tag_follows:
+                path.append(str(step))
+            tag_follows = not tag_follows and (
+                step == "shape" or (isinstance(step, int) and path[-2:-1] == ["cut_outs"])
+            )
+        return path
+
     @classmethod
     def of(cls, error: dict[str, Any]) -> FieldError:
         """Return the sentence for one of Pydantic's findings, with the path of its field."""
         context = error.get("ctx", {})
-        path = [str(step) for step in error["loc"][1:]]
-        if "shape" in path and path.index("shape") + 1 < len(path):
-            del path[path.index("shape") + 1]
-        if "field" in context:
+        path = cls._path(error["loc"][1:])
+        if context.get("field"):
             path.append(str(context["field"]))
         if path[-1:] == ["[key]"]:
             path.pop()

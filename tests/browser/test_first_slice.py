@@ -21,7 +21,7 @@ def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_agai
 
     page.get_by_label("Plot name").fill("Path")
     page.get_by_label("Used for").select_option("foot_path")
-    page.get_by_role("button", name="Path").click()
+    page.get_by_label("Measured as").select_option("path")
     page.get_by_label("Legs").fill("12 + 8 + 3.5 m")
     page.get_by_label("Width").fill("120 cm")
     expect(page.get_by_test_id("plot-area")).to_contain_text("28.2 m²")
@@ -30,7 +30,7 @@ def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_agai
 
     page.get_by_label("Plot name").fill("Apple")
     page.get_by_label("Used for").select_option("young_tree")
-    page.get_by_role("button", name="Tree ring").click()
+    page.get_by_label("Measured as").select_option("ring")
     page.get_by_label("Canopy spread").fill("4 m")
     page.get_by_label("Trunk girth").fill("16 in")
     expect(page.get_by_test_id("plot-area")).to_contain_text("12.4 m²")

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ulmatic.core.supply import SETTLING, Terms, loose_volume, plot_need, site_need, whole_loads
-from ulmatic.core.survey import Path, Plot, Rectangle, Ring, Use, arrange, footprint, outline, piece
+from ulmatic.core.survey import Path, Plot, Rectangle, Ring, Use, arrange, footprint, outline
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 from ulmatic.core.working import entered
 
@@ -102,17 +102,6 @@ def test_loose_volume_has_no_surprise_where_enough_lies_there():
     figure = loose_volume(ten, entered("d", 50, "mm"), entered("d0", 80, "mm"), settling, entered("w", 0.1, "1"))
     assert figure.value == 0
     assert "already covers" in figure.working.note
-
-
-@given(rectangles | paths)
-def test_an_outline_encloses_the_area(shape):
-    assert piece(shape).area == pytest.approx(shape.area().value)
-
-
-@given(rings)
-def test_a_ring_is_drawn_as_large_as_it_is(ring):
-    assert piece(ring).area * ring.trees == pytest.approx(ring.area().value, rel=0.01)
-    assert len(outline(ring).copies) == ring.trees
 
 
 @given(st.lists(rectangles | paths | rings, min_size=1, max_size=12), st.integers(0, 3))

@@ -23,12 +23,14 @@ from pydantic import BaseModel, ConfigDict
 Unit = Literal["m", "mm", "m2", "m3", "1", "trees", "loads", "trips", "deg"]
 """Units that figures are given in; "1" is a pure number or share."""
 
-_IN_BASE_UNITS = {"mm": 0.001}
+_IN_BASE_UNITS = {"mm": 0.001, "deg": math.pi / 180}
 _FUNCTIONS: dict[str, Callable[..., float]] = {
     "max": max,
     "min": min,
     "ceil": lambda x: float(ceil(x)),
     "sqrt": math.sqrt,
+    "cos": math.cos,
+    "acos": math.acos,
 }
 
 
@@ -88,7 +90,7 @@ class Figure(BaseModel):
 
     @property
     def base_value(self) -> float:
-        """Value in base units (millimetres become metres)."""
+        """Value in base units: millimetres become metres, degrees radians."""
         return self.value * _IN_BASE_UNITS.get(self.unit, 1.0)
 
 

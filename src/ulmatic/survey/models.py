@@ -4,6 +4,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import ForeignKeyConstraint, Index
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from ulmatic.database import Base, Stamped, WorkspaceRow
@@ -38,6 +39,9 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     name: Mapped[str]
     use: Mapped[str]
     shape: Mapped[dict[str, Any]]
+    cut_outs: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
+    slope: Mapped[dict[str, Any] | None]
+    found: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     existing_mm: Mapped[float]
     wanted_mm: Mapped[float]
     typed: Mapped[dict[str, Any]]

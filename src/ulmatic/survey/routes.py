@@ -8,7 +8,7 @@ from fastapi import APIRouter, Header, Response
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.supply import BARROW, SETTLING, SPARE
-from ulmatic.core.survey import Use
+from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
@@ -18,7 +18,9 @@ from ulmatic.survey.schemas import (
     NewPlot,
     NewSite,
     Places,
+    PlotChanges,
     PlotEntry,
+    PlotOrder,
     PlotSheet,
     SiteEntry,
     SiteOut,
@@ -57,7 +59,7 @@ def list_uses() -> list[UseOut]:
 @router.get("/parameters", tags=["reference"])
 def list_parameters() -> list[Parameter]:
     """List every shipped parameter with range, source and mark."""
-    return [*SETTLING.values(), SPARE, BARROW, *(USUAL_DEPTH[use].proposed for use in Use)]
+    return [*SETTLING.values(), SPARE, BARROW, CARDBOARD_OVERLAP, *(USUAL_DEPTH[use].proposed for use in Use)]
 
 
 @router.get(SITES)
@@ -118,6 +120,20 @@ def estimate(site_id: UUID, entry: EstimateRequest, scope: ViewerScope) -> Estim
 def put_places(site_id: UUID, entry: Places, scope: CrewScope) -> None:
     """Keep where plots lie on the plan."""
     service.put_places(scope, site_id, entry)
+    scope.commit()
+
+
+@router.put(SITES + "/{site_id}/order", status_code=204)
+def put_order(site_id: UUID, entry: PlotOrder, scope: CrewScope) -> None:
+    """Put plots in another order."""
+    service.put_order(scope, site_id, entry)
+    scope.commit()
+
+
+@router.post(SITES + "/{site_id}/changes", status_code=204)
+def change_plots(site_id: UUID, entry: PlotChanges, scope: CrewScope) -> None:
+    """Make the same change to several plots."""
+    service.change_plots(scope, site_id, entry)
     scope.commit()
 
 

@@ -6,11 +6,14 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
 
 from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
-from ulmatic.core.survey import Outline, Place, Plot, Shape, Use
-from ulmatic.core.survey.plot import Name
-from ulmatic.core.units import Share, UnitSystem, Volume, bare_numbers_in
+from ulmatic.core.survey import CutOut, Found, Name, Outline, Place, Plot, Shape, Slope, Use
+from ulmatic.core.units import Depth, Share, UnitSystem, Volume, bare_numbers_in
+from ulmatic.core.working import Figure
 
-Typed = dict[str, str | list[str] | dict[str, str | list[str]]]
+Typed = dict[str, Any]
+
+_MEASURED = ("_m", "_mm", "_m3", "_deg")
+_ALSO_MEASURED = ("spare", "part")
 
 
 class TypedEntry(BaseModel):
@@ -37,13 +40,13 @@ class TypedEntry(BaseModel):
     def _texts(cls, data: dict[str, Any]) -> Typed:
         kept: Typed = {}
         for key, value in data.items():
-            if key.endswith(("_mm", "_m", "_m3")) or key == "spare":
-                if isinstance(value, str) and value.strip():
-                    kept[key] = value.strip()
-                elif isinstance(value, list) and all(isinstance(text, str) for text in value):
-                    kept[key] = [text.strip() for text in value]
-            elif key == "shape" and isinstance(value, dict):
-                kept[key] = {k: v for k, v in cls._texts(value).items() if not isinstance(v, dict)}
+            measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
+            if measured and isinstance(value, str) and value.strip():
+                kept[key] = value.strip()
+            elif key in ("shape", "slope", "found", "place") and isinstance(value, dict):
+                kept[key] = cls._texts(value)
+            elif key == "cut_outs" and isinstance(value, list):
+                kept[key] = [cls._texts(one) for one in value if isinstance(one, dict)]
         return kept
 
     def typed(self) -> Typed:
@@ -107,6 +110,9 @@ class PlotOut(BaseModel):
     name: str
     use: Use
     shape: Shape
+    cut_outs: tuple[CutOut, ...]
+    slope: Slope | None
+    found: Found
     existing_mm: float
     wanted_mm: float
     typed: Typed
@@ -154,7 +160,9 @@ class Estimate(BaseModel):
     """What the plot being typed, and with it the whole site, would need."""
 
     shape: Shape
-    existing_mm: float
+    slope: Slope | None
+    found: Found
+    existing: Figure
     wanted_mm: float
     outline: Outline
     plot: PlotNeed
@@ -165,6 +173,21 @@ class Places(BaseModel):
     """Places on the plan by plot; null returns a plot to automatic placing."""
 
     places: Annotated[dict[UUID, Place | None], Field(max_length=5_000)]
+
+
+class PlotChanges(TypedEntry):
+    """The same change for several plots; what is left out stays as it is."""
+
+    plots: Annotated[list[UUID], Field(min_length=1, max_length=2_000)]
+    use: Use | None = None
+    existing_mm: Depth | None = None
+    wanted_mm: Depth | None = None
+
+
+class PlotOrder(BaseModel):
+    """Plots in the order wanted; those left out follow in the order they had."""
+
+    plots: Annotated[list[UUID], Field(max_length=2_000)]
 
 
 class UseOut(BaseModel):

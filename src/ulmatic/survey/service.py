@@ -9,7 +9,8 @@ from sqlalchemy.exc import IntegrityError
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.supply import PlotNeed, plot_need, site_need
-from ulmatic.core.survey import Outline, Place, Plot, arrange, outline
+from ulmatic.core.survey import Outline, Place, Plot, arrange
+from ulmatic.core.survey import outline as drawn
 from ulmatic.database import Stamped
 from ulmatic.problems import Problem
 from ulmatic.survey.models import PlotRow, SiteRow
@@ -19,7 +20,9 @@ from ulmatic.survey.schemas import (
     NewPlot,
     NewSite,
     Places,
+    PlotChanges,
     PlotEntry,
+    PlotOrder,
     PlotOut,
     PlotSheet,
     SiteEntry,
@@ -43,26 +46,29 @@ def next_version(row: Stamped, if_match: str | None) -> None:
     row.version += 1
 
 
-def _plot_rows(scope: Scope, site: SiteRow) -> Sequence[PlotRow]:
-    query = scope.select(PlotRow).where(PlotRow.site_id == site.id)
-    return scope.session.scalars(query.order_by(PlotRow.ordinal, PlotRow.id)).all()
+def _plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
+    query = scope.select(PlotRow).where(PlotRow.site_id == site.id).order_by(PlotRow.ordinal, PlotRow.id)
+    return scope.session.scalars(query.with_for_update() if lock else query).all()
 
 
 def _plot(row: PlotRow) -> Plot:
     return Plot.model_validate(row, from_attributes=True)
 
 
-def _out(row: PlotRow, plot: Plot, drawn: Outline, place: Place, need: PlotNeed) -> PlotOut:
+def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNeed) -> PlotOut:
     return PlotOut(
         id=row.id,
         name=plot.name,
         use=plot.use,
         shape=plot.shape,
-        existing_mm=plot.existing_mm,
+        cut_outs=plot.cut_outs,
+        slope=plot.slope,
+        found=plot.found,
+        existing_mm=plot.existing().value,
         wanted_mm=plot.wanted_mm,
         typed=row.typed,
         version=row.version,
-        outline=drawn,
+        outline=outline,
         place=place,
         placed_by_hand=row.place is not None,
         area_m2=need.area.value,
@@ -104,13 +110,13 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     row = scope.one(SiteRow, site_id)
     rows = _plot_rows(scope, row)
     needs = _needs(row, rows)
-    drawn = {plot_row.id: outline(needs[plot_row.id][0].shape) for plot_row in rows}
+    outlines = {plot_row.id: drawn(needs[plot_row.id][0].shape, needs[plot_row.id][0].cut_outs) for plot_row in rows}
     fixed = {plot_row.id: Place.model_validate(plot_row.place) for plot_row in rows if plot_row.place}
-    places = arrange(drawn, fixed)
+    places = arrange(outlines, fixed)
     site = SiteOut.model_validate(row)
     return SiteSheet(
         site=site,
-        plots=[_out(one, needs[one.id][0], drawn[one.id], places[one.id], needs[one.id][1]) for one in rows],
+        plots=[_out(one, needs[one.id][0], outlines[one.id], places[one.id], needs[one.id][1]) for one in rows],
         need=site_need([(plot.name, need) for plot, need in needs.values()], site.terms()),
     )
 
@@ -118,14 +124,11 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
 def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
     """Return one plot with its figures and their working."""
     sheet = site_sheet(scope, site_id)
-    for plot in sheet.plots:
-        if plot.id == plot_id:
-            return PlotSheet(plot=plot, need=plot_need(_plot_of(plot), sheet.site.spare))
+    for out in sheet.plots:
+        if out.id == plot_id:
+            plot = _plot(one_plot(scope, site_id, plot_id))
+            return PlotSheet(plot=out, need=plot_need(plot, sheet.site.spare))
     raise Problem(404, "There is no such plot here.")
-
-
-def _plot_of(out: PlotOut) -> Plot:
-    return Plot(name=out.name, use=out.use, shape=out.shape, existing_mm=out.existing_mm, wanted_mm=out.wanted_mm)
 
 
 def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
@@ -137,9 +140,11 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     named = [(plot.name, need) for plot, need in others.values()]
     return Estimate(
         shape=request.plot.shape,
-        existing_mm=request.plot.existing_mm,
+        slope=request.plot.slope,
+        found=request.plot.found,
+        existing=request.plot.existing(),
         wanted_mm=request.plot.wanted_mm,
-        outline=outline(request.plot.shape),
+        outline=drawn(request.plot.shape, request.plot.cut_outs),
         plot=own,
         site=site_need([*named, (request.plot.name, own)], site.terms()),
     )
@@ -207,6 +212,32 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     for field, value in _plot_values(entry).items():
         setattr(row, field, value)
     scope.session.flush()
+
+
+def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> None:
+    """Make the same change to several plots, all or none."""
+    rows = {row.id: row for row in _plot_rows(scope, scope.one(SiteRow, site_id), lock=True)}
+    if not set(entry.plots) <= set(rows):
+        raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
+    for row in (rows[plot_id] for plot_id in entry.plots):
+        if entry.use is not None:
+            row.use = entry.use
+        for field in ("existing_mm", "wanted_mm"):
+            value = getattr(entry, field)
+            if value is not None:
+                setattr(row, field, value)
+                row.typed = {**row.typed, field: entry.typed().get(field)}
+        if entry.existing_mm is not None:
+            row.found = {key: value for key, value in row.found.items() if key != "readings_mm"}
+        row.version += 1
+
+
+def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
+    """Put plots in another order."""
+    rows = _plot_rows(scope, scope.one(SiteRow, site_id), lock=True)
+    wanted = {plot_id: index for index, plot_id in enumerate(entry.plots)}
+    for ordinal, row in enumerate(sorted(rows, key=lambda row: wanted.get(row.id, len(wanted))), 1):
+        row.ordinal = ordinal
 
 
 def put_places(scope: Scope, site_id: UUID, entry: Places) -> None:

@@ -372,6 +372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Plots
+         * @description Make the same change to several plots.
+         */
+        post: operations["change_plots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate": {
         parameters: {
             query?: never;
@@ -386,6 +406,26 @@ export interface paths {
          * @description Compute what is being typed, with the whole site; nothing is kept.
          */
         post: operations["estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Order
+         * @description Put plots in another order.
+         */
+        put: operations["put_order"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -514,17 +554,91 @@ export interface components {
             units?: components["schemas"]["UnitSystem"] | null;
         };
         /**
+         * Cover
+         * @description What covers the ground now.
+         * @enum {string}
+         */
+        Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
+        /**
+         * Dimension
+         * @description A dimension line of the drawing.
+         *
+         *     Attributes
+         *     ----------
+         *     field : str
+         *         The measured field it shows, with the index in a list: ``length_m``, ``legs_m.1``.
+         *     value_m : float
+         *         What it says, in metres.
+         *     points : tuple of (x, y)
+         *         From end to end, in metres.
+         *     outward : float
+         *         How far beside its points the line is drawn, in line spacings; positive is to the left of the direction.
+         */
+        Dimension: {
+            /** Field */
+            field: string;
+            /**
+             * Outward
+             * @default 1
+             */
+            outward?: number;
+            /** Points */
+            points: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Value M */
+            value_m: number;
+        };
+        /**
+         * Ellipse
+         * @description A circle by its diameter, or an ellipse by its two diameters.
+         */
+        "Ellipse-Input": {
+            /** Across M */
+            across_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ellipse";
+            /** Other M */
+            other_m?: string | number | null;
+        };
+        /**
+         * Ellipse
+         * @description A circle by its diameter, or an ellipse by its two diameters.
+         */
+        "Ellipse-Output": {
+            /** Across M */
+            across_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ellipse";
+            /** Other M */
+            other_m?: number | null;
+        };
+        /**
          * Estimate
          * @description What the plot being typed, and with it the whole site, would need.
          */
         Estimate: {
-            /** Existing Mm */
-            existing_mm: number;
+            existing: components["schemas"]["Figure"];
+            found: components["schemas"]["Found-Output"];
             outline: components["schemas"]["Outline"];
             plot: components["schemas"]["PlotNeed"];
             /** Shape */
-            shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"];
+            shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
             site: components["schemas"]["SiteNeed"];
+            slope: components["schemas"]["Slope-Output"] | null;
             /** Wanted Mm */
             wanted_mm: number;
         };
@@ -574,6 +688,144 @@ export interface components {
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
+        };
+        /**
+         * Found
+         * @description What was noted of a plot; everything may be left open (None).
+         */
+        "Found-Input": {
+            /**
+             * Children
+             * @description Decides play and spore cautions
+             */
+            children?: boolean | null;
+            /**
+             * Climb M
+             * @description Decides labour; from the tip up to the plot
+             */
+            climb_m?: string | number | null;
+            /**
+             * Compacted
+             * @description Decides whether to loosen or build up before planting
+             */
+            compacted?: boolean | null;
+            /** @description Decides preparation, cardboard and the least depth */
+            cover?: components["schemas"]["Cover"] | null;
+            /**
+             * Irrigated
+             * @description Counts as rain in decay
+             */
+            irrigated?: boolean | null;
+            /**
+             * Pets
+             * @description Decides whether cocoa shell is refused
+             */
+            pets?: boolean | null;
+            /**
+             * Readings Mm
+             * @description Depth at several points; their mean is what lies there
+             * @default []
+             */
+            readings_mm?: string | (string | number)[];
+            /**
+             * Soil
+             * @description Decides nitrogen supply and depth on clay
+             */
+            soil?: ("sand" | "loam" | "clay") | null;
+            /**
+             * Sun
+             * @description Decides drying and decay
+             */
+            sun?: ("full" | "part" | "shade") | null;
+            /**
+             * To Building M
+             * @description Decides fire and termite cautions
+             */
+            to_building_m?: string | number | null;
+            /**
+             * To Water M
+             * @description Decides where nitrogen may be given
+             */
+            to_water_m?: string | number | null;
+            /**
+             * Walk M
+             * @description Decides labour; from the tip, one way
+             */
+            walk_m?: string | number | null;
+            /**
+             * Way Width M
+             * @description Decides which barrow, cart or loader fits
+             */
+            way_width_m?: string | number | null;
+        };
+        /**
+         * Found
+         * @description What was noted of a plot; everything may be left open (None).
+         */
+        "Found-Output": {
+            /**
+             * Children
+             * @description Decides play and spore cautions
+             */
+            children?: boolean | null;
+            /**
+             * Climb M
+             * @description Decides labour; from the tip up to the plot
+             */
+            climb_m?: number | null;
+            /**
+             * Compacted
+             * @description Decides whether to loosen or build up before planting
+             */
+            compacted?: boolean | null;
+            /** @description Decides preparation, cardboard and the least depth */
+            cover?: components["schemas"]["Cover"] | null;
+            /**
+             * Irrigated
+             * @description Counts as rain in decay
+             */
+            irrigated?: boolean | null;
+            /**
+             * Pets
+             * @description Decides whether cocoa shell is refused
+             */
+            pets?: boolean | null;
+            /**
+             * Readings Mm
+             * @description Depth at several points; their mean is what lies there
+             * @default []
+             */
+            readings_mm?: number[];
+            /**
+             * Soil
+             * @description Decides nitrogen supply and depth on clay
+             */
+            soil?: ("sand" | "loam" | "clay") | null;
+            /**
+             * Sun
+             * @description Decides drying and decay
+             */
+            sun?: ("full" | "part" | "shade") | null;
+            /**
+             * To Building M
+             * @description Decides fire and termite cautions
+             */
+            to_building_m?: number | null;
+            /**
+             * To Water M
+             * @description Decides where nitrogen may be given
+             */
+            to_water_m?: number | null;
+            /**
+             * Walk M
+             * @description Decides labour; from the tip, one way
+             */
+            walk_m?: number | null;
+            /**
+             * Way Width M
+             * @description Decides which barrow, cart or loader fits
+             */
+            way_width_m?: number | null;
         };
         /**
          * InvitationOut
@@ -631,10 +883,21 @@ export interface components {
          */
         NewPlot: {
             /**
+             * Cut Outs
+             * @default []
+             */
+            cut_outs?: (components["schemas"]["PlantGaps-Input"] | components["schemas"]["ShapeCut-Input"])[];
+            /**
              * Existing Mm
              * @default 0
              */
             existing_mm?: string | number;
+            /**
+             * @default {
+             *       "readings_mm": []
+             *     }
+             */
+            found?: components["schemas"]["Found-Input"];
             /**
              * Id
              * Format: uuid
@@ -643,7 +906,8 @@ export interface components {
             /** Name */
             name: string;
             /** Shape */
-            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"];
+            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
+            slope?: components["schemas"]["Slope-Input"] | null;
             units: components["schemas"]["UnitSystem"];
             use: components["schemas"]["Use"];
             /** Wanted Mm */
@@ -683,6 +947,52 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * Offsets
+         * @description An irregular bed by offsets from a straight baseline at equal distances, the first and the last included.
+         *
+         *     With a curved edge and an even number of intervals the area is Simpson's, else the trapezoidal.
+         */
+        "Offsets-Input": {
+            /**
+             * Edge
+             * @default curved
+             * @enum {string}
+             */
+            edge?: "curved" | "straight";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "offsets";
+            /** Offsets M */
+            offsets_m: string | (string | number)[];
+            /** Spacing M */
+            spacing_m: string | number;
+        };
+        /**
+         * Offsets
+         * @description An irregular bed by offsets from a straight baseline at equal distances, the first and the last included.
+         *
+         *     With a curved edge and an even number of intervals the area is Simpson's, else the trapezoidal.
+         */
+        "Offsets-Output": {
+            /**
+             * Edge
+             * @default curved
+             * @enum {string}
+             */
+            edge?: "curved" | "straight";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "offsets";
+            /** Offsets M */
+            offsets_m: number[];
+            /** Spacing M */
+            spacing_m: number;
+        };
+        /**
          * Order
          * @description A number of whole loads against a need.
          *
@@ -706,16 +1016,22 @@ export interface components {
         };
         /**
          * Outline
-         * @description What is drawn of a plot.
+         * @description What is drawn of a plot, in metres about its middle, y to the north.
          *
          *     Attributes
          *     ----------
          *     rings : tuple of rings of (x, y)
-         *         Metres about the middle, y to the north: the outside, then holes.
+         *         The edges of one piece, outsides and holes alike (to be filled even-odd).
          *     copies : tuple of (x, y)
-         *         Where the rings are repeated; one (0, 0) for a single piece.
-         *     trunk_radius_m : float or None
-         *         Of the trunk drawn in the middle of each copy.
+         *         Where the piece is repeated; one (0, 0) for a single piece.
+         *     trunks : tuple of (x, y)
+         *         Within one piece, each of `trunk_radius_m`.
+         *     gap_m : float or None
+         *         Kept clear at the trunks.
+         *     cuts : tuple of rings of (x, y)
+         *         Cut-outs, drawn over everything.
+         *     dimensions : tuple of Dimension
+         *         In the same coordinates as the rings, of the first copy.
          *     width_m, height_m : float
          *         Of the box round everything.
          */
@@ -733,6 +1049,21 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts?: [
+                number,
+                number
+            ][][];
+            /**
+             * Dimensions
+             * @default []
+             */
+            dimensions?: components["schemas"]["Dimension"][];
+            /** Gap M */
+            gap_m?: number | null;
             /** Height M */
             height_m: number;
             /** Rings */
@@ -742,6 +1073,14 @@ export interface components {
             ][][];
             /** Trunk Radius M */
             trunk_radius_m?: number | null;
+            /**
+             * Trunks
+             * @default []
+             */
+            trunks?: [
+                number,
+                number
+            ][];
             /** Width M */
             width_m: number;
         };
@@ -780,7 +1119,9 @@ export interface components {
         };
         /**
          * Path
-         * @description A path measured leg by leg with one width; legs may be typed as ``12 + 8 + 3.5 m``.
+         * @description A path by its legs along the middle, the turns between them and one width.
+         *
+         *     Legs may be typed as ``12 + 8 + 3.5 m`` and turns as ``90 right, 45 left``; without turns it is drawn straight.
          */
         "Path-Input": {
             /**
@@ -790,12 +1131,19 @@ export interface components {
             kind: "path";
             /** Legs M */
             legs_m: string | (string | number)[];
+            /**
+             * Turns Deg
+             * @default []
+             */
+            turns_deg?: string | number[];
             /** Width M */
             width_m: string | number;
         };
         /**
          * Path
-         * @description A path measured leg by leg with one width; legs may be typed as ``12 + 8 + 3.5 m``.
+         * @description A path by its legs along the middle, the turns between them and one width.
+         *
+         *     Legs may be typed as ``12 + 8 + 3.5 m`` and turns as ``90 right, 45 left``; without turns it is drawn straight.
          */
         "Path-Output": {
             /**
@@ -805,14 +1153,34 @@ export interface components {
             kind: "path";
             /** Legs M */
             legs_m: number[];
+            /**
+             * Turns Deg
+             * @default []
+             */
+            turns_deg?: number[];
             /** Width M */
             width_m: number;
         };
         /**
          * Place
-         * @description Where a plot lies on the plan: its middle in metres east and north, turned counter-clockwise in degrees.
+         * @description The middle of something in metres east and north, turned counter-clockwise in degrees.
          */
-        Place: {
+        "Place-Input": {
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg?: number;
+            /** X M */
+            x_m: string | number;
+            /** Y M */
+            y_m: string | number;
+        };
+        /**
+         * Place
+         * @description The middle of something in metres east and north, turned counter-clockwise in degrees.
+         */
+        "Place-Output": {
             /**
              * Turn Deg
              * @default 0
@@ -830,8 +1198,52 @@ export interface components {
         Places: {
             /** Places */
             places: {
-                [key: string]: components["schemas"]["Place"] | null;
+                [key: string]: components["schemas"]["Place-Input"] | null;
             };
+        };
+        /**
+         * PlantGaps
+         * @description Plants, stones or stems kept clear, each by a radius of `gap_m`.
+         */
+        "PlantGaps-Input": {
+            /** Gap M */
+            gap_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plants";
+            /** Plants */
+            plants: number;
+        };
+        /**
+         * PlantGaps
+         * @description Plants, stones or stems kept clear, each by a radius of `gap_m`.
+         */
+        "PlantGaps-Output": {
+            /** Gap M */
+            gap_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plants";
+            /** Plants */
+            plants: number;
+        };
+        /**
+         * PlotChanges
+         * @description The same change for several plots; what is left out stays as it is.
+         */
+        PlotChanges: {
+            /** Existing Mm */
+            existing_mm?: string | number | null;
+            /** Plots */
+            plots: string[];
+            units: components["schemas"]["UnitSystem"];
+            use?: components["schemas"]["Use"] | null;
+            /** Wanted Mm */
+            wanted_mm?: string | number | null;
         };
         /**
          * PlotEntry
@@ -839,14 +1251,26 @@ export interface components {
          */
         PlotEntry: {
             /**
+             * Cut Outs
+             * @default []
+             */
+            cut_outs?: (components["schemas"]["PlantGaps-Input"] | components["schemas"]["ShapeCut-Input"])[];
+            /**
              * Existing Mm
              * @default 0
              */
             existing_mm?: string | number;
+            /**
+             * @default {
+             *       "readings_mm": []
+             *     }
+             */
+            found?: components["schemas"]["Found-Input"];
             /** Name */
             name: string;
             /** Shape */
-            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"];
+            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
+            slope?: components["schemas"]["Slope-Input"] | null;
             units: components["schemas"]["UnitSystem"];
             use: components["schemas"]["Use"];
             /** Wanted Mm */
@@ -854,11 +1278,21 @@ export interface components {
         };
         /**
          * PlotNeed
-         * @description Area and loose volume of one plot.
+         * @description Area, outer edge, cardboard and loose volume of one plot.
          */
         PlotNeed: {
             area: components["schemas"]["Figure"];
+            cardboard: components["schemas"]["Figure"];
+            edge: components["schemas"]["Figure"];
             volume: components["schemas"]["Figure"];
+        };
+        /**
+         * PlotOrder
+         * @description Plots in the order wanted; those left out follow in the order they had.
+         */
+        PlotOrder: {
+            /** Plots */
+            plots: string[];
         };
         /**
          * PlotOut
@@ -867,8 +1301,11 @@ export interface components {
         PlotOut: {
             /** Area M2 */
             area_m2: number;
+            /** Cut Outs */
+            cut_outs: (components["schemas"]["PlantGaps-Output"] | components["schemas"]["ShapeCut-Output"])[];
             /** Existing Mm */
             existing_mm: number;
+            found: components["schemas"]["Found-Output"];
             /**
              * Id
              * Format: uuid
@@ -877,16 +1314,15 @@ export interface components {
             /** Name */
             name: string;
             outline: components["schemas"]["Outline"];
-            place: components["schemas"]["Place"];
+            place: components["schemas"]["Place-Output"];
             /** Placed By Hand */
             placed_by_hand: boolean;
             /** Shape */
-            shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"];
+            shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
+            slope: components["schemas"]["Slope-Output"] | null;
             /** Typed */
             typed: {
-                [key: string]: string | string[] | {
-                    [key: string]: string | string[];
-                };
+                [key: string]: unknown;
             };
             use: components["schemas"]["Use"];
             /** Version */
@@ -903,6 +1339,38 @@ export interface components {
         PlotSheet: {
             need: components["schemas"]["PlotNeed"];
             plot: components["schemas"]["PlotOut"];
+        };
+        /**
+         * Polygon
+         * @description A polygon by its corners, each so far along and so far across from one point.
+         */
+        "Polygon-Input": {
+            /** Corners M */
+            corners_m: string | [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "polygon";
+        };
+        /**
+         * Polygon
+         * @description A polygon by its corners, each so far along and so far across from one point.
+         */
+        "Polygon-Output": {
+            /** Corners M */
+            corners_m: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "polygon";
         };
         /**
          * ProblemDetails
@@ -960,7 +1428,7 @@ export interface components {
         };
         /**
          * Ring
-         * @description Ground round a tree, from a gap outside the trunk to a reach beyond the drip line, for `trees` alike.
+         * @description Ground round a tree, whole or in part, for `trees` alike that stand anywhere.
          */
         "Ring-Input": {
             /**
@@ -978,6 +1446,12 @@ export interface components {
              * @enum {string}
              */
             kind: "ring";
+            /**
+             * Part
+             * @description Share of the ring that is mulched; the rest stays living green
+             * @default 1
+             */
+            part?: string | number;
             /**
              * Reach M
              * @description Mulched beyond the drip line
@@ -1003,7 +1477,7 @@ export interface components {
         };
         /**
          * Ring
-         * @description Ground round a tree, from a gap outside the trunk to a reach beyond the drip line, for `trees` alike.
+         * @description Ground round a tree, whole or in part, for `trees` alike that stand anywhere.
          */
         "Ring-Output": {
             /**
@@ -1022,6 +1496,12 @@ export interface components {
              */
             kind: "ring";
             /**
+             * Part
+             * @description Share of the ring that is mulched; the rest stays living green
+             * @default 1
+             */
+            part?: number;
+            /**
              * Reach M
              * @description Mulched beyond the drip line
              * @default 0
@@ -1032,6 +1512,182 @@ export interface components {
              * @default 1
              */
             trees?: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: number;
+        };
+        /**
+         * RingBlock
+         * @description Rows of rings side by side, on a square grid.
+         */
+        "RingBlock-Input": {
+            /**
+             * Canopy M
+             * @description Canopy spread, edge to edge through the trunk
+             */
+            canopy_m: string | number;
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring_block";
+            /**
+             * Reach M
+             * @description Mulched beyond the drip line
+             * @default 0
+             */
+            reach_m?: string | number;
+            /** Row Spacing M */
+            row_spacing_m: string | number;
+            /** Rows */
+            rows: number;
+            /** Spacing M */
+            spacing_m: string | number;
+            /** Trees */
+            trees: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: string | number;
+        };
+        /**
+         * RingBlock
+         * @description Rows of rings side by side, on a square grid.
+         */
+        "RingBlock-Output": {
+            /**
+             * Canopy M
+             * @description Canopy spread, edge to edge through the trunk
+             */
+            canopy_m: number;
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring_block";
+            /**
+             * Reach M
+             * @description Mulched beyond the drip line
+             * @default 0
+             */
+            reach_m?: number;
+            /** Row Spacing M */
+            row_spacing_m: number;
+            /** Rows */
+            rows: number;
+            /** Spacing M */
+            spacing_m: number;
+            /** Trees */
+            trees: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: number;
+        };
+        /**
+         * RingRow
+         * @description A row of rings at equal spacing; where they have grown into each other, one strip.
+         */
+        "RingRow-Input": {
+            /**
+             * Canopy M
+             * @description Canopy spread, edge to edge through the trunk
+             */
+            canopy_m: string | number;
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring_row";
+            /**
+             * Reach M
+             * @description Mulched beyond the drip line
+             * @default 0
+             */
+            reach_m?: string | number;
+            /** Spacing M */
+            spacing_m: string | number;
+            /** Trees */
+            trees: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: string | number;
+        };
+        /**
+         * RingRow
+         * @description A row of rings at equal spacing; where they have grown into each other, one strip.
+         */
+        "RingRow-Output": {
+            /**
+             * Canopy M
+             * @description Canopy spread, edge to edge through the trunk
+             */
+            canopy_m: number;
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring_row";
+            /**
+             * Reach M
+             * @description Mulched beyond the drip line
+             * @default 0
+             */
+            reach_m?: number;
+            /** Spacing M */
+            spacing_m: number;
+            /** Trees */
+            trees: number;
             /**
              * Trunk As
              * @default girth
@@ -1067,6 +1723,34 @@ export interface components {
             user: components["schemas"]["UserOut"] | null;
             /** Workspaces */
             workspaces: components["schemas"]["WorkspaceOut"][];
+        };
+        /**
+         * ShapeCut
+         * @description A piece of the plot that is not mulched; without a place it is taken to lie wholly inside.
+         */
+        "ShapeCut-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            place?: components["schemas"]["Place-Input"] | null;
+            /** Shape */
+            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
+        };
+        /**
+         * ShapeCut
+         * @description A piece of the plot that is not mulched; without a place it is taken to lie wholly inside.
+         */
+        "ShapeCut-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            place?: components["schemas"]["Place-Output"] | null;
+            /** Shape */
+            shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
         };
         /**
          * SignInEntry
@@ -1188,6 +1872,34 @@ export interface components {
             volume_m3: number;
         };
         /**
+         * Slope
+         * @description How steep the ground is, and whether its lengths were taped along the slope or are those of a plan.
+         */
+        "Slope-Input": {
+            /** Angle Deg */
+            angle_deg: string | number;
+            /**
+             * Taped
+             * @default along
+             * @enum {string}
+             */
+            taped?: "along" | "plan";
+        };
+        /**
+         * Slope
+         * @description How steep the ground is, and whether its lengths were taped along the slope or are those of a plan.
+         */
+        "Slope-Output": {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Taped
+             * @default along
+             * @enum {string}
+             */
+            taped?: "along" | "plan";
+        };
+        /**
          * Source
          * @description Where a number comes from: a sentence and its mark.
          */
@@ -1197,6 +1909,78 @@ export interface components {
             text: string;
         };
         /**
+         * Strip
+         * @description A strip along a row of trees, with gaps at the trunks.
+         */
+        "Strip-Input": {
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strip";
+            /** Length M */
+            length_m: string | number;
+            /**
+             * Trees
+             * @default 0
+             */
+            trees?: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: string | number;
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * Strip
+         * @description A strip along a row of trees, with gaps at the trunks.
+         */
+        "Strip-Output": {
+            /**
+             * Gap M
+             * @description Kept clear between bark and mulch
+             */
+            gap_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strip";
+            /** Length M */
+            length_m: number;
+            /**
+             * Trees
+             * @default 0
+             */
+            trees?: number;
+            /**
+             * Trunk As
+             * @default girth
+             * @enum {string}
+             */
+            trunk_as?: "girth" | "diameter";
+            /**
+             * Trunk M
+             * @description Girth or diameter of the trunk, as `trunk_as` says
+             */
+            trunk_m: number;
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * Term
          * @description A symbol of a formula and what stands for it.
          */
@@ -1204,6 +1988,40 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** Symbol */
             symbol: string;
+        };
+        /**
+         * Triangle
+         * @description A three-sided corner, by its sides.
+         */
+        "Triangle-Input": {
+            /** A M */
+            a_m: string | number;
+            /** B M */
+            b_m: string | number;
+            /** C M */
+            c_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "triangle";
+        };
+        /**
+         * Triangle
+         * @description A three-sided corner, by its sides.
+         */
+        "Triangle-Output": {
+            /** A M */
+            a_m: number;
+            /** B M */
+            b_m: number;
+            /** C M */
+            c_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "triangle";
         };
         /**
          * UnitSystem
@@ -1251,6 +2069,48 @@ export interface components {
             /** Name */
             name: string;
             units: components["schemas"]["UnitSystem"] | null;
+        };
+        /**
+         * Walked
+         * @description A walked boundary: (latitude, longitude) in degrees, WGS 84, and how far off a point may be.
+         */
+        "Walked-Input": {
+            /**
+             * Accuracy M
+             * @default 3
+             */
+            accuracy_m?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "walked";
+            /** Points Deg */
+            points_deg: string | [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Walked
+         * @description A walked boundary: (latitude, longitude) in degrees, WGS 84, and how far off a point may be.
+         */
+        "Walked-Output": {
+            /**
+             * Accuracy M
+             * @default 3
+             */
+            accuracy_m?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "walked";
+            /** Points Deg */
+            points_deg: [
+                number,
+                number
+            ][];
         };
         /**
          * Working
@@ -1306,36 +2166,57 @@ export interface components {
     pathItems: never;
 }
 export type AccountChange = components['schemas']['AccountChange'];
+export type Cover = components['schemas']['Cover'];
+export type Dimension = components['schemas']['Dimension'];
+export type EllipseInput = components['schemas']['Ellipse-Input'];
+export type EllipseOutput = components['schemas']['Ellipse-Output'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
+export type FoundInput = components['schemas']['Found-Input'];
+export type FoundOutput = components['schemas']['Found-Output'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
 export type Mark = components['schemas']['Mark'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
+export type OffsetsInput = components['schemas']['Offsets-Input'];
+export type OffsetsOutput = components['schemas']['Offsets-Output'];
 export type Order = components['schemas']['Order'];
 export type Outline = components['schemas']['Outline'];
 export type Parameter = components['schemas']['Parameter'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
-export type Place = components['schemas']['Place'];
+export type PlaceInput = components['schemas']['Place-Input'];
+export type PlaceOutput = components['schemas']['Place-Output'];
 export type Places = components['schemas']['Places'];
+export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
+export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
+export type PlotChanges = components['schemas']['PlotChanges'];
 export type PlotEntry = components['schemas']['PlotEntry'];
 export type PlotNeed = components['schemas']['PlotNeed'];
+export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
 export type PlotSheet = components['schemas']['PlotSheet'];
+export type PolygonInput = components['schemas']['Polygon-Input'];
+export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
 export type RectangleInput = components['schemas']['Rectangle-Input'];
 export type RectangleOutput = components['schemas']['Rectangle-Output'];
 export type RingInput = components['schemas']['Ring-Input'];
 export type RingOutput = components['schemas']['Ring-Output'];
+export type RingBlockInput = components['schemas']['RingBlock-Input'];
+export type RingBlockOutput = components['schemas']['RingBlock-Output'];
+export type RingRowInput = components['schemas']['RingRow-Input'];
+export type RingRowOutput = components['schemas']['RingRow-Output'];
 export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
 export type SessionOut = components['schemas']['SessionOut'];
+export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
+export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignUp = components['schemas']['SignUp'];
 export type SiteEntry = components['schemas']['SiteEntry'];
@@ -1343,12 +2224,20 @@ export type SiteNeed = components['schemas']['SiteNeed'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
 export type SiteSummary = components['schemas']['SiteSummary'];
+export type SlopeInput = components['schemas']['Slope-Input'];
+export type SlopeOutput = components['schemas']['Slope-Output'];
 export type Source = components['schemas']['Source'];
+export type StripInput = components['schemas']['Strip-Input'];
+export type StripOutput = components['schemas']['Strip-Output'];
 export type Term = components['schemas']['Term'];
+export type TriangleInput = components['schemas']['Triangle-Input'];
+export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
+export type WalkedInput = components['schemas']['Walked-Input'];
+export type WalkedOutput = components['schemas']['Walked-Output'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
@@ -4540,6 +5429,141 @@ export interface operations {
             };
         };
     };
+    change_plots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlotChanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     estimate: {
         parameters: {
             query?: never;
@@ -4564,6 +5588,141 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Estimate"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlotOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {

@@ -1,4 +1,4 @@
-import { type ReactNode, useId } from "react";
+import { type ChangeEvent, type ReactNode, type SyntheticEvent, useId } from "react";
 
 interface Frame {
   label: string;
@@ -43,41 +43,49 @@ interface TextProps {
   aside?: ReactNode;
   unit?: string;
   type?: string;
+  /** More than one makes it a field of several lines. */
+  rows?: number;
+  /** Told the text and where in it the caret stands, whenever that changes. */
+  onCaret?: (text: string, caret: number) => void;
   autoComplete?: string;
   autoFocus?: boolean;
   disabled?: boolean;
   name?: string;
 }
 
-export function TextField({
-  label,
-  value,
-  onChange,
-  error,
-  hint,
-  aside,
-  unit,
-  type = "text",
-  ...rest
-}: TextProps) {
+export function TextField(props: TextProps) {
+  const { label, value, onChange, error, hint, aside, unit, type = "text", rows, onCaret, ...rest } = props;
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
-      {({ id, describedBy, invalid }) => (
-        <span className={`input press flex w-full items-center ${invalid ? "input-error" : ""}`}>
-          <input
-            id={id}
-            type={type}
-            value={value}
-            onChange={(event) => onChange(event.target.value)}
-            aria-invalid={invalid}
-            aria-describedby={describedBy}
-            className="min-w-0 grow"
-            spellCheck={false}
-            {...rest}
-          />
-          {unit ? <span className="text-sm text-base-content/65">{unit}</span> : null}
-        </span>
-      )}
+      {({ id, describedBy, invalid }) => {
+        const shared = {
+          id,
+          value,
+          "aria-invalid": invalid,
+          "aria-describedby": describedBy,
+          spellCheck: false,
+          onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) =>
+            onChange(event.target.value),
+          onSelect: (event: SyntheticEvent<HTMLInputElement | HTMLTextAreaElement>) =>
+            onCaret?.(event.currentTarget.value, event.currentTarget.selectionStart ?? 0),
+          ...rest,
+        };
+        if (rows) {
+          return (
+            <textarea
+              {...shared}
+              rows={rows}
+              className={`textarea w-full text-sm leading-snug ${invalid ? "textarea-error" : ""}`}
+            />
+          );
+        }
+        return (
+          <span className={`input press flex w-full items-center ${invalid ? "input-error" : ""}`}>
+            <input {...shared} type={type} className="min-w-0 grow" />
+            {unit ? <span className="text-sm text-base-content/65">{unit}</span> : null}
+          </span>
+        );
+      }}
     </FieldFrame>
   );
 }

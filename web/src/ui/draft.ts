@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 
 /** State that survives a reload or a lost connection, until `clear` is called. */
 export function useDraft<T extends object>(key: string, initial: T) {
-  const place = `ulmatic.draft.${key}`;
+  const place = `ulmatic.draft.2.${key}`;
   const [value, set] = useState<T>(() => {
     try {
       const kept = localStorage.getItem(place);

@@ -2,18 +2,22 @@ import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { other, shown } from "./format";
-import { useUnits } from "./units";
+import { Units, useUnits } from "./units";
 
-const Open = createContext<(figure: Figure) => void>(() => {});
+const Open = createContext<(figure: Figure, units: UnitSystem) => void>(() => {});
 
 /** Holds the sheet in which any figure below it opens its working. */
 export function WorkingSheet({ children }: { children: ReactNode }) {
-  const [figure, set] = useState<Figure | null>(null);
-  const open = useCallback((next: Figure) => set(next), []);
+  const [asked, set] = useState<{ figure: Figure; units: UnitSystem } | null>(null);
+  const open = useCallback((figure: Figure, units: UnitSystem) => set({ figure, units }), []);
   return (
     <Open value={open}>
       {children}
-      {figure ? <Sheet figure={figure} onClose={() => set(null)} /> : null}
+      {asked ? (
+        <Units value={asked.units}>
+          <Sheet figure={asked.figure} onClose={() => set(null)} />
+        </Units>
+      ) : null}
     </Open>
   );
 }
@@ -35,7 +39,7 @@ export function Value({
     <button
       type="button"
       className={`asks text-left ${className}`}
-      onClick={() => open(figure)}
+      onClick={() => open(figure, units)}
       title={`How “${figure.name.toLowerCase()}” is worked out`}
       aria-label={`${figure.name}: ${typeof text === "string" ? text : shown(figure.value, figure.unit, units)}. Show the working.`}
     >

@@ -23,10 +23,12 @@ class Terms(BaseModel):
 
 
 class PlotNeed(BaseModel):
-    """Area and loose volume of one plot."""
+    """Area, outer edge, cardboard and loose volume of one plot."""
 
     model_config = ConfigDict(frozen=True)
     area: Figure
+    edge: Figure
+    cardboard: Figure
     volume: Figure
 
 
@@ -46,13 +48,15 @@ def plot_need(plot: Plot, spare: float) -> PlotNeed:
 
     Remembered, because while one plot is being typed all others of its site are asked for again and again.
     """
-    area = plot.shape.area()
+    ground = plot.ground()
     return PlotNeed(
-        area=area,
+        area=ground.area,
+        edge=ground.edge,
+        cardboard=ground.cardboard,
         volume=loose_volume(
-            area,
+            ground.area,
             wanted=entered("Wanted settled depth", plot.wanted_mm, "mm"),
-            existing=entered("Existing settled depth", plot.existing_mm, "mm"),
+            existing=plot.existing(),
             settling=settling_for(plot.use),
             spare=entered("Spare", spare, "1"),
         ),

@@ -1,21 +1,29 @@
-"""The ground as measured: shapes, their area and outline, what each plot is used for."""
+"""The ground as measured: shapes, their area and outline, what each plot is used for and what was found there."""
 
-from ulmatic.core.survey.outline import Outline, Place, arrange, footprint, outline, piece
-from ulmatic.core.survey.plot import Plot
-from ulmatic.core.survey.shapes import Path, Rectangle, Ring, Shape
+from ulmatic.core.survey.found import Cover, Found
+from ulmatic.core.survey.ground import CARDBOARD_OVERLAP, CutOut, Ground, PlantGaps, ShapeCut, Slope, ground
+from ulmatic.core.survey.outline import Outline, arrange, footprint, outline
+from ulmatic.core.survey.place import Place
+from ulmatic.core.survey.plot import Name, Plot
+from ulmatic.core.survey.shapes import (
+    Dimension,
+    Ellipse,
+    Offsets,
+    Path,
+    Polygon,
+    Rectangle,
+    Ring,
+    RingBlock,
+    RingRow,
+    Shape,
+    Strip,
+    Triangle,
+    Walked,
+)
 from ulmatic.core.survey.uses import Use
 
 __all__ = [
-    "Outline",
-    "Path",
-    "Place",
-    "Plot",
-    "Rectangle",
-    "Ring",
-    "Shape",
-    "Use",
-    "arrange",
-    "footprint",
-    "outline",
-    "piece",
-]
+    "CARDBOARD_OVERLAP", "Cover", "CutOut", "Dimension", "Ellipse", "Found", "Ground", "Name", "Offsets", "Outline",
+    "Path", "Place", "PlantGaps", "Plot", "Polygon", "Rectangle", "Ring", "RingBlock", "RingRow", "Shape", "ShapeCut",
+    "Slope", "Strip", "Triangle", "Use", "Walked", "arrange", "footprint", "ground", "outline",
+]  # fmt: skip

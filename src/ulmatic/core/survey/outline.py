@@ -1,97 +1,137 @@
 """The drawn outline of a shape, in metres about its own middle, and the automatic placing of plots on the plan."""
 
+import itertools
 import math
-from collections.abc import Mapping
-from typing import TypeVar, assert_never
+from collections.abc import Iterator, Mapping
+from functools import lru_cache
+from typing import TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
-from shapely.geometry import Point, Polygon, box
+import shapely
+from pydantic import BaseModel, ConfigDict
+from shapely.geometry import Point
+from shapely.geometry.base import BaseGeometry
 
-from ulmatic.core.survey.shapes import Path, Rectangle, Ring, Shape
+from ulmatic.core.survey.ground import CutOut, PlantGaps, at_place, centred
+from ulmatic.core.survey.place import Place
+from ulmatic.core.survey.shapes import Dimension, Shape, disc
+from ulmatic.core.survey.shapes.base import DRAWN_SEGMENTS, XY
 
 Key = TypeVar("Key")
 
-_QUARTER_SEGMENTS = 16
-_APART = 1.08
-"""Distance of drawn rings in outer diameters; where the trees really stand is not known."""
-
-
-class Place(BaseModel):
-    """Where a plot lies on the plan: its middle in metres east and north, turned counter-clockwise in degrees."""
-
-    model_config = ConfigDict(frozen=True)
-    x_m: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    y_m: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    turn_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
-
 
 class Outline(BaseModel):
-    """What is drawn of a plot.
+    """What is drawn of a plot, in metres about its middle, y to the north.
 
     Attributes
     ----------
     rings : tuple of rings of (x, y)
-        Metres about the middle, y to the north: the outside, then holes.
+        The edges of one piece, outsides and holes alike (to be filled even-odd).
     copies : tuple of (x, y)
-        Where the rings are repeated; one (0, 0) for a single piece.
-    trunk_radius_m : float or None
-        Of the trunk drawn in the middle of each copy.
+        Where the piece is repeated; one (0, 0) for a single piece.
+    trunks : tuple of (x, y)
+        Within one piece, each of `trunk_radius_m`.
+    gap_m : float or None
+        Kept clear at the trunks.
+    cuts : tuple of rings of (x, y)
+        Cut-outs, drawn over everything.
+    dimensions : tuple of Dimension
+        In the same coordinates as the rings, of the first copy.
     width_m, height_m : float
         Of the box round everything.
     """
 
     model_config = ConfigDict(frozen=True)
-    rings: tuple[tuple[tuple[float, float], ...], ...]
-    copies: tuple[tuple[float, float], ...] = ((0.0, 0.0),)
+    rings: tuple[tuple[XY, ...], ...]
+    copies: tuple[XY, ...] = ((0.0, 0.0),)
+    trunks: tuple[XY, ...] = ()
     trunk_radius_m: float | None = None
+    gap_m: float | None = None
+    cuts: tuple[tuple[XY, ...], ...] = ()
+    dimensions: tuple[Dimension, ...] = ()
     width_m: float
     height_m: float
 
 
-def piece(shape: Shape) -> Polygon:
-    """Return one piece of `shape` as a polygon about its middle, in metres (one ring of a plot of rings)."""
-    match shape:
-        case Rectangle(length_m=length, width_m=width):
-            return box(-length / 2, -width / 2, length / 2, width / 2)
-        case Path(legs_m=legs, width_m=width):
-            return box(-sum(legs) / 2, -width / 2, sum(legs) / 2, width / 2)
-        case Ring():
-            hole = [Point(0, 0).buffer(shape.inner_radius_m, quad_segs=_QUARTER_SEGMENTS).exterior.coords]
-            disc = Point(0, 0).buffer(shape.outer_radius_m, quad_segs=_QUARTER_SEGMENTS)
-            return Polygon(disc.exterior.coords, hole if shape.inner_radius_m > 0 else None)
-        case _:
-            assert_never(shape)
+@lru_cache(maxsize=4096)
+def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:
+    """Return what is drawn of `shape` with its cut-outs."""
+    piece, copies = shape.pieces()
+    west, south, east, north = piece.bounds
+    west, east = west + min(x for x, _ in copies), east + max(x for x, _ in copies)
+    south, north = south + min(y for _, y in copies), north + max(y for _, y in copies)
+    middle_x, middle_y = (west + east) / 2, (south + north) / 2
+    first_x, first_y = copies[0]
 
+    def shift(point: XY) -> XY:
+        return round(point[0] + first_x - middle_x, 3), round(point[1] + first_y - middle_y, 3)
 
-def outline(shape: Shape) -> Outline:
-    """Return what is drawn of `shape`."""
-    polygon = piece(shape)
-    if not isinstance(shape, Ring):
-        west, south, east, north = polygon.bounds
-        return Outline(rings=_rings(polygon), width_m=east - west, height_m=north - south)
-    pitch = 2 * shape.outer_radius_m * _APART
-    columns = math.ceil(math.sqrt(shape.trees * 1.6))
-    rows = math.ceil(shape.trees / columns)
-    columns = min(columns, shape.trees)
-    copies = tuple(
-        (
-            round((index % columns - (columns - 1) / 2) * pitch, 3),
-            round(((rows - 1) / 2 - index // columns) * pitch, 3),
-        )
-        for index in range(shape.trees)
-    )
     return Outline(
-        rings=_rings(polygon),
-        copies=copies,
-        trunk_radius_m=shape.trunk_radius_m,
-        width_m=(columns - 1) * pitch + 2 * shape.outer_radius_m,
-        height_m=(rows - 1) * pitch + 2 * shape.outer_radius_m,
+        rings=tuple(tuple(shift(point) for point in ring) for ring in _rings(piece)),
+        copies=tuple((round(x - first_x, 3), round(y - first_y, 3)) for x, y in copies),
+        trunks=tuple(shift(point) for point in shape.trunks()),
+        trunk_radius_m=getattr(shape, "trunk_radius_m", None),
+        gap_m=getattr(shape, "gap_m", None),
+        cuts=tuple(_cuts(shape, cut_outs)),
+        dimensions=tuple(
+            line.model_copy(update={"points": (shift(line.points[0]), shift(line.points[1]))})
+            for line in shape.dimensions()
+        ),
+        width_m=east - west,
+        height_m=north - south,
     )
 
 
-def _rings(polygon: Polygon) -> tuple[tuple[tuple[float, float], ...], ...]:
-    edges = [polygon.exterior, *polygon.interiors]
-    return tuple(tuple((round(x, 3), round(y, 3)) for x, y in edge.coords[:-1]) for edge in edges)
+def _rings(geometry: BaseGeometry) -> Iterator[list[XY]]:
+    for part in getattr(geometry, "geoms", [geometry]):
+        for edge in [part.exterior, *part.interiors]:
+            yield [(x, y) for x, y in edge.coords[:-1]]
+
+
+MOST_PLANTS_DRAWN = 300
+
+
+def _cuts(shape: Shape, cut_outs: tuple[CutOut, ...]) -> Iterator[tuple[XY, ...]]:
+    """Yield cut-outs where they were put; those without a place are spread over the plot."""
+    if not cut_outs:
+        return
+    whole = centred(shape.geometry(DRAWN_SEGMENTS))
+    shapely.prepare(whole)
+    spots = _spread(whole)
+    for one in cut_outs:
+        if isinstance(one, PlantGaps):
+            for _ in range(min(one.plants, MOST_PLANTS_DRAWN)):
+                x, y = next(spots)
+                yield from _rounded(_rings(disc(max(one.gap_m, 0.01), 3, x, y)))
+        else:
+            x, y = next(spots) if one.place is None else (0.0, 0.0)
+            place = one.place or Place(x_m=round(x, 3), y_m=round(y, 3))
+            yield from _rounded(_rings(at_place(centred(one.shape.geometry(DRAWN_SEGMENTS)), place)))
+
+
+def _rounded(rings: Iterator[list[XY]]) -> Iterator[tuple[XY, ...]]:
+    for ring in rings:
+        yield tuple((round(x, 3), round(y, 3)) for x, y in ring)
+
+
+def _spread(whole: BaseGeometry) -> Iterator[XY]:
+    """Yield points inside, evenly spread (Halton's sequence in the box, those outside left out)."""
+    west, south, east, north = whole.bounds
+    inside = 0
+    for number in itertools.count(1):
+        x = west + _halton(number, 2) * (east - west)
+        y = south + _halton(number, 3) * (north - south)
+        if whole.contains(Point(x, y)) or number > 40 * (inside + 50):
+            inside += 1
+            yield x, y
+
+
+def _halton(number: int, base: int) -> float:
+    share, value = 1.0, 0.0
+    while number > 0:
+        share /= base
+        value += share * (number % base)
+        number //= base
+    return value
 
 
 def footprint(drawn: Outline, place: Place) -> tuple[float, float, float, float]:

@@ -1,19 +1,26 @@
-"""A plot: one piece of ground with its use and depths."""
+"""A plot: one piece of ground with its use, measurements and depths."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
+from ulmatic.core.survey.found import Found, existing_depth
+from ulmatic.core.survey.ground import CutOut, Ground, Slope, ground
 from ulmatic.core.survey.shapes import Shape
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import Depth
+from ulmatic.core.working import Figure
 
 
 def _printable(text: str) -> str:
     if any(not (sign.isprintable() or sign == " ") for sign in text):
         raise PydanticCustomError("text", "This holds a sign that cannot be shown; please type it again.")
     return text
+
+
+def _nothing_is_empty(value: Any) -> Any:
+    return {} if value is None else value
 
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(_printable)]
@@ -26,12 +33,23 @@ class Plot(BaseModel):
     Attributes
     ----------
     existing_mm, wanted_mm : float
-        Settled depth of mulch that lies there, and that is wanted.
+        Settled depth of mulch that lies there (readings in `found` go before it), and that is wanted.
     """
 
     model_config = ConfigDict(frozen=True)
     name: Name
     use: Use
     shape: Shape
+    cut_outs: Annotated[tuple[CutOut, ...], Field(max_length=40)] = ()
+    slope: Slope | None = None
+    found: Annotated[Found, BeforeValidator(_nothing_is_empty)] = Found()
     existing_mm: Depth = 0.0
     wanted_mm: Depth
+
+    def ground(self) -> Ground:
+        """Return the figures of its ground."""
+        return ground(self.shape, self.cut_outs, self.slope)
+
+    def existing(self) -> Figure:
+        """Return the settled depth that lies there."""
+        return existing_depth(self.existing_mm, self.found)

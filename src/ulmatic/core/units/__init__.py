@@ -6,21 +6,24 @@ are read in the units set by `bare_numbers_in`.
 """
 
 from ulmatic.core.units.fields import (
+    Coordinate,
     Depth,
     Gap,
     Girth,
     Length,
+    Offset,
     Share,
     Volume,
     bare_numbers_in,
     reading_system,
     several,
 )
-from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.parsing import MeasureError, parse, parse_several
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, OFFSET, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed
 
 __all__ = [
-    "DEPTH", "GAP", "GIRTH", "LENGTH", "SHARE", "VOLUME", "Depth", "Gap", "Girth", "Length", "Measure",
-    "MeasureError", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several", "reading_system",
-    "several",
+    "DEPTH", "GAP", "GIRTH", "LENGTH", "OFFSET", "SHARE", "VOLUME",
+    "Coordinate", "Depth", "Gap", "Girth", "Length", "Measure",
+    "MeasureError", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several",
+    "parse_signed", "reading_system", "several",
 ]  # fmt: skip

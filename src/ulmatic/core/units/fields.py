@@ -8,8 +8,8 @@ from typing import Annotated
 from pydantic import BeforeValidator
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.parsing import MeasureError, parse, parse_several, within
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, OFFSET, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, within
 
 _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
 
@@ -63,6 +63,21 @@ def several(measure: Measure, separators: str) -> BeforeValidator:
 
 Length = Annotated[float, _reader(LENGTH)]
 """Metres, more than 0."""
+
+
+def _read_coordinate(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    try:
+        return parse_signed(value, OFFSET, _bare_system.get())
+    except MeasureError as error:
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": str(error)}) from None
+
+
+Coordinate = Annotated[float, BeforeValidator(_read_coordinate, json_schema_input_type=str | float)]
+"""Metres from a point, either way."""
+Offset = Annotated[float, _reader(OFFSET)]
+"""Metres, 0 allowed."""
 Girth = Annotated[float, _reader(GIRTH)]
 """Metres, more than 0; bare numbers are centimetres or inches."""
 Gap = Annotated[float, _reader(GAP)]

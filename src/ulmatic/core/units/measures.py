@@ -43,6 +43,7 @@ _LENGTHS = {_METRIC: "12.5, 2.5 m, 250 cm, 12'6\" or 4 ft 2", _US: "12.5, 12'6\"
 _SHORT = {_METRIC: "30, 30 cm, 0.3 m, 12 in or 1'4\"", _US: "12, 12 in, 1'4\", 3 1/2 in or 30 cm"}
 
 LENGTH = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS)
+OFFSET = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS, least_allowed=True)
 GIRTH = Measure("a length", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT)
 GAP = Measure("a distance", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT, least_allowed=True)
 DEPTH = Measure(

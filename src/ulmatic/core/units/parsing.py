@@ -175,6 +175,15 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
     return within(round(total, 12), measure, system)
 
 
+def parse_signed(text: str, measure: Measure, system: UnitSystem) -> float:
+    """Read one measurement that may have a minus before it, such as a corner's distance across a line.
+
+    Parameters and errors are those of `parse`; `measure` limits the size.
+    """
+    plain = text.strip().replace("−", "-")
+    return -parse(plain[1:], measure, system) if plain.startswith("-") else parse(plain, measure, system)
+
+
 def within(value: float, measure: Measure, system: UnitSystem) -> float:
     """Return `value` (in ``measure.unit``), or raise MeasureError when it is outside the measure's limits."""
     if not math.isfinite(value):

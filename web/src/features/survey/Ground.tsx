@@ -1,11 +1,21 @@
-import { LayoutGrid } from "lucide-react";
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
-import type { Place, SiteOut } from "@/api/schema.gen";
+import { LayoutGrid, Maximize, Minus, Plus } from "lucide-react";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
+import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { useUnits } from "@/ui/units";
 import { boundsOf, type Drawn, toCentimetre } from "./drawn";
+import { labelsOf } from "./labels";
 import { Legend, North, ScaleBar } from "./PlanFurniture";
 import { PlotPiece } from "./PlotPiece";
 import { Textures } from "./texture";
+import { useView } from "./view";
 
 const MARGIN = 34;
 const FOOT = 26;
@@ -31,51 +41,54 @@ interface Props {
   site: SiteOut;
   plots: Drawn[];
   chosen: string | undefined;
-  choose: (id: string) => void;
+  marked: ReadonlySet<string>;
+  choose: (id: string, more: boolean) => void;
   place?: (places: Record<string, Place | null>) => void;
 }
 
 type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 
 /** The plan of the site, drawn to scale from the measurements. */
-export function Ground({ site, plots, chosen, choose, place }: Props) {
+export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
   const units = useUnits();
   const { ref, width, height } = useSize();
+  const svg = useRef<SVGSVGElement>(null);
+  const group = useRef<SVGGElement>(null);
   const [when, setWhen] = useState<When>("wanted");
   const [grip, setGrip] = useState<Grip | null>(null);
   const [moved, setMoved] = useState<Place | null>(null);
-  const bounds = boundsOf(plots);
-  const scale = Math.min(
-    (width - 2 * MARGIN) / Math.max(1, bounds.east - bounds.west),
-    (height - MARGIN - HEAD - FOOT) / Math.max(1, bounds.north - bounds.south),
-  );
-  const left = (width - (bounds.east - bounds.west) * scale) / 2;
-  const top = HEAD + (height - HEAD - FOOT - MARGIN - (bounds.north - bounds.south) * scale) / 2;
-  const toX = (x_m: number) => left + (x_m - bounds.west) * scale;
-  const toY = (y_m: number) => top + (bounds.north - y_m) * scale;
+  const ready = width >= 60;
+  const { view, to } = useView(svg, group, ready);
+  const bounds = useMemo(() => boundsOf(plots), [plots]);
+  const across = Math.max(1, bounds.east - bounds.west);
+  const along = Math.max(1, bounds.north - bounds.south);
+  const fit = Math.min((width - 2 * MARGIN) / across, (height - MARGIN - HEAD - FOOT) / along);
+  const scale = fit * view.k;
+  const left = (width - across * fit) / 2 - bounds.west * fit;
+  const top = HEAD + (height - HEAD - FOOT - MARGIN - along * fit) / 2 + bounds.north * fit;
+  const [panX, panY] = [left * view.k + view.x, top * view.k + view.y];
+  const labels = useMemo(() => labelsOf(plots, scale, chosen), [plots, scale, chosen]);
 
   const keep = (id: string, next: Place) => {
     // With the first one set by hand all are held where they are, so that nothing else jumps.
-    const all = Object.fromEntries(
-      plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, plot.place]),
-    );
-    place?.({ ...all, [id]: next });
+    const kept = plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, plot.place]);
+    place?.({ ...Object.fromEntries(kept), [id]: next });
   };
   const take = (event: PointerEvent, plot: Drawn, turning: boolean) => {
     event.stopPropagation();
-    choose(plot.id);
-    if (!place || plot.id === "new") return;
+    const more = event.ctrlKey || event.metaKey || event.shiftKey;
+    if (!turning) choose(plot.id, more);
+    const still = event.pointerType !== "mouse" && plot.id !== chosen;
+    if (!place || plot.id === "new" || more || still) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     setGrip({ id: plot.id, turning, from: plot.place, x: event.clientX, y: event.clientY });
   };
   const drag = (event: PointerEvent) => {
-    if (!grip) return;
     const box = ref.current?.getBoundingClientRect();
-    if (grip.turning && box) {
-      const [dx, dy] = [
-        event.clientX - box.left - toX(grip.from.x_m),
-        event.clientY - box.top - toY(grip.from.y_m),
-      ];
+    if (!grip || !box) return;
+    if (grip.turning) {
+      const dx = event.clientX - box.left - panX - grip.from.x_m * scale;
+      const dy = event.clientY - box.top - panY + grip.from.y_m * scale;
       const raw = (Math.atan2(-dy, dx) * 180) / Math.PI - 90;
       const step = event.shiftKey ? 1 : 5;
       setMoved({ ...grip.from, turn_deg: Math.round(raw / step) * step });
@@ -100,11 +113,16 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
       "[": { turn_deg: ((plot.place.turn_deg ?? 0) + 15) % 360 },
       "]": { turn_deg: ((plot.place.turn_deg ?? 0) - 15) % 360 },
     };
-    if (event.key === "Enter" || event.key === " ") choose(plot.id);
+    if (event.key === "Enter" || event.key === " ") choose(plot.id, false);
     else if (by[event.key] && place && plot.id !== "new") keep(plot.id, { ...plot.place, ...by[event.key] });
     else return;
     event.preventDefault();
   };
+  // The pieces are drawn again only when something of theirs changes, so what they call must stay the same.
+  const hands = useRef({ take, key });
+  hands.current = { take, key };
+  const onTake = useCallback((...all: Parameters<typeof take>) => hands.current.take(...all), []);
+  const onKey = useCallback((...all: Parameters<typeof key>) => hands.current.key(...all), []);
 
   return (
     <section aria-label="Ground plan" className="relative flex h-full min-h-72 flex-col">
@@ -122,25 +140,28 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
             </button>
           ))}
         </div>
+        <div className="join" role="group" aria-label="Zoom">
+          <Tool name="Closer" onClick={() => to("in")} icon={<Plus size={17} />} />
+          <Tool name="Farther" onClick={() => to("out")} icon={<Minus size={17} />} />
+          <Tool name="Show the whole site" onClick={() => to("fit")} icon={<Maximize size={17} />} />
+        </div>
         {place ? (
-          <button
-            type="button"
-            className="btn btn-sm btn-square press bg-base-100"
-            aria-label="Set all plots out side by side again"
-            title="Set all plots out side by side again"
-            onClick={() =>
+          <Tool
+            name="Set all plots out side by side again"
+            icon={<LayoutGrid size={17} />}
+            onClick={() => {
               place(
                 Object.fromEntries(plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, null])),
-              )
-            }
-          >
-            <LayoutGrid size={17} />
-          </button>
+              );
+              to("fit");
+            }}
+          />
         ) : null}
       </div>
       <div ref={ref} className="relative min-h-0 grow overflow-hidden">
-        {width < 60 ? null : (
+        {ready ? (
           <svg
+            ref={svg}
             width={width}
             height={height}
             viewBox={`0 0 ${width} ${height}`}
@@ -152,31 +173,50 @@ export function Ground({ site, plots, chosen, choose, place }: Props) {
             onPointerCancel={drop}
           >
             <Textures />
-            {[...plots]
-              .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
-              .map((plot) => {
-                const at = moved && grip?.id === plot.id ? moved : plot.place;
-                return (
-                  <PlotPiece
-                    key={plot.id}
-                    plot={{ ...plot, place: at }}
-                    depth_mm={when === "lies" ? plot.existing_mm : plot.wanted_mm}
-                    x={toX(at.x_m)}
-                    y={toY(at.y_m)}
-                    scale={scale}
-                    chosen={plot.id === chosen}
-                    movable={Boolean(place) && plot.id !== "new"}
-                    take={take}
-                    onKey={key}
-                  />
-                );
-              })}
+            <g ref={group}>
+              <g transform={`translate(${panX} ${panY})`}>
+                {[...plots]
+                  .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
+                  .map((plot) => {
+                    const at = moved && grip?.id === plot.id ? moved : plot.place;
+                    return (
+                      <PlotPiece
+                        key={plot.id}
+                        plot={plot}
+                        place={at}
+                        depth_mm={when === "lies" ? plot.existing_mm : plot.wanted_mm}
+                        scale={scale}
+                        chosen={plot.id === chosen}
+                        marked={marked.has(plot.id)}
+                        movable={Boolean(place) && plot.id !== "new"}
+                        label={labels.get(plot.id) ?? null}
+                        take={onTake}
+                        onKey={onKey}
+                      />
+                    );
+                  })}
+              </g>
+            </g>
             <North x={width - 26} y={30} turn={site.north_deg} />
             <ScaleBar x={14} y={height - 12} scale={scale} us={units === "us"} />
             <Legend x={width - 14} y={height - 12} us={units === "us"} narrow={width < 460} />
           </svg>
-        )}
+        ) : null}
       </div>
     </section>
+  );
+}
+
+function Tool({ name, icon, onClick }: { name: string; icon: React.ReactNode; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="btn btn-sm btn-square join-item press bg-base-100"
+      aria-label={name}
+      title={name}
+      onClick={onClick}
+    >
+      {icon}
+    </button>
   );
 }

@@ -8,15 +8,18 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { other, PLACEHOLDER, shown, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
-import { type Entry, emptyEntry, entryOf, type Kind, plotEntry, SHAPES, understood } from "./entry";
+import { type Entry, emptyEntry, entryOf, plotEntry, understood } from "./entry";
 import { useEstimate } from "./estimate";
-import { ShapeGlyph } from "./ShapeGlyph";
+import { Particulars } from "./Particulars";
+import { ShapeFields } from "./ShapeFields";
+import { Sketch } from "./Sketch";
+import { type Kind, SHAPES } from "./shapes";
 import { useSite, useUses } from "./site";
 
 interface Props {
   site: SiteOut;
   plot: PlotOut | undefined;
-  onEstimate: (estimate: Estimate | undefined) => void;
+  onEstimate: (id: string, estimate: Estimate | undefined) => void;
   back: string;
 }
 
@@ -30,14 +33,15 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const draft = useDraft<Entry>(`${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`, start);
   const entry = draft.value;
   const [tried, setTried] = useState(false);
+  const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
   const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
   const { estimate, errors: found, current } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
+  const typing = draft.changed || !plot;
   useEffect(
-    () => onEstimate(draft.changed || !plot ? estimate : undefined),
-    [estimate, draft.changed, plot, onEstimate],
+    () => onEstimate(entry.id, typing ? estimate : undefined),
+    [entry.id, estimate, typing, onEstimate],
   );
-  useEffect(() => () => onEstimate(undefined), [onEstimate]);
 
   const saving = plot ? changePlot : addPlot;
   const problem = saving.error instanceof Problem ? saving.error : null;
@@ -54,6 +58,19 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
         : { wanted_mm: site.units === "us" ? usualDepth(proposed, "us") : `${proposed} mm` };
     draft.change({ use: next, ...wanted });
   };
+  const pick = (field: string) => {
+    const [key = ""] = field.split(".");
+    setFocus(field);
+    document.querySelector<HTMLElement>(`form [name="${key}"]`)?.focus();
+  };
+  const copy = () => {
+    const id = crypto.randomUUID();
+    const name = `${entry.name.slice(0, 70)}, copy`;
+    addPlot.mutate(
+      { ...plotEntry({ ...entry, name }, site.units), id },
+      { onSuccess: () => navigate(`${back}/plots/${id}`) },
+    );
+  };
   const save = (another: boolean) => {
     setTried(true);
     const sent = plotEntry(entry, site.units);
@@ -67,12 +84,11 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
     else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });
   };
-  const fields = SHAPES[entry.kind].fields;
   const usual =
     use && use.most_mm > 0
       ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}`
       : undefined;
-  const hint = (key: Parameters<typeof understood>[0], otherwise?: string) =>
+  const hint = (key: string, otherwise?: string) =>
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
 
   return (
@@ -116,58 +132,39 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
             )}
           </FieldFrame>
         </div>
-        <div className="grid grid-cols-3 gap-1" role="group" aria-label="Measured as">
-          {(Object.keys(SHAPES) as Kind[]).map((kind) => (
-            <button
-              key={kind}
-              type="button"
-              aria-pressed={entry.kind === kind}
-              className={`btn press gap-1.5 px-1 font-normal ${entry.kind === kind ? "border-2 border-primary bg-base-100 font-semibold" : "bg-base-200"}`}
-              onClick={() => draft.change({ kind })}
+        <FieldFrame label="Measured as" hint={SHAPES[entry.kind].when}>
+          {({ id, describedBy }) => (
+            <select
+              id={id}
+              aria-describedby={describedBy}
+              className="select press w-full"
+              value={entry.kind}
+              onChange={(event) => draft.change({ kind: event.target.value as Kind })}
             >
-              <ShapeGlyph kind={kind} />
-              {SHAPES[kind].label}
-            </button>
-          ))}
-        </div>
-        <div className="grid grid-cols-2 gap-3">
-          {fields.map((field) => (
-            <div key={field.key} className="min-w-0">
-              <TextField
-                label={field.key === "trunk_m" ? `Trunk ${entry.trunk_as}` : field.label}
-                aside={
-                  field.key === "trunk_m" ? (
-                    <button
-                      type="button"
-                      className="link text-sm"
-                      onClick={() =>
-                        draft.change({ trunk_as: entry.trunk_as === "girth" ? "diameter" : "girth" })
-                      }
-                    >
-                      {entry.trunk_as === "girth" ? "or across" : "or round"}
-                    </button>
-                  ) : undefined
-                }
-                unit={PLACEHOLDER[field.bare][site.units]}
-                value={entry[field.key]}
-                onChange={(value) => draft.change({ [field.key]: value })}
-                error={errorAt(`shape.${field.key}`, entry[field.key])}
-                hint={entry[field.key].trim() ? hint(field.key, field.hint) : (field.hint ?? hint(field.key))}
-              />
-            </div>
-          ))}
-          {entry.kind === "ring" ? (
-            <TextField
-              label="Trees alike"
-              value={entry.trees}
-              onChange={(trees) => draft.change({ trees })}
-              error={errorAt("shape.trees", entry.trees)}
-            />
-          ) : null}
-        </div>
+              {(Object.keys(SHAPES) as Kind[]).map((kind) => (
+                <option key={kind} value={kind}>
+                  {SHAPES[kind].label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FieldFrame>
+        {estimate ? (
+          <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
+        ) : null}
+        <ShapeFields
+          kind={entry.kind}
+          units={site.units}
+          fields={entry.shape}
+          change={(next) => draft.change({ shape: { ...entry.shape, ...next } })}
+          errorAt={(key, text) => errorAt(`shape.${key}`, text)}
+          hintFor={(key) => hint(key)}
+          onFocus={setFocus}
+        />
         <div className="grid grid-cols-2 gap-3">
           <TextField
-            label="Lies there now"
+            label={entry.found.readings_mm?.trim() ? "Lies there, by readings" : "Lies there now"}
+            disabled={Boolean(entry.found.readings_mm?.trim())}
             unit={PLACEHOLDER.depth[site.units]}
             value={entry.existing_mm}
             onChange={(existing_mm) => draft.change({ existing_mm })}
@@ -186,6 +183,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
             hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
           />
         </div>
+        <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
         {entry.use === "play" ? (
           <p className="border-l-4 border-warning pl-3 text-sm">
             Depth under play equipment depends on the fall height. Follow your local rules and use certified
@@ -219,15 +217,20 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                   Take back
                 </button>
               ) : (
-                <button
-                  type="button"
-                  className="btn btn-ghost press text-error"
-                  onClick={() =>
-                    deletePlot.mutate({ id: plot.id, name: plot.name }, { onSuccess: () => navigate(back) })
-                  }
-                >
-                  Delete
-                </button>
+                <>
+                  <button type="button" className="btn press" disabled={addPlot.isPending} onClick={copy}>
+                    Copy
+                  </button>
+                  <button
+                    type="button"
+                    className="btn btn-ghost press text-error"
+                    onClick={() =>
+                      deletePlot.mutate({ id: plot.id, name: plot.name }, { onSuccess: () => navigate(back) })
+                    }
+                  >
+                    Delete
+                  </button>
+                </>
               )
             ) : (
               <button

@@ -1,3 +1,4 @@
+import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
 import { area, depth, volume } from "@/ui/format";
@@ -7,33 +8,60 @@ import { useUses } from "./site";
 interface Props {
   plots: PlotOut[];
   chosen: string | undefined;
+  marked: ReadonlySet<string>;
   linkTo: (id: string) => string;
+  mark?: (id: string) => void;
+  order?: (ids: string[]) => void;
 }
 
-/** The plots in their order, each with what it takes. */
-export function PlotList({ plots, chosen, linkTo }: Props) {
+/** The plots in their order, each with what it takes; to mark several and to put in another order. */
+export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) {
   const units = useUnits();
   const { data: uses } = useUses();
   const label = (use: string) => uses?.find((one) => one.use === use)?.label ?? "";
   const at = plots.findIndex((plot) => plot.id === chosen);
   const [next, before] = [plots[at + 1], plots[at - 1]];
+  const shift = (index: number, by: number) => {
+    const ids = plots.map((plot) => plot.id);
+    const [moved] = ids.splice(index, 1);
+    if (moved) order?.([...ids.slice(0, index + by), moved, ...ids.slice(index + by)]);
+  };
   return (
     <>
       {next ? <Link to={linkTo(next.id)} data-key="j" className="hidden" tabIndex={-1} /> : null}
       {before ? <Link to={linkTo(before.id)} data-key="k" className="hidden" tabIndex={-1} /> : null}
       <ol aria-label="Plots">
         {plots.map((plot, index) => (
-          <li key={plot.id} className="border-b border-base-300">
+          <li
+            key={plot.id}
+            className={`flex items-stretch border-b border-base-300 ${plot.id === chosen || marked.has(plot.id) ? "border-l-4 border-l-primary bg-base-100" : "hover:bg-base-100"}`}
+          >
+            {mark ? (
+              <label
+                className="flex w-11 shrink-0 cursor-pointer items-center justify-center"
+                title="Mark, to change several at once"
+              >
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={marked.has(plot.id)}
+                  onChange={() => mark(plot.id)}
+                  aria-label={`Mark ${plot.name}`}
+                />
+              </label>
+            ) : null}
             <Link
               to={linkTo(plot.id)}
               aria-current={plot.id === chosen ? "true" : undefined}
               ref={(node) => {
                 if (plot.id === chosen) node?.scrollIntoView({ block: "nearest" });
               }}
-              className={`press grid grid-cols-[1.75rem_1fr_auto] items-baseline gap-x-2 px-3 py-1.5 ${plot.id === chosen ? "border-l-4 border-primary bg-base-100 pl-2" : "hover:bg-base-100"}`}
+              className={`press grid min-w-0 grow grid-cols-[1fr_auto] items-baseline gap-x-2 py-1.5 pr-3 ${mark ? "" : "pl-3"}`}
             >
-              <span className="text-sm text-base-content/70">{index + 1}</span>
-              <span className="truncate font-semibold">{plot.name}</span>
+              <span className="truncate font-semibold">
+                <span className="mr-1.5 text-sm font-normal text-base-content/70">{index + 1}</span>
+                {plot.name}
+              </span>
               <span className="text-right font-semibold">
                 {plot.volume_m3 > 0 ? (
                   volume(plot.volume_m3, units)
@@ -41,15 +69,55 @@ export function PlotList({ plots, chosen, linkTo }: Props) {
                   <span className="font-normal">none</span>
                 )}
               </span>
-              <span />
               <span className="truncate text-sm text-base-content/70">{label(plot.use)}</span>
               <span className="text-right text-sm text-base-content/70">
                 {area(plot.area_m2, units)}, {depth(plot.wanted_mm, units)}
               </span>
             </Link>
+            {order && plot.id === chosen ? (
+              <span className="flex flex-col justify-center">
+                <Shift
+                  name={`Move ${plot.name} up`}
+                  disabled={index === 0}
+                  onClick={() => shift(index, -1)}
+                  icon={<ChevronUp size={16} />}
+                />
+                <Shift
+                  name={`Move ${plot.name} down`}
+                  disabled={index === plots.length - 1}
+                  onClick={() => shift(index, 1)}
+                  icon={<ChevronDown size={16} />}
+                />
+              </span>
+            ) : null}
           </li>
         ))}
       </ol>
     </>
+  );
+}
+
+function Shift({
+  name,
+  disabled,
+  onClick,
+  icon,
+}: {
+  name: string;
+  disabled: boolean;
+  onClick: () => void;
+  icon: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs btn-square"
+      aria-label={name}
+      title={name}
+      disabled={disabled}
+      onClick={onClick}
+    >
+      {icon}
+    </button>
   );
 }

@@ -1,4 +1,5 @@
-import type { KeyboardEvent, PointerEvent } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useMemo } from "react";
+import type { Outline, PlaceOutput as Place } from "@/api/schema.gen";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { type Drawn, reach } from "./drawn";
@@ -6,46 +7,94 @@ import { textureOf } from "./texture";
 
 const THIN_MM = 50;
 const CLOSE_GAP_M = 0.1;
+/** Pixels below which corners of an edge are left out. */
+const FINE = 2.5;
+
+type Ring = [number, number][];
+
+/** An outline as SVG paths at a scale: the ground with all its repetitions, the trunks, the cut-outs. */
+function pathsOf(outline: Outline, scale: number) {
+  const copies = outline.copies ?? [[0, 0]];
+  const [first] = outline.rings;
+  const points = first?.length ?? 0;
+  const round = first ? Math.hypot(outline.width_m, outline.height_m) / copies.length : 0;
+  const every =
+    copies.length > 40 ? Math.max(1, Math.floor((FINE * points) / Math.max(1, 3 * round * scale))) : 1;
+  const thinned = outline.rings.map((ring) =>
+    (ring as Ring).filter(
+      (_, index) => index % Math.min(every, Math.max(1, Math.floor(ring.length / 8))) === 0,
+    ),
+  );
+  const ground = copies
+    .map(([cx, cy]) =>
+      thinned
+        .map(
+          (ring) =>
+            `M${ring.map(([x, y]) => `${((x + cx) * scale).toFixed(1)} ${(-(y + cy) * scale).toFixed(1)}`).join("L")}Z`,
+        )
+        .join(""),
+    )
+    .join("");
+  const radius = outline.trunk_radius_m ?? 0;
+  const stems = copies.flatMap(([cx, cy]) =>
+    (outline.trunks ?? []).map(([x, y]) => [(x + cx) * scale, -(y + cy) * scale] as const),
+  );
+  const circles = (r: number) =>
+    stems
+      .map(
+        ([x, y]) =>
+          `M${(x - r).toFixed(1)} ${y.toFixed(1)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0`,
+      )
+      .join("");
+  const close =
+    stems.length > 0 && outline.gap_m !== null && outline.gap_m !== undefined && outline.gap_m < CLOSE_GAP_M;
+  const cuts = (outline.cuts ?? [])
+    .map(
+      (ring) =>
+        `M${(ring as Ring).map(([x, y]) => `${(x * scale).toFixed(1)} ${(-y * scale).toFixed(1)}`).join("L")}Z`,
+    )
+    .join("");
+  return {
+    ground,
+    cuts,
+    trunks: circles(Math.max(1.4, radius * scale)),
+    warning: close ? circles(radius * scale + 3) + circles(radius * scale + 6) : "",
+    trunkAtMiddle: stems.some(([x, y]) => Math.hypot(x, y) < 16),
+  };
+}
 
 interface PieceProps {
   plot: Drawn;
+  place: Place;
   depth_mm: number;
-  x: number;
-  y: number;
   scale: number;
   chosen: boolean;
+  marked: boolean;
   movable: boolean;
+  label: string | null;
   take: (event: PointerEvent, plot: Drawn, turning: boolean) => void;
   onKey: (event: KeyboardEvent, plot: Drawn) => void;
 }
 
 /** One plot on the plan: its ground in its depth, trunks, its tag and, when chosen, its turning handle. */
-export function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, onKey }: PieceProps) {
+export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
+  const { plot, place, depth_mm, scale, chosen, marked, movable, label, take, onKey } = props;
   const units = useUnits();
   const { outline } = plot;
-  const turn = -(plot.place.turn_deg ?? 0);
-  const path = outline.rings
-    .map(
-      (ring) =>
-        `M${ring.map(([px, py]) => `${(px * scale).toFixed(1)} ${(-py * scale).toFixed(1)}`).join("L")}Z`,
-    )
-    .join("");
-  const copies = outline.copies ?? [[0, 0]];
+  const paths = useMemo(() => pathsOf(outline, scale), [outline, scale]);
+  const turn = -(place.turn_deg ?? 0);
   const edge = depth_mm <= 0 ? "2 4" : depth_mm < THIN_MM ? "9 4 3 5" : undefined;
-  const close = plot.gap_m !== null && plot.gap_m < CLOSE_GAP_M;
-  const box = reach(plot);
-  const label = `${plot.number} ${plot.name}`;
-  const fits = 2 * box.x * scale > label.length * 6.9 && 2 * box.y * scale > 26;
-  const single = copies.length === 1;
-  // The tag of a ring stands below the trunk, where it hides neither trunk nor gap.
-  const hole = outline.rings[1]?.[0] ? Math.hypot(...outline.rings[1][0]) * scale : 0;
-  const beside = hole > 0 && outline.width_m * scale > 60 ? hole + 14 : 0;
+  const stands = chosen || marked;
+  const box = reach({ outline, place });
+  const gap = ((outline.trunk_radius_m ?? 0) + (outline.gap_m ?? 0)) * scale;
+  const beside = paths.trunkAtMiddle && box.y * scale > gap + 26 ? gap + 14 : 0;
   return (
     <g
-      transform={`translate(${x} ${y})`}
+      transform={`translate(${place.x_m * scale} ${-place.y_m * scale})`}
+      data-grip={movable ? (chosen ? "always" : "mouse") : undefined}
       role="button"
       tabIndex={0}
-      aria-pressed={chosen}
+      aria-pressed={stands}
       aria-label={`${plot.number} ${plot.name}, ${depth_mm > 0 ? depth(depth_mm, units) : "bare"}`}
       onPointerDown={(event) => take(event, plot, false)}
       onKeyDown={(event) => onKey(event, plot)}
@@ -58,46 +107,25 @@ export function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, 
           width={outline.width_m * scale + 8}
           height={outline.height_m * scale + 8}
           fill="transparent"
-          stroke={chosen ? "var(--color-primary)" : "none"}
+          stroke={stands ? "var(--color-primary)" : "none"}
           strokeWidth={1.5}
           strokeDasharray="3 3"
         />
-        {copies.map(([cx, cy]) => (
-          <g
-            key={`${cx} ${cy}`}
-            transform={`translate(${(cx * scale).toFixed(1)} ${(-cy * scale).toFixed(1)})`}
-          >
-            <path
-              d={path}
-              fill={textureOf(depth_mm)}
-              fillRule="evenodd"
-              stroke={chosen ? "var(--color-primary)" : "var(--soil-line)"}
-              strokeWidth={chosen ? 2.5 : 1.25}
-              strokeDasharray={edge}
-            />
-            {outline.trunk_radius_m ? (
-              <>
-                <circle r={Math.max(1.6, outline.trunk_radius_m * scale)} fill="var(--trunk)" />
-                {close ? (
-                  <>
-                    <circle
-                      r={outline.trunk_radius_m * scale + 3}
-                      fill="none"
-                      stroke="var(--color-error)"
-                      strokeWidth={1.4}
-                    />
-                    <circle
-                      r={outline.trunk_radius_m * scale + 6}
-                      fill="none"
-                      stroke="var(--color-error)"
-                      strokeWidth={1.4}
-                    />
-                  </>
-                ) : null}
-              </>
-            ) : null}
-          </g>
-        ))}
+        <path
+          d={paths.ground}
+          fill={textureOf(depth_mm)}
+          fillRule="evenodd"
+          stroke={stands ? "var(--color-primary)" : "var(--soil-line)"}
+          strokeWidth={chosen ? 2.5 : 1.25}
+          strokeDasharray={edge}
+        />
+        {paths.cuts ? (
+          <path d={paths.cuts} fill="var(--color-base-100)" stroke="var(--soil-line)" strokeDasharray="3 2" />
+        ) : null}
+        {paths.trunks ? <path d={paths.trunks} fill="var(--trunk)" /> : null}
+        {paths.warning ? (
+          <path d={paths.warning} fill="none" stroke="var(--color-error)" strokeWidth={1.4} />
+        ) : null}
         {chosen && movable ? (
           <g
             transform={`translate(0 ${(-outline.height_m / 2) * scale - 22})`}
@@ -110,10 +138,10 @@ export function PlotPiece({ plot, depth_mm, x, y, scale, chosen, movable, take, 
           </g>
         ) : null}
       </g>
-      <Tag text={fits && single ? label : String(plot.number)} y={beside} chosen={chosen} />
+      {label ? <Tag text={label} y={beside} chosen={stands} /> : null}
     </g>
   );
-}
+});
 
 function Tag({ text, y, chosen }: { text: string; y: number; chosen: boolean }) {
   const width = text.length * 6.7 + 12;

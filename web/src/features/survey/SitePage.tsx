@@ -1,5 +1,5 @@
 import { ArrowLeft, Plus } from "lucide-react";
-import { useCallback, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
@@ -11,8 +11,11 @@ import { type Drawn, drawn } from "./drawn";
 import { Ground } from "./Ground";
 import { PlotForm } from "./PlotForm";
 import { PlotList } from "./PlotList";
+import { SeveralPlots } from "./SeveralPlots";
 import { withLoads } from "./SiteForm";
 import { useSite } from "./site";
+
+const NONE: ReadonlySet<string> = new Set();
 
 /** The site on one screen: what to order, the plots, the ground and the plot being measured. */
 export function SitePage() {
@@ -20,9 +23,26 @@ export function SitePage() {
   const { data: session } = useSession();
   const may = useMay();
   const navigate = useNavigate();
-  const { sheet, change, place } = useSite();
-  const [estimate, setEstimate] = useState<Estimate>();
-  const takeEstimate = useCallback((next: Estimate | undefined) => setEstimate(next), []);
+  const { sheet, change, place, order } = useSite();
+  const [typed, setTyped] = useState<{ id: string; estimate: Estimate | undefined }>();
+  const [marked, setMarked] = useState<ReadonlySet<string>>(NONE);
+  const kept = sheet.data?.plots;
+  // What is typed counts only as long as it is not among the kept plots already.
+  const current = plotId === "new" ? !kept?.some((one) => one.id === typed?.id) : typed?.id === plotId;
+  const estimate = plotId && current ? typed?.estimate : undefined;
+  const pieces = useMemo(
+    () =>
+      onPlan(
+        (kept ?? []).map((one, index) => drawn(one, index + 1)),
+        plotId,
+        estimate,
+      ),
+    [kept, plotId, estimate],
+  );
+  const takeEstimate = useCallback(
+    (id: string, estimate: Estimate | undefined) => setTyped({ id, estimate }),
+    [],
+  );
   if (sheet.isPending) return <Loading what="the site" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site, plots, need } = sheet.data;
@@ -30,7 +50,17 @@ export function SitePage() {
   const back = `/w/${workspaceId}/sites/${siteId}`;
   const linkTo = (id: string) => `${back}/plots/${id}`;
   const plot = plots.find((one) => one.id === plotId);
-  const open = plotId !== undefined && (plotId === "new" || plot !== undefined);
+  const mark = (id: string) => {
+    const next = new Set(marked);
+    if (!next.delete(id)) next.add(id);
+    setMarked(next);
+  };
+  const choose = (id: string, more: boolean) => {
+    if (id === "new") return;
+    if (more && may.edit) mark(id);
+    else navigate(linkTo(id));
+  };
+  const open = marked.size > 0 || (plotId !== undefined && (plotId === "new" || plot !== undefined));
 
   return (
     <Units value={units}>
@@ -64,20 +94,23 @@ export function SitePage() {
                   <p>Start with one bed, path or tree: length and width with a tape are enough.</p>
                 </Empty>
               ) : (
-                <PlotList plots={plots} chosen={plotId} linkTo={linkTo} />
+                <PlotList
+                  plots={plots}
+                  chosen={plotId}
+                  marked={marked}
+                  linkTo={linkTo}
+                  {...(may.edit ? { mark, order: order.mutate } : {})}
+                />
               )}
             </div>
           </aside>
           <div className={`min-h-0 ${open ? "hidden lg:block" : "order-1 h-80 lg:order-none lg:h-auto"}`}>
             <Ground
               site={site}
-              plots={onPlan(
-                plots.map((one, index) => drawn(one, index + 1)),
-                plotId,
-                estimate,
-              )}
+              plots={pieces}
               chosen={plotId}
-              choose={(id) => id !== "new" && navigate(linkTo(id))}
+              marked={marked}
+              choose={choose}
               {...(may.edit ? { place: place.mutate } : {})}
             />
           </div>
@@ -85,7 +118,13 @@ export function SitePage() {
             aria-label="Plot"
             className={`min-h-0 border-base-300 lg:border-l ${open ? "flex flex-col" : "order-3 overflow-y-auto"}`}
           >
-            {open ? (
+            {marked.size > 0 ? (
+              <SeveralPlots
+                site={site}
+                plots={plots.filter((one) => marked.has(one.id))}
+                done={() => setMarked(NONE)}
+              />
+            ) : open ? (
               <>
                 <header className="flex items-center gap-2 px-2 pt-2 lg:hidden">
                   <Link to={back} className="btn btn-ghost press">
@@ -110,8 +149,8 @@ export function SitePage() {
 /** The plots as drawn, the one being typed as it is typed; a new one is set below the others. */
 function onPlan(kept: Drawn[], plotId: string | undefined, estimate: Estimate | undefined): Drawn[] {
   if (!estimate || !plotId) return kept;
-  const { outline, existing_mm, wanted_mm, shape } = estimate;
-  const typed = { outline, existing_mm, wanted_mm, gap_m: shape.kind === "ring" ? shape.gap_m : null };
+  const { outline, wanted_mm } = estimate;
+  const typed = { outline, existing_mm: estimate.existing.value, wanted_mm };
   if (plotId !== "new") return kept.map((plot) => (plot.id === plotId ? { ...plot, ...typed } : plot));
   const floor = Math.min(
     0,

@@ -1,4 +1,4 @@
-import type { Outline, Place, PlotOut } from "@/api/schema.gen";
+import type { Outline, PlaceOutput as Place, PlotOut } from "@/api/schema.gen";
 
 /** What is drawn: a kept plot, or the one being typed. */
 export interface Drawn {
@@ -9,12 +9,10 @@ export interface Drawn {
   place: Place;
   existing_mm: number;
   wanted_mm: number;
-  gap_m: number | null;
 }
 
 export function drawn(plot: PlotOut, number: number): Drawn {
-  const gap_m = plot.shape.kind === "ring" ? plot.shape.gap_m : null;
-  return { ...plot, number, gap_m };
+  return { ...plot, number };
 }
 
 /** Half width and half height of the box round a placed outline, in metres. */
@@ -28,6 +26,7 @@ export function reach({ outline, place }: Pick<Drawn, "outline" | "place">) {
 }
 
 export function boundsOf(plots: Drawn[]) {
+  if (plots.length === 0) return { west: 0, east: 0, south: 0, north: 0 };
   const west = Math.min(...plots.map((plot) => plot.place.x_m - reach(plot).x));
   const east = Math.max(...plots.map((plot) => plot.place.x_m + reach(plot).x));
   const south = Math.min(...plots.map((plot) => plot.place.y_m - reach(plot).y));

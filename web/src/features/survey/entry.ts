@@ -1,7 +1,15 @@
 import type { Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { depth, length } from "@/ui/format";
+import { type Kind, SHAPES } from "./shapes";
 
-export type Kind = PlotOut["shape"]["kind"];
+type Texts = Record<string, string>;
+
+/** A cut-out as it stands in the form. */
+export interface CutEntry {
+  key: string;
+  kind: "plants" | "rectangle" | "ellipse" | "triangle";
+  fields: Texts;
+}
 
 /** A plot as it stands in the form: every measurement as text. */
 export interface Entry {
@@ -11,142 +19,158 @@ export interface Entry {
   kind: Kind;
   existing_mm: string;
   wanted_mm: string;
-  length_m: string;
-  width_m: string;
-  legs_m: string;
-  canopy_m: string;
-  trunk_m: string;
-  trunk_as: "girth" | "diameter";
-  gap_m: string;
-  reach_m: string;
-  trees: string;
+  shape: Texts;
+  cuts: CutEntry[];
+  slope: Texts;
+  found: Texts;
 }
-
-type Measured = "length_m" | "width_m" | "legs_m" | "canopy_m" | "trunk_m" | "gap_m" | "reach_m";
-
-interface FieldPlan {
-  key: Measured;
-  label: string;
-  bare: "length" | "small";
-  hint?: string;
-}
-
-export const SHAPES: Record<Kind, { label: string; fields: FieldPlan[] }> = {
-  rectangle: {
-    label: "Rectangle",
-    fields: [
-      { key: "length_m", label: "Length", bare: "length", hint: "Or both at once: 12 x 3.5" },
-      { key: "width_m", label: "Width", bare: "length" },
-    ],
-  },
-  path: {
-    label: "Path",
-    fields: [
-      { key: "legs_m", label: "Legs", bare: "length", hint: "Leg by leg: 12 + 8 + 3.5" },
-      { key: "width_m", label: "Width", bare: "length" },
-    ],
-  },
-  ring: {
-    label: "Tree ring",
-    fields: [
-      { key: "canopy_m", label: "Canopy spread", bare: "length", hint: "Edge to edge, through the trunk" },
-      { key: "trunk_m", label: "Trunk", bare: "small" },
-      {
-        key: "gap_m",
-        label: "Gap at the trunk",
-        bare: "small",
-        hint: "At least 10 cm (4 in); 30 cm (12 in) for fresh chips",
-      },
-      { key: "reach_m", label: "Beyond the drip line", bare: "small" },
-    ],
-  },
-};
 
 export function emptyEntry(units: UnitSystem): Entry {
+  const us = units === "us";
   return {
     id: crypto.randomUUID(),
     name: "",
     use: "perennials",
     kind: "rectangle",
     existing_mm: "0",
-    wanted_mm: units === "us" ? "3 in" : "75 mm",
-    length_m: "",
-    width_m: "",
-    legs_m: "",
-    canopy_m: "",
-    trunk_m: "",
-    trunk_as: "girth",
-    gap_m: units === "us" ? "6 in" : "15 cm",
-    reach_m: "0",
-    trees: "1",
+    wanted_mm: us ? "3 in" : "75 mm",
+    shape: {
+      trunk_as: "girth",
+      gap_m: us ? "6 in" : "15 cm",
+      reach_m: "0",
+      trees: "1",
+      rows: "1",
+      part: "100 %",
+      edge: "curved",
+      accuracy_m: us ? "10 ft" : "3 m",
+    },
+    cuts: [],
+    slope: { angle_deg: "", taped: "along" },
+    found: {},
   };
 }
 
-/** The form's entry for a kept plot: measurements as they were written, if its units are still the site's. */
-export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
-  const { shape, typed } = plot;
-  const text = (written: unknown, fallback: string) =>
-    typeof written === "string" && typed.units === units ? written : fallback;
-  const written = (typed.shape ?? {}) as Record<string, unknown>;
-  const measured = (key: Measured, value: number | undefined) =>
-    value === undefined ? "" : text(written[key], exact(value, units));
-  const entry = emptyEntry(units);
-  entry.id = plot.id;
-  entry.name = plot.name;
-  entry.use = plot.use;
-  entry.kind = shape.kind;
-  entry.existing_mm = text(typed.existing_mm, exactDepth(plot.existing_mm, units));
-  entry.wanted_mm = text(typed.wanted_mm, exactDepth(plot.wanted_mm, units));
-  if (shape.kind === "rectangle") {
-    entry.length_m = measured("length_m", shape.length_m);
-    entry.width_m = written.width_m || !written.length_m ? measured("width_m", shape.width_m) : "";
-  } else if (shape.kind === "path") {
-    entry.legs_m = text(written.legs_m, shape.legs_m.map((leg) => exact(leg, units)).join(" + "));
-    entry.width_m = measured("width_m", shape.width_m);
-  } else {
-    entry.canopy_m = measured("canopy_m", shape.canopy_m);
-    entry.trunk_m = measured("trunk_m", shape.trunk_m);
-    entry.trunk_as = shape.trunk_as ?? "girth";
-    entry.gap_m = measured("gap_m", shape.gap_m);
-    entry.reach_m = measured("reach_m", shape.reach_m);
-    entry.trees = String(shape.trees ?? 1);
-  }
-  return entry;
-}
-
 const tidy = (value: number) => String(Number(value.toFixed(4)));
-const exact = (m: number, units: UnitSystem) => (units === "us" ? `${tidy(m / 0.3048)} ft` : `${tidy(m)} m`);
-const exactDepth = (mm: number, units: UnitSystem) =>
-  units === "us" ? `${tidy(mm / 25.4)} in` : `${tidy(mm)} mm`;
 
-/** What is sent for the form's entry. */
-export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
-  const { name, use, kind, existing_mm, wanted_mm } = entry;
-  return { name, use, units, existing_mm, wanted_mm, shape: shapeOf(kind, entry) };
+/** A kept value as text, where what was written is not at hand or was written in other units. */
+function spelled(key: string, value: unknown, units: UnitSystem): string {
+  if (value === null || value === undefined) return "";
+  if (Array.isArray(value)) {
+    if (Array.isArray(value[0])) {
+      const points = value as [number, number][];
+      const part = (one: number) => (key.endsWith("_deg") ? String(one) : spelled(key, one, units));
+      return points.map(([x, y]) => `${part(x)}, ${part(y)}`).join("\n");
+    }
+    return value.map((one) => spelled(key, one, units)).join(key === "legs_m" ? " + " : ", ");
+  }
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value !== "number") return String(value);
+  if (key.endsWith("_mm")) return units === "us" ? `${tidy(value / 25.4)} in` : `${tidy(value)} mm`;
+  if (key.endsWith("_m")) return units === "us" ? `${tidy(value / 0.3048)} ft` : `${tidy(value)} m`;
+  return key === "part" ? `${tidy(value * 100)} %` : tidy(value);
 }
 
-function shapeOf(kind: Kind, entry: Entry): PlotEntry["shape"] {
-  const { length_m, width_m, legs_m, canopy_m, trunk_m, trunk_as, gap_m, reach_m, trees } = entry;
-  if (kind === "rectangle") return { kind, length_m, width_m };
-  if (kind === "path") return { kind, legs_m, width_m };
-  // A count that is no number is sent as it is; the server says what is wrong with it.
-  return { kind, canopy_m, trunk_m, trunk_as, gap_m, reach_m, trees: trees as unknown as number };
+function texts(kept: object, written: Texts | undefined, units: UnitSystem): Texts {
+  return Object.fromEntries(
+    Object.entries(kept).map(([key, value]) => [key, written?.[key] ?? spelled(key, value, units)]),
+  );
+}
+
+/** The form's entry for a kept plot: measurements as they were written, if under the site's present units. */
+export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
+  const typed = (plot.typed.units === units ? plot.typed : {}) as {
+    shape?: Texts;
+    slope?: Texts;
+    found?: Texts;
+    cut_outs?: { shape?: Texts; place?: Texts; gap_m?: string }[];
+    existing_mm?: string;
+    wanted_mm?: string;
+  };
+  const entry = emptyEntry(units);
+  const shape = texts(plot.shape, typed.shape, units);
+  // Both sides were written in one field.
+  if (plot.shape.kind === "rectangle" && typed.shape?.length_m && !typed.shape.width_m) shape.width_m = "";
+  return {
+    ...entry,
+    id: plot.id,
+    name: plot.name,
+    use: plot.use,
+    kind: plot.shape.kind as Kind,
+    existing_mm: typed.existing_mm ?? spelled("existing_mm", plot.existing_mm, units),
+    wanted_mm: typed.wanted_mm ?? spelled("wanted_mm", plot.wanted_mm, units),
+    shape: { ...entry.shape, ...shape },
+    slope: plot.slope ? texts(plot.slope, typed.slope, units) : entry.slope,
+    found: texts(plot.found, typed.found, units),
+    cuts: plot.cut_outs.map((cut, index) => {
+      const written = typed.cut_outs?.[index];
+      if (cut.kind === "plants") {
+        const gap = written?.gap_m ? { gap_m: written.gap_m } : undefined;
+        return { key: String(index), kind: "plants", fields: texts(cut, gap, units) };
+      }
+      const place = cut.place ? texts(cut.place, written?.place, units) : {};
+      return {
+        key: String(index),
+        kind: cut.shape.kind as CutEntry["kind"],
+        fields: { ...texts(cut.shape, written?.shape, units), ...place },
+      };
+    }),
+  };
+}
+
+/** What is sent for the form's entry. The server reads every text and says what is wrong with it. */
+export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
+  const { name, use, existing_mm, wanted_mm, slope, found } = entry;
+  const sent = {
+    name,
+    use,
+    units,
+    wanted_mm,
+    existing_mm: existing_mm.trim() ? existing_mm : "0",
+    shape: shapeOf(entry.kind, entry.shape),
+    slope: slope.angle_deg?.trim() ? slope : null,
+    cut_outs: entry.cuts.map(cutOf),
+    found: foundOf(found),
+  };
+  return sent as unknown as PlotEntry;
+}
+
+function shapeOf(kind: Kind, fields: Texts) {
+  const keys = SHAPES[kind].fields.map((field) => field.key);
+  if (keys.includes("trunk_m")) keys.push("trunk_as");
+  const picked = keys.filter((key) => fields[key] !== undefined).map((key) => [key, fields[key]]);
+  return { kind, ...Object.fromEntries(picked) };
+}
+
+function cutOf({ kind, fields }: CutEntry) {
+  if (kind === "plants") return { kind, plants: fields.plants ?? "", gap_m: fields.gap_m ?? "" };
+  const { x_m, y_m } = fields;
+  const place = x_m?.trim() || y_m?.trim() ? { x_m: x_m?.trim() || "0", y_m: y_m?.trim() || "0" } : null;
+  return { kind: "shape", shape: shapeOf(kind, fields), place };
+}
+
+const YES_NO = ["compacted", "irrigated", "pets", "children"];
+
+function foundOf(found: Texts) {
+  const noted = Object.entries(found).filter(([, text]) => text.trim() !== "");
+  return Object.fromEntries(noted.map(([key, text]) => [key, YES_NO.includes(key) ? text === "yes" : text]));
 }
 
 /** How a measurement was understood, in both unit systems. */
-export function understood(
-  key: Measured | "existing_mm" | "wanted_mm",
-  estimate: Estimate,
-  units: UnitSystem,
-) {
-  const system: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
-  if (key === "existing_mm" || key === "wanted_mm")
-    return system.map((one) => depth(estimate[key], one)).join(" = ");
+export function understood(key: string, estimate: Estimate, units: UnitSystem): string | undefined {
+  const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
+  if (key === "existing_mm") return systems.map((one) => depth(estimate.existing.value, one)).join(" = ");
+  if (key === "wanted_mm") return systems.map((one) => depth(estimate.wanted_mm, one)).join(" = ");
   const value = (estimate.shape as Record<string, unknown>)[key];
-  if (typeof value === "number") return system.map((one) => length(value, one)).join(" = ");
-  if (Array.isArray(value)) {
-    const total = value.reduce((sum: number, leg: number) => sum + leg, 0);
-    return `${value.map((leg: number) => length(leg, units)).join(" + ")}${value.length > 1 ? ` = ${length(total, units)}` : ""}`;
+  if (key === "turns_deg" && Array.isArray(value)) {
+    return (
+      value.map((turn: number) => `${Math.abs(turn)}° ${turn < 0 ? "left" : "right"}`).join(", ") || undefined
+    );
   }
-  return undefined;
+  if (!key.endsWith("_m")) return Array.isArray(value) ? `${value.length} points` : undefined;
+  if (typeof value === "number") return systems.map((one) => length(value, one)).join(" = ");
+  if (!Array.isArray(value)) return undefined;
+  if (Array.isArray(value[0])) return `${value.length} corners`;
+  const total = value.reduce((sum: number, one: number) => sum + one, 0);
+  const sum = key === "legs_m" && value.length > 1 ? ` = ${length(total, units)}` : "";
+  return value.map((one: number) => length(one, units)).join(key === "legs_m" ? " + " : ", ") + sum;
 }

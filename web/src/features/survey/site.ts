@@ -1,7 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { NewPlot, Place, PlotEntry, SiteEntry, SiteSheet } from "@/api/schema.gen";
+import type {
+  NewPlot,
+  PlaceOutput as Place,
+  PlotChanges,
+  PlotEntry,
+  SiteEntry,
+  SiteSheet,
+} from "@/api/schema.gen";
 import { useUndo } from "@/ui/undo";
 
 /** The site of this address and what can be done with it. */
@@ -94,7 +101,34 @@ export function useSite() {
       offerUndo({ text: `“${name}” was deleted.`, undo: () => restorePlot.mutate(id) });
     },
   });
-  return { path, sheet, change, place, addPlot, changePlot, deletePlot };
+  const changePlots = useMutation({
+    mutationFn: (body: PlotChanges) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/changes", { params: { path }, body }),
+      ),
+    onSettled: refresh,
+  });
+  const order = useMutation({
+    mutationFn: (plots: string[]) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/order", {
+          params: { path },
+          body: { plots },
+        }),
+      ),
+    onMutate: (plots) => {
+      cache.setQueryData<SiteSheet>(
+        queryKey,
+        (before) =>
+          before && {
+            ...before,
+            plots: [...before.plots].sort((a, b) => plots.indexOf(a.id) - plots.indexOf(b.id)),
+          },
+      );
+    },
+    onSettled: refresh,
+  });
+  return { path, sheet, change, place, order, addPlot, changePlot, changePlots, deletePlot };
 }
 
 export function useUses() {

@@ -1,0 +1,183 @@
+"""From a measured shape to the ground that is covered: cut-outs, slope, edge, cardboard."""
+
+import math
+import re
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from shapely import affinity, union_all
+from shapely.geometry.base import BaseGeometry
+
+from ulmatic.core.survey.place import Place
+from ulmatic.core.survey.shapes import BaseShape, Shape
+from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
+from ulmatic.core.units import Gap
+from ulmatic.core.working import Figure, Mark, Source, entered, formula, parameter
+
+STEEPEST_DEG = 60
+
+CARDBOARD_OVERLAP = parameter(
+    "survey.cardboard_overlap", "Cardboard, more for its overlaps", 0.20, "1", 0.15, 0.30, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: sheets overlap by 150 to 200 mm so that nothing grows between.",
+)  # fmt: skip
+
+_RATIO = re.compile(r"^(\d+(?:\.\d+)?)\s*(?::|in|to)\s*(\d+(?:\.\d+)?)$")
+_ANGLE = re.compile(r"^(\d+(?:\.\d+)?)\s*(%|percent|°|deg|degrees)?$")
+
+
+def _read_angle(value: object) -> object:
+    if isinstance(value, str):
+        text = value.strip().lower().replace(",", ".")
+        ratio, plain = _RATIO.match(text), _ANGLE.match(text)
+        if ratio and float(ratio[2]) > 0:
+            value = math.degrees(math.atan(float(ratio[1]) / float(ratio[2])))
+        elif plain:
+            number = float(plain[1])
+            value = math.degrees(math.atan(number / 100)) if plain[2] in ("%", "percent") else number
+        else:
+            raise wrong(f"“{value[:40]}” is not a slope. Write it like 15 %, 9° or 1:4; a bare number is degrees.", "")
+    if isinstance(value, int | float) and not isinstance(value, bool) and not 0 <= value <= STEEPEST_DEG:
+        raise wrong(f"A slope is between 0 and {STEEPEST_DEG}°; steeper ground is no place for mulch.", "")
+    return value
+
+
+class Slope(BaseModel):
+    """How steep the ground is, and whether its lengths were taped along the slope or are those of a plan."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    angle_deg: Annotated[
+        float, BeforeValidator(_read_angle, json_schema_input_type=str | float), Field(allow_inf_nan=False)
+    ]
+    taped: Literal["along", "plan"] = "along"
+
+
+class PlantGaps(BaseModel):
+    """Plants, stones or stems kept clear, each by a radius of `gap_m`."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    kind: Literal["plants"] = "plants"
+    plants: int = Field(ge=1, le=10_000)
+    gap_m: Gap
+
+
+class ShapeCut(BaseModel):
+    """A piece of the plot that is not mulched; without a place it is taken to lie wholly inside."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    kind: Literal["shape"] = "shape"
+    shape: Shape
+    place: Place | None = None
+
+
+CutOut = Annotated[PlantGaps | ShapeCut, Field(discriminator="kind")]
+
+
+class Ground(BaseModel):
+    """The figures of a piece of ground.
+
+    Attributes
+    ----------
+    area : Figure
+        m² that are covered.
+    edge : Figure
+        m of outer edge.
+    cardboard : Figure
+        m² of cardboard that cover it, overlaps included.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    area: Figure
+    edge: Figure
+    cardboard: Figure
+
+
+def at_place(geometry: BaseGeometry, place: Place) -> BaseGeometry:
+    """Return geometry turned about (0, 0) and moved to `place`."""
+    return affinity.translate(affinity.rotate(geometry, place.turn_deg, origin=(0, 0)), place.x_m, place.y_m)
+
+
+def centred(geometry: BaseGeometry) -> BaseGeometry:
+    """Return geometry with the middle of its box at (0, 0)."""
+    west, south, east, north = geometry.bounds
+    return affinity.translate(geometry, -(west + east) / 2, -(south + north) / 2)
+
+
+def placed_cuts(cut_outs: tuple[CutOut, ...]) -> BaseGeometry:
+    """Return the union of the cut-outs that have a place, about the plot's middle."""
+    return union_all(
+        [
+            at_place(centred(one.shape.geometry()), one.place)
+            for one in cut_outs
+            if isinstance(one, ShapeCut) and one.place is not None
+        ]
+    )
+
+
+def ground(shape: BaseShape, cut_outs: tuple[CutOut, ...] = (), slope: Slope | None = None) -> Ground:
+    """Work out what is covered.
+
+    Parameters
+    ----------
+    shape : Shape
+        As measured.
+    cut_outs : tuple of CutOut
+        Subtracted: with a place geometrically, so that overlaps and overhangs count once; else by their area.
+    slope : Slope, optional
+        Without it the ground is taken as level.
+
+    Returns
+    -------
+    Ground
+    """
+    area = _without(shape, cut_outs)
+    if slope is not None and slope.angle_deg > 0:
+        area = _on_slope(area, shape, slope)
+    area = area.model_copy(update={"name": "Area"})
+    return Ground(area=area, edge=_edge(shape, cut_outs), cardboard=_cardboard(area))
+
+
+def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
+    whole = shape.area()
+    if not cut_outs:
+        return whole
+    terms: dict[str, Figure] = {"S": whole.model_copy(update={"name": "Within the outline"})}
+    placed = placed_cuts(cut_outs)
+    if not placed.is_empty:
+        inside = centred(shape.geometry()).intersection(placed).area
+        source = Source(mark=Mark.DEFINITION, text="Measured on the drawing: what lies inside, overlaps once.")
+        terms["c0"] = Figure(name="Cut-outs with a place", value=inside, unit="m2", source=source)
+    for number, one in enumerate(cut_outs, 1):
+        if isinstance(one, PlantGaps):
+            gaps = {"n": entered("Plants", one.plants, "1"), "x": metres("Gap round each", one.gap_m)}
+            terms[f"c{number}"] = formula("n * pi * x**2").work("Gaps at plants", "m2", gaps, source=GEOMETRY)
+        elif one.place is None:
+            terms[f"c{number}"] = one.shape.area().model_copy(update={"name": f"Cut-out {number}"})
+    text = f"max(0, {' - '.join(terms)})"
+    return formula(text).work("Area without cut-outs", "m2", terms, source=GEOMETRY)
+
+
+def _on_slope(area: Figure, shape: BaseShape, slope: Slope) -> Figure:
+    if slope.taped == "along" and shape.taped:
+        note = f"Taped along a slope of {slope.angle_deg:.1f}°: the area is that of the ground itself, not of its plan."
+        working = (
+            area.working.model_copy(update={"note": f"{area.working.note} {note}".strip()}) if area.working else None
+        )
+        return area.model_copy(update={"working": working})
+    terms = {"P": area.model_copy(update={"name": "Plan area"}), "t": entered("Slope", slope.angle_deg, "deg")}
+    return formula("P / cos(t)").work("Area on the slope", "m2", terms, source=GEOMETRY)
+
+
+def _edge(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
+    left = centred(shape.geometry()).difference(placed_cuts(cut_outs))
+    parts = getattr(left, "geoms", [left])
+    length = sum(part.exterior.length for part in parts if part.geom_type == "Polygon")
+    source = Source(
+        mark=Mark.DEFINITION, text="Length of the outer edge, measured on the drawing; gaps at trunks not counted."
+    )
+    return Figure(name="Outer edge", value=length, unit="m", source=source)
+
+
+def _cardboard(area: Figure) -> Figure:
+    return formula("A * (1 + o)").work(
+        "Cardboard", "m2", {"A": area, "o": CARDBOARD_OVERLAP}, source=CARDBOARD_OVERLAP.source
+    )

@@ -1,0 +1,103 @@
+"""What all shapes share: their geometry, trunks and the dimensions drawn beside them."""
+
+import math
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+from pydantic_core import PydanticCustomError
+from shapely.geometry import Point, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from ulmatic.core.working import Figure, Mark, Source, entered
+
+GEOMETRY = Source(mark=Mark.DEFINITION, text="Plane geometry.")
+DRAWN_SEGMENTS, MEASURED_SEGMENTS = 16, 64
+"""Straight pieces in a quarter circle, for drawing and for measuring."""
+
+XY = tuple[float, float]
+
+
+class Dimension(BaseModel):
+    """A dimension line of the drawing.
+
+    Attributes
+    ----------
+    field : str
+        The measured field it shows, with the index in a list: ``length_m``, ``legs_m.1``.
+    value_m : float
+        What it says, in metres.
+    points : tuple of (x, y)
+        From end to end, in metres.
+    outward : float
+        How far beside its points the line is drawn, in line spacings; positive is to the left of the direction.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    field: str
+    value_m: float
+    points: tuple[XY, XY]
+    outward: float = 1.0
+
+
+def wrong(sentence: str, field: str) -> PydanticCustomError:
+    """Return the error that says `sentence` at `field`."""
+    return PydanticCustomError("measure", "{sentence}", {"sentence": sentence, "field": field})
+
+
+def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygon:
+    """Return a disc whose polygon has the area of the circle."""
+    corner = 2 * math.pi / (4 * segments)
+    even = radius * math.sqrt(corner / math.sin(corner))
+    around = Point(x, y).buffer(even, quad_segs=segments)
+    return Polygon(around.exterior.coords)
+
+
+class BaseShape(BaseModel):
+    """A shape: frozen, in metres, its middle wherever it is easiest to draw."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    @property
+    def taped(self) -> bool:
+        """Whether its lengths come from a tape, which may have lain along a slope."""
+        return True
+
+    def area(self) -> Figure:
+        """Area in m² with its working."""
+        raise NotImplementedError
+
+    def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
+        """Return the whole ground as Shapely geometry in metres."""
+        raise NotImplementedError
+
+    def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
+        """Return what is drawn, and where it is repeated."""
+        return self.geometry(DRAWN_SEGMENTS), ((0.0, 0.0),)
+
+    def dimensions(self) -> tuple[Dimension, ...]:
+        """Return the dimension lines."""
+        return ()
+
+    def trunks(self) -> tuple[XY, ...]:
+        """Return where trunks stand within one piece."""
+        return ()
+
+
+def metres(name: str, value: float) -> Figure:
+    """Return an entered length."""
+    return entered(name, value, "m")
+
+
+Kind = Literal[
+    "rectangle",
+    "triangle",
+    "ellipse",
+    "polygon",
+    "offsets",
+    "path",
+    "ring",
+    "ring_row",
+    "ring_block",
+    "strip",
+    "walked",
+]

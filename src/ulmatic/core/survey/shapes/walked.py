@@ -1,0 +1,105 @@
+"""A boundary walked with a receiver, as latitudes and longitudes."""
+
+import math
+import re
+from typing import Annotated, Literal, Self
+
+from pydantic import BeforeValidator, Field, model_validator
+from pyproj import Geod, Transformer
+from shapely.geometry import Polygon as Drawn
+from shapely.validation import explain_validity
+
+from ulmatic.core.survey.shapes.base import MEASURED_SEGMENTS, XY, BaseShape, wrong
+from ulmatic.core.units import Gap
+from ulmatic.core.working import Figure, Mark, Source, Term, Working, entered
+
+_EARTH = Geod(ellps="WGS84")
+MOST_POINTS = 5_000
+LARGEST_M = 10_000
+_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+
+
+def _read_points(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    points = []
+    for number, row in enumerate((row for row in re.split(r"[;\n]", value) if row.strip()), 1):
+        parts = _NUMBER.findall(row)
+        if len(parts) != 2 or number > MOST_POINTS:
+            raise wrong(f"Point {number} needs a latitude and a longitude in degrees, like 51.0543, -3.1227.", "")
+        points.append((float(parts[0]), float(parts[1])))
+    return points
+
+
+class Walked(BaseShape):
+    """A walked boundary: (latitude, longitude) in degrees, WGS 84, and how far off a point may be."""
+
+    kind: Literal["walked"] = "walked"
+    points_deg: Annotated[
+        tuple[tuple[Annotated[float, Field(ge=-90, le=90)], Annotated[float, Field(ge=-180, le=180)]], ...],
+        BeforeValidator(_read_points, json_schema_input_type=str | list[XY]),
+        Field(max_length=MOST_POINTS),
+    ]
+    accuracy_m: Gap = 3.0
+
+    @property
+    def taped(self) -> bool:
+        """A receiver gives plan positions, never lengths along a slope."""
+        return False
+
+    @model_validator(mode="after")
+    def _encloses(self) -> Self:
+        if len(set(self.points_deg)) < 3:
+            raise wrong("A walked boundary needs three different points or more.", "points_deg")
+        drawn = self.geometry()
+        west, south, east, north = drawn.bounds
+        if max(east - west, north - south) > LARGEST_M:
+            raise wrong(
+                "This boundary is more than 10 km across. Are latitude and longitude in the right order?", "points_deg"
+            )
+        if not drawn.is_valid and "Self-intersection" in explain_validity(drawn):
+            raise wrong(
+                "The boundary crosses itself. Leave out the points where you walked back or aside.", "points_deg"
+            )
+        if drawn.area <= 0:
+            raise wrong("These points enclose no ground.", "points_deg")
+        return self
+
+    def middle_deg(self) -> tuple[float, float]:
+        """Return the mean latitude and longitude."""
+        count = len(self.points_deg)
+        return sum(point[0] for point in self.points_deg) / count, sum(point[1] for point in self.points_deg) / count
+
+    def geometry(self, segments: int = MEASURED_SEGMENTS) -> Drawn:
+        """Return the boundary in metres east and north of its middle (azimuthal equidistant)."""
+        latitude, longitude = self.middle_deg()
+        local = Transformer.from_crs(
+            "EPSG:4326", f"+proj=aeqd +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m", always_xy=True
+        )
+        return Drawn([local.transform(lon, lat) for lat, lon in self.points_deg])
+
+    def area(self) -> Figure:
+        """Area in m² on the ellipsoid, with one standard error either way from the receiver's accuracy."""
+        latitudes = [point[0] for point in self.points_deg]
+        longitudes = [point[1] for point in self.points_deg]
+        value = abs(_EARTH.polygon_area_perimeter(longitudes, latitudes)[0])
+        corners = list(self.geometry().exterior.coords)[:-1]
+        across = [math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))]
+        error = self.accuracy_m / 2 * math.sqrt(sum(one**2 for one in across))
+        working = Working(
+            formula=("area within the boundary on the WGS 84 ellipsoid",),
+            terms=(Term(symbol="σ", figure=entered("A point may be off by", self.accuracy_m, "m")),),
+            note=f"{len(corners)} points. Range: one standard error, σ ÷ 2 × √Σ(distance of each point’s neighbours)²,"
+            " for errors independent of each other. A drift shared by all points shifts the boundary, not its area.",
+        )
+        return Figure(
+            name="Area",
+            value=value,
+            unit="m2",
+            low=max(0.0, value - error),
+            high=value + error,
+            source=Source(
+                mark=Mark.PUBLISHED, text="Geodesic polygon area (Karney 2013, Journal of Geodesy 87: 43–55), by PROJ."
+            ),
+            working=working,
+        )

@@ -1,0 +1,142 @@
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import make_site, sign_up
+
+
+def new_plot(page: Page, name: str, shape: str) -> None:
+    page.get_by_label("Plot name").fill(name)
+    page.get_by_label("Measured as").select_option(shape)
+
+
+def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Corner house", units="us", load="12 yards")
+    new_plot(page, "Front curve", "offsets")
+    page.get_by_label("Offsets taken every").fill("5")
+    offsets = page.get_by_label("Offsets, from end to end")
+    offsets.fill("2', 6'6\", 9 ft, 7'3\", 4")
+    # Simpson: 5/3 x (2 + 4 x 6.5 + 2 x 9 + 4 x 7.25 + 4) sq ft
+    expect(page.get_by_test_id("plot-area")).to_contain_text("132 sq ft")
+    sketch = page.get_by_role("group", name="The plot with its measurements")
+    expect(sketch.locator("[data-dimension]")).to_have_count(6)
+    offsets.press("Home")
+    expect(sketch.locator("[data-chosen=true]")).to_have_attribute("data-dimension", "offsets_m.0")
+    offsets.press("End")
+    expect(sketch.locator("[data-chosen=true]")).to_have_attribute("data-dimension", "offsets_m.4")
+    sketch.locator("[data-dimension=spacing_m]").click()
+    expect(page.get_by_label("Offsets taken every")).to_be_focused()
+    page.get_by_test_id("plot-area").get_by_role("button").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Simpson’s rule")
+    expect(page.get_by_role("dialog")).to_contain_text("5 ft ÷ 3 × (2 ft + 4 × 6 ft 6 in")
+    page.keyboard.press("Escape")
+    offsets.fill("2', 6'6\", 9 ft, 7'3\"")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("101 sq ft")
+    page.get_by_test_id("plot-area").get_by_role("button").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Trapezoidal rule")
+
+
+def test_a_row_whose_rings_merge_when_the_canopy_grows(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Orchard")
+    new_plot(page, "Row 3", "ring_row")
+    for label, text in {
+        "Canopy spread": "3 m",
+        "Trunk girth": "30 cm",
+        "Trees in the row": "8",
+        "Tree to tree": "4 m",
+    }.items():
+        page.get_by_label(label).fill(text)
+    # 8 rings of 1.5 m less trunk and gap.
+    expect(page.get_by_test_id("plot-area")).to_contain_text("55.6 m²")
+    page.get_by_label("Canopy spread").fill("5 m")
+    # 8 discs of 2.5 m less 7 lenses of 2.04 m² and 8 gaps.
+    expect(page.get_by_test_id("plot-area")).to_contain_text("142 m²")
+    page.get_by_test_id("plot-area").get_by_role("button").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet).to_contain_text("The rings have grown into one strip")
+    expect(sheet).to_contain_text("Overlap")
+    page.keyboard.press("Escape")
+    page.get_by_label("Tree to tree").fill("30 cm")
+    expect(page.get_by_text("The trees stand so close that the gaps at their trunks touch")).to_be_visible()
+
+
+def test_cut_outs_slope_and_readings_change_the_figures(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Bank")
+    new_plot(page, "Bank bed", "rectangle")
+    page.get_by_label("Length").fill("10 x 4 m")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("40 m²")
+    page.locator("summary", has_text="Cut-outs").click()
+    page.get_by_role("button", name="Plants").click()
+    page.get_by_label("How many").fill("10")
+    page.get_by_label("Gap round each").fill("20 cm")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("38.7 m²")
+    page.get_by_role("button", name="Circle or ellipse").click()
+    page.get_by_label("Across", exact=True).fill("2 m")
+    page.get_by_label("Right of the middle").fill("-1 m")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("35.6 m²")
+    page.locator("summary", has_text="Slope").click()
+    page.get_by_label("How steep").fill("steep")
+    expect(page.get_by_text("“steep” is not a slope. Write it like 15 %, 9° or 1:4")).to_be_visible()
+    page.get_by_label("How steep").fill("1:2")
+    page.get_by_label("Tape lay").select_option("plan")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("39.8 m²")
+    page.locator("summary", has_text="What was found").click()
+    page.get_by_label("Depth readings").fill("20, 40, 30 mm")
+    page.get_by_label("Covered now by").select_option("running_grass")
+    expect(page.get_by_text("30 mm = 1⅛ in")).to_be_visible()
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
+    page.reload()
+    expect(page.get_by_test_id("plot-area")).to_contain_text("39.8 m²")
+    page.locator("summary", has_text="What was found").click()
+    expect(page.get_by_label("Depth readings")).to_have_value("20, 40, 30 mm")
+    expect(page.get_by_label("Covered now by")).to_have_value("running_grass")
+    page.locator("summary", has_text="Cut-outs").click()
+    expect(page.get_by_label("Right of the middle")).to_have_value("-1 m")
+
+
+def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Many")
+    new_plot(page, "Bed", "rectangle")
+    page.get_by_label("Length").fill("6 x 2 m")
+    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Copy").click()
+    plots = page.get_by_role("list", name="Plots").get_by_role("listitem")
+    expect(plots).to_have_count(2)
+    expect(page.get_by_label("Plot name")).to_have_value("Bed, copy")
+    page.get_by_role("button", name="Move Bed, copy up").click()
+    expect(plots.first).to_contain_text("Bed, copy")
+    page.get_by_label("Mark Bed", exact=True).check()
+    page.get_by_role("region", name="Ground plan").get_by_role("button", name="Bed, copy").click(modifiers=["Control"])
+    expect(page.get_by_role("heading", name="2 plots marked")).to_be_visible()
+    page.get_by_label("Wanted, settled").fill("deep")
+    page.get_by_role("button", name="Change them all").click()
+    expect(page.get_by_text("“deep” is not a depth that can be read")).to_be_visible()
+    page.get_by_label("Wanted, settled").fill("100 mm")
+    page.get_by_label("Used for").select_option("foot_path")
+    page.get_by_role("button", name="Change them all").click()
+    expect(page.get_by_text("Foot path")).to_have_count(3)
+    page.reload()
+    expect(plots.first).to_contain_text("Bed, copy")
+    expect(plots.first).to_contain_text("100 mm")
+
+
+def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Wide")
+    new_plot(page, "Bed", "rectangle")
+    page.get_by_label("Length").fill("6 x 2 m")
+    page.get_by_role("button", name="Save the plot").click()
+    plan = page.get_by_role("region", name="Ground plan")
+    bar = plan.get_by_role("img", name=re.compile("Scale bar"))
+    before, scale = plan.get_by_role("button", name="1 Bed").bounding_box(), bar.get_attribute("aria-label")
+    for _ in range(3):
+        page.get_by_role("button", name="Closer").click()
+    expect(bar).not_to_have_attribute("aria-label", scale)
+    assert plan.get_by_role("button", name="1 Bed").bounding_box()["width"] > 2 * before["width"]
+    page.get_by_role("button", name="Show the whole site").click()
+    expect(bar).to_have_attribute("aria-label", scale)

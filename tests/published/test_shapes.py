@@ -1,0 +1,111 @@
+"""Shapes against worked examples, textbook formulas, Shapely and PROJ."""
+
+import math
+
+import pytest
+from pyproj import Geod
+from shapely import Point, box, union_all
+from shapely import Polygon as ShapelyPolygon
+
+from ulmatic.core.survey import Ellipse, Offsets, Path, Polygon, Ring, RingBlock, RingRow, Strip, Triangle, Walked
+
+
+def test_heron():
+    """Heron's own example: sides 13, 14, 15 enclose 84 (Metrica I.8)."""
+    assert Triangle(a_m=13, b_m=14, c_m=15).area().value == pytest.approx(84)
+    assert Triangle(a_m=3, b_m=4, c_m=5).area().value == pytest.approx(6)
+
+
+def test_shoelace():
+    """(3,4), (5,11), (12,8), (9,5), (5,6) enclose 30: a worked example found in many textbooks (from memory)."""
+    corners = [(3, 4), (5, 11), (12, 8), (9, 5), (5, 6)]
+    assert Polygon(corners_m=corners).area().value == pytest.approx(30)
+    assert ShapelyPolygon(corners).area == pytest.approx(30)
+
+
+def test_simpson_and_trapezoidal_rule_on_a_half_ellipse():
+    """A half ellipse of half-axes 8 and 3 has the area 12 π; the rules approach it, Simpson's the faster."""
+    exact = math.pi * 8 * 3 / 2
+
+    def errors(intervals: int) -> tuple[float, float]:
+        along = [-8 + 16 * index / intervals for index in range(intervals + 1)]
+        offsets = [3 * math.sqrt(max(0.0, 1 - (x / 8) ** 2)) for x in along]
+        curved = Offsets(spacing_m=16 / intervals, offsets_m=offsets)
+        straight = Offsets(spacing_m=16 / intervals, offsets_m=offsets, edge="straight")
+        return abs(curved.area().value - exact) / exact, abs(straight.area().value - exact) / exact
+
+    for intervals in (4, 8, 16, 64):
+        simpson, trapezoidal = errors(intervals)
+        assert simpson < trapezoidal < 0.15
+    assert errors(64)[0] < 0.002
+
+
+def test_simpson_is_exact_for_a_parabola_and_the_rule_used_is_said():
+    offsets = [6 * x - x * x for x in (0, 1, 2, 3, 4, 5, 6)]
+    even = Offsets(spacing_m=1, offsets_m=offsets)
+    assert even.area().value == pytest.approx(36)
+    assert even.geometry().area == pytest.approx(36, rel=0.005)
+    assert "Simpson" in even.area().working.note
+    odd = Offsets(spacing_m=1, offsets_m=offsets[:-1])
+    assert "Trapezoidal" in odd.area().working.note
+    assert odd.area().value == pytest.approx(sum(offsets[:-1]) - (offsets[0] + offsets[5]) / 2)
+
+
+def test_annulus_and_its_parts():
+    ring = Ring(canopy_m=10, trunk_m=1, trunk_as="diameter", gap_m=0.5)
+    assert ring.area().value == pytest.approx(math.pi * (25 - 1))
+    assert ring.model_copy(update={"part": 0.25}).area().value == pytest.approx(math.pi * 24 / 4)
+
+
+def test_ellipse():
+    assert Ellipse(across_m=10, other_m=4).area().value == pytest.approx(math.pi * 5 * 2)
+    assert Ellipse(across_m=10).area().value == pytest.approx(math.pi * 25)
+
+
+def test_the_lens_of_two_circles_against_shapely():
+    row = RingRow(canopy_m=6, trunk_m=0.2, trunk_as="diameter", gap_m=0.1, trees=2, spacing_m=4)
+    one, two = (Point(x, 0).buffer(3, quad_segs=4000) for x in (0, 4))
+    lens = row.area().working.terms[1].figure.working.terms[1].figure
+    assert lens.value == pytest.approx(one.intersection(two).area, rel=1e-6)
+    assert row.area().value == pytest.approx(one.union(two).area - 2 * math.pi * 0.2**2, rel=1e-6)
+
+
+@pytest.mark.parametrize("spacing", [1.1, 2.5, 3.9, 6.5])
+def test_rows_and_blocks_against_the_union_by_shapely(spacing):
+    tree = {"canopy_m": 6, "trunk_m": 0.4, "trunk_as": "diameter", "gap_m": 0.3, "trees": 7, "spacing_m": spacing}
+    block = RingBlock(**tree, rows=3, row_spacing_m=5)
+
+    def union(rows: int) -> float:
+        trees = [Point(index * spacing, row * 5) for row in range(rows) for index in range(7)]
+        discs = union_all([tree.buffer(3, quad_segs=500) for tree in trees])
+        return discs.difference(union_all([tree.buffer(0.5, quad_segs=500) for tree in trees])).area
+
+    assert RingRow(**tree).area().value == pytest.approx(union(1), rel=1e-4)
+    assert block.area().value == pytest.approx(union(3), rel=1e-3)
+
+
+def test_a_mitred_path_covers_its_middle_line_times_its_width():
+    """Two legs of 10 and 6 at a right angle, 2 wide, are the outer minus the inner rectangle."""
+    path = Path(legs_m=(10, 6), turns_deg=(90,), width_m=2)
+    corner = box(0, -1, 11, 1).union(box(9, -6, 11, 1))
+    assert path.area().value == pytest.approx(corner.area) == pytest.approx(32)
+    assert path.geometry().area == pytest.approx(32)
+
+
+def test_a_strip_with_trunk_gaps():
+    strip = Strip(length_m=60, width_m=2, trunk_m=0.3, trunk_as="diameter", gap_m=0.35, trees=15)
+    assert strip.area().value == pytest.approx(120 - 15 * math.pi * 0.25)
+
+
+def test_a_walked_field_against_the_ellipsoid():
+    """Four corners set out from a point by PROJ's geodesics, 120 m by 80 m."""
+    earth, (lat, lon) = Geod(ellps="WGS84"), (51.05, -3.12)
+    corners = [(lat, lon)]
+    for azimuth, distance in ((90, 120), (180, 80), (270, 120)):
+        lon, lat, _ = earth.fwd(corners[-1][1], corners[-1][0], azimuth, distance)
+        corners.append((lat, lon))
+    field = Walked(points_deg=corners)
+    geodesic = abs(earth.polygon_area_perimeter([c[1] for c in corners], [c[0] for c in corners])[0])
+    assert field.area().value == pytest.approx(geodesic) == pytest.approx(9600, rel=1e-3)
+    assert field.geometry().area == pytest.approx(9600, rel=1e-3)
+    assert field.area().low < 9600 < field.area().high

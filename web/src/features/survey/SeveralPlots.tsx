@@ -1,0 +1,91 @@
+import { useState } from "react";
+import { Problem } from "@/api/client";
+import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { area, count, PLACEHOLDER, volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { useSite, useUses } from "./site";
+
+/** The same use or depth for all plots that are marked. */
+export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: PlotOut[]; done: () => void }) {
+  const units = useUnits();
+  const { data: uses } = useUses();
+  const { changePlots } = useSite();
+  const [use, setUse] = useState<Use | "">("");
+  const [existing_mm, setExisting] = useState("");
+  const [wanted_mm, setWanted] = useState("");
+  const errors = changePlots.error instanceof Problem ? changePlots.error.byField : {};
+  const total = (of: (plot: PlotOut) => number) => plots.reduce((sum, plot) => sum + of(plot), 0);
+  return (
+    <form
+      noValidate
+      className="space-y-4 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const body = { plots: plots.map((plot) => plot.id), units: site.units, use: use || null };
+        const depths = { existing_mm: existing_mm.trim() || null, wanted_mm: wanted_mm.trim() || null };
+        changePlots.mutate({ ...body, ...depths }, { onSuccess: done });
+      }}
+    >
+      <h2 className="text-xl">{count(plots.length, "plot", "plots")} marked</h2>
+      <p className="text-base-content/75">
+        Together{" "}
+        {area(
+          total((plot) => plot.area_m2),
+          units,
+        )}
+        ,{" "}
+        {volume(
+          total((plot) => plot.volume_m3),
+          units,
+        )}{" "}
+        loose. What you leave empty stays as it is.
+      </p>
+      <FieldFrame label="Used for">
+        {({ id }) => (
+          <select
+            id={id}
+            className="select press w-full"
+            value={use}
+            onChange={(event) => setUse(event.target.value as Use | "")}
+          >
+            <option value="">as it is</option>
+            {uses?.map((one) => (
+              <option key={one.use} value={one.use}>
+                {one.label}
+              </option>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
+      <div className="grid grid-cols-2 gap-3">
+        <TextField
+          label="Lies there now"
+          unit={PLACEHOLDER.depth[site.units]}
+          value={existing_mm}
+          onChange={setExisting}
+          error={errors.existing_mm}
+        />
+        <TextField
+          label="Wanted, settled"
+          unit={PLACEHOLDER.depth[site.units]}
+          value={wanted_mm}
+          onChange={setWanted}
+          error={errors.wanted_mm}
+        />
+      </div>
+      <div className="flex gap-2">
+        <button
+          type="submit"
+          className="btn btn-primary press grow"
+          disabled={changePlots.isPending || !(use || existing_mm.trim() || wanted_mm.trim())}
+        >
+          Change them all
+        </button>
+        <button type="button" className="btn press" onClick={done}>
+          Unmark
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,97 @@
+import type { UnitSystem } from "@/api/schema.gen";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { PLACEHOLDER } from "@/ui/format";
+import { type FieldPlan, type Kind, SHAPES } from "./shapes";
+
+interface Props {
+  kind: Kind;
+  units: UnitSystem;
+  fields: Record<string, string>;
+  change: (next: Record<string, string>) => void;
+  errorAt: (key: string, text: string) => string | undefined;
+  hintFor: (key: string) => string | undefined;
+  onFocus?: (field: string) => void;
+}
+
+/** Which measurement of a list the caret stands in. */
+export function itemAt(text: string, caret: number) {
+  return text.slice(0, caret).split(/[+;\n]|,\s|,(?=\d)/).length - 1;
+}
+
+/** The fields of one shape. */
+export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onFocus }: Props) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      {SHAPES[kind].fields.map((field) => (
+        <div key={field.key} className={`min-w-0 ${field.wide ? "col-span-2" : ""}`}>
+          {field.choices ? (
+            <Choice
+              field={field}
+              value={fields[field.key] ?? ""}
+              onChange={(value) => change({ [field.key]: value })}
+            />
+          ) : (
+            <TextField
+              name={field.key}
+              label={field.key === "trunk_m" ? `Trunk ${fields.trunk_as ?? "girth"}` : field.label}
+              aside={field.key === "trunk_m" ? <TrunkAs fields={fields} change={change} /> : undefined}
+              {...(field.bare ? { unit: PLACEHOLDER[field.bare][units] } : {})}
+              {...(field.rows ? { rows: field.rows } : {})}
+              value={fields[field.key] ?? ""}
+              onChange={(value) => change({ [field.key]: value })}
+              onCaret={(text, caret) =>
+                onFocus?.(
+                  /legs_m|offsets_m/.test(field.key) ? `${field.key}.${itemAt(text, caret)}` : field.key,
+                )
+              }
+              error={errorAt(field.key, fields[field.key] ?? "")}
+              hint={(fields[field.key]?.trim() && hintFor(field.key)) || field.hint}
+            />
+          )}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function TrunkAs({ fields, change }: Pick<Props, "fields" | "change">) {
+  const across = fields.trunk_as === "diameter";
+  return (
+    <button
+      type="button"
+      className="link text-sm"
+      onClick={() => change({ trunk_as: across ? "girth" : "diameter" })}
+    >
+      {across ? "or round" : "or across"}
+    </button>
+  );
+}
+
+function Choice({
+  field,
+  value,
+  onChange,
+}: {
+  field: FieldPlan;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  return (
+    <FieldFrame label={field.label}>
+      {({ id }) => (
+        <select
+          id={id}
+          className="select press w-full"
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+        >
+          {Object.entries(field.choices ?? {}).map(([key, label]) => (
+            <option key={key} value={key}>
+              {label}
+            </option>
+          ))}
+        </select>
+      )}
+    </FieldFrame>
+  );
+}
