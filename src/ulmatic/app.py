@@ -15,6 +15,7 @@ from ulmatic.database import Database, engine_for, sessions_for
 from ulmatic.problems import Problem, ProblemDetails
 from ulmatic.settings import Settings
 from ulmatic.settings import settings as read_settings
+from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
 
 PROBLEM: dict[str, Any] = {
@@ -58,6 +59,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     )
     api.include_router(accounts)
     api.include_router(survey)
+    api.include_router(exchange)
     app.include_router(api)
     _health(app)
     _pages(app, settings.web_dist)

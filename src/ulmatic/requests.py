@@ -15,7 +15,7 @@ from ulmatic.settings import Settings
 
 log = structlog.get_logger()
 
-MOST_BYTES = 2_000_000
+MOST_BYTES = 5_000_000
 """Size of a request's body."""
 
 _HEADERS = {
@@ -62,7 +62,7 @@ def install(app: FastAPI, settings: Settings) -> None:
                 or not size.isdigit()
                 or int(size) > MOST_BYTES
             ):
-                raise Problem(413, "That is too much at once; 2 MB at most.")
+                raise Problem(413, "That is too much at once; 5 MB at most.")
             return await call_next(request)
         except Problem as problem:
             return answer(request, problem.status, problem.detail, problem.errors, problem.headers)

@@ -25,6 +25,7 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     barrow_m3: Mapped[float]
     loads_chosen: Mapped[int | None]
     north_deg: Mapped[float] = mapped_column(default=0.0)
+    location_deg: Mapped[list[Any] | None] = mapped_column(JSONB)
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
 

@@ -6,7 +6,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
 
 from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
-from ulmatic.core.survey import CutOut, Found, Name, Outline, Place, Plot, Shape, Slope, Use
+from ulmatic.core.survey import CutOut, Found, Location, Name, Outline, Place, Plot, Shape, Slope, Use
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume, bare_numbers_in
 from ulmatic.core.working import Figure
 
@@ -33,20 +33,21 @@ class TypedEntry(BaseModel):
         with bare_numbers_in(UnitSystem(known)):
             entry = handler(data)
         if isinstance(data, dict):
-            entry._typed = cls._texts(data)
+            entry._typed = cls.texts(data)
         return entry
 
     @classmethod
-    def _texts(cls, data: dict[str, Any]) -> Typed:
+    def texts(cls, data: dict[str, Any]) -> Typed:
+        """Return the texts of measured fields in `data`, and nothing else of it."""
         kept: Typed = {}
         for key, value in data.items():
             measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
             if measured and isinstance(value, str) and value.strip():
                 kept[key] = value.strip()
             elif key in ("shape", "slope", "found", "place") and isinstance(value, dict):
-                kept[key] = cls._texts(value)
+                kept[key] = cls.texts(value)
             elif key == "cut_outs" and isinstance(value, list):
-                kept[key] = [cls._texts(one) for one in value if isinstance(one, dict)]
+                kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]
         return kept
 
     def typed(self) -> Typed:
@@ -75,6 +76,7 @@ class SiteEntry(TypedEntry):
     barrow_m3: Volume = BARROW.value
     loads_chosen: Annotated[int | None, Field(ge=0, le=10_000)] = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+    location_deg: Location = None
 
 
 class NewSite(SiteEntry):
@@ -95,6 +97,7 @@ class SiteOut(BaseModel):
     barrow_m3: float
     loads_chosen: int | None
     north_deg: float
+    location_deg: tuple[float, float] | None
     typed: dict[str, str]
     version: int
 
@@ -200,3 +203,29 @@ class UseOut(BaseModel):
     proposed_mm: float
     most_mm: float
     source: str
+
+
+class ImportedPlot(BaseModel):
+    """A plot found in a file, not yet kept."""
+
+    row: int
+    name: str
+    kind: str
+    area_m2: float
+    volume_m3: float
+
+
+class RowError(BaseModel):
+    """What is wrong in one row of a file."""
+
+    row: int
+    column: str
+    detail: str
+
+
+class Import(BaseModel):
+    """What a file holds; `kept` says whether its plots were added. With errors none is."""
+
+    plots: list[ImportedPlot]
+    errors: list[RowError]
+    kept: bool

@@ -46,7 +46,8 @@ def next_version(row: Stamped, if_match: str | None) -> None:
     row.version += 1
 
 
-def _plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
+def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
+    """Return the rows of a site's plots in their order."""
     query = scope.select(PlotRow).where(PlotRow.site_id == site.id).order_by(PlotRow.ordinal, PlotRow.id)
     return scope.session.scalars(query.with_for_update() if lock else query).all()
 
@@ -108,7 +109,7 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
 def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     """Return a site with its plots placed and its need added up."""
     row = scope.one(SiteRow, site_id)
-    rows = _plot_rows(scope, row)
+    rows = plot_rows(scope, row)
     needs = _needs(row, rows)
     outlines = {plot_row.id: drawn(needs[plot_row.id][0].shape, needs[plot_row.id][0].cut_outs) for plot_row in rows}
     fixed = {plot_row.id: Place.model_validate(plot_row.place) for plot_row in rows if plot_row.place}
@@ -135,7 +136,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     """Say what the site would need with the plot being typed; nothing is kept."""
     row = scope.one(SiteRow, site_id)
     site = SiteOut.model_validate(row)
-    others = _needs(row, [one for one in _plot_rows(scope, row) if one.id != request.plot_id])
+    others = _needs(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id])
     own = plot_need(request.plot, site.spare)
     named = [(plot.name, need) for plot, need in others.values()]
     return Estimate(
@@ -151,18 +152,19 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
 
 
 def _site_values(entry: SiteEntry) -> dict[str, object]:
-    return {**entry.model_dump(exclude={"id"}), "units": entry.units.value, "typed": entry.typed()}
+    return {**entry.model_dump(mode="json", exclude={"id"}), "units": entry.units.value, "typed": entry.typed()}
 
 
 def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     """Keep a new site; the same id again returns the site that is there."""
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
     if there is None:
-        there = _added(scope, SiteRow(id=entry.id, **_site_values(entry)))
+        there = added(scope, SiteRow(id=entry.id, **_site_values(entry)))
     return SiteOut.model_validate(there)
 
 
-def _added(scope: Scope, row: Row) -> Row:
+def added(scope: Scope, row: Row) -> Row:
+    """Put a new row into the workspace, or raise the 409 problem where its id was used before."""
     try:
         return scope.add(row)
     except IntegrityError:
@@ -190,11 +192,11 @@ def add_plot(scope: Scope, site_id: UUID, entry: NewPlot) -> UUID:
     there = scope.session.scalar(scope.select(PlotRow).where(PlotRow.id == entry.id, PlotRow.site_id == site.id))
     if there is not None:
         return there.id
-    rows = _plot_rows(scope, site)
+    rows = plot_rows(scope, site)
     if len(rows) >= MOST_PLOTS:
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
     last = max((row.ordinal for row in rows), default=0)
-    return _added(scope, PlotRow(id=entry.id, site_id=site.id, ordinal=last + 1, place=None, **_plot_values(entry))).id
+    return added(scope, PlotRow(id=entry.id, site_id=site.id, ordinal=last + 1, place=None, **_plot_values(entry))).id
 
 
 def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = False, lock: bool = False) -> PlotRow:
@@ -216,7 +218,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
 
 def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> None:
     """Make the same change to several plots, all or none."""
-    rows = {row.id: row for row in _plot_rows(scope, scope.one(SiteRow, site_id), lock=True)}
+    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id), lock=True)}
     if not set(entry.plots) <= set(rows):
         raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
     for row in (rows[plot_id] for plot_id in entry.plots):
@@ -234,7 +236,7 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> None:
 
 def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
     """Put plots in another order."""
-    rows = _plot_rows(scope, scope.one(SiteRow, site_id), lock=True)
+    rows = plot_rows(scope, scope.one(SiteRow, site_id), lock=True)
     wanted = {plot_id: index for index, plot_id in enumerate(entry.plots)}
     for ordinal, row in enumerate(sorted(rows, key=lambda row: wanted.get(row.id, len(wanted))), 1):
         row.ordinal = ordinal
@@ -242,7 +244,7 @@ def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
 
 def put_places(scope: Scope, site_id: UUID, entry: Places) -> None:
     """Keep where plots were put on the plan; the last to drag wins, so no version is asked for."""
-    rows = {row.id: row for row in _plot_rows(scope, scope.one(SiteRow, site_id))}
+    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id))}
     for plot_id, place in entry.places.items():
         if plot_id in rows:
             rows[plot_id].place = place.model_dump() if place else None

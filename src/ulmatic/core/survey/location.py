@@ -1,0 +1,55 @@
+"""Between the plan and the earth: a site's location is that of the plan's point (0, 0)."""
+
+import math
+import re
+from collections.abc import Iterable
+from typing import Annotated
+
+from pydantic import BeforeValidator, Field
+from pyproj import Transformer
+
+from ulmatic.core.survey.shapes.base import XY, wrong
+
+_NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+
+
+def _read(value: object) -> object:
+    if isinstance(value, str):
+        if not value.strip():
+            return None
+        parts = _NUMBER.findall(value)
+        if len(parts) != 2:
+            raise wrong("Write latitude and longitude in degrees, like 51.0543, -3.1227, or leave it empty.", "")
+        value = (float(parts[0]), float(parts[1]))
+    pair = isinstance(value, list | tuple) and len(value) == 2 and all(isinstance(one, int | float) for one in value)
+    if isinstance(value, list | tuple) and pair and not (abs(value[0]) <= 85 and abs(value[1]) <= 180):
+        raise wrong("Latitude lies between -85 and 85, longitude between -180 and 180. Is the order right?", "")
+    return value
+
+
+Location = Annotated[
+    tuple[Annotated[float, Field(allow_inf_nan=False)], Annotated[float, Field(allow_inf_nan=False)]] | None,
+    BeforeValidator(_read, json_schema_input_type=str | list[float] | None),
+]
+"""Latitude and longitude in degrees, WGS 84; may be left open."""
+
+
+def _projection(location: tuple[float, float]) -> str:
+    return f"+proj=aeqd +lat_0={location[0]} +lon_0={location[1]} +datum=WGS84 +units=m"
+
+
+def _turned(points: Iterable[XY], degrees: float) -> list[XY]:
+    turn = math.radians(degrees)
+    return [(x * math.cos(turn) - y * math.sin(turn), x * math.sin(turn) + y * math.cos(turn)) for x, y in points]
+
+
+def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:
+    """Return plan points (m) as (longitude, latitude); north lies `north_deg` clockwise from the plan's up."""
+    back = Transformer.from_crs(_projection(location), "EPSG:4326", always_xy=True)
+    return [back.transform(x, y) for x, y in _turned(points, north_deg)]
+
+
+def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:
+    """Return (longitude, latitude) points as plan points in metres; the reverse of `to_earth`."""
+    there = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
+    return _turned([there.transform(x, y) for x, y in points], -north_deg)

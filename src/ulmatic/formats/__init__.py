@@ -1,0 +1,5 @@
+"""Open formats in and out. What is read here is checked before anything trusts it."""
+
+from ulmatic.formats.files import FileRefused
+
+__all__ = ["FileRefused"]

@@ -1,0 +1,83 @@
+"""A whole site as one JSON file, versioned, that reads back to an identical site."""
+
+import json
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from ulmatic.core.survey import Place, Plot
+from ulmatic.core.survey.plot import Name
+from ulmatic.core.units import Share, UnitSystem, Volume
+from ulmatic.formats.files import FileRefused, text_of
+
+VERSION = 1
+
+
+class ArchivedPlot(Plot):
+    """A plot with how it was written and where it was put."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    typed: dict[str, Any] = Field(default_factory=dict)
+    place: Place | None = None
+
+
+class ArchivedSite(BaseModel):
+    """A site's own settings."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Name
+    units: UnitSystem
+    spare: Share
+    load_m3: Volume
+    barrow_m3: Volume
+    loads_chosen: int | None = Field(default=None, ge=0, le=10_000)
+    north_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
+    location_deg: tuple[float, float] | None = None
+    typed: dict[str, Any] = Field(default_factory=dict)
+
+
+class Archive(BaseModel):
+    """The file: lengths in metres, depths in millimetres, volumes in cubic metres, angles in degrees."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
+    format: Literal["ulmatic-site"] = "ulmatic-site"
+    version: Literal[1] = 1
+    site: ArchivedSite
+    plots: list[ArchivedPlot] = Field(max_length=2_000)
+
+
+def read_archive(content: bytes) -> Archive:
+    """Read an archive.
+
+    Raises
+    ------
+    FileRefused
+        With a sentence that says what is wrong and where.
+    """
+    try:
+        data = json.loads(text_of(content))
+    except (json.JSONDecodeError, RecursionError):
+        raise FileRefused("This file cannot be read as JSON.") from None
+    if not isinstance(data, dict) or data.get("format") != "ulmatic-site":
+        raise FileRefused("This is not a site archive of Ulmatic.")
+    if data.get("version") != VERSION:
+        raise FileRefused(
+            f"This archive is of version {str(data.get('version'))[:10]}; version {VERSION} is read here."
+        )
+    try:
+        storable = "\x00" not in json.dumps(data, ensure_ascii=False).encode().decode().replace("\\u0000", "\x00")
+    except UnicodeEncodeError:
+        storable = False
+    if not storable:
+        raise FileRefused("This archive holds signs that cannot be stored.")
+    try:
+        return Archive.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(step) for step in first["loc"])
+        raise FileRefused(f"This archive is damaged at “{where[:80]}”: {first['msg'][:200]}") from None
+
+
+def write_archive(archive: Archive) -> bytes:
+    """Return the archive as a file."""
+    return json.dumps(archive.model_dump(mode="json"), indent=1, ensure_ascii=False).encode()

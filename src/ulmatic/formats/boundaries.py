@@ -1,0 +1,131 @@
+"""Boundaries from GeoJSON, GPX (tracks, routes or waypoints) and KML."""
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import gpxpy
+from fastkml import KML, Placemark
+from fastkml.utils import find_all
+from geojson_pydantic import Feature, FeatureCollection, MultiPolygon, Polygon
+from gpxpy.gpx import GPXException
+from pydantic import TypeAdapter, ValidationError
+from shapely.geometry import LineString
+
+from ulmatic.formats.files import FileRefused, plain_xml, text_of
+
+LEAST_POINTS = 3
+MOST_BOUNDARIES = 500
+_METRES_PER_DEGREE = 111_000
+_NOISE_M = 0.5
+"""Points nearer than this to the line between their neighbours say nothing about the ground."""
+
+
+@dataclass(frozen=True)
+class Boundary:
+    """A named ring of (latitude, longitude) in degrees."""
+
+    name: str
+    points_deg: tuple[tuple[float, float], ...]
+
+
+_Geometry = Polygon | MultiPolygon
+_GEOJSON: TypeAdapter[Any] = TypeAdapter(
+    FeatureCollection[Feature[_Geometry, dict[str, Any]]] | Feature[_Geometry, dict[str, Any]] | _Geometry
+)
+
+
+def read_boundaries(name: str, content: bytes) -> list[Boundary]:
+    """Read every boundary in a file.
+
+    Parameters
+    ----------
+    name : str
+        The file's name; its ending says what it is.
+    content : bytes
+        Of the whole file.
+
+    Raises
+    ------
+    FileRefused
+        With a sentence, where the file is not what its ending says, or holds no boundary.
+    """
+    ending = name.lower().rsplit(".", 1)[-1]
+    readers = {"geojson": _geojson, "json": _geojson, "gpx": _gpx, "kml": _kml}
+    if ending not in readers:
+        raise FileRefused("Boundaries are read from .geojson, .gpx and .kml files.")
+    found = [
+        Boundary(title[:80].strip() or "Boundary", ring)
+        for title, ring in ((title, _tidied(ring)) for title, ring in readers[ending](content))
+        if len(ring) >= LEAST_POINTS
+    ]
+    if not found:
+        raise FileRefused("No boundary was found in this file: a polygon, a track or three waypoints are needed.")
+    if len(found) > MOST_BOUNDARIES:
+        raise FileRefused(f"This file holds more than {MOST_BOUNDARIES} boundaries; split it.")
+    return found
+
+
+def _tidied(ring: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
+    """Return a ring without its repeated end and without points that only follow a straight line."""
+    if len(ring) > 1 and ring[0] == ring[-1]:
+        ring = ring[:-1]
+    if len(ring) <= 4:
+        return tuple(ring)
+    kept = LineString([*ring, ring[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
+    return tuple((point[0], point[1]) for point in kept) if len(kept) >= LEAST_POINTS else tuple(ring)
+
+
+def _geojson(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
+    try:
+        parsed = _GEOJSON.validate_python(json.loads(text_of(content)))
+    except (json.JSONDecodeError, RecursionError):
+        raise FileRefused("This file is not GeoJSON: it cannot be read as JSON.") from None
+    except ValidationError:
+        raise FileRefused(
+            "This GeoJSON holds something else than polygons, or a polygon that does not close."
+        ) from None
+    features = parsed.features if isinstance(parsed, FeatureCollection) else [parsed]
+    for number, feature in enumerate(features, 1):
+        is_feature = isinstance(feature, Feature)
+        geometry = feature.geometry if is_feature else feature
+        titled = (feature.properties or {}).get("name") if is_feature else None
+        title = titled if isinstance(titled, str) and titled.isprintable() else f"Boundary {number}"
+        polygons = [geometry.coordinates] if isinstance(geometry, Polygon) else list(geometry.coordinates)
+        for polygon in polygons:
+            yield title, [(float(position[1]), float(position[0])) for position in polygon[0]]
+
+
+def _gpx(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
+    try:
+        parsed = gpxpy.parse(plain_xml(content).decode())
+    except (GPXException, ValueError, AttributeError) as error:
+        if isinstance(error, FileRefused):
+            raise
+        raise FileRefused("This file cannot be read as GPX.") from None
+    for number, track in enumerate(parsed.tracks, 1):
+        points = [(point.latitude, point.longitude) for segment in track.segments for point in segment.points]
+        yield track.name or f"Track {number}", points
+    for number, route in enumerate(parsed.routes, 1):
+        yield route.name or f"Route {number}", [(point.latitude, point.longitude) for point in route.points]
+    if not parsed.tracks and not parsed.routes:
+        yield "Waypoints", [(point.latitude, point.longitude) for point in parsed.waypoints]
+
+
+def _kml(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
+    try:
+        parsed = KML.from_string(plain_xml(content).decode(), strict=False)
+        places = list(find_all(parsed, of_type=Placemark))
+    except FileRefused:
+        raise
+    except Exception:
+        raise FileRefused("This file cannot be read as KML.") from None
+    for number, place in enumerate(places, 1):
+        geometry = getattr(place, "geometry", None)
+        title = getattr(place, "name", None) or f"Place {number}"
+        for part in getattr(geometry, "geoms", [geometry]):
+            if getattr(part, "geom_type", "") == "Polygon":
+                yield title, [(point[1], point[0]) for point in part.exterior.coords]
+            elif getattr(part, "geom_type", "") in ("LineString", "LinearRing"):
+                yield title, [(point[1], point[0]) for point in part.coords]

@@ -1,0 +1,189 @@
+"""Sites and plots in and out of files."""
+
+import json
+from typing import Any
+from uuid import UUID, uuid5
+
+from pydantic import ValidationError
+from shapely import affinity
+from shapely.geometry import mapping
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.recipe import USUAL_DEPTH
+from ulmatic.core.supply import plot_need
+from ulmatic.core.survey import Place, Plot, Use, to_earth, to_plan
+from ulmatic.core.survey.ground import at_place, centred, placed_cuts
+from ulmatic.core.survey.shapes import Walked
+from ulmatic.formats import FileRefused
+from ulmatic.formats.archive import Archive, ArchivedPlot, ArchivedSite, read_archive, write_archive
+from ulmatic.formats.boundaries import read_boundaries
+from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
+from ulmatic.problems import Problem, Sentences
+from ulmatic.survey import service
+from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.schemas import Import, ImportedPlot, NewPlot, PlotEntry, RowError, SiteOut, SiteSheet
+
+TABLES = (".csv", ".xlsx")
+
+
+def _rows(name: str, content: bytes, use: Use, units: str) -> list[Row]:
+    if name.lower().endswith(TABLES):
+        return read_rows(name, content)
+    usual = USUAL_DEPTH[use].proposed.value
+    return [
+        Row(
+            number,
+            {
+                "name": boundary.name,
+                "use": use,
+                "shape": {"kind": "walked", "points_deg": boundary.points_deg},
+                "wanted_mm": usual,
+            },
+        )
+        for number, boundary in enumerate(read_boundaries(name, content), 1)
+    ]
+
+
+def import_plots(
+    scope: Scope, site_id: UUID, import_id: UUID, name: str, content: bytes, use: Use, *, keep: bool
+) -> Import:
+    """Read plots from a file and, when asked to and nothing is wrong, add all of them.
+
+    The same `import_id` adds them once, however often it is sent.
+    """
+    site = scope.one(SiteRow, site_id)
+    try:
+        rows = _rows(name, content, use, site.units)
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="file") from None
+    entries: list[NewPlot] = []
+    errors: list[RowError] = []
+    for row in rows:
+        try:
+            data = {**row.entry, "units": site.units, "id": uuid5(import_id, str(row.number))}
+            entries.append(NewPlot.model_validate(data))
+        except ValidationError as error:
+            kind = row.entry["shape"].get("kind")
+            for finding in error.errors():
+                said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
+                errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=said.detail))
+    kept = keep and not errors
+    if kept:
+        for entry in entries:
+            service.add_plot(scope, site_id, entry)
+            _place_walked(scope, site, entry)
+    return Import(
+        plots=[_seen(row, entry, site) for row, entry in zip(rows, entries, strict=False)], errors=errors, kept=kept
+    )
+
+
+def _seen(row: Row, entry: NewPlot, site: SiteRow) -> ImportedPlot:
+    need = plot_need(Plot.model_validate(entry.model_dump(include=set(Plot.model_fields))), site.spare)
+    return ImportedPlot(
+        row=row.number, name=entry.name, kind=entry.shape.kind, area_m2=need.area.value, volume_m3=need.volume.value
+    )
+
+
+def _place_walked(scope: Scope, site: SiteRow, entry: NewPlot) -> None:
+    """Put a walked boundary where it lies, if the site says where it is."""
+    if site.location_deg is None or not isinstance(entry.shape, Walked):
+        return
+    latitude, longitude = entry.shape.middle_deg()
+    (origin,) = to_plan([(longitude, latitude)], (site.location_deg[0], site.location_deg[1]), site.north_deg)
+    west, south, east, north = affinity.rotate(entry.shape.geometry(), -site.north_deg, origin=(0, 0)).bounds
+    middle = (origin[0] + (west + east) / 2, origin[1] + (south + north) / 2)
+    if max(abs(middle[0]), abs(middle[1])) < 50_000:
+        place = Place(x_m=round(middle[0], 3), y_m=round(middle[1], 3), turn_deg=-site.north_deg)
+        scope.one(PlotRow, entry.id).place = place.model_dump()
+
+
+def table(sheet: SiteSheet, ending: str) -> bytes:
+    """Return a site's plots as CSV or XLSX."""
+    rows = rows_of((_plot(out), dict(out.typed)) for out in sheet.plots)
+    return write_csv(rows) if ending == "csv" else write_xlsx(rows)
+
+
+def _plot(out: Any) -> Plot:
+    return Plot.model_validate(out.model_dump(include=set(Plot.model_fields)))
+
+
+def geojson(sheet: SiteSheet) -> bytes:
+    """Return a site's plots as GeoJSON (RFC 7946), placed on the earth by the site's location."""
+    site = sheet.site
+    features = []
+    for out in sheet.plots:
+        if isinstance(out.shape, Walked):
+            ring = [[longitude, latitude] for latitude, longitude in out.shape.points_deg]
+            geometry: dict[str, Any] = {"type": "Polygon", "coordinates": [[*ring, ring[0]]]}
+        elif site.location_deg is not None:
+            shape = centred(out.shape.geometry(16)).difference(placed_cuts(out.cut_outs))
+            placed = at_place(shape, out.place)
+            geometry = _on_earth(mapping(placed), site)
+        else:
+            raise Problem(
+                409, "GeoJSON wants latitudes and longitudes. Write the site’s location in its settings first."
+            )
+        properties = {
+            "name": out.name, "use": out.use.value, "area_m2": round(out.area_m2, 3), "wanted_mm": out.wanted_mm,
+            "existing_mm": out.existing_mm, "loose_volume_m3": round(out.volume_m3, 3),
+        }  # fmt: skip
+        features.append({"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry})
+    return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
+
+
+def _on_earth(geometry: dict[str, Any], site: SiteOut) -> dict[str, Any]:
+    location = site.location_deg
+    assert location is not None  # noqa: S101 - asked before
+
+    def ring(points: Any) -> list[list[float]]:
+        return [[round(x, 8), round(y, 8)] for x, y in to_earth(points, location, site.north_deg)]
+
+    rings = geometry["coordinates"]
+    if geometry["type"] == "MultiPolygon":
+        return {"type": "MultiPolygon", "coordinates": [[ring(one) for one in part] for part in rings]}
+    return {"type": "Polygon", "coordinates": [ring(one) for one in rings]}
+
+
+def archive(scope: Scope, site_id: UUID) -> bytes:
+    """Return a whole site as a JSON archive."""
+    row = scope.one(SiteRow, site_id)
+    sheet = service.site_sheet(scope, site_id)
+    kept = {one.id: one for one in service.plot_rows(scope, row)}
+    return write_archive(
+        Archive(
+            site=ArchivedSite.model_validate(sheet.site.model_dump(include=set(ArchivedSite.model_fields))),
+            plots=[
+                ArchivedPlot.model_validate(
+                    {
+                        **out.model_dump(include=set(ArchivedPlot.model_fields)),
+                        "existing_mm": kept[out.id].existing_mm,
+                        "place": kept[out.id].place,
+                    }
+                )
+                for out in sheet.plots
+            ],
+        )
+    )
+
+
+def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
+    """Make a new site from an archive; the same `site_id` makes it once."""
+    try:
+        found = read_archive(content)
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="file") from None
+    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
+    if there is not None:
+        return SiteOut.model_validate(there)
+    values = found.site.model_dump(mode="json")
+    values["typed"] = {key: text for key, text in PlotEntry.texts(found.site.typed).items() if isinstance(text, str)}
+    site = service.added(scope, SiteRow(id=site_id, **values))
+    for number, plot in enumerate(found.plots, 1):
+        plain = plot.model_dump(mode="json", exclude={"typed", "place"})
+        typed: dict[str, Any] = {**PlotEntry.texts(plot.typed), "units": plot.typed.get("units")}
+        place = plot.place.model_dump() if plot.place else None
+        row = PlotRow(
+            id=uuid5(site_id, str(number)), site_id=site.id, ordinal=number, place=place, typed=typed, **plain
+        )
+        service.added(scope, row)
+    return SiteOut.model_validate(site)

@@ -1,0 +1,311 @@
+"""Files in and out: what is read back is what was written, and hostile files are refused in words."""
+
+import csv
+import io
+import json
+import math
+import random
+import zipfile
+from uuid import uuid4
+
+import pytest
+from openpyxl import load_workbook
+from pyproj import Geod
+
+from tests.conftest import bed
+
+BINARY = {"Content-Type": "application/octet-stream"}
+EARTH = Geod(ellps="WGS84")
+
+
+def send(person, name: str, content: bytes | str, **options):
+    params = {"name": name, "import_id": str(uuid4())} | options
+    content = content.encode() if isinstance(content, str) else content
+    return person.client.post(f"{person.site}/imports", params=params, content=content, headers=BINARY)
+
+
+def walked_ring(radius: float = 40, noise: float = 0.0, points: int = 90) -> list[tuple[float, float]]:
+    """Points (latitude, longitude) round a circle, each off by up to `noise` metres."""
+    chance = random.Random(4)  # noqa: S311 - a repeatable test
+    ring = []
+    for index in range(points):
+        off = radius + chance.uniform(-noise, noise)
+        longitude, latitude, _ = EARTH.fwd(-3.12, 51.05, 360 * index / points, off)
+        ring.append((latitude, longitude))
+    return ring
+
+
+def gpx(ring, kind: str = "trk") -> str:
+    point = {"trk": "trkpt", "rte": "rtept", "wpt": "wpt"}[kind]
+    points = "".join(f'<{point} lat="{lat}" lon="{lon}"></{point}>' for lat, lon in ring)
+    body = {
+        "trk": f"<trk><name>Top field</name><trkseg>{points}</trkseg></trk>",
+        "rte": f"<rte>{points}</rte>",
+        "wpt": points,
+    }[kind]
+    return (
+        f'<?xml version="1.0"?><gpx version="1.1" creator="test" xmlns="http://www.topografix.com/GPX/1/1">{body}</gpx>'
+    )
+
+
+def kml(ring) -> str:
+    points = " ".join(f"{lon},{lat},0" for lat, lon in [*ring, ring[0]])
+    return (
+        '<?xml version="1.0"?><kml xmlns="http://www.opengis.net/kml/2.2"><Document><Placemark><name>Top field</name><Polygon>'
+        f"<outerBoundaryIs><LinearRing><coordinates>{points}</coordinates></LinearRing></outerBoundaryIs>"
+        "</Polygon></Placemark></Document></kml>"
+    )
+
+
+def geojson(ring, geometry: str = "Polygon") -> str:
+    points = [[lon, lat] for lat, lon in [*ring, ring[0]]]
+    coordinates = [points] if geometry == "Polygon" else points
+    feature = {
+        "type": "Feature",
+        "properties": {"name": "Top field"},
+        "geometry": {"type": geometry, "coordinates": coordinates},
+    }
+    return json.dumps({"type": "FeatureCollection", "features": [feature]})
+
+
+@pytest.mark.parametrize(
+    ("name", "make"),
+    [("a.gpx", gpx), ("b.gpx", lambda ring: gpx(ring, "rte")), ("c.gpx", lambda ring: gpx(ring, "wpt")), ("d.kml", kml), ("e.geojson", geojson)],
+)  # fmt: skip
+def test_a_walked_boundary_comes_in_with_its_area(owner, name, make):
+    seen = send(owner, name, make(walked_ring())).json()
+    assert seen["errors"] == []
+    assert not seen["kept"]
+    assert seen["plots"][0]["area_m2"] == pytest.approx(math.pi * 40**2, rel=0.02)
+    assert owner.client.get(owner.site).json()["plots"] == []
+    assert send(owner, name, make(walked_ring()), keep=True, use="young_tree").json()["kept"]
+    (plot,) = owner.client.get(owner.site).json()["plots"]
+    assert (plot["shape"]["kind"], plot["use"]) == ("walked", "young_tree")
+
+
+def test_a_noisy_walk_is_within_its_stated_range(owner):
+    send(owner, "walk.gpx", gpx(walked_ring(noise=3)), keep=True)
+    (plot,) = owner.client.get(owner.site).json()["plots"]
+    area = owner.client.get(f"{owner.site}/plots/{plot['id']}").json()["need"]["area"]
+    true = math.pi * 40**2
+    assert abs(area["value"] - true) < 0.05 * true
+    assert area["low"] < area["value"] < area["high"]
+
+
+def test_the_same_import_sent_twice_adds_its_plots_once(owner):
+    once = str(uuid4())
+    for _ in range(2):
+        assert send(owner, "a.kml", kml(walked_ring()), import_id=once, keep=True).json()["kept"]
+    assert len(owner.client.get(owner.site).json()["plots"]) == 1
+
+
+TABLE = """name,used for,measured as,length,width,legs,wanted
+Long bed,Perennials and shrubs,rectangle,12'6",4 ft,,75 mm
+"Path, back",Foot path,path,,1.2 m,12 + 8 + 3.5 m,100
+Wrong length,Foot path,rectangle,wide,2 m,,75
+,Foot path,rectangle,3,2,,75
+Odd use,Moon garden,rectangle,3,2,,75
+"""
+
+
+def test_a_table_with_three_bad_rows_says_which_and_adds_nothing(owner):
+    seen = send(owner, "plots.csv", TABLE, keep=True).json()
+    assert not seen["kept"]
+    assert [(error["row"], error["column"]) for error in seen["errors"]] == [
+        (4, "length"),
+        (5, "name"),
+        (6, "used for"),
+    ]
+    assert "“wide” is not a length" in seen["errors"][0]["detail"]
+    assert owner.client.get(owner.site).json()["plots"] == []
+    good = "\n".join(TABLE.splitlines()[:3])
+    assert send(owner, "plots.csv", good, keep=True).json()["kept"]
+    first, second = owner.client.get(owner.site).json()["plots"]
+    assert (first["typed"]["shape"]["length_m"], second["name"]) == ("12'6\"", "Path, back")
+
+
+@pytest.mark.parametrize("ending", ["csv", "xlsx"])
+def test_the_template_comes_in_as_it_is(owner, ending):
+    content = owner.client.get(f"/api/v1/plot-template.{ending}").content
+    seen = send(owner, f"t.{ending}", content, keep=True).json()
+    assert seen["errors"] == []
+    assert [plot["kind"] for plot in seen["plots"]] == ["rectangle", "path", "offsets", "ring_row"]
+
+
+ALL = [
+    {"kind": "rectangle", "length_m": "12 x 3.5 m", "width_m": ""},
+    {"kind": "triangle", "a_m": "3", "b_m": "4", "c_m": "5"},
+    {"kind": "ellipse", "across_m": "4 m", "other_m": "9 ft"},
+    {"kind": "polygon", "corners_m": "0, 0; 6, 0; 6, -4"},
+    {"kind": "offsets", "spacing_m": "2", "offsets_m": "0, 2, 1"},
+    {"kind": "path", "legs_m": "12 + 4 m", "turns_deg": "45 left", "width_m": "1"},
+    {"kind": "ring", "canopy_m": "4", "trunk_m": "20", "trunk_as": "diameter", "gap_m": "10", "part": "25 %", "trees": 3},
+    {"kind": "ring_row", "canopy_m": "4", "trunk_m": "20", "gap_m": "10", "trees": 5, "spacing_m": "3"},
+    {"kind": "ring_block", "canopy_m": "3", "trunk_m": "20", "gap_m": "10", "trees": 5, "spacing_m": "4", "rows": 2, "row_spacing_m": "5"},
+    {"kind": "strip", "length_m": "30", "width_m": "2", "trees": 4, "trunk_m": "20", "gap_m": "10"},
+    {"kind": "walked", "points_deg": "51.05, -3.12; 51.0505, -3.12; 51.0505, -3.1192"},
+]  # fmt: skip
+
+
+@pytest.fixture
+def full_site(owner):
+    for number, shape in enumerate(ALL):
+        owner.add_plot(name=f"Plot {number}", shape=shape)
+    owner.add_plot(name="=1+1", shape=ALL[0], slope={"angle_deg": "15 %", "taped": "plan"}, found={"readings_mm": "20, 30", "cover": "lawn"},
+                   cut_outs=[{"kind": "plants", "plants": 4, "gap_m": "10 cm"}])  # fmt: skip
+    places = {owner.plot_ids[0]: {"x_m": 3, "y_m": 4, "turn_deg": 30}}
+    owner.client.put(f"{owner.site}/places", json={"places": places})
+    return owner
+
+
+def essence(person, site: str) -> tuple:
+    """Everything of a site but ids, versions and automatic places."""
+    sheet = person.client.get(f"{person.sites}/{site}").json()
+    own = {key: value for key, value in sheet["site"].items() if key not in ("id", "version")}
+    plots = [{key: value for key, value in plot.items() if key not in ("id", "version")} for plot in sheet["plots"]]
+    return own, plots, sheet["need"]
+
+
+def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
+    content = full_site.client.get(f"{full_site.site}/file.json").content
+    for person in (full_site, new_person()):
+        made = str(uuid4())
+        address = f"/api/v1/workspaces/{person.workspace_id}/archives"
+        for _ in range(2):
+            answer = person.client.post(address, params={"site_id": made}, content=content, headers=BINARY)
+            assert answer.status_code == 201, answer.text
+        assert essence(person, made) == essence(full_site, full_site.site_id)
+    schema = full_site.client.get("/api/v1/site-archive.schema.json").json()
+    assert set(schema["required"]) == {"site", "plots"}
+
+
+@pytest.mark.parametrize("ending", ["csv", "xlsx"])
+def test_a_table_of_every_shape_reads_back_to_the_same_ground(full_site, ending):
+    content = full_site.client.get(f"{full_site.site}/file.{ending}").content
+    before = full_site.client.get(full_site.site).json()["plots"]
+    if ending == "csv":
+        names = [row["name"] for row in csv.DictReader(io.StringIO(content.decode("utf-8-sig")))]
+        assert names[-1] == "'=1+1"
+    else:
+        assert load_workbook(io.BytesIO(content)).active["A13"].data_type == "s"
+    full_site.add_site(name="Second")
+    seen = send(full_site, f"again.{ending}", content, keep=True).json()
+    assert seen["errors"] == []
+    after = full_site.client.get(full_site.site).json()["plots"]
+    assert [plot["name"] for plot in after] == [plot["name"] for plot in before]
+    for old, new in list(zip(before, after, strict=True))[:-1]:
+        assert new["area_m2"] == pytest.approx(old["area_m2"]), old["shape"]["kind"]
+
+
+def test_geojson_lies_where_the_site_says_it_is(full_site):
+    refused = full_site.client.get(f"{full_site.site}/file.geojson")
+    assert (refused.status_code, "location" in refused.json()["detail"]) == (409, True)
+    site = full_site.client.get(full_site.site).json()["site"]
+    entry = {
+        "name": "Here",
+        "units": "metric",
+        "load_m3": "5",
+        "barrow_m3": "80 L",
+        "location_deg": "51.05, -3.12",
+        "north_deg": 20,
+    }
+    assert (
+        full_site.client.put(full_site.site, json=entry, headers={"If-Match": f'"{site["version"]}"'}).status_code
+        == 200
+    )
+    written = full_site.client.get(f"{full_site.site}/file.geojson").json()
+    for feature in written["features"]:
+        parts = feature["geometry"]["coordinates"]
+        polygons = parts if feature["geometry"]["type"] == "MultiPolygon" else [parts]
+        area = 0.0
+        for rings in polygons:
+            outer, *holes = (abs(EARTH.polygon_area_perimeter(*zip(*ring, strict=True))[0]) for ring in rings)
+            area += outer - sum(holes)
+        if feature["properties"]["name"] != "=1+1":
+            assert area == pytest.approx(feature["properties"]["area_m2"], rel=0.01)
+    corner = written["features"][0]["geometry"]["coordinates"][0][0]
+    _, _, away = EARTH.inv(-3.12, 51.05, *corner)
+    assert away < 15
+
+
+BOMB = io.BytesIO()
+with zipfile.ZipFile(BOMB, "w", zipfile.ZIP_DEFLATED) as bomb:
+    bomb.writestr("xl/worksheets/sheet1.xml", b"0" * 40_000_000)
+ENTITIES = '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><gpx>&b;</gpx>'
+RING = walked_ring(points=8)
+
+HOSTILE = [
+    ("a.gpx", ENTITIES, "entities"),
+    ("a.kml", '<!DOCTYPE kml SYSTEM "file:///etc/passwd"><kml/>', "entities"),
+    ("a.gpx", "<gpx", "GPX"),
+    ("a.kml", "<kml", "KML"),
+    ("a.xlsx", BOMB.getvalue(), "unpacks"),
+    ("a.xlsx", b"PK\x03\x04 not really", "XLSX"),
+    ("a.csv", "name;wanted\nBéd;3".encode("latin-1"), "UTF-8"),
+    ("a.csv", "name\n".encode("utf-16"), "UTF-16"),
+    ("a.csv", b"name\n\x00", "not a text file"),
+    ("a.csv", "\n", "empty"),
+    ("a.csv", "name,colour\nBed,red", "heading “colour” is not known"),
+    ("a.csv", "name\n" + "x\n" * 2_100, "more than 2,000 rows"),
+    ("a.geojson", "[" * 50_000, "JSON"),
+    ("a.geojson", '{"type": "Point", "coordinates": [1, 2]}', "something else than polygons"),
+    ("a.geojson", geojson(RING, "LineString"), "something else than polygons"),
+    ("a.txt", "hello", "are read from"),
+]
+
+
+@pytest.mark.parametrize(("name", "content", "words"), HOSTILE)
+def test_hostile_files_get_a_clear_refusal(owner, name, content, words):
+    answer = send(owner, name, content, keep=True)
+    assert answer.status_code == 422
+    assert words in answer.json()["errors"][0]["detail"]
+    assert owner.client.get(owner.site).json()["plots"] == []
+
+
+def test_boundaries_that_cannot_be_ground_are_errors_of_their_row(owner):
+    crossing = [RING[0], RING[4], RING[2], RING[6]]
+    swapped = [(lon, lat) for lat, lon in [(51, 150), (51.001, 150), (51.001, 150.001)]]
+    for ring, words in [(crossing, "crosses itself"), (swapped, "at most 90")]:
+        seen = send(owner, "a.geojson", geojson(ring), keep=True).json()
+        assert not seen["kept"]
+        assert words in seen["errors"][0]["detail"]
+
+
+def test_a_file_of_fifty_megabytes_is_not_even_read(owner):
+    assert send(owner, "a.csv", b"x" * 50_000_000).status_code == 413
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [("{", "JSON"), ("[]", "not a site archive"), ('{"format": "ulmatic-site", "version": 9}', "version 9"),
+     ('{"format": "ulmatic-site", "version": 1, "site": {}, "plots": []}', "damaged at “site.name”"),
+     ('{"format": "ulmatic-site", "version": 1, "x": "\\u0000"}', "cannot be stored"),
+     ('{"format": "ulmatic-site", "version": 1, "x": "\\ud800"}', "cannot be stored")],
+)  # fmt: skip
+def test_damaged_archives_are_refused(owner, content, words):
+    address = f"/api/v1/workspaces/{owner.workspace_id}/archives"
+    answer = owner.client.post(address, params={"site_id": str(uuid4())}, content=content.encode(), headers=BINARY)
+    assert (answer.status_code, words in answer.json()["detail"]) == (422, True), answer.text
+
+
+def test_several_plots_change_together_or_not_at_all(owner):
+    first, second = (owner.add_plot()["plot"]["id"] for _ in range(2))
+    change = {"plots": [first, second], "units": "us", "use": "foot_path", "wanted_mm": "4"}
+    assert owner.client.post(f"{owner.site}/changes", json=change).status_code == 204
+    plots = owner.client.get(owner.site).json()["plots"]
+    assert {(plot["use"], plot["wanted_mm"], plot["version"]) for plot in plots} == {("foot_path", 101.6, 2)}
+    gone = change | {"plots": [first, str(uuid4())], "wanted_mm": "1"}
+    assert owner.client.post(f"{owner.site}/changes", json=gone).status_code == 404
+    owner.client.put(f"{owner.site}/order", json={"plots": [second]})
+    plots = owner.client.get(owner.site).json()["plots"]
+    assert [plot["id"] for plot in plots] == [second, first]
+    assert {plot["wanted_mm"] for plot in plots} == {101.6}
+
+
+def test_errors_in_nested_entries_name_their_field(owner):
+    wrong = bed(cut_outs=[{"kind": "plants", "plants": 0, "gap_m": "x"}, {"kind": "shape", "shape": {"kind": "ellipse", "across_m": "y"}}],
+                slope={"angle_deg": "80", "taped": "plan"}, found={"soil": "mud"})  # fmt: skip
+    errors = owner.client.post(f"{owner.site}/plots", json=wrong).json()["errors"]
+    assert {error["field"] for error in errors} == {
+        "cut_outs.0.plants", "cut_outs.0.gap_m", "cut_outs.1.shape.across_m", "slope.angle_deg", "found.soil",
+    }  # fmt: skip
