@@ -1,13 +1,12 @@
 """Walks every route of the OpenAPI document as everybody who must not get through."""
 
-from uuid import uuid4
-
 import pytest
 
 PUBLIC = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
     ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("get", "/api/v1/invitations/{token}"),
-    ("get", "/api/v1/uses"), ("get", "/api/v1/parameters"),
+    ("get", "/api/v1/uses"), ("get", "/api/v1/parameters"), ("get", "/api/v1/plot-template.{ending}"),
+    ("get", "/api/v1/site-archive.schema.json"),
 }  # fmt: skip
 COMPUTES_ONLY = {"/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate"}
 OWNERS_ONLY = {
@@ -41,17 +40,23 @@ def victim(new_person):
     return person
 
 
+def addressed(path: str, victim, workspace_id: str | None = None) -> str:
+    """Fill a route's path with what belongs to the victim."""
+    return path.format(
+        workspace_id=workspace_id or victim.workspace_id,
+        site_id=victim.site_id,
+        plot_id=victim.plot_ids[0],
+        user_id=victim.user_id,
+        invitation_id=victim.invitation_id,
+        token="no-such-token",
+        ending="json",
+    )
+
+
 def walk(client, victim, routes, workspace_id=None):
     """Call every route on the victim's rows and give back what came."""
     for method, path in routes:
-        address = path.format(
-            workspace_id=workspace_id or victim.workspace_id,
-            site_id=victim.site_id,
-            plot_id=victim.plot_ids[0],
-            user_id=victim.user_id,
-            invitation_id=victim.invitation_id,
-            token="no-such-token",
-        )
+        address = addressed(path, victim, workspace_id)
         body = None if method in ("get", "delete") else {}
         answer = client.request(method, address, json=body, headers={"If-Match": '"1"'})
         assert SECRET not in answer.text, f"{method} {path} leaks"
@@ -93,10 +98,7 @@ def test_a_viewer_only_reads(new_person, victim, routes):
     mine = [(method, path) for method, path in routes if "{workspace_id}" in path]
     before = state(victim)
     for method, path in mine:
-        address = path.format(
-            workspace_id=victim.workspace_id, site_id=victim.site_id, plot_id=victim.plot_ids[0],
-            user_id=victim.user_id, invitation_id=victim.invitation_id,
-        )  # fmt: skip
+        address = addressed(path, victim)
         answer = viewer.client.request(method, address, json={} if method not in ("get", "delete") else None)
         if (method, path) in OWNERS_ONLY or (method != "get" and path not in COMPUTES_ONLY):
             assert answer.status_code == 403, f"{method} {path}"
@@ -110,8 +112,6 @@ def test_crew_edits_and_leaves_the_rest_to_owners(new_person, victim):
     crew.workspace_id, crew.site_id = victim.workspace_id, victim.site_id
     crew.add_plot(name="By the crew")
     for method, path in OWNERS_ONLY:
-        address = path.format(
-            workspace_id=victim.workspace_id, site_id=victim.site_id, user_id=victim.user_id, invitation_id=uuid4()
-        )
+        address = addressed(path, victim)
         answer = crew.client.request(method, address, json={} if method not in ("get", "delete") else None)
         assert answer.status_code == 403, f"{method} {path}"

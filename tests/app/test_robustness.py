@@ -56,7 +56,7 @@ def test_values_that_are_no_measurement(owner, value):
 
 
 def test_too_much_at_once_is_refused(owner):
-    assert owner.client.post(f"{owner.site}/plots", content=b" " * 3_000_000).status_code == 413
+    assert owner.client.post(f"{owner.site}/plots", content=b" " * 6_000_000).status_code == 413
 
 
 def test_unknown_addresses_are_answered_in_kind(stranger):

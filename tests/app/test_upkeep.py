@@ -61,7 +61,7 @@ def test_loading_the_demo_twice_changes_nothing(empty_url):
         load(session)
         assert everything() == once
         shapes = {row.shape["kind"] for row in session.scalars(select(PlotRow))}
-    assert shapes == {"rectangle", "path", "ring"}
+    assert shapes == {"rectangle", "path", "ring", "ring_row", "offsets", "ellipse", "triangle"}
     client = TestClient(create_app(settings_for(empty_url)), base_url=HOST, headers={"Origin": HOST})
     visitor = client.post("/api/v1/session/demo").json()
     sites = client.get(f"/api/v1/workspaces/{visitor['workspaces'][0]['id']}/sites").json()

@@ -2,6 +2,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.app.test_files import TABLE, gpx, walked_ring
 from tests.browser.conftest import make_site, sign_up
 
 
@@ -27,13 +28,13 @@ def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
     expect(sketch.locator("[data-chosen=true]")).to_have_attribute("data-dimension", "offsets_m.4")
     sketch.locator("[data-dimension=spacing_m]").click()
     expect(page.get_by_label("Offsets taken every")).to_be_focused()
-    page.get_by_test_id("plot-area").get_by_role("button").click()
+    page.get_by_test_id("plot-area").get_by_role("button", name=re.compile("^Area")).click()
     expect(page.get_by_role("dialog")).to_contain_text("Simpson’s rule")
     expect(page.get_by_role("dialog")).to_contain_text("5 ft ÷ 3 × (2 ft + 4 × 6 ft 6 in")
     page.keyboard.press("Escape")
     offsets.fill("2', 6'6\", 9 ft, 7'3\"")
     expect(page.get_by_test_id("plot-area")).to_contain_text("101 sq ft")
-    page.get_by_test_id("plot-area").get_by_role("button").click()
+    page.get_by_test_id("plot-area").get_by_role("button", name=re.compile("^Area")).click()
     expect(page.get_by_role("dialog")).to_contain_text("Trapezoidal rule")
 
 
@@ -53,7 +54,7 @@ def test_a_row_whose_rings_merge_when_the_canopy_grows(page: Page, address):
     page.get_by_label("Canopy spread").fill("5 m")
     # 8 discs of 2.5 m less 7 lenses of 2.04 m² and 8 gaps.
     expect(page.get_by_test_id("plot-area")).to_contain_text("142 m²")
-    page.get_by_test_id("plot-area").get_by_role("button").click()
+    page.get_by_test_id("plot-area").get_by_role("button", name=re.compile("^Area")).click()
     sheet = page.get_by_role("dialog")
     expect(sheet).to_contain_text("The rings have grown into one strip")
     expect(sheet).to_contain_text("Overlap")
@@ -140,3 +141,29 @@ def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
     assert plan.get_by_role("button", name="1 Bed").bounding_box()["width"] > 2 * before["width"]
     page.get_by_role("button", name="Show the whole site").click()
     expect(bar).to_have_attribute("aria-label", scale)
+
+
+def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "From files")
+    page.get_by_role("link", name="Files").click()
+    chooser = page.get_by_label("File", exact=True)
+    table = {"name": "plots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
+    chooser.set_input_files([table])
+    expect(page.get_by_text("Nothing was added: 3 entries need another look")).to_be_visible()
+    expect(page.get_by_text("“wide” is not a length that can be read")).to_be_visible()
+    walk = {"name": "walk.gpx", "mimeType": "application/gpx+xml", "buffer": gpx(walked_ring(noise=3)).encode()}
+    chooser.set_input_files([walk])
+    expect(page.get_by_role("row", name=re.compile("Top field Walked boundary"))).to_be_visible()
+    page.get_by_role("button", name="Add 1 plot").click()
+    page.get_by_role("link", name=re.compile("Top field")).click()
+    page.get_by_test_id("plot-area").get_by_role("button", name=re.compile("^Area")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("A point may be off by")
+    page.keyboard.press("Escape")
+
+    page.get_by_role("link", name="Files").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Download Archive").click()
+    page.get_by_role("link", name="Sites", exact=True).click()
+    page.get_by_label("Bring in an archive").set_input_files(download.value.path())
+    expect(page.get_by_role("link", name=re.compile("Top field"))).to_be_visible()

@@ -6,6 +6,7 @@ import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
 import { Team } from "@/features/accounts/Team";
 import { Parameters } from "@/features/materials/Parameters";
+import { Files } from "@/features/survey/Files";
 import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
 import { SitePage } from "@/features/survey/SitePage";
 import { Sites } from "@/features/survey/Sites";
@@ -82,6 +83,7 @@ export const router = createBrowserRouter([
               { path: "sites", element: <Sites /> },
               { path: "sites/new", element: <NewSite /> },
               { path: "sites/:siteId/settings", element: <SiteSettings /> },
+              { path: "sites/:siteId/files", element: <Files /> },
               { path: "sites/:siteId", element: <SitePage /> },
               { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },
             ],

@@ -1,4 +1,4 @@
-import { Minus, Plus, Settings2 } from "lucide-react";
+import { FileDown, Minus, Plus, Settings2 } from "lucide-react";
 import { Link } from "react-router";
 import type { SiteNeed, SiteOut } from "@/api/schema.gen";
 import { count, other, shown, volume } from "@/ui/format";
@@ -10,11 +10,12 @@ interface Props {
   need: SiteNeed;
   typing: boolean;
   settings: string;
+  files: string;
   choose?: (loads: number | null) => void;
 }
 
 /** What to order: the one thing on the page that shouts. */
-export function OrderStrip({ site, need, typing, settings, choose }: Props) {
+export function OrderStrip({ site, need, typing, settings, files, choose }: Props) {
   const units = useUnits();
   const { order } = need;
   const loads = order.loads.value;
@@ -96,13 +97,14 @@ export function OrderStrip({ site, need, typing, settings, choose }: Props) {
           Order just enough
         </button>
       ) : null}
-      <Link
-        to={settings}
-        className="btn btn-ghost press print:hidden"
-        title="Load size, spare, barrow, units"
-      >
-        <Settings2 size={18} /> <span className="sr-only xl:not-sr-only">Load and units</span>
-      </Link>
+      <nav className="ml-auto flex print:hidden" aria-label="Site">
+        <Link to={files} className="btn btn-ghost press" title="Files in and out">
+          <FileDown size={18} /> <span className="sr-only xl:not-sr-only">Files</span>
+        </Link>
+        <Link to={settings} className="btn btn-ghost press" title="Load size, spare, barrow, units, location">
+          <Settings2 size={18} /> <span className="sr-only xl:not-sr-only">Load and units</span>
+        </Link>
+      </nav>
     </section>
   );
 }

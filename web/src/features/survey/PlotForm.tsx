@@ -258,7 +258,7 @@ function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; cu
       </p>
     );
   }
-  const { area, volume } = estimate.plot;
+  const { area, volume, edge, cardboard } = estimate.plot;
   const range = rangeOf(volume, units);
   return (
     <dl
@@ -269,7 +269,16 @@ function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; cu
         <dt className="text-sm text-base-content/75">Area</dt>
         <dd>
           <Value figure={area} className="display text-2xl" />
-          <span className="block text-sm text-base-content/75">{shown(area.value, "m2", other(units))}</span>
+          <span className="block text-sm text-base-content/75">
+            edge <Value figure={edge} />;{" "}
+            {estimate.found.cover === "lawn" || estimate.found.cover === "running_grass" ? (
+              <>
+                cardboard <Value figure={cardboard} />
+              </>
+            ) : (
+              shown(area.value, "m2", other(units))
+            )}
+          </span>
         </dd>
       </div>
       <div data-testid="plot-volume">

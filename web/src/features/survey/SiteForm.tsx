@@ -18,11 +18,15 @@ type Entry = {
   barrow_m3: string;
   spare: string;
   north: string;
+  location_deg: string;
 };
 
-const STARTS: Record<UnitSystem, Pick<Entry, "load_m3" | "barrow_m3" | "spare" | "north">> = {
-  metric: { load_m3: "10 m3", barrow_m3: "100 L", spare: "10 %", north: "0" },
-  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft", spare: "10 %", north: "0" },
+const STARTS: Record<
+  UnitSystem,
+  Pick<Entry, "load_m3" | "barrow_m3" | "spare" | "north" | "location_deg">
+> = {
+  metric: { load_m3: "10 m3", barrow_m3: "100 L", spare: "10 %", north: "0", location_deg: "" },
+  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft", spare: "10 %", north: "0", location_deg: "" },
 };
 
 function entryOf(site: SiteOut): Entry {
@@ -33,6 +37,7 @@ function entryOf(site: SiteOut): Entry {
     barrow_m3: site.typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
     spare: site.typed.spare ?? share(site.spare),
     north: String(site.north_deg),
+    location_deg: site.location_deg?.join(", ") ?? "",
   };
 }
 
@@ -114,6 +119,13 @@ function Fields({
           hint="Degrees clockwise from up."
         />
       </div>
+      <TextField
+        label="Location"
+        value={entry.location_deg}
+        onChange={set("location_deg")}
+        error={errors.location_deg}
+        hint="Latitude and longitude, if you like: 51.0543, -3.1227. Places walked boundaries and GeoJSON."
+      />
     </>
   );
 }

@@ -71,6 +71,7 @@ export function SitePage() {
             need={estimate?.site ?? need}
             typing={estimate !== undefined}
             settings={`${back}/settings`}
+            files={`${back}/files`}
             {...(may.edit && plots.length > 0
               ? { choose: (loads) => change.mutate({ entry: withLoads(site, loads), version: site.version }) }
               : {})}

@@ -1,7 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { sendArchive } from "@/api/files";
 import { useMay, useSession } from "@/features/accounts/session";
 import { area, count, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -21,6 +22,7 @@ export function Sites() {
   });
   if (sites.isPending) return <Loading what="your sites" />;
   if (sites.isError) return <Trouble error={sites.error} retry={() => sites.refetch()} />;
+  const bring = may.edit ? <BringArchive workspaceId={workspaceId} /> : null;
   const add = may.edit ? (
     <Link to="new" className="btn btn-primary press" data-key="n">
       <Plus size={18} /> New site
@@ -33,7 +35,10 @@ export function Sites() {
           A site is one place with its beds, paths and trees: a garden, an orchard, a client’s yard. Make one,
           then measure its first plot with a tape; the order follows by itself.
         </p>
-        {add}
+        <div className="flex flex-wrap gap-2">
+          {add}
+          {bring}
+        </div>
       </Empty>
     );
   }
@@ -41,7 +46,10 @@ export function Sites() {
     <div className="mx-auto max-w-4xl p-4 sm:p-6">
       <div className="mb-4 flex items-center justify-between gap-4">
         <h1 className="text-3xl">Sites</h1>
-        {add}
+        <div className="flex flex-wrap justify-end gap-2">
+          {bring}
+          {add}
+        </div>
       </div>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {sites.data.map(({ site, plots, area_m2, volume_m3, loads }) => {
@@ -67,6 +75,42 @@ export function Sites() {
           );
         })}
       </ul>
+    </div>
+  );
+}
+
+/** Makes a site from an archive that was taken out here or elsewhere. */
+function BringArchive({ workspaceId }: { workspaceId: string }) {
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  const bring = useMutation({
+    retry: false,
+    mutationFn: (file: File) => sendArchive(`/api/v1/workspaces/${workspaceId}`, crypto.randomUUID(), file),
+    onSuccess: async (site) => {
+      await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
+      navigate(site.id);
+    },
+  });
+  return (
+    <div>
+      <label className="btn press">
+        Bring in an archive
+        <input
+          type="file"
+          className="sr-only"
+          accept=".json"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) bring.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {bring.error ? (
+        <p className="mt-1 max-w-64 text-sm text-error" role="alert">
+          {bring.error.message}
+        </p>
+      ) : null}
     </div>
   );
 }

@@ -1,0 +1,202 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Download } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { sendPlots } from "@/api/files";
+import type { Import, SiteOut, Use } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { FieldFrame } from "@/ui/Field";
+import { area, count, volume } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { type Kind, SHAPES } from "./shapes";
+import { useSite, useUses } from "./site";
+
+const OUT = [
+  { ending: "csv", label: "CSV", what: "a table of the plots, as they were typed" },
+  { ending: "xlsx", label: "XLSX", what: "the same as a workbook" },
+  { ending: "geojson", label: "GeoJSON", what: "the outlines on the earth" },
+  { ending: "json", label: "Archive", what: "the whole site, to keep or to bring in elsewhere" },
+];
+
+/** Plots from files and to files. */
+export function Files() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const { sheet } = useSite();
+  const may = useMay();
+  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const { site } = sheet.data;
+  const address = `/api/v1/workspaces/${workspaceId}/sites/${siteId}`;
+  return (
+    <div className="mx-auto max-w-3xl space-y-8 p-4 sm:p-6">
+      <header>
+        <Link to={`/w/${workspaceId}/sites/${siteId}`} className="link">
+          {site.name}
+        </Link>
+        <h1 className="text-3xl">Files in and out</h1>
+      </header>
+      {may.edit ? <BringIn site={site} address={address} /> : null}
+      <section className="space-y-2">
+        <h2 className="text-xl">Take out</h2>
+        <ul className="divide-y divide-base-300 border-y border-base-300">
+          {OUT.map(({ ending, label, what }) => {
+            const unplaced = ending === "geojson" && !site.location_deg;
+            return (
+              <li key={ending} className="flex items-center gap-4 py-2">
+                <span className="grow">
+                  <strong>{label}</strong>, {what}
+                  {unplaced ? (
+                    <span className="block text-sm text-base-content/75">
+                      Plots measured by tape need the site’s location first; write it in the{" "}
+                      <Link className="link" to={`/w/${workspaceId}/sites/${siteId}/settings`}>
+                        settings
+                      </Link>
+                      .
+                    </span>
+                  ) : null}
+                </span>
+                <a
+                  className="btn press"
+                  href={`${address}/file.${ending}`}
+                  download
+                  aria-label={`Download ${label}`}
+                >
+                  <Download size={17} /> Download
+                </a>
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+    </div>
+  );
+}
+
+function BringIn({ site, address }: { site: SiteOut; address: string }) {
+  const { data: session } = useSession();
+  const units = session?.user?.units ?? site.units;
+  const { data: uses } = useUses();
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  const [use, setUse] = useState<Use>("perennials");
+  const [chosen, setChosen] = useState<{ file: File; import_id: string } | null>(null);
+  const read = useMutation({
+    retry: false,
+    mutationFn: ({ file, import_id, keep }: { file: File; import_id: string; keep: boolean }) =>
+      sendPlots(address, { name: file.name, import_id, use, keep: String(keep) }, file),
+    onSuccess: async (found) => {
+      if (!found.kept) return;
+      await cache.invalidateQueries();
+      navigate("..", { relative: "path" });
+    },
+  });
+  const found = read.data;
+  return (
+    <section className="space-y-3">
+      <h2 className="text-xl">Bring in</h2>
+      <p>
+        Walked boundaries from GeoJSON, GPX or KML, or a table of plots in CSV or XLSX. You see what was found
+        before anything is added. Templates to fill in:{" "}
+        <a className="link" href="/api/v1/plot-template.csv" download>
+          CSV
+        </a>
+        ,{" "}
+        <a className="link" href="/api/v1/plot-template.xlsx" download>
+          XLSX
+        </a>
+        .
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <FieldFrame label="File">
+          {({ id }) => (
+            <input
+              id={id}
+              type="file"
+              className="file-input press w-full"
+              accept=".geojson,.json,.gpx,.kml,.csv,.xlsx"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (!file) return;
+                const next = { file, import_id: crypto.randomUUID() };
+                setChosen(next);
+                read.mutate({ ...next, keep: false });
+              }}
+            />
+          )}
+        </FieldFrame>
+        <FieldFrame label="Boundaries are used for">
+          {({ id }) => (
+            <select
+              id={id}
+              className="select press w-full"
+              value={use}
+              onChange={(event) => setUse(event.target.value as Use)}
+            >
+              {uses?.map((one) => (
+                <option key={one.use} value={one.use}>
+                  {one.label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FieldFrame>
+      </div>
+      {read.isPending ? <Loading what="what is in the file" /> : null}
+      {read.error ? <Trouble error={read.error} /> : null}
+      {found && chosen && !found.kept ? (
+        <div className="space-y-3">
+          {found.errors.length > 0 ? <Wrong found={found} /> : null}
+          {found.plots.length > 0 && found.errors.length === 0 ? (
+            <>
+              <table className="table">
+                <thead>
+                  <tr>
+                    <th>Plot</th>
+                    <th>Measured as</th>
+                    <th className="text-right">Area</th>
+                    <th className="text-right">Loose</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {found.plots.map((plot) => (
+                    <tr key={plot.row}>
+                      <td>{plot.name}</td>
+                      <td>{SHAPES[plot.kind as Kind]?.label}</td>
+                      <td className="text-right">{area(plot.area_m2, units)}</td>
+                      <td className="text-right">{volume(plot.volume_m3, units)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              <button
+                type="button"
+                className="btn btn-primary press"
+                onClick={() => read.mutate({ ...chosen, keep: true })}
+              >
+                Add {count(found.plots.length, "plot", "plots")}
+              </button>
+            </>
+          ) : null}
+        </div>
+      ) : null}
+    </section>
+  );
+}
+
+function Wrong({ found }: { found: Import }) {
+  return (
+    <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
+      <p className="font-semibold">
+        Nothing was added: {count(found.errors.length, "entry needs", "entries need")} another look. Mend the
+        file, then choose it again.
+      </p>
+      <ul className="mt-2 space-y-1">
+        {found.errors.map((error) => (
+          <li key={`${error.row} ${error.column}`}>
+            Row {error.row}, <strong>{error.column}</strong>: {error.detail}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
