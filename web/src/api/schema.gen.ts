@@ -1166,6 +1166,8 @@ export interface components {
          *         Kept clear at the trunks.
          *     cuts : tuple of rings of (x, y)
          *         Cut-outs, drawn over everything.
+         *     label : (x, y)
+         *         Where its name stands best: the middle, or a point on the ground where the middle is not.
          *     dimensions : tuple of Dimension
          *         In the same coordinates as the rings, of the first copy.
          *     width_m, height_m : float
@@ -1202,6 +1204,17 @@ export interface components {
             gap_m?: number | null;
             /** Height M */
             height_m: number;
+            /**
+             * Label
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            label?: [
+                number,
+                number
+            ];
             /** Rings */
             rings: [
                 number,

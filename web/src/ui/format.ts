@@ -35,7 +35,8 @@ export function usualDepth(mm: number, system: UnitSystem) {
 export function length(m: number, system: UnitSystem) {
   if (system !== "us") return m < 1 ? `${number(m * 100, 1)} cm` : `${number(m, 2)} m`;
   if (m < FOOT) return inches(m * 1000);
-  const total = Math.round((m / FOOT) * 96);
+  // Nobody tapes a long way to the eighth of an inch.
+  const total = m > 6 ? Math.round((m / FOOT) * 12) * 8 : Math.round((m / FOOT) * 96);
   const feet = Math.floor(total / 96);
   const rest = total % 96;
   const whole = Math.floor(rest / 8);

@@ -34,6 +34,8 @@ class Outline(BaseModel):
         Kept clear at the trunks.
     cuts : tuple of rings of (x, y)
         Cut-outs, drawn over everything.
+    label : (x, y)
+        Where its name stands best: the middle, or a point on the ground where the middle is not.
     dimensions : tuple of Dimension
         In the same coordinates as the rings, of the first copy.
     width_m, height_m : float
@@ -47,6 +49,7 @@ class Outline(BaseModel):
     trunk_radius_m: float | None = None
     gap_m: float | None = None
     cuts: tuple[tuple[XY, ...], ...] = ()
+    label: XY = (0.0, 0.0)
     dimensions: tuple[Dimension, ...] = ()
     width_m: float
     height_m: float
@@ -72,6 +75,7 @@ def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:
         trunk_radius_m=getattr(shape, "trunk_radius_m", None),
         gap_m=getattr(shape, "gap_m", None),
         cuts=tuple(_cuts(shape, cut_outs)),
+        label=_label(piece, (middle_x, middle_y)) if len(copies) == 1 and not shape.trunks() else (0.0, 0.0),
         dimensions=tuple(
             line.model_copy(update={"points": (shift(line.points[0]), shift(line.points[1]))})
             for line in shape.dimensions()
@@ -79,6 +83,13 @@ def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:
         width_m=east - west,
         height_m=north - south,
     )
+
+
+def _label(piece: BaseGeometry, middle: XY) -> XY:
+    if piece.contains(Point(middle)):
+        return 0.0, 0.0
+    spot = piece.representative_point()
+    return round(spot.x - middle[0], 3), round(spot.y - middle[1], 3)
 
 
 def _rings(geometry: BaseGeometry) -> Iterator[list[XY]]:

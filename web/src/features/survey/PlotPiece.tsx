@@ -2,7 +2,7 @@ import { type KeyboardEvent, memo, type PointerEvent, useMemo } from "react";
 import type { Outline, PlaceOutput as Place } from "@/api/schema.gen";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { type Drawn, reach } from "./drawn";
+import { type Drawn, labelAt, reach } from "./drawn";
 import { textureOf } from "./texture";
 
 const THIN_MM = 50;
@@ -86,6 +86,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
   const edge = depth_mm <= 0 ? "2 4" : depth_mm < THIN_MM ? "9 4 3 5" : undefined;
   const stands = chosen || marked;
   const box = reach({ outline, place });
+  const [labelX, labelY] = labelAt({ outline, place });
   const gap = ((outline.trunk_radius_m ?? 0) + (outline.gap_m ?? 0)) * scale;
   const beside = paths.trunkAtMiddle && box.y * scale > gap + 26 ? gap + 14 : 0;
   return (
@@ -138,15 +139,15 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
           </g>
         ) : null}
       </g>
-      {label ? <Tag text={label} y={beside} chosen={stands} /> : null}
+      {label ? <Tag text={label} x={labelX * scale} y={beside - labelY * scale} chosen={stands} /> : null}
     </g>
   );
 });
 
-function Tag({ text, y, chosen }: { text: string; y: number; chosen: boolean }) {
+function Tag({ text, x, y, chosen }: { text: string; x: number; y: number; chosen: boolean }) {
   const width = text.length * 6.7 + 12;
   return (
-    <g transform={`translate(0 ${y})`} pointerEvents="none">
+    <g transform={`translate(${x} ${y})`} pointerEvents="none">
       <rect
         x={-width / 2}
         y={-10.5}

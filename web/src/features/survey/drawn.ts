@@ -25,6 +25,13 @@ export function reach({ outline, place }: Pick<Drawn, "outline" | "place">) {
   };
 }
 
+/** Where a plot's name stands, in metres from its middle on the plan. */
+export function labelAt({ outline, place }: Pick<Drawn, "outline" | "place">): [number, number] {
+  const [x, y] = outline.label ?? [0, 0];
+  const turn = ((place.turn_deg ?? 0) * Math.PI) / 180;
+  return [x * Math.cos(turn) - y * Math.sin(turn), x * Math.sin(turn) + y * Math.cos(turn)];
+}
+
 export function boundsOf(plots: Drawn[]) {
   if (plots.length === 0) return { west: 0, east: 0, south: 0, north: 0 };
   const west = Math.min(...plots.map((plot) => plot.place.x_m - reach(plot).x));

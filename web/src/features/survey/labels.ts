@@ -1,4 +1,4 @@
-import { type Drawn, reach } from "./drawn";
+import { type Drawn, labelAt, reach } from "./drawn";
 
 const LETTER = 6.7;
 const HIGH = 22;
@@ -17,7 +17,8 @@ export function labelsOf(plots: Drawn[], scale: number, chosen: string | undefin
   const labels = new Map<string, string>();
   const first = [...plots].sort((a, b) => Number(b.id === chosen) - Number(a.id === chosen));
   for (const plot of first) {
-    const [x, y] = [plot.place.x_m * scale, -plot.place.y_m * scale];
+    const [dx, dy] = labelAt(plot);
+    const [x, y] = [(plot.place.x_m + dx) * scale, -(plot.place.y_m + dy) * scale];
     const room = reach(plot);
     const full = `${plot.number} ${plot.name}`;
     const wide = full.length * LETTER + 12;

@@ -85,11 +85,11 @@ class _Canopy(_Tree):
 
     def dimensions(self) -> tuple[Dimension, ...]:
         """Canopy, gap and reach of the first tree."""
-        half, trunk = self.canopy_m / 2, self.trunk_radius_m
-        lines = [Dimension(field="canopy_m", value_m=self.canopy_m, points=((-half, 0), (half, 0)), outward=1)]
+        half, trunk, rim = self.canopy_m / 2, self.trunk_radius_m, self.outer_radius_m
+        lines = [Dimension(field="canopy_m", value_m=self.canopy_m, points=((-half, -rim), (half, -rim)), outward=-1)]
         if self.gap_m > 0:
             lines.append(
-                Dimension(field="gap_m", value_m=self.gap_m, points=((0, -trunk), (0, -self.inner_radius_m)), outward=0)
+                Dimension(field="gap_m", value_m=self.gap_m, points=((0, trunk), (0, self.inner_radius_m)), outward=-2)
             )
         if self.reach_m > 0:
             reach = ((half, 0), (self.outer_radius_m, 0))
@@ -206,7 +206,8 @@ class RingRow(_Canopy):
         """Those of the first tree, and the first spacing."""
         if self.trees == 1:
             return super().dimensions()
-        first = Dimension(field="spacing_m", value_m=self.spacing_m, points=((0, 0), (self.spacing_m, 0)), outward=-1)
+        rim = self.outer_radius_m
+        first = Dimension(field="spacing_m", value_m=self.spacing_m, points=((0, rim), (self.spacing_m, rim)))
         return (*super().dimensions(), first)
 
 

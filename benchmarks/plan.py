@@ -1,0 +1,86 @@
+"""Frame times while the plan is dragged about, with 10 plots, 500 plots and a block of 2,000 trees, in one run.
+
+Run: PYTHONPATH=src:. .venv/bin/python benchmarks/plan.py
+Headless Chromium without a graphics card draws in software, so these are upper bounds.
+"""
+
+import shutil
+import sys
+import tempfile
+import time
+from pathlib import Path
+from uuid import uuid4
+
+from playwright.sync_api import Page, sync_playwright
+from tests.browser.conftest import FLAGS, serve, sign_up
+from tests.conftest import bed
+
+from ulmatic.cluster import Cluster
+from ulmatic.migrations import upgrade
+
+FRAMES = """() => { window.frames_ = []; let last = performance.now();
+  const tick = now => { window.frames_.push(now - last); last = now; window.ticking = requestAnimationFrame(tick); };
+  window.ticking = requestAnimationFrame(tick); }"""
+BLOCK = {
+    "kind": "ring_block", "canopy_m": "3 m", "trunk_m": "30 cm", "gap_m": "20 cm", "trees": 50, "spacing_m": "4 m",
+    "rows": 40, "row_spacing_m": "5 m",
+}  # fmt: skip
+
+
+def shapes(count: int) -> list[dict]:
+    """Return `count` plots: beds, rows and irregular beds by turns."""
+    some = [
+        {"kind": "rectangle", "length_m": "9 m", "width_m": "2 m"},
+        {"kind": "ring_row", "canopy_m": "3 m", "trunk_m": "30 cm", "gap_m": "20 cm", "trees": 8, "spacing_m": "2.5 m"},
+        {"kind": "offsets", "spacing_m": "1 m", "offsets_m": "1, 2, 2.5, 2.2, 1.8, 2, 1.5"},
+    ]
+    return [bed(name=f"Plot {number}", shape=some[number % 3]) for number in range(count)]
+
+
+def measure(page: Page, address: str, name: str, plots: list[dict]) -> None:
+    """Make a site of `plots`, open it, drag and zoom its plan, and print frame times."""
+    workspace = page.request.get(f"{address}/api/v1/session").json()["workspaces"][0]["id"]
+    sites, headers = f"{address}/api/v1/workspaces/{workspace}/sites", {"Origin": address}
+    entry = {"id": str(uuid4()), "name": name, "units": "metric", "load_m3": "10", "barrow_m3": "80 L"}
+    site = page.request.post(sites, data=entry, headers=headers).json()["id"]
+    for plot in plots:
+        page.request.post(f"{sites}/{site}/plots", data=plot, headers=headers)
+    started = time.perf_counter()
+    page.goto(f"{address}/w/{workspace}/sites/{site}")
+    page.get_by_role("img", name="North").wait_for()
+    opened = time.perf_counter() - started
+    page.evaluate(FRAMES)
+    page.mouse.move(880, 230)
+    page.mouse.down()
+    for step in range(60):
+        page.mouse.move(880 - 4 * step, 230 + 3 * step)
+    page.mouse.up()
+    for _ in range(10):
+        page.mouse.wheel(0, -120)
+        page.wait_for_timeout(30)
+    frames = sorted(page.evaluate("() => { cancelAnimationFrame(window.ticking); return window.frames_ }"))
+    middle, high = frames[len(frames) // 2], frames[int(0.95 * len(frames))]
+    sys.stdout.write(
+        f"{name:14} opened in {opened:4.1f} s; frame median {middle:5.1f} ms, 95th percentile {high:6.1f} ms\n"
+    )
+
+
+def main() -> None:
+    """Measure and print."""
+    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
+    url = cluster.start()
+    upgrade(url)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for address in serve(url):
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            sign_up(page, address)
+            measure(page, address, "10 plots", shapes(10))
+            measure(page, address, "500 plots", shapes(500))
+            measure(page, address, "2,000 trees", [bed(name="Block", shape=BLOCK)])
+    cluster.stop()
+    shutil.rmtree(cluster.folder)
+
+
+if __name__ == "__main__":
+    main()
