@@ -53,12 +53,11 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
   const units = useUnits();
   const { ref, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
-  const group = useRef<SVGGElement>(null);
   const [when, setWhen] = useState<When>("wanted");
   const [grip, setGrip] = useState<Grip | null>(null);
   const [moved, setMoved] = useState<Place | null>(null);
   const ready = width >= 60;
-  const { view, to } = useView(svg, group, ready);
+  const { view, to } = useView(ref, svg, ready);
   const bounds = useMemo(() => boundsOf(plots), [plots]);
   const across = Math.max(1, bounds.east - bounds.west);
   const along = Math.max(1, bounds.north - bounds.south);
@@ -158,14 +157,14 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
           />
         ) : null}
       </div>
-      <div ref={ref} className="relative min-h-0 grow overflow-hidden">
+      <div ref={ref} className="relative min-h-0 grow touch-none overflow-hidden">
         {ready ? (
           <svg
             ref={svg}
             width={width}
             height={height}
             viewBox={`0 0 ${width} ${height}`}
-            className="absolute inset-0 touch-none select-none"
+            className="absolute inset-0 origin-top-left touch-none overflow-visible select-none will-change-transform"
             role="group"
             aria-label={`Plan of ${site.name} with ${plots.length} plots`}
             onPointerMove={drag}
@@ -173,30 +172,38 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
             onPointerCancel={drop}
           >
             <Textures />
-            <g ref={group}>
-              <g transform={`translate(${panX} ${panY})`}>
-                {[...plots]
-                  .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
-                  .map((plot) => {
-                    const at = moved && grip?.id === plot.id ? moved : plot.place;
-                    return (
-                      <PlotPiece
-                        key={plot.id}
-                        plot={plot}
-                        place={at}
-                        depth_mm={when === "lies" ? plot.existing_mm : plot.wanted_mm}
-                        scale={scale}
-                        chosen={plot.id === chosen}
-                        marked={marked.has(plot.id)}
-                        movable={Boolean(place) && plot.id !== "new"}
-                        label={labels.get(plot.id) ?? null}
-                        take={onTake}
-                        onKey={onKey}
-                      />
-                    );
-                  })}
-              </g>
+            <g transform={`translate(${panX} ${panY})`}>
+              {[...plots]
+                .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
+                .map((plot) => {
+                  const at = moved && grip?.id === plot.id ? moved : plot.place;
+                  return (
+                    <PlotPiece
+                      key={plot.id}
+                      plot={plot}
+                      place={at}
+                      depth_mm={when === "lies" ? plot.existing_mm : plot.wanted_mm}
+                      scale={scale}
+                      chosen={plot.id === chosen}
+                      marked={marked.has(plot.id)}
+                      movable={Boolean(place) && plot.id !== "new"}
+                      label={labels.get(plot.id) ?? null}
+                      take={onTake}
+                      onKey={onKey}
+                    />
+                  );
+                })}
             </g>
+          </svg>
+        ) : null}
+        {ready ? (
+          <svg
+            width={width}
+            height={height}
+            className="pointer-events-none absolute inset-0"
+            role="group"
+            aria-label="North, scale and depth"
+          >
             <North x={width - 26} y={30} turn={site.north_deg} />
             <ScaleBar x={14} y={height - 12} scale={scale} us={units === "us"} />
             <Legend x={width - 14} y={height - 12} us={units === "us"} narrow={width < 460} />
