@@ -7,6 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
+from tests.app.test_files import TABLE
 from tests.browser.conftest import FLAGS, serve, step_into_demo
 
 from ulmatic.cluster import Cluster
@@ -32,10 +33,30 @@ def working(page: Page, address: str) -> None:
     page.get_by_test_id("plot-volume").get_by_role("button").click()
 
 
+def files(page: Page, address: str) -> None:
+    """Show what a table with bad rows gets."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Files").click()
+    table = {"name": "plots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
+    page.get_by_label("File", exact=True).set_input_files([table])
+    page.get_by_text("Nothing was added").wait_for()
+
+
+def offsets(page: Page, address: str) -> None:
+    """Edit the third offset of an irregular bed."""
+    plot(page, address, "Marrow Street Library", "Front bed, west")
+    field = page.get_by_label("Offsets, from end to end")
+    field.press("Home")
+    for _ in range(12):
+        field.press("ArrowRight")
+
+
 VIEWS: dict[str, View] = {
     "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
+    "offsets": (OFFICE, "light", offsets),
+    "files": (OFFICE, "light", files),
     "working": (OFFICE, "dark", working),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
     "phone-plot": (PHONE, "dark", lambda page, address: plot(page, address, "Quillet Holm", "Quince row")),

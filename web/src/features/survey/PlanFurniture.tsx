@@ -23,7 +23,7 @@ export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
 export function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: number; us: boolean }) {
   const unit = us ? 0.3048 : 1;
   const steps = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000];
-  const chosen = steps.find((step) => step * unit * scale >= 56) ?? 10_000;
+  const chosen = steps.find((step) => step * unit * scale >= 40) ?? 10_000;
   const long = chosen * unit * scale;
   return (
     <g

@@ -126,7 +126,9 @@ function Line({ line, from, to, text, chosen, crowded, onPick }: LineProps) {
   const out = (line.outward ?? 1) * LINE;
   const [x1, y1, x2, y2] = [from[0] + nx * out, from[1] + ny * out, to[0] + nx * out, to[1] + ny * out];
   const colour = chosen ? "var(--color-primary)" : "var(--color-base-content)";
-  const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
+  // Offsets stand side by side; labels at two heights by turns keep clear of each other.
+  const at = line.field.startsWith("offsets_m.") ? (Number(line.field.slice(10)) % 2 ? 0.68 : 0.32) : 0.5;
+  const [mx, my] = [x1 + (x2 - x1) * at, y1 + (y2 - y1) * at];
   const tick = (x: number, y: number) => {
     const [tx, ty] = [((dx / long + nx) * 4) / Math.SQRT2, ((dy / long + ny) * 4) / Math.SQRT2];
     return <line x1={x - tx} y1={y - ty} x2={x + tx} y2={y + ty} strokeWidth={chosen ? 2.5 : 1.5} />;

@@ -89,7 +89,7 @@ class _Canopy(_Tree):
         lines = [Dimension(field="canopy_m", value_m=self.canopy_m, points=((-half, -rim), (half, -rim)), outward=-1)]
         if self.gap_m > 0:
             lines.append(
-                Dimension(field="gap_m", value_m=self.gap_m, points=((0, trunk), (0, self.inner_radius_m)), outward=-2)
+                Dimension(field="gap_m", value_m=self.gap_m, points=((0, trunk), (0, self.inner_radius_m)), outward=2)
             )
         if self.reach_m > 0:
             reach = ((half, 0), (self.outer_radius_m, 0))
