@@ -1,9 +1,10 @@
 import re
 
 from playwright.sync_api import Page, expect
+from pyproj import Geod
 
 from tests.app.test_files import TABLE, gpx, walked_ring
-from tests.browser.conftest import make_site, sign_up
+from tests.browser.conftest import make_site, sign_up, step_into_demo
 
 
 def new_plot(page: Page, name: str, shape: str) -> None:
@@ -167,3 +168,69 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
     page.get_by_role("link", name="Sites", exact=True).click()
     page.get_by_label("Bring in an archive").set_input_files(download.value.path())
     expect(page.get_by_role("link", name=re.compile("Top field"))).to_be_visible()
+
+
+def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Shapes")
+    walked, _ = Geod(ellps="WGS84").polygon_area_perimeter([-3.12, -3.12, -3.1185], [51.05, 51.0509, 51.0509])
+    measured = {
+        "triangle": ({"Side a": "3", "Side b": "4", "Side c": "5"}, "6 m²"),
+        "ellipse": ({"Across": "4 m"}, "12.6 m²"),
+        "polygon": ({"Corners": "0, 0\n6, 0\n6, 4\n0, 4"}, "24 m²"),
+        "strip": ({"Length": "20", "Width": "2", "Trunk girth": "30", "Trees in it": "4"}, "39.5 m²"),
+        "ring_block": (
+            {
+                "Canopy spread": "3",
+                "Trunk girth": "30",
+                "Trees in the row": "5",
+                "Tree to tree": "4",
+                "Rows": "3",
+                "Row to row": "5",
+            },
+            "104 m²",
+        ),
+        "walked": ({"Points": "51.05, -3.12\n51.0509, -3.12\n51.0509, -3.1185"}, f"{abs(walked):,.0f} m²"),
+    }
+    for shape, (fields, area) in measured.items():
+        page.get_by_label("Plot name").fill(shape)
+        page.get_by_label("Measured as").select_option(shape)
+        for label, text in fields.items():
+            page.get_by_label(label, exact=True).fill(text)
+        expect(page.get_by_test_id("plot-area")).to_contain_text(area)
+        expect(page.get_by_role("group", name="The plot with its measurements")).to_be_visible()
+        page.get_by_role("button", name="Save, next plot").click()
+        expect(page.get_by_role("link", name=re.compile(shape))).to_be_visible()
+    expect(
+        page.get_by_role("region", name="Ground plan").get_by_role("button", name=re.compile("^[1-6] "))
+    ).to_have_count(6)
+
+
+def test_what_was_typed_can_be_taken_back_and_plots_walked_through_by_keys(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Quince row").click()
+    page.get_by_label("Tree to tree").fill("5 m")
+    page.get_by_role("button", name="Take back").click()
+    expect(page.get_by_label("Tree to tree")).to_have_value("3.6 m")
+    page.get_by_role("heading", name="Quillet Holm").click()
+    page.keyboard.press("j")
+    expect(page.get_by_label("Plot name")).to_have_value("Medlar row")
+    page.keyboard.press("k")
+    expect(page.get_by_label("Plot name")).to_have_value("Quince row")
+
+
+def test_a_phone_measures_an_irregular_bed(phone: Page, address):
+    step_into_demo(phone, address, "Marrow Street Library")
+    phone.get_by_role("link", name="Plot", exact=True).tap()
+    phone.get_by_label("Plot name").fill("By the steps")
+    phone.get_by_label("Measured as").select_option("offsets")
+    phone.get_by_label("Offsets taken every").fill("3")
+    phone.get_by_label("Offsets, from end to end").fill("2, 4, 5, 4, 2")
+    expect(phone.get_by_test_id("plot-area")).to_contain_text("46 sq ft")
+    assert phone.evaluate("document.documentElement.scrollWidth") == 390
+    phone.get_by_role("button", name="Save the plot").tap()
+    phone.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
+    phone.get_by_role("link", name="Marrow Street Library").tap()
+    phone.get_by_role("link", name=re.compile("By the steps")).tap()
+    phone.get_by_role("button", name="Delete").tap()
+    phone.get_by_role("button", name="Undo").wait_for()

@@ -20,7 +20,9 @@ export function Sites() {
         }),
       ),
   });
-  if (sites.isPending) return <Loading what="your sites" />;
+  // An empty list that is being fetched again may be out of date; “No site yet” is said only when it is known.
+  const unsure = sites.isFetching && sites.data?.length === 0;
+  if (sites.isPending || unsure) return <Loading what="your sites" />;
   if (sites.isError) return <Trouble error={sites.error} retry={() => sites.refetch()} />;
   const bring = may.edit ? <BringArchive workspaceId={workspaceId} /> : null;
   const add = may.edit ? (
