@@ -87,6 +87,8 @@ def read_rows(name: str, content: bytes) -> list[Row]:
     if unknown or "name" not in headings:
         wrong = f"The heading “{unknown[0][:40]}” is not known" if unknown else "There is no heading “name”"
         raise FileRefused(f"{wrong}. Download the template to see which headings are.")
+    if len(filled) == 1:
+        raise FileRefused("This table has headings, but no plots below them.")
     if len(filled) - 1 > MOST_ROWS:
         raise FileRefused(f"This table has more than {MOST_ROWS:,} rows; split it.")
     return [Row(number, _entry(dict(zip(headings, cells, strict=False)))) for number, cells in filled[1:]]

@@ -1,0 +1,131 @@
+"""Readers of files either give what they should or refuse in one sentence, whatever they are given."""
+
+import contextlib
+import io
+import json
+import zipfile
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from ulmatic.core.survey import Plot, Use
+from ulmatic.core.units import UnitSystem, bare_numbers_in
+from ulmatic.formats import FileRefused
+from ulmatic.formats.archive import Archive, read_archive, write_archive
+from ulmatic.formats.boundaries import read_boundaries
+from ulmatic.formats.tables import COLUMNS, heading_of, read_rows, rows_of, template, write_csv, write_xlsx
+
+HEADER = b"name,measured as,length,width,used for,wanted\n"
+messy = st.one_of(
+    st.binary(max_size=400),
+    st.text(max_size=300).map(lambda text: text.encode("utf-8", "replace")),
+    st.binary(max_size=200).map(lambda rest: HEADER + rest),
+    st.recursive(
+        st.none() | st.booleans() | st.floats() | st.text(max_size=8),
+        lambda inner: (
+            st.lists(inner, max_size=3)
+            | st.dictionaries(
+                st.sampled_from(
+                    ["type", "features", "geometry", "coordinates", "format", "version", "site", "plots", "properties"]
+                ),
+                inner,
+                max_size=4,
+            )
+        ),
+        max_leaves=12,
+    ).map(lambda value: json.dumps(value).encode()),
+    st.text(alphabet="<>/&;!?=\"' gpxkmltrwn", max_size=200).map(lambda body: f"<gpx>{body}</gpx>".encode()),
+)
+
+
+@given(messy, st.sampled_from(["a.geojson", "a.gpx", "a.kml", "a.csv", "a.xlsx", "a", "a.GPX"]))
+@settings(max_examples=400)
+def test_no_file_does_more_than_be_refused(content, name):
+    for read in (
+        lambda: read_boundaries(name, content),
+        lambda: read_rows(name, content),
+        lambda: read_archive(content),
+    ):
+        with contextlib.suppress(FileRefused):
+            assert read()
+
+
+def damaged_workbook(member: str, content: bytes) -> bytes:
+    """Return a good workbook with one of its parts replaced."""
+    good, out = zipfile.ZipFile(io.BytesIO(write_xlsx(template()))), io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        for name in good.namelist():
+            archive.writestr(name, content if name == member else good.read(name))
+    return out.getvalue()
+
+
+@pytest.mark.parametrize("member", ["xl/workbook.xml", "xl/worksheets/sheet1.xml", "[Content_Types].xml"])
+@pytest.mark.parametrize("content", [b"", b"<x", b'<!DOCTYPE x [<!ENTITY a "a">]><x>&a;</x>'])
+def test_damaged_workbooks_are_refused(member, content):
+    with pytest.raises(FileRefused):
+        read_rows("a.xlsx", damaged_workbook(member, content))
+
+
+lengths = st.decimals(min_value="0.1", max_value="90", places=2)
+names = st.text(
+    st.characters(min_codepoint=32, max_codepoint=0x2FF, exclude_categories=("C", "Z")), min_size=1, max_size=30
+)
+
+
+@given(names, lengths, lengths, st.sampled_from(Use), st.sampled_from(["csv", "xlsx"]))
+def test_a_row_written_is_the_row_read(name, length, width, use, ending):
+    typed = {"shape": {"length_m": f"{length} m", "width_m": f"{width} ft"}, "wanted_mm": "3 in"}
+    entry = {"name": name, "use": use, "shape": {"kind": "rectangle", **typed["shape"]}, "wanted_mm": "3 in"}
+    with bare_numbers_in(UnitSystem.METRIC):
+        plot = Plot.model_validate(entry)
+    rows = rows_of([(plot, typed)])
+    (row,) = read_rows(f"a.{ending}", write_csv(rows) if ending == "csv" else write_xlsx(rows))
+    with bare_numbers_in(UnitSystem.METRIC):
+        again = Plot.model_validate(row.entry)
+    assert again == plot
+
+
+@pytest.mark.parametrize("separator", [",", ";", "\t"])
+@pytest.mark.parametrize("mark", ["", "\ufeff"])
+def test_tables_come_with_any_separator_and_mark(separator, mark):
+    lines = [
+        ["Name", " Measured AS", "length", "width", "used for"],
+        ["Bed", "Rectangle", "3", "2", "BANK OR SLOPE"],
+        ["", "", "", "", ""],
+    ]
+    text = mark + "\r\n".join(separator.join(line) for line in lines)
+    (row,) = read_rows("a.csv", text.encode())
+    assert row.number == 2
+    assert row.entry == {
+        "name": "Bed",
+        "use": Use.BANK,
+        "shape": {"kind": "rectangle", "length_m": "3", "width_m": "2"},
+    }
+
+
+def test_headings_alone_are_no_table():
+    with pytest.raises(FileRefused, match="no plots below"):
+        read_rows("a.csv", HEADER)
+
+
+def test_headings_lead_back_from_fields():
+    assert heading_of("shape.length_m", "rectangle") == "length"
+    assert heading_of("shape.offsets_m.3", "offsets") == "offsets"
+    assert heading_of("shape.spacing_m", "offsets") == "offsets every"
+    assert heading_of("shape.spacing_m", "ring_row") == "tree to tree"
+    assert heading_of("wanted_mm", None) == "wanted"
+    assert len(COLUMNS) == len(set(COLUMNS))
+
+
+def test_an_archive_of_another_shape_is_not_half_read():
+    site = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
+    plot = {"name": "B", "use": "bank", "shape": {"kind": "ellipse", "across_m": 3}, "wanted_mm": 75}
+    archive = Archive.model_validate({"site": site, "plots": [plot]})
+    assert read_archive(write_archive(archive)) == archive
+    for stray in ({"site": site | {"owner": "x"}, "plots": []}, {"site": site, "plots": [plot | {"secret": 1}]}):
+        with pytest.raises(ValidationError):
+            Archive.model_validate(stray)
+        with pytest.raises(FileRefused, match="damaged at"):
+            read_archive(json.dumps({"format": "ulmatic-site", "version": 1, **stray}).encode())
