@@ -110,7 +110,7 @@ def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") 
     page.get_by_role("link", name="New site").click()
     page.get_by_label("Name").fill(name)
     page.get_by_label("Units").select_option(units)
-    page.get_by_label("One load").fill(load)
+    page.get_by_label("One load", exact=True).fill(load)
     page.get_by_role("button", name="Make the site").click()
     page.wait_for_url("**/plots/new")
 
