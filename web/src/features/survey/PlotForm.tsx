@@ -16,10 +16,17 @@ import { Sketch } from "./Sketch";
 import { type Kind, SHAPES } from "./shapes";
 import { useSite, useUses } from "./site";
 
+/** What the site would need with the plot that is being typed; a new one is not among the kept plots. */
+export interface Typed {
+  id: string;
+  isNew: boolean;
+  estimate: Estimate | undefined;
+}
+
 interface Props {
   site: SiteOut;
   plot: PlotOut | undefined;
-  onEstimate: (id: string, estimate: Estimate | undefined) => void;
+  onEstimate: (typed: Typed) => void;
   back: string;
 }
 
@@ -38,9 +45,10 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
   const { estimate, errors: found, current } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
   const typing = draft.changed || !plot;
+  const isNew = !plot;
   useEffect(
-    () => onEstimate(entry.id, typing ? estimate : undefined),
-    [entry.id, estimate, typing, onEstimate],
+    () => onEstimate({ id: entry.id, isNew, estimate: typing ? estimate : undefined }),
+    [entry.id, isNew, estimate, typing, onEstimate],
   );
 
   const saving = plot ? changePlot : addPlot;

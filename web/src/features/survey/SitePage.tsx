@@ -9,7 +9,7 @@ import { Empty, Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { type Drawn, drawn } from "./drawn";
 import { Ground } from "./Ground";
-import { PlotForm } from "./PlotForm";
+import { PlotForm, type Typed } from "./PlotForm";
 import { PlotList } from "./PlotList";
 import { SeveralPlots } from "./SeveralPlots";
 import { withLoads } from "./SiteForm";
@@ -24,12 +24,13 @@ export function SitePage() {
   const may = useMay();
   const navigate = useNavigate();
   const { sheet, change, place, order } = useSite();
-  const [typed, setTyped] = useState<{ id: string; estimate: Estimate | undefined }>();
+  const [typed, setTyped] = useState<Typed>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(NONE);
   const kept = sheet.data?.plots;
   // What is typed counts only as long as it is not among the kept plots already.
-  const current = plotId === "new" ? !kept?.some((one) => one.id === typed?.id) : typed?.id === plotId;
-  const estimate = plotId && current ? typed?.estimate : undefined;
+  const isNew = plotId === "new";
+  const current = typed?.isNew === isNew && isNew !== Boolean(kept?.some((one) => one.id === typed.id));
+  const estimate = current && (isNew || typed.id === plotId) ? typed.estimate : undefined;
   const pieces = useMemo(
     () =>
       onPlan(
@@ -39,10 +40,7 @@ export function SitePage() {
       ),
     [kept, plotId, estimate],
   );
-  const takeEstimate = useCallback(
-    (id: string, estimate: Estimate | undefined) => setTyped({ id, estimate }),
-    [],
-  );
+  const takeEstimate = useCallback((next: Typed) => setTyped(next), []);
   if (sheet.isPending) return <Loading what="the site" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site, plots, need } = sheet.data;
