@@ -32,7 +32,7 @@ interface Props {
 
 /** One plot: measured, computed while it is typed, saved. */
 export function PlotForm({ site, plot, onEstimate, back }: Props) {
-  const { path, addPlot, changePlot, deletePlot } = useSite();
+  const { path, refresh, addPlot, changePlot, deletePlot } = useSite();
   const navigate = useNavigate();
   const may = useMay();
   const { data: uses } = useUses();
@@ -76,18 +76,19 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     const name = `${entry.name.slice(0, 70)}, copy`;
     addPlot.mutate(
       { ...plotEntry({ ...entry, name }, site.units), id },
-      { onSuccess: () => navigate(`${back}/plots/${id}`) },
+      { onSuccess: () => refresh().then(() => navigate(`${back}/plots/${id}`)) },
     );
   };
   const save = (another: boolean) => {
     setTried(true);
     const sent = plotEntry(entry, site.units);
-    const done = () => {
+    const done = async () => {
       draft.clear(plot ? undefined : emptyEntry(site.units));
       setTried(false);
       setDepthTouched(Boolean(plot));
-      if (another) saving.reset();
-      else navigate(plot ? back : `${back}/plots/${entry.id}`);
+      if (another) return saving.reset();
+      await refresh();
+      navigate(plot ? back : `${back}/plots/${entry.id}`);
     };
     if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
     else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });

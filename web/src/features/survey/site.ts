@@ -68,7 +68,8 @@ export function useSite() {
           body: entry,
         }),
       ),
-    onSuccess: refresh,
+    // Not waited for: what is typed next must not be cleared when the list has come.
+    onSuccess: () => void refresh(),
   });
   const changePlot = useMutation({
     mutationFn: ({ id, version, entry }: { id: string; version: number; entry: PlotEntry }) =>
@@ -78,7 +79,7 @@ export function useSite() {
           body: entry,
         }),
       ),
-    onSettled: refresh,
+    onSettled: () => void refresh(),
   });
   const restorePlot = useMutation({
     mutationFn: (plot_id: string) =>
@@ -128,7 +129,7 @@ export function useSite() {
     },
     onSettled: refresh,
   });
-  return { path, sheet, change, place, order, addPlot, changePlot, changePlots, deletePlot };
+  return { path, sheet, refresh, change, place, order, addPlot, changePlot, changePlots, deletePlot };
 }
 
 export function useUses() {
