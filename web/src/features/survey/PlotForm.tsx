@@ -88,7 +88,8 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       setDepthTouched(Boolean(plot));
       if (another) return saving.reset();
       await refresh();
-      navigate(plot ? back : `${back}/plots/${entry.id}`);
+      // Whoever went elsewhere in the meantime stays there.
+      if (location.pathname.startsWith(`${back}/plots/`)) navigate(plot ? back : `${back}/plots/${entry.id}`);
     };
     if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
     else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });
