@@ -11,7 +11,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES
 from ulmatic.survey import service as survey
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewPlot, NewSite
 
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
@@ -35,8 +35,6 @@ def load(database: Session) -> None:
             continue
         units = site["units"]
         survey.add_site(scope, NewSite.model_validate({**site, "id": site_id, "plots": None}))
-        for plot in site["plots"]:
-            plot_id = uuid5(site_id, plot["name"])
-            if database.get(PlotRow, (scope.workspace_id, plot_id)) is None:
-                survey.add_plot(scope, site_id, NewPlot.model_validate({**plot, "id": plot_id, "units": units}))
+        entries = [{**plot, "id": uuid5(site_id, plot["name"]), "units": units} for plot in site["plots"]]
+        survey.add_plots(scope, site_id, [NewPlot.model_validate(entry) for entry in entries])
     database.commit()

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
@@ -162,7 +163,7 @@ def rows_of(plots: Iterable[tuple[Plot, dict[str, Any]]]) -> list[dict[str, str]
         kind = plot.shape.kind
         values["kind"] = _KIND_NAMES.get(kind, kind)
         if values.pop("trunk_as", "girth") == "diameter":
-            values["trunk_m"], written = values["trunk_m"] * 3.141592653589793, {**written, "trunk_m": None}
+            values["trunk_m"], written = values["trunk_m"] * math.pi, {**written, "trunk_m": None}
         row = {}
         for heading, field in COLUMNS.items():
             other = (heading == _OFFSETS_ONLY and kind != "offsets") or (heading == _TREES_ONLY and kind == "offsets")

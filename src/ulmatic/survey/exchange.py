@@ -26,7 +26,7 @@ from ulmatic.survey.schemas import Import, ImportedPlot, NewPlot, PlotEntry, Row
 TABLES = (".csv", ".xlsx")
 
 
-def _rows(name: str, content: bytes, use: Use, units: str) -> list[Row]:
+def _rows(name: str, content: bytes, use: Use) -> list[Row]:
     if name.lower().endswith(TABLES):
         return read_rows(name, content)
     usual = USUAL_DEPTH[use].proposed.value
@@ -53,15 +53,15 @@ def import_plots(
     """
     site = scope.one(SiteRow, site_id)
     try:
-        rows = _rows(name, content, use, site.units)
+        rows = _rows(name, content, use)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    entries: list[NewPlot] = []
+    found: list[tuple[Row, NewPlot]] = []
     errors: list[RowError] = []
     for row in rows:
         try:
             data = {**row.entry, "units": site.units, "id": uuid5(import_id, str(row.number))}
-            entries.append(NewPlot.model_validate(data))
+            found.append((row, NewPlot.model_validate(data)))
         except ValidationError as error:
             kind = row.entry["shape"].get("kind")
             for finding in error.errors():
@@ -69,12 +69,10 @@ def import_plots(
                 errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=said.detail))
     kept = keep and not errors
     if kept:
-        for entry in entries:
-            service.add_plot(scope, site_id, entry)
-            _place_walked(scope, site, entry)
-    return Import(
-        plots=[_seen(row, entry, site) for row, entry in zip(rows, entries, strict=False)], errors=errors, kept=kept
-    )
+        kept_rows = service.add_plots(scope, site_id, [entry for _, entry in found])
+        for _, entry in found:
+            _place_walked(site, entry, kept_rows[entry.id])
+    return Import(plots=[_seen(row, entry, site) for row, entry in found], errors=errors, kept=kept)
 
 
 def _seen(row: Row, entry: NewPlot, site: SiteRow) -> ImportedPlot:
@@ -84,7 +82,7 @@ def _seen(row: Row, entry: NewPlot, site: SiteRow) -> ImportedPlot:
     )
 
 
-def _place_walked(scope: Scope, site: SiteRow, entry: NewPlot) -> None:
+def _place_walked(site: SiteRow, entry: NewPlot, row: PlotRow) -> None:
     """Put a walked boundary where it lies, if the site says where it is."""
     if site.location_deg is None or not isinstance(entry.shape, Walked):
         return
@@ -94,7 +92,7 @@ def _place_walked(scope: Scope, site: SiteRow, entry: NewPlot) -> None:
     middle = (origin[0] + (west + east) / 2, origin[1] + (south + north) / 2)
     if max(abs(middle[0]), abs(middle[1])) < 50_000:
         place = Place(x_m=round(middle[0], 3), y_m=round(middle[1], 3), turn_deg=-site.north_deg)
-        scope.one(PlotRow, entry.id).place = place.model_dump()
+        row.place = place.model_dump()
 
 
 def table(sheet: SiteSheet, ending: str) -> bytes:
@@ -118,7 +116,7 @@ def geojson(sheet: SiteSheet) -> bytes:
         elif site.location_deg is not None:
             shape = centred(out.shape.geometry(16)).difference(placed_cuts(out.cut_outs))
             placed = at_place(shape, out.place)
-            geometry = _on_earth(mapping(placed), site)
+            geometry = _on_earth(mapping(placed), site.location_deg, site.north_deg)
         else:
             raise Problem(
                 409, "GeoJSON wants latitudes and longitudes. Write the site’s location in its settings first."
@@ -131,12 +129,9 @@ def geojson(sheet: SiteSheet) -> bytes:
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
 
 
-def _on_earth(geometry: dict[str, Any], site: SiteOut) -> dict[str, Any]:
-    location = site.location_deg
-    assert location is not None  # noqa: S101 - asked before
-
+def _on_earth(geometry: dict[str, Any], location: tuple[float, float], north_deg: float) -> dict[str, Any]:
     def ring(points: Any) -> list[list[float]]:
-        return [[round(x, 8), round(y, 8)] for x, y in to_earth(points, location, site.north_deg)]
+        return [[round(x, 8), round(y, 8)] for x, y in to_earth(points, location, north_deg)]
 
     rings = geometry["coordinates"]
     if geometry["type"] == "MultiPolygon":

@@ -140,9 +140,9 @@ def change_plots(site_id: UUID, entry: PlotChanges, scope: CrewScope) -> None:
 @router.post(PLOTS, status_code=201)
 def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response) -> PlotSheet:
     """Keep a new plot."""
-    plot_id = service.add_plot(scope, site_id, entry)
+    service.add_plots(scope, site_id, [entry])
     scope.commit()
-    return _sheet(scope, site_id, plot_id, response)
+    return _sheet(scope, site_id, entry.id, response)
 
 
 def _sheet(scope: ViewerScope, site_id: UUID, plot_id: UUID, response: Response) -> PlotSheet:

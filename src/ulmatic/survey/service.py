@@ -186,17 +186,18 @@ def _plot_values(entry: PlotEntry) -> dict[str, object]:
     return {**plain, "typed": {**entry.typed(), "units": entry.units.value}}
 
 
-def add_plot(scope: Scope, site_id: UUID, entry: NewPlot) -> UUID:
-    """Keep a new plot as the site's last; the same id again changes nothing."""
+def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[UUID, PlotRow]:
+    """Keep new plots as the site's last, all or none; ids that are there already change nothing."""
     site = scope.one(SiteRow, site_id)
-    there = scope.session.scalar(scope.select(PlotRow).where(PlotRow.id == entry.id, PlotRow.site_id == site.id))
-    if there is not None:
-        return there.id
-    rows = plot_rows(scope, site)
-    if len(rows) >= MOST_PLOTS:
+    rows = {row.id: row for row in plot_rows(scope, site)}
+    fresh = [entry for entry in entries if entry.id not in rows]
+    if len(rows) + len(fresh) > MOST_PLOTS:
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
-    last = max((row.ordinal for row in rows), default=0)
-    return added(scope, PlotRow(id=entry.id, site_id=site.id, ordinal=last + 1, place=None, **_plot_values(entry))).id
+    last = max((row.ordinal for row in rows.values()), default=0)
+    for ordinal, entry in enumerate(fresh, last + 1):
+        values = _plot_values(entry)
+        rows[entry.id] = added(scope, PlotRow(id=entry.id, site_id=site.id, ordinal=ordinal, place=None, **values))
+    return rows
 
 
 def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = False, lock: bool = False) -> PlotRow:

@@ -9,7 +9,8 @@ import { FieldFrame } from "@/ui/Field";
 import { area, count, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { type Kind, SHAPES } from "./shapes";
-import { useSite, useUses } from "./site";
+import { useSite } from "./site";
+import { UseOptions } from "./UseOptions";
 
 const OUT = [
   { ending: "csv", label: "CSV", what: "a table of the plots, as they were typed" },
@@ -75,7 +76,6 @@ export function Files() {
 function BringIn({ site, address }: { site: SiteOut; address: string }) {
   const { data: session } = useSession();
   const units = session?.user?.units ?? site.units;
-  const { data: uses } = useUses();
   const cache = useQueryClient();
   const navigate = useNavigate();
   const [use, setUse] = useState<Use>("perennials");
@@ -132,11 +132,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
               value={use}
               onChange={(event) => setUse(event.target.value as Use)}
             >
-              {uses?.map((one) => (
-                <option key={one.use} value={one.use}>
-                  {one.label}
-                </option>
-              ))}
+              <UseOptions />
             </select>
           )}
         </FieldFrame>

@@ -15,6 +15,7 @@ import { ShapeFields } from "./ShapeFields";
 import { Sketch } from "./Sketch";
 import { type Kind, SHAPES } from "./shapes";
 import { useSite, useUses } from "./site";
+import { UseOptions } from "./UseOptions";
 
 /** What the site would need with the plot that is being typed; a new one is not among the kept plots. */
 export interface Typed {
@@ -133,11 +134,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                 value={entry.use}
                 onChange={(event) => chooseUse(event.target.value as Use)}
               >
-                {uses?.map((one) => (
-                  <option key={one.use} value={one.use}>
-                    {one.label}
-                  </option>
-                ))}
+                <UseOptions />
               </select>
             )}
           </FieldFrame>

@@ -4,12 +4,12 @@ import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { area, count, PLACEHOLDER, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { useSite, useUses } from "./site";
+import { useSite } from "./site";
+import { UseOptions } from "./UseOptions";
 
 /** The same use or depth for all plots that are marked. */
 export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: PlotOut[]; done: () => void }) {
   const units = useUnits();
-  const { data: uses } = useUses();
   const { changePlots } = useSite();
   const [use, setUse] = useState<Use | "">("");
   const [existing_mm, setExisting] = useState("");
@@ -50,11 +50,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
             onChange={(event) => setUse(event.target.value as Use | "")}
           >
             <option value="">as it is</option>
-            {uses?.map((one) => (
-              <option key={one.use} value={one.use}>
-                {one.label}
-              </option>
-            ))}
+            <UseOptions />
           </select>
         )}
       </FieldFrame>

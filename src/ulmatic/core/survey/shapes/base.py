@@ -1,7 +1,6 @@
 """What all shapes share: their geometry, trunks and the dimensions drawn beside them."""
 
 import math
-from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 from pydantic_core import PydanticCustomError
@@ -86,18 +85,3 @@ class BaseShape(BaseModel):
 def metres(name: str, value: float) -> Figure:
     """Return an entered length."""
     return entered(name, value, "m")
-
-
-Kind = Literal[
-    "rectangle",
-    "triangle",
-    "ellipse",
-    "polygon",
-    "offsets",
-    "path",
-    "ring",
-    "ring_row",
-    "ring_block",
-    "strip",
-    "walked",
-]
