@@ -8,6 +8,7 @@ import shutil
 import sys
 import tempfile
 import time
+from collections.abc import Sequence
 from pathlib import Path
 from uuid import uuid4
 
@@ -37,7 +38,15 @@ def shapes(count: int) -> list[dict]:
     return [bed(name=f"Plot {number}", shape=some[number % 3]) for number in range(count)]
 
 
-def measure(page: Page, address: str, name: str, plots: list[dict]) -> None:
+def ways(count: int) -> list[dict]:
+    """Return a tip and `count` ways of 200 m, crossed by one."""
+    tip = {"kind": "tip", "place": {"x_m": -8, "y_m": 0}, "length_m": "8 m", "width_m": "5 m"}
+    lines = [f"0, {8 * row}\n200, {8 * row}" for row in range(count - 1)] + [f"0, 0\n0, {8 * count}"]
+    marks = [tip, *({"kind": "way", "points_m": line, "width_m": "1.5 m"} for line in lines)]
+    return [{"id": str(uuid4()), "name": f"Way {n}", "units": "metric", "landmark": m} for n, m in enumerate(marks)]
+
+
+def measure(page: Page, address: str, name: str, plots: list[dict], landmarks: Sequence[dict] = ()) -> None:
     """Make a site of `plots`, open it, drag and zoom its plan, and print frame times."""
     workspace = page.request.get(f"{address}/api/v1/session").json()["workspaces"][0]["id"]
     sites, headers = f"{address}/api/v1/workspaces/{workspace}/sites", {"Origin": address}
@@ -45,6 +54,13 @@ def measure(page: Page, address: str, name: str, plots: list[dict]) -> None:
     site = page.request.post(sites, data=entry, headers=headers).json()["id"]
     for plot in plots:
         page.request.post(f"{sites}/{site}/plots", data=plot, headers=headers)
+    if landmarks:
+        places = {
+            plot["id"]: {"x_m": 10 + number % 20 * 10, "y_m": 4 + number // 20 * 8} for number, plot in enumerate(plots)
+        }
+        page.request.put(f"{sites}/{site}/places", data={"places": places}, headers=headers)
+        for one in landmarks:
+            page.request.post(f"{sites}/{site}/landmarks", data=one, headers=headers)
     started = time.perf_counter()
     page.goto(f"{address}/w/{workspace}/sites/{site}")
     page.get_by_role("img", name="North").wait_for()
@@ -77,6 +93,7 @@ def main() -> None:
             sign_up(page, address)
             measure(page, address, "10 plots", shapes(10))
             measure(page, address, "500 plots", shapes(500))
+            measure(page, address, "500, 25 ways", shapes(500), ways(25))
             measure(page, address, "2,000 trees", [bed(name="Block", shape=BLOCK)])
     cluster.stop()
     shutil.rmtree(cluster.folder)

@@ -90,6 +90,13 @@ class Person:
         self.plot_ids.append(answer.json()["plot"]["id"])
         return answer.json()
 
+    def add_landmark(self, **changes) -> dict:
+        tip = {"kind": "tip", "place": {"x_m": "0", "y_m": "0"}, "length_m": "6 m", "width_m": "4 m"}
+        entry = {"id": str(uuid4()), "name": "Yard", "units": "metric", "landmark": tip} | changes
+        answer = self.client.post(f"{self.site}/landmarks", json=entry)
+        assert answer.status_code == 201, answer.text
+        return answer.json()
+
     def joins(self, owner: "Person", role: str) -> "Person":
         """Become a member of `owner`'s workspace."""
         invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})

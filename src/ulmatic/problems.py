@@ -85,6 +85,8 @@ def answer(
 class Sentences:
     """Plain sentences for what Pydantic finds."""
 
+    TAGGED: ClassVar[set[str]] = {"shape", "landmark", "climate"}
+    """Fields of several kinds, which Pydantic follows with the tag of the kind."""
     BY_TYPE: ClassVar[dict[str, str]] = {
         "missing": "This is needed.",
         "string_too_short": "This is needed.",
@@ -102,17 +104,17 @@ class Sentences:
         "greater_than": "This must be more than {gt}.",
         "enum": "Please choose one of those offered.",
         "literal_error": "Please choose one of those offered.",
-        "union_tag_not_found": "Please choose a shape.",
+        "union_tag_not_found": "Please choose one of the kinds offered.",
         "extra_forbidden": "This is not asked for here.",
-        "union_tag_invalid": "Please choose one of the shapes offered.",
+        "union_tag_invalid": "Please choose one of the kinds offered.",
         "too_short": "At least {min_length} is needed.",
         "too_long": "At most {max_length} are possible here.",
         "uuid_parsing": "This address is not complete.",
         "json_invalid": "What was sent could not be read.",
     }
 
-    @staticmethod
-    def _path(loc: Sequence[str | int]) -> list[str]:
+    @classmethod
+    def _path(cls, loc: Sequence[str | int]) -> list[str]:
         """Return a location without the tags that Pydantic puts behind fields of several kinds."""
         path: list[str] = []
         tag_follows = False
@@ -120,7 +122,7 @@ class Sentences:
             if not tag_follows:
                 path.append(str(step))
             tag_follows = not tag_follows and (
-                step == "shape" or (isinstance(step, int) and path[-2:-1] == ["cut_outs"])
+                step in cls.TAGGED or (isinstance(step, int) and path[-2:-1] == ["cut_outs"])
             )
         return path
 

@@ -12,7 +12,7 @@ from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.schemas import NewPlot, NewSite
+from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
 
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
 
@@ -34,7 +34,16 @@ def load(database: Session) -> None:
         if database.get(SiteRow, (scope.workspace_id, site_id)) is not None:
             continue
         units = site["units"]
-        survey.add_site(scope, NewSite.model_validate({**site, "id": site_id, "plots": None}))
+        own = {key: value for key, value in site.items() if key not in ("plots", "places", "landmarks")}
+        survey.add_site(scope, NewSite.model_validate({**own, "id": site_id}))
         entries = [{**plot, "id": uuid5(site_id, plot["name"]), "units": units} for plot in site["plots"]]
         survey.add_plots(scope, site_id, [NewPlot.model_validate(entry) for entry in entries])
+        places = {
+            uuid5(site_id, name): {"x_m": x, "y_m": y, "turn_deg": turn}
+            for name, (x, y, turn) in site["places"].items()
+        }
+        survey.put_places(scope, site_id, Places.model_validate({"places": places}))
+        for one in site["landmarks"]:
+            entry = {**one, "id": uuid5(site_id, one["name"]), "units": units}
+            survey.add_landmark(scope, site_id, NewLandmark.model_validate(entry))
     database.commit()

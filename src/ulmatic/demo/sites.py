@@ -14,12 +14,44 @@ def _plot(
     return {"name": name, "use": use, "shape": shape, "existing_mm": existing, "wanted_mm": wanted, **(more or {})}
 
 
+def _way(name: str, width: str, climb: str, points: str) -> dict[str, Any]:
+    return {"name": name, "landmark": {"kind": "way", "width_m": width, "climb_m": climb, "points_m": points}}
+
+
+def _stand(
+    name: str, kind: str, place: tuple[float, float, float], size: tuple[str, str], **more: str
+) -> dict[str, Any]:
+    x, y, turn = place
+    at = {"x_m": x, "y_m": y, "turn_deg": turn}
+    return {"name": name, "landmark": {"kind": kind, "place": at, "length_m": size[0], "width_m": size[1], **more}}
+
+
 SITES: list[dict[str, Any]] = [
     {
         "name": "Quillet Holm",
         "units": "metric",
         "load_m3": "10 m3",
         "barrow_m3": "100 L",
+        "climate": {
+            "kind": "normals",
+            "temperatures_c": "4.9, 5.0, 6.4, 8.3, 11.1, 13.8, 15.6, 15.7, 13.8, 10.9, 7.6, 5.5",
+            "rain_mm": "88, 62, 58, 52, 54, 50, 55, 66, 68, 92, 98, 97",
+        },
+        "places": {
+            "Quince row": (23.3, 9.6, 0), "Medlar row": (18.4, 16.6, 0), "Madder and weld": (8.6, -5.6, 0),
+            "Woad bed": (8.4, -10, 0), "Kitchen bed, south": (8, -17.4, 0), "Kitchen bed, north": (8, -14.8, 0),
+            "Garlic ground": (15.6, -14.4, 0), "Cart track": (20.47, -4.5, 0), "Path to the well": (21.3, -15.1, 0),
+            "Hazel bank": (44.2, -5.5, 78),
+        },
+        "landmarks": [
+            _stand("Gate yard", "tip", (-1.4, 0, 0), ("8 m", "5 m"), surface="hard"),
+            _stand("Behind the barn", "pile_place", (-3.5, -12, 0), ("5 m", "4 m")),
+            _way("Track", "2.6 m", "0.8 m", "2.6, 0; 25, 0; 36.1, -9.3; 41.2, -10"),
+            _way("Orchard alley", "2.4 m", "1.4 m", "5, 0; 5, 6.6; 44, 6.6"),
+            _way("Upper alley", "2.2 m", "1.5 m", "5, 6.6; 0.4, 7.2; 0.4, 13; 34, 13"),
+            _way("Garden walk", "1.2 m", "-0.6 m", "2.6, 0; 2.2, -3; 2.2, -18.8; 13.5, -18.8"),
+            _way("To the well", "90 cm", "0", "13.5, -18.8; 14.6, -17.3; 24.4, -17.3; 26.2, -12.6"),
+        ],
         "plots": [
             _plot("Quince row", "young_tree", "100 mm", "30 mm", kind="ring_row", canopy_m="2.6 m", trunk_m="24 cm",
                   gap_m="15 cm", reach_m="20 cm", trees=12, spacing_m="3.6 m"),
@@ -44,6 +76,23 @@ SITES: list[dict[str, Any]] = [
         "units": "us",
         "load_m3": "12 cu yd",
         "barrow_m3": "6 cu ft",
+        "climate": {
+            "kind": "normals",
+            "temperatures_c": "20, 24, 35, 49, 61, 71, 76, 74, 66, 53, 40, 27",
+            "rain_mm": "1.6, 1.5, 2.3, 3.4, 4.0, 4.4, 3.9, 3.7, 3.2, 2.9, 2.4, 1.9",
+        },
+        "places": {
+            "Front bed, west": (-7.2, -2, 180), "Front bed, east": (4.6, -2.1, 180), "Linden rings": (0.1, -9.6, 0),
+            "Reading circle": (14.6, 2.5, 0), "Short cut to the bus stop": (-22, -9, -72),
+            "Play corner": (16.4, -5.6, 90), "Verge to be converted": (3.4, -15.2, 0),
+        },
+        "landmarks": [
+            _stand("Curb, Marrow Street", "tip", (10.6, -18.6, 0), ("24 ft", "9 ft"), surface="hard"),
+            _stand("Lot corner", "pile_place", (19.5, -12.5, 0), ("14 ft", "12 ft")),
+            _way("Front walk", "6 ft", "1 ft", "22, -57; -14, -57; -14, -13.5; 30, -13.5"),
+            _way("Library walk", "5 ft", "2 ft", "-14, -13.5; -44, -13.5; -56, -24; -60, -50"),
+            _way("Side gate", "38 in", "1'6\"", "30, -13.5; 33, -2; 38, 8"),
+        ],
         "plots": [
             _plot("Front bed, west", "perennials", "3 in", "1 in", kind="offsets", spacing_m="4 ft", edge="curved",
                   offsets_m="3', 6'6\", 9 ft, 10'3\", 9'6\", 7 ft, 4'",

@@ -5,12 +5,15 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from ulmatic.core.survey import Place, Plot
+from ulmatic.core.climate import Climate
+from ulmatic.core.survey import Landmark, Place, Plot
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
 
-VERSION = 1
+VERSION = 2
+READ = (1, 2)
+"""Version 1 had neither climate nor landmarks."""
 
 
 class ArchivedPlot(Plot):
@@ -19,6 +22,15 @@ class ArchivedPlot(Plot):
     model_config = ConfigDict(frozen=True, extra="forbid")
     typed: dict[str, Any] = Field(default_factory=dict)
     place: Place | None = None
+
+
+class ArchivedLandmark(BaseModel):
+    """A tip, a pile place or a way."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Name
+    landmark: Landmark
+    typed: dict[str, Any] = Field(default_factory=dict)
 
 
 class ArchivedSite(BaseModel):
@@ -33,6 +45,7 @@ class ArchivedSite(BaseModel):
     loads_chosen: int | None = Field(default=None, ge=0, le=10_000)
     north_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
     location_deg: tuple[float, float] | None = None
+    climate: Climate | None = None
     typed: dict[str, Any] = Field(default_factory=dict)
 
 
@@ -41,9 +54,10 @@ class Archive(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
-    version: Literal[1] = 1
+    version: Literal[1, 2] = 2
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
+    landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)
 
 
 def read_archive(content: bytes) -> Archive:
@@ -60,9 +74,10 @@ def read_archive(content: bytes) -> Archive:
         raise FileRefused("This file cannot be read as JSON.") from None
     if not isinstance(data, dict) or data.get("format") != "ulmatic-site":
         raise FileRefused("This is not a site archive of Ulmatic.")
-    if data.get("version") != VERSION:
+    if data.get("version") not in READ:
         raise FileRefused(
-            f"This archive is of version {str(data.get('version'))[:10]}; version {VERSION} is read here."
+            f"This archive is of version {str(data.get('version'))[:10]}; "
+            f"versions {READ[0]} and {VERSION} are read here."
         )
     try:
         storable = "\x00" not in json.dumps(data, ensure_ascii=False).encode().decode().replace("\\u0000", "\x00")

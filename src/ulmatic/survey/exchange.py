@@ -6,22 +6,29 @@ from uuid import UUID, uuid5
 
 from pydantic import ValidationError
 from shapely import affinity
-from shapely.geometry import mapping
+from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.supply import plot_need
-from ulmatic.core.survey import Place, Plot, Use, to_earth, to_plan
+from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.formats import FileRefused
-from ulmatic.formats.archive import Archive, ArchivedPlot, ArchivedSite, read_archive, write_archive
+from ulmatic.formats.archive import (
+    Archive,
+    ArchivedLandmark,
+    ArchivedPlot,
+    ArchivedSite,
+    read_archive,
+    write_archive,
+)
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
 from ulmatic.problems import Problem, Sentences
 from ulmatic.survey import service
-from ulmatic.survey.models import PlotRow, SiteRow
-from ulmatic.survey.schemas import Import, ImportedPlot, NewPlot, PlotEntry, RowError, SiteOut, SiteSheet
+from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, PlotEntry, RowError, SiteOut, SiteSheet
 
 TABLES = (".csv", ".xlsx")
 
@@ -126,7 +133,22 @@ def geojson(sheet: SiteSheet) -> bytes:
             "existing_mm": out.existing_mm, "loose_volume_m3": round(out.volume_m3, 3),
         }  # fmt: skip
         features.append({"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry})
+    features += [_landmark_on_earth(one, site) for one in sheet.landmarks if site.location_deg is not None]
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
+
+
+def _landmark_on_earth(out: LandmarkOut, site: SiteOut) -> dict[str, Any]:
+    """Return a tip or pile place as its rectangle, a way as its middle line."""
+    one, location = out.landmark, site.location_deg
+    assert location is not None  # noqa: S101 - asked by the caller
+    if isinstance(one, Way):
+        points = [list(point) for point in to_earth(one.points_m, location, site.north_deg)]
+        geometry: dict[str, Any] = {"type": "LineString", "coordinates": points}
+    else:
+        stand = box(-one.length_m / 2, -one.width_m / 2, one.length_m / 2, one.width_m / 2)
+        geometry = _on_earth(mapping(at_place(stand, one.place)), location, site.north_deg)
+    properties = {"name": out.name, **one.model_dump(mode="json", exclude={"place", "points_m"})}
+    return {"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry}
 
 
 def _on_earth(geometry: dict[str, Any], location: tuple[float, float], north_deg: float) -> dict[str, Any]:
@@ -157,6 +179,10 @@ def archive(scope: Scope, site_id: UUID) -> bytes:
                 )
                 for out in sheet.plots
             ],
+            landmarks=[
+                ArchivedLandmark.model_validate(one.model_dump(include=set(ArchivedLandmark.model_fields)))
+                for one in sheet.landmarks
+            ],
         )
     )
 
@@ -171,7 +197,7 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     if there is not None:
         return SiteOut.model_validate(there)
     values = found.site.model_dump(mode="json")
-    values["typed"] = {key: text for key, text in PlotEntry.texts(found.site.typed).items() if isinstance(text, str)}
+    values["typed"] = PlotEntry.texts(found.site.typed)
     site = service.added(scope, SiteRow(id=site_id, **values))
     for number, plot in enumerate(found.plots, 1):
         plain = plot.model_dump(mode="json", exclude={"typed", "place"})
@@ -181,4 +207,8 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
             id=uuid5(site_id, str(number)), site_id=site.id, ordinal=number, place=place, typed=typed, **plain
         )
         service.added(scope, row)
+    for number, one in enumerate(found.landmarks, 1):
+        written: dict[str, Any] = {**PlotEntry.texts(one.typed), "units": one.typed.get("units")}
+        values = {**one.model_dump(mode="json", exclude={"typed"}), "typed": written}
+        service.added(scope, LandmarkRow(id=uuid5(site_id, f"landmark {number}"), site_id=site.id, **values))
     return SiteOut.model_validate(site)

@@ -1,4 +1,4 @@
-"""Tables of sites and plots."""
+"""Tables of sites, plots and landmarks."""
 
 from typing import Any
 from uuid import UUID
@@ -26,6 +26,7 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     loads_chosen: Mapped[int | None]
     north_deg: Mapped[float] = mapped_column(default=0.0)
     location_deg: Mapped[list[Any] | None] = mapped_column(JSONB)
+    climate: Mapped[dict[str, Any] | None]
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
 
@@ -50,4 +51,19 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     __table_args__ = (
         ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
         Index("ix_plots_site", "workspace_id", "site_id", "ordinal"),
+    )
+
+
+class LandmarkRow(WorkspaceRow, Stamped, Base):
+    """A tip, a pile place or a way of a site: `landmark` in SI, `typed` as its measurements were written."""
+
+    __tablename__ = "landmarks"
+    noun = "tip, pile place or way"
+    site_id: Mapped[UUID]
+    name: Mapped[str]
+    landmark: Mapped[dict[str, Any]]
+    typed: Mapped[dict[str, Any]]
+    __table_args__ = (
+        ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
+        Index("ix_landmarks_site", "workspace_id", "site_id"),
     )

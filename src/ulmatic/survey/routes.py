@@ -6,15 +6,21 @@ from uuid import UUID
 from fastapi import APIRouter, Header, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
+from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.supply import BARROW, SETTLING, SPARE
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
 from ulmatic.survey import service
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
+    ClimateClassOut,
     Estimate,
     EstimateRequest,
+    LandmarkEntry,
+    LandmarkEstimate,
+    LandmarkOut,
+    NewLandmark,
     NewPlot,
     NewSite,
     Places,
@@ -31,6 +37,7 @@ from ulmatic.survey.schemas import (
 
 router = APIRouter(tags=["survey"])
 SITES = "/workspaces/{workspace_id}/sites"
+LANDMARKS = SITES + "/{site_id}/landmarks"
 PLOTS = SITES + "/{site_id}/plots"
 IfMatch = Annotated[str | None, Header()]
 
@@ -53,6 +60,15 @@ def list_uses() -> list[UseOut]:
             source=USUAL_DEPTH[use].proposed.source.text,
         )
         for use in Use
+    ]
+
+
+@router.get("/climates", tags=["reference"])
+def list_climates() -> list[ClimateClassOut]:
+    """List the generic climates."""
+    return [
+        ClimateClassOut(name=one, label=one.label, source=ILLUSTRATIVE.text, normals=GenericClimate(name=one).normals())
+        for one in ClimateClass
     ]
 
 
@@ -184,4 +200,51 @@ def restore_plot(site_id: UUID, plot_id: UUID, scope: CrewScope) -> None:
     """Take back the deletion of a plot."""
     service.one_plot(scope, site_id, plot_id, deleted=True)
     scope.restore(PlotRow, plot_id)
+    scope.commit()
+
+
+@router.post(LANDMARKS, status_code=201)
+def add_landmark(site_id: UUID, entry: NewLandmark, scope: CrewScope, response: Response) -> LandmarkOut:
+    """Keep a new tip, pile place or way."""
+    landmark = service.add_landmark(scope, site_id, entry)
+    scope.commit()
+    _tagged(response, landmark.version)
+    return landmark
+
+
+@router.post(SITES + "/{site_id}/landmark-estimate")
+def estimate_landmark(site_id: UUID, entry: LandmarkEntry, scope: ViewerScope) -> LandmarkEstimate:
+    """Read the tip, pile place or way being typed; nothing is kept."""
+    scope.one(SiteRow, site_id)
+    return LandmarkEstimate(landmark=entry.landmark, size=entry.landmark.size())
+
+
+@router.put(LANDMARKS + "/{landmark_id}")
+def change_landmark(
+    site_id: UUID,
+    landmark_id: UUID,
+    entry: LandmarkEntry,
+    scope: CrewScope,
+    response: Response,
+    if_match: IfMatch = None,
+) -> LandmarkOut:
+    """Change a tip, pile place or way."""
+    landmark = service.change_landmark(scope, site_id, landmark_id, entry, if_match)
+    scope.commit()
+    _tagged(response, landmark.version)
+    return landmark
+
+
+@router.delete(LANDMARKS + "/{landmark_id}", status_code=204)
+def delete_landmark(site_id: UUID, landmark_id: UUID, scope: CrewScope) -> None:
+    """Delete a tip, pile place or way; `restoration` takes it back."""
+    scope.delete(service.one_landmark(scope, site_id, landmark_id))
+    scope.commit()
+
+
+@router.post(LANDMARKS + "/{landmark_id}/restoration", status_code=204)
+def restore_landmark(site_id: UUID, landmark_id: UUID, scope: CrewScope) -> None:
+    """Take back the deletion of a tip, pile place or way."""
+    service.one_landmark(scope, site_id, landmark_id, deleted=True)
+    scope.restore(LandmarkRow, landmark_id)
     scope.commit()

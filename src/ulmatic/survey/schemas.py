@@ -5,14 +5,15 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
 
+from ulmatic.core.climate import Climate, ClimateClass, Normals
 from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
-from ulmatic.core.survey import CutOut, Found, Location, Name, Outline, Place, Plot, Shape, Slope, Use
+from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Plot, Shape, Slope, Use
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume, bare_numbers_in
 from ulmatic.core.working import Figure
 
 Typed = dict[str, Any]
 
-_MEASURED = ("_m", "_mm", "_m3", "_deg")
+_MEASURED = ("_m", "_mm", "_m3", "_deg", "_c")
 _ALSO_MEASURED = ("spare", "part")
 
 
@@ -44,7 +45,7 @@ class TypedEntry(BaseModel):
             measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
             if measured and isinstance(value, str) and value.strip():
                 kept[key] = value.strip()
-            elif key in ("shape", "slope", "found", "place") and isinstance(value, dict):
+            elif key in ("shape", "slope", "found", "place", "landmark", "climate") and isinstance(value, dict):
                 kept[key] = cls.texts(value)
             elif key == "cut_outs" and isinstance(value, list):
                 kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]
@@ -77,6 +78,7 @@ class SiteEntry(TypedEntry):
     loads_chosen: Annotated[int | None, Field(ge=0, le=10_000)] = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
     location_deg: Location = None
+    climate: Climate | None = None
 
 
 class NewSite(SiteEntry):
@@ -98,8 +100,15 @@ class SiteOut(BaseModel):
     loads_chosen: int | None
     north_deg: float
     location_deg: tuple[float, float] | None
-    typed: dict[str, str]
+    climate: Climate | None
+    normals: Normals | None = None
+    typed: Typed
     version: int
+
+    @model_validator(mode="after")
+    def _by_month(self) -> Self:
+        self.normals = self.climate.normals() if self.climate else None
+        return self
 
     def terms(self) -> Terms:
         """Return what the core needs of it."""
@@ -123,8 +132,40 @@ class PlotOut(BaseModel):
     outline: Outline
     place: Place
     placed_by_hand: bool
+    access: Access
     area_m2: float
     volume_m3: float
+
+
+class LandmarkEntry(TypedEntry):
+    """A tip, a pile place or a way, as typed."""
+
+    name: Name
+    landmark: Landmark
+
+
+class NewLandmark(LandmarkEntry):
+    """A new landmark; its id is chosen by the sender."""
+
+    id: UUID
+
+
+class LandmarkEstimate(BaseModel):
+    """A landmark being typed, and how long it is if it is a way, or how much ground it is."""
+
+    landmark: Landmark
+    size: Figure
+
+
+class LandmarkOut(BaseModel):
+    """A landmark as kept."""
+
+    model_config = ConfigDict(from_attributes=True)
+    id: UUID
+    name: str
+    landmark: Landmark
+    typed: Typed
+    version: int
 
 
 class SiteSummary(BaseModel):
@@ -142,6 +183,7 @@ class SiteSheet(BaseModel):
 
     site: SiteOut
     plots: list[PlotOut]
+    landmarks: list[LandmarkOut]
     need: SiteNeed
 
 
@@ -168,6 +210,7 @@ class Estimate(BaseModel):
     existing: Figure
     wanted_mm: float
     outline: Outline
+    access: Access
     plot: PlotNeed
     site: SiteNeed
 
@@ -191,6 +234,15 @@ class PlotOrder(BaseModel):
     """Plots in the order wanted; those left out follow in the order they had."""
 
     plots: Annotated[list[UUID], Field(max_length=2_000)]
+
+
+class ClimateClassOut(BaseModel):
+    """A generic climate with its months."""
+
+    name: ClimateClass
+    label: str
+    source: str
+    normals: Normals
 
 
 class UseOut(BaseModel):

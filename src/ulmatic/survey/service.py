@@ -9,14 +9,18 @@ from sqlalchemy.exc import IntegrityError
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.supply import PlotNeed, plot_need, site_need
-from ulmatic.core.survey import Outline, Place, Plot, arrange
+from ulmatic.core.survey import Access, Outline, Place, Plot, Route, Tip, Way, access, arrange, routes
 from ulmatic.core.survey import outline as drawn
+from ulmatic.core.survey.shapes.base import XY
 from ulmatic.database import Stamped
 from ulmatic.problems import Problem
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
     Estimate,
     EstimateRequest,
+    LandmarkEntry,
+    LandmarkOut,
+    NewLandmark,
     NewPlot,
     NewSite,
     Places,
@@ -31,10 +35,13 @@ from ulmatic.survey.schemas import (
     SiteSummary,
 )
 
-Row = TypeVar("Row", SiteRow, PlotRow)
+Row = TypeVar("Row", SiteRow, PlotRow, LandmarkRow)
 
 MOST_PLOTS = 2_000
 """Plots on one site."""
+MOST_LANDMARKS = 300
+LANDMARK_KINDS = ("tip", "pile_place", "way")
+"""In the order in which they are listed."""
 
 
 def next_version(row: Stamped, if_match: str | None) -> None:
@@ -52,11 +59,18 @@ def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[Pl
     return scope.session.scalars(query.with_for_update() if lock else query).all()
 
 
+def landmark_rows(scope: Scope, site: SiteRow) -> Sequence[LandmarkRow]:
+    """Return the rows of a site's tips, pile places and ways."""
+    query = scope.select(LandmarkRow).where(LandmarkRow.site_id == site.id)
+    rows = scope.session.scalars(query.order_by(LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id)).all()
+    return sorted(rows, key=lambda row: LANDMARK_KINDS.index(row.landmark["kind"]))
+
+
 def _plot(row: PlotRow) -> Plot:
     return Plot.model_validate(row, from_attributes=True)
 
 
-def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNeed) -> PlotOut:
+def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNeed, way_in: Access) -> PlotOut:
     return PlotOut(
         id=row.id,
         name=plot.name,
@@ -72,6 +86,7 @@ def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNee
         outline=outline,
         place=place,
         placed_by_hand=row.place is not None,
+        access=way_in,
         area_m2=need.area.value,
         volume_m3=need.volume.value,
     )
@@ -115,9 +130,23 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     fixed = {plot_row.id: Place.model_validate(plot_row.place) for plot_row in rows if plot_row.place}
     places = arrange(outlines, fixed)
     site = SiteOut.model_validate(row)
+    landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, row)]
+    found = ways_in(landmarks, {key: outlines[key].middle_at(place) for key, place in fixed.items()})
+    names = {one.id: one.name for one in landmarks}
     return SiteSheet(
         site=site,
-        plots=[_out(one, needs[one.id][0], outlines[one.id], places[one.id], needs[one.id][1]) for one in rows],
+        plots=[
+            _out(
+                one,
+                needs[one.id][0],
+                outlines[one.id],
+                places[one.id],
+                needs[one.id][1],
+                access(needs[one.id][0].found, found.get(one.id), names.__getitem__),
+            )
+            for one in rows
+        ],
+        landmarks=landmarks,
         need=site_need([(plot.name, need) for plot, need in needs.values()], site.terms()),
     )
 
@@ -139,16 +168,36 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     others = _needs(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id])
     own = plot_need(request.plot, site.spare)
     named = [(plot.name, need) for plot, need in others.values()]
+    outline = drawn(request.plot.shape, request.plot.cut_outs)
     return Estimate(
         shape=request.plot.shape,
         slope=request.plot.slope,
         found=request.plot.found,
         existing=request.plot.existing(),
         wanted_mm=request.plot.wanted_mm,
-        outline=drawn(request.plot.shape, request.plot.cut_outs),
+        outline=outline,
+        access=_access_while_typing(scope, row, request, outline),
         plot=own,
         site=site_need([*named, (request.plot.name, own)], site.terms()),
     )
+
+
+def ways_in(landmarks: Sequence[LandmarkOut], middles: dict[UUID, XY]) -> dict[UUID, Route[UUID]]:
+    """Return the walk from a tip to each plot that was put where it lies."""
+    tips = {
+        one.id: (one.landmark.place.x_m, one.landmark.place.y_m) for one in landmarks if isinstance(one.landmark, Tip)
+    }
+    return routes(tips, [one.landmark for one in landmarks if isinstance(one.landmark, Way)], middles)
+
+
+def _access_while_typing(scope: Scope, site: SiteRow, request: EstimateRequest, outline: Outline) -> Access:
+    kept = one_plot(scope, site.id, request.plot_id) if request.plot_id else None
+    if kept is None or kept.place is None:
+        return access(request.plot.found, None, str)
+    landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, site)]
+    found = ways_in(landmarks, {kept.id: outline.middle_at(Place.model_validate(kept.place))})
+    names = {one.id: one.name for one in landmarks}
+    return access(request.plot.found, found.get(kept.id), names.__getitem__)
 
 
 def _site_values(entry: SiteEntry) -> dict[str, object]:
@@ -249,3 +298,40 @@ def put_places(scope: Scope, site_id: UUID, entry: Places) -> None:
     for plot_id, place in entry.places.items():
         if plot_id in rows:
             rows[plot_id].place = place.model_dump() if place else None
+
+
+def _landmark_values(entry: LandmarkEntry) -> dict[str, object]:
+    plain = entry.model_dump(mode="json", exclude={"id", "units"})
+    return {**plain, "typed": {**entry.typed(), "units": entry.units.value}}
+
+
+def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut:
+    """Keep a new tip, pile place or way; the same id again returns the one that is there."""
+    site = scope.one(SiteRow, site_id)
+    rows = landmark_rows(scope, site)
+    there = next((row for row in rows if row.id == entry.id), None)
+    if there is None:
+        if len(rows) >= MOST_LANDMARKS:
+            raise Problem(409, f"A site holds {MOST_LANDMARKS} tips, pile places and ways at most.")
+        there = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
+    return LandmarkOut.model_validate(there)
+
+
+def one_landmark(scope: Scope, site_id: UUID, landmark_id: UUID, *, deleted: bool = False) -> LandmarkRow:
+    """Return a landmark's row, locked, if it lies on that site."""
+    row = scope.one(LandmarkRow, landmark_id, deleted=deleted, lock=True)
+    if row.site_id != scope.one(SiteRow, site_id).id:
+        raise Problem(404, f"There is no such {LandmarkRow.noun} here.")
+    return row
+
+
+def change_landmark(
+    scope: Scope, site_id: UUID, landmark_id: UUID, entry: LandmarkEntry, if_match: str | None
+) -> LandmarkOut:
+    """Change a tip, pile place or way."""
+    row = one_landmark(scope, site_id, landmark_id)
+    next_version(row, if_match)
+    for field, value in _landmark_values(entry).items():
+        setattr(row, field, value)
+    scope.session.flush()
+    return LandmarkOut.model_validate(row)

@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/climates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Climates
+         * @description List the generic climates.
+         */
+        get: operations["list_climates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/invitations/{token}": {
         parameters: {
             query?: never;
@@ -512,6 +532,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate Landmark
+         * @description Read the tip, pile place or way being typed; nothing is kept.
+         */
+        post: operations["estimate_landmark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Landmark
+         * @description Keep a new tip, pile place or way.
+         */
+        post: operations["add_landmark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Landmark
+         * @description Change a tip, pile place or way.
+         */
+        put: operations["change_landmark"];
+        post?: never;
+        /**
+         * Delete Landmark
+         * @description Delete a tip, pile place or way; `restoration` takes it back.
+         */
+        delete: operations["delete_landmark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Landmark
+         * @description Take back the deletion of a tip, pile place or way.
+         */
+        post: operations["restore_landmark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/order": {
         parameters: {
             query?: never;
@@ -645,6 +749,34 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Access
+         * @description How chips get to a plot: given, or measured on the plan.
+         *
+         *     Attributes
+         *     ----------
+         *     tip : str or None
+         *         The name of the tip the walk was measured from.
+         *     walk, climb, width : Figure or None
+         *         m one way from tip to plot, m up, and m of the narrowest way; None where not known.
+         *     points : tuple of (x, y)
+         *         The walk to be drawn, in metres on the plan; empty where the walk was given.
+         */
+        Access: {
+            climb?: components["schemas"]["Figure"] | null;
+            /**
+             * Points
+             * @default []
+             */
+            points?: [
+                number,
+                number
+            ][];
+            /** Tip */
+            tip?: string | null;
+            walk?: components["schemas"]["Figure"] | null;
+            width?: components["schemas"]["Figure"] | null;
+        };
+        /**
          * AccountChange
          * @description New name and preferred units.
          */
@@ -652,6 +784,24 @@ export interface components {
             /** Name */
             name: string;
             units?: components["schemas"]["UnitSystem"] | null;
+        };
+        /**
+         * ClimateClass
+         * @description Generic climates, made up to stand for many places; not any place's record.
+         * @enum {string}
+         */
+        ClimateClass: "cool_maritime" | "mild_maritime" | "cold_winter_hot_summer" | "short_summer" | "dry_summer" | "warm_humid" | "hot_wet" | "hot_dry";
+        /**
+         * ClimateClassOut
+         * @description A generic climate with its months.
+         */
+        ClimateClassOut: {
+            /** Label */
+            label: string;
+            name: components["schemas"]["ClimateClass"];
+            normals: components["schemas"]["Normals-Output"];
+            /** Source */
+            source: string;
         };
         /**
          * Cover
@@ -737,6 +887,7 @@ export interface components {
          * @description What the plot being typed, and with it the whole site, would need.
          */
         Estimate: {
+            access: components["schemas"]["Access"];
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
             outline: components["schemas"]["Outline"];
@@ -934,6 +1085,26 @@ export interface components {
             way_width_m?: number | null;
         };
         /**
+         * GenericClimate
+         * @description A generic climate, for when no normals are at hand.
+         *
+         *     Its months follow ``mean − amplitude · cos(2π (m − ½) / 12)`` for m = 0…11; July and August are warmest, so its
+         *     seasons are those north of the equator unless `southern` turns them round.
+         */
+        GenericClimate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "class";
+            name: components["schemas"]["ClimateClass"];
+            /**
+             * Southern
+             * @default false
+             */
+            southern?: boolean;
+        };
+        /**
          * Import
          * @description What a file holds; `kept` says whether its plots were added. With errors none is.
          */
@@ -990,6 +1161,47 @@ export interface components {
             workspace: string;
         };
         /**
+         * LandmarkEntry
+         * @description A tip, a pile place or a way, as typed.
+         */
+        LandmarkEntry: {
+            /** Landmark */
+            landmark: components["schemas"]["Tip-Input"] | components["schemas"]["PilePlace-Input"] | components["schemas"]["Way-Input"];
+            /** Name */
+            name: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * LandmarkEstimate
+         * @description A landmark being typed, and how long it is if it is a way, or how much ground it is.
+         */
+        LandmarkEstimate: {
+            /** Landmark */
+            landmark: components["schemas"]["Tip-Output"] | components["schemas"]["PilePlace-Output"] | components["schemas"]["Way-Output"];
+            size: components["schemas"]["Figure"];
+        };
+        /**
+         * LandmarkOut
+         * @description A landmark as kept.
+         */
+        LandmarkOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Landmark */
+            landmark: components["schemas"]["Tip-Output"] | components["schemas"]["PilePlace-Output"] | components["schemas"]["Way-Output"];
+            /** Name */
+            name: string;
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
          * Mark
          * @description How well a number is founded.
          * @enum {string}
@@ -1010,6 +1222,22 @@ export interface components {
              * Format: uuid
              */
             user_id: string;
+        };
+        /**
+         * NewLandmark
+         * @description A new landmark; its id is chosen by the sender.
+         */
+        NewLandmark: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Landmark */
+            landmark: components["schemas"]["Tip-Input"] | components["schemas"]["PilePlace-Input"] | components["schemas"]["Way-Input"];
+            /** Name */
+            name: string;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * NewPlot
@@ -1057,6 +1285,8 @@ export interface components {
              * @default 0.1
              */
             barrow_m3?: string | number;
+            /** Climate */
+            climate?: (components["schemas"]["Normals-Input"] | components["schemas"]["GenericClimate"]) | null;
             /**
              * Id
              * Format: uuid
@@ -1081,6 +1311,48 @@ export interface components {
              */
             spare?: string | number;
             units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * Normals
+         * @description Monthly normals as typed; bare temperatures are °C or °F, bare rain mm or inches.
+         */
+        "Normals-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "normals";
+            /**
+             * Rain Mm
+             * @description Of each month in mm; one number is the year's, spread evenly
+             */
+            rain_mm: string | number[];
+            /**
+             * Temperatures C
+             * @description Mean of each month in °C, January first
+             */
+            temperatures_c: string | number[];
+        };
+        /**
+         * Normals
+         * @description Monthly normals as typed; bare temperatures are °C or °F, bare rain mm or inches.
+         */
+        "Normals-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "normals";
+            /**
+             * Rain Mm
+             * @description Of each month in mm; one number is the year's, spread evenly
+             */
+            rain_mm: number[];
+            /**
+             * Temperatures C
+             * @description Mean of each month in °C, January first
+             */
+            temperatures_c: number[];
         };
         /**
          * Offsets
@@ -1311,6 +1583,38 @@ export interface components {
             width_m: number;
         };
         /**
+         * PilePlace
+         * @description Where a pile can stand for longer.
+         */
+        "PilePlace-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pile_place";
+            /** Length M */
+            length_m: string | number;
+            place: components["schemas"]["Place-Input"];
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * PilePlace
+         * @description Where a pile can stand for longer.
+         */
+        "PilePlace-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pile_place";
+            /** Length M */
+            length_m: number;
+            place: components["schemas"]["Place-Output"];
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * Place
          * @description The middle of something in metres east and north, turned counter-clockwise in degrees.
          */
@@ -1448,6 +1752,7 @@ export interface components {
          * @description A plot as kept, with where it is drawn and what it needs in numbers.
          */
         PlotOut: {
+            access: components["schemas"]["Access"];
             /** Area M2 */
             area_m2: number;
             /** Cut Outs */
@@ -1949,6 +2254,8 @@ export interface components {
              * @default 0.1
              */
             barrow_m3?: string | number;
+            /** Climate */
+            climate?: (components["schemas"]["Normals-Input"] | components["schemas"]["GenericClimate"]) | null;
             /** Load M3 */
             load_m3: string | number;
             /** Loads Chosen */
@@ -1986,6 +2293,8 @@ export interface components {
         SiteOut: {
             /** Barrow M3 */
             barrow_m3: number;
+            /** Climate */
+            climate: (components["schemas"]["Normals-Output"] | components["schemas"]["GenericClimate"]) | null;
             /**
              * Id
              * Format: uuid
@@ -2002,13 +2311,14 @@ export interface components {
             ] | null;
             /** Name */
             name: string;
+            normals?: components["schemas"]["Normals-Output"] | null;
             /** North Deg */
             north_deg: number;
             /** Spare */
             spare: number;
             /** Typed */
             typed: {
-                [key: string]: string;
+                [key: string]: unknown;
             };
             units: components["schemas"]["UnitSystem"];
             /** Version */
@@ -2019,6 +2329,8 @@ export interface components {
          * @description A site with all of its plots and what it needs.
          */
         SiteSheet: {
+            /** Landmarks */
+            landmarks: components["schemas"]["LandmarkOut"][];
             need: components["schemas"]["SiteNeed"];
             /** Plots */
             plots: components["schemas"]["PlotOut"][];
@@ -2164,6 +2476,50 @@ export interface components {
             symbol: string;
         };
         /**
+         * Tip
+         * @description Where a truck can tip; a hard surface can be scooped from, on a soft one it takes a fork.
+         */
+        "Tip-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tip";
+            /** Length M */
+            length_m: string | number;
+            place: components["schemas"]["Place-Input"];
+            /**
+             * Surface
+             * @default hard
+             * @enum {string}
+             */
+            surface?: "hard" | "soft";
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * Tip
+         * @description Where a truck can tip; a hard surface can be scooped from, on a soft one it takes a fork.
+         */
+        "Tip-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tip";
+            /** Length M */
+            length_m: number;
+            place: components["schemas"]["Place-Output"];
+            /**
+             * Surface
+             * @default hard
+             * @enum {string}
+             */
+            surface?: "hard" | "soft";
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * Triangle
          * @description A three-sided corner, by its sides.
          */
@@ -2287,6 +2643,52 @@ export interface components {
             ][];
         };
         /**
+         * Way
+         * @description A way that a barrow takes: its middle line, its narrowest width, and how far its end lies above its start.
+         */
+        "Way-Input": {
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "way";
+            /** Points M */
+            points_m: string | [
+                number,
+                number
+            ][];
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * Way
+         * @description A way that a barrow takes: its middle line, its narrowest width, and how far its end lies above its start.
+         */
+        "Way-Output": {
+            /**
+             * Climb M
+             * @default 0
+             */
+            climb_m?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "way";
+            /** Points M */
+            points_m: [
+                number,
+                number
+            ][];
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * Working
          * @description How a figure came about.
          *
@@ -2339,7 +2741,10 @@ export interface components {
     headers: never;
     pathItems: never;
 }
+export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
+export type ClimateClass = components['schemas']['ClimateClass'];
+export type ClimateClassOut = components['schemas']['ClimateClassOut'];
 export type Cover = components['schemas']['Cover'];
 export type Dimension = components['schemas']['Dimension'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
@@ -2351,14 +2756,21 @@ export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
 export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
+export type GenericClimate = components['schemas']['GenericClimate'];
 export type Import = components['schemas']['Import'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
+export type LandmarkEntry = components['schemas']['LandmarkEntry'];
+export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
+export type LandmarkOut = components['schemas']['LandmarkOut'];
 export type Mark = components['schemas']['Mark'];
 export type MemberOut = components['schemas']['MemberOut'];
+export type NewLandmark = components['schemas']['NewLandmark'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
+export type NormalsInput = components['schemas']['Normals-Input'];
+export type NormalsOutput = components['schemas']['Normals-Output'];
 export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
 export type Order = components['schemas']['Order'];
@@ -2367,6 +2779,8 @@ export type Parameter = components['schemas']['Parameter'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
+export type PilePlaceInput = components['schemas']['PilePlace-Input'];
+export type PilePlaceOutput = components['schemas']['PilePlace-Output'];
 export type PlaceInput = components['schemas']['Place-Input'];
 export type PlaceOutput = components['schemas']['Place-Output'];
 export type Places = components['schemas']['Places'];
@@ -2409,6 +2823,8 @@ export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
+export type TipInput = components['schemas']['Tip-Input'];
+export type TipOutput = components['schemas']['Tip-Output'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type UnitSystem = components['schemas']['UnitSystem'];
@@ -2417,6 +2833,8 @@ export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
 export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
+export type WayInput = components['schemas']['Way-Input'];
+export type WayOutput = components['schemas']['Way-Output'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
@@ -2708,6 +3126,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_climates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimateClassOut"][];
                 };
             };
             /** @description The request could not be read */
@@ -6441,6 +6989,684 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Import"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    estimate_landmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LandmarkEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandmarkEstimate"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_landmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLandmark"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandmarkOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_landmark: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                landmark_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LandmarkEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandmarkOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_landmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                landmark_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_landmark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                landmark_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {

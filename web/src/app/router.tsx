@@ -85,6 +85,7 @@ export const router = createBrowserRouter([
               { path: "sites/:siteId/settings", element: <SiteSettings /> },
               { path: "sites/:siteId/files", element: <Files /> },
               { path: "sites/:siteId", element: <SitePage /> },
+              { path: "sites/:siteId/access/:markId", element: <SitePage /> },
               { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },
             ],
           },

@@ -33,7 +33,7 @@ export function usualDepth(mm: number, system: UnitSystem) {
 }
 
 export function length(m: number, system: UnitSystem) {
-  if (system !== "us") return m < 1 ? `${number(m * 100, 1)} cm` : `${number(m, 2)} m`;
+  if (system !== "us") return m < 1 ? `${number(m * 100, 1)} cm` : `${number(m, m < 30 ? 2 : 1)} m`;
   if (m < FOOT) return inches(m * 1000);
   // Nobody tapes a long way to the eighth of an inch.
   const total = m > 6 ? Math.round((m / FOOT) * 12) * 8 : Math.round((m / FOOT) * 96);
@@ -42,6 +42,14 @@ export function length(m: number, system: UnitSystem) {
   const whole = Math.floor(rest / 8);
   const part = EIGHTHS[rest % 8] ?? "";
   return rest ? `${number(feet, 0)} ft ${whole || !part ? whole : ""}${part} in` : `${number(feet, 0)} ft`;
+}
+
+export function temperature(celsius: number, system: UnitSystem) {
+  return system === "us" ? `${number(celsius * 1.8 + 32, 0)} °F` : `${number(celsius, 1)} °C`;
+}
+
+export function rain(mm: number, system: UnitSystem) {
+  return system === "us" ? `${number(mm / 25.4, 1)} in` : `${number(mm, 0)} mm`;
 }
 
 export function area(m2: number, system: UnitSystem) {

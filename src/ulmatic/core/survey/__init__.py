@@ -1,5 +1,6 @@
 """The ground as measured: shapes, their area and outline, what each plot is used for and what was found there."""
 
+from ulmatic.core.survey.access import Access, Landmark, PilePlace, Route, Tip, Way, access, routes
 from ulmatic.core.survey.found import Cover, Found
 from ulmatic.core.survey.ground import CARDBOARD_OVERLAP, CutOut, Ground, PlantGaps, ShapeCut, Slope, ground
 from ulmatic.core.survey.location import Location, to_earth, to_plan
@@ -24,8 +25,45 @@ from ulmatic.core.survey.shapes import (
 from ulmatic.core.survey.uses import Use
 
 __all__ = [
-    "CARDBOARD_OVERLAP", "Cover", "CutOut", "Dimension", "Ellipse", "Found", "Ground",
-    "Location", "Name", "Offsets", "Outline",
-    "Path", "Place", "PlantGaps", "Plot", "Polygon", "Rectangle", "Ring", "RingBlock", "RingRow", "Shape", "ShapeCut",
-    "Slope", "Strip", "Triangle", "Use", "Walked", "arrange", "footprint", "ground", "outline", "to_earth", "to_plan",
+    "CARDBOARD_OVERLAP",
+    "Access",
+    "Cover",
+    "CutOut",
+    "Dimension",
+    "Ellipse",
+    "Found",
+    "Ground",
+    "Landmark",
+    "Location",
+    "Name",
+    "Offsets",
+    "Outline",
+    "Path",
+    "PilePlace",
+    "Place",
+    "PlantGaps",
+    "Plot",
+    "Polygon",
+    "Rectangle",
+    "Ring",
+    "RingBlock",
+    "RingRow",
+    "Route",
+    "Shape",
+    "ShapeCut",
+    "Slope",
+    "Strip",
+    "Tip",
+    "Triangle",
+    "Use",
+    "Walked",
+    "Way",
+    "access",
+    "arrange",
+    "footprint",
+    "ground",
+    "outline",
+    "routes",
+    "to_earth",
+    "to_plan",
 ]  # fmt: skip

@@ -54,6 +54,14 @@ class Outline(BaseModel):
     width_m: float
     height_m: float
 
+    def middle_at(self, place: Place) -> XY:
+        """Return where its label point lies on the plan when it is put at `place`."""
+        turn, (x, y) = math.radians(place.turn_deg), self.label
+        return (
+            place.x_m + x * math.cos(turn) - y * math.sin(turn),
+            place.y_m + x * math.sin(turn) + y * math.cos(turn),
+        )
+
 
 @lru_cache(maxsize=4096)
 def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:

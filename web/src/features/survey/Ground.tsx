@@ -1,6 +1,7 @@
 import { LayoutGrid, Maximize, Minus, Plus } from "lucide-react";
 import {
   type KeyboardEvent,
+  type MouseEvent,
   type PointerEvent,
   useCallback,
   useEffect,
@@ -10,8 +11,11 @@ import {
 } from "react";
 import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { useUnits } from "@/ui/units";
-import { boundsOf, type Drawn, toCentimetre } from "./drawn";
+import { boundsOf, type Drawn, toCentimetre, type XY } from "./drawn";
+import type { Editing } from "./LandmarkForm";
+import { LandmarkPieces, LandmarkTags, Walk } from "./LandmarkPieces";
 import { labelsOf } from "./labels";
+import type { Marked } from "./landmarks";
 import { Legend, North, ScaleBar } from "./PlanFurniture";
 import { PlotPiece } from "./PlotPiece";
 import { Textures } from "./texture";
@@ -40,6 +44,11 @@ function useSize() {
 interface Props {
   site: SiteOut;
   plots: Drawn[];
+  marks: Marked[];
+  /** The walk to the chosen plot. */
+  walk: XY[];
+  /** Set while a tip, a pile place or a way is being put on the plan. */
+  editing: Editing | undefined;
   chosen: string | undefined;
   marked: ReadonlySet<string>;
   choose: (id: string, more: boolean) => void;
@@ -49,7 +58,8 @@ interface Props {
 type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 
 /** The plan of the site, drawn to scale from the measurements. */
-export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
+export function Ground(props: Props) {
+  const { site, plots, marks, walk, editing, chosen, marked, choose, place } = props;
   const units = useUnits();
   const { ref, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
@@ -58,7 +68,12 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
   const [moved, setMoved] = useState<Place | null>(null);
   const ready = width >= 60;
   const { view, to } = useView(ref, svg, ready);
-  const bounds = useMemo(() => boundsOf(plots), [plots]);
+  const pressing = editing?.press !== undefined;
+  const bounds = useMemo(() => {
+    // While points are being pressed in, the plan keeps still beneath the hand.
+    const still = pressing ? marks.filter((mark) => mark.id !== "new") : marks;
+    return boundsOf(plots, plots.length + still.length > 0 ? still : marks);
+  }, [plots, marks, pressing]);
   const across = Math.max(1, bounds.east - bounds.west);
   const along = Math.max(1, bounds.north - bounds.south);
   const fit = Math.min((width - 2 * MARGIN) / across, (height - MARGIN - HEAD - FOOT) / along);
@@ -66,7 +81,7 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
   const left = (width - across * fit) / 2 - bounds.west * fit;
   const top = HEAD + (height - HEAD - FOOT - MARGIN - along * fit) / 2 + bounds.north * fit;
   const [panX, panY] = [left * view.k + view.x, top * view.k + view.y];
-  const labels = useMemo(() => labelsOf(plots, scale, chosen), [plots, scale, chosen]);
+  const labels = useMemo(() => labelsOf(plots, marks, scale, chosen), [plots, marks, scale, chosen]);
 
   const keep = (id: string, next: Place) => {
     // With the first one set by hand all are held where they are, so that nothing else jumps.
@@ -74,6 +89,7 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
     place?.({ ...Object.fromEntries(kept), [id]: next });
   };
   const take = (event: PointerEvent, plot: Drawn, turning: boolean) => {
+    if (editing?.press) return;
     event.stopPropagation();
     const more = event.ctrlKey || event.metaKey || event.shiftKey;
     if (!turning) choose(plot.id, more);
@@ -101,6 +117,13 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
     if (grip && moved) keep(grip.id, moved);
     setGrip(null);
     setMoved(null);
+  };
+  const press = (event: MouseEvent) => {
+    const box = ref.current?.getBoundingClientRect();
+    if (!editing?.press || !box || (event.target as Element).closest("[data-grip=always]")) return;
+    const x = (event.clientX - box.left - panX) / scale;
+    const y = (panY - event.clientY + box.top) / scale;
+    editing.press([toCentimetre(x), toCentimetre(y)]);
   };
   const key = (event: KeyboardEvent, plot: Drawn) => {
     const far = event.shiftKey ? 5 : 0.5;
@@ -159,6 +182,7 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
       </div>
       <div ref={ref} className="relative min-h-0 grow touch-none overflow-hidden">
         {ready ? (
+          // biome-ignore lint/a11y/useKeyWithClickEvents: points can be typed in the form too
           <svg
             ref={svg}
             width={width}
@@ -170,9 +194,18 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
             onPointerMove={drag}
             onPointerUp={drop}
             onPointerCancel={drop}
+            onClick={press}
+            style={editing?.press ? { cursor: "crosshair" } : undefined}
           >
             <Textures />
             <g transform={`translate(${panX} ${panY})`}>
+              <LandmarkPieces
+                marks={marks}
+                chosen={chosen}
+                scale={scale}
+                choose={(id) => choose(id, false)}
+                move={editing?.move}
+              />
               {[...plots]
                 .sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen))
                 .map((plot) => {
@@ -193,6 +226,8 @@ export function Ground({ site, plots, chosen, marked, choose, place }: Props) {
                     />
                   );
                 })}
+              <LandmarkTags marks={marks} labels={labels} chosen={chosen} scale={scale} />
+              {walk.length > 1 ? <Walk points={walk} scale={scale} /> : null}
             </g>
           </svg>
         ) : null}

@@ -256,6 +256,31 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   );
 }
 
+/** The walk by which the chips come, where it is known. */
+function Reached({ access }: { access: Estimate["access"] }) {
+  if (!access.walk) return null;
+  return (
+    <div className="col-span-2 text-sm" data-testid="plot-access">
+      <dt className="inline text-base-content/75">
+        {access.tip ? `Walk from ${access.tip}` : "Walk from the tip"}{" "}
+      </dt>
+      <dd className="inline">
+        <Value figure={access.walk} className="font-semibold" />
+        {access.climb && access.climb.value > 0.005 ? (
+          <>
+            , up <Value figure={access.climb} />
+          </>
+        ) : null}
+        {access.width ? (
+          <>
+            , narrowest <Value figure={access.width} />
+          </>
+        ) : null}
+      </dd>
+    </div>
+  );
+}
+
 function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; current: boolean }) {
   const units = useUnits();
   if (!estimate) {
@@ -298,6 +323,7 @@ function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; cu
           </span>
         </dd>
       </div>
+      <Reached access={estimate.access} />
     </dl>
   );
 }

@@ -111,7 +111,7 @@ function Shift({
   return (
     <button
       type="button"
-      className="btn btn-ghost btn-xs btn-square"
+      className="btn btn-ghost btn-square press min-w-11"
       aria-label={name}
       title={name}
       disabled={disabled}

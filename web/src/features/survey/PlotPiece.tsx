@@ -144,7 +144,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
   );
 });
 
-function Tag({ text, x, y, chosen }: { text: string; x: number; y: number; chosen: boolean }) {
+export function Tag({ text, x, y, chosen }: { text: string; x: number; y: number; chosen: boolean }) {
   const width = text.length * 6.7 + 12;
   return (
     <g transform={`translate(${x} ${y})`} pointerEvents="none">

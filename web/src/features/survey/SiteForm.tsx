@@ -9,9 +9,10 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
+import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
 import { useSite } from "./site";
 
-type Entry = {
+type Entry = ClimateTexts & {
   name: string;
   units: UnitSystem;
   load_m3: string;
@@ -30,21 +31,24 @@ const STARTS: Record<
 };
 
 function entryOf(site: SiteOut): Entry {
+  const typed = site.typed as Record<string, string | undefined>;
   return {
     name: site.name,
     units: site.units,
-    load_m3: site.typed.load_m3 ?? volume(site.load_m3, site.units),
-    barrow_m3: site.typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
-    spare: site.typed.spare ?? share(site.spare),
+    load_m3: typed.load_m3 ?? volume(site.load_m3, site.units),
+    barrow_m3: typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
+    spare: typed.spare ?? share(site.spare),
     north: String(site.north_deg),
     location_deg: site.location_deg?.join(", ") ?? "",
+    ...climateOf(site),
   };
 }
 
 /** What is sent for a site; `loads_chosen` goes with it, so that saving the form does not undo the choice. */
 export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry {
-  const { north, ...rest } = entry;
-  return { ...rest, loads_chosen, north_deg: Number(north.replace(",", ".")) };
+  const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
+  const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
+  return { ...rest, loads_chosen, climate: sent, north_deg: Number(north.replace(",", ".")) };
 }
 
 export function withLoads(site: SiteOut, loads_chosen: number | null): SiteEntry {
@@ -53,10 +57,12 @@ export function withLoads(site: SiteOut, loads_chosen: number | null): SiteEntry
 
 function Fields({
   entry,
+  kept,
   change,
   errors,
 }: {
   entry: Entry;
+  kept?: SiteOut;
   change: (next: Partial<Entry>) => void;
   errors: Record<string, string>;
 }) {
@@ -126,6 +132,13 @@ function Fields({
         error={errors.location_deg}
         hint="Latitude and longitude, if you like: 51.0543, -3.1227. Places walked boundaries and GeoJSON."
       />
+      <ClimateFields
+        texts={entry}
+        units={entry.units}
+        kept={kept?.climate?.kind === "normals" ? kept.normals : undefined}
+        change={change}
+        errors={errors}
+      />
     </>
   );
 }
@@ -148,6 +161,7 @@ export function NewSite() {
   const draft = useDraft<Entry & { id: string }>(`${workspaceId}.new-site`, {
     id: crypto.randomUUID(),
     name: "",
+    ...NO_CLIMATE,
     units: navigator.language === "en-US" ? "us" : "metric",
     ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
   });
@@ -245,7 +259,7 @@ function Settings({ site }: { site: SiteOut }) {
         }}
       >
         <fieldset disabled={!may.edit} className="space-y-4">
-          <Fields entry={draft.value} change={draft.change} errors={problem?.byField ?? {}} />
+          <Fields entry={draft.value} kept={site} change={draft.change} errors={problem?.byField ?? {}} />
           {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
           <div className="flex flex-wrap gap-2">
             <button type="submit" className="btn btn-primary press" disabled={change.isPending}>

@@ -7,8 +7,11 @@ import { OrderInWords } from "@/features/supply/OrderInWords";
 import { OrderStrip } from "@/features/supply/OrderStrip";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
-import { type Drawn, drawn } from "./drawn";
+import { type Drawn, drawn, type XY } from "./drawn";
 import { Ground } from "./Ground";
+import { type Editing, LandmarkForm } from "./LandmarkForm";
+import { LandmarkList } from "./LandmarkList";
+import { KINDS, type LandmarkKind, type Marked } from "./landmarks";
 import { PlotForm, type Typed } from "./PlotForm";
 import { PlotList } from "./PlotList";
 import { SeveralPlots } from "./SeveralPlots";
@@ -19,14 +22,16 @@ const NONE: ReadonlySet<string> = new Set();
 
 /** The site on one screen: what to order, the plots, the ground and the plot being measured. */
 export function SitePage() {
-  const { workspaceId = "", siteId = "", plotId } = useParams();
+  const { workspaceId = "", siteId = "", plotId, markId } = useParams();
   const { data: session } = useSession();
   const may = useMay();
   const navigate = useNavigate();
   const { sheet, change, place, order } = useSite();
   const [typed, setTyped] = useState<Typed>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(NONE);
+  const [editing, setEditing] = useState<Editing>();
   const kept = sheet.data?.plots;
+  const landmarks = sheet.data?.landmarks;
   // What is typed counts only as long as it is not among the kept plots already.
   const isNew = plotId === "new";
   const current = typed?.isNew === isNew && isNew !== Boolean(kept?.some((one) => one.id === typed.id));
@@ -40,6 +45,7 @@ export function SitePage() {
       ),
     [kept, plotId, estimate],
   );
+  const marks = useMemo(() => onTheWay(landmarks ?? [], editing?.mark), [landmarks, editing?.mark]);
   const takeEstimate = useCallback((next: Typed) => setTyped(next), []);
   if (sheet.isPending) return <Loading what="the site" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
@@ -47,6 +53,9 @@ export function SitePage() {
   const units = session?.user?.units ?? site.units;
   const back = `/w/${workspaceId}/sites/${siteId}`;
   const linkTo = (id: string) => `${back}/plots/${id}`;
+  const landmark = sheet.data.landmarks.find((one) => one.id === markId);
+  const newKind = markId !== undefined && markId in KINDS ? (markId as LandmarkKind) : undefined;
+  const kind = newKind ?? landmark?.landmark.kind;
   const plot = plots.find((one) => one.id === plotId);
   const mark = (id: string) => {
     const next = new Set(marked);
@@ -54,11 +63,15 @@ export function SitePage() {
     setMarked(next);
   };
   const choose = (id: string, more: boolean) => {
-    if (id === "new") return;
+    if (id === "new" || (newKind && editing?.press)) return;
     if (more && may.edit) mark(id);
-    else navigate(linkTo(id));
+    else navigate(sheet.data.landmarks.some((one) => one.id === id) ? `${back}/access/${id}` : linkTo(id));
   };
-  const open = marked.size > 0 || (plotId !== undefined && (plotId === "new" || plot !== undefined));
+  const walk = (estimate ?? plot)?.access.points ?? [];
+  const open =
+    marked.size > 0 ||
+    kind !== undefined ||
+    (plotId !== undefined && (plotId === "new" || plot !== undefined));
 
   return (
     <Units value={units}>
@@ -101,13 +114,21 @@ export function SitePage() {
                   {...(may.edit ? { mark, order: order.mutate } : {})}
                 />
               )}
+              {plots.length > 0 || sheet.data.landmarks.length > 0 ? (
+                <LandmarkList landmarks={sheet.data.landmarks} chosen={markId} back={back} edit={may.edit} />
+              ) : null}
             </div>
           </aside>
-          <div className={`min-h-0 ${open ? "hidden lg:block" : "order-1 h-80 lg:order-none lg:h-auto"}`}>
+          <div
+            className={`min-h-0 ${open && !kind ? "hidden lg:block" : "order-1 h-80 lg:order-none lg:h-auto"}`}
+          >
             <Ground
               site={site}
               plots={pieces}
-              chosen={plotId}
+              marks={marks}
+              walk={walk as XY[]}
+              editing={editing}
+              chosen={newKind ? "new" : (plotId ?? markId)}
               marked={marked}
               choose={choose}
               {...(may.edit ? { place: place.mutate } : {})}
@@ -115,7 +136,7 @@ export function SitePage() {
           </div>
           <section
             aria-label="Plot"
-            className={`min-h-0 border-base-300 lg:border-l ${open ? "flex flex-col" : "order-3 overflow-y-auto"}`}
+            className={`min-h-0 border-base-300 lg:border-l ${open ? "order-3 flex flex-col lg:order-none" : "order-3 overflow-y-auto"}`}
           >
             {marked.size > 0 ? (
               <SeveralPlots
@@ -123,18 +144,26 @@ export function SitePage() {
                 plots={plots.filter((one) => marked.has(one.id))}
                 done={() => setMarked(NONE)}
               />
+            ) : kind ? (
+              <>
+                <BackTo site={site.name} to={back} />
+                <LandmarkForm
+                  key={markId}
+                  site={site}
+                  kept={landmark}
+                  kind={kind}
+                  back={back}
+                  onEditing={setEditing}
+                />
+              </>
             ) : open ? (
               <>
-                <header className="flex items-center gap-2 px-2 pt-2 lg:hidden">
-                  <Link to={back} className="btn btn-ghost press">
-                    <ArrowLeft size={18} /> {site.name}
-                  </Link>
-                </header>
+                <BackTo site={site.name} to={back} />
                 <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
               </>
             ) : (
               <>
-                {plotId ? <p className="px-4 pt-4">This plot is not here any more.</p> : null}
+                {plotId || markId ? <p className="px-4 pt-4">This is not here any more.</p> : null}
                 <OrderInWords site={site} plots={plots} need={need} />
               </>
             )}
@@ -143,6 +172,22 @@ export function SitePage() {
       </div>
     </Units>
   );
+}
+
+function BackTo({ site, to }: { site: string; to: string }) {
+  return (
+    <header className="flex items-center gap-2 px-2 pt-2 lg:hidden">
+      <Link to={to} className="btn btn-ghost press">
+        <ArrowLeft size={18} /> {site}
+      </Link>
+    </header>
+  );
+}
+
+/** Tips, pile places and ways as kept, the one being typed as it is typed. */
+function onTheWay(kept: Marked[], typed: Marked | undefined): Marked[] {
+  if (!typed) return kept;
+  return typed.id === "new" ? [...kept, typed] : kept.map((one) => (one.id === typed.id ? typed : one));
 }
 
 /** The plots as drawn, the one being typed as it is typed; a new one is set below the others. */

@@ -1,8 +1,22 @@
+import { useEffect, useState } from "react";
 import type { Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { depth, length } from "@/ui/format";
 import { type Kind, SHAPES } from "./shapes";
 
 type Texts = Record<string, string>;
+
+const PAUSE_MS = 120;
+
+/** A value once nothing has been typed for a moment. */
+export function useSettled<T>(value: T): T {
+  const text = JSON.stringify(value);
+  const [settled, set] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => set(text), PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return JSON.parse(settled) as T;
+}
 
 /** A cut-out as it stands in the form. */
 export interface CutEntry {
@@ -53,7 +67,7 @@ export function emptyEntry(units: UnitSystem): Entry {
 const tidy = (value: number) => String(Number(value.toFixed(4)));
 
 /** A kept value as text, where what was written is not at hand or was written in other units. */
-function spelled(key: string, value: unknown, units: UnitSystem): string {
+export function spelled(key: string, value: unknown, units: UnitSystem): string {
   if (value === null || value === undefined) return "";
   if (Array.isArray(value)) {
     if (Array.isArray(value[0])) {

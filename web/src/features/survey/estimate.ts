@@ -1,19 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
 import { api, Problem, result } from "@/api/client";
 import type { EstimateRequest } from "@/api/schema.gen";
-
-const PAUSE_MS = 120;
-
-function useSettled<T>(value: T): T {
-  const text = JSON.stringify(value);
-  const [settled, set] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => set(text), PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return JSON.parse(settled) as T;
-}
+import { useSettled } from "./entry";
 
 /** The sentences by field of the plot, which is one part of what was asked. */
 function fieldsOfPlot(problem: Problem) {

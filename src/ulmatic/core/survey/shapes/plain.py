@@ -145,13 +145,14 @@ class Ellipse(BaseShape):
         return tuple(lines)
 
 
-def _read_corners(value: object) -> object:
+def read_corners(value: object) -> object:
+    """Read points typed one to a line, each so far along and so far across."""
     if not isinstance(value, str):
         return value
     system = reading_system()
     rows = [row for row in value.replace(";", "\n").splitlines() if row.strip()]
     if len(rows) > MOST_CORNERS:
-        raise wrong(f"More than {MOST_CORNERS:,} corners; a plot needs far fewer.", "")
+        raise wrong(f"More than {MOST_CORNERS:,} points; far fewer are enough.", "")
     corners = []
     for number, row in enumerate(rows, 1):
         pair = row.replace(",", " , ", 1).split(" , ") if "," in row else row.split()
@@ -162,7 +163,7 @@ def _read_corners(value: object) -> object:
                 )
             corners.append(tuple(parse_signed(text, OFFSET, system) for text in pair))
         except MeasureError as error:
-            raise wrong(f"Corner {number}: {error}", "") from None
+            raise wrong(f"Point {number}: {error}", "") from None
     return corners
 
 
@@ -172,7 +173,7 @@ class Polygon(BaseShape):
     kind: Literal["polygon"] = "polygon"
     corners_m: Annotated[
         tuple[XY, ...],
-        BeforeValidator(_read_corners, json_schema_input_type=str | list[XY]),
+        BeforeValidator(read_corners, json_schema_input_type=str | list[XY]),
         Field(max_length=MOST_CORNERS),
     ]
 

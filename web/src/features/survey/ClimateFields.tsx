@@ -1,0 +1,197 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, result } from "@/api/client";
+import type { NormalsOutput as Normals, SiteOut, UnitSystem } from "@/api/schema.gen";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { rain, temperature } from "@/ui/format";
+
+/** The climate as it stands in the form. */
+export interface ClimateTexts {
+  /** Empty, "normals", or the name of a generic climate. */
+  climate: string;
+  southern: boolean;
+  temperatures_c: string;
+  rain_mm: string;
+}
+
+export const NO_CLIMATE: ClimateTexts = { climate: "", southern: false, temperatures_c: "", rain_mm: "" };
+
+export function climateOf({ climate, typed, units }: SiteOut): ClimateTexts {
+  if (!climate) return NO_CLIMATE;
+  if (climate.kind === "class")
+    return { ...NO_CLIMATE, climate: climate.name, southern: climate.southern ?? false };
+  const written = (typed.climate ?? {}) as Partial<ClimateTexts>;
+  const list = (values: number[], show: (one: number) => string) => values.map(show).join(", ");
+  return {
+    ...NO_CLIMATE,
+    climate: "normals",
+    temperatures_c:
+      written.temperatures_c ?? list(climate.temperatures_c as number[], (one) => temperature(one, units)),
+    rain_mm: written.rain_mm ?? list(climate.rain_mm as number[], (one) => rain(one, units)),
+  };
+}
+
+/** What is sent; the server reads the texts. */
+export function climateEntry(texts: ClimateTexts) {
+  if (!texts.climate) return null;
+  if (texts.climate !== "normals") return { kind: "class", name: texts.climate, southern: texts.southern };
+  return { kind: "normals", temperatures_c: texts.temperatures_c, rain_mm: texts.rain_mm };
+}
+
+interface Props {
+  texts: ClimateTexts;
+  units: UnitSystem;
+  kept: Normals | null | undefined;
+  change: (next: Partial<ClimateTexts>) => void;
+  errors: Record<string, string>;
+}
+
+/** Normals as typed, or a generic climate; its year is drawn beneath. */
+export function ClimateFields({ texts, units, kept, change, errors }: Props) {
+  const climates = useQuery({
+    queryKey: ["climates"],
+    queryFn: () => result(api.GET("/api/v1/climates")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const generic = climates.data?.find((one) => one.name === texts.climate);
+  const normals = generic?.normals ?? (texts.climate === "normals" ? kept : undefined);
+  return (
+    <fieldset className="space-y-3">
+      <FieldFrame
+        label="Climate"
+        error={errors.climate}
+        hint={generic ? generic.source : "Decides how fast chips rot and when to lay them. May be left open."}
+      >
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={texts.climate}
+            onChange={(event) => change({ climate: event.target.value })}
+          >
+            <option value="">not given</option>
+            <option value="normals">my own monthly normals</option>
+            {climates.data?.map((one) => (
+              <option key={one.name} value={one.name}>
+                {one.label}
+              </option>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
+      {generic ? (
+        <label className="press flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={texts.southern}
+            onChange={(event) => change({ southern: event.target.checked })}
+          />
+          South of the equator
+        </label>
+      ) : null}
+      {texts.climate === "normals" ? (
+        <>
+          <TextField
+            label="Mean temperature of each month"
+            unit={units === "us" ? "°F" : "°C"}
+            rows={2}
+            value={texts.temperatures_c}
+            onChange={(temperatures_c) => change({ temperatures_c })}
+            error={errors["climate.temperatures_c"]}
+            hint={`Twelve, January to December, in ${units === "us" ? "°F" : "°C"} unless written otherwise`}
+          />
+          <TextField
+            label="Rain of each month"
+            rows={2}
+            value={texts.rain_mm}
+            onChange={(rain_mm) => change({ rain_mm })}
+            error={errors["climate.rain_mm"]}
+            hint={`Twelve in ${units === "us" ? "inches" : "mm"}, or one for the whole year`}
+          />
+        </>
+      ) : null}
+      {normals ? <Year normals={normals} units={units} southern={generic ? texts.southern : false} /> : null}
+    </fieldset>
+  );
+}
+
+const [WIDE, HIGH, FOOT] = [560, 120, 18];
+const LETTERS = "JFMAMJJASOND";
+
+/** Twelve months: rain as columns, temperature as a line. */
+function Year({ normals, units, southern }: { normals: Normals; units: UnitSystem; southern: boolean }) {
+  const turned = (values: readonly number[]) =>
+    southern ? [...values.slice(6), ...values.slice(0, 6)] : [...values];
+  const degrees = turned(normals.temperatures_c as number[]);
+  const wet = turned(normals.rain_mm as number[]);
+  const [cold, warm] = [Math.min(0, ...degrees), Math.max(20, ...degrees)];
+  const step = WIDE / 12;
+  const x = (month: number) => (month + 0.5) * step;
+  const y = (degree: number) => HIGH - FOOT - ((degree - cold) / (warm - cold)) * (HIGH - FOOT - 22);
+  const mean = degrees.reduce((sum, one) => sum + one, 0) / 12;
+  const total = wet.reduce((sum, one) => sum + one, 0);
+  return (
+    <figure>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="w-full rounded-box bg-base-100"
+        role="img"
+        aria-label="The year"
+      >
+        {wet.map((mm, month) => {
+          const high = (mm / Math.max(120, ...wet)) * (HIGH - FOOT - 22);
+          return (
+            <rect
+              // biome-ignore lint/suspicious/noArrayIndexKey: the index is the month
+              key={month}
+              x={x(month) - step * 0.3}
+              y={HIGH - FOOT - high}
+              width={step * 0.6}
+              height={high}
+              fill="var(--color-info)"
+              opacity={0.35}
+            />
+          );
+        })}
+        <line x1={0} x2={WIDE} y1={y(0)} y2={y(0)} stroke="var(--color-base-content)" strokeDasharray="2 4" />
+        <polyline
+          points={degrees.map((degree, month) => `${x(month)},${y(degree)}`).join(" ")}
+          fill="none"
+          stroke="var(--color-primary)"
+          strokeWidth={2.5}
+        />
+        {[...LETTERS].map((letter, month) => (
+          <text
+            // biome-ignore lint/suspicious/noArrayIndexKey: the index is the month
+            key={month}
+            x={x(month)}
+            y={HIGH - 4}
+            fontSize={13}
+            textAnchor="middle"
+            fill="var(--color-base-content)"
+          >
+            {letter}
+          </text>
+        ))}
+        {[0, 6].map((month) => (
+          <text
+            key={month}
+            x={x(month)}
+            y={y(degrees[month] ?? 0) - 7}
+            fontSize={13}
+            fontWeight={600}
+            textAnchor="middle"
+            fill="var(--color-base-content)"
+          >
+            {temperature(degrees[month] ?? 0, units)}
+          </text>
+        ))}
+      </svg>
+      <figcaption className="text-sm text-base-content/75">
+        Mean of the year {temperature(mean, units)}, rain {rain(total, units)} a year. The line is the
+        temperature, the columns are rain; the dashes stand at freezing.
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,231 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { Problem } from "@/api/client";
+import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { useDraft } from "@/ui/draft";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { PLACEHOLDER } from "@/ui/format";
+import { Value } from "@/ui/working";
+import type { XY } from "./drawn";
+import { spelled } from "./entry";
+import {
+  emptyLandmark,
+  KINDS,
+  type LandmarkKind,
+  type LandmarkTexts,
+  landmarkEntry,
+  type Marked,
+  textsOf,
+  useLandmarkEstimate,
+  useLandmarks,
+} from "./landmarks";
+
+/** What the form lets the plan do: show what is typed, add a point where it is pressed, put a point elsewhere. */
+export interface Editing {
+  mark: Marked | undefined;
+  press: ((at: XY) => void) | undefined;
+  move: (id: string, index: number, at: XY) => void;
+}
+
+interface Props {
+  site: SiteOut;
+  kept: LandmarkOut | undefined;
+  kind: LandmarkKind;
+  back: string;
+  onEditing: (editing: Editing | undefined) => void;
+}
+
+/** A tip, a pile place or a way: put on the plan by pressing it, or typed. */
+export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
+  const { path, add, change, remove } = useLandmarks();
+  const may = useMay();
+  const navigate = useNavigate();
+  const [start] = useState(() => (kept ? textsOf(kept, site.units) : emptyLandmark(kind, site.units)));
+  const draft = useDraft<LandmarkTexts>(`${path.workspace_id}.${site.id}.${kept?.id ?? kind}`, start);
+  const texts = draft.value;
+  const [tried, setTried] = useState(false);
+  const [pressing, setPressing] = useState(!kept);
+  const body = landmarkEntry({ ...texts, name: texts.name || KINDS[kind].label }, site.units);
+  const { estimate, errors } = useLandmarkEstimate(path, body, kind);
+  const saving = kept ? change : add;
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const errorAt = (key: string, text: string) => {
+    const sentence = errors[`landmark.${key}`] ?? problem?.byField[`landmark.${key}`];
+    return sentence && (tried || text.trim() !== "") ? sentence : undefined;
+  };
+  const set = (next: Partial<LandmarkTexts>) => draft.change(next);
+  const written = (value: number) => spelled("x_m", Number(value.toFixed(2)), site.units);
+  const put = (index: number | null, at: XY) => {
+    if (kind !== "way") return set({ x_m: written(at[0]), y_m: written(at[1]) });
+    const rows = texts.points_m.split(/[;\n]/).filter((row) => row.trim());
+    const row = `${written(at[0])}, ${written(at[1])}`;
+    set({
+      points_m: (index === null
+        ? [...rows, row]
+        : rows.map((one, number) => (number === index ? row : one))
+      ).join("\n"),
+    });
+  };
+  const unset = kind !== "way" && !kept && texts.x_m === "0" && texts.y_m === "0" && !draft.changed;
+  const mark = useMemo(
+    () =>
+      estimate && !unset
+        ? { id: kept?.id ?? "new", name: texts.name || KINDS[kind].label, landmark: estimate.landmark }
+        : undefined,
+    [estimate, unset, kept?.id, texts.name, kind],
+  );
+  const putNow = useRef(put);
+  putNow.current = put;
+  const takes = may.edit && pressing;
+  useEffect(() => {
+    const press = takes ? (at: XY) => putNow.current(null, at) : undefined;
+    onEditing({ mark, press, move: (_, index, at) => putNow.current(index, at) });
+  }, [mark, takes, onEditing]);
+  useEffect(() => () => onEditing(undefined), [onEditing]);
+  const own = `${back}/access/${kept?.id ?? kind}`;
+  const save = () => {
+    setTried(true);
+    const entry = landmarkEntry(texts, site.units);
+    const done = () => {
+      draft.clear(kept ? undefined : emptyLandmark(kind, site.units));
+      // Whoever went elsewhere in the meantime stays there.
+      if (location.pathname === own) navigate(back);
+    };
+    if (kept) change.mutate({ id: kept.id, version: kept.version, entry }, { onSuccess: done });
+    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
+  };
+  const field = (key: keyof LandmarkTexts & string, at: string = key) => ({
+    name: key,
+    value: texts[key],
+    onChange: (value: string) => set({ [key]: value }),
+    error: errorAt(at, texts[key]),
+  });
+  const length = PLACEHOLDER.length[site.units];
+  return (
+    <form
+      noValidate
+      className="flex grow flex-col lg:h-full"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
+        <h2 className="text-xl">{KINDS[kind].label}</h2>
+        <p className="text-base-content/75">
+          {kind === "way"
+            ? "Press the plan at each bend, from the tip outwards, or write the points down. Plots near it are reached along it."
+            : `${KINDS[kind].what}. Press the plan where its middle is, or write it down.`}
+        </p>
+        <TextField
+          label="Name"
+          value={texts.name}
+          onChange={(name) => set({ name })}
+          error={tried && !texts.name.trim() ? "Give it a name you will know it by." : problem?.byField.name}
+          autoFocus={!kept}
+        />
+        {kind === "way" ? (
+          <>
+            <TextField
+              label="Points"
+              rows={5}
+              {...field("points_m")}
+              hint={`East, north on the plan in ${length}: one point on each line`}
+            />
+            {texts.points_m.trim() ? (
+              <button
+                type="button"
+                className="btn btn-sm press"
+                onClick={() => set({ points_m: texts.points_m.trim().split("\n").slice(0, -1).join("\n") })}
+              >
+                Take the last point back
+              </button>
+            ) : null}
+            {kept && !pressing ? (
+              <button type="button" className="btn btn-sm press" onClick={() => setPressing(true)}>
+                Add points on the plan
+              </button>
+            ) : null}
+            <div className="grid grid-cols-2 gap-3">
+              <TextField
+                label="Narrowest width"
+                unit={length}
+                {...field("width_m")}
+                hint="Decides what fits through"
+              />
+              <TextField
+                label="Rises by"
+                unit={length}
+                {...field("climb_m")}
+                hint="From first to last point; with a minus where it falls"
+              />
+            </div>
+          </>
+        ) : (
+          <div className="grid grid-cols-2 gap-3">
+            <TextField label="East on the plan" unit={length} {...field("x_m", "place.x_m")} />
+            <TextField label="North on the plan" unit={length} {...field("y_m", "place.y_m")} />
+            <TextField label="Length" unit={length} {...field("length_m")} />
+            <TextField label="Width" unit={length} {...field("width_m")} />
+            <TextField label="Turned" unit="°" {...field("turn_deg", "place.turn_deg")} />
+            {kind === "tip" ? (
+              <FieldFrame label="Surface" hint="From a hard one chips are scooped; on grass it takes a fork.">
+                {({ id, describedBy }) => (
+                  <select
+                    id={id}
+                    aria-describedby={describedBy}
+                    className="select press w-full"
+                    value={texts.surface}
+                    onChange={(event) => set({ surface: event.target.value })}
+                  >
+                    <option value="hard">hard</option>
+                    <option value="soft">soft, grass or soil</option>
+                  </select>
+                )}
+              </FieldFrame>
+            ) : null}
+          </div>
+        )}
+        {estimate ? (
+          <p data-testid="landmark-size">
+            {kind === "way" ? "Length along it" : "Room"}{" "}
+            <Value figure={estimate.size} className="display text-2xl" />
+          </p>
+        ) : null}
+        {problem && problem.errors.length === 0 && !problem.outage ? (
+          <p className="text-error" role="alert">
+            {problem.message}
+          </p>
+        ) : null}
+      </fieldset>
+      {may.edit ? (
+        <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
+          <button
+            type="submit"
+            className="btn btn-primary press grow"
+            disabled={saving.isPending || (Boolean(kept) && !draft.changed)}
+          >
+            {saving.isPending ? "Saving" : "Save"}
+          </button>
+          {draft.changed ? (
+            <button type="button" className="btn press" onClick={() => draft.clear(start)}>
+              Take back
+            </button>
+          ) : null}
+          {kept ? (
+            <button
+              type="button"
+              className="btn btn-ghost press text-error"
+              onClick={() =>
+                remove.mutate({ id: kept.id, name: kept.name }, { onSuccess: () => navigate(back) })
+              }
+            >
+              Delete
+            </button>
+          ) : null}
+        </div>
+      ) : null}
+    </form>
+  );
+}

@@ -1,0 +1,57 @@
+import { Plus } from "lucide-react";
+import { Link } from "react-router";
+import type { LandmarkOut } from "@/api/schema.gen";
+import { length } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { KINDS, type LandmarkKind } from "./landmarks";
+
+interface Props {
+  landmarks: LandmarkOut[];
+  chosen: string | undefined;
+  back: string;
+  edit: boolean;
+}
+
+/** How chips get to the plots: tips, pile places and ways. */
+export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
+  const units = useUnits();
+  const size = ({ landmark }: LandmarkOut) =>
+    landmark.kind === "way"
+      ? `${length(landmark.width_m, units)} wide`
+      : `${length(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
+  return (
+    <section aria-label="Tips, pile places and ways" className="border-t-4 border-base-300">
+      <h2 className="px-3 pt-2 text-base">How chips get in</h2>
+      {landmarks.length === 0 ? (
+        <p className="px-3 pb-1 text-sm text-base-content/75">
+          Say where a truck can tip, and draw the ways: then each plot knows its walk.
+        </p>
+      ) : null}
+      <ul>
+        {landmarks.map((one) => (
+          <li key={one.id} className="border-b border-base-300">
+            <Link
+              to={`${back}/access/${one.id}`}
+              aria-current={one.id === chosen ? "true" : undefined}
+              className={`press flex items-center gap-2 px-3 py-1.5 hover:bg-base-100 ${one.id === chosen ? "border-l-4 border-l-primary bg-base-100" : ""}`}
+            >
+              <span className="min-w-0 grow truncate font-semibold">{one.name}</span>
+              <span className="text-right text-sm text-base-content/70">
+                {KINDS[one.landmark.kind ?? "tip"].label.toLowerCase()}, {size(one)}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {edit ? (
+        <div className="flex flex-wrap gap-1 p-2">
+          {(Object.keys(KINDS) as LandmarkKind[]).map((kind) => (
+            <Link key={kind} to={`${back}/access/${kind}`} className="btn btn-sm press">
+              <Plus size={15} /> {KINDS[kind].add}
+            </Link>
+          ))}
+        </div>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,174 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { api, Problem, result } from "@/api/client";
+import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
+import { useUndo } from "@/ui/undo";
+import { spelled, useSettled } from "./entry";
+import { useSite } from "./site";
+
+export type Landmark = LandmarkOut["landmark"];
+export type LandmarkKind = NonNullable<Landmark["kind"]>;
+
+/** What is drawn of a tip, a pile place or a way: a kept one, or the one being typed. */
+export interface Marked {
+  id: string;
+  name: string;
+  landmark: Landmark;
+}
+
+export const KINDS: Record<LandmarkKind, { label: string; what: string; add: string }> = {
+  tip: { label: "Tip", what: "Where a truck can tip", add: "Tip" },
+  pile_place: { label: "Pile place", what: "Where a pile can stand", add: "Pile place" },
+  way: { label: "Way", what: "A way that a barrow takes", add: "Way" },
+};
+
+/** A landmark as it stands in the form: every measurement as text. */
+export interface LandmarkTexts {
+  id: string;
+  name: string;
+  kind: LandmarkKind;
+  x_m: string;
+  y_m: string;
+  turn_deg: string;
+  length_m: string;
+  width_m: string;
+  surface: string;
+  points_m: string;
+  climb_m: string;
+}
+
+export function emptyLandmark(kind: LandmarkKind, units: UnitSystem): LandmarkTexts {
+  const us = units === "us";
+  const way = kind === "way";
+  return {
+    id: crypto.randomUUID(),
+    name: "",
+    kind,
+    x_m: "0",
+    y_m: "0",
+    turn_deg: "0",
+    length_m: us ? "20 ft" : "6 m",
+    width_m: way ? (us ? "4 ft" : "1.2 m") : us ? "12 ft" : "4 m",
+    surface: "hard",
+    points_m: "",
+    climb_m: "0",
+  };
+}
+
+export function textsOf(out: LandmarkOut, units: UnitSystem): LandmarkTexts {
+  const { landmark } = out;
+  const start = emptyLandmark(landmark.kind ?? "tip", units);
+  const typed = (out.typed.units === units ? out.typed.landmark : undefined) as
+    | (Partial<LandmarkTexts> & { place?: Partial<LandmarkTexts> })
+    | undefined;
+  const text = (key: string, value: unknown, written: string | undefined) =>
+    written ?? spelled(key, value, units);
+  const shared = { ...start, id: out.id, name: out.name };
+  if (landmark.kind === "way") {
+    return {
+      ...shared,
+      points_m: text("points_m", landmark.points_m, typed?.points_m),
+      width_m: text("width_m", landmark.width_m, typed?.width_m),
+      climb_m: text("climb_m", landmark.climb_m, typed?.climb_m),
+    };
+  }
+  return {
+    ...shared,
+    x_m: text("x_m", landmark.place.x_m, typed?.place?.x_m),
+    y_m: text("y_m", landmark.place.y_m, typed?.place?.y_m),
+    turn_deg: String(landmark.place.turn_deg ?? 0),
+    length_m: text("length_m", landmark.length_m, typed?.length_m),
+    width_m: text("width_m", landmark.width_m, typed?.width_m),
+    surface: landmark.kind === "tip" ? (landmark.surface ?? "hard") : start.surface,
+  };
+}
+
+/** What is sent; the server reads every text and says what is wrong with it. */
+export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): LandmarkEntry {
+  const { kind, name, width_m } = texts;
+  const place = { x_m: texts.x_m, y_m: texts.y_m, turn_deg: Number(texts.turn_deg.replace(",", ".")) };
+  const landmark =
+    kind === "way"
+      ? { kind, width_m, points_m: texts.points_m, climb_m: texts.climb_m.trim() || "0" }
+      : {
+          kind,
+          width_m,
+          length_m: texts.length_m,
+          place,
+          ...(kind === "tip" ? { surface: texts.surface } : {}),
+        };
+  return { name, units, landmark } as unknown as LandmarkEntry;
+}
+
+/** The landmark being typed as the core reads it. */
+export function useLandmarkEstimate(
+  path: { workspace_id: string; site_id: string },
+  entry: LandmarkEntry,
+  kind: string,
+) {
+  const body = useSettled(entry);
+  const query = useQuery({
+    queryKey: ["plot", path.workspace_id, path.site_id, "landmark", kind, body],
+    queryFn: ({ signal }) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate", {
+          params: { path },
+          body,
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  });
+  return {
+    estimate: query.isError || query.data?.landmark.kind !== kind ? undefined : query.data,
+    errors: query.error instanceof Problem ? query.error.byField : {},
+  };
+}
+
+/** What can be done with the tips, pile places and ways of this address's site. */
+export function useLandmarks() {
+  const { path, refresh } = useSite();
+  const offerUndo = useUndo();
+  const add = useMutation({
+    mutationFn: (entry: LandmarkEntry & { id: string }) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks", {
+          params: { path },
+          body: entry,
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const change = useMutation({
+    mutationFn: ({ id, version, entry }: { id: string; version: number; entry: LandmarkEntry }) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}", {
+          params: { path: { ...path, landmark_id: id }, header: { "if-match": `"${version}"` } },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const restore = useMutation({
+    mutationFn: (landmark_id: string) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}/restoration", {
+          params: { path: { ...path, landmark_id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: ({ id }: { id: string; name: string }) =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmarks/{landmark_id}", {
+          params: { path: { ...path, landmark_id: id } },
+        }),
+      ),
+    onSuccess: async (_, { id, name }) => {
+      await refresh();
+      offerUndo({ text: `“${name}” was deleted.`, undo: () => restore.mutate(id) });
+    },
+  });
+  return { path, add, change, remove };
+}
