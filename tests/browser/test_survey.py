@@ -276,7 +276,7 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
     page.get_by_role("textbox", name="Walk from the tip").fill("80")
     expect(reached).to_contain_text("80 m")
     page.get_by_role("button", name="Take back").click()
-    plan.get_by_role("button", name="Side path").click()
+    plan.get_by_role("button", name="Side path").press("Enter")
     page.get_by_role("button", name="Delete").click()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("link", name=re.compile("Side path"))).to_be_visible()
