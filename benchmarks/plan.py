@@ -22,6 +22,8 @@ from ulmatic.migrations import upgrade
 FRAMES = """() => { window.frames_ = []; let last = performance.now();
   const tick = now => { window.frames_.push(now - last); last = now; window.ticking = requestAnimationFrame(tick); };
   window.ticking = requestAnimationFrame(tick); }"""
+BARE = """() => { for (let y = 210; y < 700; y += 3) for (let x = 880; x > 320; x -= 3)
+  if (!document.elementFromPoint(x, y).closest("[role=button], button")) return [x, y]; }"""
 BLOCK = {
     "kind": "ring_block", "canopy_m": "3 m", "trunk_m": "30 cm", "gap_m": "20 cm", "trees": 50, "spacing_m": "4 m",
     "rows": 40, "row_spacing_m": "5 m",
@@ -66,10 +68,11 @@ def measure(page: Page, address: str, name: str, plots: list[dict], landmarks: S
     page.get_by_role("img", name="North").wait_for()
     opened = time.perf_counter() - started
     page.evaluate(FRAMES)
-    page.mouse.move(880, 230)
+    x, y = page.evaluate(BARE)
+    page.mouse.move(x, y)
     page.mouse.down()
     for step in range(60):
-        page.mouse.move(880 - 4 * step, 230 + 3 * step)
+        page.mouse.move(x - 4 * step, y + 3 * step)
     page.mouse.up()
     for _ in range(10):
         page.mouse.wheel(0, -120)

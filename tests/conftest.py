@@ -97,6 +97,12 @@ class Person:
         assert answer.status_code == 201, answer.text
         return answer.json()
 
+    def add_material(self, **changes) -> dict:
+        entry = {"id": str(uuid4()), "name": "Our chips", "units": "metric", "base": "arborist_leafy"} | changes
+        answer = self.client.post(f"/api/v1/workspaces/{self.workspace_id}/materials", json=entry)
+        assert answer.status_code == 201, answer.text
+        return answer.json()
+
     def joins(self, owner: "Person", role: str) -> "Person":
         """Become a member of `owner`'s workspace."""
         invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})

@@ -12,7 +12,9 @@ from ulmatic import __version__, problems, requests
 from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.routes import router as accounts
 from ulmatic.database import Database, engine_for, sessions_for
+from ulmatic.materials.routes import router as materials
 from ulmatic.problems import Problem, ProblemDetails
+from ulmatic.recipe.routes import router as recipe
 from ulmatic.settings import Settings
 from ulmatic.settings import settings as read_settings
 from ulmatic.survey.exchange_routes import router as exchange
@@ -60,6 +62,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(accounts)
     api.include_router(survey)
     api.include_router(exchange)
+    api.include_router(materials)
+    api.include_router(recipe)
     app.include_router(api)
     _health(app)
     _pages(app, settings.web_dist)

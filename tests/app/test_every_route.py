@@ -5,12 +5,14 @@ import pytest
 PUBLIC = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
     ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("get", "/api/v1/invitations/{token}"),
-    ("get", "/api/v1/uses"), ("get", "/api/v1/climates"), ("get", "/api/v1/parameters"), ("get", "/api/v1/plot-template.{ending}"),
+    ("get", "/api/v1/uses"), ("get", "/api/v1/climates"), ("get", "/api/v1/practices"),
+    ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/parameters"), ("get", "/api/v1/plot-template.{ending}"),
     ("get", "/api/v1/site-archive.schema.json"),
 }  # fmt: skip
 COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate",
+    "/api/v1/workspaces/{workspace_id}/heap",
 }
 OWNERS_ONLY = {
     ("patch", "/api/v1/workspaces/{workspace_id}"),
@@ -37,6 +39,7 @@ def victim(new_person):
     person = new_person(SECRET)
     person.add_site(name=SECRET)
     person.add_plot(name=SECRET)
+    person.material_id = person.add_material(name=SECRET)["material"]["key"]
     person.landmark_id = person.add_landmark(name=SECRET)["id"]
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]
@@ -50,6 +53,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         workspace_id=workspace_id or victim.workspace_id,
         site_id=victim.site_id,
         plot_id=victim.plot_ids[0],
+        material_id=victim.material_id,
         landmark_id=victim.landmark_id,
         user_id=victim.user_id,
         invitation_id=victim.invitation_id,

@@ -12,7 +12,19 @@ ALLOWED = {"numpy", "scipy", "shapely", "pyproj", "pint", "pydantic", "pydantic_
 FORBIDDEN = {"os", "sys", "pathlib", "socket", "time", "urllib", "http", "subprocess", "random", "io", "tempfile"}
 STDLIB = {"ast", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
 STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "operator"}
-ORDER = ["units", "working", "survey", "materials", "recipe", "supply", "works", "decay", "nitrogen", "renewal"]
+ORDER = [
+    "units",
+    "working",
+    "climate",
+    "survey",
+    "materials",
+    "recipe",
+    "supply",
+    "works",
+    "decay",
+    "nitrogen",
+    "renewal",
+]
 
 
 def imports(path: Path) -> set[str]:

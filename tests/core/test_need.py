@@ -4,11 +4,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulmatic.core.supply import SETTLING, Terms, loose_volume, plot_need, site_need, whole_loads
-from ulmatic.core.survey import Path, Plot, Rectangle, Ring, Use, arrange, footprint, outline
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.recipe import PlannedPlot
+from ulmatic.core.supply import Terms, loose_volume, plot_need, site_need, whole_loads
+from ulmatic.core.survey import Path, Rectangle, Ring, Use, arrange, footprint, outline
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 from ulmatic.core.working import entered
 
+SETTLING = CATALOGUE["arborist_leafy"].settling
 metres = st.floats(0.05, 200)
 depths = st.floats(0, 400)
 uses = st.sampled_from(Use)
@@ -18,11 +21,11 @@ rings = st.builds(
     Ring, canopy_m=st.floats(2, 25), trunk_m=st.floats(0.05, 2), gap_m=st.floats(0, 0.5), trees=st.integers(1, 40)
 )
 plots = st.builds(
-    Plot, name=st.just("plot"), use=uses, shape=rectangles | paths | rings, existing_mm=depths, wanted_mm=depths
+    PlannedPlot, name=st.just("plot"), use=uses, shape=rectangles | paths | rings, existing_mm=depths, wanted_mm=depths
 )
 
 
-def volume(plot: Plot, spare: float = 0.1) -> float:
+def volume(plot: PlannedPlot, spare: float = 0.1) -> float:
     return plot_need(plot, spare).volume.value
 
 
@@ -50,9 +53,9 @@ def test_volume_grows_with_wanted_and_shrinks_with_existing_depth(plot, more):
 
 @given(st.integers(1, 400), st.integers(1, 400), st.integers(1, 20), uses)
 def test_the_same_ground_in_inches_or_millimetres_needs_the_same(length_in, width_in, depth_in, use):
-    def plot(system: UnitSystem, unit: str, factor: float) -> Plot:
+    def plot(system: UnitSystem, unit: str, factor: float) -> PlannedPlot:
         with bare_numbers_in(system):
-            return Plot.model_validate(
+            return PlannedPlot.model_validate(
                 {
                     "name": "bed",
                     "use": use,
@@ -81,24 +84,24 @@ def test_whole_loads_balance(need, load, chosen):
 
 def test_a_trodden_path_takes_more_than_a_bed():
     shape = Rectangle(length_m=5, width_m=2)
-    bed = Plot(name="bed", use=Use.PERENNIALS, shape=shape, wanted_mm=75)
-    path = Plot(name="path", use=Use.FOOT_PATH, shape=shape, wanted_mm=75)
+    bed = PlannedPlot(name="bed", use=Use.PERENNIALS, shape=shape, wanted_mm=75)
+    path = PlannedPlot(name="path", use=Use.FOOT_PATH, shape=shape, wanted_mm=75)
     assert volume(bed, 0) == pytest.approx(10 * 0.075 / 0.78)
     assert volume(path, 0) == pytest.approx(10 * 0.075 / 0.65)
 
 
 def test_the_working_of_a_volume_reaches_down_to_what_was_typed():
     ring = Ring(canopy_m=4, trunk_m=0.5, gap_m=0.2, trees=3)
-    figure = plot_need(Plot(name="x", use=Use.YOUNG_TREE, shape=ring, wanted_mm=100), 0.1).volume
+    figure = plot_need(PlannedPlot(name="x", use=Use.YOUNG_TREE, shape=ring, wanted_mm=100), 0.1).volume
     area = figure.working.terms[0].figure
     assert area.value == pytest.approx(3 * math.pi * (2**2 - (0.5 / (2 * math.pi) + 0.2) ** 2))
     outer = next(term.figure for term in area.working.terms if term.symbol == "R")
     assert outer.working.terms[0].figure.name == "Canopy spread"
-    assert SETTLING[False] in [term.figure for term in figure.working.terms]
+    assert SETTLING in [term.figure for term in figure.working.terms]
 
 
 def test_loose_volume_has_no_surprise_where_enough_lies_there():
-    ten, settling = entered("Area", 10, "m2"), SETTLING[False]
+    ten, settling = entered("Area", 10, "m2"), SETTLING
     figure = loose_volume(ten, entered("d", 50, "mm"), entered("d0", 80, "mm"), settling, entered("w", 0.1, "1"))
     assert figure.value == 0
     assert "already covers" in figure.working.note

@@ -6,17 +6,19 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate
-from ulmatic.core.survey import Landmark, Place, Plot
+from ulmatic.core.materials import Material
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices
+from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
 
 VERSION = 2
 READ = (1, 2)
-"""Version 1 had neither climate nor landmarks."""
+"""Version 1 had neither climate, landmarks nor recipes."""
 
 
-class ArchivedPlot(Plot):
+class ArchivedPlot(PlannedPlot):
     """A plot with how it was written and where it was put."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -46,6 +48,9 @@ class ArchivedSite(BaseModel):
     north_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
     location_deg: tuple[float, float] | None = None
     climate: Climate | None = None
+    material: str | None = Field(default=None, max_length=80)
+    practice: PracticeChoices = PracticeChoices()
+    fire_district: bool = False
     typed: dict[str, Any] = Field(default_factory=dict)
 
 
@@ -58,6 +63,7 @@ class Archive(BaseModel):
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
     landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)
+    materials: list[Material] = Field(default=[], max_length=300, description="Own materials that the site names")
 
 
 def read_archive(content: bytes) -> Archive:

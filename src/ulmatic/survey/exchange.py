@@ -9,6 +9,7 @@ from shapely import affinity
 from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.supply import plot_need
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
@@ -25,10 +26,14 @@ from ulmatic.formats.archive import (
 )
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
+from ulmatic.materials.models import MaterialRow
+from ulmatic.materials.service import shelf
 from ulmatic.problems import Problem, Sentences
+from ulmatic.recipe.service import Around
 from ulmatic.survey import service
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, PlotEntry, RowError, SiteOut, SiteSheet
+from ulmatic.writes import added
 
 TABLES = (".csv", ".xlsx")
 
@@ -79,11 +84,13 @@ def import_plots(
         kept_rows = service.add_plots(scope, site_id, [entry for _, entry in found])
         for _, entry in found:
             _place_walked(site, entry, kept_rows[entry.id])
-    return Import(plots=[_seen(row, entry, site) for row, entry in found], errors=errors, kept=kept)
+    surround = service.around_site(scope, site)
+    return Import(plots=[_seen(row, entry, site, surround) for row, entry in found], errors=errors, kept=kept)
 
 
-def _seen(row: Row, entry: NewPlot, site: SiteRow) -> ImportedPlot:
-    need = plot_need(Plot.model_validate(entry.model_dump(include=set(Plot.model_fields))), site.spare)
+def _seen(row: Row, entry: NewPlot, site: SiteRow, surround: Around) -> ImportedPlot:
+    plot = service.planned(entry)
+    need = plot_need(plot, site.spare, surround.setting(plot))
     return ImportedPlot(
         row=row.number, name=entry.name, kind=entry.shape.kind, area_m2=need.area.value, volume_m3=need.volume.value
     )
@@ -179,12 +186,35 @@ def archive(scope: Scope, site_id: UUID) -> bytes:
                 )
                 for out in sheet.plots
             ],
+            materials=_named_materials(scope, sheet),
             landmarks=[
                 ArchivedLandmark.model_validate(one.model_dump(include=set(ArchivedLandmark.model_fields)))
                 for one in sheet.landmarks
             ],
         )
     )
+
+
+def _named_materials(scope: Scope, sheet: SiteSheet) -> list[Material]:
+    """Return the own materials that a site and its plots name."""
+    named = {sheet.site.material, *(out.recipe.material for out in sheet.plots)}
+    return [one for key, one in shelf(scope).items() if key in named and key not in CATALOGUE]
+
+
+def _restored_materials(scope: Scope, site_id: UUID, materials: list[Material]) -> dict[str, str]:
+    """Keep an archive's materials under new ids; return the new key by the old one."""
+    keys: dict[str, str] = {}
+    for one in materials:
+        row_id = uuid5(site_id, f"material {one.key}")
+        copy = one.model_copy(update={"key": str(row_id)})
+        added(scope, MaterialRow(id=row_id, name=one.name, material=copy.model_dump(mode="json"), entry={}))
+        keys[one.key] = str(row_id)
+    return keys
+
+
+def _renamed(key: str | None, keys: dict[str, str]) -> str | None:
+    """Return the key a material has here; one that is not known falls back to what the site lays."""
+    return keys.get(key or "") or (key if key in CATALOGUE else None)
 
 
 def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
@@ -197,18 +227,20 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     if there is not None:
         return SiteOut.model_validate(there)
     values = found.site.model_dump(mode="json")
-    values["typed"] = PlotEntry.texts(found.site.typed)
-    site = service.added(scope, SiteRow(id=site_id, **values))
+    keys = _restored_materials(scope, site_id, found.materials)
+    values |= {"typed": PlotEntry.texts(found.site.typed), "material": _renamed(found.site.material, keys)}
+    site = added(scope, SiteRow(id=site_id, **values))
     for number, plot in enumerate(found.plots, 1):
         plain = plot.model_dump(mode="json", exclude={"typed", "place"})
         typed: dict[str, Any] = {**PlotEntry.texts(plot.typed), "units": plot.typed.get("units")}
         place = plot.place.model_dump() if plot.place else None
+        plain["recipe"]["material"] = _renamed(plot.recipe.material, keys)
         row = PlotRow(
             id=uuid5(site_id, str(number)), site_id=site.id, ordinal=number, place=place, typed=typed, **plain
         )
-        service.added(scope, row)
+        added(scope, row)
     for number, one in enumerate(found.landmarks, 1):
         written: dict[str, Any] = {**PlotEntry.texts(one.typed), "units": one.typed.get("units")}
         values = {**one.model_dump(mode="json", exclude={"typed"}), "typed": written}
-        service.added(scope, LandmarkRow(id=uuid5(site_id, f"landmark {number}"), site_id=site.id, **values))
+        added(scope, LandmarkRow(id=uuid5(site_id, f"landmark {number}"), site_id=site.id, **values))
     return SiteOut.model_validate(site)

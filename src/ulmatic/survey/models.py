@@ -3,7 +3,7 @@
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ForeignKeyConstraint, Index
+from sqlalchemy import ForeignKeyConstraint, Index, false
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -27,6 +27,9 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     north_deg: Mapped[float] = mapped_column(default=0.0)
     location_deg: Mapped[list[Any] | None] = mapped_column(JSONB)
     climate: Mapped[dict[str, Any] | None]
+    material: Mapped[str | None]
+    practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    fire_district: Mapped[bool] = mapped_column(server_default=false())
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
 
@@ -44,6 +47,7 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     cut_outs: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
     slope: Mapped[dict[str, Any] | None]
     found: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    recipe: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     existing_mm: Mapped[float]
     wanted_mm: Mapped[float]
     typed: Mapped[dict[str, Any]]

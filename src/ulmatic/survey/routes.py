@@ -1,14 +1,13 @@
 """Routes for sites and plots."""
 
-from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Header, Response
+from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
-from ulmatic.core.recipe import USUAL_DEPTH
-from ulmatic.core.supply import BARROW, SETTLING, SPARE
+from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
+from ulmatic.core.supply import BARROW, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
 from ulmatic.survey import service
@@ -34,16 +33,12 @@ from ulmatic.survey.schemas import (
     SiteSummary,
     UseOut,
 )
+from ulmatic.writes import IfMatch, tagged
 
 router = APIRouter(tags=["survey"])
 SITES = "/workspaces/{workspace_id}/sites"
 LANDMARKS = SITES + "/{site_id}/landmarks"
 PLOTS = SITES + "/{site_id}/plots"
-IfMatch = Annotated[str | None, Header()]
-
-
-def _tagged(response: Response, version: int) -> None:
-    response.headers["ETag"] = f'"{version}"'
 
 
 @router.get("/uses", tags=["reference"])
@@ -75,7 +70,14 @@ def list_climates() -> list[ClimateClassOut]:
 @router.get("/parameters", tags=["reference"])
 def list_parameters() -> list[Parameter]:
     """List every shipped parameter with range, source and mark."""
-    return [*SETTLING.values(), SPARE, BARROW, CARDBOARD_OVERLAP, *(USUAL_DEPTH[use].proposed for use in Use)]
+    return [
+        TRODDEN,
+        SPARE,
+        BARROW,
+        CARDBOARD_OVERLAP,
+        *OTHER_DEPTHS,
+        *(USUAL_DEPTH[use].proposed for use in Use),
+    ]
 
 
 @router.get(SITES)
@@ -89,7 +91,7 @@ def add_site(entry: NewSite, scope: CrewScope, response: Response) -> SiteOut:
     """Keep a new site."""
     site = service.add_site(scope, entry)
     scope.commit()
-    _tagged(response, site.version)
+    tagged(response, site.version)
     return site
 
 
@@ -97,7 +99,7 @@ def add_site(entry: NewSite, scope: CrewScope, response: Response) -> SiteOut:
 def read_site(site_id: UUID, scope: ViewerScope, response: Response) -> SiteSheet:
     """Return a site with its plots and need."""
     sheet = service.site_sheet(scope, site_id)
-    _tagged(response, sheet.site.version)
+    tagged(response, sheet.site.version)
     return sheet
 
 
@@ -108,7 +110,7 @@ def change_site(
     """Change a site."""
     site = service.change_site(scope, site_id, entry, if_match)
     scope.commit()
-    _tagged(response, site.version)
+    tagged(response, site.version)
     return service.site_sheet(scope, site_id)
 
 
@@ -163,7 +165,7 @@ def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response
 
 def _sheet(scope: ViewerScope, site_id: UUID, plot_id: UUID, response: Response) -> PlotSheet:
     sheet = service.plot_sheet(scope, site_id, plot_id)
-    _tagged(response, sheet.plot.version)
+    tagged(response, sheet.plot.version)
     return sheet
 
 
@@ -208,7 +210,7 @@ def add_landmark(site_id: UUID, entry: NewLandmark, scope: CrewScope, response: 
     """Keep a new tip, pile place or way."""
     landmark = service.add_landmark(scope, site_id, entry)
     scope.commit()
-    _tagged(response, landmark.version)
+    tagged(response, landmark.version)
     return landmark
 
 
@@ -231,7 +233,7 @@ def change_landmark(
     """Change a tip, pile place or way."""
     landmark = service.change_landmark(scope, site_id, landmark_id, entry, if_match)
     scope.commit()
-    _tagged(response, landmark.version)
+    tagged(response, landmark.version)
     return landmark
 
 

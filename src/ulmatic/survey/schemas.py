@@ -1,62 +1,20 @@
 """What the site and plot routes take and answer."""
 
-from typing import Annotated, Any, Self
+from typing import Annotated, Self
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Climate, ClimateClass, Normals
+from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
 from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
-from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Plot, Shape, Slope, Use
-from ulmatic.core.units import Depth, Share, UnitSystem, Volume, bare_numbers_in
+from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
+from ulmatic.core.units import Depth, Share, UnitSystem, Volume
 from ulmatic.core.working import Figure
-
-Typed = dict[str, Any]
-
-_MEASURED = ("_m", "_mm", "_m3", "_deg", "_c")
-_ALSO_MEASURED = ("spare", "part")
+from ulmatic.entries import Typed, TypedEntry
 
 
-class TypedEntry(BaseModel):
-    """An entry with measurements as they were written; `units` is what its bare numbers are in.
-
-    After validation `typed()` returns the texts of the measured fields, so that they can be shown again as written.
-    """
-
-    units: UnitSystem
-    _typed: Typed = PrivateAttr(default_factory=dict)
-
-    @model_validator(mode="wrap")
-    @classmethod
-    def _read(cls, data: Any, handler: ModelWrapValidatorHandler[Self]) -> Self:
-        units = data.get("units") if isinstance(data, dict) else None
-        known = units if isinstance(units, str) and units in list(UnitSystem) else UnitSystem.METRIC
-        with bare_numbers_in(UnitSystem(known)):
-            entry = handler(data)
-        if isinstance(data, dict):
-            entry._typed = cls.texts(data)
-        return entry
-
-    @classmethod
-    def texts(cls, data: dict[str, Any]) -> Typed:
-        """Return the texts of measured fields in `data`, and nothing else of it."""
-        kept: Typed = {}
-        for key, value in data.items():
-            measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
-            if measured and isinstance(value, str) and value.strip():
-                kept[key] = value.strip()
-            elif key in ("shape", "slope", "found", "place", "landmark", "climate") and isinstance(value, dict):
-                kept[key] = cls.texts(value)
-            elif key == "cut_outs" and isinstance(value, list):
-                kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]
-        return kept
-
-    def typed(self) -> Typed:
-        """Return the measured fields as written."""
-        return self._typed
-
-
-class PlotEntry(TypedEntry, Plot):
+class PlotEntry(TypedEntry, PlannedPlot):
     """A plot as typed."""
 
     model_config = ConfigDict(frozen=False)
@@ -79,6 +37,9 @@ class SiteEntry(TypedEntry):
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
     location_deg: Location = None
     climate: Climate | None = None
+    material: Annotated[str, Field(max_length=80)] | None = None
+    practice: PracticeChoices = PracticeChoices()
+    fire_district: bool = False
 
 
 class NewSite(SiteEntry):
@@ -101,6 +62,9 @@ class SiteOut(BaseModel):
     north_deg: float
     location_deg: tuple[float, float] | None
     climate: Climate | None
+    material: str | None
+    practice: PracticeChoices
+    fire_district: bool
     normals: Normals | None = None
     typed: Typed
     version: int
@@ -125,6 +89,7 @@ class PlotOut(BaseModel):
     cut_outs: tuple[CutOut, ...]
     slope: Slope | None
     found: Found
+    recipe: RecipeEdits
     existing_mm: float
     wanted_mm: float
     typed: Typed
@@ -135,6 +100,8 @@ class PlotOut(BaseModel):
     access: Access
     area_m2: float
     volume_m3: float
+    material: str
+    advice: Advice | None = Field(description="The gravest of it, where it asks for a change")
 
 
 class LandmarkEntry(TypedEntry):
@@ -211,6 +178,8 @@ class Estimate(BaseModel):
     wanted_mm: float
     outline: Outline
     access: Access
+    recipe: Recipe
+    advice: tuple[Advice, ...]
     plot: PlotNeed
     site: SiteNeed
 

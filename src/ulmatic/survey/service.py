@@ -1,19 +1,19 @@
 """Keeping sites and plots, and asking the core about them."""
 
 from collections.abc import Sequence
-from typing import TypeVar
 from uuid import UUID
 
 from sqlalchemy import func
-from sqlalchemy.exc import IntegrityError
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.recipe import Advice, PlannedPlot, Severity, advice_of, recipe_of
 from ulmatic.core.supply import PlotNeed, plot_need, site_need
-from ulmatic.core.survey import Access, Outline, Place, Plot, Route, Tip, Way, access, arrange, routes
+from ulmatic.core.survey import Access, Outline, Place, Route, Tip, Way, access, arrange, routes
 from ulmatic.core.survey import outline as drawn
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.database import Stamped
+from ulmatic.materials.service import known, shelf
 from ulmatic.problems import Problem
+from ulmatic.recipe.service import Around, around
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
     Estimate,
@@ -34,23 +34,13 @@ from ulmatic.survey.schemas import (
     SiteSheet,
     SiteSummary,
 )
-
-Row = TypeVar("Row", SiteRow, PlotRow, LandmarkRow)
+from ulmatic.writes import added, next_version
 
 MOST_PLOTS = 2_000
 """Plots on one site."""
 MOST_LANDMARKS = 300
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
-
-
-def next_version(row: Stamped, if_match: str | None) -> None:
-    """Count up the version of a locked row; raise the 428 or 412 problem unless `if_match` names the one it is in."""
-    if if_match is None:
-        raise Problem(428, "This change does not say which state it starts from. Reload, then save again.")
-    if if_match.strip().removeprefix("W/").strip('"') != str(row.version):
-        raise Problem(412, "Somebody else changed this in the meantime. Look at the new state, then save again.")
-    row.version += 1
 
 
 def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
@@ -66,11 +56,24 @@ def landmark_rows(scope: Scope, site: SiteRow) -> Sequence[LandmarkRow]:
     return sorted(rows, key=lambda row: LANDMARK_KINDS.index(row.landmark["kind"]))
 
 
-def _plot(row: PlotRow) -> Plot:
-    return Plot.model_validate(row, from_attributes=True)
+def _plot(row: PlotRow) -> PlannedPlot:
+    return PlannedPlot.model_validate(row, from_attributes=True)
 
 
-def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNeed, way_in: Access) -> PlotOut:
+def around_site(scope: Scope, site: SiteRow) -> Around:
+    """Return what the recipes of a site's plots depend on."""
+    normals = SiteOut.model_validate(site).normals
+    return around(scope, site.practice, site.material, site.fire_district, normals)
+
+
+def _gravest(advice: Sequence[Advice]) -> Advice | None:
+    return next((one for one in advice if one.severity in (Severity.STOP, Severity.ACT)), None)
+
+
+def _out(
+    row: PlotRow, plot: PlannedPlot, outline: Outline, place: Place, need: PlotNeed, way_in: Access, surround: Around
+) -> PlotOut:
+    setting = surround.setting(plot)
     return PlotOut(
         id=row.id,
         name=plot.name,
@@ -79,6 +82,7 @@ def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNee
         cut_outs=plot.cut_outs,
         slope=plot.slope,
         found=plot.found,
+        recipe=plot.recipe,
         existing_mm=plot.existing().value,
         wanted_mm=plot.wanted_mm,
         typed=row.typed,
@@ -89,12 +93,14 @@ def _out(row: PlotRow, plot: Plot, outline: Outline, place: Place, need: PlotNee
         access=way_in,
         area_m2=need.area.value,
         volume_m3=need.volume.value,
+        material=(setting.own or recipe_of(plot, setting).proposal.material).name,
+        advice=_gravest(advice_of(plot, setting)),
     )
 
 
-def _needs(site: SiteRow, rows: Sequence[PlotRow]) -> dict[UUID, tuple[Plot, PlotNeed]]:
+def _needs(site: SiteRow, rows: Sequence[PlotRow], surround: Around) -> dict[UUID, tuple[PlannedPlot, PlotNeed]]:
     plots = {row.id: _plot(row) for row in rows}
-    return {key: (plot, plot_need(plot, site.spare)) for key, plot in plots.items()}
+    return {key: (plot, plot_need(plot, site.spare, surround.setting(plot))) for key, plot in plots.items()}
 
 
 def site_summaries(scope: Scope) -> list[SiteSummary]:
@@ -107,7 +113,7 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     summaries = []
     for row in sites:
         site = SiteOut.model_validate(row)
-        needs = _needs(row, by_site[row.id]).values()
+        needs = _needs(row, by_site[row.id], around_site(scope, row)).values()
         whole = site_need([(plot.name, need) for plot, need in needs], site.terms())
         summaries.append(
             SiteSummary(
@@ -124,8 +130,8 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
 def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     """Return a site with its plots placed and its need added up."""
     row = scope.one(SiteRow, site_id)
-    rows = plot_rows(scope, row)
-    needs = _needs(row, rows)
+    rows, surround = plot_rows(scope, row), around_site(scope, row)
+    needs = _needs(row, rows, surround)
     outlines = {plot_row.id: drawn(needs[plot_row.id][0].shape, needs[plot_row.id][0].cut_outs) for plot_row in rows}
     fixed = {plot_row.id: Place.model_validate(plot_row.place) for plot_row in rows if plot_row.place}
     places = arrange(outlines, fixed)
@@ -143,6 +149,7 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
                 places[one.id],
                 needs[one.id][1],
                 access(needs[one.id][0].found, found.get(one.id), names.__getitem__),
+                surround,
             )
             for one in rows
         ],
@@ -157,7 +164,8 @@ def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
     for out in sheet.plots:
         if out.id == plot_id:
             plot = _plot(one_plot(scope, site_id, plot_id))
-            return PlotSheet(plot=out, need=plot_need(plot, sheet.site.spare))
+            surround = around_site(scope, scope.one(SiteRow, site_id))
+            return PlotSheet(plot=out, need=plot_need(plot, sheet.site.spare, surround.setting(plot)))
     raise Problem(404, "There is no such plot here.")
 
 
@@ -165,8 +173,12 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     """Say what the site would need with the plot being typed; nothing is kept."""
     row = scope.one(SiteRow, site_id)
     site = SiteOut.model_validate(row)
-    others = _needs(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id])
-    own = plot_need(request.plot, site.spare)
+    surround = around_site(scope, row)
+    others = _needs(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id], surround)
+    typed = planned(request.plot)
+    known(surround.shelf, typed.recipe.material, "plot.recipe.material")
+    setting = surround.setting(typed)
+    own = plot_need(typed, site.spare, setting)
     named = [(plot.name, need) for plot, need in others.values()]
     outline = drawn(request.plot.shape, request.plot.cut_outs)
     return Estimate(
@@ -176,6 +188,8 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         existing=request.plot.existing(),
         wanted_mm=request.plot.wanted_mm,
         outline=outline,
+        recipe=recipe_of(typed, setting),
+        advice=advice_of(typed, setting),
         access=_access_while_typing(scope, row, request, outline),
         plot=own,
         site=site_need([*named, (request.plot.name, own)], site.terms()),
@@ -200,7 +214,13 @@ def _access_while_typing(scope: Scope, site: SiteRow, request: EstimateRequest, 
     return access(request.plot.found, found.get(kept.id), names.__getitem__)
 
 
-def _site_values(entry: SiteEntry) -> dict[str, object]:
+def planned(entry: PlotEntry) -> PlannedPlot:
+    """Return the plot of an entry."""
+    return PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
+
+
+def _site_values(scope: Scope, entry: SiteEntry) -> dict[str, object]:
+    known(shelf(scope), entry.material, "material")
     return {**entry.model_dump(mode="json", exclude={"id"}), "units": entry.units.value, "typed": entry.typed()}
 
 
@@ -208,29 +228,22 @@ def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     """Keep a new site; the same id again returns the site that is there."""
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
     if there is None:
-        there = added(scope, SiteRow(id=entry.id, **_site_values(entry)))
+        there = added(scope, SiteRow(id=entry.id, **_site_values(scope, entry)))
     return SiteOut.model_validate(there)
-
-
-def added(scope: Scope, row: Row) -> Row:
-    """Put a new row into the workspace, or raise the 409 problem where its id was used before."""
-    try:
-        return scope.add(row)
-    except IntegrityError:
-        raise Problem(409, "This was sent twice, or was deleted in the meantime. Reload and look again.") from None
 
 
 def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | None) -> SiteOut:
     """Change a site."""
     row = scope.one(SiteRow, site_id, lock=True)
     next_version(row, if_match)
-    for field, value in _site_values(entry).items():
+    for field, value in _site_values(scope, entry).items():
         setattr(row, field, value)
     scope.session.flush()
     return SiteOut.model_validate(row)
 
 
-def _plot_values(entry: PlotEntry) -> dict[str, object]:
+def _plot_values(scope: Scope, entry: PlotEntry) -> dict[str, object]:
+    known(shelf(scope), entry.recipe.material, "recipe.material")
     plain = entry.model_dump(mode="json", exclude={"id", "units"})
     return {**plain, "typed": {**entry.typed(), "units": entry.units.value}}
 
@@ -244,7 +257,7 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
     last = max((row.ordinal for row in rows.values()), default=0)
     for ordinal, entry in enumerate(fresh, last + 1):
-        values = _plot_values(entry)
+        values = _plot_values(scope, entry)
         rows[entry.id] = added(scope, PlotRow(id=entry.id, site_id=site.id, ordinal=ordinal, place=None, **values))
     return rows
 
@@ -261,7 +274,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     """Change a plot."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
-    for field, value in _plot_values(entry).items():
+    for field, value in _plot_values(scope, entry).items():
         setattr(row, field, value)
     scope.session.flush()
 

@@ -124,6 +124,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/load-guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Guess Load
+         * @description Say what a nameless load most likely is; null while nothing tells materials apart.
+         */
+        post: operations["guess_load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/load-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Load Questions
+         * @description List what is asked of a nameless load.
+         */
+        get: operations["list_load_questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/parameters": {
         parameters: {
             query?: never;
@@ -156,6 +196,26 @@ export interface paths {
          * @description Return a table to fill in, with examples.
          */
         get: operations["plot_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Practices
+         * @description List the questions with their schools.
+         */
+        get: operations["list_practices"];
         put?: never;
         post?: never;
         delete?: never;
@@ -312,6 +372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/heap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mix Heap
+         * @description Compute C:N and moisture of a heap, and how much of something is missing; nothing is kept.
+         */
+        post: operations["mix_heap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/invitations": {
         parameters: {
             query?: never;
@@ -351,6 +431,74 @@ export interface paths {
          * @description Withdraw an invitation.
          */
         delete: operations["withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Materials
+         * @description List own materials, then the catalogue.
+         */
+        get: operations["list_materials"];
+        put?: never;
+        /**
+         * Add Material
+         * @description Keep an own material.
+         */
+        post: operations["add_material"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/materials/{material_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Material
+         * @description Change an own material.
+         */
+        put: operations["change_material"];
+        post?: never;
+        /**
+         * Delete Material
+         * @description Delete an own material; recipes that name it keep it, and `restoration` takes it back.
+         */
+        delete: operations["delete_material"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/materials/{material_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Material
+         * @description Take back the deletion of an own material.
+         */
+        post: operations["restore_material"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -398,6 +546,30 @@ export interface paths {
          * @description Give a member another role.
          */
         patch: operations["change_role"];
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Practice
+         * @description Return what the workspace chose; null where it keeps what is shipped.
+         */
+        get: operations["read_practice"];
+        /**
+         * Change Practice
+         * @description Choose for the whole workspace.
+         */
+        put: operations["change_practice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/workspaces/{workspace_id}/sites": {
@@ -786,6 +958,42 @@ export interface components {
             units?: components["schemas"]["UnitSystem"] | null;
         };
         /**
+         * Advice
+         * @description One piece of advice.
+         *
+         *     `says`, `because` and `change` may hold lengths and depths as ``{75 mm}`` or ``{0.3 m}``, to be shown in the
+         *     reader's units.
+         */
+        Advice: {
+            /** Because */
+            because: string;
+            /** Change */
+            change: string;
+            fix: components["schemas"]["Fix"] | null;
+            /** Rule */
+            rule: string;
+            /** Says */
+            says: string;
+            /** School */
+            school: string | null;
+            severity: components["schemas"]["Severity"];
+            source: components["schemas"]["Source"];
+        };
+        /**
+         * Bucket
+         * @description A part of the heap as buckets, in proportion to the smallest.
+         */
+        Bucket: {
+            /** Buckets */
+            buckets: number;
+            /** Kg */
+            kg: number;
+            /** M3 */
+            m3: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * ClimateClass
          * @description Generic climates, made up to stand for many places; not any place's record.
          * @enum {string}
@@ -803,12 +1011,6 @@ export interface components {
             /** Source */
             source: string;
         };
-        /**
-         * Cover
-         * @description What covers the ground now.
-         * @enum {string}
-         */
-        Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
         /**
          * Dimension
          * @description A dimension line of the drawing.
@@ -888,10 +1090,13 @@ export interface components {
          */
         Estimate: {
             access: components["schemas"]["Access"];
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
             outline: components["schemas"]["Outline"];
             plot: components["schemas"]["PlotNeed"];
+            recipe: components["schemas"]["Recipe"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
             site: components["schemas"]["SiteNeed"];
@@ -941,10 +1146,81 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
+        };
+        /**
+         * Finding
+         * @description What the load most likely is.
+         *
+         *     Attributes
+         *     ----------
+         *     material : Material
+         *         With the best guess's values and the ranges of everything that is still possible.
+         *     stage : Stage
+         *     likely : tuple of str
+         *         Names of what is still possible, the best first.
+         *     why, cautions : tuple of str
+         */
+        Finding: {
+            /** Cautions */
+            cautions: string[];
+            /** Likely */
+            likely: string[];
+            material: components["schemas"]["Material"];
+            stage: components["schemas"]["Stage"];
+            /** Why */
+            why: string[];
+        };
+        /**
+         * Findings
+         * @description What was found of the load; what is left open counts for nothing.
+         */
+        Findings: {
+            /**
+             * Fork
+             * @description How a fork goes in
+             */
+            fork?: ("stiff" | "loose" | "easy") | null;
+            /**
+             * Heat
+             * @description How warm it is an arm deep
+             */
+            heat?: ("hot" | "warm" | "cool") | null;
+            /**
+             * Leaves
+             * @description How much leaf is in it
+             */
+            leaves?: ("much" | "some" | "none" | "needles") | null;
+            /**
+             * Look
+             * @description What its pieces look like
+             */
+            look?: ("mixed_bits" | "even_chips" | "stringy" | "fibrous" | "dust" | "straws" | "leaves") | null;
+            /**
+             * Size
+             * @description How large the pieces are
+             */
+            size?: ("coarse" | "finger" | "small") | null;
+            /**
+             * Smell
+             * @description What a handful smells of
+             */
+            smell?: ("green" | "resin" | "camphor" | "sour" | "earthy" | "musty") | null;
+        };
+        /**
+         * Fix
+         * @description A change that answers the advice: the recipe field and its new value, as it would be typed.
+         */
+        Fix: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string | boolean;
         };
         /**
          * Found
@@ -967,7 +1243,7 @@ export interface components {
              */
             compacted?: boolean | null;
             /** @description Decides preparation, cardboard and the least depth */
-            cover?: components["schemas"]["Cover"] | null;
+            cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
             /**
              * Irrigated
              * @description Counts as rain in decay
@@ -1036,7 +1312,7 @@ export interface components {
              */
             compacted?: boolean | null;
             /** @description Decides preparation, cardboard and the least depth */
-            cover?: components["schemas"]["Cover"] | null;
+            cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
             /**
              * Irrigated
              * @description Counts as rain in decay
@@ -1085,6 +1361,12 @@ export interface components {
             way_width_m?: number | null;
         };
         /**
+         * Freshness
+         * @description How old chips are when they are laid.
+         * @enum {string}
+         */
+        Freshness: "as_it_comes" | "age_first" | "aged_for_vegetables";
+        /**
          * GenericClimate
          * @description A generic climate, for when no normals are at hand.
          *
@@ -1103,6 +1385,120 @@ export interface components {
              * @default false
              */
             southern?: boolean;
+        };
+        /**
+         * Hazard
+         * @description What may come with it.
+         * @enum {string}
+         */
+        Hazard: "weed_seed" | "herbicide" | "juglone" | "dye" | "theobromine" | "raw_manure" | "blows" | "mats";
+        /**
+         * HeapAddition
+         * @description How much of something is missing, in kg as it comes and loose m³; None where none of it can help.
+         */
+        HeapAddition: {
+            /** Kg */
+            kg: number | null;
+            /** M3 */
+            m3: number | null;
+        };
+        /**
+         * HeapEntry
+         * @description A heap as typed; `by` says whether amounts are loose m³ or kg as it comes.
+         */
+        HeapEntry: {
+            /** Add */
+            add?: string | null;
+            /**
+             * By
+             * @default m3
+             * @enum {string}
+             */
+            by?: "m3" | "kg";
+            /**
+             * Moisture
+             * @default 0.6
+             */
+            moisture?: string | number;
+            /** Parts */
+            parts: components["schemas"]["HeapPart"][];
+            /**
+             * Ratio
+             * @default 30
+             */
+            ratio?: string | number;
+        };
+        /**
+         * HeapOut
+         * @description What the heap is like, and what is missing.
+         */
+        HeapOut: {
+            /** Buckets */
+            buckets: components["schemas"]["Bucket"][];
+            cn: components["schemas"]["Figure"];
+            for_moisture: components["schemas"]["HeapAddition"] | null;
+            for_ratio: components["schemas"]["HeapAddition"] | null;
+            moisture: components["schemas"]["Figure"];
+        };
+        /**
+         * HeapPart
+         * @description So much of a material in a heap.
+         */
+        HeapPart: {
+            /** Amount */
+            amount: string | number;
+            /** Material */
+            material: string;
+        };
+        /**
+         * HoldBack
+         * @description Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up.
+         */
+        "HoldBack-Input": {
+            /**
+             * For Good
+             * @default false
+             */
+            for_good?: boolean;
+            /** Length M */
+            length_m: string | number;
+            /**
+             * Name
+             * @default Sown rows
+             */
+            name?: string;
+            /**
+             * Rows
+             * @default 1
+             */
+            rows?: number;
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * HoldBack
+         * @description Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up.
+         */
+        "HoldBack-Output": {
+            /**
+             * For Good
+             * @default false
+             */
+            for_good?: boolean;
+            /** Length M */
+            length_m: number;
+            /**
+             * Name
+             * @default Sown rows
+             */
+            name?: string;
+            /**
+             * Rows
+             * @default 1
+             */
+            rows?: number;
+            /** Width M */
+            width_m: number;
         };
         /**
          * Import
@@ -1161,6 +1557,12 @@ export interface components {
             workspace: string;
         };
         /**
+         * Kind
+         * @description What a material is, as far as it is handled differently.
+         * @enum {string}
+         */
+        Kind: "wood_chips" | "bark" | "sawdust" | "straw" | "leaves" | "grass" | "shell" | "compost" | "manure" | "biochar" | "sheet";
+        /**
          * LandmarkEntry
          * @description A tip, a pile place or a way, as typed.
          */
@@ -1202,11 +1604,150 @@ export interface components {
             version: number;
         };
         /**
+         * Layer
+         * @description One layer; `settled_mm` is 0 for a sheet.
+         */
+        Layer: {
+            material: components["schemas"]["Material"];
+            role: components["schemas"]["LayerRole"];
+            /** Settled Mm */
+            settled_mm: number;
+            stage: components["schemas"]["Stage"];
+        };
+        /**
+         * LayerNeed
+         * @description One layer's share of the order: loose m³, or m² of a sheet with its overlaps.
+         */
+        LayerNeed: {
+            amount: components["schemas"]["Figure"];
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["LayerRole"];
+            /** Settled Mm */
+            settled_mm: number;
+            stage: components["schemas"]["Stage"];
+        };
+        /**
+         * LayerRole
+         * @description What a layer is there for.
+         * @enum {string}
+         */
+        LayerRole: "sheet" | "compost" | "biochar" | "mulch";
+        /**
+         * Living
+         * @description What stays green round a tree.
+         * @enum {string}
+         */
+        Living: "bare_circle" | "keep_green" | "continuous_strip";
+        /**
          * Mark
          * @description How well a number is founded.
          * @enum {string}
          */
         Mark: "published" | "from memory" | "common practice" | "definition" | "entered" | "computed";
+        /**
+         * Material
+         * @description A material.
+         *
+         *     Attributes
+         *     ----------
+         *     key : str
+         *         Of the catalogue, or the id of an own one.
+         *     tissues : tuple of (Tissue, share of dry mass)
+         *     density : Parameter
+         *         Dry mass of the loose material, kg/m³.
+         *     moisture : Parameter
+         *         Water as a share of wet mass, as it comes.
+         *     carbon : Parameter
+         *         Share of dry mass.
+         *     cn : Parameter
+         *         Carbon to nitrogen by mass.
+         *     settling : Parameter
+         *         Share of loose depth that goes by itself on untrodden ground.
+         *     rate : Parameter
+         *         Multiplies the rate of decay.
+         */
+        Material: {
+            carbon: components["schemas"]["Parameter"];
+            cn: components["schemas"]["Parameter"];
+            /**
+             * Conifer
+             * @default false
+             */
+            conifer?: boolean;
+            density: components["schemas"]["Parameter"];
+            /**
+             * Hazards
+             * @default []
+             */
+            hazards?: components["schemas"]["Hazard"][];
+            /** Key */
+            key: string;
+            kind: components["schemas"]["Kind"];
+            moisture: components["schemas"]["Parameter"];
+            /** Name */
+            name: string;
+            rate: components["schemas"]["Parameter"];
+            settling: components["schemas"]["Parameter"];
+            size: components["schemas"]["Size"];
+            /** Tissues */
+            tissues: [
+                components["schemas"]["Tissue"],
+                number
+            ][];
+            /**
+             * What
+             * @default
+             */
+            what?: string;
+        };
+        /**
+         * MaterialEntry
+         * @description An own material: a copy of one (`base`) or of a guessed load, or a mix (`parts`), with own figures.
+         */
+        MaterialEntry: {
+            /** Base */
+            base?: string | null;
+            /** @default {} */
+            figures?: components["schemas"]["OwnFigures"];
+            found?: components["schemas"]["Findings"] | null;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts?: components["schemas"]["Part"][];
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * MaterialNeed
+         * @description How much of one material all plots together take.
+         */
+        MaterialNeed: {
+            amount: components["schemas"]["Figure"];
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["LayerRole"];
+        };
+        /**
+         * MaterialOut
+         * @description A material with what follows from its figures; `entry` says how an own one was made.
+         */
+        MaterialOut: {
+            /** Entry */
+            entry: {
+                [key: string]: unknown;
+            };
+            material: components["schemas"]["Material"];
+            nitrogen: components["schemas"]["Figure"];
+            /** Own */
+            own: boolean;
+            /** Version */
+            version: number;
+            wet_density: components["schemas"]["Figure"];
+        };
         /**
          * MemberOut
          * @description A member of a workspace.
@@ -1240,6 +1781,27 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * NewMaterial
+         * @description A new material; its id is chosen by the sender.
+         */
+        NewMaterial: {
+            /** Base */
+            base?: string | null;
+            /** @default {} */
+            figures?: components["schemas"]["OwnFigures"];
+            found?: components["schemas"]["Findings"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts?: components["schemas"]["Part"][];
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
          * NewPlot
          * @description A new plot; its id is chosen by the sender, so that sending it twice makes one plot.
          */
@@ -1267,6 +1829,14 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * @default {
+             *       "dug_in": false,
+             *       "hold_backs": [],
+             *       "practice": {}
+             *     }
+             */
+            recipe?: components["schemas"]["RecipeEdits-Input"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
             slope?: components["schemas"]["Slope-Input"] | null;
@@ -1288,6 +1858,11 @@ export interface components {
             /** Climate */
             climate?: (components["schemas"]["Normals-Input"] | components["schemas"]["GenericClimate"]) | null;
             /**
+             * Fire District
+             * @default false
+             */
+            fire_district?: boolean;
+            /**
              * Id
              * Format: uuid
              */
@@ -1298,6 +1873,8 @@ export interface components {
             loads_chosen?: number | null;
             /** Location Deg */
             location_deg?: string | number[] | null;
+            /** Material */
+            material?: string | null;
             /** Name */
             name: string;
             /**
@@ -1305,6 +1882,8 @@ export interface components {
              * @default 0
              */
             north_deg?: number;
+            /** @default {} */
+            practice?: components["schemas"]["PracticeChoices"];
             /**
              * Spare
              * @default 0.1
@@ -1312,6 +1891,12 @@ export interface components {
             spare?: string | number;
             units: components["schemas"]["UnitSystem"];
         };
+        /**
+         * NitrogenView
+         * @description What chips on top do to the nitrogen beneath.
+         * @enum {string}
+         */
+        NitrogenView: "cautious" | "where_it_touches" | "relaxed";
         /**
          * Normals
          * @description Monthly normals as typed; bare temperatures are °C or °F, bare rain mm or inches.
@@ -1506,6 +2091,27 @@ export interface components {
             width_m: number;
         };
         /**
+         * OwnFigures
+         * @description Figures that replace those of the material copied; what is left out stays.
+         */
+        OwnFigures: {
+            /** Carbon */
+            carbon?: (string | number) | null;
+            /** Cn */
+            cn?: (string | number) | null;
+            /**
+             * Density
+             * @description Dry, loose
+             */
+            density?: (string | number) | null;
+            /** Moisture */
+            moisture?: (string | number) | null;
+            /** Rate */
+            rate?: (string | number) | null;
+            /** Settling */
+            settling?: (string | number) | null;
+        };
+        /**
          * Parameter
          * @description A shipped constant with key, range and source.
          */
@@ -1523,10 +2129,20 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
+        };
+        /**
+         * Part
+         * @description A part of a mix, by loose volume.
+         */
+        Part: {
+            /** Material */
+            material: string;
+            /** Share */
+            share: string | number;
         };
         /**
          * PasswordChange
@@ -1685,6 +2301,12 @@ export interface components {
             plants: number;
         };
         /**
+         * Planting
+         * @description What is planted into.
+         * @enum {string}
+         */
+        Planting: "soil_below" | "once_decomposed";
+        /**
          * PlotChanges
          * @description The same change for several plots; what is left out stays as it is.
          */
@@ -1721,6 +2343,14 @@ export interface components {
             found?: components["schemas"]["Found-Input"];
             /** Name */
             name: string;
+            /**
+             * @default {
+             *       "dug_in": false,
+             *       "hold_backs": [],
+             *       "practice": {}
+             *     }
+             */
+            recipe?: components["schemas"]["RecipeEdits-Input"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
             slope?: components["schemas"]["Slope-Input"] | null;
@@ -1731,12 +2361,19 @@ export interface components {
         };
         /**
          * PlotNeed
-         * @description Area, outer edge, cardboard and loose volume of one plot.
+         * @description Area, outer edge, cardboard, and loose volume of the mulch of one plot; `layers` is all there is to order.
+         *
+         *     `by_load` says whether its mulch comes as loads of wood chips.
          */
         PlotNeed: {
             area: components["schemas"]["Figure"];
+            /** By Load */
+            by_load: boolean;
             cardboard: components["schemas"]["Figure"];
             edge: components["schemas"]["Figure"];
+            laid: components["schemas"]["Figure"];
+            /** Layers */
+            layers: components["schemas"]["LayerNeed"][];
             volume: components["schemas"]["Figure"];
         };
         /**
@@ -1753,6 +2390,8 @@ export interface components {
          */
         PlotOut: {
             access: components["schemas"]["Access"];
+            /** @description The gravest of it, where it asks for a change */
+            advice: components["schemas"]["Advice"] | null;
             /** Area M2 */
             area_m2: number;
             /** Cut Outs */
@@ -1765,12 +2404,15 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Material */
+            material: string;
             /** Name */
             name: string;
             outline: components["schemas"]["Outline"];
             place: components["schemas"]["Place-Output"];
             /** Placed By Hand */
             placed_by_hand: boolean;
+            recipe: components["schemas"]["RecipeEdits-Output"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
             slope: components["schemas"]["Slope-Output"] | null;
@@ -1827,6 +2469,51 @@ export interface components {
             kind: "polygon";
         };
         /**
+         * Practice
+         * @description One school for each question.
+         */
+        Practice: {
+            /** @default cardboard */
+            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"];
+            /** @default aged_for_vegetables */
+            freshness?: components["schemas"]["Freshness"];
+            /** @default bare_circle */
+            living?: components["schemas"]["Living"];
+            /** @default where_it_touches */
+            nitrogen?: components["schemas"]["NitrogenView"];
+            /** @default soil_below */
+            planting?: components["schemas"]["Planting"];
+            /** @default deep_seldom */
+            rhythm?: components["schemas"]["Rhythm"];
+            /** @default after_leaf_fall */
+            season?: components["schemas"]["Season"];
+            /** @default pulled_aside */
+            vegetables?: components["schemas"]["Vegetables"];
+        };
+        /**
+         * PracticeChoices
+         * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
+         */
+        PracticeChoices: {
+            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
+            freshness?: components["schemas"]["Freshness"] | null;
+            living?: components["schemas"]["Living"] | null;
+            nitrogen?: components["schemas"]["NitrogenView"] | null;
+            planting?: components["schemas"]["Planting"] | null;
+            rhythm?: components["schemas"]["Rhythm"] | null;
+            season?: components["schemas"]["Season"] | null;
+            vegetables?: components["schemas"]["Vegetables"] | null;
+        };
+        /**
+         * PracticeQuestions
+         * @description What practitioners disagree about, and the answers that are shipped.
+         */
+        PracticeQuestions: {
+            /** Questions */
+            questions: components["schemas"]["ulmatic__core__recipe__practice__Question"][];
+            shipped: components["schemas"]["Practice"];
+        };
+        /**
          * ProblemDetails
          * @description An RFC 9457 problem.
          */
@@ -1849,6 +2536,141 @@ export interface components {
              * @default about:blank
              */
             type?: string;
+        };
+        /**
+         * Proposal
+         * @description What follows from use, ground and practice, with a reason for each part.
+         */
+        Proposal: {
+            /** Cardboard */
+            cardboard: boolean;
+            /** Compost Mm */
+            compost_mm: number;
+            depth: components["schemas"]["Parameter"];
+            /** Laid Share */
+            laid_share: number;
+            material: components["schemas"]["Material"];
+            /** Reasons */
+            reasons: string[];
+        };
+        /**
+         * Recipe
+         * @description Layers from the soil up, with the proposal they were edited from.
+         *
+         *     Attributes
+         *     ----------
+         *     layers : tuple of Layer
+         *         From the soil up.
+         *     target_mm, least_mm : float
+         *         Settled depth wanted, and below which it is topped up.
+         *     laid_share : float
+         *         Share of the ground that is laid.
+         *     gap_m, gap_least_m : float or None
+         *         Clear at trunks, and what it should be at least; None without trunks.
+         *     overridden : tuple of str
+         *         What differs from the proposal.
+         */
+        Recipe: {
+            /** Gap Least M */
+            gap_least_m: number | null;
+            /** Gap M */
+            gap_m: number | null;
+            /** Laid Share */
+            laid_share: number;
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
+            /** Least Mm */
+            least_mm: number;
+            /** Overridden */
+            overridden: string[];
+            practice: components["schemas"]["Practice"];
+            proposal: components["schemas"]["Proposal"];
+            /** Target Mm */
+            target_mm: number;
+        };
+        /**
+         * RecipeEdits
+         * @description What differs from the proposal; None keeps it.
+         *
+         *     Attributes
+         *     ----------
+         *     material : str or None
+         *         Key of the catalogue or id of an own material.
+         *     stage : Stage or None
+         *         How far it has rotted when it is laid; `chipped_on` goes before it.
+         *     laid_share : float or None
+         *         Share of a tree's ground that is laid; the rest stays living.
+         *     dug_in : bool
+         *         Mixed into the soil instead of left on top.
+         */
+        "RecipeEdits-Input": {
+            /** Biochar Mm */
+            biochar_mm?: string | number | null;
+            /** Cardboard */
+            cardboard?: boolean | null;
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Compost Mm */
+            compost_mm?: string | number | null;
+            /**
+             * Dug In
+             * @default false
+             */
+            dug_in?: boolean;
+            /**
+             * Hold Backs
+             * @default []
+             */
+            hold_backs?: components["schemas"]["HoldBack-Input"][];
+            /** Laid Share */
+            laid_share?: string | number | null;
+            /** Material */
+            material?: string | null;
+            /** @default {} */
+            practice?: components["schemas"]["PracticeChoices"];
+            stage?: components["schemas"]["Stage"] | null;
+        };
+        /**
+         * RecipeEdits
+         * @description What differs from the proposal; None keeps it.
+         *
+         *     Attributes
+         *     ----------
+         *     material : str or None
+         *         Key of the catalogue or id of an own material.
+         *     stage : Stage or None
+         *         How far it has rotted when it is laid; `chipped_on` goes before it.
+         *     laid_share : float or None
+         *         Share of a tree's ground that is laid; the rest stays living.
+         *     dug_in : bool
+         *         Mixed into the soil instead of left on top.
+         */
+        "RecipeEdits-Output": {
+            /** Biochar Mm */
+            biochar_mm?: number | null;
+            /** Cardboard */
+            cardboard?: boolean | null;
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Compost Mm */
+            compost_mm?: number | null;
+            /**
+             * Dug In
+             * @default false
+             */
+            dug_in?: boolean;
+            /**
+             * Hold Backs
+             * @default []
+             */
+            hold_backs?: components["schemas"]["HoldBack-Output"][];
+            /** Laid Share */
+            laid_share?: number | null;
+            /** Material */
+            material?: string | null;
+            /** @default {} */
+            practice?: components["schemas"]["PracticeChoices"];
+            stage?: components["schemas"]["Stage"] | null;
         };
         /**
          * Rectangle
@@ -1880,6 +2702,12 @@ export interface components {
             /** Width M */
             width_m: number;
         };
+        /**
+         * Rhythm
+         * @description How deep and how often.
+         * @enum {string}
+         */
+        Rhythm: "deep_seldom" | "thin_often" | "quarter";
         /**
          * Ring
          * @description Ground round a tree, whole or in part, for `trees` alike that stand anywhere.
@@ -2180,6 +3008,28 @@ export interface components {
             row: number;
         };
         /**
+         * School
+         * @description One answer to a question.
+         */
+        School: {
+            /** Argument */
+            argument: string;
+            /** Changes */
+            changes: string;
+            /** Counter */
+            counter: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Season
+         * @description When it is laid.
+         * @enum {string}
+         */
+        Season: "after_leaf_fall" | "before_weeds" | "both_thin";
+        /**
          * SessionOut
          * @description Who is signed in, and whether visitors may step into the demo.
          */
@@ -2190,6 +3040,12 @@ export interface components {
             /** Workspaces */
             workspaces: components["schemas"]["WorkspaceOut"][];
         };
+        /**
+         * Severity
+         * @description How much it matters: stop (do not do this), act (change it), watch (keep an eye on it), note (good to know).
+         * @enum {string}
+         */
+        Severity: "stop" | "act" | "watch" | "note";
         /**
          * ShapeCut
          * @description A piece of the plot that is not mulched; without a place it is taken to lie wholly inside.
@@ -2256,12 +3112,19 @@ export interface components {
             barrow_m3?: string | number;
             /** Climate */
             climate?: (components["schemas"]["Normals-Input"] | components["schemas"]["GenericClimate"]) | null;
+            /**
+             * Fire District
+             * @default false
+             */
+            fire_district?: boolean;
             /** Load M3 */
             load_m3: string | number;
             /** Loads Chosen */
             loads_chosen?: number | null;
             /** Location Deg */
             location_deg?: string | number[] | null;
+            /** Material */
+            material?: string | null;
             /** Name */
             name: string;
             /**
@@ -2269,6 +3132,8 @@ export interface components {
              * @default 0
              */
             north_deg?: number;
+            /** @default {} */
+            practice?: components["schemas"]["PracticeChoices"];
             /**
              * Spare
              * @default 0.1
@@ -2278,9 +3143,11 @@ export interface components {
         };
         /**
          * SiteNeed
-         * @description All plots together, and the order that follows.
+         * @description All plots together, the order of chips that follows, and what else is to be ordered.
          */
         SiteNeed: {
+            /** Also */
+            also: components["schemas"]["MaterialNeed"][];
             area: components["schemas"]["Figure"];
             order: components["schemas"]["Order"];
             trips: components["schemas"]["Figure"];
@@ -2295,6 +3162,8 @@ export interface components {
             barrow_m3: number;
             /** Climate */
             climate: (components["schemas"]["Normals-Output"] | components["schemas"]["GenericClimate"]) | null;
+            /** Fire District */
+            fire_district: boolean;
             /**
              * Id
              * Format: uuid
@@ -2309,11 +3178,14 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Material */
+            material: string | null;
             /** Name */
             name: string;
             normals?: components["schemas"]["Normals-Output"] | null;
             /** North Deg */
             north_deg: number;
+            practice: components["schemas"]["PracticeChoices"];
             /** Spare */
             spare: number;
             /** Typed */
@@ -2352,6 +3224,12 @@ export interface components {
             volume_m3: number;
         };
         /**
+         * Size
+         * @description Its pieces: what decides draining, knitting, sliding, blowing.
+         * @enum {string}
+         */
+        Size: "coarse" | "mixed" | "shredded" | "nuggets" | "fine" | "fibrous" | "sheet";
+        /**
          * Slope
          * @description How steep the ground is, and whether its lengths were taped along the slope or are those of a plan.
          */
@@ -2388,6 +3266,12 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Stage
+         * @description How far it has rotted.
+         * @enum {string}
+         */
+        Stage: "fresh" | "ageing" | "aged" | "decomposed";
         /**
          * Strip
          * @description A strip along a row of trees, with gaps at the trunks.
@@ -2520,6 +3404,12 @@ export interface components {
             width_m: number;
         };
         /**
+         * Tissue
+         * @description Kinds of plant matter.
+         * @enum {string}
+         */
+        Tissue: "stem_broadleaf" | "stem_conifer" | "bark" | "leaf" | "needle" | "palm" | "straw" | "grass" | "rotted" | "dung" | "paper" | "char";
+        /**
          * Triangle
          * @description A three-sided corner, by its sides.
          */
@@ -2600,6 +3490,12 @@ export interface components {
             name: string;
             units: components["schemas"]["UnitSystem"] | null;
         };
+        /**
+         * Vegetables
+         * @description What lies round vegetables.
+         * @enum {string}
+         */
+        Vegetables: "pulled_aside" | "straw" | "paths_only";
         /**
          * Walked
          * @description A walked boundary: (latitude, longitude) in degrees, WGS 84, and how far off a point may be.
@@ -2734,6 +3630,46 @@ export interface components {
             name: string;
             role: components["schemas"]["Role"];
         };
+        /**
+         * Question
+         * @description One question of the guide with its answers.
+         */
+        ulmatic__core__materials__identify__Question: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+        };
+        /**
+         * Cover
+         * @description What lies beneath the chips.
+         * @enum {string}
+         */
+        ulmatic__core__recipe__practice__Cover: "cardboard" | "depth_alone";
+        /**
+         * Question
+         * @description Something practitioners disagree about; `reason` says why the shipped answer is shipped.
+         */
+        ulmatic__core__recipe__practice__Question: {
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+            /** Schools */
+            schools: components["schemas"]["School"][];
+        };
+        /**
+         * Cover
+         * @description What covers the ground now.
+         * @enum {string}
+         */
+        ulmatic__core__survey__found__Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
     };
     responses: never;
     parameters: never;
@@ -2743,9 +3679,10 @@ export interface components {
 }
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
+export type Advice = components['schemas']['Advice'];
+export type Bucket = components['schemas']['Bucket'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
-export type Cover = components['schemas']['Cover'];
 export type Dimension = components['schemas']['Dimension'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
@@ -2754,28 +3691,52 @@ export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
+export type Finding = components['schemas']['Finding'];
+export type Findings = components['schemas']['Findings'];
+export type Fix = components['schemas']['Fix'];
 export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
+export type Freshness = components['schemas']['Freshness'];
 export type GenericClimate = components['schemas']['GenericClimate'];
+export type Hazard = components['schemas']['Hazard'];
+export type HeapAddition = components['schemas']['HeapAddition'];
+export type HeapEntry = components['schemas']['HeapEntry'];
+export type HeapOut = components['schemas']['HeapOut'];
+export type HeapPart = components['schemas']['HeapPart'];
+export type HoldBackInput = components['schemas']['HoldBack-Input'];
+export type HoldBackOutput = components['schemas']['HoldBack-Output'];
 export type Import = components['schemas']['Import'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
+export type Kind = components['schemas']['Kind'];
 export type LandmarkEntry = components['schemas']['LandmarkEntry'];
 export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
+export type Layer = components['schemas']['Layer'];
+export type LayerNeed = components['schemas']['LayerNeed'];
+export type LayerRole = components['schemas']['LayerRole'];
+export type Living = components['schemas']['Living'];
 export type Mark = components['schemas']['Mark'];
+export type Material = components['schemas']['Material'];
+export type MaterialEntry = components['schemas']['MaterialEntry'];
+export type MaterialNeed = components['schemas']['MaterialNeed'];
+export type MaterialOut = components['schemas']['MaterialOut'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type NewLandmark = components['schemas']['NewLandmark'];
+export type NewMaterial = components['schemas']['NewMaterial'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
+export type NitrogenView = components['schemas']['NitrogenView'];
 export type NormalsInput = components['schemas']['Normals-Input'];
 export type NormalsOutput = components['schemas']['Normals-Output'];
 export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
 export type Order = components['schemas']['Order'];
 export type Outline = components['schemas']['Outline'];
+export type OwnFigures = components['schemas']['OwnFigures'];
 export type Parameter = components['schemas']['Parameter'];
+export type Part = components['schemas']['Part'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
@@ -2786,6 +3747,7 @@ export type PlaceOutput = components['schemas']['Place-Output'];
 export type Places = components['schemas']['Places'];
 export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
 export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
+export type Planting = components['schemas']['Planting'];
 export type PlotChanges = components['schemas']['PlotChanges'];
 export type PlotEntry = components['schemas']['PlotEntry'];
 export type PlotNeed = components['schemas']['PlotNeed'];
@@ -2794,9 +3756,17 @@ export type PlotOut = components['schemas']['PlotOut'];
 export type PlotSheet = components['schemas']['PlotSheet'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
+export type Practice = components['schemas']['Practice'];
+export type PracticeChoices = components['schemas']['PracticeChoices'];
+export type PracticeQuestions = components['schemas']['PracticeQuestions'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
+export type Proposal = components['schemas']['Proposal'];
+export type Recipe = components['schemas']['Recipe'];
+export type RecipeEditsInput = components['schemas']['RecipeEdits-Input'];
+export type RecipeEditsOutput = components['schemas']['RecipeEdits-Output'];
 export type RectangleInput = components['schemas']['Rectangle-Input'];
 export type RectangleOutput = components['schemas']['Rectangle-Output'];
+export type Rhythm = components['schemas']['Rhythm'];
 export type RingInput = components['schemas']['Ring-Input'];
 export type RingOutput = components['schemas']['Ring-Output'];
 export type RingBlockInput = components['schemas']['RingBlock-Input'];
@@ -2806,7 +3776,10 @@ export type RingRowOutput = components['schemas']['RingRow-Output'];
 export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
 export type RowError = components['schemas']['RowError'];
+export type School = components['schemas']['School'];
+export type Season = components['schemas']['Season'];
 export type SessionOut = components['schemas']['SessionOut'];
+export type Severity = components['schemas']['Severity'];
 export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
 export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
 export type SignInEntry = components['schemas']['SignInEntry'];
@@ -2816,21 +3789,25 @@ export type SiteNeed = components['schemas']['SiteNeed'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
 export type SiteSummary = components['schemas']['SiteSummary'];
+export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
 export type Source = components['schemas']['Source'];
+export type Stage = components['schemas']['Stage'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
 export type TipInput = components['schemas']['Tip-Input'];
 export type TipOutput = components['schemas']['Tip-Output'];
+export type Tissue = components['schemas']['Tissue'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
+export type Vegetables = components['schemas']['Vegetables'];
 export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
 export type WayInput = components['schemas']['Way-Input'];
@@ -2838,6 +3815,10 @@ export type WayOutput = components['schemas']['Way-Output'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
+export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
+export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
+export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
+export type UlmaticCoreSurveyFoundCover = components['schemas']['ulmatic__core__survey__found__Cover'];
 export type $defs = Record<string, never>;
 export interface operations {
     change_account: {
@@ -3634,6 +4615,270 @@ export interface operations {
             };
         };
     };
+    guess_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Findings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"] | null;
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_load_questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ulmatic__core__materials__identify__Question"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     list_parameters: {
         parameters: {
             query?: never;
@@ -3781,6 +5026,136 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_practices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeQuestions"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -5086,6 +6461,142 @@ export interface operations {
             };
         };
     };
+    mix_heap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeapEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeapOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     list_invitations: {
         parameters: {
             query?: never;
@@ -5360,6 +6871,675 @@ export interface operations {
             header?: never;
             path: {
                 invitation_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_materials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_material: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMaterial"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_material: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                material_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_material: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_material: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material_id: string;
                 workspace_id: string;
             };
             cookie?: never;
@@ -5771,6 +7951,274 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeChoices"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeChoices"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeChoices"];
                 };
             };
             /** @description The request could not be read */

@@ -40,14 +40,20 @@ export function Frame() {
                   <NavLink to={home} className={tab}>
                     Sites
                   </NavLink>
-                  <NavLink to={`/w/${workspace.id}/team`} className={tab}>
+                  <NavLink to={`/w/${workspace.id}/materials`} className={tab}>
+                    Materials
+                  </NavLink>
+                  <NavLink to={`/w/${workspace.id}/practice`} className={tab}>
+                    Practice
+                  </NavLink>
+                  <NavLink
+                    to={`/w/${workspace.id}/team`}
+                    className={(state) => `${tab(state)} max-sm:hidden`}
+                  >
                     Team
                   </NavLink>
                 </>
               ) : null}
-              <NavLink to="/parameters" className={tab}>
-                Sources
-              </NavLink>
             </nav>
             <span className="grow" />
             <Keys />
@@ -73,6 +79,18 @@ export function Frame() {
                     </Link>
                   </li>
                 ))}
+                {workspace ? (
+                  <li className="sm:hidden">
+                    <Link to={`/w/${workspace.id}/team`} className="press">
+                      Team
+                    </Link>
+                  </li>
+                ) : null}
+                <li>
+                  <Link to="/parameters" className="press">
+                    Sources of all numbers
+                  </Link>
+                </li>
                 <li>
                   <Link to="/account" className="press">
                     Account and units

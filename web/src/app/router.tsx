@@ -5,7 +5,13 @@ import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
 import { Team } from "@/features/accounts/Team";
+import { GuessLoad } from "@/features/materials/GuessLoad";
+import { Heap } from "@/features/materials/Heap";
+import { Materials } from "@/features/materials/Materials";
+import { OwnMaterial } from "@/features/materials/OwnMaterial";
 import { Parameters } from "@/features/materials/Parameters";
+import { Compare } from "@/features/recipe/Compare";
+import { PracticePage } from "@/features/recipe/PracticePage";
 import { Files } from "@/features/survey/Files";
 import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
 import { SitePage } from "@/features/survey/SitePage";
@@ -80,6 +86,12 @@ export const router = createBrowserRouter([
             children: [
               { index: true, element: <Navigate to="sites" replace /> },
               { path: "team", element: <Team /> },
+              { path: "practice", element: <PracticePage /> },
+              { path: "materials", element: <Materials /> },
+              { path: "materials/guess", element: <GuessLoad /> },
+              { path: "materials/heap", element: <Heap /> },
+              { path: "materials/own/:materialId", element: <OwnMaterial /> },
+              { path: "materials/:materialKey", element: <Materials /> },
               { path: "sites", element: <Sites /> },
               { path: "sites/new", element: <NewSite /> },
               { path: "sites/:siteId/settings", element: <SiteSettings /> },
@@ -87,6 +99,7 @@ export const router = createBrowserRouter([
               { path: "sites/:siteId", element: <SitePage /> },
               { path: "sites/:siteId/access/:markId", element: <SitePage /> },
               { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },
+              { path: "sites/:siteId/plots/:plotId/compare", element: <Compare /> },
             ],
           },
         ],

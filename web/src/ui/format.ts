@@ -95,9 +95,26 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
       return count(value, "load", "loads");
     case "trips":
       return count(value, "trip", "trips");
+    case "kg":
+      return system === "us" ? `${three(value / 0.45359237)} lb` : `${three(value)} kg`;
+    case "kg_m3":
+      return system === "us" ? `${three((value / 0.45359237) * YARD3)} lb/yd³` : `${three(value)} kg/m³`;
+    case "ratio":
+      return `${three(value)} : 1`;
+    case "factor":
+      return `× ${three(value)}`;
     default:
       return value <= 1 ? share(value) : number(value, 3);
   }
+}
+
+/** Words from the core, in which lengths stand as {75 mm} or {0.3 m}, in the reader's units. */
+export function inUnits(text: string, system: UnitSystem): string {
+  return text.replace(/\{([\d.]+) (mm|m)\}/g, (_, amount: string, unit: string) =>
+    unit === "mm" && Number(amount) >= 25
+      ? usualDepth(Number(amount), system)
+      : shown(Number(amount), unit as "mm" | "m", system),
+  );
 }
 
 export const PLACEHOLDER: Record<

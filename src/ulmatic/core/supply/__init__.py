@@ -1,13 +1,15 @@
 """From depth to order: loose volume, whole loads, barrow trips."""
 
 from ulmatic.core.supply.loads import Order, barrow_trips, whole_loads
-from ulmatic.core.supply.need import PlotNeed, SiteNeed, Terms, plot_need, site_need
-from ulmatic.core.supply.volume import BARROW, SETTLING, SPARE, loose_volume, settling_for
+from ulmatic.core.supply.need import LayerNeed, MaterialNeed, PlotNeed, SiteNeed, Terms, plot_need, site_need
+from ulmatic.core.supply.volume import BARROW, SPARE, TRODDEN, loose_volume, settling_for
 
 __all__ = [
     "BARROW",
-    "SETTLING",
     "SPARE",
+    "TRODDEN",
+    "LayerNeed",
+    "MaterialNeed",
     "Order",
     "PlotNeed",
     "SiteNeed",

@@ -1,34 +1,23 @@
 """Loose volume to order for a settled depth."""
 
+from ulmatic.core.materials import Material
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Figure, Mark, Parameter, Source, formula, parameter
+from ulmatic.core.working import Figure, Mark, Parameter, Source, entered, formula, parameter
 
 _PRACTICE = "Common practice, no published source"
 
-SETTLING: dict[bool, Parameter] = {
-    False: parameter(
-        "supply.settling.beds",
-        "Settling, untrodden ground",
-        0.22,
-        "1",
-        0.20,
-        0.25,
-        Mark.COMMON_PRACTICE,
-        f"{_PRACTICE}: loose chips sink by a fifth to a quarter within weeks.",
-    ),
-    True: parameter(
-        "supply.settling.trodden",
-        "Settling, trodden ground",
-        0.35,
-        "1",
-        0.25,
-        0.40,
-        Mark.COMMON_PRACTICE,
-        f"{_PRACTICE}: more under feet and wheels. The lower end is the least compression of loose-fill surfacing "
-        "in US CPSC Publication 325 (from memory); the upper end is a judgement.",
-    ),
-}
-"""Loose-to-settled loss, by whether the ground is trodden."""
+TRODDEN = parameter(
+    "supply.settling.trodden",
+    "Settling, trodden ground",
+    0.35,
+    "1",
+    0.25,
+    0.40,
+    Mark.COMMON_PRACTICE,
+    f"{_PRACTICE}: more under feet and wheels. The lower end is the least compression of loose-fill surfacing "
+    "in US CPSC Publication 325 (from memory); the upper end is a judgement.",
+)
+"""Loose-to-settled loss under feet and wheels; elsewhere it is the material's own."""
 
 SPARE = parameter(
     "supply.spare",
@@ -57,9 +46,21 @@ _LOOSE = Source(
 )
 
 
-def settling_for(use: Use) -> Parameter:
-    """Return the loose-to-settled loss for ground of this use."""
-    return SETTLING[use.trodden]
+def settling_for(use: Use, material: Material) -> Parameter:
+    """Return the loose-to-settled loss of a material on ground of this use: under feet and wheels at least theirs."""
+    own = material.settling
+    return TRODDEN if use.trodden and own.value < TRODDEN.value else own
+
+
+def layer_volume(material: Material, settled_mm: float, area: Figure, spare: float) -> Figure:
+    """Return the loose m³ of a layer beneath the mulch, `settled_mm` deep on `area` (m²)."""
+    terms = {
+        "A": area,
+        "d": entered("Settled depth", settled_mm, "mm"),
+        "s": material.settling,
+        "w": entered("Spare", spare, "1"),
+    }
+    return formula("A * d / (1 - s) * (1 + w)").work("Loose volume", "m3", terms, source=_LOOSE)
 
 
 def loose_volume(area: Figure, wanted: Figure, existing: Figure, settling: Figure, spare: Figure) -> Figure:

@@ -7,6 +7,7 @@ are read in the units set by `bare_numbers_in`.
 
 from ulmatic.core.units.fields import (
     Coordinate,
+    Density,
     Depth,
     Gap,
     Girth,
@@ -23,7 +24,7 @@ from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse
 
 __all__ = [
     "DEPTH", "GAP", "GIRTH", "LENGTH", "OFFSET", "SHARE", "VOLUME",
-    "Coordinate", "Depth", "Gap", "Girth", "Length", "Measure",
+    "Coordinate", "Density", "Depth", "Gap", "Girth", "Length", "Measure",
     "MeasureError", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several",
     "parse_signed", "reading_system", "several",
 ]  # fmt: skip

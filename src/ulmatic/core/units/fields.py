@@ -1,15 +1,16 @@
 """Fields of Pydantic models that hold SI values and also take typed text."""
 
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from typing import Annotated
 
-from pydantic import BeforeValidator
+from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, OFFSET, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, within
+from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, registry, within
 
 _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
 
@@ -63,6 +64,29 @@ def several(measure: Measure, separators: str) -> BeforeValidator:
 
 Length = Annotated[float, _reader(LENGTH)]
 """Metres, more than 0."""
+
+_DENSITY = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(kg\s*/\s*m[3³]|lb\s*/\s*(?:cu\.?\s*)?yd[3³]?)?$", re.IGNORECASE)
+_POUNDS_PER_YARD = float(registry.Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitude)
+
+
+def _read_density(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    found = _DENSITY.match(value.strip())
+    if not found:
+        sentence = f"“{value.strip()[:30]}” is not a density. Write it like 180 kg/m3 or 300 lb/yd3."
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
+    number = float(found[1].replace(",", "."))
+    pounds = (found[2] or "").lower().startswith("lb") or (not found[2] and _bare_system.get() is UnitSystem.US)
+    return number * _POUNDS_PER_YARD if pounds else number
+
+
+Density = Annotated[
+    float,
+    BeforeValidator(_read_density, json_schema_input_type=str | float),
+    Field(ge=5, le=2_000, allow_inf_nan=False),
+]
+"""kg/m³; bare numbers are kg/m³ or lb/yd³."""
 
 
 def _read_coordinate(value: object) -> object:

@@ -4,6 +4,7 @@ import type { PlotOut, SiteNeed, SiteOut } from "@/api/schema.gen";
 import { useUses } from "@/features/survey/site";
 import { count, share, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
 
 /** The order as somebody would say it on the telephone, and what it is made of. */
 export function OrderInWords({ site, plots, need }: { site: SiteOut; plots: PlotOut[]; need: SiteNeed }) {
@@ -12,7 +13,7 @@ export function OrderInWords({ site, plots, need }: { site: SiteOut; plots: Plot
   const [copied, setCopied] = useState(false);
   const { order } = need;
   const loads = order.loads.value;
-  if (need.volume.value <= 0) {
+  if (need.volume.value <= 0 && need.also.length === 0) {
     return plots.length > 0 ? (
       <p className="p-4">Nothing to order: no plot wants more than lies there.</p>
     ) : null;
@@ -56,6 +57,19 @@ export function OrderInWords({ site, plots, need }: { site: SiteOut; plots: Plot
           <Copy size={17} /> {copied ? "Copied" : "Copy the order"}
         </button>
       </section>
+      {need.also.length > 0 ? (
+        <section data-testid="also">
+          <h2 className="mb-1 text-lg">Also to order</h2>
+          <ul>
+            {need.also.map((one) => (
+              <li key={one.role + one.material} className="flex justify-between gap-3 py-1">
+                <span>{one.name}</span>
+                <Value figure={one.amount} className="font-semibold whitespace-nowrap" />
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       <section>
         <h2 className="mb-1 text-lg">Where it goes</h2>
         <ul>

@@ -1,8 +1,11 @@
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { Cut } from "@/features/recipe/Cut";
+import { cutOf } from "@/features/recipe/cutOf";
+import { RecipePanel } from "@/features/recipe/RecipePanel";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { other, PLACEHOLDER, shown, usualDepth } from "@/ui/format";
@@ -22,6 +25,9 @@ export interface Typed {
   id: string;
   isNew: boolean;
   estimate: Estimate | undefined;
+  /** The same for a kept plot that is only looked at. */
+  all: Estimate | undefined;
+  holds: number;
 }
 
 interface Props {
@@ -41,15 +47,18 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const draft = useDraft<Entry>(`${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`, start);
   const entry = draft.value;
   const [tried, setTried] = useState(false);
+  const [asked, ask] = useSearchParams();
+  const part = asked.get("part") === "recipe" ? "recipe" : "ground";
   const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
   const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
   const { estimate, errors: found, current } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
   const typing = draft.changed || !plot;
   const isNew = !plot;
+  const holds = entry.holds.length;
   useEffect(
-    () => onEstimate({ id: entry.id, isNew, estimate: typing ? estimate : undefined }),
-    [entry.id, isNew, estimate, typing, onEstimate],
+    () => onEstimate({ id: entry.id, isNew, estimate: typing ? estimate : undefined, all: estimate, holds }),
+    [entry.id, isNew, estimate, typing, holds, onEstimate],
   );
 
   const saving = plot ? changePlot : addPlot;
@@ -95,6 +104,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
     else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });
   };
+  const gravest = estimate?.advice.some((one) => one.severity === "stop" || one.severity === "act");
   const usual =
     use && use.most_mm > 0
       ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}`
@@ -112,91 +122,132 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       }}
     >
       <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4 pt-3">
-        <div className="grid gap-3 lg:grid-cols-2">
-          <TextField
-            label="Plot name"
-            value={entry.name}
-            onChange={(name) => draft.change({ name })}
-            error={
-              tried
-                ? entry.name.trim()
-                  ? problem?.byField.name
-                  : "Give it a name you will know it by."
-                : undefined
-            }
-            autoFocus={!plot}
-          />
-          <FieldFrame label="Used for">
-            {({ id }) => (
+        <div role="tablist" className="tabs tabs-border -mt-2">
+          {(["ground", "recipe"] as const).map((one) => (
+            <button
+              key={one}
+              type="button"
+              role="tab"
+              aria-selected={part === one}
+              className={`tab press grow ${part === one ? "tab-active font-semibold" : ""}`}
+              onClick={() => ask(one === "recipe" ? { part: "recipe" } : {}, { replace: true })}
+            >
+              {one === "ground" ? "Ground" : "Recipe"}
+              {one === "recipe" && gravest ? (
+                <span className="badge badge-sm badge-warning ml-2">!</span>
+              ) : null}
+            </button>
+          ))}
+        </div>
+        {part === "recipe" ? (
+          <>
+            {estimate ? (
+              <div className="lg:hidden">
+                <Cut {...cutOf(estimate, entry.holds.length)} narrow />
+              </div>
+            ) : null}
+            <RecipePanel
+              site={site}
+              entry={entry}
+              estimate={estimate}
+              change={(next) => {
+                setDepthTouched(true);
+                draft.change(next);
+              }}
+              errorAt={errorAt}
+              hint={hint}
+              workspaceId={path.workspace_id}
+              compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
+            />
+          </>
+        ) : null}
+        <div className={part === "recipe" ? "hidden" : "contents"}>
+          <div className="grid gap-3 lg:grid-cols-2">
+            <TextField
+              label="Plot name"
+              value={entry.name}
+              onChange={(name) => draft.change({ name })}
+              error={
+                tried
+                  ? entry.name.trim()
+                    ? problem?.byField.name
+                    : "Give it a name you will know it by."
+                  : undefined
+              }
+              autoFocus={!plot}
+            />
+            <FieldFrame label="Used for">
+              {({ id }) => (
+                <select
+                  id={id}
+                  className="select press w-full"
+                  value={entry.use}
+                  onChange={(event) => chooseUse(event.target.value as Use)}
+                >
+                  <UseOptions />
+                </select>
+              )}
+            </FieldFrame>
+          </div>
+          <FieldFrame label="Measured as" hint={SHAPES[entry.kind].when}>
+            {({ id, describedBy }) => (
               <select
                 id={id}
+                aria-describedby={describedBy}
                 className="select press w-full"
-                value={entry.use}
-                onChange={(event) => chooseUse(event.target.value as Use)}
+                value={entry.kind}
+                onChange={(event) => draft.change({ kind: event.target.value as Kind })}
               >
-                <UseOptions />
+                {(Object.keys(SHAPES) as Kind[]).map((kind) => (
+                  <option key={kind} value={kind}>
+                    {SHAPES[kind].label}
+                  </option>
+                ))}
               </select>
             )}
           </FieldFrame>
-        </div>
-        <FieldFrame label="Measured as" hint={SHAPES[entry.kind].when}>
-          {({ id, describedBy }) => (
-            <select
-              id={id}
-              aria-describedby={describedBy}
-              className="select press w-full"
-              value={entry.kind}
-              onChange={(event) => draft.change({ kind: event.target.value as Kind })}
-            >
-              {(Object.keys(SHAPES) as Kind[]).map((kind) => (
-                <option key={kind} value={kind}>
-                  {SHAPES[kind].label}
-                </option>
-              ))}
-            </select>
-          )}
-        </FieldFrame>
-        {estimate ? (
-          <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
-        ) : null}
-        <ShapeFields
-          kind={entry.kind}
-          units={site.units}
-          fields={entry.shape}
-          change={(next) => draft.change({ shape: { ...entry.shape, ...next } })}
-          errorAt={(key, text) => errorAt(`shape.${key}`, text)}
-          hintFor={(key) => hint(key)}
-          onFocus={setFocus}
-        />
-        <div className="grid grid-cols-2 gap-3">
-          <TextField
-            label={entry.found.readings_mm?.trim() ? "Lies there, by readings" : "Lies there now"}
-            disabled={Boolean(entry.found.readings_mm?.trim())}
-            unit={PLACEHOLDER.depth[site.units]}
-            value={entry.existing_mm}
-            onChange={(existing_mm) => draft.change({ existing_mm })}
-            error={errorAt("existing_mm", entry.existing_mm)}
-            hint={hint("existing_mm")}
+          {estimate ? (
+            <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
+          ) : null}
+          <ShapeFields
+            kind={entry.kind}
+            units={site.units}
+            fields={entry.shape}
+            change={(next) => draft.change({ shape: { ...entry.shape, ...next } })}
+            errorAt={(key, text) => errorAt(`shape.${key}`, text)}
+            hintFor={(key) => hint(key)}
+            onFocus={setFocus}
           />
-          <TextField
-            label="Wanted, settled"
-            unit={PLACEHOLDER.depth[site.units]}
-            value={entry.wanted_mm}
-            onChange={(wanted_mm) => {
-              setDepthTouched(true);
-              draft.change({ wanted_mm });
-            }}
-            error={errorAt("wanted_mm", entry.wanted_mm)}
-            hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
-          />
+          <div className="grid grid-cols-2 gap-3">
+            <TextField
+              label={entry.found.readings_mm?.trim() ? "Lies there, by readings" : "Lies there now"}
+              disabled={Boolean(entry.found.readings_mm?.trim())}
+              unit={PLACEHOLDER.depth[site.units]}
+              value={entry.existing_mm}
+              onChange={(existing_mm) => draft.change({ existing_mm })}
+              error={errorAt("existing_mm", entry.existing_mm)}
+              hint={hint("existing_mm")}
+            />
+            <TextField
+              label="Wanted, settled"
+              unit={PLACEHOLDER.depth[site.units]}
+              value={entry.wanted_mm}
+              onChange={(wanted_mm) => {
+                setDepthTouched(true);
+                draft.change({ wanted_mm });
+              }}
+              error={errorAt("wanted_mm", entry.wanted_mm)}
+              hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
+            />
+          </div>
+          <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
+          {entry.use === "play" ? (
+            <p className="border-l-4 border-warning pl-3 text-sm">
+              Depth under play equipment depends on the fall height. Follow your local rules and use certified
+              surfacing; this only computes volume.
+            </p>
+          ) : null}
         </div>
-        <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
-        {entry.use === "play" ? (
-          <p className="border-l-4 border-warning pl-3 text-sm">
-            Depth under play equipment depends on the fall height. Follow your local rules and use certified
-            surfacing; this only computes volume.
-          </p>
-        ) : null}
         {problem && problem.errors.length === 0 && !problem.outage ? (
           <p className="text-error" role="alert">
             {problem.message}

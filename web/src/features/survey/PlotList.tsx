@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
-import { area, depth, volume } from "@/ui/format";
+import { area, depth, inUnits, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useUses } from "./site";
 
@@ -73,6 +73,11 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
               <span className="text-right text-sm text-base-content/70">
                 {area(plot.area_m2, units)}, {depth(plot.wanted_mm, units)}
               </span>
+              {plot.advice ? (
+                <span className="col-span-2 truncate text-sm font-semibold text-error">
+                  {inUnits(plot.advice.says, units)}
+                </span>
+              ) : null}
             </Link>
             {order && plot.id === chosen ? (
               <span className="flex flex-col justify-center">

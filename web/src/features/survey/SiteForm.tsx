@@ -4,6 +4,9 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { useMaterials } from "@/features/materials/materials";
+import { known, PracticeChoice } from "@/features/recipe/PracticeChoice";
+import { useWorkspacePractice } from "@/features/recipe/practice";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
@@ -20,7 +23,12 @@ type Entry = ClimateTexts & {
   spare: string;
   north: string;
   location_deg: string;
+  material: string;
+  fire_district: boolean;
+  practice: Record<string, string>;
 };
+
+const NO_RECIPE = { material: "", fire_district: false, practice: {} };
 
 const STARTS: Record<
   UnitSystem,
@@ -41,6 +49,9 @@ function entryOf(site: SiteOut): Entry {
     north: String(site.north_deg),
     location_deg: site.location_deg?.join(", ") ?? "",
     ...climateOf(site),
+    material: site.material ?? "",
+    fire_district: site.fire_district,
+    practice: known(site.practice),
   };
 }
 
@@ -48,7 +59,13 @@ function entryOf(site: SiteOut): Entry {
 export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry {
   const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
   const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
-  return { ...rest, loads_chosen, climate: sent, north_deg: Number(north.replace(",", ".")) };
+  return {
+    ...rest,
+    material: entry.material || null,
+    loads_chosen,
+    climate: sent,
+    north_deg: Number(north.replace(",", ".")),
+  };
 }
 
 export function withLoads(site: SiteOut, loads_chosen: number | null): SiteEntry {
@@ -139,6 +156,74 @@ function Fields({
         change={change}
         errors={errors}
       />
+      <Laid entry={entry} change={change} errors={errors} />
+    </>
+  );
+}
+
+/** What is laid here where a plot does not say otherwise. */
+function Laid({
+  entry,
+  change,
+  errors,
+}: {
+  entry: Entry;
+  change: (next: Partial<Entry>) => void;
+  errors: Record<string, string>;
+}) {
+  const { workspaceId = "" } = useParams();
+  const materials = useMaterials(workspaceId);
+  const workspace = useWorkspacePractice(workspaceId);
+  return (
+    <>
+      <FieldFrame
+        label="Usual material"
+        error={errors.material}
+        hint="What the loads bring; a plot can have another."
+      >
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={entry.material}
+            onChange={(event) => change({ material: event.target.value })}
+          >
+            <option value="">Arborist chips, leafy (as shipped)</option>
+            {materials.data?.map(({ material, own }) => (
+              <option key={material.key} value={material.key}>
+                {material.name}
+                {own ? " (own)" : ""}
+              </option>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
+      <label className="press flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={entry.fire_district}
+          onChange={(event) => change({ fire_district: event.target.checked })}
+        />
+        In a fire district, where local rules keep mulch away from buildings
+      </label>
+      <details>
+        <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
+          Practice on this site
+          <span className="text-sm font-normal text-base-content/75">
+            {Object.keys(entry.practice).length
+              ? `${Object.keys(entry.practice).length} chosen here`
+              : "as your practice"}
+          </span>
+        </summary>
+        <PracticeChoice
+          chosen={entry.practice}
+          wider={[workspace.choices.data ?? {}]}
+          from="your practice"
+          change={(practice) => change({ practice: known(practice) })}
+        />
+      </details>
     </>
   );
 }
@@ -162,6 +247,7 @@ export function NewSite() {
     id: crypto.randomUUID(),
     name: "",
     ...NO_CLIMATE,
+    ...NO_RECIPE,
     units: navigator.language === "en-US" ? "us" : "metric",
     ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
   });

@@ -3,6 +3,8 @@ import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
+import { Cut } from "@/features/recipe/Cut";
+import { cutOf } from "@/features/recipe/cutOf";
 import { OrderInWords } from "@/features/supply/OrderInWords";
 import { OrderStrip } from "@/features/supply/OrderStrip";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -68,6 +70,10 @@ export function SitePage() {
     else navigate(sheet.data.landmarks.some((one) => one.id === id) ? `${back}/access/${id}` : linkTo(id));
   };
   const walk = (estimate ?? plot)?.access.points ?? [];
+  const shownCut =
+    plotId && typed?.all && (isNew ? typed.isNew : typed.id === plotId)
+      ? { estimate: typed.all, holds: typed.holds }
+      : undefined;
   const open =
     marked.size > 0 ||
     kind !== undefined ||
@@ -120,19 +126,29 @@ export function SitePage() {
             </div>
           </aside>
           <div
-            className={`min-h-0 ${open && !kind ? "hidden lg:block" : "order-1 h-80 lg:order-none lg:h-auto"}`}
+            className={`min-h-0 flex-col ${open && !kind ? "hidden lg:flex" : "order-1 flex h-80 lg:order-none lg:h-auto"}`}
           >
-            <Ground
-              site={site}
-              plots={pieces}
-              marks={marks}
-              walk={walk as XY[]}
-              editing={editing}
-              chosen={newKind ? "new" : (plotId ?? markId)}
-              marked={marked}
-              choose={choose}
-              {...(may.edit ? { place: place.mutate } : {})}
-            />
+            <div className="min-h-0 grow">
+              <Ground
+                site={site}
+                plots={pieces}
+                marks={marks}
+                walk={walk as XY[]}
+                editing={editing}
+                chosen={newKind ? "new" : (plotId ?? markId)}
+                marked={marked}
+                choose={choose}
+                {...(may.edit ? { place: place.mutate } : {})}
+              />
+            </div>
+            {shownCut ? (
+              <figure
+                className="hidden h-[38%] shrink-0 border-t border-base-300 bg-base-100 px-3 py-1 lg:block"
+                aria-label="Cut"
+              >
+                <Cut {...cutOf(shownCut.estimate, shownCut.holds)} />
+              </figure>
+            ) : null}
           </div>
           <section
             aria-label="Plot"

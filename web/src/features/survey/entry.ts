@@ -25,6 +25,16 @@ export interface CutEntry {
   fields: Texts;
 }
 
+/** Rows kept bare, as they stand in the form. */
+export interface HoldEntry {
+  key: string;
+  name: string;
+  rows: string;
+  length_m: string;
+  width_m: string;
+  for_good: boolean;
+}
+
 /** A plot as it stands in the form: every measurement as text. */
 export interface Entry {
   id: string;
@@ -37,6 +47,9 @@ export interface Entry {
   cuts: CutEntry[];
   slope: Texts;
   found: Texts;
+  recipe: Texts;
+  practice: Texts;
+  holds: HoldEntry[];
 }
 
 export function emptyEntry(units: UnitSystem): Entry {
@@ -61,6 +74,9 @@ export function emptyEntry(units: UnitSystem): Entry {
     cuts: [],
     slope: { angle_deg: "", taped: "along" },
     found: {},
+    recipe: {},
+    practice: {},
+    holds: [],
   };
 }
 
@@ -80,6 +96,7 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "number") return String(value);
   if (key.endsWith("_mm")) return units === "us" ? `${tidy(value / 25.4)} in` : `${tidy(value)} mm`;
+  if (key === "laid_share") return `${tidy(value * 100)} %`;
   if (key.endsWith("_m")) return units === "us" ? `${tidy(value / 0.3048)} ft` : `${tidy(value)} m`;
   return key === "part" ? `${tidy(value * 100)} %` : tidy(value);
 }
@@ -99,6 +116,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     cut_outs?: { shape?: Texts; place?: Texts; gap_m?: string }[];
     existing_mm?: string;
     wanted_mm?: string;
+    recipe?: Texts & { hold_backs?: Texts[] };
   };
   const entry = emptyEntry(units);
   const shape = texts(plot.shape, typed.shape, units);
@@ -115,6 +133,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     shape: { ...entry.shape, ...shape },
     slope: plot.slope ? texts(plot.slope, typed.slope, units) : entry.slope,
     found: texts(plot.found, typed.found, units),
+    ...recipeTexts(plot, typed.recipe, units),
     cuts: plot.cut_outs.map((cut, index) => {
       const written = typed.cut_outs?.[index];
       if (cut.kind === "plants") {
@@ -131,6 +150,40 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
   };
 }
 
+function recipeTexts(
+  { recipe }: PlotOut,
+  typed: (Texts & { hold_backs?: Texts[] }) | undefined,
+  units: UnitSystem,
+) {
+  const { hold_backs, practice, ...plain } = recipe;
+  const written = Object.fromEntries(
+    Object.entries(typed ?? {}).filter(([, one]) => typeof one === "string"),
+  ) as Texts;
+  return {
+    recipe: texts({ ...plain, dug_in: plain.dug_in || null }, written, units),
+    practice: Object.fromEntries(Object.entries(practice ?? {}).filter(([, value]) => value)) as Texts,
+    holds: (hold_backs ?? []).map((one, index) => {
+      const { length_m = "", width_m = "" } = texts(
+        { length_m: one.length_m, width_m: one.width_m },
+        typed?.hold_backs?.[index],
+        units,
+      );
+      const { name = "", rows, for_good = false } = one;
+      return { key: String(index), name, rows: String(rows ?? 1), length_m, width_m, for_good };
+    }),
+  };
+}
+
+function recipeOf({ recipe, practice, holds }: Entry) {
+  const given = Object.entries(recipe).filter(([key, text]) => text?.trim() && key !== "hold_backs");
+  const yes = (key: string, text: string) => (["cardboard", "dug_in"].includes(key) ? text === "yes" : text);
+  return {
+    ...Object.fromEntries(given.map(([key, text]) => [key, yes(key, text)])),
+    practice,
+    hold_backs: holds.map(({ key: _, ...one }) => one),
+  };
+}
+
 /** What is sent for the form's entry. The server reads every text and says what is wrong with it. */
 export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
   const { name, use, existing_mm, wanted_mm, slope, found } = entry;
@@ -144,6 +197,7 @@ export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
     slope: slope.angle_deg?.trim() ? slope : null,
     cut_outs: entry.cuts.map(cutOf),
     found: foundOf(found),
+    recipe: recipeOf(entry),
   };
   return sent as unknown as PlotEntry;
 }

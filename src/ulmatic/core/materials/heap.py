@@ -1,0 +1,86 @@
+"""Mixing a heap: carbon to nitrogen and moisture of anything in the catalogue, and how much of one is still missing."""
+
+from collections.abc import Sequence
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.materials.material import Material
+from ulmatic.core.working import Figure, Mark, Source, entered, formula
+
+CORNELL = Source(
+    mark=Mark.FROM_MEMORY,
+    text="C:N and moisture equations of compost mixtures, Cornell Waste Management Institute; from memory.",
+)
+BUCKET_L = 10
+
+
+class Portion(BaseModel):
+    """A wet mass of something with its moisture (of wet mass), carbon and nitrogen (of dry mass), shares of one."""
+
+    model_config = ConfigDict(frozen=True)
+    name: str
+    kg: float
+    moisture: float
+    carbon: float
+    nitrogen: float
+
+    @property
+    def dry_kg(self) -> float:
+        """Dry mass."""
+        return self.kg * (1 - self.moisture)
+
+
+def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Portion:
+    """Return `amount` of a material, by loose m³ or by wet kg."""
+    kg = amount * material.wet_density().value if by == "m3" else amount
+    return Portion(
+        name=material.name,
+        kg=kg,
+        moisture=material.moisture.value,
+        carbon=material.carbon.value,
+        nitrogen=material.carbon.value / material.cn.value,
+    )
+
+
+def _terms(portions: Sequence[Portion]) -> dict[str, Figure]:
+    terms: dict[str, Figure] = {}
+    for number, one in enumerate(portions, 1):
+        terms[f"q{number}"] = entered(f"{one.name}, as it comes", one.kg, "kg")
+        terms[f"m{number}"] = entered(f"{one.name}, moisture", one.moisture, "1")
+        terms[f"c{number}"] = entered(f"{one.name}, carbon of dry mass", one.carbon, "1")
+        terms[f"n{number}"] = entered(f"{one.name}, nitrogen of dry mass", one.nitrogen, "1")
+    return terms
+
+
+def carbon_to_nitrogen(portions: Sequence[Portion]) -> Figure:
+    """Carbon over nitrogen of the mixture."""
+    numbers = range(1, len(portions) + 1)
+    above = " + ".join(f"q{n} * c{n} * (1 - m{n})" for n in numbers)
+    below = " + ".join(f"q{n} * n{n} * (1 - m{n})" for n in numbers)
+    return formula(f"({above}) / ({below})").work("C:N of the mix", "ratio", _terms(portions), source=CORNELL)
+
+
+def moisture(portions: Sequence[Portion]) -> Figure:
+    """Water as a share of the mixture's wet mass."""
+    numbers = range(1, len(portions) + 1)
+    above, below = " + ".join(f"q{n} * m{n}" for n in numbers), " + ".join(f"q{n}" for n in numbers)
+    return formula(f"({above}) / ({below})").work("Moisture of the mix", "1", _terms(portions), source=CORNELL)
+
+
+def missing_for_ratio(portions: Sequence[Portion], add: Portion, ratio: float) -> float | None:
+    """Wet kg of `add` (its own kg is ignored) that bring the mix to `ratio`; None where none of it can."""
+    carbon = sum(one.dry_kg * one.carbon for one in portions)
+    nitrogen = sum(one.dry_kg * one.nitrogen for one in portions)
+    each = (1 - add.moisture) * (add.carbon - ratio * add.nitrogen)
+    needed = (ratio * nitrogen - carbon) / each if each else -1.0
+    return needed if needed >= 0 else None
+
+
+def missing_for_moisture(portions: Sequence[Portion], add: Portion, wanted: float) -> float | None:
+    """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can."""
+    water = sum(one.kg * one.moisture for one in portions)
+    mass = sum(one.kg for one in portions)
+    each = wanted - add.moisture
+    needed = (water - wanted * mass) / each if each else -1.0
+    return needed if needed >= 0 else None

@@ -1,0 +1,203 @@
+"""What have I got? From what can be seen, smelt and felt of a nameless load to a material with honest ranges."""
+
+from collections.abc import Mapping
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.materials.catalogue import CATALOGUE
+from ulmatic.core.materials.material import Material, Stage
+from ulmatic.core.materials.mixing import FIGURES
+from ulmatic.core.working import Mark, Parameter, Source
+
+Look = Literal["mixed_bits", "even_chips", "stringy", "fibrous", "dust", "straws", "leaves"]
+Leaf = Literal["much", "some", "none", "needles"]
+Piece = Literal["coarse", "finger", "small"]
+Smell = Literal["green", "resin", "camphor", "sour", "earthy", "musty"]
+Fork = Literal["stiff", "loose", "easy"]
+Heat = Literal["hot", "warm", "cool"]
+
+
+class Findings(BaseModel):
+    """What was found of the load; what is left open counts for nothing."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    look: Look | None = Field(default=None, description="What its pieces look like")
+    leaves: Leaf | None = Field(default=None, description="How much leaf is in it")
+    size: Piece | None = Field(default=None, description="How large the pieces are")
+    smell: Smell | None = Field(default=None, description="What a handful smells of")
+    fork: Fork | None = Field(default=None, description="How a fork goes in")
+    heat: Heat | None = Field(default=None, description="How warm it is an arm deep")
+
+
+class Question(BaseModel):
+    """One question of the guide with its answers."""
+
+    model_config = ConfigDict(frozen=True)
+    field: str
+    asks: str
+    answers: dict[str, str]
+
+
+QUESTIONS = (
+    Question(field="look", asks="What do the pieces look like?", answers={
+        "mixed_bits": "Twigs, bits of leaf and wood together", "even_chips": "Even chips of clean wood",
+        "stringy": "Stringy brown shreds of bark", "fibrous": "Long pale fibres, like coarse hair",
+        "dust": "Dust and crumbs", "straws": "Straws or stalks", "leaves": "Mostly leaves",
+    }),
+    Question(field="leaves", asks="How much leaf is in it?", answers={
+        "much": "More leaf and twig than wood", "some": "Some leaf", "none": "No leaf", "needles": "Needles",
+    }),
+    Question(field="size", asks="How large are the pieces?", answers={
+        "coarse": "Thicker than a thumb", "finger": "About finger size", "small": "Smaller than a fingernail",
+    }),
+    Question(field="smell", asks="What does a handful smell of?", answers={
+        "green": "Fresh cut, like a hedge", "resin": "Resin or turpentine", "camphor": "Camphor or cough drops",
+        "sour": "Sour, vinegar or ammonia", "earthy": "Woodland soil", "musty": "Musty, it smokes with spores",
+    }),
+    Question(field="fork", asks="How does a garden fork go in?", answers={
+        "stiff": "It hardly goes in", "loose": "With a push", "easy": "As into cake",
+    }),
+    Question(field="heat", asks="How warm is it an arm’s length inside?", answers={
+        "hot": "Too hot to keep the hand in", "warm": "Warm", "cool": "No warmer than the air",
+    }),
+)  # fmt: skip
+
+_FOR: dict[str, dict[str, dict[str, int]]] = {
+    "look": {
+        "mixed_bits": {"arborist_leafy": 3, "arborist_much_leaf": 3, "arborist_bare": 2, "ramial": 2, "walnut": 1,
+                       "conifer_needles": 3, "eucalyptus": 2, "conifer_bare": 1},
+        "even_chips": {"clean_coarse": 3, "heartwood": 3, "dyed": 2, "conifer_bare": 2, "arborist_bare": 1},
+        "stringy": {"bark_shredded": 4, "bark_conifer": 4},
+        "fibrous": {"palm": 5},
+        "dust": {"sawdust": 5, "compost": 1},
+        "straws": {"straw": 4, "hay": 4},
+        "leaves": {"leaves_whole": 4, "leaves_shredded": 3},
+    },
+    "leaves": {
+        "much": {"arborist_much_leaf": 3, "arborist_leafy": 1, "leaves_whole": 1, "leaves_shredded": 1},
+        "some": {"arborist_leafy": 3, "arborist_much_leaf": 1, "eucalyptus": 1, "walnut": 1, "ramial": 1},
+        "none": {"arborist_bare": 2, "ramial": 1, "clean_coarse": 2, "heartwood": 2, "conifer_bare": 2, "dyed": 2,
+                 "bark_shredded": 2, "bark_conifer": 2, "sawdust": 2, "palm": 1, "straw": 1, "hay": 1},
+        "needles": {"conifer_needles": 5},
+    },
+    "size": {
+        "coarse": {"clean_coarse": 2, "heartwood": 2, "bark_nuggets": 2},
+        "finger": {"arborist_leafy": 1, "arborist_much_leaf": 1, "arborist_bare": 1, "conifer_bare": 1,
+                   "conifer_needles": 1, "eucalyptus": 1, "walnut": 1, "clean_coarse": 1, "dyed": 1},
+        "small": {"ramial": 2, "sawdust": 2, "arborist_much_leaf": 1, "leaves_shredded": 1, "compost": 1},
+    },
+    "smell": {
+        "green": {"arborist_leafy": 1, "arborist_much_leaf": 1, "ramial": 1},
+        "resin": {"conifer_bare": 3, "conifer_needles": 3, "bark_conifer": 2},
+        "camphor": {"eucalyptus": 5},
+        "sour": {"arborist_much_leaf": 1},
+        "earthy": {"compost": 1},
+        "musty": {},
+    },
+    "fork": {"stiff": {}, "loose": {}, "easy": {"compost": 2}},
+    "heat": {"hot": {"arborist_much_leaf": 1, "arborist_leafy": 1}, "warm": {}, "cool": {}},
+}  # fmt: skip
+"""How much each answer speaks for each material: a judgement, common practice, no source."""
+
+NEAR = 2
+"""Materials within this many points of the best stay possible, and widen the ranges."""
+
+
+class Finding(BaseModel):
+    """What the load most likely is.
+
+    Attributes
+    ----------
+    material : Material
+        With the best guess's values and the ranges of everything that is still possible.
+    stage : Stage
+    likely : tuple of str
+        Names of what is still possible, the best first.
+    why, cautions : tuple of str
+    """
+
+    model_config = ConfigDict(frozen=True)
+    material: Material
+    stage: Stage
+    likely: tuple[str, ...]
+    why: tuple[str, ...]
+    cautions: tuple[str, ...]
+
+
+def identify(found: Findings) -> Finding | None:
+    """Return what the findings speak for, or None while nothing that tells materials apart is known."""
+    answers = {key: value for key, value in found.model_dump().items() if value is not None}
+    scores: dict[str, int] = {}
+    for field, answer in answers.items():
+        for key, points in _FOR[field][answer].items():
+            scores[key] = scores.get(key, 0) + points
+    if not scores:
+        return None
+    ranked = sorted(scores, key=lambda key: -scores[key])
+    possible = [key for key in ranked if scores[key] >= scores[ranked[0]] - NEAR][:6]
+    best = CATALOGUE[ranked[0]]
+    asked = {question.field: question for question in QUESTIONS}
+    why = tuple(
+        f"{asked[field].answers[answer]}: speaks for {best.name.lower()}."
+        for field, answer in answers.items()
+        if _FOR[field][answer].get(best.key)
+    )
+    return Finding(
+        material=_widened(best, [CATALOGUE[key] for key in possible]),
+        stage=stage_of(found),
+        likely=tuple(CATALOGUE[key].name for key in possible),
+        why=why,
+        cautions=tuple(_cautions(found)),
+    )
+
+
+def stage_of(found: Findings) -> Stage:
+    """Return the stage that smell, fork and heat speak for; fresh where nothing does."""
+    if found.fork == "easy":
+        return Stage.DECOMPOSED
+    if found.smell == "earthy" and found.heat in (None, "cool"):
+        return Stage.AGED
+    if found.smell in ("sour", "musty") or found.heat in ("hot", "warm"):
+        return Stage.AGEING
+    return Stage.FRESH
+
+
+def _cautions(found: Findings) -> list[str]:
+    said = []
+    if found.smell == "musty":
+        said.append(
+            "Mould spores: damp the heap, wear a close mask and stay upwind; people with lung disease or weak "
+            "immunity keep away."
+        )
+    if found.heat == "hot":
+        said.append("Hot inside: keep it under {2 m}, open it carefully, and watch for smoke.")
+    if found.smell == "sour":
+        said.append("It stood wet without air: spread it thin for a few days before it goes round young plants.")
+    if found.look == "straws":
+        said.append("Straw and hay may carry broadleaf herbicide: grow beans in a pot of it before it goes on beds.")
+    return said
+
+
+def _widened(best: Material, possible: list[Material]) -> Material:
+    def wide(field: str) -> Parameter:
+        own: Parameter = getattr(best, field)
+        ends = [end for one in possible for end in _ends(getattr(one, field))]
+        text = f"Value of {best.name.lower()}; the range is that of all {len(possible)} materials it may be."
+        return own.model_copy(
+            update={
+                "key": f"materials.found.{field}", "low": min(ends), "high": max(ends),
+                "source": Source(mark=Mark.COMPUTED, text=text),
+            }
+        )  # fmt: skip
+
+    changes: Mapping[str, object] = {field: wide(field) for field in FIGURES}
+    hazards = tuple(sorted({hazard for one in possible for hazard in one.hazards}))
+    return best.model_copy(
+        update={"key": "found", "name": f"A load, probably {best.name.lower()}", "hazards": hazards, **changes}
+    )
+
+
+def _ends(parameter: Parameter) -> tuple[float, float]:
+    low, high = parameter.low, parameter.high
+    return parameter.value if low is None else low, parameter.value if high is None else high

@@ -1,0 +1,102 @@
+"""Materials made from others: copies with own figures, and mixes by volume."""
+
+from collections.abc import Mapping, Sequence
+
+from ulmatic.core.materials.material import Material, Size
+from ulmatic.core.materials.tissues import Tissue
+from ulmatic.core.working import Mark, Parameter, Source
+
+FIGURES = ("density", "moisture", "carbon", "cn", "settling", "rate")
+
+
+def with_figures(material: Material, key: str, name: str, own: Mapping[str, float]) -> Material:
+    """Return a copy under another name in which `own` figures (by attribute, in their units) replace the shipped ones.
+
+    Ranges that no longer hold the value are widened to it.
+    """
+    changed = {}
+    for field, value in own.items():
+        before: Parameter = getattr(material, field)
+        if value == before.value:
+            continue
+        changed[field] = before.model_copy(
+            update={
+                "key": f"materials.{key}.{field}",
+                "value": value,
+                "low": min(value, before.low if before.low is not None else value),
+                "high": max(value, before.high if before.high is not None else value),
+                "source": Source(mark=Mark.ENTERED, text=f"You entered this in place of {before.value:g}."),
+            }
+        )
+    return material.model_copy(update={"key": key, "name": name, **changed})
+
+
+def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Material:
+    """Return the mixture of `parts`, each a material with its share by loose volume.
+
+    Densities, and whatever belongs to dry mass, are averaged by volume and by dry mass; C:N is all carbon over all
+    nitrogen. Ranges are mixed alike, as if all parts erred to the same side. The size is that of the largest part.
+
+    Raises
+    ------
+    ValueError
+        Where there is nothing to mix.
+    """
+    whole = sum(share for _, share in parts)
+    if whole <= 0:
+        raise ValueError("nothing to mix")
+    shares = [(one, share / whole) for one, share in parts if share > 0]
+
+    def mixed(field: str) -> Parameter:
+        ends = [_average(field, shares, end) for end in ("value", "low", "high")]
+        model: Parameter = getattr(shares[0][0], field)
+        words = ", ".join(f"{one.name} {share:.0%}" for one, share in shares)
+        return model.model_copy(
+            update={
+                "key": f"materials.{key}.{field}", "value": ends[0], "low": min(ends), "high": max(ends),
+                "source": Source(mark=Mark.COMPUTED, text=f"Mixed by volume from {words}."),
+            }
+        )  # fmt: skip
+
+    tissues: dict[Tissue, float] = {}
+    for one, share in _by_mass(shares, "value"):
+        total = sum(part for _, part in one.tissues)
+        for tissue, part in one.tissues:
+            tissues[tissue] = tissues.get(tissue, 0.0) + share * part / total
+    first = max(shares, key=lambda one: one[1])[0]
+    return Material(
+        key=key,
+        name=name,
+        kind=first.kind,
+        size=first.size if first.size is not Size.SHEET else Size.MIXED,
+        what="A mix of " + " and ".join(one.name.lower() for one, _ in shares) + ".",
+        tissues=tuple(sorted(tissues.items())),
+        hazards=tuple(sorted({hazard for one, _ in shares for hazard in one.hazards})),
+        conifer=any(one.conifer for one, _ in shares),
+        **{field: mixed(field) for field in FIGURES},
+    )
+
+
+def _end(parameter: Parameter, end: str) -> float:
+    value: float | None = getattr(parameter, end)
+    return parameter.value if value is None else value
+
+
+def _by_mass(shares: Sequence[tuple[Material, float]], end: str) -> list[tuple[Material, float]]:
+    masses = [(one, share * _end(one.density, end)) for one, share in shares]
+    whole = sum(mass for _, mass in masses)
+    return [(one, mass / whole) for one, mass in masses]
+
+
+def _average(field: str, shares: Sequence[tuple[Material, float]], end: str) -> float:
+    if field in ("density", "settling"):
+        return sum(share * _end(getattr(one, field), end) for one, share in shares)
+    by_mass = _by_mass(shares, "value")
+    if field == "cn":
+        carbon = sum(share * _end(one.carbon, "value") for one, share in by_mass)
+        return carbon / sum(share * _end(one.carbon, "value") / _end(one.cn, end) for one, share in by_mass)
+    if field == "moisture":
+        # Of wet mass: water over water and dry matter.
+        water = sum(share * _end(one.moisture, end) / (1 - _end(one.moisture, end)) for one, share in by_mass)
+        return water / (1 + water)
+    return sum(share * _end(getattr(one, field), end) for one, share in by_mass)

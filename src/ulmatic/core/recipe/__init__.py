@@ -1,0 +1,53 @@
+"""What each plot gets: usual depths, practices, the proposal, the recipe and advice on it."""
+
+from ulmatic.core.recipe.advice import RULES, Advice, Case, Severity, advice_table, advise
+from ulmatic.core.recipe.depths import USUAL_DEPTH
+from ulmatic.core.recipe.planned import HoldBack, PlannedPlot, RecipeEdits
+from ulmatic.core.recipe.practice import QUESTIONS, Practice, PracticeChoices, practice_of
+from ulmatic.core.recipe.proposal import (
+    BUILDING,
+    COLLAR,
+    COMPOST,
+    FINE,
+    LEAST,
+    OVER_RUNNERS,
+    THIN,
+    Layer,
+    LayerRole,
+    Recipe,
+    propose,
+    recipe,
+    trees_of,
+)
+from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
+
+OTHER_DEPTHS = (COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, LEAST, COLLAR)
+"""Shipped figures of recipes beside the usual depths."""
+
+__all__ = [
+    "COLLAR",
+    "OTHER_DEPTHS",
+    "QUESTIONS",
+    "RULES",
+    "USUAL_DEPTH",
+    "Advice",
+    "Case",
+    "HoldBack",
+    "Layer",
+    "LayerRole",
+    "PlannedPlot",
+    "Practice",
+    "PracticeChoices",
+    "Recipe",
+    "RecipeEdits",
+    "Setting",
+    "Severity",
+    "advice_of",
+    "advice_table",
+    "advise",
+    "practice_of",
+    "propose",
+    "recipe",
+    "recipe_of",
+    "trees_of",
+]  # fmt: skip

@@ -1,0 +1,61 @@
+"""What was decided for one plot beyond its measurements: material, layers, gaps, and the practice there."""
+
+from datetime import date
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+
+from ulmatic.core.materials import Stage
+from ulmatic.core.recipe.practice import PracticeChoices
+from ulmatic.core.survey.plot import Name, Plot
+from ulmatic.core.units import Depth, Length, Share
+
+
+class HoldBack(BaseModel):
+    """Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Name = "Sown rows"
+    rows: int = Field(default=1, ge=1, le=1_000)
+    length_m: Length
+    width_m: Length
+    for_good: bool = False
+
+
+class RecipeEdits(BaseModel):
+    """What differs from the proposal; None keeps it.
+
+    Attributes
+    ----------
+    material : str or None
+        Key of the catalogue or id of an own material.
+    stage : Stage or None
+        How far it has rotted when it is laid; `chipped_on` goes before it.
+    laid_share : float or None
+        Share of a tree's ground that is laid; the rest stays living.
+    dug_in : bool
+        Mixed into the soil instead of left on top.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    material: Annotated[str, Field(max_length=80)] | None = None
+    stage: Stage | None = None
+    chipped_on: date | None = None
+    cardboard: bool | None = None
+    compost_mm: Depth | None = None
+    biochar_mm: Depth | None = None
+    laid_share: Share | None = None
+    hold_backs: Annotated[tuple[HoldBack, ...], Field(max_length=20)] = ()
+    dug_in: bool = False
+    practice: PracticeChoices = PracticeChoices()
+
+
+def _nothing_is_empty(value: Any) -> Any:
+    return {} if value is None else value
+
+
+class PlannedPlot(Plot):
+    """A plot as measured, with what was decided for it; `wanted_mm` is the settled depth of its mulch."""
+
+    model_config = ConfigDict(frozen=True)
+    recipe: Annotated[RecipeEdits, BeforeValidator(_nothing_is_empty)] = RecipeEdits()

@@ -1,0 +1,240 @@
+"""The proposal: depth, material and layers that follow from use, ground and practice, and the recipe with its edits."""
+
+import math
+from enum import StrEnum
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
+from ulmatic.core.recipe.depths import USUAL_DEPTH
+from ulmatic.core.recipe.planned import PlannedPlot
+from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Vegetables
+from ulmatic.core.survey import Cover as Found
+from ulmatic.core.survey.shapes import Ring, RingRow, Strip
+from ulmatic.core.survey.uses import Use
+from ulmatic.core.working import Mark, Parameter, parameter
+
+_PRACTICE = "Common practice, no published source"
+
+
+def _depth(key: str, name: str, value: float, low: float, high: float, why: str) -> Parameter:
+    return parameter(f"recipe.{key}", name, value, "mm", low, high, Mark.COMMON_PRACTICE, f"{_PRACTICE}: {why}")
+
+
+COMPOST = _depth("compost", "Compost beneath", 25, 15, 40, "about an inch of ripe compost between soil and chips.")
+THIN = _depth("thin", "Settled depth, thin and often", 40, 30, 50, "shredded bark at 40 mm twice a year.")
+BUILDING = _depth("building", "Settled depth, poor or clay soil", 125, 125, 150, "left some months before planting.")
+OVER_RUNNERS = _depth("runners", "Settled depth over running grass", 200, 150, 200, "and again until it gives up.")
+FINE = _depth("fine", "Settled depth of fine material", 12, 5, 12, "sawdust above about 12 mm sheds water.")
+LEAST = _depth("least", "Least depth", 50, 40, 60, "weeds come through when less is left.")
+COLLAR = parameter(
+    "recipe.collar", "Width of a biochar collar", 0.3, "m", 0.2, 0.5, Mark.COMMON_PRACTICE,
+    f"{_PRACTICE}: a hand’s breadth or two round the gap.",
+)  # fmt: skip
+GREEN_PART, QUARTER = 0.25, 0.25
+HOLDS_FROM_DEG = math.degrees(math.atan(1 / 4))
+"""From this slope on shredded material is proposed: common practice, no source."""
+GAP_M, FRESH_GAP_M = 0.10, 0.30
+"""Kept clear at trunks, and while chips are fresh: common practice, no source."""
+
+TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
+PLANTED = (Use.VEGETABLES, Use.PERENNIALS, *TREES, Use.BANK)
+BEDS = (Use.VEGETABLES, Use.PERENNIALS)
+
+
+class LayerRole(StrEnum):
+    """What a layer is there for."""
+
+    SHEET = "sheet"
+    COMPOST = "compost"
+    BIOCHAR = "biochar"
+    MULCH = "mulch"
+
+
+class Layer(BaseModel):
+    """One layer; `settled_mm` is 0 for a sheet."""
+
+    model_config = ConfigDict(frozen=True)
+    role: LayerRole
+    material: Material
+    settled_mm: float
+    stage: Stage
+
+
+class Proposal(BaseModel):
+    """What follows from use, ground and practice, with a reason for each part."""
+
+    model_config = ConfigDict(frozen=True)
+    material: Material
+    depth: Parameter
+    cardboard: bool
+    compost_mm: float
+    laid_share: float
+    reasons: tuple[str, ...]
+
+
+class Recipe(BaseModel):
+    """Layers from the soil up, with the proposal they were edited from.
+
+    Attributes
+    ----------
+    layers : tuple of Layer
+        From the soil up.
+    target_mm, least_mm : float
+        Settled depth wanted, and below which it is topped up.
+    laid_share : float
+        Share of the ground that is laid.
+    gap_m, gap_least_m : float or None
+        Clear at trunks, and what it should be at least; None without trunks.
+    overridden : tuple of str
+        What differs from the proposal.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    layers: tuple[Layer, ...]
+    target_mm: float
+    least_mm: float
+    laid_share: float
+    gap_m: float | None
+    gap_least_m: float | None
+    proposal: Proposal
+    overridden: tuple[str, ...]
+    practice: Practice
+
+
+def trees_of(plot: PlannedPlot) -> int:
+    """Return how many trunks stand on the plot."""
+    shape = plot.shape
+    if isinstance(shape, Ring | RingRow):
+        return shape.trees * getattr(shape, "rows", 1)
+    return shape.trees if isinstance(shape, Strip) else 0
+
+
+def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, reasons: list[str]) -> Parameter:
+    usual, use, found = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
+    bare = usual.model_copy(update={"value": 0.0, "low": 0.0, "high": 0.0})
+    clay = use is Use.PERENNIALS and found.soil == "clay" and bool(found.compacted)
+    cases = (
+        (usual.value <= 0, usual, "Kept bare: nothing is laid here."),
+        (
+            use is Use.VEGETABLES and practice.vegetables is Vegetables.PATHS_ONLY, bare,
+            "Your practice lays chips on paths only, not on vegetable beds.",
+        ),
+        (material.size is Size.FINE and material.woody, FINE, "Fine material packs: it is laid thin."),
+        (
+            found.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
+            "Running grass needs the deep end, and more than one round.",
+        ),
+        (clay, BUILDING, "Compacted clay is built up first, and left some months before planting."),
+        (
+            use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN, THIN,
+            "Thin and often: laid twice a year.",
+        ),
+        (True, usual, f"Usual depth for {use.label.lower()}."),
+    )  # fmt: skip
+    depth, reason = next((depth, reason) for holds, depth, reason in cases if holds)
+    reasons.append(reason)
+    return depth
+
+
+def _proposed_material(plot: PlannedPlot, practice: Practice, usual: Material, reasons: list[str]) -> Material:
+    if plot.use is Use.VEGETABLES and practice.vegetables is Vegetables.STRAW:
+        reasons.append("Your practice lays straw round vegetables.")
+        return CATALOGUE["straw"]
+    steep = plot.slope is not None and plot.slope.angle_deg >= HOLDS_FROM_DEG
+    if steep and usual.size not in (Size.SHREDDED, Size.FIBROUS):
+        reasons.append("On this slope shredded bark holds; chips slide.")
+        return CATALOGUE["bark_shredded"]
+    return usual
+
+
+def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
+    """Propose a recipe.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+        Its edits are not looked at.
+    practice : Practice
+    usual : Material
+        What the site lays where nothing speaks against it.
+    """
+    reasons: list[str] = []
+    material = _proposed_material(plot, practice, usual, reasons)
+    depth = _proposed_depth(plot, practice, material, reasons)
+    living = plot.use is Use.LAWN_TO_CONVERT or (plot.found.cover is not None and plot.found.cover.living)
+    cardboard = living and practice.cover is Cover.CARDBOARD and depth.value > 0
+    if cardboard:
+        reasons.append("Cardboard over what still grows, overlapped, so that it gets no light.")
+    compost = practice.nitrogen is NitrogenView.CAUTIOUS and plot.use in BEDS and depth.value > 0
+    if compost:
+        reasons.append("Compost beneath, because your practice expects chips to draw nitrogen.")
+    share = 1.0
+    whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
+    if plot.use in TREES and whole and practice.rhythm is Rhythm.QUARTER:
+        share = QUARTER
+        reasons.append("A quarter of the ring this year, the next quarter next year.")
+    elif plot.use in TREES and whole and practice.living is Living.KEEP_GREEN:
+        share = 1 - GREEN_PART
+        reasons.append("A quarter of the ring stays green.")
+    return Proposal(
+        material=material,
+        depth=depth,
+        cardboard=cardboard,
+        compost_mm=COMPOST.value if compost else 0.0,
+        laid_share=share,
+        reasons=tuple(reasons),
+    )
+
+
+def recipe(
+    plot: PlannedPlot, practice: Practice, usual: Material, own: Material | None = None, stage: Stage | None = None
+) -> Recipe:
+    """Return the recipe of a plot: the proposal with what was decided otherwise.
+
+    Parameters
+    ----------
+    plot, practice, usual
+        As for `propose`.
+    own : Material, optional
+        The material chosen for this plot.
+    stage : Stage, optional
+        How far it has rotted, where that follows from its age; else as edited, else fresh.
+    """
+    proposal, edits = propose(plot, practice, usual), plot.recipe
+    material = own or proposal.material
+    cardboard = proposal.cardboard if edits.cardboard is None else edits.cardboard
+    compost_mm = proposal.compost_mm if edits.compost_mm is None else edits.compost_mm
+    share = proposal.laid_share if edits.laid_share is None or plot.use not in TREES else edits.laid_share
+    at = stage or edits.stage or Stage.FRESH
+    layers = []
+    if cardboard:
+        layers.append(Layer(role=LayerRole.SHEET, material=CATALOGUE["cardboard"], settled_mm=0.0, stage=Stage.FRESH))
+    if compost_mm > 0:
+        made = CATALOGUE["compost"]
+        layers.append(Layer(role=LayerRole.COMPOST, material=made, settled_mm=compost_mm, stage=Stage.DECOMPOSED))
+    if edits.biochar_mm:
+        char = CATALOGUE["biochar"]
+        layers.append(Layer(role=LayerRole.BIOCHAR, material=char, settled_mm=edits.biochar_mm, stage=Stage.AGED))
+    mulch_mm = max(0.0, plot.wanted_mm - plot.existing().value)
+    if mulch_mm > 0:
+        layers.append(Layer(role=LayerRole.MULCH, material=material, settled_mm=mulch_mm, stage=at))
+    differs = {
+        "material": material.key != proposal.material.key,
+        "wanted_mm": abs(plot.wanted_mm - proposal.depth.value) > 3,
+        "cardboard": cardboard != proposal.cardboard,
+        "compost_mm": compost_mm != proposal.compost_mm,
+        "laid_share": share != proposal.laid_share,
+    }
+    trunks = trees_of(plot) > 0
+    return Recipe(
+        layers=tuple(layers),
+        target_mm=plot.wanted_mm,
+        least_mm=min(LEAST.value, 0.6 * plot.wanted_mm),
+        laid_share=share,
+        gap_m=getattr(plot.shape, "gap_m", None) if trunks else None,
+        gap_least_m=(FRESH_GAP_M if at is Stage.FRESH and material.woody else GAP_M) if trunks else None,
+        proposal=proposal,
+        overridden=tuple(key for key, different in differs.items() if different),
+        practice=practice,
+    )

@@ -1,0 +1,53 @@
+"""What a plot's recipe depends on besides the plot, and the recipe and advice that follow, remembered."""
+
+from functools import lru_cache
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material, Stage
+from ulmatic.core.recipe.advice import Advice, Case, advise
+from ulmatic.core.recipe.planned import PlannedPlot
+from ulmatic.core.recipe.practice import Practice
+from ulmatic.core.recipe.proposal import Recipe, recipe
+
+
+class Setting(BaseModel):
+    """Around a plot.
+
+    Attributes
+    ----------
+    practice : Practice
+        That holds for the plot.
+    usual, own : Material
+        What the site lays, and what was chosen for the plot, if anything.
+    stage : Stage or None
+        Where it follows from the day it was chipped.
+    fire_district : bool
+    """
+
+    model_config = ConfigDict(frozen=True)
+    practice: Practice = Practice()
+    usual: Material = CATALOGUE[USUAL_MATERIAL]
+    own: Material | None = None
+    stage: Stage | None = None
+    fire_district: bool = False
+
+
+@lru_cache(maxsize=4096)
+def recipe_of(plot: PlannedPlot, setting: Setting) -> Recipe:
+    """Return the recipe of a plot."""
+    return recipe(plot, setting.practice, setting.usual, setting.own, setting.stage)
+
+
+@lru_cache(maxsize=4096)
+def advice_of(plot: PlannedPlot, setting: Setting) -> tuple[Advice, ...]:
+    """Return the advice on a plot's recipe, the gravest first."""
+    made = recipe_of(plot, setting)
+    case = Case(
+        plot=plot,
+        recipe=made,
+        material=setting.own or made.proposal.material,
+        stage=setting.stage or plot.recipe.stage or Stage.FRESH,
+        fire_district=setting.fire_district,
+    )
+    return advise(case)

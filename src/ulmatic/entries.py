@@ -1,0 +1,53 @@
+"""Entries with measurements as people write them."""
+
+from typing import Any, Self
+
+from pydantic import BaseModel, ModelWrapValidatorHandler, PrivateAttr, model_validator
+
+from ulmatic.core.units import UnitSystem, bare_numbers_in
+
+Typed = dict[str, Any]
+
+_MEASURED = ("_m", "_mm", "_m3", "_deg", "_c")
+_ALSO_MEASURED = ("spare", "part", "share", "laid_share", "density", "moisture", "carbon", "cn", "settling", "rate")
+
+
+class TypedEntry(BaseModel):
+    """An entry with measurements as they were written; `units` is what its bare numbers are in.
+
+    After validation `typed()` returns the texts of the measured fields, so that they can be shown again as written.
+    """
+
+    units: UnitSystem
+    _typed: Typed = PrivateAttr(default_factory=dict)
+
+    @model_validator(mode="wrap")
+    @classmethod
+    def _read(cls, data: Any, handler: ModelWrapValidatorHandler[Self]) -> Self:
+        units = data.get("units") if isinstance(data, dict) else None
+        known = units if isinstance(units, str) and units in list(UnitSystem) else UnitSystem.METRIC
+        with bare_numbers_in(UnitSystem(known)):
+            entry = handler(data)
+        if isinstance(data, dict):
+            entry._typed = cls.texts(data)
+        return entry
+
+    @classmethod
+    def texts(cls, data: dict[str, Any]) -> Typed:
+        """Return the texts of measured fields in `data`, and nothing else of it."""
+        kept: Typed = {}
+        for key, value in data.items():
+            measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
+            if measured and isinstance(value, str) and value.strip():
+                kept[key] = value.strip()
+            elif key in ("shape", "slope", "found", "place", "landmark", "climate", "recipe", "figures") and isinstance(
+                value, dict
+            ):
+                kept[key] = cls.texts(value)
+            elif key in ("cut_outs", "hold_backs", "parts") and isinstance(value, list):
+                kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]
+        return kept
+
+    def typed(self) -> Typed:
+        """Return the measured fields as written."""
+        return self._typed

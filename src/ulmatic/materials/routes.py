@@ -1,0 +1,73 @@
+"""Routes for materials, guessing a load, and mixing a heap."""
+
+from uuid import UUID
+
+from fastapi import APIRouter, Response
+
+from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.core.materials import QUESTIONS, Finding, Findings, Question, identify
+from ulmatic.materials import service
+from ulmatic.materials.models import MaterialRow
+from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
+from ulmatic.writes import IfMatch, tagged
+
+router = APIRouter(tags=["materials"])
+MATERIALS = "/workspaces/{workspace_id}/materials"
+
+
+@router.get("/load-questions")
+def list_load_questions() -> list[Question]:
+    """List what is asked of a nameless load."""
+    return list(QUESTIONS)
+
+
+@router.post("/load-guess")
+def guess_load(found: Findings) -> Finding | None:
+    """Say what a nameless load most likely is; null while nothing tells materials apart."""
+    return identify(found)
+
+
+@router.get(MATERIALS)
+def list_materials(scope: ViewerScope) -> list[MaterialOut]:
+    """List own materials, then the catalogue."""
+    return service.list_materials(scope)
+
+
+@router.post(MATERIALS, status_code=201)
+def add_material(entry: NewMaterial, scope: CrewScope, response: Response) -> MaterialOut:
+    """Keep an own material."""
+    made = service.add_material(scope, entry)
+    scope.commit()
+    tagged(response, made.version)
+    return made
+
+
+@router.put(MATERIALS + "/{material_id}")
+def change_material(
+    material_id: UUID, entry: MaterialEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
+) -> MaterialOut:
+    """Change an own material."""
+    made = service.change_material(scope, material_id, entry, if_match)
+    scope.commit()
+    tagged(response, made.version)
+    return made
+
+
+@router.delete(MATERIALS + "/{material_id}", status_code=204)
+def delete_material(material_id: UUID, scope: CrewScope) -> None:
+    """Delete an own material; recipes that name it keep it, and `restoration` takes it back."""
+    scope.delete(scope.one(MaterialRow, material_id))
+    scope.commit()
+
+
+@router.post(MATERIALS + "/{material_id}/restoration", status_code=204)
+def restore_material(material_id: UUID, scope: CrewScope) -> None:
+    """Take back the deletion of an own material."""
+    scope.restore(MaterialRow, material_id)
+    scope.commit()
+
+
+@router.post("/workspaces/{workspace_id}/heap")
+def mix_heap(entry: HeapEntry, scope: ViewerScope) -> HeapOut:
+    """Compute C:N and moisture of a heap, and how much of something is missing; nothing is kept."""
+    return service.heap(scope, entry)

@@ -1,0 +1,153 @@
+"""The workspace's shelf: the catalogue and its own materials."""
+
+from collections.abc import Mapping
+from uuid import UUID
+
+from pydantic import ValidationError
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.materials import CATALOGUE, Material, identify, mix, with_figures
+from ulmatic.core.materials.heap import (
+    carbon_to_nitrogen,
+    missing_for_moisture,
+    missing_for_ratio,
+    moisture,
+    portion,
+)
+from ulmatic.materials.models import MaterialRow
+from ulmatic.materials.schemas import (
+    Bucket,
+    HeapAddition,
+    HeapEntry,
+    HeapOut,
+    MaterialEntry,
+    MaterialOut,
+    NewMaterial,
+)
+from ulmatic.problems import Problem
+from ulmatic.writes import added, next_version
+
+MOST_MATERIALS = 300
+
+Shelf = Mapping[str, Material]
+
+
+def _read(row: MaterialRow) -> Material:
+    return Material.model_validate(row.material)
+
+
+def shelf(scope: Scope) -> Shelf:
+    """Return every material that a recipe of this workspace may name, own ones that were deleted included."""
+    rows = [
+        *scope.session.scalars(scope.select(MaterialRow)),
+        *scope.session.scalars(scope.select(MaterialRow, deleted=True)),
+    ]
+    return {**CATALOGUE, **{str(row.id): _read(row) for row in rows}}
+
+
+def known(materials: Shelf, key: str | None, field: str) -> Material | None:
+    """Return the material of `key`, None for None; raise the 422 problem at `field` where there is none."""
+    if key is None:
+        return None
+    if key not in materials:
+        raise Problem(422, "There is no such material here. Please choose one of those offered.", field=field)
+    return materials[key]
+
+
+def _out(material: Material, row: MaterialRow | None = None) -> MaterialOut:
+    return MaterialOut(
+        material=material,
+        own=row is not None,
+        version=row.version if row else 0,
+        wet_density=material.wet_density(),
+        nitrogen=material.nitrogen(),
+        entry=row.entry if row else {},
+    )
+
+
+def list_materials(scope: Scope) -> list[MaterialOut]:
+    """Return own materials by name, then the catalogue."""
+    rows = scope.session.scalars(scope.select(MaterialRow).order_by(MaterialRow.name, MaterialRow.id)).all()
+    return [*(_out(_read(row), row) for row in rows), *(_out(one) for one in CATALOGUE.values())]
+
+
+def _made(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
+    materials = shelf(scope)
+    if entry.parts:
+        parts = [
+            (known(materials, part.material, f"parts.{index}.material") or CATALOGUE[part.material], part.share)
+            for index, part in enumerate(entry.parts)
+        ]
+        base = mix(parts, str(key), entry.name)
+    elif entry.found is not None:
+        finding = identify(entry.found)
+        if finding is None:
+            raise Problem(422, "Answer at least one question that tells materials apart.", field="found")
+        base = finding.material
+    else:
+        found = known(materials, entry.base, "base")
+        if found is None:
+            raise Problem(422, "Please choose the material to start from.", field="base")
+        base = found
+    try:
+        return Material.model_validate(with_figures(base, str(key), entry.name, entry.figures.given()))
+    except ValidationError:
+        raise Problem(422, "These figures do not go together.", field="figures") from None
+
+
+def add_material(scope: Scope, entry: NewMaterial) -> MaterialOut:
+    """Keep a new own material; the same id again returns the one that is there."""
+    there = scope.session.scalar(scope.select(MaterialRow).where(MaterialRow.id == entry.id))
+    if there is None:
+        if len(scope.session.scalars(scope.select(MaterialRow)).all()) >= MOST_MATERIALS:
+            raise Problem(409, f"A workspace keeps {MOST_MATERIALS} own materials at most.")
+        made = _made(scope, entry.id, entry)
+        there = added(scope, MaterialRow(id=entry.id, name=entry.name, **_values(entry, made)))
+    return _out(_read(there), there)
+
+
+def _values(entry: MaterialEntry, made: Material) -> dict[str, object]:
+    asked = {**entry.model_dump(mode="json", exclude={"id", "name"}), "typed": entry.typed()}
+    return {"material": made.model_dump(mode="json"), "entry": asked}
+
+
+def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_match: str | None) -> MaterialOut:
+    """Change an own material; what it stands in is computed anew."""
+    row = scope.one(MaterialRow, material_id, lock=True)
+    next_version(row, if_match)
+    if entry.base == str(material_id) or any(part.material == str(material_id) for part in entry.parts):
+        raise Problem(422, "A material cannot be made from itself.", field="base")
+    row.name = entry.name
+    for field, value in _values(entry, _made(scope, material_id, entry)).items():
+        setattr(row, field, value)
+    scope.session.flush()
+    return _out(_read(row), row)
+
+
+def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
+    """Mix a heap."""
+    materials = shelf(scope)
+    chosen = [known(materials, part.material, f"parts.{at}.material") for at, part in enumerate(entry.parts)]
+    filled = [(one, part.amount) for one, part in zip(chosen, entry.parts, strict=True) if one and part.amount > 0]
+    if not filled:
+        raise Problem(422, "Write how much of something goes in.", field="parts.0.amount")
+    portions = [portion(one, amount, entry.by) for one, amount in filled]
+    volumes = [portions[at].kg / one.wet_density().value for at, (one, _) in enumerate(filled)]
+    least = min(volumes)
+    add = known(materials, entry.add, "add")
+    return HeapOut(
+        cn=carbon_to_nitrogen(portions),
+        moisture=moisture(portions),
+        buckets=[
+            Bucket(name=one.name, buckets=volume / least, kg=part.kg, m3=volume)
+            for one, part, volume in zip(portions, portions, volumes, strict=True)
+        ],
+        for_ratio=_addition(add, missing_for_ratio(portions, portion(add, 1, "kg"), entry.ratio)) if add else None,
+        for_moisture=(
+            _addition(add, missing_for_moisture(portions, portion(add, 1, "kg"), entry.moisture)) if add else None
+        ),
+    )
+
+
+def _addition(material: Material, kg: float | None) -> HeapAddition:
+    return HeapAddition(kg=kg, m3=None if kg is None else kg / material.wet_density().value)

@@ -1,0 +1,1 @@
+"""Practices of a workspace, and what its plots' recipes depend on."""

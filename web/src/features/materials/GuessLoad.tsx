@@ -1,0 +1,154 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, Problem, result } from "@/api/client";
+import type { Findings } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { STAGES } from "@/features/recipe/RecipePanel";
+import { TextField } from "@/ui/Field";
+import { inUnits } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { rangeOf } from "@/ui/working";
+import { useOwnMaterials } from "./materials";
+import { Swatch } from "./Swatch";
+
+/** A nameless load on the drive: six questions, and what it most likely is. */
+export function GuessLoad() {
+  const { workspaceId = "" } = useParams();
+  const { data: session } = useSession();
+  const units = session?.user?.units ?? "metric";
+  const may = useMay();
+  const navigate = useNavigate();
+  const { add } = useOwnMaterials(workspaceId);
+  const [found, setFound] = useState<Record<string, string>>({});
+  const [name, setName] = useState("");
+  const [id] = useState(() => crypto.randomUUID());
+  const questions = useQuery({
+    queryKey: ["load-questions"],
+    queryFn: () => result(api.GET("/api/v1/load-questions")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const guess = useQuery({
+    queryKey: ["load-guess", found],
+    queryFn: () => result(api.POST("/api/v1/load-guess", { body: found as Findings })),
+    placeholderData: keepPreviousData,
+  });
+  if (questions.isPending) return <Loading what="the questions" />;
+  if (questions.isError) return <Trouble error={questions.error} retry={() => questions.refetch()} />;
+  const finding = guess.data;
+  const problem = add.error instanceof Problem ? add.error : null;
+  const given = name.trim() || finding?.material.name || "";
+  return (
+    <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
+      <div>
+        <h1 className="text-3xl">What have I got?</h1>
+        <p className="mt-1 max-w-prose text-base-content/75">
+          Go to the heap, dig in a hand and a fork. Answer what you can; what you leave open widens the
+          ranges.
+        </p>
+        {questions.data.map(({ field, asks, answers }) => (
+          <fieldset key={field} className="mt-4">
+            <legend className="mb-1 text-lg font-bold">{asks}</legend>
+            <div className="flex flex-wrap gap-2">
+              {Object.entries(answers).map(([value, words]) => (
+                <label
+                  key={value}
+                  className={`press flex cursor-pointer items-center gap-2 border-2 bg-base-100 px-3 ${found[field] === value ? "border-primary" : "border-base-300"}`}
+                >
+                  <input
+                    type="radio"
+                    className="radio radio-sm"
+                    name={field}
+                    checked={found[field] === value}
+                    onChange={() => setFound({ ...found, [field]: value })}
+                  />
+                  {words}
+                </label>
+              ))}
+              {found[field] ? (
+                <button
+                  type="button"
+                  className="btn btn-ghost press"
+                  onClick={() => {
+                    const { [field]: _, ...rest } = found;
+                    setFound(rest);
+                  }}
+                >
+                  Not sure
+                </button>
+              ) : null}
+            </div>
+          </fieldset>
+        ))}
+      </div>
+      <section aria-label="Most likely" className="lg:sticky lg:top-4 lg:self-start" data-testid="guess">
+        {finding ? (
+          <div className="space-y-3 border-t-4 border-primary bg-base-100 p-4">
+            <Swatch material={finding.material} large />
+            <h2 className="text-2xl">{finding.likely[0]}</h2>
+            <p>
+              {STAGES[finding.stage]}
+              {finding.likely.length > 1
+                ? `; it may also be ${finding.likely.slice(1).join(", ").toLowerCase()}`
+                : ""}
+              .
+            </p>
+            <ul className="list-disc pl-5 text-sm">
+              {finding.why.map((one) => (
+                <li key={one}>{one}</li>
+              ))}
+            </ul>
+            {finding.cautions.map((one) => (
+              <p key={one} className="border-l-4 border-warning pl-3 text-sm font-semibold">
+                {inUnits(one, units)}
+              </p>
+            ))}
+            <dl className="grid grid-cols-2 gap-2 text-sm">
+              {(["cn", "density", "rate", "settling"] as const).map((field) => (
+                <div key={field}>
+                  <dt className="text-base-content/75">{finding.material[field].name}</dt>
+                  <dd className="font-semibold">{rangeOf(finding.material[field], units)}</dd>
+                </div>
+              ))}
+            </dl>
+            {may.edit ? (
+              <form
+                className="space-y-2"
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  add.mutate(
+                    { id, name: given, units, found: found as Findings },
+                    { onSuccess: () => navigate(`/w/${workspaceId}/materials/${id}`) },
+                  );
+                }}
+              >
+                <TextField
+                  label="Keep it as"
+                  value={name}
+                  onChange={setName}
+                  error={problem?.byField.name}
+                  hint={name ? undefined : given}
+                />
+                <button type="submit" className="btn btn-primary press w-full" disabled={add.isPending}>
+                  Keep on my shelf
+                </button>
+                {problem && !problem.byField.name ? (
+                  <p className="text-error" role="alert">
+                    {problem.message}
+                  </p>
+                ) : null}
+              </form>
+            ) : null}
+          </div>
+        ) : (
+          <p className="border-t-4 border-base-300 bg-base-100 p-4 text-base-content/75">
+            The first answer already says something.{" "}
+            <Link className="link" to={`/w/${workspaceId}/materials`}>
+              All materials
+            </Link>
+          </p>
+        )}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,203 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Plus, X } from "lucide-react";
+import { useParams } from "react-router";
+import { api, Problem, result } from "@/api/client";
+import type { HeapEntry } from "@/api/schema.gen";
+import { useSession } from "@/features/accounts/session";
+import { useSettled } from "@/features/survey/entry";
+import { useDraft } from "@/ui/draft";
+import { TextField } from "@/ui/Field";
+import { shown } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { Units } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { useMaterials } from "./materials";
+import { Choose } from "./OwnMaterial";
+
+interface Texts {
+  by: "m3" | "kg";
+  parts: { key: string; material: string; amount: string }[];
+  add: string;
+  ratio: string;
+  moisture: string;
+}
+
+const START: Texts = {
+  by: "m3",
+  parts: [
+    { key: "1", material: "grass_clippings", amount: "1" },
+    { key: "2", material: "leaves_shredded", amount: "1" },
+  ],
+  add: "arborist_leafy",
+  ratio: "30",
+  moisture: "60 %",
+};
+
+/** A compost heap: carbon to nitrogen and moisture of what goes in, and how much of something is missing. */
+export function Heap() {
+  const { workspaceId = "" } = useParams();
+  const { data: session } = useSession();
+  const units = session?.user?.units ?? "metric";
+  const materials = useMaterials(workspaceId);
+  const draft = useDraft<Texts>(`${workspaceId}.heap`, START);
+  const texts = draft.value;
+  const body = useSettled({
+    ...texts,
+    parts: texts.parts.map(({ material, amount }) => ({ material, amount: amount.trim() || "0" })),
+  }) as unknown as HeapEntry;
+  const mixed = useQuery({
+    queryKey: ["heap", workspaceId, body],
+    queryFn: () =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/heap", {
+          params: { path: { workspace_id: workspaceId } },
+          body,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
+  const errors = mixed.error instanceof Problem ? mixed.error.byField : {};
+  const out = mixed.isError ? undefined : mixed.data;
+  const options = materials.data.filter(({ material }) => material.kind !== "sheet");
+  const added = options.find((one) => one.material.key === texts.add)?.material.name.toLowerCase();
+  const amount = (one: { kg: number | null; m3: number | null } | null | undefined) =>
+    one?.m3 == null || one.kg == null
+      ? `None: ${added} cannot bring it there.`
+      : `${shown(one.m3, "m3", units)} of ${added} (${shown(one.kg, "kg", units)})`;
+  const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
+    draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
+  return (
+    <Units value={units}>
+      <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
+        <div className="space-y-3">
+          <h1 className="text-3xl">Mix a heap</h1>
+          <p className="max-w-prose text-base-content/75">
+            About 30 parts of carbon to one of nitrogen, and as wet as a wrung sponge (60 %): then it heats
+            and rots. Amounts are loose and as it comes.
+          </p>
+          <div className="join" role="group" aria-label="Amounts in">
+            {(["m3", "kg"] as const).map((by) => (
+              <button
+                key={by}
+                type="button"
+                aria-pressed={texts.by === by}
+                className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
+                onClick={() => draft.change({ by })}
+              >
+                {by === "m3" ? "by volume, m³" : "by weight, kg"}
+              </button>
+            ))}
+          </div>
+          {texts.parts.map((part, index) => (
+            <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
+              <Choose
+                label={`Part ${index + 1}`}
+                value={part.material}
+                options={options}
+                error={errors[`parts.${index}.material`]}
+                change={(material) => setPart(part.key, { material })}
+              />
+              <TextField
+                label="Amount"
+                unit={texts.by === "m3" ? "m³" : "kg"}
+                value={part.amount}
+                onChange={(text) => setPart(part.key, { amount: text })}
+                error={errors[`parts.${index}.amount`]}
+              />
+              <button
+                type="button"
+                className="btn btn-ghost btn-square press mt-6"
+                aria-label={`Remove part ${index + 1}`}
+                disabled={texts.parts.length < 2}
+                onClick={() => draft.change({ parts: texts.parts.filter((one) => one.key !== part.key) })}
+              >
+                <X size={18} />
+              </button>
+            </div>
+          ))}
+          <button
+            type="button"
+            className="btn btn-sm press"
+            disabled={texts.parts.length >= 12}
+            onClick={() =>
+              draft.change({
+                parts: [
+                  ...texts.parts,
+                  { key: crypto.randomUUID(), material: "arborist_leafy", amount: "1" },
+                ],
+              })
+            }
+          >
+            <Plus size={15} /> Part
+          </button>
+          <h2 className="pt-3 text-xl">What is missing</h2>
+          <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">
+            <Choose
+              label="Could be added"
+              value={texts.add}
+              options={options}
+              change={(add) => draft.change({ add })}
+            />
+            <TextField
+              label="To a C:N of"
+              value={texts.ratio}
+              onChange={(ratio) => draft.change({ ratio })}
+              error={errors.ratio}
+            />
+            <TextField
+              label="To a moisture of"
+              unit="%"
+              value={texts.moisture}
+              onChange={(moisture) => draft.change({ moisture })}
+              error={errors.moisture}
+            />
+          </div>
+        </div>
+        <section aria-label="The mix" className="lg:sticky lg:top-4 lg:self-start" data-testid="heap">
+          {out ? (
+            <div className="space-y-4 border-t-4 border-primary bg-base-100 p-4">
+              <dl className="grid grid-cols-2 gap-3">
+                <div>
+                  <dt className="text-sm text-base-content/75">C:N of the mix</dt>
+                  <dd>
+                    <Value figure={out.cn} className="display text-3xl text-primary" />
+                  </dd>
+                </div>
+                <div>
+                  <dt className="text-sm text-base-content/75">Moisture</dt>
+                  <dd>
+                    <Value figure={out.moisture} className="display text-3xl" />
+                  </dd>
+                </div>
+              </dl>
+              <div>
+                <h3 className="font-semibold">By buckets</h3>
+                <ul>
+                  {out.buckets.map((one) => (
+                    <li key={one.name} className="flex justify-between gap-3 border-b border-base-300 py-1">
+                      <span>{one.name}</span>
+                      <span className="font-semibold">{Number(one.buckets.toFixed(1))}</span>
+                    </li>
+                  ))}
+                </ul>
+              </div>
+              <div className="space-y-1">
+                <h3 className="font-semibold">For a C:N of {texts.ratio}, add</h3>
+                <p data-testid="for-ratio">{amount(out.for_ratio)}</p>
+                <h3 className="pt-2 font-semibold">For {texts.moisture} moisture, add</h3>
+                <p data-testid="for-moisture">{amount(out.for_moisture)}</p>
+              </div>
+              <p className="text-sm text-base-content/75">
+                Two equations, two answers: where they differ, go by C:N and water the heap.
+              </p>
+            </div>
+          ) : (
+            <p className="border-t-4 border-base-300 bg-base-100 p-4">The mix shows here as you type.</p>
+          )}
+        </section>
+      </div>
+    </Units>
+  );
+}

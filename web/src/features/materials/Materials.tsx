@@ -1,0 +1,197 @@
+import { Copy, Search } from "lucide-react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { MaterialOut } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { shown } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { Units, useUnits } from "@/ui/units";
+import { rangeOf, Sourced, Value } from "@/ui/working";
+import { useMaterials, useOwnMaterials } from "./materials";
+import { Swatch } from "./Swatch";
+
+export const HAZARDS: Record<string, string> = {
+  weed_seed: "may bring weed seed",
+  herbicide: "may carry weedkiller",
+  juglone: "carries juglone",
+  dye: "dye fades",
+  theobromine: "poisonous to dogs",
+  raw_manure: "raw manure: wait before harvest",
+  blows: "blows about",
+  mats: "mats or packs",
+};
+
+/** The shelf: own materials and the catalogue, with one opened. */
+export function Materials() {
+  const { workspaceId = "", materialKey } = useParams();
+  const { data: session } = useSession();
+  const may = useMay();
+  const materials = useMaterials(workspaceId);
+  const [sought, seek] = useState("");
+  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
+  const open = materials.data.find((one) => one.material.key === materialKey);
+  const words = sought.trim().toLowerCase();
+  const listed = materials.data.filter(({ material }) =>
+    `${material.name} ${material.what}`.toLowerCase().includes(words),
+  );
+  const home = `/w/${workspaceId}/materials`;
+  return (
+    <Units value={session?.user?.units ?? "metric"}>
+      <div className="grid h-full lg:grid-cols-[minmax(0,1fr)_25rem]">
+        <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
+          <div className="mb-3 flex flex-wrap items-center gap-2">
+            <h1 className="mr-auto text-3xl">Materials</h1>
+            <Link to={`${home}/guess`} className="btn btn-primary press">
+              <Search size={17} /> What have I got?
+            </Link>
+            {may.edit ? (
+              <Link to={`${home}/own/new`} className="btn press">
+                Mix or make one
+              </Link>
+            ) : null}
+            <Link to={`${home}/heap`} className="btn press">
+              Mix a heap
+            </Link>
+          </div>
+          <label className="input press mb-2 flex w-full max-w-sm items-center">
+            <span className="sr-only">Look for a material</span>
+            <input
+              value={sought}
+              onChange={(event) => seek(event.target.value)}
+              placeholder="straw, conifer …"
+            />
+          </label>
+          <ul className="divide-y divide-base-300 border-y border-base-300" aria-label="Materials">
+            {listed.map((one) => (
+              <Row key={one.material.key} out={one} home={home} chosen={one.material.key === materialKey} />
+            ))}
+          </ul>
+          {listed.length === 0 ? <p className="py-4">Nothing on the shelf is called that.</p> : null}
+        </div>
+        {open ? (
+          <Opened out={open} home={home} edit={may.edit} workspaceId={workspaceId} />
+        ) : (
+          <p className="hidden border-l border-base-300 p-6 text-base-content/75 lg:block">
+            Choose a material to see its figures, where each comes from, and what to mind.
+          </p>
+        )}
+      </div>
+    </Units>
+  );
+}
+
+function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: boolean }) {
+  const units = useUnits();
+  const { material, own } = out;
+  return (
+    <li className={chosen ? "border-l-4 border-l-primary bg-base-100" : "hover:bg-base-100"}>
+      <Link
+        to={`${home}/${material.key}`}
+        aria-current={chosen ? "true" : undefined}
+        className="grid grid-cols-[3.5rem_1fr] items-center gap-x-3 px-2 py-2 sm:grid-cols-[3.5rem_1fr_auto]"
+      >
+        <Swatch material={material} />
+        <span className="min-w-0">
+          <span className="block font-semibold">
+            {material.name}
+            {own ? <span className="ml-2 text-sm font-normal text-primary">own</span> : null}
+          </span>
+          <span className="block truncate text-sm text-base-content/75">{material.what}</span>
+        </span>
+        <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
+          C:N {shown(material.cn.value, "ratio", units)}
+          <span className="sm:block"> · rots {shown(material.rate.value, "factor", units)}</span>
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function Opened({
+  out,
+  home,
+  edit,
+  workspaceId,
+}: {
+  out: MaterialOut;
+  home: string;
+  edit: boolean;
+  workspaceId: string;
+}) {
+  const units = useUnits();
+  const { remove } = useOwnMaterials(workspaceId);
+  const { material, own } = out;
+  const hazards = material.hazards ?? [];
+  return (
+    <article className="min-h-0 overflow-y-auto border-base-300 p-4 lg:border-l" aria-label={material.name}>
+      <Link to={home} className="btn btn-ghost press lg:hidden">
+        All materials
+      </Link>
+      <Swatch material={material} large />
+      <h2 className="mt-2 text-2xl">{material.name}</h2>
+      <p>{material.what}</p>
+      {hazards.length > 0 ? (
+        <p className="my-2 border-l-4 border-warning pl-3 text-sm font-semibold">
+          {hazards.map((one) => HAZARDS[one] ?? one).join("; ")}
+        </p>
+      ) : null}
+      <dl className="my-3 grid grid-cols-2 gap-3">
+        <div>
+          <dt className="text-sm text-base-content/75">Weighs, as it comes</dt>
+          <dd>
+            <Value figure={out.wet_density} className="display text-xl" />
+          </dd>
+        </div>
+        <div>
+          <dt className="text-sm text-base-content/75">Nitrogen of dry mass</dt>
+          <dd>
+            <Value figure={out.nitrogen} className="display text-xl" />
+          </dd>
+        </div>
+      </dl>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {(["density", "moisture", "carbon", "cn", "settling", "rate"] as const).map((field) => {
+          const figure = material[field];
+          return (
+            <li key={field} className="grid grid-cols-[1fr_auto] gap-x-3 py-2">
+              <span className="font-semibold">{figure.name}</span>
+              <span className="text-right">
+                {shown(figure.value, figure.unit, units)}
+                {rangeOf(figure, units) ? (
+                  <span className="text-base-content/70"> ({rangeOf(figure, units)})</span>
+                ) : null}
+              </span>
+              <span className="col-span-2">
+                <Sourced figure={figure} />
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      {edit ? (
+        <div className="mt-3 flex flex-wrap gap-2">
+          {own ? (
+            <>
+              <Link to={`${home}/own/${material.key}`} className="btn btn-primary press">
+                Change
+              </Link>
+              <button
+                type="button"
+                className="btn btn-ghost press text-error"
+                onClick={() => remove.mutate(out)}
+              >
+                Delete
+              </button>
+            </>
+          ) : null}
+          {material.kind === "sheet" ? null : (
+            <Link to={`${home}/own/new?from=${material.key}`} className="btn press">
+              <Copy size={16} /> Copy as my own
+            </Link>
+          )}
+        </div>
+      ) : null}
+    </article>
+  );
+}

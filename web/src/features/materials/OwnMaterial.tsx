@@ -1,0 +1,268 @@
+import { Plus, X } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Problem } from "@/api/client";
+import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { useDraft } from "@/ui/draft";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { shown } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { useMaterials, useOwnMaterials } from "./materials";
+
+interface Texts {
+  id: string;
+  name: string;
+  how: "copy" | "mix";
+  base: string;
+  parts: { key: string; material: string; share: string }[];
+  figures: Record<string, string>;
+}
+
+const FIGURES = {
+  density: "Loose dry density",
+  moisture: "Moisture of wet mass",
+  carbon: "Carbon of dry mass",
+  cn: "Carbon to nitrogen",
+  settling: "Settling, untrodden",
+  rate: "Rate of decay",
+} as const;
+
+function textsOf(kept: MaterialOut | undefined, from: string): Texts {
+  const entry = (kept?.entry ?? {}) as {
+    base?: string | null;
+    parts?: { material: string; share: number }[];
+    typed?: { figures?: Record<string, string>; parts?: { share?: string }[] };
+  };
+  const parts = entry.parts ?? [];
+  return {
+    id: crypto.randomUUID(),
+    name: kept?.material.name ?? "",
+    how: parts.length > 0 ? "mix" : "copy",
+    base: entry.base ?? from,
+    parts: (parts.length > 0
+      ? parts
+      : [
+          { material: "arborist_leafy", share: 0.5 },
+          { material: "conifer_bare", share: 0.5 },
+        ]
+    ).map((part, index) => ({
+      key: String(index),
+      material: part.material,
+      share: entry.typed?.parts?.[index]?.share ?? `${part.share * 100} %`,
+    })),
+    figures: entry.typed?.figures ?? {},
+  };
+}
+
+function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
+  const figures = Object.fromEntries(Object.entries(texts.figures).filter(([, text]) => text.trim()));
+  const made =
+    texts.how === "mix"
+      ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
+      : { base: texts.base };
+  return { name: texts.name, units, figures, ...made } as unknown as MaterialEntry;
+}
+
+/** A material of one's own: another one copied, or several mixed, with figures one knows better. */
+export function OwnMaterial() {
+  const { workspaceId = "", materialId } = useParams();
+  const materials = useMaterials(workspaceId);
+  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
+  const kept = materials.data.find((one) => one.own && one.material.key === materialId);
+  if (materialId !== "new" && !kept) return <p className="p-6">This material is not here any more.</p>;
+  return <Form key={materialId} kept={kept} materials={materials.data} workspaceId={workspaceId} />;
+}
+
+function Form({
+  kept,
+  materials,
+  workspaceId,
+}: {
+  kept: MaterialOut | undefined;
+  materials: MaterialOut[];
+  workspaceId: string;
+}) {
+  const [asked] = useSearchParams();
+  const { data: session } = useSession();
+  const units = session?.user?.units ?? "metric";
+  const may = useMay();
+  const navigate = useNavigate();
+  const { add, change } = useOwnMaterials(workspaceId);
+  const [start] = useState(() => textsOf(kept, asked.get("from") ?? "arborist_leafy"));
+  const draft = useDraft<Texts>(
+    `${workspaceId}.material.${kept?.material.key ?? `new.${start.base}`}`,
+    start,
+  );
+  const texts = draft.value;
+  const saving = kept ? change : add;
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const errors = problem?.byField ?? {};
+  const base = materials.find((one) => one.material.key === texts.base)?.material;
+  const home = `/w/${workspaceId}/materials`;
+  const others = materials.filter(
+    ({ material }) => material.key !== kept?.material.key && material.kind !== "sheet",
+  );
+  const save = () => {
+    const entry = entryOf(texts, units);
+    const done = (out: MaterialOut) => {
+      draft.clear();
+      navigate(`${home}/${out.material.key}`);
+    };
+    if (kept) change.mutate({ kept, entry }, { onSuccess: done });
+    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
+  };
+  const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
+    draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
+  return (
+    <form
+      noValidate
+      className="mx-auto max-w-xl space-y-4 p-4 sm:p-6"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h1 className="text-3xl">{kept ? kept.material.name : "A material of your own"}</h1>
+      <fieldset disabled={!may.edit} className="space-y-4">
+        <TextField
+          label="Name"
+          value={texts.name}
+          onChange={(name) => draft.change({ name })}
+          error={errors.name}
+          autoFocus={!kept}
+        />
+        <div className="join" role="group" aria-label="How it is made">
+          {(["copy", "mix"] as const).map((how) => (
+            <button
+              key={how}
+              type="button"
+              aria-pressed={texts.how === how}
+              className={`btn join-item press ${texts.how === how ? "btn-neutral" : ""}`}
+              onClick={() => draft.change({ how })}
+            >
+              {how === "copy" ? "Like another" : "A mix"}
+            </button>
+          ))}
+        </div>
+        {texts.how === "copy" ? (
+          <Choose
+            label="Like"
+            value={texts.base}
+            error={errors.base}
+            options={others}
+            change={(material) => draft.change({ base: material })}
+          />
+        ) : (
+          <div className="space-y-2">
+            {texts.parts.map((part, index) => (
+              <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
+                <Choose
+                  label={`Part ${index + 1}`}
+                  value={part.material}
+                  error={errors[`parts.${index}.material`]}
+                  options={others}
+                  change={(material) => setPart(part.key, { material })}
+                />
+                <TextField
+                  label="By volume"
+                  unit="%"
+                  value={part.share}
+                  onChange={(share) => setPart(part.key, { share })}
+                  error={errors[`parts.${index}.share`]}
+                />
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-square press mt-6"
+                  aria-label={`Remove part ${index + 1}`}
+                  disabled={texts.parts.length < 2}
+                  onClick={() => draft.change({ parts: texts.parts.filter((one) => one.key !== part.key) })}
+                >
+                  <X size={18} />
+                </button>
+              </div>
+            ))}
+            <button
+              type="button"
+              className="btn btn-sm press"
+              onClick={() =>
+                draft.change({
+                  parts: [...texts.parts, { key: crypto.randomUUID(), material: "ramial", share: "20 %" }],
+                })
+              }
+            >
+              <Plus size={15} /> Part
+            </button>
+          </div>
+        )}
+        <p className="text-sm text-base-content/75">
+          What you know better, else leave it empty; every figure keeps its range and says where it comes
+          from.
+        </p>
+        <div className="grid grid-cols-2 gap-3">
+          {(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map((field) => (
+            <TextField
+              key={field}
+              label={FIGURES[field]}
+              {...(field === "density" ? { unit: units === "us" ? "lb/yd³" : "kg/m³" } : {})}
+              {...(["moisture", "carbon", "settling"].includes(field) ? { unit: "%" } : {})}
+              value={texts.figures[field] ?? ""}
+              onChange={(text) => draft.change({ figures: { ...texts.figures, [field]: text } })}
+              error={errors[`figures.${field}`]}
+              hint={
+                texts.how === "copy" && base
+                  ? `there: ${shown(base[field].value, base[field].unit, units)}`
+                  : undefined
+              }
+            />
+          ))}
+        </div>
+        {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+        <div className="flex gap-2">
+          <button type="submit" className="btn btn-primary press" disabled={saving.isPending}>
+            Keep it
+          </button>
+          <Link to={home} className="btn btn-ghost press" onClick={() => draft.clear()}>
+            Back without saving
+          </Link>
+        </div>
+      </fieldset>
+    </form>
+  );
+}
+
+export function Choose({
+  label,
+  value,
+  error,
+  options,
+  change,
+}: {
+  label: string;
+  value: string;
+  error?: string | undefined;
+  options: MaterialOut[];
+  change: (key: string) => void;
+}) {
+  return (
+    <FieldFrame label={label} error={error}>
+      {({ id, describedBy }) => (
+        <select
+          id={id}
+          aria-describedby={describedBy}
+          className="select press w-full"
+          value={value}
+          onChange={(event) => change(event.target.value)}
+        >
+          {options.map(({ material, own }) => (
+            <option key={material.key} value={material.key}>
+              {material.name}
+              {own ? " (own)" : ""}
+            </option>
+          ))}
+        </select>
+      )}
+    </FieldFrame>
+  );
+}

@@ -1,0 +1,64 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, result } from "@/api/client";
+import type { MaterialEntry, MaterialOut } from "@/api/schema.gen";
+import { useUndo } from "@/ui/undo";
+
+/** Own materials, then the catalogue. */
+export function useMaterials(workspace_id: string) {
+  return useQuery({
+    queryKey: ["materials", workspace_id],
+    queryFn: () =>
+      result(api.GET("/api/v1/workspaces/{workspace_id}/materials", { params: { path: { workspace_id } } })),
+    staleTime: 60_000,
+    enabled: workspace_id !== "",
+  });
+}
+
+/** What can be done with own materials. */
+export function useOwnMaterials(workspace_id: string) {
+  const cache = useQueryClient();
+  const offerUndo = useUndo();
+  const refresh = () => cache.invalidateQueries();
+  const add = useMutation({
+    mutationFn: (body: MaterialEntry & { id: string }) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/materials", { params: { path: { workspace_id } }, body }),
+      ),
+    onSuccess: refresh,
+  });
+  const change = useMutation({
+    mutationFn: ({ kept, entry }: { kept: MaterialOut; entry: MaterialEntry }) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/materials/{material_id}", {
+          params: {
+            path: { workspace_id, material_id: kept.material.key },
+            header: { "if-match": `"${kept.version}"` },
+          },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const restore = useMutation({
+    mutationFn: (material_id: string) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/materials/{material_id}/restoration", {
+          params: { path: { workspace_id, material_id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: ({ material: { key: material_id } }: MaterialOut) =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/materials/{material_id}", {
+          params: { path: { workspace_id, material_id } },
+        }),
+      ),
+    onSuccess: async (_, { material }) => {
+      await refresh();
+      offerUndo({ text: `“${material.name}” was deleted.`, undo: () => restore.mutate(material.key) });
+    },
+  });
+  return { add, change, remove };
+}

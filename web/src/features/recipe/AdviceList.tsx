@@ -1,0 +1,68 @@
+import { Ban, CircleHelp, Eye, PencilLine } from "lucide-react";
+import type { Advice, Fix } from "@/api/schema.gen";
+import { inUnits } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+
+const WEIGHTS = {
+  stop: { Icon: Ban, word: "Do not", edge: "border-error" },
+  act: { Icon: PencilLine, word: "Change", edge: "border-warning" },
+  watch: { Icon: Eye, word: "Watch", edge: "border-info" },
+  note: { Icon: CircleHelp, word: "Good to know", edge: "border-base-300" },
+} as const;
+
+/** What speaks against a recipe, the gravest first, each with its reason and what to do. */
+export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (fix: Fix) => void }) {
+  const grave = advice.filter((one) => one.severity !== "note");
+  const notes = advice.filter((one) => one.severity === "note");
+  return (
+    <div className="space-y-2" data-testid="advice">
+      {grave.map((one) => (
+        <Item key={one.rule} advice={one} {...(fix ? { fix } : {})} />
+      ))}
+      {grave.length === 0 ? (
+        <p className="text-base-content/75">Nothing speaks against this recipe.</p>
+      ) : null}
+      {notes.length > 0 ? (
+        <details>
+          <summary className="press flex cursor-pointer items-center font-semibold">
+            {notes.length === 1 ? "One thing good to know" : `${notes.length} things good to know`}
+          </summary>
+          <div className="space-y-2">
+            {notes.map((one) => (
+              <Item key={one.rule} advice={one} />
+            ))}
+          </div>
+        </details>
+      ) : null}
+    </div>
+  );
+}
+
+function Item({ advice, fix }: { advice: Advice; fix?: (fix: Fix) => void }) {
+  const units = useUnits();
+  const { Icon, word, edge } = WEIGHTS[advice.severity];
+  const say = (text: string) => inUnits(text, units);
+  return (
+    <article className={`border-l-4 ${edge} bg-base-100 py-1 pl-3`} data-rule={advice.rule}>
+      <h3 className="flex items-baseline gap-2 font-semibold">
+        <Icon size={15} className="translate-y-0.5 shrink-0" aria-hidden />
+        <span>
+          <span className="sr-only">{word}: </span>
+          {say(advice.says)}
+        </span>
+      </h3>
+      <p className="text-sm">
+        {say(advice.because)} {say(advice.change)}
+      </p>
+      <p className="text-xs text-base-content/70">
+        {advice.school ? `School: ${advice.school}. ` : ""}
+        {advice.source.text}
+      </p>
+      {fix && advice.fix ? (
+        <button type="button" className="btn btn-sm press my-1" onClick={() => fix(advice.fix as Fix)}>
+          {say(advice.fix.label)}
+        </button>
+      ) : null}
+    </article>
+  );
+}

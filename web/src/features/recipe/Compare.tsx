@@ -1,0 +1,240 @@
+import { ArrowLeft, Plus, X } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import type { Estimate, PlotOut, SiteOut } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { useMaterials } from "@/features/materials/materials";
+import { type Entry, entryOf, plotEntry } from "@/features/survey/entry";
+import { useEstimate } from "@/features/survey/estimate";
+import { useSite } from "@/features/survey/site";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { PLACEHOLDER, volume } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { Units, useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { AdviceList } from "./AdviceList";
+import { Cut } from "./Cut";
+import { cutOf } from "./cutOf";
+import { STAGES } from "./RecipePanel";
+
+interface Variant {
+  key: string;
+  entry: Entry;
+}
+
+/** Two or three recipes for one plot, side by side. */
+export function Compare() {
+  const { plotId } = useParams();
+  const { data: session } = useSession();
+  const { sheet } = useSite();
+  if (sheet.isPending) return <Loading what="the plot" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const plot = sheet.data.plots.find((one) => one.id === plotId);
+  if (!plot) return <p className="p-6">This plot is not here any more.</p>;
+  return (
+    <Units value={session?.user?.units ?? sheet.data.site.units}>
+      <Columns site={sheet.data.site} plot={plot} />
+    </Units>
+  );
+}
+
+function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
+  const { workspaceId = "" } = useParams();
+  const [variants, set] = useState<Variant[]>(() => {
+    const entry = entryOf(plot, site.units);
+    const other =
+      plot.wanted_mm > 60
+        ? site.units === "us"
+          ? "1 1/2 in"
+          : "40 mm"
+        : site.units === "us"
+          ? "4 in"
+          : "100 mm";
+    return [
+      { key: "kept", entry },
+      { key: "other", entry: { ...entry, wanted_mm: other } },
+    ];
+  });
+  const [found, setFound] = useState<Record<string, Estimate>>({});
+  const upTo = Math.max(0, ...variants.map((one) => found[one.key]?.recipe.target_mm ?? 0));
+  const first = found[variants[0]?.key ?? ""];
+  const back = `/w/${workspaceId}/sites/${site.id}/plots/${plot.id}?part=recipe`;
+  const change = (key: string, next: Partial<Entry>) =>
+    set(variants.map((one) => (one.key === key ? { ...one, entry: { ...one.entry, ...next } } : one)));
+  return (
+    <div className="p-4">
+      <header className="mb-3 flex flex-wrap items-center gap-2">
+        <Link to={back} className="btn btn-ghost press">
+          <ArrowLeft size={18} /> {plot.name}
+        </Link>
+        <h1 className="mr-auto text-2xl">Recipes side by side</h1>
+        {variants.length < 3 ? (
+          <button
+            type="button"
+            className="btn press"
+            onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}
+          >
+            <Plus size={17} /> A third
+          </button>
+        ) : null}
+      </header>
+      <div className={`grid gap-4 lg:grid-cols-2 ${variants.length > 2 ? "xl:grid-cols-3" : ""}`}>
+        {variants.map((one, index) => (
+          <Column
+            key={one.key}
+            site={site}
+            plot={plot}
+            title={index === 0 ? "As kept" : index === 1 ? "Or" : "Or else"}
+            entry={one.entry}
+            than={index > 0 ? first : undefined}
+            upTo_mm={upTo}
+            change={(next) => change(one.key, next)}
+            tell={(estimate) => setFound((before) => ({ ...before, [one.key]: estimate }))}
+            back={back}
+            {...(variants.length > 2 && index > 0
+              ? { remove: () => set(variants.filter((other) => other.key !== one.key)) }
+              : {})}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+interface ColumnProps {
+  site: SiteOut;
+  plot: PlotOut;
+  title: string;
+  entry: Entry;
+  than: Estimate | undefined;
+  upTo_mm: number;
+  change: (next: Partial<Entry>) => void;
+  tell: (estimate: Estimate) => void;
+  back: string;
+  remove?: () => void;
+}
+
+function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, remove }: ColumnProps) {
+  const { workspaceId = "" } = useParams();
+  const units = useUnits();
+  const may = useMay();
+  const navigate = useNavigate();
+  const { path, changePlot } = useSite();
+  const materials = useMaterials(workspaceId);
+  const body = plotEntry(entry, site.units);
+  const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
+  useEffect(() => {
+    if (estimate) tell(estimate);
+  }, [estimate]);
+  const { recipe } = entry;
+  const set = (next: Record<string, string>) => change({ recipe: { ...recipe, ...next } });
+  const more = than && estimate ? estimate.plot.volume.value - than.plot.volume.value : 0;
+  return (
+    <section aria-label={title} className="flex flex-col gap-3 border border-base-300 bg-base-100 p-3">
+      <header className="flex items-center justify-between">
+        <h2 className="text-xl">{title}</h2>
+        {remove ? (
+          <button
+            type="button"
+            className="btn btn-ghost btn-square press"
+            aria-label={`Remove “${title}”`}
+            onClick={remove}
+          >
+            <X size={18} />
+          </button>
+        ) : null}
+      </header>
+      <div className="grid grid-cols-2 gap-3">
+        <FieldFrame label="Material">
+          {({ id }) => (
+            <select
+              id={id}
+              className="select press w-full"
+              value={recipe.material ?? ""}
+              onChange={(event) => set({ material: event.target.value })}
+            >
+              <option value="">as proposed</option>
+              {materials.data?.map(({ material }) =>
+                material.kind === "sheet" ? null : (
+                  <option key={material.key} value={material.key}>
+                    {material.name}
+                  </option>
+                ),
+              )}
+            </select>
+          )}
+        </FieldFrame>
+        <TextField
+          label="Wanted, settled"
+          unit={PLACEHOLDER.depth[site.units]}
+          value={entry.wanted_mm}
+          onChange={(wanted_mm) => change({ wanted_mm })}
+          error={errors.wanted_mm}
+        />
+        <FieldFrame label="It is">
+          {({ id }) => (
+            <select
+              id={id}
+              className="select press w-full"
+              value={recipe.stage || "fresh"}
+              onChange={(event) => set({ stage: event.target.value })}
+            >
+              {Object.entries(STAGES).map(([value, label]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FieldFrame>
+        <FieldFrame label="Cardboard beneath">
+          {({ id }) => (
+            <select
+              id={id}
+              className="select press w-full"
+              value={recipe.cardboard ?? ""}
+              onChange={(event) => set({ cardboard: event.target.value })}
+            >
+              <option value="">as proposed</option>
+              <option value="yes">yes</option>
+              <option value="no">no</option>
+            </select>
+          )}
+        </FieldFrame>
+      </div>
+      {estimate ? (
+        <>
+          <Cut {...cutOf(estimate, entry.holds.length)} upTo_mm={upTo_mm} narrow />
+          <p>
+            <span className="text-sm text-base-content/75">To order, loose </span>
+            <Value figure={estimate.plot.volume} className="display text-2xl" />
+            {than ? (
+              <span className="ml-2 text-sm font-semibold" data-testid="difference">
+                {Math.abs(more) < 0.0005
+                  ? "the same"
+                  : `${volume(Math.abs(more), units)} ${more > 0 ? "more" : "less"} than as kept`}
+              </span>
+            ) : null}
+          </p>
+          <AdviceList advice={estimate.advice} />
+        </>
+      ) : null}
+      {may.edit && than ? (
+        <button
+          type="button"
+          className="btn btn-primary press mt-auto"
+          disabled={changePlot.isPending}
+          onClick={() =>
+            changePlot.mutate(
+              { id: plot.id, version: plot.version, entry: body },
+              { onSuccess: () => navigate(back) },
+            )
+          }
+        >
+          Take this one
+        </button>
+      ) : null}
+    </section>
+  );
+}

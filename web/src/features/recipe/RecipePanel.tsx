@@ -1,0 +1,354 @@
+import { Columns3, Plus, X } from "lucide-react";
+import { Link } from "react-router";
+import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
+import { useMaterials } from "@/features/materials/materials";
+import type { Entry, HoldEntry } from "@/features/survey/entry";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { AdviceList } from "./AdviceList";
+import { known, PracticeChoice } from "./PracticeChoice";
+import { useWorkspacePractice } from "./practice";
+
+interface Props {
+  site: SiteOut;
+  entry: Entry;
+  estimate: Estimate | undefined;
+  change: (next: Partial<Entry>) => void;
+  errorAt: (path: string, text: string) => string | undefined;
+  hint: (key: string) => string | undefined;
+  workspaceId: string;
+  compare: string | undefined;
+}
+
+export const STAGES = {
+  fresh: "fresh, under a month",
+  ageing: "ageing, still warm or sour",
+  aged: "aged, dull and mostly dry",
+  decomposed: "decomposed, dark crumb",
+};
+const WORDS: Record<string, string> = {
+  material: "material",
+  wanted_mm: "depth",
+  cardboard: "cardboard",
+  compost_mm: "compost",
+  laid_share: "living part",
+};
+
+/** What goes on this ground: material, depth, what lies beneath, and what speaks against it. */
+export function RecipePanel(props: Props) {
+  const { site, entry, estimate, change, errorAt, hint, workspaceId, compare } = props;
+  const units = useUnits();
+  const materials = useMaterials(workspaceId);
+  const workspace = useWorkspacePractice(workspaceId);
+  const { recipe: texts } = entry;
+  const set = (next: Record<string, string>) => change({ recipe: { ...texts, ...next } });
+  const made = estimate?.recipe;
+  const trees = made?.gap_m !== null && made?.gap_m !== undefined;
+  const name = (key: string | null) => materials.data?.find((one) => one.material.key === key)?.material.name;
+  const apply = ({ field, value }: Fix) => {
+    if (field === "wanted_mm")
+      return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
+    if (field === "gap_m")
+      return change({ shape: { ...entry.shape, gap_m: inUnits(`{${value}}`, site.units) } });
+    set({ [field]: typeof value === "boolean" ? (value ? "yes" : "no") : value });
+  };
+  const proposed = made?.proposal;
+  return (
+    <>
+      {made && made.overridden.length > 0 ? (
+        <p className="flex items-center justify-between gap-2 border-l-4 border-primary pl-3 text-sm">
+          <span>
+            Yours differs from the proposal in {made.overridden.map((one) => WORDS[one] ?? one).join(", ")}.
+          </span>
+          <button
+            type="button"
+            className="btn btn-sm press"
+            onClick={() =>
+              change({
+                wanted_mm: usualDepth(made.proposal.depth.value, site.units),
+                recipe: { ...texts, material: "", cardboard: "", compost_mm: "", laid_share: "" },
+              })
+            }
+          >
+            Take the proposal
+          </button>
+        </p>
+      ) : null}
+      {proposed ? (
+        <p className="text-sm text-base-content/75" data-testid="reasons">
+          Proposed: {proposed.material.name.toLowerCase()}, {usualDepth(proposed.depth.value, units)}.{" "}
+          {proposed.reasons.join(" ")}
+        </p>
+      ) : null}
+      <FieldFrame
+        label="Material"
+        error={errorAt("recipe.material", texts.material ?? "")}
+        aside={
+          <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>
+            What have I got?
+          </Link>
+        }
+      >
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={texts.material ?? ""}
+            onChange={(event) => set({ material: event.target.value })}
+          >
+            <option value="">as proposed{proposed ? `: ${proposed.material.name}` : ""}</option>
+            {materials.data?.map(({ material, own }) =>
+              material.kind === "sheet" ? null : (
+                <option key={material.key} value={material.key}>
+                  {material.name}
+                  {own ? " (own)" : ""}
+                </option>
+              ),
+            )}
+          </select>
+        )}
+      </FieldFrame>
+      <div className="grid grid-cols-2 gap-3">
+        <TextField
+          label="Wanted, settled"
+          unit={PLACEHOLDER.depth[site.units]}
+          value={entry.wanted_mm}
+          onChange={(wanted_mm) => change({ wanted_mm })}
+          error={errorAt("wanted_mm", entry.wanted_mm)}
+          hint={hint("wanted_mm")}
+        />
+        <FieldFrame label="It is" hint={texts.chipped_on ? "By its age and the climate" : undefined}>
+          {({ id, describedBy }) => (
+            <select
+              id={id}
+              aria-describedby={describedBy}
+              className="select press w-full"
+              disabled={Boolean(texts.chipped_on)}
+              value={texts.chipped_on ? (made?.layers.at(-1)?.stage ?? "fresh") : texts.stage || "fresh"}
+              onChange={(event) => set({ stage: event.target.value })}
+            >
+              {Object.entries(STAGES).map(([value, label]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          )}
+        </FieldFrame>
+      </div>
+      {estimate ? <Layers estimate={estimate} /> : null}
+      <AdviceList advice={estimate?.advice ?? []} fix={apply} />
+      <details>
+        <summary className="press flex cursor-pointer items-center font-semibold">
+          Beneath, gaps and what stays bare
+        </summary>
+        <div className="grid grid-cols-2 gap-3 pb-2">
+          <FieldFrame label="Cardboard beneath">
+            {({ id }) => (
+              <select
+                id={id}
+                className="select press w-full"
+                value={texts.cardboard ?? ""}
+                onChange={(event) => set({ cardboard: event.target.value })}
+              >
+                <option value="">as proposed: {proposed?.cardboard ? "yes" : "no"}</option>
+                <option value="yes">yes</option>
+                <option value="no">no</option>
+              </select>
+            )}
+          </FieldFrame>
+          <TextField
+            label="Compost beneath"
+            unit={PLACEHOLDER.depth[site.units]}
+            value={texts.compost_mm ?? ""}
+            onChange={(compost_mm) => set({ compost_mm })}
+            error={errorAt("recipe.compost_mm", texts.compost_mm ?? "")}
+            hint={`Empty: as proposed, ${proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : "none"}`}
+          />
+          <TextField
+            label={trees ? "Biochar collar" : "Biochar beneath"}
+            unit={PLACEHOLDER.depth[site.units]}
+            value={texts.biochar_mm ?? ""}
+            onChange={(biochar_mm) => set({ biochar_mm })}
+            error={errorAt("recipe.biochar_mm", texts.biochar_mm ?? "")}
+            hint="Empty: none"
+          />
+          <TextField
+            label="Chipped on"
+            type="date"
+            value={texts.chipped_on ?? ""}
+            onChange={(chipped_on) => set({ chipped_on })}
+            error={errorAt("recipe.chipped_on", texts.chipped_on ?? "")}
+            hint="Then its stage moves on with the date"
+          />
+          {trees ? (
+            <>
+              <TextField
+                label="Gap at the trunk"
+                unit={PLACEHOLDER.small[site.units]}
+                value={entry.shape.gap_m ?? ""}
+                onChange={(gap_m) => change({ shape: { ...entry.shape, gap_m } })}
+                error={errorAt("shape.gap_m", entry.shape.gap_m ?? "")}
+              />
+              <TextField
+                label="Part that is laid"
+                unit="%"
+                value={texts.laid_share ?? ""}
+                onChange={(laid_share) => set({ laid_share })}
+                error={errorAt("recipe.laid_share", texts.laid_share ?? "")}
+                hint={`Empty: as proposed, ${Math.round((proposed?.laid_share ?? 1) * 100)} %`}
+              />
+            </>
+          ) : null}
+          <label className="press col-span-2 flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={texts.dug_in === "yes"}
+              onChange={(event) => set({ dug_in: event.target.checked ? "yes" : "" })}
+            />
+            Dug into the soil
+          </label>
+          <HoldBacks entry={entry} site={site} change={change} errorAt={errorAt} />
+        </div>
+      </details>
+      <details>
+        <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
+          Practice on this plot
+          <span className="text-sm font-normal text-base-content/75">
+            {Object.keys(known(entry.practice)).length || "as the site"}
+          </span>
+        </summary>
+        <PracticeChoice
+          chosen={entry.practice}
+          wider={[workspace.choices.data ?? {}, site.practice]}
+          from={Object.keys(known(site.practice)).length ? "the site" : "your practice"}
+          change={(practice) => change({ practice: known(practice) })}
+        />
+      </details>
+      {compare ? (
+        <Link className="btn press w-full" to={compare}>
+          <Columns3 size={17} /> Compare recipes side by side
+        </Link>
+      ) : null}
+      <p className="sr-only">{name(texts.material ?? "")}</p>
+    </>
+  );
+}
+
+/** What each layer takes, from the top down. */
+function Layers({ estimate }: { estimate: Estimate }) {
+  const { layers, area, laid } = estimate.plot;
+  return (
+    <table className="w-full text-sm" data-testid="layers">
+      <caption className="sr-only">Layers from the top down, with what each takes</caption>
+      <tbody>
+        {[...layers].reverse().map((one) => (
+          <tr key={one.role} className="border-b border-base-300">
+            <td className="py-1">{one.name}</td>
+            <td className="py-1 text-right font-semibold whitespace-nowrap">
+              <Value figure={one.amount} />
+            </td>
+          </tr>
+        ))}
+        {laid.value < area.value - 0.005 ? (
+          <tr>
+            <td className="py-1 text-base-content/75">on, of the whole ground</td>
+            <td className="py-1 text-right">
+              <Value figure={laid} />
+            </td>
+          </tr>
+        ) : null}
+      </tbody>
+    </table>
+  );
+}
+
+function HoldBacks({ entry, site, change, errorAt }: Pick<Props, "entry" | "site" | "change" | "errorAt">) {
+  const set = (key: string, next: Partial<HoldEntry>) =>
+    change({ holds: entry.holds.map((one) => (one.key === key ? { ...one, ...next } : one)) });
+  return (
+    <div className="col-span-2 space-y-2">
+      {entry.holds.map((one, index) => {
+        const path = `recipe.hold_backs.${index}`;
+        return (
+          <div key={one.key} className="space-y-2 border-l-4 border-base-300 pl-3">
+            <div className="flex items-end gap-2">
+              <div className="grow">
+                <TextField
+                  label="Kept bare"
+                  value={one.name}
+                  onChange={(name) => set(one.key, { name })}
+                  error={errorAt(`${path}.name`, one.name)}
+                />
+              </div>
+              <button
+                type="button"
+                className="btn btn-ghost btn-square press"
+                aria-label={`Remove ${one.name}`}
+                onClick={() => change({ holds: entry.holds.filter((other) => other.key !== one.key) })}
+              >
+                <X size={18} />
+              </button>
+            </div>
+            <div className="grid grid-cols-3 gap-2">
+              <TextField
+                label="Rows"
+                value={one.rows}
+                onChange={(rows) => set(one.key, { rows })}
+                error={errorAt(`${path}.rows`, one.rows)}
+              />
+              <TextField
+                label="Length"
+                unit={PLACEHOLDER.length[site.units]}
+                value={one.length_m}
+                onChange={(length_m) => set(one.key, { length_m })}
+                error={errorAt(`${path}.length_m`, one.length_m)}
+              />
+              <TextField
+                label="Width"
+                unit={PLACEHOLDER.length[site.units]}
+                value={one.width_m}
+                onChange={(width_m) => set(one.key, { width_m })}
+                error={errorAt(`${path}.width_m`, one.width_m)}
+              />
+            </div>
+            <label className="press flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={one.for_good}
+                onChange={(event) => set(one.key, { for_good: event.target.checked })}
+              />
+              For good; else it is covered once plants are up
+            </label>
+          </div>
+        );
+      })}
+      <button
+        type="button"
+        className="btn btn-sm press"
+        onClick={() =>
+          change({
+            holds: [
+              ...entry.holds,
+              {
+                key: crypto.randomUUID(),
+                name: "Sown rows",
+                rows: "1",
+                length_m: "",
+                width_m: site.units === "us" ? "10 in" : "25 cm",
+                for_good: false,
+              },
+            ],
+          })
+        }
+      >
+        <Plus size={15} /> Rows kept bare
+      </button>
+    </div>
+  );
+}
