@@ -51,6 +51,44 @@ def offsets(page: Page, address: str) -> None:
         field.press("ArrowRight")
 
 
+def recipe(page: Page, address: str, site: str, name: str) -> None:
+    """Open a plot's recipe."""
+    plot(page, address, site, name)
+    page.get_by_role("tab", name="Recipe").click()
+    page.get_by_test_id("layers").wait_for()
+
+
+def compare(page: Page, address: str) -> None:
+    """Set two recipes side by side."""
+    recipe(page, address, "Marrow Street Library", "Verge to be converted")
+    page.get_by_role("link", name="Compare").click()
+    page.get_by_test_id("difference").wait_for()
+
+
+def guess(page: Page, address: str) -> None:
+    """Answer two questions on a nameless load."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Materials", exact=True).click()
+    page.get_by_role("link", name="What have I got?").click()
+    page.get_by_text("Twigs, bits of leaf and wood together").click()
+    page.get_by_text("Musty, it smokes with spores").click()
+    page.get_by_text("it may also be").wait_for()
+
+
+def shelf(page: Page, address: str) -> None:
+    """Open a material on the shelf."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Materials", exact=True).click()
+    page.get_by_role("link", name="Branch-wood chips").click()
+
+
+def practice(page: Page, address: str) -> None:
+    """Show the schools."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Practice").click()
+    page.get_by_text("Thin and often").wait_for()
+
+
 VIEWS: dict[str, View] = {
     "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
@@ -58,6 +96,12 @@ VIEWS: dict[str, View] = {
     "offsets": (OFFICE, "light", offsets),
     "files": (OFFICE, "light", files),
     "working": (OFFICE, "dark", working),
+    "recipe": (OFFICE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Hazel bank")),
+    "compare": (OFFICE, "light", compare),
+    "materials": (OFFICE, "light", shelf),
+    "guess": (OFFICE, "light", guess),
+    "practice": (OFFICE, "dark", practice),
+    "phone-recipe": (PHONE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Medlar row")),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
     "phone-plot": (PHONE, "dark", lambda page, address: plot(page, address, "Quillet Holm", "Quince row")),
 }

@@ -80,6 +80,14 @@ def openapi() -> None:
 
 
 @cli.command()
+def advice_table() -> None:
+    """Print the rules of advice as a table for the docs."""
+    from ulmatic.core.recipe import advice_table as table  # noqa: PLC0415
+
+    _say(table())
+
+
+@cli.command()
 def reset_password(email: Annotated[str, typer.Argument(help="Whose password is set anew")]) -> None:
     """Set somebody's password, asked for on the terminal; they are signed out everywhere."""
     from ulmatic.accounts.service import change_password, find_user  # noqa: PLC0415

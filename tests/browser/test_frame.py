@@ -91,7 +91,8 @@ def test_a_plot_is_measured_by_keyboard_alone(page: Page, address):
 
 def test_sources_tell_published_from_common_practice(page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Sources").click()
-    expect(page.get_by_text("Settling, untrodden ground")).to_be_visible()
+    page.get_by_text("Demo visitor").click()
+    page.get_by_role("link", name="Sources of all numbers").click()
+    expect(page.get_by_text("Settling, trodden ground")).to_be_visible()
     expect(page.get_by_text("Common practice.").first).to_be_visible()
-    expect(page.get_by_text("20 to 25 %")).to_be_visible()
+    expect(page.get_by_text("25 to 40 %")).to_be_visible()

@@ -4,6 +4,7 @@ import ast
 from pathlib import Path
 
 import ulmatic
+from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.working import Mark
 from ulmatic.survey.routes import list_parameters
 
@@ -63,8 +64,8 @@ def test_customers_rows_are_selected_in_the_scope_alone():
 
 
 def test_every_parameter_has_its_range_source_and_mark():
-    parameters = list_parameters()
-    assert len({one.key for one in parameters}) == len(parameters) >= 16
+    parameters = [*list_parameters(), *(one for material in CATALOGUE.values() for one in material.parameters())]
+    assert len({one.key for one in parameters}) == len(parameters) >= 180
     for one in parameters:
         assert one.low <= one.value <= one.high, one.key
         assert len(one.source.text) > 15, one.key

@@ -56,12 +56,15 @@ SITES: list[dict[str, Any]] = [
             _plot("Quince row", "young_tree", "100 mm", "30 mm", kind="ring_row", canopy_m="2.6 m", trunk_m="24 cm",
                   gap_m="15 cm", reach_m="20 cm", trees=12, spacing_m="3.6 m"),
             _plot("Medlar row", "young_tree", "120 mm", "55 mm", kind="ring_row", canopy_m="3.6 m", trunk_m="38 cm",
-                  gap_m="15 cm", reach_m="20 cm", trees=9, spacing_m="3.6 m"),
+                  gap_m="30 cm", reach_m="20 cm", trees=9, spacing_m="3.6 m"),
             _bed("Madder and weld", "perennials", "9.5 m", "2.4 m", "75 mm", "20 mm"),
             _plot("Woad bed", "vegetables", "80 mm", kind="offsets", spacing_m="1.5 m", edge="curved",
                   offsets_m="1.2, 2.1, 2.6, 2.4, 1.9, 1.5, 0.8 m"),
-            _bed("Kitchen bed, south", "vegetables", "7.2 m", "1.2 m", "90 mm", "35 mm"),
-            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "10 mm"),
+            _bed("Kitchen bed, south", "vegetables", "7.2 m", "1.2 m", "90 mm", "35 mm")
+            | {"recipe": {"stage": "aged", "hold_backs": [
+                {"name": "Carrots", "rows": 2, "length_m": "7.2 m", "width_m": "25 cm"}]}},
+            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "10 mm")
+            | {"recipe": {"stage": "aged"}},
             _bed("Garlic ground", "bulbs", "3.6 m", "1.2 m", "0"),
             _plot("Cart track", "vehicle_path", "180 mm", "60 mm", kind="path", legs_m="21 + 14.5 m",
                   turns_deg="40 right", width_m="2.6 m"),

@@ -1,14 +1,15 @@
 """What the material routes take and answer."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
-from pydantic import BaseModel, BeforeValidator, Field
+from pydantic import BaseModel, BeforeValidator, Field, PrivateAttr, model_validator
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.materials import Findings, Material
 from ulmatic.core.survey import Name
-from ulmatic.core.units import Density, Share
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.units import MASS, VOLUME, Density, MeasureError, Share, parse
 from ulmatic.core.working import Figure
 from ulmatic.entries import TypedEntry
 
@@ -83,20 +84,36 @@ class MaterialOut(BaseModel):
 
 
 class HeapPart(BaseModel):
-    """So much of a material in a heap."""
+    """So much of a material in a heap, as typed: a loose volume or a mass as it comes."""
 
     material: Annotated[str, Field(max_length=80)]
-    amount: _number(0, 100_000)  # type: ignore[valid-type]
+    amount: Annotated[str, Field(max_length=60)]
 
 
-class HeapEntry(BaseModel):
-    """A heap as typed; `by` says whether amounts are loose m³ or kg as it comes."""
+class HeapEntry(TypedEntry):
+    """A heap as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb)."""
 
     by: Literal["m3", "kg"] = "m3"
     parts: Annotated[list[HeapPart], Field(min_length=1, max_length=12)]
     add: Annotated[str, Field(max_length=80)] | None = None
     ratio: _number(5, 500) = 30.0  # type: ignore[valid-type]
     moisture: Annotated[Share, Field(ge=0.05, le=0.9)] = 0.6
+    _amounts: list[float] = PrivateAttr(default_factory=list)
+
+    @model_validator(mode="after")
+    def _read_amounts(self) -> Self:
+        measure = MASS if self.by == "kg" else VOLUME
+        for index, part in enumerate(self.parts):
+            try:
+                amount = 0.0 if part.amount.strip() in ("", "0") else parse(part.amount, measure, self.units)
+            except MeasureError as error:
+                raise wrong(str(error), f"parts.{index}.amount") from None
+            self._amounts.append(amount)
+        return self
+
+    def amounts(self) -> list[float]:
+        """Return what goes in of each part, in m³ or kg."""
+        return self._amounts
 
 
 class HeapAddition(BaseModel):

@@ -128,7 +128,7 @@ def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
     """Mix a heap."""
     materials = shelf(scope)
     chosen = [known(materials, part.material, f"parts.{at}.material") for at, part in enumerate(entry.parts)]
-    filled = [(one, part.amount) for one, part in zip(chosen, entry.parts, strict=True) if one and part.amount > 0]
+    filled = [(one, amount) for one, amount in zip(chosen, entry.amounts(), strict=True) if one and amount > 0]
     if not filled:
         raise Problem(422, "Write how much of something goes in.", field="parts.0.amount")
     portions = [portion(one, amount, entry.by) for one, amount in filled]

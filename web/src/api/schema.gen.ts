@@ -1404,7 +1404,7 @@ export interface components {
         };
         /**
          * HeapEntry
-         * @description A heap as typed; `by` says whether amounts are loose m³ or kg as it comes.
+         * @description A heap as typed; `by` says whether amounts are loose volumes (m³ or yd³) or masses as it comes (kg or lb).
          */
         HeapEntry: {
             /** Add */
@@ -1427,6 +1427,7 @@ export interface components {
              * @default 30
              */
             ratio?: string | number;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * HeapOut
@@ -1442,11 +1443,11 @@ export interface components {
         };
         /**
          * HeapPart
-         * @description So much of a material in a heap.
+         * @description So much of a material in a heap, as typed: a loose volume or a mass as it comes.
          */
         HeapPart: {
             /** Amount */
-            amount: string | number;
+            amount: string;
             /** Material */
             material: string;
         };

@@ -43,7 +43,10 @@ export function Frame() {
                   <NavLink to={`/w/${workspace.id}/materials`} className={tab}>
                     Materials
                   </NavLink>
-                  <NavLink to={`/w/${workspace.id}/practice`} className={tab}>
+                  <NavLink
+                    to={`/w/${workspace.id}/practice`}
+                    className={(state) => `${tab(state)} max-sm:hidden`}
+                  >
                     Practice
                   </NavLink>
                   <NavLink
@@ -79,13 +82,15 @@ export function Frame() {
                     </Link>
                   </li>
                 ))}
-                {workspace ? (
-                  <li className="sm:hidden">
-                    <Link to={`/w/${workspace.id}/team`} className="press">
-                      Team
-                    </Link>
-                  </li>
-                ) : null}
+                {workspace
+                  ? ["practice", "team"].map((page) => (
+                      <li key={page} className="sm:hidden">
+                        <Link to={`/w/${workspace.id}/${page}`} className="press capitalize">
+                          {page}
+                        </Link>
+                      </li>
+                    ))
+                  : null}
                 <li>
                   <Link to="/parameters" className="press">
                     Sources of all numbers

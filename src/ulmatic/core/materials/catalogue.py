@@ -40,7 +40,7 @@ def _parameter(key: str, what: str, three: Three, source: str | None) -> Paramet
     name, unit = _NAMES[what]
     value, low, high = three
     if source is None:
-        text, mark = f"Common practice, no published source: {_JUDGED[what].lower()}.", Mark.COMMON_PRACTICE
+        text, mark = f"{_JUDGED[what]}; no published source.", Mark.COMMON_PRACTICE
     else:
         text, mark = f"{_FROM_MEMORY[source]}; from memory.", Mark.FROM_MEMORY
     return parameter(f"materials.{key}.{what}", name, value, unit, low, high, mark, text)

@@ -19,11 +19,11 @@ from ulmatic.core.units.fields import (
     reading_system,
     several,
 )
-from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, OFFSET, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed
 
 __all__ = [
-    "DEPTH", "GAP", "GIRTH", "LENGTH", "OFFSET", "SHARE", "VOLUME",
+    "DEPTH", "GAP", "GIRTH", "LENGTH", "MASS", "OFFSET", "SHARE", "VOLUME",
     "Coordinate", "Density", "Depth", "Gap", "Girth", "Length", "Measure",
     "MeasureError", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several",
     "parse_signed", "reading_system", "several",

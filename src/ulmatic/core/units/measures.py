@@ -63,6 +63,15 @@ VOLUME = Measure(
     1_000,
     {_METRIC: "10, 10 m3, 80 L or 12 cu yd", _US: "12, 12 cu yd, 6 cu ft or 9 m3"},
 )
+MASS = Measure(
+    "a mass",
+    "kg",
+    {_METRIC: "kg", _US: "lb"},
+    0,
+    1_000_000,
+    {_METRIC: "50, 50 kg or 110 lb", _US: "110, 110 lb or 50 kg"},
+    least_allowed=True,
+)
 SHARE = Measure(
     "a percentage",
     "1",

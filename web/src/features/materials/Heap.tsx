@@ -7,7 +7,7 @@ import { useSession } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
-import { shown } from "@/ui/format";
+import { PLACEHOLDER, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -43,7 +43,8 @@ export function Heap() {
   const texts = draft.value;
   const body = useSettled({
     ...texts,
-    parts: texts.parts.map(({ material, amount }) => ({ material, amount: amount.trim() || "0" })),
+    units,
+    parts: texts.parts.map(({ material, amount }) => ({ material, amount })),
   }) as unknown as HeapEntry;
   const mixed = useQuery({
     queryKey: ["heap", workspaceId, body],
@@ -86,7 +87,7 @@ export function Heap() {
                 className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
                 onClick={() => draft.change({ by })}
               >
-                {by === "m3" ? "by volume, m³" : "by weight, kg"}
+                {by === "m3" ? "by volume" : "by weight"}
               </button>
             ))}
           </div>
@@ -101,7 +102,7 @@ export function Heap() {
               />
               <TextField
                 label="Amount"
-                unit={texts.by === "m3" ? "m³" : "kg"}
+                unit={texts.by === "m3" ? PLACEHOLDER.volume[units] : units === "us" ? "lb" : "kg"}
                 value={part.amount}
                 onChange={(text) => setPart(part.key, { amount: text })}
                 error={errors[`parts.${index}.amount`]}

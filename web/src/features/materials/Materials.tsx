@@ -101,7 +101,7 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
         </span>
         <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
           C:N {shown(material.cn.value, "ratio", units)}
-          <span className="sm:block"> · rots {shown(material.rate.value, "factor", units)}</span>
+          <span className="max-sm:hidden sm:block">rots {shown(material.rate.value, "factor", units)}</span>
         </span>
       </Link>
     </li>

@@ -220,6 +220,11 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           <AdviceList advice={estimate.advice} />
         </>
       ) : null}
+      {changePlot.isError ? (
+        <p className="text-error" role="alert">
+          {changePlot.error.message}
+        </p>
+      ) : null}
       {may.edit && than ? (
         <button
           type="button"

@@ -52,13 +52,13 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
 export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, narrow = false }: Props) {
   const units = useUnits();
   const id = useId();
-  const [WIDE, HIGH] = narrow ? [340, 250] : [640, 236];
+  const [WIDE, HIGH] = narrow ? [340, 264] : [640, 236];
   const bands = useMemo(() => bandsOf(recipe, existing_mm, units), [recipe, existing_mm, units]);
   const top_mm = Math.max(60, upTo_mm, recipe.target_mm, ...bands.map((band) => band.to));
   const beneath = recipe.layers
     .filter((one) => one.role !== "mulch")
     .reduce((sum, one) => sum + one.settled_mm, 0);
-  const [SKY, SOIL, LEFT] = [30, 62, 58];
+  const [SKY, SOIL, LEFT] = [narrow ? 48 : 30, 62, 58];
   const right = narrow ? 8 : 196;
   const ground = HIGH - SOIL - (narrow ? bands.length * 17 : 0);
   const scale = (ground - SKY) / top_mm;
@@ -111,7 +111,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
       {trunk ? (
         <g>
           <path
-            d={`M${from} ${SKY - 22}H${bark - 14}C${bark - 13} ${ground - 46} ${bark - 8} ${ground - 16} ${bark} ${ground}C${bark + 4} ${ground + 10} ${bark + 20} ${ground + 24} ${bark + 34} ${ground + 40}L${bark - 6} ${ground + 22}L${from} ${ground + 34}Z`}
+            d={`M${from} ${SKY - 24}H${bark - 14}C${bark - 13} ${ground - 46} ${bark - 8} ${ground - 16} ${bark} ${ground}C${bark + 4} ${ground + 10} ${bark + 20} ${ground + 24} ${bark + 34} ${ground + 40}L${bark - 6} ${ground + 22}L${from} ${ground + 34}Z`}
             fill="var(--cut-trunk)"
             stroke="var(--soil-line)"
           />
@@ -138,7 +138,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
           </g>
           <text
             x={bark - 2}
-            y={SKY - 2}
+            y={narrow ? 14 : SKY - 2}
             fontSize={13}
             fontWeight={600}
             fill={close ? "var(--color-error)" : "var(--color-base-content)"}

@@ -23,10 +23,8 @@ export function useWorkspacePractice(workspace_id: string) {
   const change = useMutation({
     mutationFn: (body: PracticeChoices) =>
       result(api.PUT("/api/v1/workspaces/{workspace_id}/practice", { params, body })),
-    onSuccess: async (kept) => {
-      cache.setQueryData(queryKey, kept);
-      await cache.invalidateQueries();
-    },
+    onMutate: (body) => cache.setQueryData(queryKey, body),
+    onSettled: () => cache.invalidateQueries(),
   });
   return { choices, change };
 }

@@ -226,8 +226,8 @@ export function Ground(props: Props) {
                     />
                   );
                 })}
-              <LandmarkTags marks={marks} labels={labels} chosen={chosen} scale={scale} />
               {walk.length > 1 ? <Walk points={walk} scale={scale} /> : null}
+              <LandmarkTags marks={marks} labels={labels} chosen={chosen} scale={scale} />
             </g>
           </svg>
         ) : null}

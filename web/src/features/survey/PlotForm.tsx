@@ -255,7 +255,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
         ) : null}
       </fieldset>
       <div className="sticky bottom-0 z-10 bg-base-100">
-        <PlotFigures estimate={estimate} current={current} />
+        <PlotFigures estimate={estimate} current={current} brief={part === "recipe"} />
         {may.edit ? (
           <div className="flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
             <button
@@ -332,7 +332,17 @@ function Reached({ access }: { access: Estimate["access"] }) {
   );
 }
 
-function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; current: boolean }) {
+function PlotFigures({
+  estimate,
+  current,
+  brief,
+}: {
+  estimate: Estimate | undefined;
+  current: boolean;
+  /** Only the two numbers, where there is little room. */
+  brief: boolean;
+}) {
+  const aside = `block text-sm text-base-content/75 ${brief ? "max-lg:hidden" : ""}`;
   const units = useUnits();
   if (!estimate) {
     return (
@@ -352,7 +362,7 @@ function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; cu
         <dt className="text-sm text-base-content/75">Area</dt>
         <dd>
           <Value figure={area} className="display text-2xl" />
-          <span className="block text-sm text-base-content/75">
+          <span className={aside}>
             edge <Value figure={edge} />;{" "}
             {estimate.found.cover === "lawn" || estimate.found.cover === "running_grass" ? (
               <>
@@ -368,13 +378,13 @@ function PlotFigures({ estimate, current }: { estimate: Estimate | undefined; cu
         <dt className="text-sm text-base-content/75">To order, loose</dt>
         <dd>
           <Value figure={volume} className="display text-2xl" />
-          <span className="block text-sm text-base-content/75">
+          <span className={aside}>
             {shown(volume.value, "m3", other(units))}
             {range ? `; ${range}` : ""}
           </span>
         </dd>
       </div>
-      <Reached access={estimate.access} />
+      {brief ? null : <Reached access={estimate.access} />}
     </dl>
   );
 }

@@ -74,7 +74,9 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                 {area(plot.area_m2, units)}, {depth(plot.wanted_mm, units)}
               </span>
               {plot.advice ? (
-                <span className="col-span-2 truncate text-sm font-semibold text-error">
+                <span
+                  className={`col-span-2 truncate text-sm ${plot.advice.severity === "stop" ? "font-semibold text-error" : "text-warning"}`}
+                >
                   {inUnits(plot.advice.says, units)}
                 </span>
               ) : null}

@@ -79,7 +79,8 @@ export function useSite() {
           body: entry,
         }),
       ),
-    onSettled: () => void refresh(),
+    // After a refusal the new state is there before the sentence is, so that saving again starts from it.
+    onSettled: (_, error) => (error ? refresh() : void refresh()),
   });
   const restorePlot = useMutation({
     mutationFn: (plot_id: string) =>

@@ -1,0 +1,216 @@
+"""Materials, practices, recipes, advice and the cut, in the browser."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import make_site, sign_up, step_into_demo
+from tests.browser.test_survey import new_plot
+
+
+def recipe(page: Page) -> None:
+    page.get_by_role("tab", name="Recipe").click()
+
+
+def cut(page: Page):
+    return page.get_by_test_id("cut").locator("visible=true")
+
+
+def rule(page: Page, key: str):
+    return page.locator(f"[data-rule={key}]").locator("visible=true")
+
+
+def test_a_lawn_is_converted(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Front")
+    new_plot(page, "Old lawn", "rectangle")
+    page.get_by_label("Used for").select_option("lawn_to_convert")
+    page.get_by_label("Length").fill("10 x 4 m")
+    recipe(page)
+    expect(page.get_by_test_id("reasons")).to_contain_text("Cardboard over what still grows")
+    expect(page.get_by_test_id("layers")).to_contain_text("48 m²")
+    expect(cut(page)).to_have_attribute(
+        "aria-label", re.compile("Cardboard, plain; Arborist chips, leafy, fresh, 150 mm")
+    )
+    page.get_by_text("Beneath, gaps and what stays bare").click()
+    page.get_by_label("Cardboard beneath").select_option("no")
+    expect(rule(page, "lawn_uncovered")).to_be_visible()
+    expect(page.get_by_text("Yours differs from the proposal in cardboard.")).to_be_visible()
+    page.get_by_role("button", name="Lay cardboard first").click()
+    expect(page.get_by_label("Cardboard beneath")).to_have_value("yes")
+    expect(rule(page, "lawn_uncovered")).to_have_count(0)
+    page.get_by_label("Wanted, settled").locator("visible=true").fill("60 mm")
+    expect(rule(page, "lawn_thin")).to_be_visible()
+    page.get_by_role("button", name="Take the proposal").click()
+    expect(page.get_by_label("Wanted, settled").locator("visible=true")).to_have_value("150 mm")
+    page.get_by_role("tab", name="Ground").click()
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
+    page.goto(page.url.split("/plots/")[0])
+    expect(page.get_by_test_id("also")).to_contain_text("Cardboard, plain")
+
+
+def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
+    step_into_demo(page, address, "Marrow Street Library")
+    page.get_by_role("link", name="Linden rings").click()
+    recipe(page)
+    expect(cut(page)).to_have_attribute("aria-label", re.compile("Lies there, 2½ in; .*wanted 6 in"))
+    expect(cut(page)).to_contain_text("gap 1 ft")
+    page.get_by_text("Beneath, gaps and what stays bare").click()
+    gap = page.get_by_label("Gap at the trunk").locator("visible=true")
+    gap.fill("2 in")
+    expect(rule(page, "trunk_gap")).to_contain_text("Keep at least 3⅞ in clear")
+    expect(cut(page)).to_contain_text("needed")
+    gap.fill("6 in")
+    expect(rule(page, "fresh_near_trunk")).to_be_visible()
+    page.get_by_label("It is", exact=True).select_option("aged")
+    expect(rule(page, "fresh_near_trunk")).to_have_count(0)
+    page.get_by_label("Part that is laid").fill("75 %")
+    expect(page.get_by_test_id("layers")).to_contain_text("of the whole ground")
+    expect(cut(page)).to_contain_text("a part stays green")
+    page.get_by_role("button", name="Take back").click()
+    expect(cut(page)).to_contain_text("gap 1 ft")
+
+
+def test_a_kitchen_bed_with_a_sown_row(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Kitchen")
+    new_plot(page, "Bed", "rectangle")
+    page.get_by_label("Used for").select_option("vegetables")
+    page.get_by_label("Length").fill("6 x 1.2 m")
+    recipe(page)
+    expect(rule(page, "fresh_on_vegetables")).to_be_visible()
+    page.get_by_role("button", name="Use aged chips").click()
+    expect(rule(page, "fresh_on_vegetables")).to_have_count(0)
+    page.get_by_text("Beneath, gaps and what stays bare").click()
+    page.get_by_role("button", name="Rows kept bare").click()
+    page.get_by_label("Kept bare").fill("Garlic")
+    page.get_by_label("Rows", exact=True).locator("visible=true").fill("2")
+    page.get_by_label("Length").locator("visible=true").fill("long")
+    expect(page.get_by_text("“long” is not a length that can be read")).to_be_visible()
+    page.get_by_label("Length").locator("visible=true").fill("6 m")
+    page.get_by_label("Width").locator("visible=true").fill("20 cm")
+    page.get_by_label("For good").check()
+    expect(page.get_by_test_id("layers")).to_contain_text("4.8 m²")
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}"))
+    page.reload()
+    recipe(page)
+    page.get_by_text("Beneath, gaps and what stays bare").click()
+    expect(page.get_by_label("Kept bare")).to_have_value("Garlic")
+    page.get_by_text("Practice on this plot").click()
+    page.get_by_role("radio", name="Straw instead").check()
+    expect(page.get_by_test_id("reasons")).to_contain_text("Your practice lays straw round vegetables")
+    expect(cut(page)).to_have_attribute("aria-label", re.compile("Straw"))
+
+
+def test_a_steep_bank_and_a_dog_with_cocoa_shell(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Hazel bank").click()
+    recipe(page)
+    expect(page.get_by_test_id("reasons")).to_contain_text("On this slope shredded bark holds")
+    page.get_by_label("Material", exact=True).select_option("bark_nuggets")
+    expect(rule(page, "slope_slides")).to_contain_text("float and roll downhill")
+    page.get_by_role("button", name="Use shredded bark").click()
+    expect(rule(page, "slope_slides")).to_have_count(0)
+    page.get_by_label("Material", exact=True).select_option("cocoa_shell")
+    expect(rule(page, "cocoa_ask")).to_be_visible()
+    page.get_by_role("tab", name="Ground").click()
+    page.locator("summary", has_text="What was found").click()
+    page.get_by_label("Dogs or other pets").select_option("yes")
+    recipe(page)
+    expect(rule(page, "cocoa_dogs")).to_contain_text("Poisonous to dogs")
+    page.get_by_role("button", name="Take back").click()
+    expect(rule(page, "cocoa_dogs")).to_have_count(0)
+
+
+def test_recipes_are_compared_and_one_is_taken(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Shrubs")
+    new_plot(page, "Border", "rectangle")
+    page.get_by_label("Length").fill("10 x 2 m")
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
+    recipe(page)
+    page.get_by_role("link", name="Compare recipes side by side").click()
+    other = page.get_by_role("region", name="Or", exact=True)
+    expect(other.get_by_test_id("difference")).to_contain_text("0.99 m³ less than as kept")
+    page.get_by_role("button", name="A third").click()
+    third = page.get_by_role("region", name="Or else")
+    third.get_by_label("Material").select_option("sawdust")
+    expect(third.locator("[data-rule=fine_too_deep]")).to_be_visible()
+    other.get_by_label("Material").select_option("bark_shredded")
+    expect(other.get_by_role("img", name=re.compile("Shredded bark"))).to_be_visible()
+    other.get_by_role("button", name="Take this one").click()
+    expect(page.get_by_role("tab", name="Recipe")).to_be_visible()
+    expect(page.get_by_label("Material", exact=True)).to_have_value("bark_shredded")
+
+
+def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
+    sign_up(page, address)
+    page.get_by_role("link", name="Materials", exact=True).click()
+    page.get_by_role("link", name="What have I got?").click()
+    page.get_by_text("Twigs, bits of leaf and wood together").click()
+    guess = page.get_by_test_id("guess")
+    expect(guess).to_contain_text("it may also be")
+    page.get_by_text("Needles", exact=True).click()
+    page.get_by_text("Musty, it smokes with spores").click()
+    expect(guess).to_contain_text("Conifer chips with needles")
+    expect(guess).to_contain_text("Mould spores")
+    guess.get_by_label("Keep it as").fill("From the hedge")
+    guess.get_by_role("button", name="Keep on my shelf").click()
+    expect(page.get_by_role("article", name="From the hedge")).to_contain_text("the range is that of all")
+    page.get_by_role("link", name="Copy as my own").click()
+    page.get_by_label("Name").fill("From the hedge, aged")
+    page.get_by_label("Carbon to nitrogen").fill("many")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("“many” is not a number")).to_be_visible()
+    page.get_by_label("Carbon to nitrogen").fill("90")
+    page.get_by_role("button", name="A mix").click()
+    page.get_by_label("Part 1", exact=True).select_option("ramial")
+    page.get_by_role("button", name="Keep it").click()
+    opened = page.get_by_role("article", name="From the hedge, aged")
+    expect(opened).to_contain_text("90 : 1")
+    expect(opened).to_contain_text("Entered.")
+    opened.get_by_role("button", name="Delete").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("link", name=re.compile("From the hedge, aged"))).to_be_visible()
+
+
+def test_a_heap_says_what_is_missing(page: Page, address):
+    sign_up(page, address)
+    page.get_by_role("link", name="Materials", exact=True).click()
+    page.get_by_role("link", name="Mix a heap").click()
+    page.get_by_role("button", name="by weight").click()
+    page.get_by_label("Amount", exact=True).first.fill("10")
+    page.get_by_label("Amount", exact=True).nth(1).fill("0")
+    heap = page.get_by_test_id("heap")
+    expect(heap).to_contain_text("17 : 1")
+    page.get_by_label("Could be added").select_option("leaves_shredded")
+    # 10 kg of grass clippings (77 %, 45 % C, C:N 17) with shredded leaves (40 %, 50 % C, C:N 54) to 30:1.
+    expect(page.get_by_test_id("for-ratio")).to_contain_text("(5.94 kg)")
+    page.get_by_label("Amount", exact=True).first.fill("heaps")
+    expect(page.get_by_text("“heaps” is not a mass that can be read")).to_be_visible()
+
+
+def test_the_practice_of_the_workspace_changes_what_is_proposed(page: Page, address):
+    sign_up(page, address)
+    page.get_by_role("link", name="Practice").click()
+    page.get_by_role("radio", name="Thin and often").check()
+    expect(page.get_by_role("button", name="Leave it to what is shipped")).to_be_visible()
+    page.get_by_role("link", name="Sites", exact=True).click()
+    make_site(page, "Thin")
+    new_plot(page, "Border", "rectangle")
+    page.get_by_label("Length").fill("10 x 2 m")
+    recipe(page)
+    expect(page.get_by_test_id("reasons")).to_contain_text("Thin and often")
+    expect(page.get_by_test_id("reasons")).to_contain_text("40 mm")
+
+
+def test_a_phone_shows_the_cut(phone: Page, address):
+    step_into_demo(phone, address, "Quillet Holm")
+    phone.get_by_role("link", name="Kitchen bed, south").tap()
+    phone.get_by_role("tab", name="Recipe").tap()
+    expect(cut(phone)).to_be_visible()
+    expect(cut(phone)).to_contain_text("Arborist chips, leafy, aged, 55 mm")
+    assert phone.evaluate("document.documentElement.scrollWidth") == 390

@@ -1,0 +1,132 @@
+"""Every rule fires where it should and is silent where it should be: pairs that differ in one thing."""
+
+from pathlib import Path
+
+import pytest
+
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.recipe import RULES, PlannedPlot, Practice, RecipeEdits, Setting, advice_of, advice_table
+from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope
+
+BED = Rectangle(length_m=10, width_m=2)
+TREE = {"use": "established_tree", "shape": Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3), "wanted": 150}
+ROW = {"use": "young_tree", "shape": RingRow(canopy_m=3, trunk_m=0.3, gap_m=0.3, trees=5, spacing_m=4), "wanted": 100}
+
+
+def rules(use="perennials", shape=BED, wanted=75, material=None, slope=None, practice=None, fire=False, old=0, **about):
+    """Return the keys of the rules that fire; `about` is what was found, and `edits_…` what was edited."""
+    edits = {key.removeprefix("edits_"): about.pop(key) for key in list(about) if key.startswith("edits_")}
+    plot = PlannedPlot(
+        name="plot", use=use, shape=shape, wanted_mm=wanted, existing_mm=old, found=Found(**about),
+        slope=Slope(angle_deg=slope) if slope else None, recipe=RecipeEdits(material=material, **edits),
+    )  # fmt: skip
+    own = CATALOGUE[material] if material else None
+    setting = Setting(practice=Practice(**(practice or {})), own=own, fire_district=fire)
+    return [one.rule for one in advice_of(plot, setting)]
+
+
+def near(gap):
+    return Ring(canopy_m=6, trunk_m=0.8, gap_m=gap)
+
+
+PAIRS = {
+    "slope_slides": ({"slope": 18, "material": "bark_nuggets"}, {"slope": 18, "material": "bark_shredded"}),
+    "slope_edging": ({"slope": 18}, {"slope": 8}),
+    "slope_too_steep": ({"slope": 30}, {"slope": 25}),
+    "fine_too_deep": ({"material": "sawdust", "wanted": 50}, {"material": "sawdust", "wanted": 12}),
+    "mats": ({"material": "grass_clippings"}, {"material": "grass_clippings", "wanted": 20}),
+    "manure_as_mulch": ({"material": "manure_cattle"}, {"material": "manure_cattle", "wanted": 25}),
+    "path_too_fine": ({"use": "foot_path", "material": "straw"}, {"use": "foot_path", "material": "clean_coarse"}),
+    "path_coarse_lasts": ({"use": "foot_path", "wanted": 100}, {"use": "foot_path", "material": "clean_coarse"}),
+    "path_thin": ({"use": "vehicle_path", "wanted": 100}, {"use": "vehicle_path", "wanted": 200}),
+    "blows": ({"material": "straw"}, {"material": "arborist_leafy"}),
+    "dye_fades": ({"material": "dyed"}, {"material": "clean_coarse"}),
+    "trunk_gap": ({**TREE, "shape": near(0.05)}, {**TREE, "shape": near(0.1)}),
+    "fresh_near_trunk": ({**TREE, "shape": near(0.15)}, {**TREE, "shape": near(0.15), "edits_stage": "aged"}),
+    "deep_round_annuals": ({"use": "vegetables", "wanted": 150}, {"use": "vegetables", "wanted": 90}),
+    "deep_on_perennials": ({"wanted": 150}, {"wanted": 150, "soil": "clay", "compacted": True}),
+    "crowns_clear": ({}, {"use": "foot_path"}),
+    "bark_disease": (TREE, {**TREE, "material": "bark_shredded"}),
+    "seedbed_covered": ({"use": "seedbed"}, {"use": "seedbed", "wanted": 0}),
+    "bulbs_covered": ({"use": "bulbs"}, {"use": "bulbs", "wanted": 0}),
+    "fresh_on_vegetables": ({"use": "vegetables"}, {"use": "vegetables", "practice": {"freshness": "as_it_comes"}}),
+    "fresh_at_all": ({"practice": {"freshness": "age_first"}}, {"practice": {"freshness": "as_it_comes"}}),
+    "plant_in_soil": ({"use": "vegetables"}, {"use": "vegetables", "practice": {"planting": "once_decomposed"}}),
+    "herbicide": ({"use": "vegetables", "material": "straw"}, {"use": "foot_path", "material": "straw"}),
+    "weed_seed": ({"material": "hay"}, {"material": "leaves_shredded"}),
+    "raw_manure_on_food": ({"use": "vegetables", "material": "litter_broiler"}, {"material": "litter_broiler"}),
+    "walnut_seedlings": ({"use": "vegetables", "material": "walnut"}, {**TREE, "material": "walnut"}),
+    "walnut_elsewhere": ({**TREE, "material": "walnut"}, {"use": "vegetables", "material": "walnut"}),
+    "eucalyptus_seedlings": ({"material": "eucalyptus"}, {**TREE, "material": "eucalyptus"}),
+    "dug_in": ({"edits_dug_in": True}, {}),
+    "nitrogen_cautious": (
+        {"practice": {"nitrogen": "cautious"}, "edits_compost_mm": 0}, {"practice": {"nitrogen": "cautious"}},
+    ),
+    "nitrogen_touch": ({}, {"practice": {"nitrogen": "relaxed"}}),
+    "biochar_raw": ({"edits_biochar_mm": 10}, {"edits_biochar_mm": 10, "edits_compost_mm": 25}),
+    "feed_near_water": ({"edits_compost_mm": 25, "to_water_m": 5}, {"edits_compost_mm": 25, "to_water_m": 50}),
+    "runners_thin": ({"cover": "running_grass"}, {"cover": "running_grass", "wanted": 200}),
+    "runners_uncovered": ({"cover": "running_grass", "edits_cardboard": False}, {"cover": "running_grass"}),
+    "runners_rounds": ({"cover": "running_grass"}, {"cover": "bare"}),
+    "lawn_uncovered": ({"cover": "lawn", "edits_cardboard": False}, {"cover": "lawn"}),
+    "lawn_thin": ({"cover": "lawn"}, {"cover": "lawn", "wanted": 150}),
+    "cardboard_how": ({"cover": "lawn"}, {}),
+    "fabric_below": ({"cover": "old_fabric"}, {"cover": "old_mulch"}),
+    "weeds_through": ({"cover": "annual_weeds", "wanted": 40}, {"cover": "annual_weeds", "wanted": 75}),
+    "enough_there": ({"old": 90}, {"old": 30}),
+    "compacted_clay": ({"soil": "clay", "compacted": True}, {"soil": "clay", "compacted": True, "wanted": 125}),
+    "all_brown": (
+        {**TREE, "practice": {"living": "keep_green"}, "edits_laid_share": 1.0},
+        {**TREE, "practice": {"living": "keep_green"}},
+    ),
+    "join_rings": ({**ROW, "practice": {"living": "continuous_strip"}}, ROW),
+    "cocoa_dogs": ({"material": "cocoa_shell", "pets": True}, {"material": "cocoa_shell", "pets": False}),
+    "cocoa_ask": ({"material": "cocoa_shell"}, {"material": "cocoa_shell", "pets": False}),
+    "play_surface": ({"use": "play", "wanted": 225}, {"use": "foot_path"}),
+    "against_walls": ({"to_building_m": 0.1}, {"to_building_m": 0.5}),
+    "fire_near_building": ({"fire": True, "to_building_m": 1}, {"fire": True, "to_building_m": 3}),
+    "fire_unknown": ({"fire": True}, {"fire": True, "to_building_m": 3}),
+    "spores": ({"edits_stage": "aged"}, {"edits_stage": "fresh"}),
+    "myth_acid": ({"material": "bark_conifer"}, {"material": "bark_shredded"}),
+    "myth_conifers": ({"material": "conifer_bare"}, {"material": "arborist_bare"}),
+}  # fmt: skip
+
+
+def test_there_are_pairs_for_all_rules():
+    assert {rule.key for rule in RULES} == set(PAIRS)
+    assert len(RULES) >= 30
+
+
+@pytest.mark.parametrize("key", PAIRS)
+def test_a_rule_fires_and_stays_silent(key):
+    fires, silent = PAIRS[key]
+    assert key in rules(**fires)
+    assert key not in rules(**silent)
+
+
+def test_nothing_is_said_of_ground_where_nothing_is_laid():
+    assert rules(use="seedbed", wanted=0, material="cocoa_shell", pets=True) == []
+
+
+def test_the_gravest_comes_first_and_a_fix_answers_its_rule():
+    about = {"material": "cocoa_shell", "pets": True, "cover": "running_grass", "edits_cardboard": False}
+    plot = PlannedPlot(
+        name="x", use="perennials", shape=BED, wanted_mm=75, found=Found(cover="running_grass", pets=True),
+        recipe=RecipeEdits(material="cocoa_shell", cardboard=False),
+    )  # fmt: skip
+    given = advice_of(plot, Setting(own=CATALOGUE["cocoa_shell"]))
+    weights = ["stop", "act", "watch", "note"]
+    assert [weights.index(one.severity) for one in given] == sorted(weights.index(one.severity) for one in given)
+    assert "runners_uncovered" in rules(**about)
+    assert "runners_uncovered" not in rules(**about | {"edits_cardboard": True})
+    assert "cocoa_dogs" not in rules(**about | {"material": "arborist_leafy"})
+
+
+def test_every_rule_has_reason_remedy_and_source_and_stands_in_the_docs():
+    for rule in RULES:
+        assert rule.says.endswith((".", "?")), rule.key
+        assert rule.because, rule.key
+        assert rule.change, rule.key
+        assert rule.source.text, rule.key
+    docs = (Path(__file__).parents[2] / "docs" / "advice.md").read_text()
+    assert advice_table() in docs, "run: ulmatic advice-table"

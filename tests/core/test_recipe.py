@@ -1,0 +1,158 @@
+"""Recipes against the depths usual in the trade (job.md §3), and what each school changes."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ulmatic.core.materials import CATALOGUE, Stage
+from ulmatic.core.recipe import (
+    QUESTIONS,
+    USUAL_DEPTH,
+    HoldBack,
+    LayerRole,
+    PlannedPlot,
+    Practice,
+    PracticeChoices,
+    RecipeEdits,
+    Setting,
+    practice_of,
+    propose,
+    recipe_of,
+)
+from ulmatic.core.supply import Terms, plot_need, site_need
+from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
+
+CHIPS = CATALOGUE["arborist_leafy"]
+BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3)
+TRADE = {
+    Use.VEGETABLES: (75, 100), Use.PERENNIALS: (50, 75), Use.YOUNG_TREE: (50, 150), Use.ESTABLISHED_TREE: (150, 300),
+    Use.FOOT_PATH: (75, 150), Use.VEHICLE_PATH: (150, 300), Use.LAWN_TO_CONVERT: (125, 200), Use.SEEDBED: (0, 0),
+    Use.BULBS: (0, 0), Use.PILE_GROUND: (0, 0),
+}  # fmt: skip
+
+
+def plot(use=Use.PERENNIALS, shape=BED, wanted=75.0, edits=None, slope=None, **found) -> PlannedPlot:
+    return PlannedPlot(
+        name="plot", use=use, shape=shape, wanted_mm=wanted, slope=slope, found=Found(**found),
+        recipe=edits or RecipeEdits(),
+    )  # fmt: skip
+
+
+def proposed(practice=None, **about):
+    return propose(plot(**about), practice or Practice(), CHIPS)
+
+
+@pytest.mark.parametrize(("use", "range_mm"), TRADE.items())
+def test_the_proposal_lies_in_the_trades_range(use, range_mm):
+    depth = proposed(use=use).depth
+    assert range_mm[0] <= depth.value <= range_mm[1]
+    assert (depth.low, depth.high) == range_mm
+    assert proposed(use=use).reasons
+
+
+@pytest.mark.parametrize("use", Use)
+@pytest.mark.parametrize(("field", "value"), [(one.field, school.value) for one in QUESTIONS for school in one.schools])
+def test_every_school_gives_a_recipe_for_every_use(use, field, value):
+    shape = TREE if "tree" in use else BED
+    about = plot(use=use, shape=shape, wanted=USUAL_DEPTH[use].proposed.value)
+    made = recipe_of(about, Setting(practice=Practice(**{field: value})))
+    assert 0 <= made.least_mm <= max(50, made.target_mm)
+    assert 0 < made.laid_share <= 1
+
+
+def test_thin_and_often_lays_less_on_beds_alone():
+    thin = Practice(rhythm="thin_often")
+    assert proposed(thin).depth.value == 40
+    assert proposed(thin, use=Use.FOOT_PATH).depth.value == proposed(use=Use.FOOT_PATH).depth.value
+
+
+def test_a_quarter_and_a_green_part_are_for_trees_alone():
+    quarter, green = Practice(rhythm="quarter"), Practice(living="keep_green")
+    assert proposed(quarter, use=Use.ESTABLISHED_TREE, shape=TREE).laid_share == 0.25
+    assert proposed(green, use=Use.YOUNG_TREE, shape=TREE).laid_share == 0.75
+    assert proposed(green).laid_share == 1
+    half = TREE.model_copy(update={"part": 0.5})
+    assert proposed(green, use=Use.YOUNG_TREE, shape=half).laid_share == 1, "the part is measured already"
+
+
+def test_cautious_people_get_compost_beneath_beds():
+    cautious = Practice(nitrogen="cautious")
+    assert proposed(cautious).compost_mm == 25
+    assert proposed(cautious, use=Use.FOOT_PATH).compost_mm == 0
+    assert proposed().compost_mm == 0
+
+
+def test_cardboard_lies_over_what_grows_unless_depth_alone_is_trusted():
+    assert proposed(use=Use.LAWN_TO_CONVERT).cardboard
+    assert proposed(cover="running_grass").cardboard
+    assert not proposed(cover="annual_weeds").cardboard
+    assert not proposed(Practice(cover="depth_alone"), use=Use.LAWN_TO_CONVERT).cardboard
+
+
+def test_ground_decides_depth_and_material():
+    assert proposed(use=Use.ESTABLISHED_TREE, shape=TREE, cover="running_grass").depth.value == 200
+    assert proposed(soil="clay", compacted=True).depth.value == 125
+    assert proposed(soil="clay").depth.value == 75
+    assert proposed(use=Use.BANK, slope=Slope(angle_deg="1:3")).material.key == "bark_shredded"
+    assert proposed(use=Use.BANK, slope=Slope(angle_deg="1:10")).material.key == "arborist_leafy"
+    assert proposed(Practice(vegetables="straw"), use=Use.VEGETABLES).material.key == "straw"
+    assert proposed(Practice(vegetables="paths_only"), use=Use.VEGETABLES).depth.value == 0
+    assert propose(plot(), Practice(), CATALOGUE["sawdust"]).depth.value == 12
+
+
+def test_the_narrowest_choice_goes_first():
+    wide, near = PracticeChoices(rhythm="thin_often", cover="depth_alone"), PracticeChoices(rhythm="quarter")
+    made = practice_of([wide, near, PracticeChoices()])
+    assert (made.rhythm, made.cover, made.nitrogen) == ("quarter", "depth_alone", "where_it_touches")
+
+
+def test_what_differs_from_the_proposal_is_said_and_layers_stand_from_the_soil_up():
+    edits = RecipeEdits(material="bark_shredded", compost_mm=25, cardboard=True, biochar_mm=10, stage="aged")
+    made = recipe_of(plot(wanted=100, edits=edits), Setting(own=CATALOGUE["bark_shredded"]))
+    assert set(made.overridden) == {"material", "wanted_mm", "cardboard", "compost_mm"}
+    roles = [layer.role for layer in made.layers]
+    assert roles == [LayerRole.SHEET, LayerRole.COMPOST, LayerRole.BIOCHAR, LayerRole.MULCH]
+    assert made.layers[-1].stage is Stage.AGED
+    assert recipe_of(plot(), Setting()).overridden == ()
+
+
+def test_fresh_wood_wants_a_wider_gap():
+    fresh, aged = (
+        recipe_of(plot(Use.YOUNG_TREE, TREE, edits=RecipeEdits(stage=stage)), Setting()) for stage in ("fresh", "aged")
+    )
+    assert (fresh.gap_least_m, aged.gap_least_m) == (0.3, 0.1)
+    assert recipe_of(plot(), Setting()).gap_least_m is None
+
+
+def test_every_layer_is_ordered():
+    edits = RecipeEdits(compost_mm=25, cardboard=True, biochar_mm=10)
+    need = plot_need(plot(edits=edits), 0.1)
+    amounts = {layer.role: layer.amount for layer in need.layers}
+    assert amounts[LayerRole.MULCH].value == pytest.approx(20 * 0.075 / 0.78 * 1.1)
+    assert amounts[LayerRole.COMPOST].value == pytest.approx(20 * 0.025 / 0.8 * 1.1)
+    assert amounts[LayerRole.BIOCHAR].value == pytest.approx(20 * 0.010 / 0.85 * 1.1)
+    assert (amounts[LayerRole.SHEET].value, amounts[LayerRole.SHEET].unit) == (pytest.approx(24), "m2")
+    bank = plot_need(plot(Use.BANK, slope=Slope(angle_deg=20)), 0.1)
+    whole = site_need([("bed", need), ("bank", bank)], Terms(spare=0.1, load_m3=5, barrow_m3=0.1))
+    assert whole.volume.value == pytest.approx(need.volume.value), "bark does not come in loads of chips"
+    also = {one.material: one.amount.value for one in whole.also}
+    assert also["bark_shredded"] == pytest.approx(bank.volume.value)
+    assert set(also) == {"bark_shredded", "compost", "biochar", "cardboard"}
+
+
+def test_collars_lie_round_trunks():
+    row = RingRow(canopy_m=3, trunk_m=0.3, trunk_as="diameter", gap_m=0.15, trees=10, spacing_m=4)
+    need = plot_need(plot(Use.YOUNG_TREE, row, edits=RecipeEdits(biochar_mm=10)), 0.0)
+    (char,) = [layer.amount for layer in need.layers if layer.role is LayerRole.BIOCHAR]
+    ground = 10 * 3.141592653589793 * (0.6**2 - 0.3**2)
+    assert char.value == pytest.approx(ground * 0.01 / 0.85)
+
+
+@given(st.floats(0.05, 1), st.integers(1, 50), st.floats(0.1, 5), st.floats(0.05, 1))
+def test_parts_left_green_and_rows_kept_bare_for_good_need_nothing(share, rows, length, width):
+    for_good = HoldBack(rows=rows, length_m=length, width_m=width, for_good=True)
+    later = for_good.model_copy(update={"for_good": False})
+    need = plot_need(plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), 0.1)
+    assert need.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
+    covered = plot_need(plot(edits=RecipeEdits(hold_backs=(later,))), 0.1)
+    assert covered.laid.value == 20
