@@ -39,3 +39,33 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
             page.goto(address + path)
             expect(page.get_by_role("heading", level=1)).to_be_visible()
             assert findings(page) == []
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("width", [1280, 390])
+def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, address, scheme, width):
+    for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
+        step_into_demo(page, address, "Quillet Holm")
+        site = page.url
+        workspace = site.split("/sites")[0]
+        page.get_by_role("link", name="Medlar row").click()
+        page.get_by_role("tab", name="Recipe").click()
+        expect(page.get_by_test_id("layers")).to_be_visible()
+        page.get_by_text("Practice on this plot").click()
+        assert findings(page) == []
+        page.get_by_role("link", name="Compare recipes side by side").click()
+        expect(page.get_by_test_id("difference")).to_be_visible()
+        assert findings(page) == []
+        for path, ready in {
+            f"{site}/access/way": "Way",
+            f"{site}/settings": "Quillet Holm: settings",
+            f"{workspace}/materials/straw": "Straw",
+            f"{workspace}/materials/guess": "What have I got?",
+            f"{workspace}/materials/heap": "Mix a heap",
+            f"{workspace}/materials/own/new": "A material of your own",
+            f"{workspace}/practice": "Your practice",
+        }.items():
+            page.goto(path)
+            expect(page.get_by_role("heading", name=ready, exact=True)).to_be_visible()
+            page.wait_for_load_state("networkidle")
+            assert findings(page) == [], path

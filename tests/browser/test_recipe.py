@@ -214,3 +214,23 @@ def test_a_phone_shows_the_cut(phone: Page, address):
     expect(cut(phone)).to_be_visible()
     expect(cut(phone)).to_contain_text("Arborist chips, leafy, aged, 55 mm")
     assert phone.evaluate("document.documentElement.scrollWidth") == 390
+
+
+def test_an_order_says_how_sure_it_is_where_it_stands_and_who_carries_it(page: Page, address):
+    step_into_demo(page, address, "Marrow Street Library")
+    sure = page.get_by_test_id("sure")
+    expect(sure).to_contain_text("A load holds 9 yd³ to 14 yd³.")
+    certain = sure.inner_text()
+    page.get_by_role("button", name="One load more").click()
+    expect(sure).not_to_contain_text(re.search(r"\d+ loads are enough", certain)[0])
+    page.get_by_role("button", name="Order just enough").click()
+    expect(sure).to_contain_text(re.search(r"\d+ loads are enough", certain)[0])
+    expect(page.get_by_test_id("tips")).to_contain_text("Curb, Marrow Street")
+    page.get_by_test_id("haul").get_by_role("button", name=re.compile("Hours of hauling")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("a judgement")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Load and units").click()
+    page.get_by_label("Or as little as").fill("20 cu yd")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("The least a load holds cannot be more than what is likely.")).to_be_visible()
+    page.get_by_role("link", name="Back without saving").click()

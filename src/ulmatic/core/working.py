@@ -20,7 +20,24 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Unit = Literal["m", "mm", "m2", "m3", "1", "trees", "loads", "trips", "deg", "kg", "kg_m3", "ratio", "factor"]
+Unit = Literal[
+    "m",
+    "mm",
+    "m2",
+    "m3",
+    "1",
+    "trees",
+    "loads",
+    "trips",
+    "deg",
+    "kg",
+    "kg_m3",
+    "ratio",
+    "factor",
+    "h",
+    "min_m3",
+    "m_min",
+]
 """Units that figures are given in; "1" is a share, "ratio" is C:N by mass, "factor" multiplies a rate."""
 
 _IN_BASE_UNITS = {"mm": 0.001, "deg": math.pi / 180}

@@ -31,6 +31,8 @@ SITES: list[dict[str, Any]] = [
         "name": "Quillet Holm",
         "units": "metric",
         "load_m3": "10 m3",
+        "load_least_m3": "7 m3",
+        "load_most_m3": "12 m3",
         "barrow_m3": "100 L",
         "climate": {
             "kind": "normals",
@@ -78,6 +80,8 @@ SITES: list[dict[str, Any]] = [
         "name": "Marrow Street Library",
         "units": "us",
         "load_m3": "12 cu yd",
+        "load_least_m3": "9 cu yd",
+        "load_most_m3": "14 cu yd",
         "barrow_m3": "6 cu ft",
         "climate": {
             "kind": "normals",

@@ -43,6 +43,8 @@ class ArchivedSite(BaseModel):
     units: UnitSystem
     spare: Share
     load_m3: Volume
+    load_least_m3: Volume | None = None
+    load_most_m3: Volume | None = None
     barrow_m3: Volume
     loads_chosen: int | None = Field(default=None, ge=0, le=10_000)
     north_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)

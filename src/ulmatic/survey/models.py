@@ -22,6 +22,8 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     units: Mapped[str]
     spare: Mapped[float]
     load_m3: Mapped[float]
+    load_least_m3: Mapped[float | None]
+    load_most_m3: Mapped[float | None]
     barrow_m3: Mapped[float]
     loads_chosen: Mapped[int | None]
     north_deg: Mapped[float] = mapped_column(default=0.0)

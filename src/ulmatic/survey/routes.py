@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
-from ulmatic.core.supply import BARROW, SPARE, TRODDEN
+from ulmatic.core.supply import BARROW, HAUL_PARAMETERS, HIGHEST, REPOSE, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
 from ulmatic.survey import service
@@ -75,6 +75,9 @@ def list_parameters() -> list[Parameter]:
         SPARE,
         BARROW,
         CARDBOARD_OVERLAP,
+        REPOSE,
+        HIGHEST,
+        *HAUL_PARAMETERS,
         *OTHER_DEPTHS,
         *(USUAL_DEPTH[use].proposed for use in Use),
     ]

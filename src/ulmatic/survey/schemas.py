@@ -7,8 +7,9 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Climate, ClimateClass, Normals
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
-from ulmatic.core.supply import BARROW, SPARE, PlotNeed, SiteNeed, Terms
+from ulmatic.core.supply import BARROW, SPARE, Haul, PlotNeed, SiteHaul, SiteNeed, Stand, Terms
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
+from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
 from ulmatic.core.working import Figure
 from ulmatic.entries import Typed, TypedEntry
@@ -32,6 +33,8 @@ class SiteEntry(TypedEntry):
     name: Name
     spare: Share = SPARE.value
     load_m3: Volume
+    load_least_m3: Volume | None = None
+    load_most_m3: Volume | None = None
     barrow_m3: Volume = BARROW.value
     loads_chosen: Annotated[int | None, Field(ge=0, le=10_000)] = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
@@ -40,6 +43,14 @@ class SiteEntry(TypedEntry):
     material: Annotated[str, Field(max_length=80)] | None = None
     practice: PracticeChoices = PracticeChoices()
     fire_district: bool = False
+
+    @model_validator(mode="after")
+    def _load_in_order(self) -> Self:
+        if self.load_least_m3 is not None and self.load_least_m3 > self.load_m3:
+            raise wrong("The least a load holds cannot be more than what is likely.", "load_least_m3")
+        if self.load_most_m3 is not None and self.load_most_m3 < self.load_m3:
+            raise wrong("The most a load holds cannot be less than what is likely.", "load_most_m3")
+        return self
 
 
 class NewSite(SiteEntry):
@@ -57,6 +68,8 @@ class SiteOut(BaseModel):
     units: UnitSystem
     spare: float
     load_m3: float
+    load_least_m3: float | None
+    load_most_m3: float | None
     barrow_m3: float
     loads_chosen: int | None
     north_deg: float
@@ -76,7 +89,7 @@ class SiteOut(BaseModel):
 
     def terms(self) -> Terms:
         """Return what the core needs of it."""
-        return Terms(spare=self.spare, load_m3=self.load_m3, barrow_m3=self.barrow_m3, loads_chosen=self.loads_chosen)
+        return Terms.model_validate(self, from_attributes=True)
 
 
 class PlotOut(BaseModel):
@@ -124,6 +137,15 @@ class LandmarkEstimate(BaseModel):
     size: Figure
 
 
+class TipPlan(BaseModel):
+    """Whether one load stands on a tip, what the tip holds in all, and how the load stands there."""
+
+    tip: str
+    holds_m3: float
+    fits: bool
+    heap: Stand
+
+
 class LandmarkOut(BaseModel):
     """A landmark as kept."""
 
@@ -152,6 +174,8 @@ class SiteSheet(BaseModel):
     plots: list[PlotOut]
     landmarks: list[LandmarkOut]
     need: SiteNeed
+    haul: SiteHaul
+    tips: list[TipPlan]
 
 
 class PlotSheet(BaseModel):
@@ -181,6 +205,7 @@ class Estimate(BaseModel):
     recipe: Recipe
     advice: tuple[Advice, ...]
     plot: PlotNeed
+    haul: Haul
     site: SiteNeed
 
 

@@ -1,13 +1,14 @@
 """Keeping sites and plots, and asking the core about them."""
 
 from collections.abc import Sequence
+from typing import Literal
 from uuid import UUID
 
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import Advice, PlannedPlot, Severity, advice_of, recipe_of
-from ulmatic.core.supply import PlotNeed, plot_need, site_need
+from ulmatic.core.supply import PlotNeed, haul, holds, plot_need, site_haul, site_need, stand
 from ulmatic.core.survey import Access, Outline, Place, Route, Tip, Way, access, arrange, routes
 from ulmatic.core.survey import outline as drawn
 from ulmatic.core.survey.shapes.base import XY
@@ -33,6 +34,7 @@ from ulmatic.survey.schemas import (
     SiteOut,
     SiteSheet,
     SiteSummary,
+    TipPlan,
 )
 from ulmatic.writes import added, next_version
 
@@ -139,23 +141,40 @@ def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, row)]
     found = ways_in(landmarks, {key: outlines[key].middle_at(place) for key, place in fixed.items()})
     names = {one.id: one.name for one in landmarks}
+    ways = {one.id: access(needs[one.id][0].found, found.get(one.id), names.__getitem__) for one in rows}
+    surfaces = _surfaces(landmarks)
     return SiteSheet(
         site=site,
         plots=[
-            _out(
-                one,
-                needs[one.id][0],
-                outlines[one.id],
-                places[one.id],
-                needs[one.id][1],
-                access(needs[one.id][0].found, found.get(one.id), names.__getitem__),
-                surround,
-            )
+            _out(one, needs[one.id][0], outlines[one.id], places[one.id], needs[one.id][1], ways[one.id], surround)
             for one in rows
         ],
         landmarks=landmarks,
         need=site_need([(plot.name, need) for plot, need in needs.values()], site.terms()),
+        haul=site_haul(
+            [
+                (needs[one.id][0].name, needs[one.id][1].volume.value, ways[one.id], _surface(ways[one.id], surfaces))
+                for one in rows
+            ],
+            site.barrow_m3,
+        ),
+        tips=[_tip_plan(one.name, one.landmark, site.load_m3) for one in landmarks if isinstance(one.landmark, Tip)],
     )
+
+
+def _surfaces(landmarks: Sequence[LandmarkOut]) -> dict[str, Literal["hard", "soft"]]:
+    return {one.name: one.landmark.surface for one in landmarks if isinstance(one.landmark, Tip)}
+
+
+def _surface(way_in: Access, surfaces: dict[str, Literal["hard", "soft"]]) -> Literal["hard", "soft"]:
+    """Return the surface of the tip a plot is reached from; where that is not known, hard."""
+    return surfaces.get(way_in.tip or "", "hard")
+
+
+def _tip_plan(name: str, tip: Tip, load_m3: float) -> TipPlan:
+    most = holds(tip.length_m, tip.width_m)
+    heap = stand(load_m3, min(tip.length_m, tip.width_m))
+    return TipPlan(tip=name, holds_m3=most, fits=load_m3 <= most + 1e-9, heap=heap)
 
 
 def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
@@ -181,6 +200,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     own = plot_need(typed, site.spare, setting)
     named = [(plot.name, need) for plot, need in others.values()]
     outline = drawn(request.plot.shape, request.plot.cut_outs)
+    way_in, surface = _access_while_typing(scope, row, request, outline)
     return Estimate(
         shape=request.plot.shape,
         slope=request.plot.slope,
@@ -190,7 +210,8 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         outline=outline,
         recipe=recipe_of(typed, setting),
         advice=advice_of(typed, setting),
-        access=_access_while_typing(scope, row, request, outline),
+        access=way_in,
+        haul=haul(own.volume, site.barrow_m3, way_in, surface),
         plot=own,
         site=site_need([*named, (request.plot.name, own)], site.terms()),
     )
@@ -204,14 +225,17 @@ def ways_in(landmarks: Sequence[LandmarkOut], middles: dict[UUID, XY]) -> dict[U
     return routes(tips, [one.landmark for one in landmarks if isinstance(one.landmark, Way)], middles)
 
 
-def _access_while_typing(scope: Scope, site: SiteRow, request: EstimateRequest, outline: Outline) -> Access:
+def _access_while_typing(
+    scope: Scope, site: SiteRow, request: EstimateRequest, outline: Outline
+) -> tuple[Access, Literal["hard", "soft"]]:
     kept = one_plot(scope, site.id, request.plot_id) if request.plot_id else None
     if kept is None or kept.place is None:
-        return access(request.plot.found, None, str)
+        return access(request.plot.found, None, str), "hard"
     landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, site)]
     found = ways_in(landmarks, {kept.id: outline.middle_at(Place.model_validate(kept.place))})
     names = {one.id: one.name for one in landmarks}
-    return access(request.plot.found, found.get(kept.id), names.__getitem__)
+    way_in = access(request.plot.found, found.get(kept.id), names.__getitem__)
+    return way_in, _surface(way_in, _surfaces(landmarks))
 
 
 def planned(entry: PlotEntry) -> PlannedPlot:

@@ -994,6 +994,37 @@ export interface components {
             name: string;
         };
         /**
+         * Certainty
+         * @description How sure so many loads are.
+         *
+         *     Attributes
+         *     ----------
+         *     chances : tuple of Chance
+         *         For every number of loads between hopeless and certain.
+         *     for_50, for_80, for_95 : int
+         *         The least number of loads that is enough with that certainty.
+         */
+        Certainty: {
+            /** Chances */
+            chances: components["schemas"]["Chance"][];
+            /** For 50 */
+            for_50: number;
+            /** For 80 */
+            for_80: number;
+            /** For 95 */
+            for_95: number;
+        };
+        /**
+         * Chance
+         * @description So many loads, and the probability that they are enough.
+         */
+        Chance: {
+            /** Enough */
+            enough: number;
+            /** Loads */
+            loads: number;
+        };
+        /**
          * ClimateClass
          * @description Generic climates, made up to stand for many places; not any place's record.
          * @enum {string}
@@ -1094,6 +1125,7 @@ export interface components {
             advice: components["schemas"]["Advice"][];
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
+            haul: components["schemas"]["Haul"];
             outline: components["schemas"]["Outline"];
             plot: components["schemas"]["PlotNeed"];
             recipe: components["schemas"]["Recipe"];
@@ -1146,7 +1178,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -1385,6 +1417,25 @@ export interface components {
              * @default false
              */
             southern?: boolean;
+        };
+        /**
+         * Haul
+         * @description What it takes to bring a plot its chips.
+         *
+         *     Attributes
+         *     ----------
+         *     trips, hours : Figure
+         *     walked : Figure
+         *         m, there and back.
+         *     fits : bool or None
+         *         Whether a barrow passes the narrowest way; None where that is not known.
+         */
+        Haul: {
+            /** Fits */
+            fits: boolean | null;
+            hours: components["schemas"]["Figure"];
+            trips: components["schemas"]["Figure"];
+            walked: components["schemas"]["Figure"];
         };
         /**
          * Hazard
@@ -1868,8 +1919,12 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Load Least M3 */
+            load_least_m3?: string | number | null;
             /** Load M3 */
             load_m3: string | number;
+            /** Load Most M3 */
+            load_most_m3?: string | number | null;
             /** Loads Chosen */
             loads_chosen?: number | null;
             /** Location Deg */
@@ -2130,7 +2185,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -3118,8 +3173,12 @@ export interface components {
              * @default false
              */
             fire_district?: boolean;
+            /** Load Least M3 */
+            load_least_m3?: string | number | null;
             /** Load M3 */
             load_m3: string | number;
+            /** Load Most M3 */
+            load_most_m3?: string | number | null;
             /** Loads Chosen */
             loads_chosen?: number | null;
             /** Location Deg */
@@ -3143,6 +3202,21 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * SiteHaul
+         * @description What it takes to bring all plots their chips, by one person.
+         */
+        SiteHaul: {
+            hours: components["schemas"]["Figure"];
+            /** Too Narrow */
+            too_narrow: string[];
+            /** Trips */
+            trips: number;
+            /** Unknown Walks */
+            unknown_walks: number;
+            /** Walked M */
+            walked_m: number;
+        };
+        /**
          * SiteNeed
          * @description All plots together, the order of chips that follows, and what else is to be ordered.
          */
@@ -3150,6 +3224,7 @@ export interface components {
             /** Also */
             also: components["schemas"]["MaterialNeed"][];
             area: components["schemas"]["Figure"];
+            certainty: components["schemas"]["Certainty"] | null;
             order: components["schemas"]["Order"];
             trips: components["schemas"]["Figure"];
             volume: components["schemas"]["Figure"];
@@ -3170,8 +3245,12 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Load Least M3 */
+            load_least_m3: number | null;
             /** Load M3 */
             load_m3: number;
+            /** Load Most M3 */
+            load_most_m3: number | null;
             /** Loads Chosen */
             loads_chosen: number | null;
             /** Location Deg */
@@ -3202,12 +3281,15 @@ export interface components {
          * @description A site with all of its plots and what it needs.
          */
         SiteSheet: {
+            haul: components["schemas"]["SiteHaul"];
             /** Landmarks */
             landmarks: components["schemas"]["LandmarkOut"][];
             need: components["schemas"]["SiteNeed"];
             /** Plots */
             plots: components["schemas"]["PlotOut"][];
             site: components["schemas"]["SiteOut"];
+            /** Tips */
+            tips: components["schemas"]["TipPlan"][];
         };
         /**
          * SiteSummary
@@ -3273,6 +3355,26 @@ export interface components {
          * @enum {string}
          */
         Stage: "fresh" | "ageing" | "aged" | "decomposed";
+        /**
+         * Stand
+         * @description How a heap stands: a cone, or where that were too high a ridge with two half cones at its ends.
+         *
+         *     Attributes
+         *     ----------
+         *     height_m, width_m, length_m : float
+         *         Of the whole heap; a cone is as long as wide.
+         *     ridge : bool
+         */
+        Stand: {
+            /** Height M */
+            height_m: number;
+            /** Length M */
+            length_m: number;
+            /** Ridge */
+            ridge: boolean;
+            /** Width M */
+            width_m: number;
+        };
         /**
          * Strip
          * @description A strip along a row of trees, with gaps at the trunks.
@@ -3403,6 +3505,19 @@ export interface components {
             surface?: "hard" | "soft";
             /** Width M */
             width_m: number;
+        };
+        /**
+         * TipPlan
+         * @description Whether one load stands on a tip, what the tip holds in all, and how the load stands there.
+         */
+        TipPlan: {
+            /** Fits */
+            fits: boolean;
+            heap: components["schemas"]["Stand"];
+            /** Holds M3 */
+            holds_m3: number;
+            /** Tip */
+            tip: string;
         };
         /**
          * Tissue
@@ -3682,6 +3797,8 @@ export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
 export type Advice = components['schemas']['Advice'];
 export type Bucket = components['schemas']['Bucket'];
+export type Certainty = components['schemas']['Certainty'];
+export type Chance = components['schemas']['Chance'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
 export type Dimension = components['schemas']['Dimension'];
@@ -3699,6 +3816,7 @@ export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
 export type GenericClimate = components['schemas']['GenericClimate'];
+export type Haul = components['schemas']['Haul'];
 export type Hazard = components['schemas']['Hazard'];
 export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
@@ -3786,6 +3904,7 @@ export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignUp = components['schemas']['SignUp'];
 export type SiteEntry = components['schemas']['SiteEntry'];
+export type SiteHaul = components['schemas']['SiteHaul'];
 export type SiteNeed = components['schemas']['SiteNeed'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
@@ -3795,12 +3914,14 @@ export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
 export type Source = components['schemas']['Source'];
 export type Stage = components['schemas']['Stage'];
+export type Stand = components['schemas']['Stand'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
 export type TipInput = components['schemas']['Tip-Input'];
 export type TipOutput = components['schemas']['Tip-Output'];
+export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];

@@ -89,3 +89,39 @@ export function TextField(props: TextProps) {
     </FieldFrame>
   );
 }
+
+interface SelectProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  /** What can be chosen: value and words. */
+  options: [string, string][] | Record<string, string>;
+  error?: string | undefined;
+  hint?: ReactNode;
+  aside?: ReactNode;
+  disabled?: boolean;
+}
+
+export function SelectField({ label, value, onChange, options, error, hint, aside, disabled }: SelectProps) {
+  const listed = Array.isArray(options) ? options : Object.entries(options);
+  return (
+    <FieldFrame label={label} error={error} hint={hint} aside={aside}>
+      {({ id, describedBy }) => (
+        <select
+          id={id}
+          aria-describedby={describedBy}
+          className="select press w-full"
+          disabled={disabled}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+        >
+          {listed.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </select>
+      )}
+    </FieldFrame>
+  );
+}

@@ -33,6 +33,8 @@ export function usualDepth(mm: number, system: UnitSystem) {
 }
 
 export function length(m: number, system: UnitSystem) {
+  if (system === "us" && m > 2500) return `${three(m / 1609.344)} mi`;
+  if (m > 2500) return `${three(m / 1000)} km`;
   if (system !== "us") return m < 1 ? `${number(m * 100, 1)} cm` : `${number(m, m < 30 ? 2 : 1)} m`;
   if (m < FOOT) return inches(m * 1000);
   // Nobody tapes a long way to the eighth of an inch.
@@ -95,6 +97,12 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
       return count(value, "load", "loads");
     case "trips":
       return count(value, "trip", "trips");
+    case "h":
+      return `${number(value, value < 10 ? 1 : 0)} h`;
+    case "min_m3":
+      return system === "us" ? `${three(value * YARD3)} min/yd³` : `${three(value)} min/m³`;
+    case "m_min":
+      return system === "us" ? `${three(value / FOOT)} ft/min` : `${three(value)} m/min`;
     case "kg":
       return system === "us" ? `${three(value / 0.45359237)} lb` : `${three(value)} kg`;
     case "kg_m3":

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import COLLAR, HoldBack, Layer, LayerRole, PlannedPlot, Setting, recipe_of, trees_of
+from ulmatic.core.supply.certainty import Certainty, LoadSize, certainty
 from ulmatic.core.supply.loads import Order, barrow_trips, whole_loads
 from ulmatic.core.supply.volume import layer_volume, loose_volume, settling_for
 from ulmatic.core.survey.ground import Ground
@@ -23,6 +24,15 @@ class Terms(BaseModel):
     load_m3: Volume
     barrow_m3: Volume
     loads_chosen: int | None = None
+    load_least_m3: Volume | None = None
+    load_most_m3: Volume | None = None
+
+    def load_size(self) -> LoadSize | None:
+        """Return the range of one load, where it was given."""
+        least, most = self.load_least_m3 or self.load_m3, self.load_most_m3 or self.load_m3
+        if least >= most:
+            return None
+        return LoadSize(least_m3=least, likely_m3=self.load_m3, most_m3=most)
 
 
 class LayerNeed(BaseModel):
@@ -72,6 +82,7 @@ class SiteNeed(BaseModel):
     order: Order
     trips: Figure
     also: tuple[MaterialNeed, ...]
+    certainty: Certainty | None
 
 
 def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
@@ -150,12 +161,14 @@ def site_need(needs: Mapping[str, PlotNeed] | Sequence[tuple[str, PlotNeed]], te
     named = list(needs.items()) if isinstance(needs, Mapping) else list(needs)
     area = _total("Area of all plots", [(name, need.area) for name, need in named], "m2")
     volume = _total("Loose volume of all plots", [(name, need.volume) for name, need in named if need.by_load], "m3")
+    size, barrow = terms.load_size(), entered("Barrow, heaped", terms.barrow_m3, "m3")
     return SiteNeed(
         area=area,
         volume=volume,
         order=whole_loads(volume, entered("One load", terms.load_m3, "m3"), terms.loads_chosen),
-        trips=barrow_trips(volume, entered("Barrow, heaped", terms.barrow_m3, "m3")),
+        trips=_total("Barrow trips", [(name, barrow_trips(need.volume, barrow)) for name, need in named], "trips"),
         also=_also(named),
+        certainty=certainty(volume.value, size) if size else None,
     )
 
 
@@ -173,7 +186,8 @@ def _also(named: Sequence[tuple[str, PlotNeed]]) -> tuple[MaterialNeed, ...]:
 
 
 def _total(name: str, parts: list[tuple[str, Figure]], unit: Unit) -> Figure:
-    symbols = [f"{'A' if unit == 'm2' else 'V'}{number}" for number in range(1, len(parts) + 1)]
+    letter = {"m2": "A", "trips": "n"}.get(unit, "V")
+    symbols = [f"{letter}{number}" for number in range(1, len(parts) + 1)]
     return Figure(
         name=name,
         value=math.fsum(figure.value for _, figure in parts),

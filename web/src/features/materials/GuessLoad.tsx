@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { Findings } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
-import { STAGES } from "@/features/recipe/RecipePanel";
+import { STAGES } from "@/features/recipe/choices";
 import { TextField } from "@/ui/Field";
 import { inUnits } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";

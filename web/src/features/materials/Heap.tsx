@@ -11,8 +11,8 @@ import { PLACEHOLDER, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { Value } from "@/ui/working";
+import { MaterialSelect } from "./MaterialSelect";
 import { useMaterials } from "./materials";
-import { Choose } from "./OwnMaterial";
 
 interface Texts {
   by: "m3" | "kg";
@@ -61,8 +61,7 @@ export function Heap() {
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const errors = mixed.error instanceof Problem ? mixed.error.byField : {};
   const out = mixed.isError ? undefined : mixed.data;
-  const options = materials.data.filter(({ material }) => material.kind !== "sheet");
-  const added = options.find((one) => one.material.key === texts.add)?.material.name.toLowerCase();
+  const added = materials.data.find((one) => one.material.key === texts.add)?.material.name.toLowerCase();
   const amount = (one: { kg: number | null; m3: number | null } | null | undefined) =>
     one?.m3 == null || one.kg == null
       ? `None: ${added} cannot bring it there.`
@@ -93,10 +92,10 @@ export function Heap() {
           </div>
           {texts.parts.map((part, index) => (
             <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
-              <Choose
+              <MaterialSelect
+                workspaceId={workspaceId}
                 label={`Part ${index + 1}`}
                 value={part.material}
-                options={options}
                 error={errors[`parts.${index}.material`]}
                 change={(material) => setPart(part.key, { material })}
               />
@@ -135,10 +134,10 @@ export function Heap() {
           </button>
           <h2 className="pt-3 text-xl">What is missing</h2>
           <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">
-            <Choose
+            <MaterialSelect
+              workspaceId={workspaceId}
               label="Could be added"
               value={texts.add}
-              options={options}
               change={(add) => draft.change({ add })}
             />
             <TextField

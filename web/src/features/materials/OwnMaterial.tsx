@@ -5,9 +5,10 @@ import { Problem } from "@/api/client";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { useDraft } from "@/ui/draft";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { TextField } from "@/ui/Field";
 import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
+import { MaterialSelect } from "./MaterialSelect";
 import { useMaterials, useOwnMaterials } from "./materials";
 
 interface Texts {
@@ -101,9 +102,6 @@ function Form({
   const errors = problem?.byField ?? {};
   const base = materials.find((one) => one.material.key === texts.base)?.material;
   const home = `/w/${workspaceId}/materials`;
-  const others = materials.filter(
-    ({ material }) => material.key !== kept?.material.key && material.kind !== "sheet",
-  );
   const save = () => {
     const entry = entryOf(texts, units);
     const done = (out: MaterialOut) => {
@@ -147,22 +145,24 @@ function Form({
           ))}
         </div>
         {texts.how === "copy" ? (
-          <Choose
+          <MaterialSelect
+            workspaceId={workspaceId}
             label="Like"
             value={texts.base}
             error={errors.base}
-            options={others}
+            without={kept?.material.key}
             change={(material) => draft.change({ base: material })}
           />
         ) : (
           <div className="space-y-2">
             {texts.parts.map((part, index) => (
               <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
-                <Choose
+                <MaterialSelect
+                  workspaceId={workspaceId}
                   label={`Part ${index + 1}`}
                   value={part.material}
                   error={errors[`parts.${index}.material`]}
-                  options={others}
+                  without={kept?.material.key}
                   change={(material) => setPart(part.key, { material })}
                 />
                 <TextField
@@ -229,40 +229,5 @@ function Form({
         </div>
       </fieldset>
     </form>
-  );
-}
-
-export function Choose({
-  label,
-  value,
-  error,
-  options,
-  change,
-}: {
-  label: string;
-  value: string;
-  error?: string | undefined;
-  options: MaterialOut[];
-  change: (key: string) => void;
-}) {
-  return (
-    <FieldFrame label={label} error={error}>
-      {({ id, describedBy }) => (
-        <select
-          id={id}
-          aria-describedby={describedBy}
-          className="select press w-full"
-          value={value}
-          onChange={(event) => change(event.target.value)}
-        >
-          {options.map(({ material, own }) => (
-            <option key={material.key} value={material.key}>
-              {material.name}
-              {own ? " (own)" : ""}
-            </option>
-          ))}
-        </select>
-      )}
-    </FieldFrame>
   );
 }

@@ -3,19 +3,19 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate, PlotOut, SiteOut } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
-import { useMaterials } from "@/features/materials/materials";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, entryOf, plotEntry } from "@/features/survey/entry";
 import { useEstimate } from "@/features/survey/estimate";
 import { useSite } from "@/features/survey/site";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { TextField } from "@/ui/Field";
 import { PLACEHOLDER, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { AdviceList } from "./AdviceList";
 import { Cut } from "./Cut";
+import { CardboardSelect, StageSelect } from "./choices";
 import { cutOf } from "./cutOf";
-import { STAGES } from "./RecipePanel";
 
 interface Variant {
   key: string;
@@ -120,7 +120,6 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
   const may = useMay();
   const navigate = useNavigate();
   const { path, changePlot } = useSite();
-  const materials = useMaterials(workspaceId);
   const body = plotEntry(entry, site.units);
   const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body });
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
@@ -146,25 +145,13 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
         ) : null}
       </header>
       <div className="grid grid-cols-2 gap-3">
-        <FieldFrame label="Material">
-          {({ id }) => (
-            <select
-              id={id}
-              className="select press w-full"
-              value={recipe.material ?? ""}
-              onChange={(event) => set({ material: event.target.value })}
-            >
-              <option value="">as proposed</option>
-              {materials.data?.map(({ material }) =>
-                material.kind === "sheet" ? null : (
-                  <option key={material.key} value={material.key}>
-                    {material.name}
-                  </option>
-                ),
-              )}
-            </select>
-          )}
-        </FieldFrame>
+        <MaterialSelect
+          workspaceId={workspaceId}
+          label="Material"
+          value={recipe.material ?? ""}
+          change={(material) => set({ material })}
+          empty="as proposed"
+        />
         <TextField
           label="Wanted, settled"
           unit={PLACEHOLDER.depth[site.units]}
@@ -172,36 +159,12 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           onChange={(wanted_mm) => change({ wanted_mm })}
           error={errors.wanted_mm}
         />
-        <FieldFrame label="It is">
-          {({ id }) => (
-            <select
-              id={id}
-              className="select press w-full"
-              value={recipe.stage || "fresh"}
-              onChange={(event) => set({ stage: event.target.value })}
-            >
-              {Object.entries(STAGES).map(([value, label]) => (
-                <option key={value} value={value}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          )}
-        </FieldFrame>
-        <FieldFrame label="Cardboard beneath">
-          {({ id }) => (
-            <select
-              id={id}
-              className="select press w-full"
-              value={recipe.cardboard ?? ""}
-              onChange={(event) => set({ cardboard: event.target.value })}
-            >
-              <option value="">as proposed</option>
-              <option value="yes">yes</option>
-              <option value="no">no</option>
-            </select>
-          )}
-        </FieldFrame>
+        <StageSelect value={recipe.stage} change={(stage) => set({ stage })} />
+        <CardboardSelect
+          value={recipe.cardboard}
+          change={(cardboard) => set({ cardboard })}
+          proposed={estimate?.recipe.proposal.cardboard}
+        />
       </div>
       {estimate ? (
         <>

@@ -1,17 +1,19 @@
-import { Columns3, Plus, X } from "lucide-react";
+import { Columns3 } from "lucide-react";
 import { Link } from "react-router";
 import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
-import { useMaterials } from "@/features/materials/materials";
-import type { Entry, HoldEntry } from "@/features/survey/entry";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import type { Entry } from "@/features/survey/entry";
+import { TextField } from "@/ui/Field";
 import { inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { AdviceList } from "./AdviceList";
+import { CardboardSelect, StageSelect } from "./choices";
+import { HoldBacks } from "./HoldBacks";
 import { known, PracticeChoice } from "./PracticeChoice";
 import { useWorkspacePractice } from "./practice";
 
-interface Props {
+export interface RecipeProps {
   site: SiteOut;
   entry: Entry;
   estimate: Estimate | undefined;
@@ -22,12 +24,6 @@ interface Props {
   compare: string | undefined;
 }
 
-export const STAGES = {
-  fresh: "fresh, under a month",
-  ageing: "ageing, still warm or sour",
-  aged: "aged, dull and mostly dry",
-  decomposed: "decomposed, dark crumb",
-};
 const WORDS: Record<string, string> = {
   material: "material",
   wanted_mm: "depth",
@@ -37,16 +33,14 @@ const WORDS: Record<string, string> = {
 };
 
 /** What goes on this ground: material, depth, what lies beneath, and what speaks against it. */
-export function RecipePanel(props: Props) {
+export function RecipePanel(props: RecipeProps) {
   const { site, entry, estimate, change, errorAt, hint, workspaceId, compare } = props;
   const units = useUnits();
-  const materials = useMaterials(workspaceId);
   const workspace = useWorkspacePractice(workspaceId);
   const { recipe: texts } = entry;
   const set = (next: Record<string, string>) => change({ recipe: { ...texts, ...next } });
   const made = estimate?.recipe;
   const trees = made?.gap_m !== null && made?.gap_m !== undefined;
-  const name = (key: string | null) => materials.data?.find((one) => one.material.key === key)?.material.name;
   const apply = ({ field, value }: Fix) => {
     if (field === "wanted_mm")
       return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
@@ -82,35 +76,19 @@ export function RecipePanel(props: Props) {
           {proposed.reasons.join(" ")}
         </p>
       ) : null}
-      <FieldFrame
+      <MaterialSelect
+        workspaceId={workspaceId}
         label="Material"
+        value={texts.material ?? ""}
+        change={(material) => set({ material })}
+        empty={`as proposed${proposed ? `: ${proposed.material.name}` : ""}`}
         error={errorAt("recipe.material", texts.material ?? "")}
         aside={
           <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>
             What have I got?
           </Link>
         }
-      >
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={texts.material ?? ""}
-            onChange={(event) => set({ material: event.target.value })}
-          >
-            <option value="">as proposed{proposed ? `: ${proposed.material.name}` : ""}</option>
-            {materials.data?.map(({ material, own }) =>
-              material.kind === "sheet" ? null : (
-                <option key={material.key} value={material.key}>
-                  {material.name}
-                  {own ? " (own)" : ""}
-                </option>
-              ),
-            )}
-          </select>
-        )}
-      </FieldFrame>
+      />
       <div className="grid grid-cols-2 gap-3">
         <TextField
           label="Wanted, settled"
@@ -120,24 +98,11 @@ export function RecipePanel(props: Props) {
           error={errorAt("wanted_mm", entry.wanted_mm)}
           hint={hint("wanted_mm")}
         />
-        <FieldFrame label="It is" hint={texts.chipped_on ? "By its age and the climate" : undefined}>
-          {({ id, describedBy }) => (
-            <select
-              id={id}
-              aria-describedby={describedBy}
-              className="select press w-full"
-              disabled={Boolean(texts.chipped_on)}
-              value={texts.chipped_on ? (made?.layers.at(-1)?.stage ?? "fresh") : texts.stage || "fresh"}
-              onChange={(event) => set({ stage: event.target.value })}
-            >
-              {Object.entries(STAGES).map(([value, label]) => (
-                <option key={value} value={value}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          )}
-        </FieldFrame>
+        <StageSelect
+          value={texts.chipped_on ? made?.layers.at(-1)?.stage : texts.stage}
+          change={(stage) => set({ stage })}
+          by={texts.chipped_on ? "By its age and the climate" : undefined}
+        />
       </div>
       {estimate ? <Layers estimate={estimate} /> : null}
       <AdviceList advice={estimate?.advice ?? []} fix={apply} />
@@ -146,20 +111,11 @@ export function RecipePanel(props: Props) {
           Beneath, gaps and what stays bare
         </summary>
         <div className="grid grid-cols-2 gap-3 pb-2">
-          <FieldFrame label="Cardboard beneath">
-            {({ id }) => (
-              <select
-                id={id}
-                className="select press w-full"
-                value={texts.cardboard ?? ""}
-                onChange={(event) => set({ cardboard: event.target.value })}
-              >
-                <option value="">as proposed: {proposed?.cardboard ? "yes" : "no"}</option>
-                <option value="yes">yes</option>
-                <option value="no">no</option>
-              </select>
-            )}
-          </FieldFrame>
+          <CardboardSelect
+            value={texts.cardboard}
+            change={(cardboard) => set({ cardboard })}
+            proposed={proposed?.cardboard}
+          />
           <TextField
             label="Compost beneath"
             unit={PLACEHOLDER.depth[site.units]}
@@ -234,7 +190,6 @@ export function RecipePanel(props: Props) {
           <Columns3 size={17} /> Compare recipes side by side
         </Link>
       ) : null}
-      <p className="sr-only">{name(texts.material ?? "")}</p>
     </>
   );
 }
@@ -264,91 +219,5 @@ function Layers({ estimate }: { estimate: Estimate }) {
         ) : null}
       </tbody>
     </table>
-  );
-}
-
-function HoldBacks({ entry, site, change, errorAt }: Pick<Props, "entry" | "site" | "change" | "errorAt">) {
-  const set = (key: string, next: Partial<HoldEntry>) =>
-    change({ holds: entry.holds.map((one) => (one.key === key ? { ...one, ...next } : one)) });
-  return (
-    <div className="col-span-2 space-y-2">
-      {entry.holds.map((one, index) => {
-        const path = `recipe.hold_backs.${index}`;
-        return (
-          <div key={one.key} className="space-y-2 border-l-4 border-base-300 pl-3">
-            <div className="flex items-end gap-2">
-              <div className="grow">
-                <TextField
-                  label="Kept bare"
-                  value={one.name}
-                  onChange={(name) => set(one.key, { name })}
-                  error={errorAt(`${path}.name`, one.name)}
-                />
-              </div>
-              <button
-                type="button"
-                className="btn btn-ghost btn-square press"
-                aria-label={`Remove ${one.name}`}
-                onClick={() => change({ holds: entry.holds.filter((other) => other.key !== one.key) })}
-              >
-                <X size={18} />
-              </button>
-            </div>
-            <div className="grid grid-cols-3 gap-2">
-              <TextField
-                label="Rows"
-                value={one.rows}
-                onChange={(rows) => set(one.key, { rows })}
-                error={errorAt(`${path}.rows`, one.rows)}
-              />
-              <TextField
-                label="Length"
-                unit={PLACEHOLDER.length[site.units]}
-                value={one.length_m}
-                onChange={(length_m) => set(one.key, { length_m })}
-                error={errorAt(`${path}.length_m`, one.length_m)}
-              />
-              <TextField
-                label="Width"
-                unit={PLACEHOLDER.length[site.units]}
-                value={one.width_m}
-                onChange={(width_m) => set(one.key, { width_m })}
-                error={errorAt(`${path}.width_m`, one.width_m)}
-              />
-            </div>
-            <label className="press flex items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="checkbox"
-                checked={one.for_good}
-                onChange={(event) => set(one.key, { for_good: event.target.checked })}
-              />
-              For good; else it is covered once plants are up
-            </label>
-          </div>
-        );
-      })}
-      <button
-        type="button"
-        className="btn btn-sm press"
-        onClick={() =>
-          change({
-            holds: [
-              ...entry.holds,
-              {
-                key: crypto.randomUUID(),
-                name: "Sown rows",
-                rows: "1",
-                length_m: "",
-                width_m: site.units === "us" ? "10 in" : "25 cm",
-                for_good: false,
-              },
-            ],
-          })
-        }
-      >
-        <Plus size={15} /> Rows kept bare
-      </button>
-    </div>
   );
 }

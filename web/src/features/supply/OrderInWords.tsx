@@ -1,13 +1,22 @@
 import { Copy } from "lucide-react";
 import { useState } from "react";
-import type { PlotOut, SiteNeed, SiteOut } from "@/api/schema.gen";
+import type { PlotOut, SiteHaul, SiteNeed, SiteOut, TipPlan } from "@/api/schema.gen";
 import { useUses } from "@/features/survey/site";
-import { count, share, volume } from "@/ui/format";
+import { count, length, share, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { Value } from "@/ui/working";
+import { rangeOf, Value } from "@/ui/working";
+import { Sure, Tips } from "./Sure";
+
+interface Props {
+  site: SiteOut;
+  plots: PlotOut[];
+  need: SiteNeed;
+  haul: SiteHaul;
+  tips: TipPlan[];
+}
 
 /** The order as somebody would say it on the telephone, and what it is made of. */
-export function OrderInWords({ site, plots, need }: { site: SiteOut; plots: PlotOut[]; need: SiteNeed }) {
+export function OrderInWords({ site, plots, need, haul, tips }: Props) {
   const units = useUnits();
   const { data: uses } = useUses();
   const [copied, setCopied] = useState(false);
@@ -56,6 +65,29 @@ export function OrderInWords({ site, plots, need }: { site: SiteOut; plots: Plot
         >
           <Copy size={17} /> {copied ? "Copied" : "Copy the order"}
         </button>
+      </section>
+      {need.certainty ? <Sure certainty={need.certainty} site={site} loads={loads} /> : null}
+      <Tips tips={tips} load_m3={site.load_m3} />
+      <section data-testid="haul">
+        <h2 className="text-lg">Moving it</h2>
+        <p>
+          {count(haul.trips, "barrow trip", "barrow trips")}, {length(haul.walked_m, units)} on foot,{" "}
+          <Value figure={haul.hours} className="font-semibold" /> by one person ({rangeOf(haul.hours, units)}
+          ).
+        </p>
+        {haul.too_narrow.length > 0 ? (
+          <p className="border-l-4 border-warning pl-3">
+            No barrow gets through to {haul.too_narrow.join(", ")}.
+          </p>
+        ) : null}
+        {haul.unknown_walks > 0 ? (
+          <p className="text-sm text-base-content/75">
+            {count(haul.unknown_walks, "walk is", "walks are")} not known and taken as {length(25, units)}.
+          </p>
+        ) : null}
+        <p className="text-sm text-base-content/75">
+          Lift with straight knees, fill barrows as you can push them, take shade and water.
+        </p>
       </section>
       {need.also.length > 0 ? (
         <section data-testid="also">

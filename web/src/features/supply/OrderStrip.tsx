@@ -1,6 +1,6 @@
 import { FileDown, Minus, Plus, Settings2 } from "lucide-react";
 import { Link } from "react-router";
-import type { SiteNeed, SiteOut } from "@/api/schema.gen";
+import type { SiteHaul, SiteNeed, SiteOut } from "@/api/schema.gen";
 import { count, other, shown, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -8,6 +8,7 @@ import { rangeOf, Value } from "@/ui/working";
 interface Props {
   site: SiteOut;
   need: SiteNeed;
+  haul: SiteHaul;
   typing: boolean;
   settings: string;
   files: string;
@@ -15,7 +16,7 @@ interface Props {
 }
 
 /** What to order: the one thing on the page that shouts. */
-export function OrderStrip({ site, need, typing, settings, files, choose }: Props) {
+export function OrderStrip({ site, need, haul, typing, settings, files, choose }: Props) {
   const units = useUnits();
   const { order } = need;
   const loads = order.loads.value;
@@ -87,6 +88,12 @@ export function OrderStrip({ site, need, typing, settings, files, choose }: Prop
           <Value figure={need.trips} className="text-xl font-semibold">
             {need.trips.value.toLocaleString()}
           </Value>
+          <span className="block text-sm text-base-content/75" data-testid="hours">
+            <Value figure={haul.hours} />
+            {rangeOf(haul.hours, units) ? (
+              <span className="hidden xl:inline"> ({rangeOf(haul.hours, units)})</span>
+            ) : null}
+          </span>
         </Item>
         <Item term="Ground">
           <Value figure={need.area} className="text-xl font-semibold" />

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
 import type { NormalsOutput as Normals, SiteOut, UnitSystem } from "@/api/schema.gen";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
 
 /** The climate as it stands in the form. */
@@ -56,29 +56,18 @@ export function ClimateFields({ texts, units, kept, change, errors }: Props) {
   const normals = generic?.normals ?? (texts.climate === "normals" ? kept : undefined);
   return (
     <fieldset className="space-y-3">
-      <FieldFrame
+      <SelectField
         label="Climate"
+        value={texts.climate}
+        onChange={(climate) => change({ climate })}
+        options={[
+          ["", "not given"],
+          ["normals", "my own monthly normals"],
+          ...(climates.data ?? []).map((one): [string, string] => [one.name, one.label]),
+        ]}
         error={errors.climate}
         hint={generic ? generic.source : "Decides how fast chips rot and when to lay them. May be left open."}
-      >
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={texts.climate}
-            onChange={(event) => change({ climate: event.target.value })}
-          >
-            <option value="">not given</option>
-            <option value="normals">my own monthly normals</option>
-            {climates.data?.map((one) => (
-              <option key={one.name} value={one.name}>
-                {one.label}
-              </option>
-            ))}
-          </select>
-        )}
-      </FieldFrame>
+      />
       {generic ? (
         <label className="press flex items-center gap-2">
           <input

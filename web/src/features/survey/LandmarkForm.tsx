@@ -4,7 +4,7 @@ import { Problem } from "@/api/client";
 import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useDraft } from "@/ui/draft";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import { Value } from "@/ui/working";
 import type { XY } from "./drawn";
@@ -170,20 +170,13 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
             <TextField label="Width" unit={length} {...field("width_m")} />
             <TextField label="Turned" unit="°" {...field("turn_deg", "place.turn_deg")} />
             {kind === "tip" ? (
-              <FieldFrame label="Surface" hint="From a hard one chips are scooped; on grass it takes a fork.">
-                {({ id, describedBy }) => (
-                  <select
-                    id={id}
-                    aria-describedby={describedBy}
-                    className="select press w-full"
-                    value={texts.surface}
-                    onChange={(event) => set({ surface: event.target.value })}
-                  >
-                    <option value="hard">hard</option>
-                    <option value="soft">soft, grass or soil</option>
-                  </select>
-                )}
-              </FieldFrame>
+              <SelectField
+                label="Surface"
+                value={texts.surface}
+                onChange={(surface) => set({ surface })}
+                options={{ hard: "hard", soft: "soft, grass or soil" }}
+                hint="From a hard one chips are scooped; on grass it takes a fork."
+              />
             ) : null}
           </div>
         )}

@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import type { UnitSystem } from "@/api/schema.gen";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { CutEntry, Entry } from "./entry";
 import { ShapeFields } from "./ShapeFields";
@@ -141,19 +141,12 @@ function SlopeFields({ entry, change, errorAt }: Props) {
         error={errorAt("slope.angle_deg", entry.slope.angle_deg ?? "")}
         hint="15 %, 9° or 1:4"
       />
-      <FieldFrame label="Tape lay">
-        {({ id }) => (
-          <select
-            id={id}
-            className="select press w-full"
-            value={entry.slope.taped}
-            onChange={(event) => change({ slope: { ...entry.slope, taped: event.target.value } })}
-          >
-            <option value="along">along the slope</option>
-            <option value="plan">level, or it is a plan</option>
-          </select>
-        )}
-      </FieldFrame>
+      <SelectField
+        label="Tape lay"
+        value={entry.slope.taped ?? "along"}
+        onChange={(taped) => change({ slope: { ...entry.slope, taped } })}
+        options={{ along: "along the slope", plan: "level, or it is a plan" }}
+      />
     </div>
   );
 }
@@ -239,24 +232,14 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
       <div className="grid grid-cols-2 gap-3">
         {FOUND.map(({ key, label, decides, choices, bare }) =>
           choices ? (
-            <FieldFrame key={key} label={label} hint={decides}>
-              {({ id, describedBy }) => (
-                <select
-                  id={id}
-                  aria-describedby={describedBy}
-                  className="select press w-full"
-                  value={entry.found[key] ?? ""}
-                  onChange={(event) => set(key, event.target.value)}
-                >
-                  <option value="">not noted</option>
-                  {Object.entries(choices).map(([value, text]) => (
-                    <option key={value} value={value}>
-                      {text}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </FieldFrame>
+            <SelectField
+              key={key}
+              label={label}
+              value={entry.found[key] ?? ""}
+              onChange={(value) => set(key, value)}
+              options={[["", "not noted"], ...Object.entries(choices)]}
+              hint={decides}
+            />
           ) : (
             <TextField
               key={key}

@@ -8,12 +8,11 @@ import { cutOf } from "@/features/recipe/cutOf";
 import { RecipePanel } from "@/features/recipe/RecipePanel";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { other, PLACEHOLDER, shown, usualDepth } from "@/ui/format";
-import { useUnits } from "@/ui/units";
-import { rangeOf, Value } from "@/ui/working";
+import { PLACEHOLDER, usualDepth } from "@/ui/format";
 import { type Entry, emptyEntry, entryOf, plotEntry, understood } from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
+import { PlotFigures } from "./PlotFigures";
 import { ShapeFields } from "./ShapeFields";
 import { Sketch } from "./Sketch";
 import { type Kind, SHAPES } from "./shapes";
@@ -304,87 +303,5 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
         ) : null}
       </div>
     </form>
-  );
-}
-
-/** The walk by which the chips come, where it is known. */
-function Reached({ access }: { access: Estimate["access"] }) {
-  if (!access.walk) return null;
-  return (
-    <div className="col-span-2 text-sm" data-testid="plot-access">
-      <dt className="inline text-base-content/75">
-        {access.tip ? `Walk from ${access.tip}` : "Walk from the tip"}{" "}
-      </dt>
-      <dd className="inline">
-        <Value figure={access.walk} className="font-semibold" />
-        {access.climb && access.climb.value > 0.005 ? (
-          <>
-            , up <Value figure={access.climb} />
-          </>
-        ) : null}
-        {access.width ? (
-          <>
-            , narrowest <Value figure={access.width} />
-          </>
-        ) : null}
-      </dd>
-    </div>
-  );
-}
-
-function PlotFigures({
-  estimate,
-  current,
-  brief,
-}: {
-  estimate: Estimate | undefined;
-  current: boolean;
-  /** Only the two numbers, where there is little room. */
-  brief: boolean;
-}) {
-  const aside = `block text-sm text-base-content/75 ${brief ? "max-lg:hidden" : ""}`;
-  const units = useUnits();
-  if (!estimate) {
-    return (
-      <p className="border-t border-base-300 bg-base-100 px-4 py-3 text-base-content/75">
-        Area and volume show here as you type.
-      </p>
-    );
-  }
-  const { area, volume, edge, cardboard } = estimate.plot;
-  const range = rangeOf(volume, units);
-  return (
-    <dl
-      className={`grid grid-cols-2 gap-3 border-t border-base-300 bg-base-100 px-4 py-2 ${current ? "" : "opacity-60"}`}
-      aria-live="polite"
-    >
-      <div data-testid="plot-area">
-        <dt className="text-sm text-base-content/75">Area</dt>
-        <dd>
-          <Value figure={area} className="display text-2xl" />
-          <span className={aside}>
-            edge <Value figure={edge} />;{" "}
-            {estimate.found.cover === "lawn" || estimate.found.cover === "running_grass" ? (
-              <>
-                cardboard <Value figure={cardboard} />
-              </>
-            ) : (
-              shown(area.value, "m2", other(units))
-            )}
-          </span>
-        </dd>
-      </div>
-      <div data-testid="plot-volume">
-        <dt className="text-sm text-base-content/75">To order, loose</dt>
-        <dd>
-          <Value figure={volume} className="display text-2xl" />
-          <span className={aside}>
-            {shown(volume.value, "m3", other(units))}
-            {range ? `; ${range}` : ""}
-          </span>
-        </dd>
-      </div>
-      {brief ? null : <Reached access={estimate.access} />}
-    </dl>
   );
 }

@@ -1,7 +1,7 @@
 import type { UnitSystem } from "@/api/schema.gen";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
-import { type FieldPlan, type Kind, SHAPES } from "./shapes";
+import { type Kind, SHAPES } from "./shapes";
 
 interface Props {
   kind: Kind;
@@ -25,10 +25,11 @@ export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onF
       {SHAPES[kind].fields.map((field) => (
         <div key={field.key} className={`min-w-0 ${field.wide ? "col-span-2" : ""}`}>
           {field.choices ? (
-            <Choice
-              field={field}
+            <SelectField
+              label={field.label}
               value={fields[field.key] ?? ""}
               onChange={(value) => change({ [field.key]: value })}
+              options={field.choices}
             />
           ) : (
             <TextField
@@ -64,34 +65,5 @@ function TrunkAs({ fields, change }: Pick<Props, "fields" | "change">) {
     >
       {across ? "or round" : "or across"}
     </button>
-  );
-}
-
-function Choice({
-  field,
-  value,
-  onChange,
-}: {
-  field: FieldPlan;
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  return (
-    <FieldFrame label={field.label}>
-      {({ id }) => (
-        <select
-          id={id}
-          className="select press w-full"
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-        >
-          {Object.entries(field.choices ?? {}).map(([key, label]) => (
-            <option key={key} value={key}>
-              {label}
-            </option>
-          ))}
-        </select>
-      )}
-    </FieldFrame>
   );
 }

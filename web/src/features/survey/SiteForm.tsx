@@ -4,9 +4,8 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
-import { useMaterials } from "@/features/materials/materials";
-import { known, PracticeChoice } from "@/features/recipe/PracticeChoice";
-import { useWorkspacePractice } from "@/features/recipe/practice";
+import { Laid, type LaidTexts, NO_RECIPE } from "@/features/recipe/Laid";
+import { known } from "@/features/recipe/PracticeChoice";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
@@ -15,27 +14,41 @@ import { useUndo } from "@/ui/undo";
 import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
 import { useSite } from "./site";
 
-type Entry = ClimateTexts & {
-  name: string;
-  units: UnitSystem;
-  load_m3: string;
-  barrow_m3: string;
-  spare: string;
-  north: string;
-  location_deg: string;
-  material: string;
-  fire_district: boolean;
-  practice: Record<string, string>;
-};
-
-const NO_RECIPE = { material: "", fire_district: false, practice: {} };
+type Entry = ClimateTexts &
+  LaidTexts & {
+    name: string;
+    units: UnitSystem;
+    load_m3: string;
+    load_least_m3: string;
+    load_most_m3: string;
+    barrow_m3: string;
+    spare: string;
+    north: string;
+    location_deg: string;
+  };
 
 const STARTS: Record<
   UnitSystem,
-  Pick<Entry, "load_m3" | "barrow_m3" | "spare" | "north" | "location_deg">
+  Pick<Entry, "load_m3" | "load_least_m3" | "load_most_m3" | "barrow_m3" | "spare" | "north" | "location_deg">
 > = {
-  metric: { load_m3: "10 m3", barrow_m3: "100 L", spare: "10 %", north: "0", location_deg: "" },
-  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft", spare: "10 %", north: "0", location_deg: "" },
+  metric: {
+    load_m3: "10 m3",
+    load_least_m3: "",
+    load_most_m3: "",
+    barrow_m3: "100 L",
+    spare: "10 %",
+    north: "0",
+    location_deg: "",
+  },
+  us: {
+    load_m3: "12 cu yd",
+    load_least_m3: "",
+    load_most_m3: "",
+    barrow_m3: "6 cu ft",
+    spare: "10 %",
+    north: "0",
+    location_deg: "",
+  },
 };
 
 function entryOf(site: SiteOut): Entry {
@@ -44,6 +57,8 @@ function entryOf(site: SiteOut): Entry {
     name: site.name,
     units: site.units,
     load_m3: typed.load_m3 ?? volume(site.load_m3, site.units),
+    load_least_m3: typed.load_least_m3 ?? (site.load_least_m3 ? volume(site.load_least_m3, site.units) : ""),
+    load_most_m3: typed.load_most_m3 ?? (site.load_most_m3 ? volume(site.load_most_m3, site.units) : ""),
     barrow_m3: typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
     spare: typed.spare ?? share(site.spare),
     north: String(site.north_deg),
@@ -61,6 +76,8 @@ export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry 
   const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
   return {
     ...rest,
+    load_least_m3: rest.load_least_m3.trim() || null,
+    load_most_m3: rest.load_most_m3.trim() || null,
     material: entry.material || null,
     loads_chosen,
     climate: sent,
@@ -116,7 +133,22 @@ function Fields({
           value={entry.load_m3}
           onChange={set("load_m3")}
           error={errors.load_m3}
-          hint="What the truck brings, loose."
+          hint="What the truck most likely brings, loose."
+        />
+        <TextField
+          label="Or as little as"
+          unit={PLACEHOLDER.volume[entry.units]}
+          value={entry.load_least_m3}
+          onChange={set("load_least_m3")}
+          error={errors.load_least_m3}
+          hint="Empty where a load always holds the same."
+        />
+        <TextField
+          label="Or as much as"
+          unit={PLACEHOLDER.volume[entry.units]}
+          value={entry.load_most_m3}
+          onChange={set("load_most_m3")}
+          error={errors.load_most_m3}
         />
         <TextField
           label="Barrow, heaped"
@@ -157,73 +189,6 @@ function Fields({
         errors={errors}
       />
       <Laid entry={entry} change={change} errors={errors} />
-    </>
-  );
-}
-
-/** What is laid here where a plot does not say otherwise. */
-function Laid({
-  entry,
-  change,
-  errors,
-}: {
-  entry: Entry;
-  change: (next: Partial<Entry>) => void;
-  errors: Record<string, string>;
-}) {
-  const { workspaceId = "" } = useParams();
-  const materials = useMaterials(workspaceId);
-  const workspace = useWorkspacePractice(workspaceId);
-  return (
-    <>
-      <FieldFrame
-        label="Usual material"
-        error={errors.material}
-        hint="What the loads bring; a plot can have another."
-      >
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={entry.material}
-            onChange={(event) => change({ material: event.target.value })}
-          >
-            <option value="">Arborist chips, leafy (as shipped)</option>
-            {materials.data?.map(({ material, own }) => (
-              <option key={material.key} value={material.key}>
-                {material.name}
-                {own ? " (own)" : ""}
-              </option>
-            ))}
-          </select>
-        )}
-      </FieldFrame>
-      <label className="press flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="checkbox"
-          checked={entry.fire_district}
-          onChange={(event) => change({ fire_district: event.target.checked })}
-        />
-        In a fire district, where local rules keep mulch away from buildings
-      </label>
-      <details>
-        <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-          Practice on this site
-          <span className="text-sm font-normal text-base-content/75">
-            {Object.keys(entry.practice).length
-              ? `${Object.keys(entry.practice).length} chosen here`
-              : "as your practice"}
-          </span>
-        </summary>
-        <PracticeChoice
-          chosen={entry.practice}
-          wider={[workspace.choices.data ?? {}]}
-          from="your practice"
-          change={(practice) => change({ practice: known(practice) })}
-        />
-      </details>
     </>
   );
 }

@@ -86,6 +86,7 @@ export function SitePage() {
           <OrderStrip
             site={site}
             need={estimate?.site ?? need}
+            haul={sheet.data.haul}
             typing={estimate !== undefined}
             settings={`${back}/settings`}
             files={`${back}/files`}
@@ -180,7 +181,13 @@ export function SitePage() {
             ) : (
               <>
                 {plotId || markId ? <p className="px-4 pt-4">This is not here any more.</p> : null}
-                <OrderInWords site={site} plots={plots} need={need} />
+                <OrderInWords
+                  site={site}
+                  plots={plots}
+                  need={need}
+                  haul={sheet.data.haul}
+                  tips={sheet.data.tips}
+                />
               </>
             )}
           </section>

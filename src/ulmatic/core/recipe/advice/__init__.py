@@ -1,0 +1,35 @@
+"""Advice on a recipe: what goes wrong with it, why, who says so, and what to change."""
+
+from collections.abc import Iterable
+
+from ulmatic.core.recipe.advice import ground, material, people, plants
+from ulmatic.core.recipe.advice.model import ACT, NOTE, RULES, STOP, WATCH, Advice, Case, Fix, Rule, Severity
+
+__all__ = ["RULES", "Advice", "Case", "Fix", "Rule", "Severity", "advice_table", "advise"]
+
+_ROOMS = (material, plants, ground, people)
+"""Importing them fills `RULES`."""
+_WEIGHT = {STOP: 0, ACT: 1, WATCH: 2, NOTE: 3}
+
+
+def advise(case: Case, rules: Iterable[Rule] = RULES) -> tuple[Advice, ...]:
+    """Return the advice that fits, the gravest first."""
+    fired = [rule for rule in rules if rule.when(case)]
+    fired.sort(key=lambda rule: _WEIGHT[rule.severity])
+    return tuple(
+        Advice(
+            rule=one.key, severity=one.severity, says=one.says, because=one.because, change=one.change,
+            school=one.school, source=one.source, fix=one.fix,
+        )
+        for one in fired
+    )  # fmt: skip
+
+
+def advice_table() -> str:
+    """Return every rule as a Markdown table."""
+    rows = ["| rule | weight | says | because | source | school |", "|---|---|---|---|---|---|"]
+    rows += [
+        f"| {one.key} | {one.severity.value} | {one.says} | {one.because} | {one.source.text} | {one.school or ''} |"
+        for one in RULES
+    ]
+    return "\n".join(rows).replace("{", "").replace("}", "") + "\n"

@@ -1,0 +1,133 @@
+"""Rules on nitrogen, and on what grows or lies there."""
+
+from ulmatic.core.materials import Kind, Stage
+from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
+from ulmatic.core.recipe.proposal import BEDS, TREES, LayerRole
+from ulmatic.core.survey import Cover
+from ulmatic.core.survey.uses import Use
+
+CARDBOARD = fix_of("cardboard", True, "Lay cardboard first")
+
+
+# Nitrogen.
+
+
+@rule(STOP, "dug_in", "Never dig it in.", "Mixed into soil all of it draws nitrogen at once, and the bed starves for a season.",
+       "Leave it on top. If it has happened, give nitrogen and wait.",
+       source=from_memory("Incorporation trials, USDA Technical Bulletin 1332, Allison 1965"),
+       fix=fix_of("dug_in", False, "Leave it on top"))  # fmt: skip
+def _dug_in(case: Case) -> bool:
+    return case.plot.recipe.dug_in and case.lays and case.material.cn.value > 30
+
+
+@rule(WATCH, "nitrogen_cautious", "Watch for pale leaves.", "Your practice expects raw chips to draw nitrogen, and nothing lies beneath them.",
+       "{25 mm} of compost beneath makes it up.", school="they rob the bed", fix=fix_of("compost_mm", "25 mm", "Lay compost beneath"))  # fmt: skip
+def _cautious(case: Case) -> bool:
+    poor = case.lays and case.material.cn.value > 60 and case.stage in (Stage.FRESH, Stage.AGEING)
+    return poor and case.use in BEDS and case.practice.nitrogen == "cautious" and not case.has(LayerRole.COMPOST)
+
+
+@rule(NOTE, "nitrogen_touch", "Nitrogen is drawn only where chips touch soil.", "A few millimetres draw a little; roots below do not notice, seedlings may.",
+       "Keep them on top, and sown rows bare.", school="only where they touch")  # fmt: skip
+def _touch(case: Case) -> bool:
+    poor = case.lays and case.material.cn.value > 60
+    return poor and case.use in BEDS and case.practice.nitrogen == "where_it_touches"
+
+
+@rule(WATCH, "biochar_raw", "Charge the biochar first.", "Raw char takes up nitrogen before it gives any.",
+       "Mix it with compost or soak it in liquid feed for some weeks.")  # fmt: skip
+def _biochar(case: Case) -> bool:
+    return case.has(LayerRole.BIOCHAR) and not case.has(LayerRole.COMPOST)
+
+
+@rule(WATCH, "feed_near_water", "Compost or manure near water.", "What washes out feeds the water instead.",
+       "Keep your local distance, and lay none before heavy rain.")  # fmt: skip
+def _water(case: Case) -> bool:
+    rich = case.has(LayerRole.COMPOST) or (case.lays and case.material.kind in (Kind.MANURE, Kind.GRASS))
+    away = case.plot.found.to_water_m
+    return rich and away is not None and away < 10
+
+
+# What grows there, what lies there.
+
+
+@rule(ACT, "runners_thin", "Too thin for running grass.", "Runners push through anything under about {150 mm}.",
+       "{200 mm} over cardboard, and again when it comes through.", fix=fix_of("wanted_mm", "200 mm", "Lay 200 mm"))  # fmt: skip
+def _runners_thin(case: Case) -> bool:
+    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and case.recipe.target_mm < 150
+
+
+@rule(ACT, "runners_uncovered", "Running grass without cardboard.", "Light reaches it through chips alone, and it grows on.",
+       "Cardboard beneath, overlapped by {150 mm} to {200 mm}.", school="cardboard · nothing but depth", fix=CARDBOARD)  # fmt: skip
+def _runners_uncovered(case: Case) -> bool:
+    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
+
+
+@rule(NOTE, "runners_rounds", "It takes several rounds.", "Each layer weakens running grass; none ends it at once.",
+       "Top up as soon as it shows, and pull what comes at the edge.")  # fmt: skip
+def _runners_rounds(case: Case) -> bool:
+    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS
+
+
+@rule(WATCH, "lawn_uncovered", "Lawn without cardboard.", "It can be done with depth alone, and takes more of it.",
+       "Cardboard beneath, or {200 mm} of chips.", school="cardboard · nothing but depth", fix=CARDBOARD)  # fmt: skip
+def _lawn(case: Case) -> bool:
+    lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    return case.lays and lawn and not case.has(LayerRole.SHEET) and case.recipe.target_mm < 200
+
+
+@rule(ACT, "lawn_thin", "Too thin over lawn.", "Under about {125 mm} grass lifts the layer and grows through its seams.",
+       "{150 mm} over cardboard, and again where it shows.", fix=fix_of("wanted_mm", "150 mm", "Lay 150 mm"))  # fmt: skip
+def _lawn_thin(case: Case) -> bool:
+    lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    return case.lays and lawn and case.recipe.target_mm < 115
+
+
+@rule(NOTE, "cardboard_how", "Lay cardboard wet, plain and overlapped.", "Tape and gloss stay behind, and seams let runners through.",
+       "Peel tape off, overlap by {150 mm} to {200 mm}, soak, then cover at once.")  # fmt: skip
+def _cardboard(case: Case) -> bool:
+    return case.has(LayerRole.SHEET)
+
+
+@rule(ACT, "fabric_below", "Take the old fabric off first.", "It starves the soil of what rots above, and roots grow into it.",
+       "Lift it before anything is laid.", school="never fabric")  # fmt: skip
+def _fabric(case: Case) -> bool:
+    return case.lays and case.plot.found.cover is Cover.OLD_FABRIC
+
+
+@rule(WATCH, "weeds_through", "Weeds will come through.", "Under about {50 mm} annual weeds find light.",
+       "{75 mm} holds them; pull what stands there first.")  # fmt: skip
+def _weeds(case: Case) -> bool:
+    thin = 0 < case.recipe.target_mm < 50
+    return case.lays and thin and case.plot.found.cover is Cover.ANNUAL_WEEDS
+
+
+@rule(NOTE, "enough_there", "Enough lies there already.", "What is there covers the wanted depth.",
+       "Loosen it with a rake if it sheds water; lay nothing.")  # fmt: skip
+def _enough(case: Case) -> bool:
+    return not case.lays and 0 < case.recipe.target_mm <= case.plot.existing().value
+
+
+@rule(ACT, "compacted_clay", "Build compacted clay up before planting.", "A thin layer on sealed clay lets water stand.",
+       "{125 mm} to {150 mm}, left some months; loosen with a fork, never mixing chips in.",
+       fix=fix_of("wanted_mm", "125 mm", "Lay 125 mm"))  # fmt: skip
+def _clay(case: Case) -> bool:
+    found = case.plot.found
+    clay = found.soil == "clay" and bool(found.compacted)
+    return case.lays and clay and case.use is Use.PERENNIALS and case.recipe.target_mm < 115
+
+
+@rule(WATCH, "all_brown", "All brown round the tree.", "Your practice keeps a living part in each ring.",
+       "Leave a quarter green.", school="keep some green", fix=fix_of("laid_share", "75 %", "Keep a quarter green"))  # fmt: skip
+def _brown(case: Case) -> bool:
+    part = getattr(case.plot.shape, "part", 1.0) * case.recipe.laid_share
+    return case.lays and case.use in TREES and part > 0.95 and case.practice.living == "keep_green"
+
+
+@rule(NOTE, "join_rings", "These rings nearly touch.", "One continuous strip saves a mower pass in every alley.",
+       "Measure it as a strip along the row.", school="continuous strip")  # fmt: skip
+def _join(case: Case) -> bool:
+    shape = case.plot.shape
+    spacing, outer = getattr(shape, "spacing_m", None), getattr(shape, "outer_radius_m", None)
+    near = spacing is not None and outer is not None and 2 * outer < spacing < 2 * outer + 1.5
+    return case.lays and bool(near) and case.practice.living == "continuous_strip"

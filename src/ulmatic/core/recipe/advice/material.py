@@ -1,0 +1,83 @@
+"""Rules on the material for the job, and on slopes."""
+
+from ulmatic.core.materials import Hazard, Kind, Size
+from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, rule
+from ulmatic.core.survey.uses import Use
+
+SHREDDED = fix_of("material", "bark_shredded", "Use shredded bark")
+
+
+# On slopes.
+
+
+@rule(ACT, "slope_slides", "This slides on the slope.", "Chips and nuggets float and roll downhill in the first heavy rain.",
+       "Lay shredded material, which knits together.", fix=SHREDDED)  # fmt: skip
+def _slides(case: Case) -> bool:
+    loose = case.material.size in (Size.COARSE, Size.MIXED, Size.NUGGETS)
+    return case.lays and 14 <= case.slope_deg < 27 and loose
+
+
+@rule(WATCH, "slope_edging", "Set edging across the fall.", "Even shredded material creeps on a slope of 1 in 4 or more.",
+       "Timber or logs on the level lines, staked. Ask for buried services before you drive stakes.")  # fmt: skip
+def _edging(case: Case) -> bool:
+    return case.lays and 14 <= case.slope_deg < 27
+
+
+@rule(STOP, "slope_too_steep", "Too steep for mulch.", "From about 1 in 2 on nothing loose stays.",
+       "Plant it, with a woven jute net until roots hold.", fix=fix_of("wanted_mm", "0", "Lay nothing here"))  # fmt: skip
+def _steep(case: Case) -> bool:
+    return case.lays and case.slope_deg >= 27
+
+
+# The material for the job.
+
+
+@rule(STOP, "fine_too_deep", "Far too deep for fine material.", "It packs, sheds water and keeps air out above about {12 mm}.",
+       "Lay {12 mm} at most, or something coarser.", fix=fix_of("wanted_mm", "12 mm", "Lay 12 mm"))  # fmt: skip
+def _fine(case: Case) -> bool:
+    return case.material.kind is Kind.SAWDUST and case.laid_mm > 15
+
+
+@rule(ACT, "mats", "This mats into a skin.", "Wet leaves and clippings in a thick layer shed water and turn sour.",
+       "Thin layers, dried first, or shredded and mixed with chips.")  # fmt: skip
+def _mats(case: Case) -> bool:
+    grass, leaves = case.material.kind is Kind.GRASS, case.material.key == "leaves_whole"
+    return (grass and case.laid_mm > 25) or (leaves and case.laid_mm > 100)
+
+
+@rule(ACT, "manure_as_mulch", "This is a dressing, not a mulch.", "So much manure burns roots and washes into water.",
+       "A thin layer beneath, and chips on top.")  # fmt: skip
+def _manure_deep(case: Case) -> bool:
+    return case.material.kind is Kind.MANURE and case.laid_mm > 30
+
+
+@rule(WATCH, "path_too_fine", "Soft under feet.", "Fine, leafy or fibrous material turns to mud on a path within a season.",
+       "Coarse chips drain and last; heartwood lasts longest.", fix=fix_of("material", "clean_coarse", "Use coarse chips"))  # fmt: skip
+def _soft_path(case: Case) -> bool:
+    soft = case.material.size in (Size.FINE, Size.FIBROUS) or case.material.key == "arborist_much_leaf"
+    return case.lays and case.use in (Use.FOOT_PATH, Use.VEHICLE_PATH) and soft
+
+
+@rule(NOTE, "path_coarse_lasts", "Coarse chips last longer here.", "Mixed arborist chips do on a path, and are refilled sooner.",
+       "Keep the coarsest load for paths; what has rotted is dug out as compost.")  # fmt: skip
+def _mixed_path(case: Case) -> bool:
+    return case.lays and case.use in (Use.FOOT_PATH, Use.VEHICLE_PATH) and case.material.size is Size.MIXED
+
+
+@rule(WATCH, "path_thin", "Thin for feet and wheels.", "Under {75 mm} mud works through.",
+       "{100 mm} on foot paths, {200 mm} under wheels.")  # fmt: skip
+def _thin_path(case: Case) -> bool:
+    paths = {Use.FOOT_PATH: 75, Use.VEHICLE_PATH: 150}
+    return case.lays and case.recipe.target_mm < paths.get(case.use, 0)
+
+
+@rule(NOTE, "blows", "Light: it blows about.", "Nuggets, straw, shells and dry leaves leave with the first storm.",
+       "Wet it in, or cover it with a little of something heavier.")  # fmt: skip
+def _blows(case: Case) -> bool:
+    return case.brings(Hazard.BLOWS)
+
+
+@rule(NOTE, "dye_fades", "The colour fades.", "Dyed wood looks tired within a season or two and is re-covered sooner.",
+       "Plan to top up for looks, or take undyed chips.")  # fmt: skip
+def _dye(case: Case) -> bool:
+    return case.brings(Hazard.DYE)

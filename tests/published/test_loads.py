@@ -1,0 +1,185 @@
+"""Load choice against brute force, certainty against the Irwin–Hall distribution, heaps against textbook solids."""
+
+import itertools
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from ulmatic.core.supply.allocate import allocate
+from ulmatic.core.supply.certainty import LoadSize, certainty, chance_enough
+from ulmatic.core.supply.choice import MONTHS, Limits, Need, Source, choose
+from ulmatic.core.supply.heap import cone_volume, fits, holds, measured_heap, stand
+
+
+def irwin_hall(x: float, n: int) -> float:
+    """P(sum of n uniforms on [0, 1] ≤ x)."""
+    terms = ((-1) ** k * math.comb(n, k) * (x - k) ** n for k in range(math.floor(x) + 1))
+    return math.fsum(terms) / math.factorial(n)
+
+
+@pytest.mark.parametrize("loads", [1, 2, 3, 5])
+@pytest.mark.parametrize("part", [0.2, 0.4, 0.5, 0.63, 0.8])
+def test_sums_of_even_triangular_loads_are_sums_of_twice_as_many_uniforms(loads, part):
+    size = LoadSize(least_m3=4, likely_m3=5, most_m3=6)
+    need = loads * 4 + part * loads * 2
+    exact = 1 - irwin_hall(part * 2 * loads, 2 * loads)
+    assert chance_enough(need, loads, size) == pytest.approx(exact, abs=2e-5)
+
+
+def test_one_lopsided_load_follows_the_triangle():
+    size = LoadSize(least_m3=2, likely_m3=3, most_m3=8)
+    assert chance_enough(3, 1, size) == pytest.approx(5 / 6, abs=2e-5)
+    assert chance_enough(6, 1, size) == pytest.approx((8 - 6) ** 2 / (6 * 5), abs=2e-5)
+
+
+sizes = st.lists(st.floats(0.5, 30), min_size=3, max_size=3).map(sorted)
+
+
+@given(sizes, st.floats(1, 200))
+def test_more_loads_are_surer_and_surety_asks_for_more_loads(three, need):
+    size = LoadSize(least_m3=three[0], likely_m3=three[1], most_m3=three[2])
+    sure = certainty(need, size)
+    if sure is None:
+        assert need / size.least_m3 > 500
+        return
+    chances = [one.enough for one in sure.chances]
+    assert all(0 <= one <= 1 for one in chances)
+    assert all(later >= earlier - 1e-6 for earlier, later in itertools.pairwise(chances))
+    assert sure.for_50 <= sure.for_80 <= sure.for_95
+    assert chance_enough(need, sure.for_95, size) >= 0.95
+    assert sure.for_50 == 1 or chance_enough(need, sure.for_50 - 1, size) < 0.5 + 1e-6
+
+
+def test_loads_of_known_size_are_certain_or_not():
+    size = LoadSize(least_m3=5, likely_m3=5, most_m3=5)
+    assert (chance_enough(15, 3, size), chance_enough(15.1, 3, size)) == (1, 0)
+    assert certainty(15, size).for_95 == 3
+    assert certainty(0, size) is None
+
+
+def brute(needs, sources, limits):
+    """Return the cheapest cost over all whole loads, and how many ways cost that; needs accept everything."""
+    total = sum(need.volume_m3 for need in needs)
+    tops = []
+    for one in sources:
+        top = sum(one.arrivals[month] for month in limits.months)
+        tops.append(0 if limits.tip_m3 is not None and one.holds_m3 > limits.tip_m3 else top)
+    costs = []
+    for loads in itertools.product(*(range(top + 1) for top in tops)):
+        volume = sum(n * one.holds_m3 for n, one in zip(loads, sources, strict=True))
+        cost = sum(n * (one.per_load + one.per_m3 * one.holds_m3) for n, one in zip(loads, sources, strict=True))
+        if volume >= total - 1e-9 and (limits.budget is None or cost <= limits.budget + 1e-9):
+            costs.append(cost)
+    return sorted(costs)
+
+
+sources = st.lists(
+    st.tuples(st.integers(1, 12), st.integers(0, 90), st.integers(0, 20), st.integers(0, 3)), min_size=1, max_size=3
+)
+
+
+@settings(max_examples=60)
+@given(sources, st.lists(st.integers(1, 15), min_size=1, max_size=3), st.sampled_from([None, 60, 200]))
+def test_the_cheapest_whole_loads_are_found_and_the_next_best_after_them(offered, volumes, budget):
+    made = [
+        Source(key=str(at), material="chips", load_m3=load, per_load=fee, per_m3=price, arrivals=(each, *[0] * 11))
+        for at, (load, fee, price, each) in enumerate(offered)
+    ]
+    needs = [Need(volume_m3=volume, accepts=frozenset(["chips"])) for volume in volumes]
+    limits = Limits(tip_m3=10, budget=budget)
+    ways = brute(needs, made, limits)
+    # More loads than one over what any single source would need are never looked at.
+    chosen = choose(needs, made, limits)
+    if not ways:
+        assert chosen.choices == ()
+        assert chosen.binding
+        return
+    assert chosen.choices[0].cost == pytest.approx(ways[0], abs=1e-3)
+    costs = [one.cost for one in chosen.choices]
+    assert costs == sorted(costs, key=lambda cost: round(cost, 3))
+    combinations = {tuple((one.source, one.loads) for one in choice.purchases) for choice in chosen.choices}
+    assert len(combinations) == len(chosen.choices), "each differs from the others"
+    for choice in chosen.choices:
+        assert choice.volume_m3 >= sum(volumes) - 1e-6
+
+
+def test_plots_take_only_what_they_accept_and_weight_can_bind_before_volume():
+    chips, bark = frozenset(["chips"]), frozenset(["bark"])
+    heavy = Source(key="trailer", material="bark", load_m3=4, payload_kg=800, density=400, per_load=30)
+    free = Source(key="crew", material="chips", load_m3=10, arrivals=(2,) + (0,) * 11)
+    assert heavy.holds_m3 == 2
+    best = choose([Need(volume_m3=15, accepts=chips), Need(volume_m3=5, accepts=bark)], [heavy, free]).choices[0]
+    assert {one.source: one.loads for one in best.purchases} == {"trailer": 3, "crew": 2}
+    assert best.cost == 90
+    either = choose([Need(volume_m3=19, accepts=chips | bark)], [heavy, free]).choices[0]
+    assert [one.source for one in either.purchases] == ["crew"]
+
+
+def test_exact_sources_bring_just_enough_above_their_minimum():
+    merchant = Source(key="yard", material="chips", load_m3=20, exact=True, least_m3=3, per_load=50, per_m3=35)
+    need = [Need(volume_m3=7.5, accepts=frozenset(["chips"]))]
+    best = choose(need, [merchant]).choices[0]
+    assert (best.cost, best.volume_m3, best.left_over_m3) == pytest.approx((50 + 7.5 * 35, 7.5, 0))
+    assert choose([need[0].model_copy(update={"volume_m3": 1})], [merchant]).choices[0].volume_m3 == pytest.approx(3)
+    crew = Source(key="crew", material="chips", load_m3=6, per_load=20)
+    mixed = choose(need, [merchant, crew]).choices
+    assert {one.source: one.loads for one in mixed[0].purchases} == {"crew": 2}
+
+
+@pytest.mark.parametrize(
+    ("limits", "said"),
+    [
+        (Limits(budget=10), "The money does not reach."),
+        (Limits(tip_m3=4), "The tip does not hold a load"),
+        (Limits(months=(0,)), "Too few loads come in the months wanted."),
+        (Limits(months=(0,), budget=10), "Several limits together"),
+    ],
+)
+def test_what_cannot_be_covered_says_what_binds(limits, said):
+    crew = Source(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS)
+    need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
+    assert choose(need, [crew]).choices[0].cost == 50
+    assert said in choose(need, [crew], limits).binding
+    assert "accepts" in choose([Need(volume_m3=1, accepts=frozenset(["straw"]))], [crew]).binding
+    assert choose(need, []).binding
+
+
+@given(st.floats(0.1, 300))
+def test_a_heap_holds_what_was_tipped(volume):
+    heap = stand(volume)
+    slope = math.tan(math.radians(40))
+    if not heap.ridge:
+        assert cone_volume(heap.width_m / 2) == pytest.approx(volume)
+        assert heap.height_m == pytest.approx(heap.width_m / 2 * slope)
+    assert heap.height_m <= 2 + 1e-9
+    shape = measured_heap(heap.width_m, heap.height_m, heap.length_m - heap.width_m)
+    assert shape.value == pytest.approx(volume)
+
+
+def test_a_cone_of_one_metre_is_the_textbooks():
+    assert cone_volume(1, 45) == pytest.approx(math.pi / 3)
+    assert measured_heap(2, 1).value == pytest.approx(math.pi / 3)
+
+
+@given(st.floats(1, 20), st.floats(1, 20), st.floats(0.05, 1.5))
+def test_a_tip_holds_what_fits_and_no_more(length, width, part):
+    most = holds(length, width)
+    assert fits(most * part, length, width) == (part <= 1 + 1e-9) or part == pytest.approx(1)
+    assert holds(width, length) == pytest.approx(most)
+
+
+@given(st.lists(st.floats(0.1, 20), max_size=8), st.floats(0, 80))
+def test_nothing_is_given_twice_and_nothing_is_lost(needs, there):
+    given_out = allocate(list(enumerate(needs)), there)
+    got = sum(one.gets_m3 for one in given_out.shares)
+    assert got + given_out.over_m3 == pytest.approx(there)
+    assert all(-1e-9 <= one.short_m3 <= one.needs_m3 + 1e-9 for one in given_out.shares)
+    assert given_out.over_m3 == pytest.approx(max(0, there - sum(needs)))
+    assert sum(0 < one.gets_m3 < one.needs_m3 - 1e-6 for one in given_out.shares) <= 1, "at most one in part"
+
+
+def test_priority_goes_first_and_a_small_plot_is_served_whole_before_a_large_one_in_part():
+    shares = {one.plot: one.gets_m3 for one in allocate([("track", 8.0), ("row", 6.0), ("bed", 2.0)], 11.0).shares}
+    assert shares == pytest.approx({"track": 8, "row": 1, "bed": 2})

@@ -1,0 +1,97 @@
+import { Plus, X } from "lucide-react";
+import type { HoldEntry } from "@/features/survey/entry";
+import { TextField } from "@/ui/Field";
+import { PLACEHOLDER } from "@/ui/format";
+import type { RecipeProps } from "./RecipePanel";
+
+/** Rows that are kept bare, for good or until plants are up. */
+export function HoldBacks({
+  entry,
+  site,
+  change,
+  errorAt,
+}: Pick<RecipeProps, "entry" | "site" | "change" | "errorAt">) {
+  const set = (key: string, next: Partial<HoldEntry>) =>
+    change({ holds: entry.holds.map((one) => (one.key === key ? { ...one, ...next } : one)) });
+  return (
+    <div className="col-span-2 space-y-2">
+      {entry.holds.map((one, index) => {
+        const path = `recipe.hold_backs.${index}`;
+        return (
+          <div key={one.key} className="space-y-2 border-l-4 border-base-300 pl-3">
+            <div className="flex items-end gap-2">
+              <div className="grow">
+                <TextField
+                  label="Kept bare"
+                  value={one.name}
+                  onChange={(name) => set(one.key, { name })}
+                  error={errorAt(`${path}.name`, one.name)}
+                />
+              </div>
+              <button
+                type="button"
+                className="btn btn-ghost btn-square press"
+                aria-label={`Remove ${one.name}`}
+                onClick={() => change({ holds: entry.holds.filter((other) => other.key !== one.key) })}
+              >
+                <X size={18} />
+              </button>
+            </div>
+            <div className="grid grid-cols-3 gap-2">
+              <TextField
+                label="Rows"
+                value={one.rows}
+                onChange={(rows) => set(one.key, { rows })}
+                error={errorAt(`${path}.rows`, one.rows)}
+              />
+              <TextField
+                label="Length"
+                unit={PLACEHOLDER.length[site.units]}
+                value={one.length_m}
+                onChange={(length_m) => set(one.key, { length_m })}
+                error={errorAt(`${path}.length_m`, one.length_m)}
+              />
+              <TextField
+                label="Width"
+                unit={PLACEHOLDER.length[site.units]}
+                value={one.width_m}
+                onChange={(width_m) => set(one.key, { width_m })}
+                error={errorAt(`${path}.width_m`, one.width_m)}
+              />
+            </div>
+            <label className="press flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={one.for_good}
+                onChange={(event) => set(one.key, { for_good: event.target.checked })}
+              />
+              For good; else it is covered once plants are up
+            </label>
+          </div>
+        );
+      })}
+      <button
+        type="button"
+        className="btn btn-sm press"
+        onClick={() =>
+          change({
+            holds: [
+              ...entry.holds,
+              {
+                key: crypto.randomUUID(),
+                name: "Sown rows",
+                rows: "1",
+                length_m: "",
+                width_m: site.units === "us" ? "10 in" : "25 cm",
+                for_good: false,
+              },
+            ],
+          })
+        }
+      >
+        <Plus size={15} /> Rows kept bare
+      </button>
+    </div>
+  );
+}

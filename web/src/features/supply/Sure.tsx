@@ -1,0 +1,96 @@
+import type { Certainty, SiteOut, TipPlan } from "@/api/schema.gen";
+import { count, length, share, volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+
+const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
+
+/** How sure so many loads are, when nobody knows what one holds: a column for each number of loads. */
+export function Sure({ certainty, site, loads }: { certainty: Certainty; site: SiteOut; loads: number }) {
+  const units = useUnits();
+  const { chances } = certainty;
+  const here = chances.find((one) => one.loads === loads);
+  const sure = here?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
+  const step = WIDE / Math.max(3, chances.length);
+  const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
+  const [least, most] = [site.load_least_m3 ?? site.load_m3, site.load_most_m3 ?? site.load_m3];
+  return (
+    <section data-testid="sure">
+      <h2 className="text-lg">How sure is that?</h2>
+      <p>
+        A load holds {volume(least, units)} to {volume(most, units)}. {count(loads, "load is", "loads are")}{" "}
+        enough with {share(Math.round(sure * 100) / 100)} certainty.
+      </p>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="mt-1 w-full"
+        role="img"
+        aria-label="Certainty by number of loads"
+      >
+        {[0.5, 0.8, 0.95].map((part) => (
+          <g key={part}>
+            <line
+              x1={0}
+              x2={WIDE}
+              y1={y(part)}
+              y2={y(part)}
+              stroke="var(--color-base-content)"
+              strokeDasharray="2 4"
+              strokeWidth={0.8}
+            />
+            <text x={1} y={y(part) + (part === 0.8 ? 11 : -3)} fontSize={12} fill="var(--color-base-content)">
+              {part * 100} %
+            </text>
+          </g>
+        ))}
+        {chances.map((one, index) => (
+          <g key={one.loads}>
+            <rect
+              x={(index + 0.22) * step}
+              y={y(one.enough)}
+              width={step * 0.56}
+              height={Math.max(1, one.enough * (HIGH - FOOT - HEAD))}
+              fill={one.loads === loads ? "var(--color-primary)" : "var(--color-secondary)"}
+              opacity={one.loads === loads ? 1 : 0.55}
+            />
+            <text
+              x={(index + 0.5) * step}
+              y={HIGH - 5}
+              fontSize={13}
+              fontWeight={one.loads === loads ? 700 : 400}
+              textAnchor="middle"
+              fill="var(--color-base-content)"
+            >
+              {one.loads}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <p className="text-sm text-base-content/75">
+        {certainty.for_50} for even chances, {certainty.for_80} for 80 %, {certainty.for_95} for 95 %.
+      </p>
+    </section>
+  );
+}
+
+/** Whether one load stands on each tip. */
+export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
+  const units = useUnits();
+  if (tips.length === 0) return null;
+  return (
+    <section data-testid="tips">
+      <h2 className="text-lg">Where it is tipped</h2>
+      {tips.map(({ tip, fits, heap, holds_m3 }) => (
+        <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
+          <strong>{tip}:</strong>{" "}
+          {fits
+            ? `one load fits; it stands ${length(heap.height_m, units)} high on ${length(heap.length_m, units)} × ${length(heap.width_m, units)}.`
+            : `${volume(load_m3, units)} does not fit. It holds ${volume(holds_m3, units)} no higher than is safe.`}
+        </p>
+      ))}
+      <p className="text-sm text-base-content/75">
+        Chips stand at about 40°; a fresh heap over {length(2, units)} heats. Keep it clear of walls and
+        timber.
+      </p>
+    </section>
+  );
+}
