@@ -227,7 +227,7 @@ def test_an_order_says_how_sure_it_is_where_it_stands_and_who_carries_it(page: P
     expect(sure).to_contain_text(re.search(r"\d+ loads are enough", certain)[0])
     expect(page.get_by_test_id("tips")).to_contain_text("Curb, Marrow Street")
     page.get_by_test_id("haul").get_by_role("button", name=re.compile("Hours of hauling")).click()
-    expect(page.get_by_role("dialog")).to_contain_text("a judgement")
+    expect(page.get_by_role("dialog")).to_contain_text("A judgement")
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Load and units").click()
     page.get_by_label("Or as little as").fill("20 cu yd")

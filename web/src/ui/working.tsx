@@ -106,7 +106,10 @@ function Worked({ figure }: { figure: Figure }) {
         <span className="display text-3xl">{first}</span>
         {second !== first ? <span className="ml-3 text-base-content/70">{second}</span> : null}
         {range ? (
-          <span className="block text-sm text-base-content/75">{range}, by how it settles.</span>
+          <span className="block text-sm text-base-content/75">
+            {range}
+            {figure.unit === "m3" ? ", by how it settles" : ""}.
+          </span>
         ) : null}
       </p>
       {working && working.terms.length > 0 ? (

@@ -127,7 +127,7 @@ def site_haul(loads: Sequence[tuple[str, float, Access, Literal["hard", "soft"]]
                 V=volume, n=count, d=walk, u=climb, f=getattr(fill, end), s=getattr(SPREAD, end),
                 k=getattr(UPHILL, end), p=getattr(PACE, pace),
             )  # fmt: skip
-    note = "By one person; two together take half as long. Walks that are not known are taken as 25 m."
+    note = "By one person; two together take half as long. Walks that are not known are taken as usual."
     return SiteHaul(
         trips=trips, walked_m=walked, unknown_walks=unknown, too_narrow=tuple(narrow),
         hours=Figure(

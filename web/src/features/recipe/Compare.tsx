@@ -119,7 +119,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
   const units = useUnits();
   const may = useMay();
   const navigate = useNavigate();
-  const { path, changePlot } = useSite();
+  const { path, refresh, changePlot } = useSite();
   const body = plotEntry(entry, site.units);
   const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body });
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
@@ -196,7 +196,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           onClick={() =>
             changePlot.mutate(
               { id: plot.id, version: plot.version, entry: body },
-              { onSuccess: () => navigate(back) },
+              { onSuccess: () => refresh().then(() => navigate(back)) },
             )
           }
         >

@@ -1,0 +1,117 @@
+"""Densities, masses and the figures of materials, as people write and read them."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import BaseModel, ValidationError
+
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
+from ulmatic.core.supply.allocate import allocate
+from ulmatic.core.supply.choice import Limits, Need, Source, choose
+from ulmatic.core.units import MASS, Density, MeasureError, UnitSystem, bare_numbers_in, parse
+
+
+class Weighed(BaseModel):
+    density: Density
+
+
+POUNDS_PER_YARD = 0.45359237 / 0.764554857984
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "kg_m3"),
+    [
+        ("180", UnitSystem.METRIC, 180),
+        ("180 kg/m3", UnitSystem.US, 180),
+        ("180 kg / m³", UnitSystem.METRIC, 180),
+        ("180,5 kg/m3", UnitSystem.METRIC, 180.5),
+        ("300", UnitSystem.US, 300 * POUNDS_PER_YARD),
+        ("300 lb/yd3", UnitSystem.METRIC, 300 * POUNDS_PER_YARD),
+        ("300 lb/cu yd", UnitSystem.METRIC, 300 * POUNDS_PER_YARD),
+    ],
+)
+def test_a_density_is_read(text, system, kg_m3):
+    with bare_numbers_in(system):
+        assert Weighed(density=text).density == pytest.approx(kg_m3)
+
+
+@pytest.mark.parametrize("text", ["", "heavy", "-5", "3 kg", "180 kg/m2", "1e3", "4", "2001", "nan"])
+def test_what_is_no_density_is_refused(text):
+    with pytest.raises(ValidationError):
+        Weighed(density=text)
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "kg"),
+    [
+        ("50", UnitSystem.METRIC, 50),
+        ("50", UnitSystem.US, 22.6796185),
+        ("110 lb", UnitSystem.METRIC, 49.8951607),
+        ("0", UnitSystem.METRIC, 0),
+        ("2.5 kg", UnitSystem.US, 2.5),
+    ],
+)
+def test_a_mass_is_read(text, system, kg):
+    assert parse(text, MASS, system) == pytest.approx(kg)
+
+
+@pytest.mark.parametrize("text", ["much", "3 m", "-1 kg", "2000000 kg"])
+def test_what_is_no_mass_is_refused_in_words(text):
+    with pytest.raises(MeasureError) as refused:
+        parse(text, MASS, UnitSystem.METRIC)
+    assert str(refused.value).endswith((".", "?"))
+
+
+@pytest.mark.parametrize("key", list(CATALOGUE))
+def test_weight_and_nitrogen_follow_from_the_figures_shown(key):
+    one = CATALOGUE[key]
+    wet, nitrogen = one.wet_density(), one.nitrogen()
+    assert wet.value == pytest.approx(one.density.value / (1 - one.moisture.value))
+    assert nitrogen.value * one.cn.value == pytest.approx(one.carbon.value)
+    assert wet.low < wet.value < wet.high
+    assert nitrogen.low < nitrogen.value < nitrogen.high
+    assert [term.figure.key for term in wet.working.terms] == [one.density.key, one.moisture.key]
+
+
+@pytest.mark.parametrize("key", [key for key in CATALOGUE if key != "cardboard"])
+def test_a_heap_of_one_thing_is_that_thing(key):
+    one = CATALOGUE[key]
+    heap = [portion(one, 2.0, "m3"), portion(one, 35.0, "kg")]
+    assert carbon_to_nitrogen(heap).value == pytest.approx(one.cn.value)
+    assert moisture(heap).value == pytest.approx(one.moisture.value)
+    assert heap[0].kg == pytest.approx(2 * one.wet_density().value)
+
+
+@given(st.integers(1, 40), st.integers(1, 12), st.integers(0, 100))
+def test_one_source_of_whole_loads_is_counted_up(need, load, fee):
+    crew = Source(key="crew", material="chips", load_m3=load, per_load=fee, arrivals=(10,) * 12)
+    best = choose([Need(volume_m3=need, accepts=frozenset(["chips"]))], [crew]).choices[0]
+    loads = -(-need // load)
+    assert [one.loads for one in best.purchases] == [loads]
+    assert (best.cost, best.left_over_m3) == pytest.approx((loads * fee, loads * load - need))
+
+
+@given(st.lists(st.floats(0.5, 20), min_size=1, max_size=30))
+def test_adding_plots_that_accept_the_same_is_as_one_plot(volumes):
+    crew = Source(key="crew", material="chips", load_m3=6, per_load=10, arrivals=(40,) * 12)
+    yard = Source(key="yard", material="chips", load_m3=20, exact=True, per_load=30, per_m3=20, arrivals=(40,) * 12)
+    accepts = frozenset(["chips"])
+    many = choose([Need(volume_m3=one, accepts=accepts) for one in volumes], [crew, yard], best=1)
+    one = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
+    assert many.choices[0].cost == pytest.approx(one.choices[0].cost)
+
+
+def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():
+    assert choose([], []).choices[0].cost == 0
+    crew = Source(key="crew", material="chips", load_m3=8, per_load=40, arrivals=(1,) * 12)
+    yard = Source(key="yard", material="chips", load_m3=12, exact=True, per_load=25, per_m3=30)
+    need = [Need(volume_m3=30, accepts=frozenset(["chips"]))]
+    costs = [choose(need, [crew, yard], Limits(months=tuple(range(months)))).choices[0].cost for months in (4, 8, 12)]
+    assert costs == sorted(costs, reverse=True)
+
+
+def test_with_nothing_there_all_stays_missing():
+    shares = allocate([("bed", 2.0), ("row", 3.0)], 0.0)
+    assert [one.short_m3 for one in shares.shares] == [2, 3]
+    assert shares.over_m3 == 0
