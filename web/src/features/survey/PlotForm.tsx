@@ -128,7 +128,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               type="button"
               role="tab"
               aria-selected={part === one}
-              className={`tab press grow ${part === one ? "tab-active font-semibold" : ""}`}
+              className={`tab press grow ${part === one ? "tab-active font-semibold" : "text-base-content!"}`}
               onClick={() => ask(one === "recipe" ? { part: "recipe" } : {}, { replace: true })}
             >
               {one === "ground" ? "Ground" : "Recipe"}
