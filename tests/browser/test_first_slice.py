@@ -94,6 +94,9 @@ def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, addr
     page.get_by_role("link", name="One").click()
     expect(plan.get_by_role("button", name="One")).to_have_attribute("aria-pressed", "true")
 
+    # The plan makes room for the cut before anything is taken hold of.
+    expect(page.get_by_test_id("cut").locator("visible=true")).to_be_visible()
+    page.wait_for_timeout(500)
     with page.expect_response("**/places"):
         box = two.bounding_box()
         page.mouse.move(box["x"] + 20, box["y"] + 10)
