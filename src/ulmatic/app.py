@@ -17,6 +17,8 @@ from ulmatic.problems import Problem, ProblemDetails
 from ulmatic.recipe.routes import router as recipe
 from ulmatic.settings import Settings
 from ulmatic.settings import settings as read_settings
+from ulmatic.supply.crews import Crews
+from ulmatic.supply.routes import router as supply
 from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
 
@@ -52,6 +54,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.settings = settings
     app.state.engine = engine_for(settings.database_url)
     app.state.sessions = sessions_for(app.state.engine)
+    app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.attempts = Attempts(settings)
     problems.install(app)
     requests.install(app, settings)
@@ -64,6 +67,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(exchange)
     api.include_router(materials)
     api.include_router(recipe)
+    api.include_router(supply)
     app.include_router(api)
     _health(app)
     _pages(app, settings.web_dist)

@@ -8,8 +8,13 @@ from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 Typed = dict[str, Any]
 
-_MEASURED = ("_m", "_mm", "_m3", "_deg", "_c")
-_ALSO_MEASURED = ("spare", "part", "share", "laid_share", "density", "moisture", "carbon", "cn", "settling", "rate")
+_MEASURED = ("_m", "_mm", "_m3", "_deg", "_c", "_kg", "_per_h", "per_load", "per_trip", "per_bag", "per_day")
+_ALSO_MEASURED = (
+    "spare", "part", "share", "laid_share", "density", "moisture", "carbon", "cn", "settling", "rate",
+    "chance", "budget", "markup", "disposal", "tax", "cost",
+)  # fmt: skip
+
+_NESTED = ("shape", "slope", "found", "place", "landmark", "climate", "recipe", "figures", "source", "measured")
 
 
 class TypedEntry(BaseModel):
@@ -40,9 +45,7 @@ class TypedEntry(BaseModel):
             measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
             if measured and isinstance(value, str) and value.strip():
                 kept[key] = value.strip()
-            elif key in ("shape", "slope", "found", "place", "landmark", "climate", "recipe", "figures") and isinstance(
-                value, dict
-            ):
+            elif key in _NESTED and isinstance(value, dict):
                 kept[key] = cls.texts(value)
             elif key in ("cut_outs", "hold_backs", "parts") and isinstance(value, list):
                 kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]

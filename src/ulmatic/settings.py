@@ -21,6 +21,8 @@ class Settings(BaseSettings):
         True where the application is served over HTTPS.
     demo : bool
         Whether visitors may step into the demo workspace without an account.
+    chips_url : str
+        Address of the chip service; empty means that there is none.
     attempts : str
         Sign-in attempts allowed per address and per account, as `limits` writes it.
     """
@@ -32,6 +34,7 @@ class Settings(BaseSettings):
     allowed_hosts: list[str] = ["127.0.0.1", "localhost"]
     secure_cookies: bool = False
     demo: bool = False
+    chips_url: str = ""
     attempts: str = "10 per 5 minutes"
     session_days: int = 30
     web_dist: Path = Path(__file__).parents[2] / "web" / "dist"

@@ -1,6 +1,7 @@
 """Load the demo's sites through the same services that people use."""
 
 import secrets
+from datetime import UTC, datetime, timedelta
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
@@ -9,12 +10,17 @@ from ulmatic.accounts import service as accounts
 from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo import EMAIL
-from ulmatic.demo.sites import SITES
+from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
+from ulmatic.supply import stock, suppliers
+from ulmatic.supply.models import SupplierRow
+from ulmatic.supply.plan import put_priorities
+from ulmatic.supply.schemas import Arrival, BuyingEntry, NewDelivery, NewSupplier, PileEntry, Priorities
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
 
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
+_BESIDE = ("plots", "places", "landmarks", "buying", "priorities")
 
 
 def load(database: Session) -> None:
@@ -34,7 +40,7 @@ def load(database: Session) -> None:
         if database.get(SiteRow, (scope.workspace_id, site_id)) is not None:
             continue
         units = site["units"]
-        own = {key: value for key, value in site.items() if key not in ("plots", "places", "landmarks")}
+        own = {key: value for key, value in site.items() if key not in _BESIDE}
         survey.add_site(scope, NewSite.model_validate({**own, "id": site_id}))
         entries = [{**plot, "id": uuid5(site_id, plot["name"]), "units": units} for plot in site["plots"]]
         survey.add_plots(scope, site_id, [NewPlot.model_validate(entry) for entry in entries])
@@ -46,4 +52,34 @@ def load(database: Session) -> None:
         for one in site["landmarks"]:
             entry = {**one, "id": uuid5(site_id, one["name"]), "units": units}
             survey.add_landmark(scope, site_id, NewLandmark.model_validate(entry))
+        buying = BuyingEntry.model_validate({**site["buying"], "units": units})
+        suppliers.change_buying(scope, site_id, buying, "1")
+        priorities = {uuid5(site_id, name): level for name, level in site["priorities"].items()}
+        put_priorities(scope, site_id, Priorities(priorities=priorities))
+        if site["name"] == STOCK["site"]:
+            _stock(scope, site_id)
+    for entry in SUPPLIERS:
+        supplier_id = uuid5(_NAMES, entry["name"])
+        if database.get(SupplierRow, (scope.workspace_id, supplier_id)) is None:
+            suppliers.add_supplier(scope, NewSupplier.model_validate({**entry, "id": supplier_id}))
     database.commit()
+
+
+def _stock(scope: Scope, site_id: UUID) -> None:
+    """Let a load have come, some of it laid and moved, and another be expected."""
+    today = datetime.now(UTC).date()
+    came = today - timedelta(days=STOCK["days_ago"])
+    yard = uuid5(site_id, "Gate yard")
+    arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}
+    stock.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
+    pile_id = next(iter(stock.stock_of(scope, scope.one(SiteRow, site_id)).piles))
+    for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
+        where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
+        entry = {
+            "id": uuid5(site_id, kind), "units": "metric", "kind": kind, "on": today - timedelta(days=ago),
+            "measured": {"kind": "stated", "volume_m3": amount}, **where,
+        }  # fmt: skip
+        stock.change_pile(scope, site_id, pile_id, PileEntry.model_validate(entry))
+    expected = {**STOCK["expected"], "expected_on": today + timedelta(days=STOCK["in_days"])}
+    expected |= {"id": uuid5(site_id, "expected"), "supplier_id": uuid5(_NAMES, STOCK["expected"]["name"])}
+    stock.add_delivery(scope, site_id, NewDelivery.model_validate(expected))

@@ -34,6 +34,11 @@ SITES: list[dict[str, Any]] = [
         "load_least_m3": "7 m3",
         "load_most_m3": "12 m3",
         "barrow_m3": "100 L",
+        "buying": {
+            "currency": "EUR", "people": 2, "carriers": ["barrow", "cart"], "labour_per_h": "24", "tax": "21 %",
+            "markup": "10 %", "sure": 80,
+        },
+        "priorities": {"Kitchen bed, south": 1, "Kitchen bed, north": 1, "Cart track": 3},
         "climate": {
             "kind": "normals",
             "temperatures_c": "4.9, 5.0, 6.4, 8.3, 11.1, 13.8, 15.6, 15.7, 13.8, 10.9, 7.6, 5.5",
@@ -46,8 +51,8 @@ SITES: list[dict[str, Any]] = [
             "Hazel bank": (44.2, -5.5, 78),
         },
         "landmarks": [
-            _stand("Gate yard", "tip", (-1.4, 0, 0), ("8 m", "5 m"), surface="hard"),
-            _stand("Behind the barn", "pile_place", (-3.5, -12, 0), ("5 m", "4 m")),
+            _stand("Gate yard", "tip", (-1.4, 0, 0), ("8 m", "5 m"), surface="hard", to_wall_m="1.5 m"),
+            _stand("Behind the barn", "pile_place", (-3.5, -12, 0), ("5 m", "4 m"), to_wall_m="60 cm"),
             _way("Track", "2.6 m", "0.8 m", "2.6, 0; 25, 0; 36.1, -9.3; 41.2, -10"),
             _way("Orchard alley", "2.4 m", "1.4 m", "5, 0; 5, 6.6; 44, 6.6"),
             _way("Upper alley", "2.2 m", "1.5 m", "5, 6.6; 0.4, 7.2; 0.4, 13; 34, 13"),
@@ -83,6 +88,11 @@ SITES: list[dict[str, Any]] = [
         "load_least_m3": "9 cu yd",
         "load_most_m3": "14 cu yd",
         "barrow_m3": "6 cu ft",
+        "buying": {
+            "currency": "USD", "people": 3, "carriers": ["barrow", "cart"], "labour_per_h": "38", "tax": "6.5 %",
+            "markup": "15 %", "disposal": "120",
+        },
+        "priorities": {"Play corner": 1},
         "climate": {
             "kind": "normals",
             "temperatures_c": "20, 24, 35, 49, 61, 71, 76, 74, 66, 53, 40, 27",
@@ -94,7 +104,7 @@ SITES: list[dict[str, Any]] = [
             "Play corner": (16.4, -5.6, 90), "Verge to be converted": (3.4, -15.2, 0),
         },
         "landmarks": [
-            _stand("Curb, Marrow Street", "tip", (10.6, -18.6, 0), ("24 ft", "9 ft"), surface="hard"),
+            _stand("Curb, Marrow Street", "tip", (10.6, -18.6, 0), ("26 ft", "10 ft"), surface="hard"),
             _stand("Lot corner", "pile_place", (19.5, -12.5, 0), ("14 ft", "12 ft")),
             _way("Front walk", "6 ft", "1 ft", "22, -57; -14, -57; -14, -13.5; 30, -13.5"),
             _way("Library walk", "5 ft", "2 ft", "-14, -13.5; -44, -13.5; -56, -24; -60, -50"),
@@ -117,3 +127,48 @@ SITES: list[dict[str, Any]] = [
         ],
     },
 ]  # fmt: skip
+
+_YEAR = list(range(1, 13))
+SUPPLIERS: list[dict[str, Any]] = [
+    {"name": "Fernley Tree Care", "units": "metric", "currency": "EUR", "source": {
+        "kind": "arborist", "material": "arborist_leafy", "least_m3": "7 m3", "likely_m3": "10 m3", "most_m3": "12 m3",
+        "per_load": "20", "chance": "40 %", "months": _YEAR}},
+    {"name": "Island line clearance", "units": "metric", "currency": "EUR", "source": {
+        "kind": "utility", "material": "arborist_bare", "least_m3": "10 m3", "likely_m3": "14 m3", "most_m3": "18 m3",
+        "per_load": "0", "chance": "50 %", "months": [1, 2, 3, 11, 12]}},
+    {"name": "Harbour yard", "units": "metric", "currency": "EUR", "source": {
+        "kind": "yard", "material": "clean_coarse", "trailer_m3": "2.2 m3", "payload_kg": "500 kg", "per_m3": "9 / m3",
+        "per_trip": "14", "trips_a_month": 8, "months": _YEAR}},
+    {"name": "Copse and Field, bulk", "units": "metric", "currency": "EUR", "source": {
+        "kind": "merchant", "material": "bark_shredded", "truck_m3": "15 m3", "minimum_m3": "3 m3", "per_m3": "48 / m3",
+        "per_load": "65", "lead_days": 7, "months": _YEAR}},
+    {"name": "Own hedges", "units": "metric", "currency": "EUR", "source": {
+        "kind": "own", "material": "ramial", "year_m3": "2.5 m3", "months": [1, 2, 11, 12]}},
+    {"name": "Parish Green Crew", "units": "us", "currency": "USD", "source": {
+        "kind": "arborist", "material": "arborist_leafy", "least_m3": "9 cu yd", "likely_m3": "12 cu yd",
+        "most_m3": "14 cu yd", "per_load": "30", "chance": "60 %", "months": _YEAR}},
+    {"name": "Quarry Lane Mulch", "units": "us", "currency": "USD", "source": {
+        "kind": "merchant", "material": "clean_coarse", "truck_m3": "20 cu yd", "minimum_m3": "3 cu yd",
+        "per_m3": "34 / yd", "per_load": "75", "lead_days": 3, "months": _YEAR}},
+    {"name": "Garden shed, bags", "units": "us", "currency": "USD", "source": {
+        "kind": "bags", "material": "bark_shredded", "bag_m3": "2 cu ft", "per_bag": "5.20", "months": _YEAR}},
+]  # fmt: skip
+"""Invented suppliers, shared by both sites; each site reckons with those in its currency."""
+
+STOCK: dict[str, Any] = {
+    "site": "Quillet Holm",
+    "arrival": {
+        "name": "Load from Fernley, autumn storm", "units": "metric", "material": "arborist_leafy", "cost": "20",
+        "measured": {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m", "ridge_m": "1.2 m"},
+        "note": "Lime and maple with leaf, some ash.",
+    },
+    "days_ago": 24,
+    "lay": ("Kitchen bed, north", "0.6 m3", 17),
+    "move": ("Behind the barn", "2 m3", 12),
+    "expected": {
+        "name": "Island line clearance", "units": "metric", "material": "arborist_bare", "least_m3": "10 m3",
+        "likely_m3": "14 m3", "most_m3": "18 m3", "cost": "0", "note": "They ring the evening before.",
+    },
+    "in_days": 9,
+}  # fmt: skip
+"""What lies at one site and is expected there, so many days before or after the demo is first started."""

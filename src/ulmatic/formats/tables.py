@@ -191,7 +191,7 @@ def write_csv(rows: list[dict[str, str]]) -> bytes:
     out = io.StringIO(newline="")
     writer = csv.DictWriter(out, list(COLUMNS))
     writer.writeheader()
-    writer.writerows({heading: _harmless(text) for heading, text in row.items()} for row in rows)
+    writer.writerows({heading: harmless(text) for heading, text in row.items()} for row in rows)
     return out.getvalue().encode("utf-8-sig")
 
 
@@ -211,13 +211,13 @@ def write_xlsx(rows: list[dict[str, str]]) -> bytes:
     return out.getvalue()
 
 
-def _harmless(text: str) -> str:
+def harmless(text: str) -> str:
     """Return text that a spreadsheet does not take for a formula."""
     return f"'{text}" if text[:1] in ("=", "+", "@") or (text[:1] == "-" and not text[1:2].isdigit()) else text
 
 
 def _bared(text: str) -> str:
-    """Return text without the apostrophe that `_harmless` puts before it."""
+    """Return text without the apostrophe that `harmless` puts before it."""
     return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "@", "-") else text
 
 

@@ -1,9 +1,10 @@
 """Tables of sites, plots and landmarks."""
 
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ForeignKeyConstraint, Index, false
+from sqlalchemy import ForeignKeyConstraint, Index, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -31,13 +32,17 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     climate: Mapped[dict[str, Any] | None]
     material: Mapped[str | None]
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    buying: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     fire_district: Mapped[bool] = mapped_column(server_default=false())
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
 
 
 class PlotRow(WorkspaceRow, Stamped, Base):
-    """A plot: `shape` in SI, `typed` as its measurements were written, `place` where it was put on the plan."""
+    """A plot: `shape` in SI, `typed` as its measurements were written, `place` where it was put on the plan.
+
+    `existing_at` is when the depth that lies there was last said; what was laid since then is not yet in it.
+    """
 
     __tablename__ = "plots"
     noun = "plot"
@@ -54,6 +59,8 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     wanted_mm: Mapped[float]
     typed: Mapped[dict[str, Any]]
     place: Mapped[dict[str, Any] | None]
+    priority: Mapped[int] = mapped_column(default=2, server_default="2")
+    existing_at: Mapped[datetime] = mapped_column(server_default=func.now())
     __table_args__ = (
         ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
         Index("ix_plots_site", "workspace_id", "site_id", "ordinal"),

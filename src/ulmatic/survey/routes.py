@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
-from ulmatic.core.supply import BARROW, HAUL_PARAMETERS, HIGHEST, REPOSE, SPARE, TRODDEN
+from ulmatic.core.supply import BARROW, CARRIERS, CLEAR_OF_WALLS, HAUL_PARAMETERS, HIGHEST, REPOSE, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
 from ulmatic.survey import service
@@ -77,7 +77,9 @@ def list_parameters() -> list[Parameter]:
         CARDBOARD_OVERLAP,
         REPOSE,
         HIGHEST,
+        CLEAR_OF_WALLS,
         *HAUL_PARAMETERS,
+        *(one for carrier in CARRIERS.values() for one in carrier.parameters()),
         *OTHER_DEPTHS,
         *(USUAL_DEPTH[use].proposed for use in Use),
     ]

@@ -7,9 +7,9 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Climate, ClimateClass, Normals
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
-from ulmatic.core.supply import BARROW, SPARE, Haul, PlotNeed, SiteHaul, SiteNeed, Stand, Terms
+from ulmatic.core.supply import BARROW, SPARE, Haul, PlotNeed, SiteHaul, SiteNeed, Terms, TipPlan
+from ulmatic.core.supply.certainty import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
-from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
 from ulmatic.core.working import Figure
 from ulmatic.entries import Typed, TypedEntry
@@ -46,10 +46,7 @@ class SiteEntry(TypedEntry):
 
     @model_validator(mode="after")
     def _load_in_order(self) -> Self:
-        if self.load_least_m3 is not None and self.load_least_m3 > self.load_m3:
-            raise wrong("The least a load holds cannot be more than what is likely.", "load_least_m3")
-        if self.load_most_m3 is not None and self.load_most_m3 < self.load_m3:
-            raise wrong("The most a load holds cannot be less than what is likely.", "load_most_m3")
+        in_order(self.load_least_m3, self.load_m3, self.load_most_m3, "load_")
         return self
 
 
@@ -110,6 +107,7 @@ class PlotOut(BaseModel):
     outline: Outline
     place: Place
     placed_by_hand: bool
+    priority: int
     access: Access
     area_m2: float
     volume_m3: float
@@ -135,15 +133,6 @@ class LandmarkEstimate(BaseModel):
 
     landmark: Landmark
     size: Figure
-
-
-class TipPlan(BaseModel):
-    """Whether one load stands on a tip, what the tip holds in all, and how the load stands there."""
-
-    tip: str
-    holds_m3: float
-    fits: bool
-    heap: Stand
 
 
 class LandmarkOut(BaseModel):

@@ -1,6 +1,8 @@
 """Keeping sites and plots, and asking the core about them."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
 from typing import Literal
 from uuid import UUID
 
@@ -8,7 +10,7 @@ from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import Advice, PlannedPlot, Severity, advice_of, recipe_of
-from ulmatic.core.supply import PlotNeed, haul, holds, plot_need, site_haul, site_need, stand
+from ulmatic.core.supply import PlotNeed, haul, plot_need, site_haul, site_need, tip_plan
 from ulmatic.core.survey import Access, Outline, Place, Route, Tip, Way, access, arrange, routes
 from ulmatic.core.survey import outline as drawn
 from ulmatic.core.survey.shapes.base import XY
@@ -34,7 +36,6 @@ from ulmatic.survey.schemas import (
     SiteOut,
     SiteSheet,
     SiteSummary,
-    TipPlan,
 )
 from ulmatic.writes import added, next_version
 
@@ -92,6 +93,7 @@ def _out(
         outline=outline,
         place=place,
         placed_by_hand=row.place is not None,
+        priority=row.priority,
         access=way_in,
         area_m2=need.area.value,
         volume_m3=need.volume.value,
@@ -129,37 +131,79 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     return summaries
 
 
-def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
-    """Return a site with its plots placed and its need added up."""
+@dataclass(frozen=True)
+class Surveyed:
+    """A site as measured, with all that follows from it: by plot id unless said otherwise."""
+
+    row: SiteRow
+    site: SiteOut
+    rows: Sequence[PlotRow]
+    around: Around
+    plots: dict[UUID, PlannedPlot]
+    needs: dict[UUID, PlotNeed]
+    outlines: dict[UUID, Outline]
+    places: dict[UUID, Place]
+    middles: dict[UUID, XY]
+    landmarks: list[LandmarkOut]
+    ways: dict[UUID, Access]
+
+
+def surveyed(scope: Scope, site_id: UUID) -> Surveyed:
+    """Return a site with its plots placed, their needs and the ways to them."""
     row = scope.one(SiteRow, site_id)
     rows, surround = plot_rows(scope, row), around_site(scope, row)
-    needs = _needs(row, rows, surround)
-    outlines = {plot_row.id: drawn(needs[plot_row.id][0].shape, needs[plot_row.id][0].cut_outs) for plot_row in rows}
-    fixed = {plot_row.id: Place.model_validate(plot_row.place) for plot_row in rows if plot_row.place}
-    places = arrange(outlines, fixed)
-    site = SiteOut.model_validate(row)
+    found = _needs(row, rows, surround)
+    plots = {key: plot for key, (plot, _) in found.items()}
+    outlines = {key: drawn(plot.shape, plot.cut_outs) for key, plot in plots.items()}
+    fixed = {one.id: Place.model_validate(one.place) for one in rows if one.place}
+    middles = {key: outlines[key].middle_at(place) for key, place in fixed.items()}
     landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, row)]
-    found = ways_in(landmarks, {key: outlines[key].middle_at(place) for key, place in fixed.items()})
+    walks = ways_in(landmarks, middles)
     names = {one.id: one.name for one in landmarks}
-    ways = {one.id: access(needs[one.id][0].found, found.get(one.id), names.__getitem__) for one in rows}
-    surfaces = _surfaces(landmarks)
+    return Surveyed(
+        row=row,
+        site=SiteOut.model_validate(row),
+        rows=rows,
+        around=surround,
+        plots=plots,
+        needs={key: need for key, (_, need) in found.items()},
+        outlines=outlines,
+        places=arrange(outlines, fixed),
+        middles=middles,
+        landmarks=landmarks,
+        ways={key: access(plot.found, walks.get(key), names.__getitem__) for key, plot in plots.items()},
+    )
+
+
+def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
+    """Return a site with its plots placed and its need added up."""
+    has = surveyed(scope, site_id)
+    surfaces = _surfaces(has.landmarks)
+    site = has.site
     return SiteSheet(
         site=site,
         plots=[
-            _out(one, needs[one.id][0], outlines[one.id], places[one.id], needs[one.id][1], ways[one.id], surround)
-            for one in rows
+            _out(
+                one, has.plots[one.id], has.outlines[one.id], has.places[one.id], has.needs[one.id],
+                has.ways[one.id], has.around,
+            )
+            for one in has.rows
         ],
-        landmarks=landmarks,
-        need=site_need([(plot.name, need) for plot, need in needs.values()], site.terms()),
+        landmarks=has.landmarks,
+        need=site_need([(has.plots[key].name, need) for key, need in has.needs.items()], site.terms()),
         haul=site_haul(
             [
-                (needs[one.id][0].name, needs[one.id][1].volume.value, ways[one.id], _surface(ways[one.id], surfaces))
-                for one in rows
+                (has.plots[key].name, need.volume.value, has.ways[key], _surface(has.ways[key], surfaces))
+                for key, need in has.needs.items()
             ],
             site.barrow_m3,
         ),
-        tips=[_tip_plan(one.name, one.landmark, site.load_m3) for one in landmarks if isinstance(one.landmark, Tip)],
-    )
+        tips=[
+            tip_plan(one.name, site.load_m3, one.landmark.length_m, one.landmark.width_m, one.landmark.to_wall_m)
+            for one in has.landmarks
+            if isinstance(one.landmark, Tip)
+        ],
+    )  # fmt: skip
 
 
 def _surfaces(landmarks: Sequence[LandmarkOut]) -> dict[str, Literal["hard", "soft"]]:
@@ -169,12 +213,6 @@ def _surfaces(landmarks: Sequence[LandmarkOut]) -> dict[str, Literal["hard", "so
 def _surface(way_in: Access, surfaces: dict[str, Literal["hard", "soft"]]) -> Literal["hard", "soft"]:
     """Return the surface of the tip a plot is reached from; where that is not known, hard."""
     return surfaces.get(way_in.tip or "", "hard")
-
-
-def _tip_plan(name: str, tip: Tip, load_m3: float) -> TipPlan:
-    most = holds(tip.length_m, tip.width_m)
-    heap = stand(load_m3, min(tip.length_m, tip.width_m))
-    return TipPlan(tip=name, holds_m3=most, fits=load_m3 <= most + 1e-9, heap=heap)
 
 
 def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
@@ -298,8 +336,11 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     """Change a plot."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
+    before = _plot(row).existing().value
     for field, value in _plot_values(scope, entry).items():
         setattr(row, field, value)
+    if _plot(row).existing().value != before:
+        row.existing_at = datetime.now(UTC)
     scope.session.flush()
 
 
@@ -318,6 +359,7 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> None:
                 row.typed = {**row.typed, field: entry.typed().get(field)}
         if entry.existing_mm is not None:
             row.found = {key: value for key, value in row.found.items() if key != "readings_mm"}
+            row.existing_at = datetime.now(UTC)
         row.version += 1
 
 

@@ -2,18 +2,24 @@ import { Problem } from "./client";
 import type { Import, ProblemDetails, SiteOut } from "./schema.gen";
 
 /** Sends a file as it is. The generated client knows JSON bodies only. */
-async function send<T>(address: string, parameters: Record<string, string>, file: File): Promise<T> {
+async function send<T>(
+  address: string,
+  parameters: Record<string, string>,
+  file: File,
+  method = "POST",
+): Promise<T> {
   const query = new URLSearchParams(parameters);
   let response: Response;
   try {
     const headers = { "Content-Type": "application/octet-stream" };
-    response = await fetch(`${address}?${query}`, { method: "POST", headers, body: file });
+    response = await fetch(`${address}?${query}`, { method, headers, body: file });
   } catch {
     throw new Problem(
       0,
       "The file could not be sent. It is still chosen; try again once you are back online.",
     );
   }
+  if (response.status === 204) return undefined as T;
   if (response.ok) return (await response.json()) as T;
   const problem = (await response.json().catch(() => ({}))) as Partial<ProblemDetails>;
   throw new Problem(response.status, problem.detail ?? "The file could not be read.", problem.errors);
@@ -29,4 +35,8 @@ export function sendPlots(
 
 export function sendArchive(workspace: string, site_id: string, file: File) {
   return send<SiteOut>(`${workspace}/archives`, { site_id }, file);
+}
+
+export function sendPhoto(address: string, file: File) {
+  return send<void>(address, {}, file, "PUT");
 }

@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/carriers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Carriers
+         * @description List what carries chips, with figures and sources.
+         */
+        get: operations["list_carriers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/climates": {
         parameters: {
             query?: never;
@@ -548,6 +568,86 @@ export interface paths {
         patch: operations["change_role"];
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Offers
+         * @description Return the inbox as it was last heard, with what each offer would do to a site.
+         */
+        get: operations["list_offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/offers/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refresh Offers
+         * @description Ask the chip service, then return the inbox.
+         */
+        post: operations["refresh_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/offers/{offer_id}/acceptance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Offer
+         * @description Take an offered load for a site.
+         */
+        post: operations["accept_offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/offers/{offer_id}/refusal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decline Offer
+         * @description Say that a load is not wanted.
+         */
+        post: operations["decline_offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/practice": {
         parameters: {
             query?: never;
@@ -624,6 +724,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Arrival
+         * @description Receive a load that nobody expected.
+         */
+        post: operations["add_arrival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/books.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Books
+         * @description Return the books as CSV.
+         */
+        get: operations["export_books"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/buying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Buying
+         * @description Change how a site buys; its version is the site's.
+         */
+        put: operations["change_buying"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/changes": {
         parameters: {
             query?: never;
@@ -639,6 +799,130 @@ export interface paths {
          */
         post: operations["change_plots"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Delivery
+         * @description Expect a load.
+         */
+        post: operations["expect_delivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cancel Delivery
+         * @description Say that an expected load does not come; `restoration` takes that back.
+         */
+        delete: operations["cancel_delivery"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photo
+         * @description Return the photograph of a load.
+         */
+        get: operations["read_photo"];
+        /**
+         * Put Photo
+         * @description Keep a photograph of a load; where and by whom it was taken is not kept.
+         */
+        put: operations["put_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}/receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive Delivery
+         * @description Receive a load that was expected.
+         */
+        post: operations["receive_delivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Again
+         * @description Take back that a load does not come.
+         */
+        post: operations["expect_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Entry Back
+         * @description Take back the last line of the books.
+         */
+        delete: operations["take_entry_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -788,6 +1072,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/moving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Moving
+         * @description Say how chips are moved, and in which order plots are laid.
+         */
+        get: operations["read_moving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/order": {
         parameters: {
             query?: never;
@@ -808,6 +1112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/piles/{pile_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Entry
+         * @description Lay, move, take away, measure or turn.
+         */
+        post: operations["add_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/places": {
         parameters: {
             query?: never;
@@ -821,6 +1145,26 @@ export interface paths {
          * @description Keep where plots lie on the plan.
          */
         put: operations["put_places"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Plan
+         * @description Say what to order, from whom, and what it covers.
+         */
+        get: operations["read_plan"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -896,6 +1240,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/priorities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Priorities
+         * @description Keep which plots come first when there is too little.
+         */
+        put: operations["put_priorities"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Quotes
+         * @description Return the quote as it would be now, and those kept.
+         */
+        get: operations["read_quotes"];
+        put?: never;
+        /**
+         * Keep Quote
+         * @description Keep the quote as it is now.
+         */
+        post: operations["keep_quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/quotes/{quote_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Quote
+         * @description Delete a quote; `restoration` takes it back.
+         */
+        delete: operations["delete_quote"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/quotes/{quote_id}/file.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Quote
+         * @description Return a kept quote as PDF or CSV.
+         */
+        get: operations["export_quote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/quotes/{quote_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Quote
+         * @description Take back the deletion of a quote.
+         */
+        post: operations["restore_quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate Receipt
+         * @description Say how much came and what it does; nothing is kept.
+         */
+        post: operations["estimate_receipt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/restoration": {
         parameters: {
             query?: never;
@@ -910,6 +1378,94 @@ export interface paths {
          * @description Take back the deletion of a site.
          */
         post: operations["restore_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stock
+         * @description Return piles, loads and the books.
+         */
+        get: operations["read_stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Suppliers
+         * @description List the suppliers.
+         */
+        get: operations["list_suppliers"];
+        put?: never;
+        /**
+         * Add Supplier
+         * @description Keep a new supplier.
+         */
+        post: operations["add_supplier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/suppliers/{supplier_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Supplier
+         * @description Change a supplier.
+         */
+        put: operations["change_supplier"];
+        post?: never;
+        /**
+         * Delete Supplier
+         * @description Delete a supplier; `restoration` takes it back.
+         */
+        delete: operations["delete_supplier"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/suppliers/{supplier_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Supplier
+         * @description Take back the deletion of a supplier.
+         */
+        post: operations["restore_supplier"];
         delete?: never;
         options?: never;
         head?: never;
@@ -980,6 +1536,219 @@ export interface components {
             source: components["schemas"]["Source"];
         };
         /**
+         * Arborist
+         * @description A tree crew: free or for a fee, whole load or nothing.
+         */
+        "Arborist-Input": {
+            /**
+             * Chance
+             * @default 0.5
+             */
+            chance?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arborist";
+            /** Least M3 */
+            least_m3: string | number;
+            /** Likely M3 */
+            likely_m3: string | number;
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Most M3 */
+            most_m3: string | number;
+            /**
+             * Nearby Only
+             * @default true
+             */
+            nearby_only?: boolean;
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: string | number;
+        };
+        /**
+         * Arborist
+         * @description A tree crew: free or for a fee, whole load or nothing.
+         */
+        "Arborist-Output": {
+            /**
+             * Chance
+             * @default 0.5
+             */
+            chance?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arborist";
+            /** Least M3 */
+            least_m3: number;
+            /** Likely M3 */
+            likely_m3: number;
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Most M3 */
+            most_m3: number;
+            /**
+             * Nearby Only
+             * @default true
+             */
+            nearby_only?: boolean;
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: number;
+        };
+        /**
+         * Arrival
+         * @description A load that nobody expected, received as it came; its id is chosen by the sender.
+         */
+        Arrival: {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /**
+             * Cost
+             * @default 0
+             */
+            cost?: string | number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Landmark Id */
+            landmark_id?: string | null;
+            /** Material */
+            material: string;
+            /** Measured */
+            measured: components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Pile Id */
+            pile_id?: string | null;
+            /**
+             * Received On
+             * Format: date
+             */
+            received_on: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * Bags
+         * @description Bags: dearest, and they land where they are needed.
+         */
+        "Bags-Input": {
+            /** Bag M3 */
+            bag_m3: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bags";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Per Bag */
+            per_bag: string | number;
+        };
+        /**
+         * Bags
+         * @description Bags: dearest, and they land where they are needed.
+         */
+        "Bags-Output": {
+            /** Bag M3 */
+            bag_m3: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bags";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Per Bag */
+            per_bag: number;
+        };
+        /**
          * Bucket
          * @description A part of the heap as buckets, in proportion to the smallest.
          */
@@ -993,6 +1762,114 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * BuyingEntry
+         * @description How a site buys and has its work done: money, date, certainty, people, carriers, and rates for its quotes.
+         */
+        BuyingEntry: {
+            /** Budget */
+            budget?: (string | number) | null;
+            /**
+             * Carriers
+             * @default [
+             *       "barrow"
+             *     ]
+             */
+            carriers?: components["schemas"]["CarrierKind"][];
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency?: string;
+            /**
+             * Disposal
+             * @default 0
+             */
+            disposal?: string | number;
+            /**
+             * Labour Per H
+             * @default 0
+             */
+            labour_per_h?: string | number;
+            /**
+             * Markup
+             * @default 0
+             */
+            markup?: string | number;
+            /**
+             * People
+             * @default 1
+             */
+            people?: number;
+            /**
+             * Sure
+             * @default 50
+             * @enum {integer}
+             */
+            sure?: 50 | 80 | 95;
+            /**
+             * Tax
+             * @default 0
+             */
+            tax?: string | number;
+            units: components["schemas"]["UnitSystem"];
+            /** Wanted By */
+            wanted_by?: string | null;
+        };
+        /**
+         * BuyingOut
+         * @description The same as kept, with the version of the site it belongs to.
+         */
+        BuyingOut: {
+            /** Budget */
+            budget: number | null;
+            /** Carriers */
+            carriers: components["schemas"]["CarrierKind"][];
+            /** Currency */
+            currency: string;
+            /** Disposal */
+            disposal: number;
+            /** Labour Per H */
+            labour_per_h: number;
+            /** Markup */
+            markup: number;
+            /** People */
+            people: number;
+            /**
+             * Sure
+             * @enum {integer}
+             */
+            sure: 50 | 80 | 95;
+            /** Tax */
+            tax: number;
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+            /** Wanted By */
+            wanted_by: string | null;
+        };
+        /**
+         * Carrier
+         * @description A carrier; `own_fill` is its own time for filling, where it fills itself.
+         */
+        Carrier: {
+            kind: components["schemas"]["CarrierKind"];
+            /** Name */
+            name: string;
+            own_fill?: components["schemas"]["Parameter"] | null;
+            pace: components["schemas"]["Parameter"];
+            volume: components["schemas"]["Parameter"];
+            width: components["schemas"]["Parameter"];
+        };
+        /**
+         * CarrierKind
+         * @description Kinds of carriers.
+         * @enum {string}
+         */
+        CarrierKind: "barrow" | "bin" | "cart" | "loader";
         /**
          * Certainty
          * @description How sure so many loads are.
@@ -1025,6 +1902,100 @@ export interface components {
             loads: number;
         };
         /**
+         * Chipper
+         * @description A chipper hired by the day: so much a day, as long as there is brush.
+         */
+        "Chipper-Input": {
+            /** Brush M3 */
+            brush_m3: string | number;
+            /** Day M3 */
+            day_m3: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chipper";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Per Day */
+            per_day: string | number;
+        };
+        /**
+         * Chipper
+         * @description A chipper hired by the day: so much a day, as long as there is brush.
+         */
+        "Chipper-Output": {
+            /** Brush M3 */
+            brush_m3: number;
+            /** Day M3 */
+            day_m3: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chipper";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Per Day */
+            per_day: number;
+        };
+        /**
+         * ChoiceOut
+         * @description One way to cover the need; `difference` tells it from the best in words.
+         */
+        ChoiceOut: {
+            /** Cost */
+            cost: number;
+            /** Difference */
+            difference: string | null;
+            /** Enough */
+            enough: number;
+            /** Left Over M3 */
+            left_over_m3: number;
+            /** Purchases */
+            purchases: components["schemas"]["PurchaseOut"][];
+            /** Short M3 */
+            short_m3: number;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
          * ClimateClass
          * @description Generic climates, made up to stand for many places; not any place's record.
          * @enum {string}
@@ -1041,6 +2012,78 @@ export interface components {
             normals: components["schemas"]["Normals-Output"];
             /** Source */
             source: string;
+        };
+        /**
+         * CountedBarrows
+         * @description By barrows, each of so much.
+         */
+        CountedBarrows: {
+            /** Barrow M3 */
+            barrow_m3: string | number;
+            /** Barrows */
+            barrows: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "barrows";
+        };
+        /**
+         * DeliveryOut
+         * @description A load, expected or received, with where its m³ went.
+         */
+        DeliveryOut: {
+            /** Away M3 */
+            away_m3: number;
+            /** Chipped On */
+            chipped_on: string | null;
+            /** Cost */
+            cost: number;
+            /** Currency */
+            currency: string;
+            /** Expected On */
+            expected_on: string | null;
+            /** From Offer */
+            from_offer: boolean;
+            /** Has Photo */
+            has_photo: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Material */
+            material: string;
+            /** Material Name */
+            material_name: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** On Piles M3 */
+            on_piles_m3: number;
+            /** On Plots */
+            on_plots: components["schemas"]["Laid"][];
+            /** Received On */
+            received_on: string | null;
+            /** Shrunk M3 */
+            shrunk_m3: number;
+            size: components["schemas"]["LoadSize"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "expected" | "received" | "cancelled";
+            /** Supplier Id */
+            supplier_id: string | null;
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+            /** Volume M3 */
+            volume_m3: number | null;
         };
         /**
          * Dimension
@@ -1080,6 +2123,34 @@ export interface components {
             value_m: number;
         };
         /**
+         * Effect
+         * @description What a load does: plots it makes whole, one it serves in part, what is over, how it stands on each tip.
+         */
+        Effect: {
+            /** Accepted By */
+            accepted_by: number;
+            /** Material */
+            material: string;
+            /** Material Name */
+            material_name: string;
+            /** Over M3 */
+            over_m3: number;
+            /** Part */
+            part: string | null;
+            /** Pile Place */
+            pile_place: string | null;
+            /** Short After M3 */
+            short_after_m3: number;
+            /** Short Before M3 */
+            short_before_m3: number;
+            /** Tips */
+            tips: components["schemas"]["TipPlan"][];
+            /** Volume M3 */
+            volume_m3: number;
+            /** Whole */
+            whole: string[];
+        };
+        /**
          * Ellipse
          * @description A circle by its diameter, or an ellipse by its two diameters.
          */
@@ -1115,6 +2186,39 @@ export interface components {
          * @enum {string}
          */
         Ending: "csv" | "xlsx" | "geojson" | "json";
+        /**
+         * EntryOut
+         * @description A line of the books, `to` in words; the last one of a pile can be taken back.
+         */
+        EntryOut: {
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "receive" | "lay" | "move" | "measure" | "turn" | "take_away";
+            /** Last */
+            last: boolean;
+            /** Note */
+            note: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pile */
+            pile: string;
+            /** To */
+            to: string | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
         /**
          * Estimate
          * @description What the plot being typed, and with it the whole site, would need.
@@ -1178,7 +2282,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "money" | "money_m3" | "money_h" | "money_m2";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -1615,6 +2719,21 @@ export interface components {
          */
         Kind: "wood_chips" | "bark" | "sawdust" | "straw" | "leaves" | "grass" | "shell" | "compost" | "manure" | "biochar" | "sheet";
         /**
+         * Laid
+         * @description So many m³ on a plot.
+         */
+        Laid: {
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
          * LandmarkEntry
          * @description A tip, a pile place or a way, as typed.
          */
@@ -1688,11 +2807,65 @@ export interface components {
          */
         LayerRole: "sheet" | "compost" | "biochar" | "mulch";
         /**
+         * LegOut
+         * @description So many m³ from a tip or pile to a plot.
+         */
+        LegOut: {
+            carrier: components["schemas"]["CarrierKind"] | null;
+            /** Carrier Name */
+            carrier_name: string;
+            /** Heap */
+            heap: string;
+            hours: components["schemas"]["Figure"];
+            /** Known */
+            known: boolean;
+            /** Trips */
+            trips: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Walked M */
+            walked_m: number;
+        };
+        /**
          * Living
          * @description What stays green round a tree.
          * @enum {string}
          */
         Living: "bare_circle" | "keep_green" | "continuous_strip";
+        /**
+         * LoadSize
+         * @description What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution.
+         */
+        LoadSize: {
+            /** Least M3 */
+            least_m3: number;
+            /** Likely M3 */
+            likely_m3: number;
+            /** Most M3 */
+            most_m3: number;
+        };
+        /**
+         * Lot
+         * @description So many m³ of one load.
+         */
+        Lot: {
+            /** Age Days */
+            age_days: number;
+            /**
+             * Delivery Id
+             * Format: uuid
+             */
+            delivery_id: string;
+            /** Material */
+            material: string;
+            /** Material Name */
+            material_name: string;
+            /** Name */
+            name: string;
+            stage: components["schemas"]["Stage"];
+            /** Volume M3 */
+            volume_m3: number;
+        };
         /**
          * Mark
          * @description How well a number is founded.
@@ -1801,6 +2974,26 @@ export interface components {
             wet_density: components["schemas"]["Figure"];
         };
         /**
+         * MeasuredHeap
+         * @description By tape: width at the foot, height, and the length of the ridge where it is none of a cone.
+         */
+        MeasuredHeap: {
+            /** Height M */
+            height_m: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heap";
+            /**
+             * Ridge M
+             * @default 0
+             */
+            ridge_m?: string | number;
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
          * MemberOut
          * @description A member of a workspace.
          */
@@ -1815,6 +3008,152 @@ export interface components {
              * Format: uuid
              */
             user_id: string;
+        };
+        /**
+         * Merchant
+         * @description Bulk by the exact volume, from a least volume on, with a price for each delivery.
+         */
+        "Merchant-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "merchant";
+            /**
+             * Lead Days
+             * @default 7
+             */
+            lead_days?: number;
+            /** Material */
+            material: string;
+            /** Minimum M3 */
+            minimum_m3?: string | number | null;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: string | number;
+            /** Per M3 */
+            per_m3: string | number;
+            /** Truck M3 */
+            truck_m3: string | number;
+        };
+        /**
+         * Merchant
+         * @description Bulk by the exact volume, from a least volume on, with a price for each delivery.
+         */
+        "Merchant-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "merchant";
+            /**
+             * Lead Days
+             * @default 7
+             */
+            lead_days?: number;
+            /** Material */
+            material: string;
+            /** Minimum M3 */
+            minimum_m3?: number | null;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: number;
+            /** Per M3 */
+            per_m3: number;
+            /** Truck M3 */
+            truck_m3: number;
+        };
+        /**
+         * MovingSheet
+         * @description How it is moved: legs in the order of laying, hours in all and with the people there are.
+         */
+        MovingSheet: {
+            hours: components["schemas"]["Figure"];
+            /** People */
+            people: number;
+            second_tip: components["schemas"]["SecondTipOut"] | null;
+            /** Trips */
+            trips: number;
+            /** Turns */
+            turns: components["schemas"]["TurnOut"][];
+            /** Walked M */
+            walked_m: number;
+        };
+        /**
+         * NewDelivery
+         * @description A new one; its id is chosen by the sender.
+         */
+        NewDelivery: {
+            /**
+             * Cost
+             * @default 0
+             */
+            cost?: string | number;
+            /** Expected On */
+            expected_on?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Least M3 */
+            least_m3?: string | number | null;
+            /** Likely M3 */
+            likely_m3: string | number;
+            /** Material */
+            material: string;
+            /** Most M3 */
+            most_m3?: string | number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Supplier Id */
+            supplier_id?: string | null;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * NewLandmark
@@ -1948,6 +3287,24 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * NewSupplier
+         * @description A new supplier; its id is chosen by the sender.
+         */
+        NewSupplier: {
+            /** Currency */
+            currency: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
          * NitrogenView
          * @description What chips on top do to the nitrogen beneath.
          * @enum {string}
@@ -1996,6 +3353,75 @@ export interface components {
             temperatures_c: number[];
         };
         /**
+         * OfferAnswer
+         * @description For which site an offer is accepted.
+         */
+        OfferAnswer: {
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+        };
+        /**
+         * OfferBox
+         * @description The inbox: when the service was last heard, and what is wrong where it was not.
+         */
+        OfferBox: {
+            /** Heard At */
+            heard_at: string | null;
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /**
+             * Simulated
+             * @default true
+             * @constant
+             */
+            simulated?: true;
+            /** Trouble */
+            trouble: string | null;
+        };
+        /**
+         * OfferOut
+         * @description An offer in the inbox, with what it would do to the site asked about.
+         */
+        OfferOut: {
+            /** Changed */
+            changed: boolean;
+            /** Crew */
+            crew: string;
+            /** Distance Km */
+            distance_km: number;
+            effect: components["schemas"]["Effect"] | null;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            /** Fee */
+            fee: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Ready On
+             * Format: date
+             */
+            ready_on: string;
+            /** Site Id */
+            site_id: string | null;
+            size: components["schemas"]["LoadSize"];
+            /** Species */
+            species: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "accepted" | "declined" | "expired" | "fell_through";
+        };
+        /**
          * Offsets
          * @description An irregular bed by offsets from a straight baseline at equal distances, the first and the last included.
          *
@@ -2040,6 +3466,22 @@ export interface components {
             offsets_m: number[];
             /** Spacing M */
             spacing_m: number;
+        };
+        /**
+         * OneMoreOut
+         * @description What one load more buys.
+         */
+        OneMoreOut: {
+            /** Load M3 */
+            load_m3: number;
+            /** Over M3 */
+            over_m3: number;
+            /** Part */
+            part: string | null;
+            /** Source */
+            source: string;
+            /** Whole */
+            whole: string[];
         };
         /**
          * Order
@@ -2147,6 +3589,72 @@ export interface components {
             width_m: number;
         };
         /**
+         * Own
+         * @description Own prunings, chipped or mown over: so much a year, for nothing.
+         */
+        "Own-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Year M3 */
+            year_m3: string | number;
+        };
+        /**
+         * Own
+         * @description Own prunings, chipped or mown over: so much a year, for nothing.
+         */
+        "Own-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Year M3 */
+            year_m3: number;
+        };
+        /**
          * OwnFigures
          * @description Figures that replace those of the material copied; what is left out stays.
          */
@@ -2185,7 +3693,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "money" | "money_m3" | "money_h" | "money_m2";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -2255,6 +3763,66 @@ export interface components {
             width_m: number;
         };
         /**
+         * PileEntry
+         * @description Something done with a pile: laid on a plot, moved to another pile or place, taken away, measured, turned.
+         */
+        PileEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lay" | "move" | "measure" | "turn" | "take_away";
+            /** Measured */
+            measured?: (components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"]) | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Plot Id */
+            plot_id?: string | null;
+            /** To Landmark Id */
+            to_landmark_id?: string | null;
+            /** To Pile Id */
+            to_pile_id?: string | null;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * PileOut
+         * @description A pile: what lies there, by the loads it came with, and how it stands.
+         */
+        PileOut: {
+            heap: components["schemas"]["Stand"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Landmark Id */
+            landmark_id: string | null;
+            /** Lots */
+            lots: components["schemas"]["Lot"][];
+            /** Name */
+            name: string;
+            plan: components["schemas"]["TipPlan"] | null;
+            /** Since */
+            since: string | null;
+            /** Stock M3 */
+            stock_m3: number;
+            /** Turned On */
+            turned_on: string | null;
+        };
+        /**
          * PilePlace
          * @description Where a pile can stand for longer.
          */
@@ -2267,6 +3835,8 @@ export interface components {
             /** Length M */
             length_m: string | number;
             place: components["schemas"]["Place-Input"];
+            /** To Wall M */
+            to_wall_m?: string | number | null;
             /** Width M */
             width_m: string | number;
         };
@@ -2283,6 +3853,8 @@ export interface components {
             /** Length M */
             length_m: number;
             place: components["schemas"]["Place-Output"];
+            /** To Wall M */
+            to_wall_m?: number | null;
             /** Width M */
             width_m: number;
         };
@@ -2325,6 +3897,35 @@ export interface components {
             places: {
                 [key: string]: components["schemas"]["Place-Input"] | null;
             };
+        };
+        /**
+         * PlanSheet
+         * @description What to order; `nearest` is what covers most where `binding` forbids all.
+         */
+        PlanSheet: {
+            /** Binding */
+            binding: string | null;
+            buying: components["schemas"]["BuyingOut"];
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Coming M3 */
+            coming_m3: number;
+            nearest: components["schemas"]["ChoiceOut"] | null;
+            /** Needs M3 */
+            needs_m3: number;
+            one_more: components["schemas"]["OneMoreOut"] | null;
+            /** Plots */
+            plots: components["schemas"]["PlotWant"][];
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Surplus */
+            surplus: components["schemas"]["Surplus"][];
+            /** There M3 */
+            there_m3: number;
+            /** To Order M3 */
+            to_order_m3: number;
+            /** Uncovered */
+            uncovered: components["schemas"]["Uncovered"][];
         };
         /**
          * PlantGaps
@@ -2375,6 +3976,24 @@ export interface components {
             use?: components["schemas"]["Use"] | null;
             /** Wanted Mm */
             wanted_mm?: string | number | null;
+        };
+        /**
+         * PlotCost
+         * @description What one plot costs before tax, in all and for a m² (None where it has no ground).
+         */
+        PlotCost: {
+            /** Amount */
+            amount: number;
+            /** Area M2 */
+            area_m2: number;
+            /** Hours */
+            hours: number;
+            /** Per M2 */
+            per_m2: number | null;
+            /** Plot */
+            plot: string;
+            /** Volume M3 */
+            volume_m3: number;
         };
         /**
          * PlotEntry
@@ -2468,6 +4087,8 @@ export interface components {
             place: components["schemas"]["Place-Output"];
             /** Placed By Hand */
             placed_by_hand: boolean;
+            /** Priority */
+            priority: number;
             recipe: components["schemas"]["RecipeEdits-Output"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
@@ -2491,6 +4112,33 @@ export interface components {
         PlotSheet: {
             need: components["schemas"]["PlotNeed"];
             plot: components["schemas"]["PlotOut"];
+        };
+        /**
+         * PlotWant
+         * @description What a plot needs, has got, gets by the plan, and still lacks then, in m³ loose.
+         */
+        PlotWant: {
+            /** Accepts */
+            accepts: string[];
+            /** Gets M3 */
+            gets_m3: number;
+            /** Laid M3 */
+            laid_m3: number;
+            /** Name */
+            name: string;
+            /** Needs M3 */
+            needs_m3: number;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Priority */
+            priority: number;
+            /** Short M3 */
+            short_m3: number;
+            /** Whole */
+            whole: boolean;
         };
         /**
          * Polygon
@@ -2570,6 +4218,16 @@ export interface components {
             shipped: components["schemas"]["Practice"];
         };
         /**
+         * Priorities
+         * @description Priority by plot: 1 first, 2 as usual, 3 can wait.
+         */
+        Priorities: {
+            /** Priorities */
+            priorities: {
+                [key: string]: number;
+            };
+        };
+        /**
          * ProblemDetails
          * @description An RFC 9457 problem.
          */
@@ -2608,6 +4266,181 @@ export interface components {
             material: components["schemas"]["Material"];
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * PurchaseOut
+         * @description A line of a choice: who, how much in words, when (months, 0 is January), and at what price.
+         */
+        PurchaseOut: {
+            /** Amount */
+            amount: string;
+            /** By Month */
+            by_month: [
+                number,
+                number
+            ][];
+            /** Cost */
+            cost: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Loads */
+            loads: number;
+            /** Material Name */
+            material_name: string;
+            /** Name */
+            name: string;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * Quote
+         * @description A quote; amounts in its currency, to the cent. `spare_m3` of its volume is spare or left over.
+         */
+        Quote: {
+            /** Area M2 */
+            area_m2: number;
+            /** Currency */
+            currency: string;
+            /** Lines */
+            lines: components["schemas"]["QuoteLine"][];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Per M2 */
+            per_m2: number | null;
+            /** Plots */
+            plots: components["schemas"]["PlotCost"][];
+            /** Spare M3 */
+            spare_m3: number;
+            /** Subtotal */
+            subtotal: number;
+            /** Tax */
+            tax: number;
+            /** Tax Share */
+            tax_share: number;
+            /** Total */
+            total: number;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * QuoteEnding
+         * @description Formats a quote is written in.
+         * @enum {string}
+         */
+        QuoteEnding: "pdf" | "csv";
+        /**
+         * QuoteEntry
+         * @description A quote to be kept: for whom, and words to go with it.
+         */
+        QuoteEntry: {
+            /** Client */
+            client: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * QuoteLine
+         * @description A line: what, how much of it (`h`, `m3`, a number of loads, or nothing), at which price, and the amount.
+         */
+        QuoteLine: {
+            /** Amount */
+            amount: number;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "material" | "delivery" | "labour" | "waste" | "markup";
+            /** Label */
+            label: string;
+            /** Price */
+            price?: number | null;
+            /** Quantity */
+            quantity?: number | null;
+            /** Unit */
+            unit?: ("m3" | "h" | "loads") | null;
+        };
+        /**
+         * QuoteOut
+         * @description A quote as kept.
+         */
+        QuoteOut: {
+            /** Client */
+            client: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            quote: components["schemas"]["Quote"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * QuoteSheet
+         * @description The quote as it would be now, with why there is none, and those kept.
+         */
+        QuoteSheet: {
+            /** Kept */
+            kept: components["schemas"]["QuoteOut"][];
+            now: components["schemas"]["Quote"] | null;
+            /** Wanting */
+            wanting: string | null;
+        };
+        /**
+         * ReceiptEntry
+         * @description What came and where it was tipped: onto a pile that is there, or a new one on a tip or pile place.
+         */
+        ReceiptEntry: {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Landmark Id */
+            landmark_id?: string | null;
+            /** Material */
+            material: string;
+            /** Measured */
+            measured: components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Pile Id */
+            pile_id?: string | null;
+            /**
+             * Received On
+             * Format: date
+             */
+            received_on: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * ReceiptEstimate
+         * @description The volume of what is being typed, how it stands, and what it does for the plots.
+         */
+        ReceiptEstimate: {
+            effect: components["schemas"]["Effect"];
+            heap: components["schemas"]["Stand"];
+            volume: components["schemas"]["Figure"];
         };
         /**
          * Recipe
@@ -3086,6 +4919,23 @@ export interface components {
          */
         Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
+         * SecondTipOut
+         * @description Where a second tip would pay.
+         */
+        SecondTipOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Hours Now */
+            hours_now: number;
+            /** Hours Then */
+            hours_then: number;
+            /** Saves */
+            saves: number | null;
+        };
+        /**
          * SessionOut
          * @description Who is signed in, and whether visitors may step into the demo.
          */
@@ -3350,6 +5200,30 @@ export interface components {
             text: string;
         };
         /**
+         * SourceOut
+         * @description Somebody or something chips can be had from; `unfit` says why it is not reckoned with.
+         */
+        SourceOut: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Load M3 */
+            load_m3: number;
+            /** Loads At Most */
+            loads_at_most: number | null;
+            /** Material */
+            material: string;
+            /** Material Name */
+            material_name: string;
+            /** Months */
+            months: number[];
+            /** Name */
+            name: string;
+            /** Unfit */
+            unfit: string | null;
+        };
+        /**
          * Stage
          * @description How far it has rotted.
          * @enum {string}
@@ -3374,6 +5248,31 @@ export interface components {
             ridge: boolean;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Stated
+         * @description As the driver says, or by the truck's box.
+         */
+        Stated: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stated";
+            /** Volume M3 */
+            volume_m3: string | number;
+        };
+        /**
+         * StockSheet
+         * @description Piles, loads and books of a site.
+         */
+        StockSheet: {
+            /** Deliveries */
+            deliveries: components["schemas"]["DeliveryOut"][];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Piles */
+            piles: components["schemas"]["PileOut"][];
         };
         /**
          * Strip
@@ -3448,6 +5347,55 @@ export interface components {
             width_m: number;
         };
         /**
+         * SupplierEntry
+         * @description A supplier as typed; its prices are in its currency.
+         */
+        SupplierEntry: {
+            /** Currency */
+            currency: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * SupplierOut
+         * @description A supplier as kept.
+         */
+        SupplierOut: {
+            /** Currency */
+            currency: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: components["schemas"]["Arborist-Output"] | components["schemas"]["Utility-Output"] | components["schemas"]["Yard-Output"] | components["schemas"]["Merchant-Output"] | components["schemas"]["Bags-Output"] | components["schemas"]["Chipper-Output"] | components["schemas"]["Own-Output"];
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
+         * Surplus
+         * @description What is over, of which material, where it can stand, and what it is in a year.
+         */
+        Surplus: {
+            in_a_year: components["schemas"]["Stage"];
+            /** Material Name */
+            material_name: string;
+            /** Place */
+            place: string | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
          * TableEnding
          * @description Formats of the template.
          * @enum {string}
@@ -3481,6 +5429,8 @@ export interface components {
              * @enum {string}
              */
             surface?: "hard" | "soft";
+            /** To Wall M */
+            to_wall_m?: string | number | null;
             /** Width M */
             width_m: string | number;
         };
@@ -3503,14 +5453,29 @@ export interface components {
              * @enum {string}
              */
             surface?: "hard" | "soft";
+            /** To Wall M */
+            to_wall_m?: number | null;
             /** Width M */
             width_m: number;
         };
         /**
          * TipPlan
-         * @description Whether one load stands on a tip, what the tip holds in all, and how the load stands there.
+         * @description How a load stands on a tip.
+         *
+         *     Attributes
+         *     ----------
+         *     holds_m3 : float
+         *         What the tip holds in all, no higher than is safe.
+         *     fits : bool
+         *     heap : Stand
+         *     wall_m : float or None
+         *         From the foot of the heap to the nearest wall; None where the wall is not known.
+         *     clear : bool or None
+         *         Whether that is enough.
          */
         TipPlan: {
+            /** Clear */
+            clear?: boolean | null;
             /** Fits */
             fits: boolean;
             heap: components["schemas"]["Stand"];
@@ -3518,6 +5483,8 @@ export interface components {
             holds_m3: number;
             /** Tip */
             tip: string;
+            /** Wall M */
+            wall_m?: number | null;
         };
         /**
          * Tissue
@@ -3558,6 +5525,41 @@ export interface components {
              * @enum {string}
              */
             kind: "triangle";
+        };
+        /**
+         * TurnOut
+         * @description A plot in the order of laying, with the legs that bring its chips.
+         */
+        TurnOut: {
+            /** Before */
+            before: string[];
+            /** Legs */
+            legs: components["schemas"]["LegOut"][];
+            /** Over */
+            over: string[];
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Walk M */
+            walk_m: number | null;
+        };
+        /**
+         * Uncovered
+         * @description A material that plots want and nobody brings.
+         */
+        Uncovered: {
+            /** Material Name */
+            material_name: string;
+            /** Plots */
+            plots: string[];
+            /** Volume M3 */
+            volume_m3: number;
         };
         /**
          * UnitSystem
@@ -3605,6 +5607,110 @@ export interface components {
             /** Name */
             name: string;
             units: components["schemas"]["UnitSystem"] | null;
+        };
+        /**
+         * Utility
+         * @description Line clearing along a power line or road.
+         */
+        "Utility-Input": {
+            /**
+             * Chance
+             * @default 0.5
+             */
+            chance?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "utility";
+            /** Least M3 */
+            least_m3: string | number;
+            /** Likely M3 */
+            likely_m3: string | number;
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Most M3 */
+            most_m3: string | number;
+            /**
+             * Nearby Only
+             * @default true
+             */
+            nearby_only?: boolean;
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: string | number;
+        };
+        /**
+         * Utility
+         * @description Line clearing along a power line or road.
+         */
+        "Utility-Output": {
+            /**
+             * Chance
+             * @default 0.5
+             */
+            chance?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "utility";
+            /** Least M3 */
+            least_m3: number;
+            /** Likely M3 */
+            likely_m3: number;
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Most M3 */
+            most_m3: number;
+            /**
+             * Nearby Only
+             * @default true
+             */
+            nearby_only?: boolean;
+            /**
+             * Per Load
+             * @default 0
+             */
+            per_load?: number;
         };
         /**
          * Vegetables
@@ -3701,6 +5807,19 @@ export interface components {
             width_m: number;
         };
         /**
+         * Weighed
+         * @description By a weighbridge or scale, as it comes.
+         */
+        Weighed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "weight";
+            /** Mass Kg */
+            mass_kg: string | number;
+        };
+        /**
          * Working
          * @description How a figure came about.
          *
@@ -3745,6 +5864,106 @@ export interface components {
             /** Name */
             name: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * Yard
+         * @description A municipal yard: fetched by trailer, whose volume and payload both limit a trip.
+         */
+        "Yard-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "yard";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Payload Kg */
+            payload_kg: string | number;
+            /**
+             * Per M3
+             * @default 0
+             */
+            per_m3?: string | number;
+            /**
+             * Per Trip
+             * @default 0
+             */
+            per_trip?: string | number;
+            /** Trailer M3 */
+            trailer_m3: string | number;
+            /**
+             * Trips A Month
+             * @default 8
+             */
+            trips_a_month?: number;
+        };
+        /**
+         * Yard
+         * @description A municipal yard: fetched by trailer, whose volume and payload both limit a trip.
+         */
+        "Yard-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "yard";
+            /** Material */
+            material: string;
+            /**
+             * Months
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6,
+             *       7,
+             *       8,
+             *       9,
+             *       10,
+             *       11,
+             *       12
+             *     ]
+             */
+            months?: number[];
+            /** Payload Kg */
+            payload_kg: number;
+            /**
+             * Per M3
+             * @default 0
+             */
+            per_m3?: number;
+            /**
+             * Per Trip
+             * @default 0
+             */
+            per_trip?: number;
+            /** Trailer M3 */
+            trailer_m3: number;
+            /**
+             * Trips A Month
+             * @default 8
+             */
+            trips_a_month?: number;
         };
         /**
          * Question
@@ -3796,15 +6015,31 @@ export interface components {
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
 export type Advice = components['schemas']['Advice'];
+export type ArboristInput = components['schemas']['Arborist-Input'];
+export type ArboristOutput = components['schemas']['Arborist-Output'];
+export type Arrival = components['schemas']['Arrival'];
+export type BagsInput = components['schemas']['Bags-Input'];
+export type BagsOutput = components['schemas']['Bags-Output'];
 export type Bucket = components['schemas']['Bucket'];
+export type BuyingEntry = components['schemas']['BuyingEntry'];
+export type BuyingOut = components['schemas']['BuyingOut'];
+export type Carrier = components['schemas']['Carrier'];
+export type CarrierKind = components['schemas']['CarrierKind'];
 export type Certainty = components['schemas']['Certainty'];
 export type Chance = components['schemas']['Chance'];
+export type ChipperInput = components['schemas']['Chipper-Input'];
+export type ChipperOutput = components['schemas']['Chipper-Output'];
+export type ChoiceOut = components['schemas']['ChoiceOut'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
+export type CountedBarrows = components['schemas']['CountedBarrows'];
+export type DeliveryOut = components['schemas']['DeliveryOut'];
 export type Dimension = components['schemas']['Dimension'];
+export type Effect = components['schemas']['Effect'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
 export type Ending = components['schemas']['Ending'];
+export type EntryOut = components['schemas']['EntryOut'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
 export type FieldError = components['schemas']['FieldError'];
@@ -3829,57 +6064,88 @@ export type ImportedPlot = components['schemas']['ImportedPlot'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
 export type Kind = components['schemas']['Kind'];
+export type Laid = components['schemas']['Laid'];
 export type LandmarkEntry = components['schemas']['LandmarkEntry'];
 export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
 export type Layer = components['schemas']['Layer'];
 export type LayerNeed = components['schemas']['LayerNeed'];
 export type LayerRole = components['schemas']['LayerRole'];
+export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
+export type LoadSize = components['schemas']['LoadSize'];
+export type Lot = components['schemas']['Lot'];
 export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
 export type MaterialEntry = components['schemas']['MaterialEntry'];
 export type MaterialNeed = components['schemas']['MaterialNeed'];
 export type MaterialOut = components['schemas']['MaterialOut'];
+export type MeasuredHeap = components['schemas']['MeasuredHeap'];
 export type MemberOut = components['schemas']['MemberOut'];
+export type MerchantInput = components['schemas']['Merchant-Input'];
+export type MerchantOutput = components['schemas']['Merchant-Output'];
+export type MovingSheet = components['schemas']['MovingSheet'];
+export type NewDelivery = components['schemas']['NewDelivery'];
 export type NewLandmark = components['schemas']['NewLandmark'];
 export type NewMaterial = components['schemas']['NewMaterial'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
+export type NewSupplier = components['schemas']['NewSupplier'];
 export type NitrogenView = components['schemas']['NitrogenView'];
 export type NormalsInput = components['schemas']['Normals-Input'];
 export type NormalsOutput = components['schemas']['Normals-Output'];
+export type OfferAnswer = components['schemas']['OfferAnswer'];
+export type OfferBox = components['schemas']['OfferBox'];
+export type OfferOut = components['schemas']['OfferOut'];
 export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
+export type OneMoreOut = components['schemas']['OneMoreOut'];
 export type Order = components['schemas']['Order'];
 export type Outline = components['schemas']['Outline'];
+export type OwnInput = components['schemas']['Own-Input'];
+export type OwnOutput = components['schemas']['Own-Output'];
 export type OwnFigures = components['schemas']['OwnFigures'];
 export type Parameter = components['schemas']['Parameter'];
 export type Part = components['schemas']['Part'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
+export type PileEntry = components['schemas']['PileEntry'];
+export type PileOut = components['schemas']['PileOut'];
 export type PilePlaceInput = components['schemas']['PilePlace-Input'];
 export type PilePlaceOutput = components['schemas']['PilePlace-Output'];
 export type PlaceInput = components['schemas']['Place-Input'];
 export type PlaceOutput = components['schemas']['Place-Output'];
 export type Places = components['schemas']['Places'];
+export type PlanSheet = components['schemas']['PlanSheet'];
 export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
 export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
 export type Planting = components['schemas']['Planting'];
 export type PlotChanges = components['schemas']['PlotChanges'];
+export type PlotCost = components['schemas']['PlotCost'];
 export type PlotEntry = components['schemas']['PlotEntry'];
 export type PlotNeed = components['schemas']['PlotNeed'];
 export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
 export type PlotSheet = components['schemas']['PlotSheet'];
+export type PlotWant = components['schemas']['PlotWant'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type Practice = components['schemas']['Practice'];
 export type PracticeChoices = components['schemas']['PracticeChoices'];
 export type PracticeQuestions = components['schemas']['PracticeQuestions'];
+export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
 export type Proposal = components['schemas']['Proposal'];
+export type PurchaseOut = components['schemas']['PurchaseOut'];
+export type Quote = components['schemas']['Quote'];
+export type QuoteEnding = components['schemas']['QuoteEnding'];
+export type QuoteEntry = components['schemas']['QuoteEntry'];
+export type QuoteLine = components['schemas']['QuoteLine'];
+export type QuoteOut = components['schemas']['QuoteOut'];
+export type QuoteSheet = components['schemas']['QuoteSheet'];
+export type ReceiptEntry = components['schemas']['ReceiptEntry'];
+export type ReceiptEstimate = components['schemas']['ReceiptEstimate'];
 export type Recipe = components['schemas']['Recipe'];
 export type RecipeEditsInput = components['schemas']['RecipeEdits-Input'];
 export type RecipeEditsOutput = components['schemas']['RecipeEdits-Output'];
@@ -3897,6 +6163,7 @@ export type RoleEntry = components['schemas']['RoleEntry'];
 export type RowError = components['schemas']['RowError'];
 export type School = components['schemas']['School'];
 export type Season = components['schemas']['Season'];
+export type SecondTipOut = components['schemas']['SecondTipOut'];
 export type SessionOut = components['schemas']['SessionOut'];
 export type Severity = components['schemas']['Severity'];
 export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
@@ -3913,10 +6180,16 @@ export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
 export type Source = components['schemas']['Source'];
+export type SourceOut = components['schemas']['SourceOut'];
 export type Stage = components['schemas']['Stage'];
 export type Stand = components['schemas']['Stand'];
+export type Stated = components['schemas']['Stated'];
+export type StockSheet = components['schemas']['StockSheet'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
+export type SupplierEntry = components['schemas']['SupplierEntry'];
+export type SupplierOut = components['schemas']['SupplierOut'];
+export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
 export type TipInput = components['schemas']['Tip-Input'];
@@ -3925,18 +6198,25 @@ export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
+export type TurnOut = components['schemas']['TurnOut'];
+export type Uncovered = components['schemas']['Uncovered'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
+export type UtilityInput = components['schemas']['Utility-Input'];
+export type UtilityOutput = components['schemas']['Utility-Output'];
 export type Vegetables = components['schemas']['Vegetables'];
 export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
 export type WayInput = components['schemas']['Way-Input'];
 export type WayOutput = components['schemas']['Way-Output'];
+export type Weighed = components['schemas']['Weighed'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
+export type YardInput = components['schemas']['Yard-Input'];
+export type YardOutput = components['schemas']['Yard-Output'];
 export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
 export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
 export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
@@ -4229,6 +6509,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_carriers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Carrier"][];
                 };
             };
             /** @description The request could not be read */
@@ -8187,6 +10597,540 @@ export interface operations {
             };
         };
     };
+    list_offers: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+            };
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferBox"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    refresh_offers: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+            };
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferBox"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    accept_offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                offer_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferAnswer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    decline_offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                offer_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_practice: {
         parameters: {
             query?: never;
@@ -9126,6 +12070,413 @@ export interface operations {
             };
         };
     };
+    add_arrival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Arrival"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    export_books: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_buying: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuyingEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyingOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     change_plots: {
         parameters: {
             query?: never;
@@ -9141,6 +12492,947 @@ export interface operations {
                 "application/json": components["schemas"]["PlotChanges"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    expect_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDelivery"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    cancel_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                delivery_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                delivery_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                delivery_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    receive_delivery: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                delivery_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiptEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    expect_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                delivery_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    take_entry_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                entry_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             204: {
@@ -10350,6 +14642,139 @@ export interface operations {
             };
         };
     };
+    read_moving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovingSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     put_order: {
         parameters: {
             query?: never;
@@ -10485,6 +14910,144 @@ export interface operations {
             };
         };
     };
+    add_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                pile_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PileEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     put_places: {
         parameters: {
             query?: never;
@@ -10507,6 +15070,139 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -11295,12 +15991,1753 @@ export interface operations {
             };
         };
     };
+    put_priorities: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Priorities"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_quotes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keep_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                quote_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    export_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                quote_id: string;
+                ending: components["schemas"]["QuoteEnding"];
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                quote_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    estimate_receipt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiptEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptEstimate"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     restore_site: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_suppliers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSupplier"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_supplier: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                supplier_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplierEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_supplier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: string;
                 workspace_id: string;
             };
             cookie?: never;

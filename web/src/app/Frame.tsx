@@ -44,6 +44,12 @@ export function Frame() {
                     Materials
                   </NavLink>
                   <NavLink
+                    to={`/w/${workspace.id}/suppliers`}
+                    className={(state) => `${tab(state)} max-sm:hidden`}
+                  >
+                    Suppliers
+                  </NavLink>
+                  <NavLink
                     to={`/w/${workspace.id}/practice`}
                     className={(state) => `${tab(state)} max-sm:hidden`}
                   >
@@ -83,7 +89,7 @@ export function Frame() {
                   </li>
                 ))}
                 {workspace
-                  ? ["practice", "team"].map((page) => (
+                  ? ["suppliers", "practice", "team"].map((page) => (
                       <li key={page} className="sm:hidden">
                         <Link to={`/w/${workspace.id}/${page}`} className="press capitalize">
                           {page}

@@ -12,6 +12,13 @@ import { OwnMaterial } from "@/features/materials/OwnMaterial";
 import { Parameters } from "@/features/materials/Parameters";
 import { Compare } from "@/features/recipe/Compare";
 import { PracticePage } from "@/features/recipe/PracticePage";
+import { MovingTab } from "@/features/supply/MovingTab";
+import { OffersTab } from "@/features/supply/OffersTab";
+import { OrderTab } from "@/features/supply/OrderTab";
+import { PilesTab } from "@/features/supply/PilesTab";
+import { QuoteTab } from "@/features/supply/QuoteTab";
+import { Suppliers } from "@/features/supply/Suppliers";
+import { SupplyPage } from "@/features/supply/SupplyPage";
 import { Files } from "@/features/survey/Files";
 import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
 import { SitePage } from "@/features/survey/SitePage";
@@ -92,10 +99,24 @@ export const router = createBrowserRouter([
               { path: "materials/heap", element: <Heap /> },
               { path: "materials/own/:materialId", element: <OwnMaterial /> },
               { path: "materials/:materialKey", element: <Materials /> },
+              { path: "suppliers", element: <Suppliers /> },
+              { path: "suppliers/:supplierId", element: <Suppliers /> },
               { path: "sites", element: <Sites /> },
               { path: "sites/new", element: <NewSite /> },
               { path: "sites/:siteId/settings", element: <SiteSettings /> },
               { path: "sites/:siteId/files", element: <Files /> },
+              {
+                path: "sites/:siteId/supply",
+                element: <SupplyPage />,
+                children: [
+                  { index: true, element: <Navigate to="order" replace /> },
+                  { path: "order", element: <OrderTab /> },
+                  { path: "offers", element: <OffersTab /> },
+                  { path: "piles", element: <PilesTab /> },
+                  { path: "moving", element: <MovingTab /> },
+                  { path: "quote", element: <QuoteTab /> },
+                ],
+              },
               { path: "sites/:siteId", element: <SitePage /> },
               { path: "sites/:siteId/access/:markId", element: <SitePage /> },
               { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },

@@ -116,13 +116,37 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
   }
 }
 
-/** Words from the core, in which lengths stand as {75 mm} or {0.3 m}, in the reader's units. */
-export function inUnits(text: string, system: UnitSystem): string {
-  return text.replace(/\{([\d.]+) (mm|m)\}/g, (_, amount: string, unit: string) =>
-    unit === "mm" && Number(amount) >= 25
-      ? usualDepth(Number(amount), system)
-      : shown(Number(amount), unit as "mm" | "m", system),
-  );
+/** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3} or {84 money}, in the reader's units. */
+export function inUnits(text: string, system: UnitSystem, currency = ""): string {
+  return text.replace(/\{([\d.e+]+) (mm|m|m3|money)\}/g, (_, amount: string, unit: string) => {
+    const value = Number(amount);
+    if (unit === "money") return money(value, currency);
+    if (unit === "mm" && value >= 25) return usualDepth(value, system);
+    return shown(value, unit as "mm" | "m" | "m3", system);
+  });
+}
+
+/** An amount with its currency's own sign, as the reader's language writes it. */
+export function money(amount: number, currency: string): string {
+  try {
+    return amount.toLocaleString(undefined, { style: "currency", currency });
+  } catch {
+    return `${number(amount, 2)} ${currency}`;
+  }
+}
+
+/** A date in words, short. */
+export function day(iso: string) {
+  return new Date(`${iso.slice(0, 10)}T12:00:00`).toLocaleDateString(undefined, {
+    day: "numeric",
+    month: "short",
+    year: iso.slice(0, 4) === String(new Date().getFullYear()) ? undefined : "numeric",
+  });
+}
+
+export function today() {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
 export const PLACEHOLDER: Record<

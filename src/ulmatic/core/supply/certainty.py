@@ -1,6 +1,7 @@
 """Loads of unknown size: how likely so many of them are enough."""
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -20,6 +21,14 @@ CELLS = 400
 MOST_LOADS = 500
 
 
+def in_order(least: float | None, likely: float, most: float | None, prefix: str = "") -> None:
+    """Raise what is wrong with a range of loads, at its field, whose name has `prefix`."""
+    if least is not None and least > likely:
+        raise wrong("The least a load holds cannot be more than what is likely.", f"{prefix}least_m3")
+    if most is not None and most < likely:
+        raise wrong("The most a load holds cannot be less than what is likely.", f"{prefix}most_m3")
+
+
 class LoadSize(BaseModel):
     """What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution."""
 
@@ -30,10 +39,7 @@ class LoadSize(BaseModel):
 
     @model_validator(mode="after")
     def _in_order(self) -> "LoadSize":
-        if not self.least_m3 <= self.likely_m3:
-            raise wrong("The least a load holds cannot be more than what is likely.", "least_m3")
-        if not self.likely_m3 <= self.most_m3:
-            raise wrong("The most a load holds cannot be less than what is likely.", "most_m3")
+        in_order(self.least_m3, self.likely_m3, self.most_m3)
         return self
 
     @property
@@ -75,33 +81,68 @@ def _cumulative(x: Array, size: LoadSize) -> Array:
     return np.where(x <= c, rising, falling)
 
 
-def _cells(size: LoadSize) -> tuple[Array, float]:
-    """Return the probability of each cell of the grid, and the width of a cell."""
-    width = (size.most_m3 - size.least_m3) / CELLS
-    edges: Array = size.least_m3 + width * np.arange(CELLS + 1, dtype=np.float64)
-    return np.diff(_cumulative(edges, size)), width
+Lot = tuple[int, LoadSize]
+"""So many loads of one size."""
+
+
+def _sum(lots: Sequence[Lot]) -> tuple[float, float, Array]:
+    """Return the sum of all loads, independent of each other, as (least, width of a cell, probability of each cell).
+
+    Sizes are put on one grid by their exact cell probabilities and added by convolution (powers of their Fourier
+    transforms); no random numbers. A sum of n loads in cells i₁…iₙ lies about least + (Σ i + n/2) widths.
+    """
+    width = max(size.most_m3 - size.least_m3 for _, size in lots) / CELLS
+    cells = []
+    for loads, size in lots:
+        count = max(1, math.ceil((size.most_m3 - size.least_m3) / width - 1e-9))
+        edges: Array = size.least_m3 + width * np.arange(count + 1, dtype=np.float64)
+        cells.append((loads, np.diff(_cumulative(edges, size)) if count > 1 else np.ones(1)))
+    total = sum(loads * (one.size - 1) for loads, one in cells) + 1
+    long = next_fast_len(total)
+    spectrum = np.ones(long // 2 + 1, dtype=complex)
+    for loads, one in cells:
+        spectrum = spectrum * rfft(one, long) ** loads
+    least = sum(loads * size.least_m3 for loads, size in lots)
+    return least, width, np.maximum(0.0, irfft(spectrum, long))[:total]
+
+
+def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:
+    """Return the probability that loads of unknown sizes, with what is certain, hold `need_m3` or more."""
+    known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
+    unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
+    need = need_m3 - known
+    if not unsure:
+        return float(need <= 1e-9)
+    least, width, total = _sum(unsure)
+    middles = least + width * (np.arange(total.size) + sum(loads for loads, _ in unsure) / 2)
+    over = middles >= need
+    at = int(np.searchsorted(middles, need))
+    split = 0.0
+    if 0 < at < total.size:
+        split = total[at - 1] * max(0.0, 0.5 - (need - middles[at - 1]) / width)
+        split -= total[at] * max(0.0, 0.5 - (middles[at] - need) / width)
+    return float(min(1.0, max(0.0, total[over].sum() + split)))
+
+
+def _unsure(size: LoadSize) -> bool:
+    return size.most_m3 - size.least_m3 >= 1e-9
+
+
+def at_least(certainty: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:
+    """Return the m³ that loads of unknown sizes hold at least, with that certainty; to the width of a grid cell."""
+    unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
+    known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
+    if not unsure:
+        return known
+    least, width, total = _sum(unsure)
+    falling = 1 - np.cumsum(total)
+    at = int(np.searchsorted(-falling, -certainty, side="left"))
+    return float(known + least + width * (at + sum(loads for loads, _ in unsure) / 2 - 0.5))
 
 
 def chance_enough(need_m3: float, loads: int, size: LoadSize) -> float:
-    """Return the probability that `loads` loads, independent of each other, hold `need_m3` or more.
-
-    Sizes are put on a grid by their exact cell probabilities and added by convolution (a power of their
-    Fourier transform); no random numbers.
-    """
-    if loads <= 0 or size.most_m3 - size.least_m3 < 1e-9:
-        return float(loads * size.likely_m3 >= need_m3 - 1e-9)
-    cells, width = _cells(size)
-    long = next_fast_len(loads * CELLS)
-    total = np.maximum(0.0, irfft(rfft(cells, long) ** loads, long))[: loads * (CELLS - 1) + 1]
-    # A sum of n loads in cells i₁…iₙ lies about n a + (Σ i + n/2) cell widths.
-    middles = loads * size.least_m3 + width * (np.arange(total.size) + loads / 2)
-    over = middles >= need_m3
-    at = int(np.searchsorted(middles, need_m3))
-    split = 0.0
-    if 0 < at < total.size:
-        split = total[at - 1] * max(0.0, 0.5 - (need_m3 - middles[at - 1]) / width)
-        split -= total[at] * max(0.0, 0.5 - (middles[at] - need_m3) / width)
-    return float(min(1.0, max(0.0, total[over].sum() + split)))
+    """Return the probability that `loads` loads, independent of each other, hold `need_m3` or more."""
+    return chance_of_sum(need_m3, [(loads, size)])
 
 
 @lru_cache(maxsize=512)

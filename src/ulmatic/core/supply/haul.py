@@ -5,6 +5,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.supply.carriers import CARRIERS, CarrierKind
 from ulmatic.core.survey.access import Access
 from ulmatic.core.working import Figure, Mark, Source, Term, Working, ceil, entered, formula, parameter
 
@@ -32,8 +33,7 @@ SPREAD = parameter(
 UNKNOWN_WALK_M = 25.0
 """Taken where a plot's walk is not known."""
 
-WIDTHS_M = {"barrow": 0.7, "cart": 1.0, "loader": 1.5}
-"""What passes: common practice, no source."""
+BARROW_WAY = CARRIERS[CarrierKind.BARROW].width
 PARAMETERS = (SCOOP, FORK, PACE, UPHILL, SPREAD)
 
 
@@ -88,7 +88,7 @@ def haul(volume: Figure, barrow_m3: float, way_in: Access, surface: Literal["har
     note = "" if known else "The walk to this plot is not known; draw the ways, or note it."
     hours = HOURS.work("Hours by one person", "h", terms, note=note)
     width = way_in.width.value if way_in.width else None
-    return Haul(trips=trips, walked=walked, hours=hours, fits=None if width is None else width >= WIDTHS_M["barrow"])
+    return Haul(trips=trips, walked=walked, hours=hours, fits=None if width is None else width >= BARROW_WAY.value)
 
 
 _SYMBOLS = (("f", SCOOP), ("s", SPREAD), ("k", UPHILL), ("p", PACE))
@@ -117,7 +117,7 @@ def site_haul(loads: Sequence[tuple[str, float, Access, Literal["hard", "soft"]]
         walk = way_in.walk.value if way_in.walk else UNKNOWN_WALK_M
         climb = way_in.climb.value if way_in.climb else 0.0
         unknown += way_in.walk is None
-        if way_in.width is not None and way_in.width.value < WIDTHS_M["barrow"]:
+        if way_in.width is not None and way_in.width.value < BARROW_WAY.value:
             narrow.append(name)
         trips, walked = trips + count, walked + 2 * count * walk
         fill = SCOOP if surface == "hard" else FORK

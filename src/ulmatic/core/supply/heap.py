@@ -14,6 +14,11 @@ HIGHEST = parameter(
     "supply.heap_height", "Greatest height of a heap", 2.0, "m", 1.5, 2.0, Mark.COMMON_PRACTICE,
     "Common practice, no published source: a fresh heap above about 2 m heats.",
 )  # fmt: skip
+CLEAR_OF_WALLS = parameter(
+    "supply.heap_wall", "Heap to wall or timber", 1.0, "m", 0.5, 3.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: a stride, so that walls stay dry and a warm heap harms nothing; local fire "
+    "rules may ask for more.",
+)  # fmt: skip
 _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 
 
@@ -32,6 +37,41 @@ class Stand(BaseModel):
     width_m: float
     length_m: float
     ridge: bool
+
+
+class TipPlan(BaseModel):
+    """How a load stands on a tip.
+
+    Attributes
+    ----------
+    holds_m3 : float
+        What the tip holds in all, no higher than is safe.
+    fits : bool
+    heap : Stand
+    wall_m : float or None
+        From the foot of the heap to the nearest wall; None where the wall is not known.
+    clear : bool or None
+        Whether that is enough.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    tip: str
+    holds_m3: float
+    fits: bool
+    heap: Stand
+    wall_m: float | None = None
+    clear: bool | None = None
+
+
+def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall_m: float | None) -> TipPlan:
+    """Say how `load_m3` stands on a tip whose edge is `to_wall_m` from the nearest wall, tipped in its middle."""
+    most, narrow = holds(length_m, width_m), min(length_m, width_m)
+    heap = stand(load_m3, narrow)
+    away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - heap.width_m) / 2
+    return TipPlan(
+        tip=name, holds_m3=most, fits=load_m3 <= most + 1e-9, heap=heap, wall_m=away,
+        clear=None if away is None else away >= CLEAR_OF_WALLS.value,
+    )  # fmt: skip
 
 
 def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:

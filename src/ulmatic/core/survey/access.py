@@ -16,7 +16,7 @@ from ulmatic.core.survey.found import Found
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes.base import XY, wrong
 from ulmatic.core.survey.shapes.plain import read_corners
-from ulmatic.core.units import LENGTH, Coordinate, Length
+from ulmatic.core.units import LENGTH, Coordinate, Length, Offset
 from ulmatic.core.working import Figure, Mark, Source, entered, formula
 
 AS_GOOD_AS_NEAREST = 1.1
@@ -33,12 +33,13 @@ def _on_plan(name: str, value: float) -> Figure:
 
 
 class _Stand(BaseModel):
-    """A piece of ground where chips lie for a while: `place` is its middle."""
+    """Ground where chips lie for a while: `place` is its middle, `to_wall_m` how far its edge is from a wall."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     place: Place
     length_m: Length
     width_m: Length
+    to_wall_m: Offset | None = None
 
     def size(self) -> Figure:
         """Return its ground in m²."""

@@ -56,10 +56,12 @@ class Outline(BaseModel):
 
     def middle_at(self, place: Place) -> XY:
         """Return where its label point lies on the plan when it is put at `place`."""
-        turn, (x, y) = math.radians(place.turn_deg), self.label
-        return (
-            place.x_m + x * math.cos(turn) - y * math.sin(turn),
-            place.y_m + x * math.sin(turn) + y * math.cos(turn),
+        return place.put(self.label)
+
+    def edges_at(self, place: Place) -> tuple[tuple[XY, ...], ...]:
+        """Return the rings of all its pieces, outsides and holes alike, where they lie when it is put at `place`."""
+        return tuple(
+            tuple(place.put((x + dx, y + dy)) for x, y in ring) for dx, dy in self.copies for ring in self.rings
         )
 
 

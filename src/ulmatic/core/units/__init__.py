@@ -12,6 +12,7 @@ from ulmatic.core.units.fields import (
     Gap,
     Girth,
     Length,
+    Mass,
     Offset,
     Share,
     Volume,
@@ -20,11 +21,12 @@ from ulmatic.core.units.fields import (
     several,
 )
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.money import Money, MoneyPerVolume
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed
 
 __all__ = [
     "DEPTH", "GAP", "GIRTH", "LENGTH", "MASS", "OFFSET", "SHARE", "VOLUME",
-    "Coordinate", "Density", "Depth", "Gap", "Girth", "Length", "Measure",
-    "MeasureError", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse", "parse_several",
-    "parse_signed", "reading_system", "several",
+    "Coordinate", "Density", "Depth", "Gap", "Girth", "Length", "Mass", "Measure",
+    "MeasureError", "Money", "MoneyPerVolume", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse",
+    "parse_several", "parse_signed", "reading_system", "several",
 ]  # fmt: skip

@@ -9,7 +9,7 @@ from typing import Annotated
 from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, OFFSET, SHARE, VOLUME, Measure, UnitSystem
+from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, registry, within
 
 _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
@@ -110,5 +110,7 @@ Depth = Annotated[float, _reader(DEPTH)]
 """Millimetres, 0 allowed."""
 Volume = Annotated[float, _reader(VOLUME)]
 """Cubic metres, more than 0."""
+Mass = Annotated[float, _reader(MASS)]
+"""Kilograms, 0 allowed; bare numbers are kg or lb."""
 Share = Annotated[float, _reader(SHARE)]
 """A share of one, typed as a percentage."""

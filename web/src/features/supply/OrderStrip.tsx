@@ -1,4 +1,4 @@
-import { FileDown, Minus, Plus, Settings2 } from "lucide-react";
+import { FileDown, Minus, Plus, Settings2, Truck } from "lucide-react";
 import { Link } from "react-router";
 import type { SiteHaul, SiteNeed, SiteOut } from "@/api/schema.gen";
 import { count, other, shown, volume } from "@/ui/format";
@@ -12,11 +12,12 @@ interface Props {
   typing: boolean;
   settings: string;
   files: string;
+  supply: string;
   choose?: (loads: number | null) => void;
 }
 
 /** What to order: the one thing on the page that shouts. */
-export function OrderStrip({ site, need, haul, typing, settings, files, choose }: Props) {
+export function OrderStrip({ site, need, haul, typing, settings, files, supply, choose }: Props) {
   const units = useUnits();
   const { order } = need;
   const loads = order.loads.value;
@@ -105,6 +106,9 @@ export function OrderStrip({ site, need, haul, typing, settings, files, choose }
         </button>
       ) : null}
       <nav className="ml-auto flex print:hidden" aria-label="Site">
+        <Link to={supply} className="btn btn-ghost press" title="From whom, onto which pile, for how much">
+          <Truck size={18} /> Supply
+        </Link>
         <Link to={files} className="btn btn-ghost press" title="Files in and out">
           <FileDown size={18} /> <span className="sr-only xl:not-sr-only">Files</span>
         </Link>

@@ -79,9 +79,10 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
   return (
     <section data-testid="tips">
       <h2 className="text-lg">Where it is tipped</h2>
-      {tips.map(({ tip, fits, heap, holds_m3 }) => (
+      {tips.map(({ tip, fits, heap, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
+          {fits && clear === false ? `only ${length(wall_m ?? 0, units)} from the wall; ` : ""}
           {fits
             ? `one load fits; it stands ${length(heap.height_m, units)} high on ${length(heap.length_m, units)} × ${length(heap.width_m, units)}.`
             : `${volume(load_m3, units)} does not fit. It holds ${volume(holds_m3, units)} no higher than is safe.`}

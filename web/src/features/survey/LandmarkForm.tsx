@@ -169,6 +169,12 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
             <TextField label="Length" unit={length} {...field("length_m")} />
             <TextField label="Width" unit={length} {...field("width_m")} />
             <TextField label="Turned" unit="°" {...field("turn_deg", "place.turn_deg")} />
+            <TextField
+              label="To the nearest wall"
+              unit={length}
+              {...field("to_wall_m")}
+              hint="From its edge; a stride is kept clear"
+            />
             {kind === "tip" ? (
               <SelectField
                 label="Surface"

@@ -90,6 +90,7 @@ export function SitePage() {
             typing={estimate !== undefined}
             settings={`${back}/settings`}
             files={`${back}/files`}
+            supply={`${back}/supply`}
             {...(may.edit && plots.length > 0
               ? { choose: (loads) => change.mutate({ entry: withLoads(site, loads), version: site.version }) }
               : {})}

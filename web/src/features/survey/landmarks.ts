@@ -32,6 +32,7 @@ export interface LandmarkTexts {
   length_m: string;
   width_m: string;
   surface: string;
+  to_wall_m: string;
   points_m: string;
   climb_m: string;
 }
@@ -49,6 +50,7 @@ export function emptyLandmark(kind: LandmarkKind, units: UnitSystem): LandmarkTe
     length_m: us ? "20 ft" : "6 m",
     width_m: way ? (us ? "4 ft" : "1.2 m") : us ? "12 ft" : "4 m",
     surface: "hard",
+    to_wall_m: "",
     points_m: "",
     climb_m: "0",
   };
@@ -78,6 +80,7 @@ export function textsOf(out: LandmarkOut, units: UnitSystem): LandmarkTexts {
     turn_deg: String(landmark.place.turn_deg ?? 0),
     length_m: text("length_m", landmark.length_m, typed?.length_m),
     width_m: text("width_m", landmark.width_m, typed?.width_m),
+    to_wall_m: landmark.to_wall_m == null ? "" : text("to_wall_m", landmark.to_wall_m, typed?.to_wall_m),
     surface: landmark.kind === "tip" ? (landmark.surface ?? "hard") : start.surface,
   };
 }
@@ -94,6 +97,7 @@ export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): Landmark
           width_m,
           length_m: texts.length_m,
           place,
+          ...(texts.to_wall_m.trim() ? { to_wall_m: texts.to_wall_m } : {}),
           ...(kind === "tip" ? { surface: texts.surface } : {}),
         };
   return { name, units, landmark } as unknown as LandmarkEntry;

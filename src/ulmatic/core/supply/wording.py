@@ -1,0 +1,53 @@
+"""Choices in words. Amounts stand as ``{4 m3}`` and ``{84 money}``, to be shown in the reader's units and currency."""
+
+from collections.abc import Mapping
+
+from ulmatic.core.supply.choice import SURER, Choice, Purchase
+
+NOUNS: dict[str, tuple[str, str]] = {
+    "arborist": ("load", "loads"), "utility": ("load", "loads"), "yard": ("trip", "trips"),
+    "merchant": ("delivery", "deliveries"), "bags": ("bag", "bags"), "chipper": ("day", "days"),
+}  # fmt: skip
+EXACT = ("yard", "merchant", "own")
+COMMITTED = ("pile", "coming")
+"""What is used first anyway, and so tells no choice from another."""
+
+
+def amount(purchase: Purchase, kind: str) -> str:
+    """Return `3 loads`, `{7.5 m3} in 2 trips`, `{4 m3}`."""
+    volume = f"{{{purchase.volume_m3:.3g} m3}}"
+    if kind not in NOUNS:
+        return volume
+    counted = f"{purchase.loads} {NOUNS[kind][purchase.loads != 1]}"
+    return f"{volume} in {counted}" if kind in ("yard", "merchant") else counted
+
+
+def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str]]) -> str:
+    """Say how `other` differs from `best`; `sources` gives name and kind by key."""
+    before = {one.source: one for one in best.purchases}
+    after = {one.source: one for one in other.purchases}
+    pieces = []
+    for key in dict.fromkeys([*after, *before]):
+        name, kind = sources[key]
+        if kind in COMMITTED:
+            continue
+        loads = (after[key].loads if key in after else 0) - (before[key].loads if key in before else 0)
+        volume = (after[key].volume_m3 if key in after else 0.0) - (before[key].volume_m3 if key in before else 0.0)
+        if kind in EXACT:
+            if abs(volume) >= 0.05:
+                pieces.append(f"{{{abs(volume):.3g} m3}} {'more' if volume > 0 else 'less'} from {name}")
+        elif loads:
+            noun = NOUNS[kind][abs(loads) != 1]
+            pieces.append(f"{abs(loads)} {noun} {'more' if loads > 0 else 'fewer'} from {name}")
+    dearer = other.cost - best.cost
+    money = "it costs the same" if abs(dearer) < 0.005 else f"it costs {{{dearer:.2f} money}} more"
+    over = other.left_over_m3 - best.left_over_m3
+    rest = "" if abs(over) < 0.05 else f", and leaves {{{abs(over):.3g} m3}} {'more' if over > 0 else 'less'} over"
+    sure = other.enough - best.enough
+    surer = f"; it is {other.enough:.0%} sure to be enough".replace("%", " %") if abs(sure) >= SURER else ""
+    return f"{_listed(pieces) or 'The same amounts'}: {money}{rest}{surer}."
+
+
+def _listed(pieces: list[str]) -> str:
+    text = ", ".join(pieces[:-1]) + (" and " if len(pieces) > 1 else "") + (pieces[-1] if pieces else "")
+    return text[:1].upper() + text[1:]

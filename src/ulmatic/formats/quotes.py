@@ -1,0 +1,174 @@
+"""A quote as a printable PDF and as CSV."""
+
+import csv
+import io
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from xml.sax.saxutils import escape
+
+from reportlab.lib import colors
+from reportlab.lib.enums import TA_RIGHT
+from reportlab.lib.pagesizes import A4, letter
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFError, TTFont
+from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from ulmatic.core.supply import Quote
+from ulmatic.core.units import UnitSystem
+from ulmatic.core.units.money import YARD3_M3
+from ulmatic.formats.tables import harmless
+
+FOOT_M = 0.3048
+_DEJAVU = Path("/usr/share/fonts/truetype/dejavu")
+_INK, _RULE = colors.HexColor("#1d2522"), colors.HexColor("#6d2e5f")
+
+
+@dataclass(frozen=True)
+class QuoteParty:
+    """Whose quote it is, for whom, and in which units it is written."""
+
+    number: int
+    client: str
+    words: str
+    site: str
+    by: str
+    units: UnitSystem
+
+    def volume(self, m3: float) -> str:
+        """Return a volume in words."""
+        return f"{m3 / YARD3_M3:,.1f} yd³" if self.units is UnitSystem.US else f"{m3:,.1f} m³"
+
+    def area(self, m2: float) -> str:
+        """Return an area in words."""
+        return f"{m2 / FOOT_M**2:,.0f} sq ft" if self.units is UnitSystem.US else f"{m2:,.1f} m²"
+
+    def per_volume(self, price: float) -> float:
+        """Return the price of a m³ as one of the unit written."""
+        return price * YARD3_M3 if self.units is UnitSystem.US else price
+
+    def per_area(self, price: float) -> float:
+        """Return the price of a m² as one of the unit written."""
+        return price * FOOT_M**2 if self.units is UnitSystem.US else price
+
+
+@cache
+def _fonts() -> tuple[str, str]:
+    """Register DejaVu, which has the signs of most European languages; without it the PDF's own Helvetica stands in."""
+    try:
+        pdfmetrics.registerFont(TTFont("DejaVu", str(_DEJAVU / "DejaVuSans.ttf")))
+        pdfmetrics.registerFont(TTFont("DejaVu-Bold", str(_DEJAVU / "DejaVuSans-Bold.ttf")))
+    except TTFError:
+        return "Helvetica", "Helvetica-Bold"
+    return "DejaVu", "DejaVu-Bold"
+
+
+def money(amount: float, currency: str) -> str:
+    """Return an amount with its currency."""
+    return f"{amount:,.2f} {currency}"
+
+
+def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
+    """Return the lines as label, quantity, price, amount."""
+    rows = []
+    for line in quote.lines:
+        quantity, price = "", ""
+        if line.quantity is not None and line.price is not None:
+            each = party.per_volume(line.price) if line.unit == "m3" else line.price
+            quantity = {
+                "m3": party.volume(line.quantity), "h": f"{line.quantity:,.2f} h", "loads": f"{line.quantity:,.0f} ×",
+                None: "",
+            }[line.unit]  # fmt: skip
+            price = f"{each:,.2f}"
+        rows.append((line.label, quantity, price, f"{line.amount:,.2f}"))
+    return rows
+
+
+def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
+    """Return the quote as a PDF of one or more pages: A4, or US Letter with US units."""
+    plain, bold = _fonts()
+    body = ParagraphStyle("body", fontName=plain, fontSize=9.5, leading=13, textColor=_INK)
+    right = ParagraphStyle("right", parent=body, alignment=TA_RIGHT)
+    small = ParagraphStyle("small", parent=body, fontSize=8, leading=11)
+    head = ParagraphStyle("head", parent=body, fontName=bold, fontSize=18, leading=24)
+    strong = ParagraphStyle("strong", parent=body, fontName=bold)
+    total = ParagraphStyle("total", parent=right, fontName=bold, fontSize=12, leading=16)
+
+    def cell(text: str, style: ParagraphStyle = body) -> Paragraph:
+        return Paragraph(escape(text), style)
+
+    out = io.BytesIO()
+    title = f"Quote {party.number}, {party.site}"
+    page = SimpleDocTemplate(
+        out, pagesize=letter if party.units is UnitSystem.US else A4, title=title, author=party.by,
+        leftMargin=20 * mm, rightMargin=20 * mm, topMargin=18 * mm, bottomMargin=18 * mm,
+    )  # fmt: skip
+    wide = page.width
+    lines = [[cell(head_, strong) for head_ in ("", "Quantity", "Price", f"Amount, {quote.currency}")]]
+    lines += [
+        [cell(label), cell(amount, right), cell(price, right), cell(each, right)]
+        for label, amount, price, each in _rows(quote, party)
+    ]
+    lines += [
+        [cell("Subtotal"), cell(""), cell(""), cell(f"{quote.subtotal:,.2f}", right)],
+        [cell(f"Tax, {quote.tax_share * 100:.4g} %"), cell(""), cell(""), cell(f"{quote.tax:,.2f}", right)],
+        [cell("Total", strong), cell(""), cell(""), cell(money(quote.total, quote.currency), total)],
+    ]
+    plots = [[cell(head_, strong) for head_ in ("Plot", "Ground", "Loose volume", f"Before tax, {quote.currency}")]]
+    plots += [
+        [cell(one.plot), cell(party.area(one.area_m2), right), cell(party.volume(one.volume_m3), right),
+         cell(f"{one.amount:,.2f}", right)]
+        for one in quote.plots
+    ]  # fmt: skip
+    ruled = TableStyle(
+        [
+            ("LINEBELOW", (0, 0), (-1, 0), 1.2, _RULE), ("LINEBELOW", (0, 1), (-1, -1), 0.3, colors.lightgrey),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (0, -1), 0),
+            ("RIGHTPADDING", (-1, 0), (-1, -1), 0),
+        ]
+    )  # fmt: skip
+    widths = [wide * part for part in (0.46, 0.17, 0.15, 0.22)]
+    spare = (
+        f"The volume is loose: it settles by a fifth to a third within weeks. {party.volume(quote.spare_m3)} of "
+        f"{party.volume(quote.volume_m3)} is spare or what whole loads leave over. What comes is measured."
+    )
+    page.build(
+        [
+            cell(title, head),
+            cell(f"{party.by}, for {party.client}. {quote.on:%d %B %Y}.".replace(" 0", " ")),
+            *([cell(party.words)] if party.words else []),
+            Spacer(1, 6 * mm),
+            Table(lines, colWidths=widths, style=ruled, repeatRows=1),
+            Spacer(1, 8 * mm),
+            Table(plots, colWidths=widths, style=ruled, repeatRows=1),
+            Spacer(1, 6 * mm),
+            cell(spare, small),
+        ]
+    )
+    return out.getvalue()
+
+
+def quote_csv(quote: Quote, party: QuoteParty) -> bytes:
+    """Return the quote as CSV in UTF-8 with a byte order mark; volumes in m³, ground in m²."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(["quote", party.number, harmless(party.site), harmless(party.client), quote.on.isoformat()])
+    writer.writerow(["line", "quantity", "unit", "price", f"amount {quote.currency}"])
+    for line in quote.lines:
+        quantity = "" if line.quantity is None else f"{line.quantity:.6g}"
+        price = "" if line.price is None else f"{line.price:.6g}"
+        writer.writerow([harmless(line.label), quantity, line.unit or "", price, f"{line.amount:.2f}"])
+    writer.writerow(["subtotal", "", "", "", f"{quote.subtotal:.2f}"])
+    writer.writerow([f"tax {quote.tax_share * 100:.4g} %", "", "", "", f"{quote.tax:.2f}"])
+    writer.writerow(["total", "", "", "", f"{quote.total:.2f}"])
+    writer.writerow([])
+    writer.writerow(["plot", "m2", "m3", "hours", f"before tax {quote.currency}", "for a m2"])
+    for one in quote.plots:
+        each = "" if one.per_m2 is None else f"{one.per_m2:.2f}"
+        writer.writerow(
+            [harmless(one.plot), f"{one.area_m2:.6g}", f"{one.volume_m3:.6g}", f"{one.hours:.4g}", f"{one.amount:.2f}",
+             each]
+        )  # fmt: skip
+    return out.getvalue().encode("utf-8-sig")

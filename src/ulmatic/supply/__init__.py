@@ -1,0 +1,1 @@
+"""Suppliers, offers, deliveries, piles and quotes of a workspace."""

@@ -1,0 +1,117 @@
+"""The chip service: asking it for offers and answering them, as with any service that may be slow, down or wrong.
+
+The service that ships with Ulmatic is simulated (`ulmatic.standins.chips`); another one that speaks the same
+protocol can stand in its place.
+"""
+
+import time
+from typing import Any
+from uuid import UUID
+
+import httpx2
+import structlog
+from pydantic import ValidationError
+
+from ulmatic.supply.schemas import CrewOffer
+
+log = structlog.get_logger()
+
+TIMEOUT = httpx2.Timeout(2.5, connect=1.0)
+TRIES = 3
+PAUSE_S = 0.2
+"""Before the second try; doubled before each further one."""
+MOST_OFFERS = 200
+
+
+class NoAnswer(Exception):
+    """The service could not be reached, or did not answer in time; its text is a sentence for the reader."""
+
+
+class Refused(Exception):
+    """The service says no, as the load is taken, withdrawn or changed; `offer` is how it stands now, if known."""
+
+    def __init__(self, offer: CrewOffer | None) -> None:
+        super().__init__("refused")
+        self.offer = offer
+
+
+class Crews:
+    """A client of the chip service.
+
+    Parameters
+    ----------
+    url : str
+        Its address.
+    transport : httpx2.BaseTransport, optional
+        Another way to reach it.
+    """
+
+    def __init__(self, url: str, transport: httpx2.BaseTransport | None = None) -> None:
+        self._client = httpx2.Client(base_url=url, timeout=TIMEOUT, transport=transport)
+
+    def _ask(self, method: str, path: str, **more: Any) -> httpx2.Response:
+        """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""
+        for attempt in range(1, TRIES + 1):
+            try:
+                response = self._client.request(method, path, **more)
+                if response.status_code < 500 and response.status_code != 429:
+                    return response
+                log.warning("chips_trouble", status=response.status_code, attempt=attempt)
+            except httpx2.HTTPError as error:
+                log.warning("chips_unreachable", error=type(error).__name__, attempt=attempt)
+            if attempt < TRIES:
+                time.sleep(PAUSE_S * 2 ** (attempt - 1))
+        raise NoAnswer("The chip service does not answer just now. What it said before is shown; try again in a while.")
+
+    def offers(self) -> list[CrewOffer]:
+        """Return the offers there are.
+
+        Raises
+        ------
+        NoAnswer
+        """
+        answer = self._ask("GET", "/chips/v1/offers")
+        try:
+            listed = answer.json()["offers"]
+            return [CrewOffer.model_validate(one) for one in listed[:MOST_OFFERS]]
+        except (ValueError, KeyError, TypeError, ValidationError):
+            log.warning("chips_unreadable")
+            raise NoAnswer("The chip service sent something that cannot be read.") from None
+
+    def accept(self, reference: str, revision: int, key: UUID) -> CrewOffer:
+        """Take a load; the same key again takes it once.
+
+        Raises
+        ------
+        NoAnswer
+            Nothing is known then; the same key can be sent again.
+        Refused
+        """
+        answer = self._ask(
+            "POST", f"/chips/v1/offers/{reference}/acceptance", json={"revision": revision},
+            headers={"Idempotency-Key": str(key)},
+        )  # fmt: skip
+        offer = self._offer(answer)
+        if answer.status_code in (404, 409, 410):
+            raise Refused(offer)
+        if answer.status_code >= 400 or offer is None:
+            raise NoAnswer("The chip service did not understand this.")
+        return offer
+
+    def decline(self, reference: str) -> None:
+        """Say that a load is not wanted; whether the service hears it changes nothing here."""
+        try:
+            self._ask("POST", f"/chips/v1/offers/{reference}/refusal")
+        except NoAnswer:
+            log.info("chips_refusal_unheard")
+
+    @staticmethod
+    def _offer(answer: httpx2.Response) -> CrewOffer | None:
+        try:
+            return CrewOffer.model_validate(answer.json()["offer"])
+        except (ValueError, KeyError, TypeError, ValidationError):
+            return None
+
+    def close(self) -> None:
+        """Let go of its connections."""
+        self._client.close()

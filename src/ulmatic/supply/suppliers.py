@@ -1,0 +1,76 @@
+"""Keeping suppliers, and how a site buys."""
+
+from collections.abc import Sequence
+from uuid import UUID
+
+from sqlalchemy import func
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.units import UnitSystem
+from ulmatic.materials.service import known, shelf
+from ulmatic.problems import Problem
+from ulmatic.supply.models import SupplierRow
+from ulmatic.supply.schemas import BuyingEntry, BuyingOut, NewSupplier, SupplierEntry, SupplierOut
+from ulmatic.survey.models import SiteRow
+from ulmatic.writes import added, next_version
+
+MOST_SUPPLIERS = 200
+
+
+def supplier_rows(scope: Scope) -> Sequence[SupplierRow]:
+    """Return the rows of the workspace's suppliers by name."""
+    return scope.session.scalars(scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)).all()
+
+
+def list_suppliers(scope: Scope) -> list[SupplierOut]:
+    """Return the suppliers by name."""
+    return [SupplierOut.model_validate(row) for row in supplier_rows(scope)]
+
+
+def _values(scope: Scope, entry: SupplierEntry) -> dict[str, object]:
+    known(shelf(scope), entry.source.material, "source.material")
+    return {
+        "name": entry.name,
+        "currency": entry.currency,
+        "source": entry.source.model_dump(mode="json"),
+        "typed": {**entry.typed(), "units": entry.units.value},
+    }
+
+
+def add_supplier(scope: Scope, entry: NewSupplier) -> SupplierOut:
+    """Keep a new supplier; the same id again returns the one that is there."""
+    there = scope.session.scalar(scope.select(SupplierRow).where(SupplierRow.id == entry.id))
+    if there is None:
+        if len(supplier_rows(scope)) >= MOST_SUPPLIERS:
+            raise Problem(409, f"A workspace keeps {MOST_SUPPLIERS} suppliers at most.")
+        there = added(scope, SupplierRow(id=entry.id, **_values(scope, entry)))
+    return SupplierOut.model_validate(there)
+
+
+def change_supplier(scope: Scope, supplier_id: UUID, entry: SupplierEntry, if_match: str | None) -> SupplierOut:
+    """Change a supplier."""
+    row = scope.one(SupplierRow, supplier_id, lock=True)
+    next_version(row, if_match)
+    for field, value in _values(scope, entry).items():
+        setattr(row, field, value)
+    scope.session.flush()
+    return SupplierOut.model_validate(row)
+
+
+def buying_of(site: SiteRow) -> BuyingOut:
+    """Return how a site buys; where nothing was said, what is usual in its units."""
+    kept = dict(site.buying)
+    typed = kept.pop("typed", {})
+    units = UnitSystem(site.units)
+    usual = {"units": units, "currency": "USD" if units is UnitSystem.US else "EUR"}
+    entry = BuyingEntry.model_validate({**usual, **kept})
+    return BuyingOut(**entry.model_dump(exclude={"units"}), typed=typed, version=site.version)
+
+
+def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
+    """Change how a site buys."""
+    row = scope.one(SiteRow, site_id, lock=True)
+    next_version(row, if_match)
+    row.buying = {**entry.model_dump(mode="json"), "typed": entry.typed()}
+    scope.session.flush()
+    return buying_of(row)

@@ -1,0 +1,65 @@
+import type { PurchaseOut } from "@/api/schema.gen";
+
+const [STEP, HIGH] = [56, 78];
+
+/** When loads come, month by month from now: a small heap for each. */
+export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
+  const now = new Date().getMonth();
+  const months = Array.from({ length: 12 }, (_, ahead) => {
+    const month = (now + ahead) % 12;
+    const name = new Date(2025, month, 15).toLocaleDateString(undefined, { month: "short" });
+    const loads = purchases
+      .filter((one) => one.kind !== "pile" && one.kind !== "coming" && one.kind !== "bags")
+      .map((one) => one.by_month.find(([at]) => at === month)?.[1] ?? 0)
+      .reduce((sum, one) => sum + one, 0);
+    return { month, name, loads };
+  });
+  if (months.every((one) => one.loads === 0)) return null;
+  const said = months.filter((one) => one.loads > 0).map((one) => `${one.loads} in ${one.name}`);
+  return (
+    <svg
+      viewBox={`0 0 ${12 * STEP} ${HIGH}`}
+      className="w-full max-w-2xl"
+      role="img"
+      aria-label={`When it comes, at the earliest: ${said.join(", ")}`}
+    >
+      <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
+      {months.map((one, index) => (
+        <g key={one.month} transform={`translate(${index * STEP} 0)`}>
+          {Array.from({ length: Math.min(one.loads, 3) }, (_, at) => (
+            <path
+              // biome-ignore lint/suspicious/noArrayIndexKey: alike heaps beside each other
+              key={at}
+              d={`M${6 + at * 11} ${HIGH - 23} l13 -17 q3 -3 6 0 l13 17 z`}
+              fill="var(--chip-2)"
+              stroke="var(--soil-line)"
+              strokeWidth={1.2}
+            />
+          ))}
+          {one.loads > 0 ? (
+            <text
+              x={STEP / 2}
+              y={HIGH - 48}
+              fontSize={15}
+              fontWeight={700}
+              textAnchor="middle"
+              fill="var(--color-base-content)"
+            >
+              {one.loads}
+            </text>
+          ) : null}
+          <text
+            x={STEP / 2}
+            y={HIGH - 5}
+            fontSize={14}
+            textAnchor="middle"
+            fill="var(--color-base-content)"
+            opacity={one.loads > 0 ? 1 : 0.65}
+          >
+            {one.name}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}

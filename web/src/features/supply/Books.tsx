@@ -1,0 +1,57 @@
+import { FileDown, Undo2 } from "lucide-react";
+import type { EntryOut, StockSheet } from "@/api/schema.gen";
+import { day, volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { useStockChanges } from "./supply";
+
+const SAYS: Record<EntryOut["kind"], (one: EntryOut, amount: string) => string> = {
+  receive: (one, amount) => `${amount} came onto ${one.pile} (${one.to})`,
+  lay: (one, amount) => `${amount} from ${one.pile} onto ${one.to}`,
+  move: (one, amount) => `${amount} from ${one.pile} to ${one.to}`,
+  measure: (one, amount) => `${one.pile} measured: ${amount}`,
+  turn: (one) => `${one.pile} turned`,
+  take_away: (one, amount) => `${amount} from ${one.pile} taken away`,
+};
+
+/** Every line of the books, the last first. */
+export function Books({ stock, edit }: { stock: StockSheet; edit: boolean }) {
+  const units = useUnits();
+  const { path, takeBack } = useStockChanges();
+  if (stock.entries.length === 0) return null;
+  return (
+    <section data-testid="books">
+      <div className="flex items-center justify-between gap-3">
+        <h2 className="text-xl">The books</h2>
+        <a
+          className="btn btn-ghost btn-sm press"
+          href={`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/books.csv`}
+        >
+          <FileDown size={16} /> CSV
+        </a>
+      </div>
+      <ol className="divide-y divide-base-300 border-y border-base-300">
+        {stock.entries.map((one) => (
+          <li key={one.id} className="flex items-center gap-2 py-1.5">
+            <span className="min-w-0 grow">
+              {SAYS[one.kind](one, volume(one.volume_m3, units))}
+              <span className="block text-sm text-base-content/75">
+                {day(one.on)}, {one.by}
+                {one.note ? `: ${one.note}` : ""}
+              </span>
+            </span>
+            {one.last && edit ? (
+              <button
+                type="button"
+                className="btn btn-sm press"
+                disabled={takeBack.isPending}
+                onClick={() => takeBack.mutate(one.id)}
+              >
+                <Undo2 size={15} /> Take back
+              </button>
+            ) : null}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,151 @@
+import { useState } from "react";
+import { Problem } from "@/api/client";
+import type { BuyingEntry, BuyingOut, CarrierKind, UnitSystem } from "@/api/schema.gen";
+import { useSession } from "@/features/accounts/session";
+import { useSite } from "@/features/survey/site";
+import { SelectField, TextField } from "@/ui/Field";
+import { share } from "@/ui/format";
+import { usePlanChanges } from "./supply";
+
+const CARRIERS: Record<CarrierKind, string> = {
+  barrow: "barrow",
+  bin: "wheeled bin",
+  cart: "cart",
+  loader: "compact loader",
+};
+
+type Texts = Record<
+  "currency" | "wanted_by" | "budget" | "sure" | "people" | "labour_per_h" | "markup" | "disposal" | "tax",
+  string
+> & { carriers: CarrierKind[] };
+
+function textsOf(buying: BuyingOut): Texts {
+  const typed = buying.typed as Record<string, string | undefined>;
+  return {
+    currency: buying.currency,
+    wanted_by: buying.wanted_by ?? "",
+    budget: typed.budget ?? (buying.budget === null ? "" : String(buying.budget)),
+    sure: String(buying.sure),
+    people: String(buying.people),
+    carriers: buying.carriers,
+    labour_per_h: typed.labour_per_h ?? String(buying.labour_per_h),
+    markup: typed.markup ?? share(buying.markup),
+    disposal: typed.disposal ?? String(buying.disposal),
+    tax: typed.tax ?? share(buying.tax),
+  };
+}
+
+function entryOf(texts: Texts, units: UnitSystem): BuyingEntry {
+  const { budget, wanted_by, sure, people, ...rest } = texts;
+  return {
+    ...rest,
+    units,
+    budget: budget.trim() || null,
+    wanted_by: wanted_by || null,
+    sure: Number(sure) as 50 | 80 | 95,
+    people: (/^\d+$/.test(people.trim()) ? Number(people) : people) as number,
+  };
+}
+
+/** How this site buys and has its work done; what to order, hours and quotes follow. */
+export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean }) {
+  const { data: session } = useSession();
+  const { sheet } = useSite();
+  const { buying: saving } = usePlanChanges();
+  const [texts, setTexts] = useState(() => textsOf(buying));
+  const [changed, setChanged] = useState(false);
+  const units = sheet.data?.site.units ?? session?.user?.units ?? "metric";
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const errors = problem?.byField ?? {};
+  const set = (next: Partial<Texts>) => {
+    setChanged(true);
+    setTexts((before) => ({ ...before, ...next }));
+  };
+  const field = (key: Exclude<keyof Texts, "carriers">) => ({
+    value: texts[key],
+    onChange: (value: string) => set({ [key]: value }),
+    error: errors[key],
+  });
+  return (
+    <form
+      noValidate
+      data-testid="buying"
+      onSubmit={(event) => {
+        event.preventDefault();
+        saving.mutate(
+          { entry: entryOf(texts, units), version: buying.version },
+          { onSuccess: () => setChanged(false) },
+        );
+      }}
+    >
+      <fieldset disabled={!edit} className="space-y-3">
+        <h2 className="text-xl">How you buy and work</h2>
+        <div className="grid grid-cols-2 gap-3">
+          <TextField label="Wanted by" type="date" {...field("wanted_by")} />
+          <TextField
+            label="Budget"
+            unit={texts.currency}
+            {...field("budget")}
+            hint="For chips and delivery"
+          />
+          <SelectField
+            label="How sure"
+            value={texts.sure}
+            onChange={(sure) => set({ sure })}
+            options={[
+              ["50", "even chances"],
+              ["80", "80 % sure"],
+              ["95", "95 % sure"],
+            ]}
+            hint="That loads are enough"
+          />
+          <TextField
+            label="Currency"
+            value={texts.currency}
+            onChange={(currency) => set({ currency: currency.toUpperCase() })}
+            error={errors.currency ? "Three letters, such as EUR or USD." : undefined}
+          />
+          <TextField label="People" {...field("people")} />
+          <TextField label="An hour of one" unit={texts.currency} {...field("labour_per_h")} />
+          <TextField label="On materials" unit="%" {...field("markup")} hint="For handling" />
+          <TextField label="Waste disposal" unit={texts.currency} {...field("disposal")} />
+          <TextField label="Tax" unit="%" {...field("tax")} />
+        </div>
+        <fieldset>
+          <legend className="mb-1 text-sm font-semibold">What carries the chips</legend>
+          <div className="flex flex-wrap gap-2">
+            {(Object.keys(CARRIERS) as CarrierKind[]).map((kind) => {
+              const on = texts.carriers.includes(kind);
+              return (
+                <button
+                  key={kind}
+                  type="button"
+                  aria-pressed={on}
+                  className={`btn press ${on ? "btn-secondary" : ""}`}
+                  disabled={on && texts.carriers.length === 1}
+                  onClick={() =>
+                    set({
+                      carriers: on ? texts.carriers.filter((one) => one !== kind) : [...texts.carriers, kind],
+                    })
+                  }
+                >
+                  {CARRIERS[kind]}
+                </button>
+              );
+            })}
+          </div>
+        </fieldset>
+        {problem && problem.errors.length === 0 && !problem.outage ? (
+          <p className="text-error" role="alert">
+            {problem.message}
+          </p>
+        ) : null}
+        {edit ? (
+          <button type="submit" className="btn btn-primary press" disabled={!changed || saving.isPending}>
+            {saving.isPending ? "Saving" : "Save and choose again"}
+          </button>
+        ) : null}
+      </fieldset>
+    </form>
+  );
+}

@@ -1,0 +1,79 @@
+import type { PlanSheet, PlotWant } from "@/api/schema.gen";
+import { volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { usePlanChanges } from "./supply";
+
+const PRIORITIES: [number, string][] = [
+  [1, "first"],
+  [2, "as usual"],
+  [3, "can wait"],
+];
+
+/** Which ground gets it, the most important first; where there is too little, what stays bare. */
+export function Coverage({ plan, edit }: { plan: PlanSheet; edit: boolean }) {
+  const units = useUnits();
+  const { priority } = usePlanChanges();
+  const short = plan.plots.filter((one) => one.short_m3 > 0.005);
+  const bare = short.filter((one) => one.gets_m3 <= 0.005);
+  return (
+    <section data-testid="coverage">
+      <h2 className="text-xl">Which ground gets it</h2>
+      <p className="mb-1 text-sm text-base-content/75" aria-live="polite">
+        {short.length === 0
+          ? "All of it is covered."
+          : `${short.length === 1 ? "1 plot gets" : `${short.length} plots get`} too little${bare.length > 0 ? `; nothing goes to ${bare.map((one) => one.name).join(", ")}` : ""}.`}
+      </p>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {plan.plots.map((one) => (
+          <li key={one.plot_id} className="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-x-3 py-1.5">
+            <div className="min-w-0">
+              <span className="flex items-baseline justify-between gap-2">
+                <span className="truncate">{one.name}</span>
+                <span className="text-sm whitespace-nowrap">
+                  {one.needs_m3 <= 0.005 ? "nothing wanted" : volume(one.needs_m3, units)}
+                </span>
+              </span>
+              <Bar want={one} />
+              {one.short_m3 > 0.005 ? (
+                <span className="text-sm font-medium text-error">short {volume(one.short_m3, units)}</span>
+              ) : null}
+            </div>
+            {one.needs_m3 > 0.005 ? (
+              <select
+                className="select press w-full"
+                aria-label={`Priority of ${one.name}`}
+                value={one.priority}
+                disabled={!edit || priority.isPending}
+                onChange={(event) => priority.mutate({ [one.plot_id]: Number(event.target.value) })}
+              >
+                {PRIORITIES.map(([level, words]) => (
+                  <option key={level} value={level}>
+                    {words}
+                  </option>
+                ))}
+              </select>
+            ) : (
+              <span />
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Bar({ want }: { want: PlotWant }) {
+  const all = Math.max(want.needs_m3, 0.001);
+  const part = (amount: number) => `${Math.min(100, (100 * amount) / all)}%`;
+  if (want.needs_m3 <= 0.005) return null;
+  return (
+    <span
+      className="mt-0.5 flex h-2 bg-base-300"
+      role="img"
+      aria-label={want.short_m3 > 0.005 ? "covered in part" : "covered"}
+    >
+      <span className="h-full bg-secondary/50" style={{ width: part(want.laid_m3) }} title="laid already" />
+      <span className="h-full bg-secondary" style={{ width: part(want.gets_m3) }} />
+    </span>
+  );
+}

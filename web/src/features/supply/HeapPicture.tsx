@@ -1,0 +1,115 @@
+import type { PileOut } from "@/api/schema.gen";
+import { length } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+
+const STAGE_FILL: Record<string, string> = {
+  fresh: "var(--chip-1)",
+  ageing: "var(--chip-2)",
+  aged: "var(--chip-3)",
+  decomposed: "var(--cut-soil)",
+};
+const [PX, GAP, HEAD, FOOT, LEAST] = [46, 56, 26, 40, 720];
+const HEATS_M = 2;
+
+/** Heaps from the side, all on one scale, darker the further rotted, with what they measure and the nearest wall. */
+export function HeapPicture({ piles }: { piles: PileOut[] }) {
+  const units = useUnits();
+  const heaps = piles.filter((one) => one.stock_m3 > 0.005);
+  if (heaps.length === 0) return null;
+  const tall = Math.max(HEATS_M + 0.15, ...heaps.map((one) => one.heap.height_m));
+  const ground = HEAD + tall * PX;
+  let edge = 0;
+  const drawn = heaps.map((one) => {
+    const wall = one.plan?.wall_m != null && one.plan.wall_m < 4 ? one.plan.wall_m * PX : null;
+    const foot = one.heap.length_m * PX;
+    const at = edge + (wall === null ? GAP : wall + 30) + Math.max(0, 130 - foot) / 2;
+    edge = at + Math.max(foot, foot / 2 + 65);
+    return { one, wall, foot, at };
+  });
+  const wide = Math.max(LEAST, edge + GAP);
+  const heats = ground - HEATS_M * PX;
+  return (
+    <svg
+      viewBox={`0 0 ${wide} ${ground + FOOT}`}
+      className="w-full"
+      role="img"
+      aria-label={heaps
+        .map(
+          (one) =>
+            `${one.name}: ${length(one.heap.height_m, units)} high, ${length(one.heap.length_m, units)} long`,
+        )
+        .join("; ")}
+    >
+      <line
+        x1={0}
+        x2={wide}
+        y1={heats}
+        y2={heats}
+        stroke="var(--color-base-content)"
+        strokeDasharray="2 5"
+        strokeWidth={1}
+      />
+      <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
+        heats above {length(HEATS_M, units)}
+      </text>
+      <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
+      {drawn.map(({ one, wall, foot, at }) => {
+        const half = Math.min(foot, one.heap.width_m * PX) / 2;
+        const top = ground - one.heap.height_m * PX;
+        const oldest = [...one.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
+        return (
+          <g key={one.id} fill="var(--color-base-content)" fontSize={13.5}>
+            {wall === null ? null : <Wall x={at - wall} high={tall * PX} ground={ground} pile={one} />}
+            <path
+              d={outline(at, foot, half, top, ground)}
+              fill={STAGE_FILL[oldest]}
+              stroke="var(--soil-line)"
+              strokeWidth={1.8}
+              strokeLinejoin="round"
+            />
+            <text x={at + foot / 2} y={top - 7} textAnchor="middle">
+              {length(one.heap.height_m, units)} high
+            </text>
+            <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
+              {one.name}
+            </text>
+            <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
+              {length(one.heap.length_m, units)}
+              {one.heap.ridge ? ` × ${length(one.heap.width_m, units)}` : " across"}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** A cone, or a ridge with half cones at its ends; its edges rounded off. */
+function outline(at: number, foot: number, half: number, top: number, ground: number) {
+  const slope = (ground - top) / half;
+  const round = Math.min(8, half / 3);
+  const [left, right] = [at + half, at + foot - half];
+  const low = top + round * slope;
+  return `M${at} ${ground} L${left - round} ${low} Q${left} ${top} ${left + Math.min(round, (right - left) / 2)} ${right - left > 2 ? top : (top + low) / 2} L${right - Math.min(round, (right - left) / 2)} ${right - left > 2 ? top : (top + low) / 2} Q${right} ${top} ${right + round} ${low} L${at + foot} ${ground} Z`;
+}
+
+function Wall({ x, high, ground, pile }: { x: number; high: number; ground: number; pile: PileOut }) {
+  const units = useUnits();
+  const near = pile.plan?.clear === false;
+  const away = length(pile.plan?.wall_m ?? 0, units);
+  return (
+    <>
+      <rect
+        x={x - 10}
+        y={ground - high}
+        width={10}
+        height={high}
+        fill={near ? "var(--color-error)" : "var(--color-base-content)"}
+        opacity={near ? 1 : 0.4}
+      />
+      <text x={x + 5} y={ground - 6} fill={near ? "var(--color-error)" : "var(--color-base-content)"}>
+        {away}
+      </text>
+    </>
+  );
+}

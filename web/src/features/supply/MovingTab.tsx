@@ -1,0 +1,109 @@
+import { Printer } from "lucide-react";
+import type { LegOut } from "@/api/schema.gen";
+import { count, length, money, shown, volume } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { rangeOf, Value } from "@/ui/working";
+import { useMoving, usePlan } from "./supply";
+
+/** In which order plots are laid, from which tip or pile, with what, and how long that takes. */
+export function MovingTab() {
+  const units = useUnits();
+  const moving = useMoving();
+  const plan = usePlan();
+  if (moving.isPending) return <Loading what="the work" />;
+  if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
+  const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
+  if (turns.length === 0) return <p className="p-6">Nothing is to be moved: no plot wants more.</p>;
+  const each = hours.value / people;
+  const stuck = turns.filter((one) => one.legs.some((leg) => leg.carrier === null));
+  return (
+    <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
+      <header className="flex flex-wrap items-start justify-between gap-3">
+        <div data-testid="moving-hours">
+          <p className="display text-4xl text-primary">
+            <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
+          </p>
+          <p>
+            of one person, {rangeOf(hours, units)}
+            {people > 1 ? `; with ${people} people about ${shown(each, "h", units)}` : ""}.{" "}
+            {count(trips, "trip", "trips")}, {length(walked_m, units)} on foot.
+          </p>
+        </div>
+        <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
+          <Printer size={17} /> Print
+        </button>
+      </header>
+      {stuck.length > 0 ? (
+        <p className="border-l-4 border-error pl-3">
+          Nothing you have gets through to {stuck.map((one) => one.plot).join(", ")}; carry it by hand, or
+          choose a narrower carrier.
+        </p>
+      ) : null}
+      {tip ? (
+        <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
+          <strong>Ask for a second tip</strong> on the way at {length(tip.at[0], units)} east,{" "}
+          {length(tip.at[1], units)} north on the plan: it saves{" "}
+          {shown(tip.hours_now - tip.hours_then, "h", units)} of {shown(tip.hours_now, "h", units)}
+          {tip.saves ? `, worth ${money(tip.saves, plan.data?.buying.currency ?? "")}` : ""}. See first that a
+          truck may stand there and the ground bears it.
+        </p>
+      ) : null}
+      <section>
+        <h2 className="text-xl">In this order</h2>
+        <p className="mb-1 text-sm text-base-content/75">
+          Farthest first, and nobody walks over what is finished.
+        </p>
+        <ol className="divide-y divide-base-300 border-y border-base-300" data-testid="turns">
+          {turns.map((one, index) => (
+            <li key={one.plot_id} className="grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-2 py-2.5">
+              <span className="display text-xl text-base-content/75">{index + 1}</span>
+              <div>
+                <p className="flex flex-wrap items-baseline justify-between gap-x-4">
+                  <strong className="text-lg">{one.plot}</strong>
+                  <span>
+                    {volume(one.volume_m3, units)}
+                    {one.walk_m !== null ? `, ${length(one.walk_m, units)} away` : ", walk not known"}
+                  </span>
+                </p>
+                {one.legs.map((leg) => (
+                  <Leg key={leg.heap} leg={leg} />
+                ))}
+                {one.before.length > 0 ? (
+                  <p className="text-sm text-base-content/75">
+                    Before {one.before.join(", ")}: the way leads over it.
+                  </p>
+                ) : null}
+                {one.over.length > 0 ? (
+                  <p className="text-sm font-medium text-warning">
+                    The way leads over {one.over.join(", ")}, laid by then: put boards down.
+                  </p>
+                ) : null}
+              </div>
+            </li>
+          ))}
+        </ol>
+      </section>
+      <p className="text-sm text-base-content/75">
+        Lift with straight knees, fill what you can push, take shade and water. A loader is for trained
+        drivers. Rates are judgements; press a figure to see them.
+      </p>
+    </div>
+  );
+}
+
+function Leg({ leg }: { leg: LegOut }) {
+  const units = useUnits();
+  return (
+    <p className="flex flex-wrap justify-between gap-x-4 text-sm">
+      <span>
+        {volume(leg.volume_m3, units)} from {leg.heap}: {leg.carrier_name.toLowerCase()},{" "}
+        {count(leg.trips, "trip", "trips")}
+        {leg.known ? "" : " (walk taken as usual)"}
+      </span>
+      <Value figure={leg.hours} className="font-semibold">
+        {shown(leg.hours.value, "h", units)}
+      </Value>
+    </p>
+  );
+}

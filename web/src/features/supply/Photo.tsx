@@ -1,0 +1,50 @@
+import { useMutation } from "@tanstack/react-query";
+import { Camera } from "lucide-react";
+import { useState } from "react";
+import { sendPhoto } from "@/api/files";
+import type { DeliveryOut } from "@/api/schema.gen";
+import { useStockChanges } from "./supply";
+
+/** The photograph of a load: shown when asked for, taken where there is none. */
+export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
+  const { path, refresh } = useStockChanges();
+  const [shown, setShown] = useState(false);
+  const address = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/deliveries/${load.id}/photo`;
+  const send = useMutation({
+    retry: false,
+    mutationFn: (file: File) => sendPhoto(address, file),
+    onSuccess: refresh,
+  });
+  if (load.has_photo) {
+    return shown ? (
+      <img src={`${address}?v=${load.version}`} alt={`The load “${load.name}”`} className="mt-1 max-h-72" />
+    ) : (
+      <button type="button" className="btn btn-sm press mt-1" onClick={() => setShown(true)}>
+        <Camera size={16} /> Show the photograph
+      </button>
+    );
+  }
+  if (!edit) return null;
+  return (
+    <div className="mt-1">
+      <label className="btn btn-sm press">
+        <Camera size={16} /> {send.isPending ? "Sending" : "Add a photograph"}
+        <input
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) send.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {send.error ? (
+        <p className="text-sm text-error" role="alert">
+          {send.error.message}
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,131 @@
+import { useState } from "react";
+import { Problem } from "@/api/client";
+import type { PileEntry, PileOut } from "@/api/schema.gen";
+import { useSite } from "@/features/survey/site";
+import { SelectField, TextField } from "@/ui/Field";
+import { today, volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { MeasuredFields } from "./MeasuredFields";
+import { emptyMeasured, measuredEntry } from "./measured";
+import { useStockChanges } from "./supply";
+
+export type PileAct = PileEntry["kind"];
+
+const TITLES: Record<PileAct, string> = {
+  lay: "Lay on a plot",
+  move: "Move to another place",
+  measure: "Measure again",
+  turn: "Turn",
+  take_away: "Take away",
+};
+
+/** Something done with a pile. */
+export function PileForm({
+  pile,
+  act,
+  piles,
+  close,
+}: {
+  pile: PileOut;
+  act: PileAct;
+  piles: PileOut[];
+  close: () => void;
+}) {
+  const shownUnits = useUnits();
+  const { sheet } = useSite();
+  const { enter } = useStockChanges();
+  const site = sheet.data?.site;
+  const units = site?.units ?? shownUnits;
+  const [id] = useState(() => crypto.randomUUID());
+  const [measured, setMeasured] = useState(() => emptyMeasured(act === "measure" ? "heap" : "stated", units));
+  const [on, setOn] = useState(today());
+  const [note, setNote] = useState("");
+  const plots = (sheet.data?.plots ?? []).filter((one) => one.wanted_mm > 0);
+  const [plot, setPlot] = useState("");
+  const places: [string, string][] = [
+    ...piles
+      .filter((one) => one.id !== pile.id && one.landmark_id === null)
+      .map((one): [string, string] => [`pile:${one.id}`, one.name]),
+    ...(sheet.data?.landmarks ?? [])
+      .filter((one) => one.landmark.kind !== "way" && one.id !== pile.landmark_id)
+      .map((one): [string, string] => [`place:${one.id}`, one.name]),
+  ];
+  const [to, setTo] = useState("");
+  const problem = enter.error instanceof Problem ? enter.error : null;
+  const errors = problem?.byField ?? {};
+  const save = () => {
+    const [sort, key] = (to || places[0]?.[0] || ":").split(":");
+    const entry: PileEntry = {
+      id,
+      units,
+      kind: act,
+      on,
+      note,
+      measured: act === "turn" ? null : measuredEntry(measured),
+      plot_id: act === "lay" ? plot || plots[0]?.id || null : null,
+      to_pile_id: act === "move" && sort === "pile" ? (key ?? null) : null,
+      to_landmark_id: act === "move" && sort === "place" ? (key ?? null) : null,
+    };
+    enter.mutate({ pile_id: pile.id, entry }, { onSuccess: close });
+  };
+  return (
+    <form
+      noValidate
+      className="space-y-3 border-t-4 border-primary bg-base-100 p-4"
+      aria-label={TITLES[act]}
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h2 className="text-xl">{TITLES[act]}</h2>
+      <p className="text-base-content/75">
+        {pile.name} holds {volume(pile.stock_m3, shownUnits)}
+        {act === "turn" ? ". Turning lets air in and mixes it; nothing of it goes." : "."}
+      </p>
+      {act === "lay" ? (
+        <SelectField
+          label="Plot"
+          value={plot || plots[0]?.id || ""}
+          onChange={setPlot}
+          options={plots.map((one): [string, string] => [one.id, one.name])}
+          error={errors.plot_id}
+        />
+      ) : null}
+      {act === "move" ? (
+        <SelectField
+          label="To"
+          value={to || places[0]?.[0] || ""}
+          onChange={setTo}
+          options={places}
+          error={errors.to_landmark_id}
+          hint={places.length === 0 ? "Put a pile place on the plan first." : undefined}
+        />
+      ) : null}
+      {act !== "turn" ? (
+        <MeasuredFields
+          value={measured}
+          change={setMeasured}
+          units={units}
+          errors={errors}
+          ways={act === "measure" ? ["heap", "stated"] : ["stated", "barrows", "weight"]}
+        />
+      ) : null}
+      <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
+      <TextField label="Note" value={note} onChange={setNote} error={errors.note} />
+      {problem && problem.errors.length === 0 && !problem.outage ? (
+        <p className="text-error" role="alert">
+          {problem.message}
+        </p>
+      ) : null}
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-primary press grow" disabled={enter.isPending}>
+          {enter.isPending ? "Saving" : "Write it down"}
+        </button>
+        <button type="button" className="btn press" onClick={close}>
+          Close
+        </button>
+      </div>
+    </form>
+  );
+}

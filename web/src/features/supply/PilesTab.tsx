@@ -1,0 +1,257 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { count, day, length, money, volume } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { Books } from "./Books";
+import { HeapPicture } from "./HeapPicture";
+import { Photo } from "./Photo";
+import { type PileAct, PileForm } from "./PileForm";
+import { ReceiveForm } from "./ReceiveForm";
+import { useStock, useStockChanges } from "./supply";
+
+type Open = { receive: DeliveryOut | "new" } | { pile: PileOut; act: PileAct } | null;
+
+/** Piles with what lies on them and how they stand, loads expected and received, and the books. */
+export function PilesTab() {
+  const stock = useStock();
+  const may = useMay();
+  const [open, setOpen] = useState<Open>(null);
+  if (stock.isPending) return <Loading what="piles and loads" />;
+  if (stock.isError) return <Trouble error={stock.error} retry={() => stock.refetch()} />;
+  const { piles, deliveries } = stock.data;
+  const close = () => setOpen(null);
+  return (
+    <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_26rem]">
+      <div className={`space-y-6 ${open ? "max-lg:hidden" : ""}`}>
+        <Piles stock={stock.data} act={may.edit ? (pile, act) => setOpen({ pile, act }) : undefined}>
+          {may.edit ? (
+            <button
+              type="button"
+              className="btn btn-primary press"
+              data-key="n"
+              onClick={() => setOpen({ receive: "new" })}
+            >
+              <Plus size={18} /> A load came
+            </button>
+          ) : null}
+        </Piles>
+        <Loads
+          deliveries={deliveries}
+          receive={may.edit ? (delivery) => setOpen({ receive: delivery }) : undefined}
+        />
+      </div>
+      <div className="space-y-6">
+        {open && "receive" in open ? (
+          <ReceiveForm
+            key={open.receive === "new" ? "new" : open.receive.id}
+            delivery={open.receive === "new" ? undefined : open.receive}
+            piles={piles}
+            close={close}
+          />
+        ) : open ? (
+          <PileForm
+            key={`${open.pile.id}.${open.act}`}
+            pile={open.pile}
+            act={open.act}
+            piles={piles}
+            close={close}
+          />
+        ) : null}
+        <div className={open ? "max-lg:hidden" : ""}>
+          <Books stock={stock.data} edit={may.edit} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const ACTS: [PileAct, string][] = [
+  ["lay", "Lay on a plot"],
+  ["move", "Move"],
+  ["measure", "Measure again"],
+  ["turn", "Turn"],
+  ["take_away", "Take away"],
+];
+
+function Piles({
+  stock,
+  act,
+  children,
+}: {
+  stock: StockSheet;
+  act: ((pile: PileOut, act: PileAct) => void) | undefined;
+  children: React.ReactNode;
+}) {
+  const units = useUnits();
+  const total = stock.piles.reduce((sum, one) => sum + one.stock_m3, 0);
+  const there = stock.piles.filter((one) => one.stock_m3 > 0.005);
+  return (
+    <section className="space-y-3" data-testid="piles">
+      <div className="flex flex-wrap items-start justify-between gap-3">
+        <h2 className="text-3xl">
+          {total > 0.005 ? `${volume(total, units)} lies here` : "Nothing lies here"}
+        </h2>
+        {children}
+      </div>
+      {stock.deliveries.length === 0 ? (
+        <Empty title="No load yet">
+          <p className="max-w-prose">
+            When one comes, measure its heap with a tape (width and height are enough). Its volume, what it
+            covers and where every part of it goes is then kept.
+          </p>
+        </Empty>
+      ) : null}
+      <HeapPicture piles={stock.piles} />
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {there.map((pile) => (
+          <li key={pile.id} className="space-y-1.5 py-3">
+            <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+              <h3 className="text-lg">{pile.name}</h3>
+              <span className="display text-xl">{volume(pile.stock_m3, units)}</span>
+            </div>
+            {pile.lots.map((lot) => (
+              <p key={lot.delivery_id} className="text-sm">
+                {volume(lot.volume_m3, units)} of {lot.name}: {lot.material_name.toLowerCase()}, {lot.stage},{" "}
+                {count(lot.age_days, "day", "days")} old
+              </p>
+            ))}
+            {pile.turned_on ? <p className="text-sm">Turned {day(pile.turned_on)}.</p> : null}
+            {pile.plan && !pile.plan.fits ? (
+              <p className="border-l-4 border-error pl-3">
+                Too much for this place, which holds {volume(pile.plan.holds_m3, units)} no higher than is
+                safe.
+              </p>
+            ) : null}
+            {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
+              <p className="border-l-4 border-warning pl-3">
+                It lies {length(pile.plan.wall_m ?? 0, units)} from a wall; keep a stride clear, more where
+                local fire rules ask for it.
+              </p>
+            ) : null}
+            {act ? (
+              <div className="flex flex-wrap gap-2">
+                {ACTS.map(([key, words]) => (
+                  <button key={key} type="button" className="btn btn-sm press" onClick={() => act(pile, key)}>
+                    {words}
+                  </button>
+                ))}
+              </div>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {there.length > 0 ? (
+        <p className="text-sm text-base-content/75">
+          Damp a dusty heap, wear a close mask, stay upwind; people with lung disease or weak immunity keep
+          away from opening mouldy heaps. A fresh heap over {length(2, units)} heats: watch it for smoke.
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+function Loads({
+  deliveries,
+  receive,
+}: {
+  deliveries: DeliveryOut[];
+  receive: ((delivery: DeliveryOut) => void) | undefined;
+}) {
+  const units = useUnits();
+  const { cancel } = useStockChanges();
+  if (deliveries.length === 0) return null;
+  const expected = deliveries.filter((one) => one.state === "expected");
+  const came = deliveries.filter((one) => one.state === "received");
+  const off = deliveries.filter((one) => one.state === "cancelled");
+  return (
+    <section className="space-y-4" data-testid="loads">
+      {expected.length > 0 ? (
+        <div>
+          <h2 className="text-xl">Expected</h2>
+          <ul className="divide-y divide-base-300 border-y border-base-300">
+            {expected.map((one) => (
+              <li key={one.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+                <span className="min-w-0 grow">
+                  <strong>{one.name}</strong>
+                  {one.expected_on ? `, ${day(one.expected_on)}` : ""}
+                  <span className="block text-sm text-base-content/75">
+                    {one.material_name},{" "}
+                    {one.size.least_m3 === one.size.most_m3
+                      ? volume(one.size.likely_m3, units)
+                      : `${volume(one.size.least_m3, units)} to ${volume(one.size.most_m3, units)}`}
+                    {one.cost > 0 ? `, ${money(one.cost, one.currency)}` : ", free"}
+                    {one.note ? `. ${one.note}` : ""}
+                  </span>
+                </span>
+                {receive ? (
+                  <>
+                    <button type="button" className="btn btn-primary press" onClick={() => receive(one)}>
+                      Receive
+                    </button>
+                    <button type="button" className="btn btn-ghost press" onClick={() => cancel.mutate(one)}>
+                      Does not come
+                    </button>
+                  </>
+                ) : null}
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
+      {came.length > 0 ? (
+        <div>
+          <h2 className="text-xl">Came, and where it went</h2>
+          <ul className="divide-y divide-base-300 border-y border-base-300">
+            {came.map((one) => (
+              <Trace key={one.id} load={one} edit={receive !== undefined} />
+            ))}
+          </ul>
+        </div>
+      ) : null}
+      {off.length > 0 ? (
+        <p className="text-sm text-base-content/75">Did not come: {off.map((one) => one.name).join(", ")}.</p>
+      ) : null}
+    </section>
+  );
+}
+
+/** A load from the truck to the ground. */
+function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
+  const units = useUnits();
+  const all = Math.max(load.volume_m3 ?? 0, 0.001);
+  const parts = [
+    ...load.on_plots.map((one) => ({ words: `on ${one.plot}`, amount: one.volume_m3, look: "bg-secondary" })),
+    { words: "on piles", amount: load.on_piles_m3, look: "bg-secondary/50" },
+    { words: "taken away", amount: load.away_m3, look: "bg-base-content/40" },
+    { words: "settled or rotted", amount: load.shrunk_m3, look: "bg-base-300" },
+  ].filter((one) => one.amount > 0.005);
+  return (
+    <li className="py-2.5">
+      <p className="flex flex-wrap justify-between gap-x-4">
+        <span>
+          <strong>{load.name}</strong>
+          {load.received_on ? `, ${day(load.received_on)}` : ""}: {load.material_name.toLowerCase()}
+        </span>
+        <span className="font-semibold">{volume(load.volume_m3 ?? 0, units)}</span>
+      </p>
+      <div className="my-1 flex h-2.5 bg-base-200">
+        {parts.map((one) => (
+          <span
+            key={one.words}
+            className={`${one.look} border-r border-base-100`}
+            style={{ width: `${(100 * one.amount) / all}%` }}
+          />
+        ))}
+      </div>
+      <p className="text-sm text-base-content/75">
+        {parts.map((one) => `${volume(one.amount, units)} ${one.words}`).join(", ")}
+        {load.shrunk_m3 < -0.005 ? `, ${volume(-load.shrunk_m3, units)} more than was thought` : ""}
+        {load.note ? `. ${load.note}` : ""}
+      </p>
+      <Photo load={load} edit={edit} />
+    </li>
+  );
+}

@@ -1,0 +1,213 @@
+import { FileDown } from "lucide-react";
+import { useState } from "react";
+import { Problem } from "@/api/client";
+import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { TextField } from "@/ui/Field";
+import { area, day, money, volume } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { useQuotes } from "./supply";
+
+const [FOOT2, YARD3] = [0.3048 ** 2, 0.764554857984];
+
+/** What the job costs, as a client reads it; kept as it was promised. */
+export function QuoteTab() {
+  const { sheet } = useQuotes();
+  const may = useMay();
+  if (sheet.isPending) return <Loading what="the quote" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const { now, wanting } = sheet.data;
+  return (
+    <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_22rem]">
+      <div>
+        {now ? (
+          <QuoteView quote={now} />
+        ) : (
+          <p className="border-l-4 border-warning bg-base-100 p-3 text-lg" data-testid="wanting">
+            {wanting}
+          </p>
+        )}
+      </div>
+      <div className="space-y-6 print:hidden">
+        {now && may.edit ? <Keep /> : null}
+        <Kept edit={may.edit} />
+      </div>
+    </div>
+  );
+}
+
+function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
+  if (line.price == null || line.quantity == null) return null;
+  if (line.unit === "m3") {
+    const each = units === "us" ? line.price * YARD3 : line.price;
+    return `${volume(line.quantity, units)} at ${money(each, currency)}`;
+  }
+  if (line.unit === "h") return `${line.quantity.toLocaleString()} h at ${money(line.price, currency)}`;
+  return `${line.quantity} × ${money(line.price, currency)}`;
+}
+
+function QuoteView({ quote }: { quote: Quote }) {
+  const units = useUnits();
+  const { currency } = quote;
+  const perGround = (price: number | null) =>
+    price === null ? "" : `${money(units === "us" ? price * FOOT2 : price, currency)}`;
+  return (
+    <article className="space-y-5 bg-base-100 p-4 sm:p-6" data-testid="quote">
+      <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <div>
+          <h2 className="text-sm text-base-content/75">Quote of {day(quote.on)}, with tax</h2>
+          <p className="display text-4xl text-primary" data-testid="quote-total">
+            {money(quote.total, currency)}
+          </p>
+        </div>
+        <p className="text-right">
+          {area(quote.area_m2, units)} of ground
+          <span className="block">
+            {perGround(quote.per_m2)} a {units === "us" ? "sq ft" : "m²"} before tax
+          </span>
+        </p>
+      </header>
+      <table className="w-full">
+        <tbody>
+          {quote.lines.map((line) => (
+            <tr key={line.group + line.label} className="border-b border-base-300 align-baseline">
+              <td className="py-1.5 pr-3">
+                {line.label}
+                <span className="block text-sm text-base-content/75">{priceOf(line, currency, units)}</span>
+              </td>
+              <td className="py-1.5 text-right whitespace-nowrap">{money(line.amount, currency)}</td>
+            </tr>
+          ))}
+          <tr className="border-b border-base-300">
+            <td className="py-1.5">Subtotal</td>
+            <td className="text-right">{money(quote.subtotal, currency)}</td>
+          </tr>
+          <tr className="border-b-2 border-base-content">
+            <td className="py-1.5">Tax, {Number((quote.tax_share * 100).toFixed(2))} %</td>
+            <td className="text-right">{money(quote.tax, currency)}</td>
+          </tr>
+          <tr>
+            <td className="py-2 text-lg font-semibold">Total</td>
+            <td className="text-right text-lg font-semibold">{money(quote.total, currency)}</td>
+          </tr>
+        </tbody>
+      </table>
+      <div className="overflow-x-auto">
+        <h3 className="text-lg">By plot, before tax</h3>
+        <table className="w-full">
+          <thead className="text-left text-sm text-base-content/75">
+            <tr>
+              <th className="py-1 font-normal">Plot</th>
+              <th className="text-right font-normal">Ground</th>
+              <th className="text-right font-normal">Chips</th>
+              <th className="text-right font-normal">Cost</th>
+              <th className="pl-3 text-right font-normal">a {units === "us" ? "sq ft" : "m²"}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {quote.plots.map((one) => (
+              <tr key={one.plot} className="border-t border-base-300">
+                <td className="py-1">{one.plot}</td>
+                <td className="text-right whitespace-nowrap">{area(one.area_m2, units)}</td>
+                <td className="text-right whitespace-nowrap">{volume(one.volume_m3, units)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{money(one.amount, currency)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{perGround(one.per_m2)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="text-sm text-base-content/75">
+        Loose volume, of which {volume(quote.spare_m3, units)} is spare or what whole loads leave over. Chips
+        on the site already cost nothing here.
+      </p>
+    </article>
+  );
+}
+
+function Keep() {
+  const { keep } = useQuotes();
+  const [id, setId] = useState(() => crypto.randomUUID());
+  const [client, setClient] = useState("");
+  const [words, setWords] = useState("");
+  const problem = keep.error instanceof Problem ? keep.error : null;
+  return (
+    <form
+      noValidate
+      className="space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep.mutate(
+          { id, client, words },
+          {
+            onSuccess: () => {
+              setId(crypto.randomUUID());
+              setWords("");
+            },
+          },
+        );
+      }}
+    >
+      <h2 className="text-xl">Promise it to somebody</h2>
+      <TextField label="Client" value={client} onChange={setClient} error={problem?.byField.client} />
+      <TextField
+        label="Words to go with it"
+        rows={3}
+        value={words}
+        onChange={setWords}
+        error={problem?.byField.words}
+      />
+      {problem && problem.errors.length === 0 && !problem.outage ? (
+        <p className="text-error" role="alert">
+          {problem.message}
+        </p>
+      ) : null}
+      <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
+        {keep.isPending ? "Saving" : "Keep this quote"}
+      </button>
+      <p className="text-sm text-base-content/75">A quote that was kept stays as it was promised.</p>
+    </form>
+  );
+}
+
+function Kept({ edit }: { edit: boolean }) {
+  const { path, sheet, remove } = useQuotes();
+  const kept = sheet.data?.kept ?? [];
+  if (kept.length === 0) return null;
+  const base = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/quotes`;
+  return (
+    <section data-testid="kept">
+      <h2 className="text-xl">Promised</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {kept.map((one) => (
+          <li key={one.id} className="py-2">
+            <p className="flex justify-between gap-3">
+              <span>
+                <strong>Quote {one.number}</strong>, {one.client}
+              </span>
+              <span className="font-semibold">{money(one.quote.total, one.quote.currency)}</span>
+            </p>
+            <p className="flex flex-wrap items-center gap-2">
+              <span className="grow text-sm text-base-content/75">{day(one.quote.on)}</span>
+              {["pdf", "csv"].map((ending) => (
+                <a key={ending} className="btn btn-sm press" href={`${base}/${one.id}/file.${ending}`}>
+                  <FileDown size={15} /> {ending.toUpperCase()}
+                </a>
+              ))}
+              {edit ? (
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm press text-error"
+                  onClick={() => remove.mutate(one)}
+                >
+                  Delete
+                </button>
+              ) : null}
+            </p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,188 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { api, Problem, result } from "@/api/client";
+import type { DeliveryOut, PileOut, ReceiptEntry } from "@/api/schema.gen";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useSettled } from "@/features/survey/entry";
+import { useSite } from "@/features/survey/site";
+import { useDraft } from "@/ui/draft";
+import { SelectField, TextField } from "@/ui/Field";
+import { length, today } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { MeasuredFields } from "./MeasuredFields";
+import { emptyMeasured, type MeasuredTexts, measuredEmpty, measuredEntry } from "./measured";
+import { Effects } from "./OffersTab";
+import { useStockChanges } from "./supply";
+
+interface Texts {
+  id: string;
+  name: string;
+  material: string;
+  received_on: string;
+  chipped_on: string;
+  place: string;
+  cost: string;
+  note: string;
+  measured: MeasuredTexts;
+}
+
+/** Receives a load: what it is, how much, where it was tipped; and says what that does for the ground. */
+export function ReceiveForm({
+  delivery,
+  piles,
+  close,
+}: {
+  delivery: DeliveryOut | undefined;
+  piles: PileOut[];
+  close: () => void;
+}) {
+  const { workspaceId = "" } = useParams();
+  const shownUnits = useUnits();
+  const { sheet } = useSite();
+  const { path, arrive, receive } = useStockChanges();
+  const units = sheet.data?.site.units ?? shownUnits;
+  const places: [string, string][] = [
+    ...(sheet.data?.landmarks ?? [])
+      .filter((one) => one.landmark.kind !== "way")
+      .map((one): [string, string] => [`place:${one.id}`, one.name]),
+    ...piles
+      .filter((one) => one.landmark_id === null)
+      .map((one): [string, string] => [`pile:${one.id}`, one.name]),
+    ["new:", "somewhere else: a heap of its own"],
+  ];
+  const [start] = useState(
+    (): Texts => ({
+      id: crypto.randomUUID(),
+      name: delivery?.name ?? "",
+      material: delivery?.material ?? "arborist_leafy",
+      received_on: today(),
+      chipped_on: "",
+      place: places[0]?.[0] ?? "new:",
+      cost: "0",
+      note: "",
+      measured: emptyMeasured("heap", units),
+    }),
+  );
+  const draft = useDraft<Texts>(`${workspaceId}.${path.site_id}.receipt.${delivery?.id ?? "new"}`, start);
+  const texts = draft.value;
+  const [sort, key] = texts.place.split(":");
+  const entry: ReceiptEntry = {
+    units,
+    received_on: texts.received_on,
+    chipped_on: texts.chipped_on || null,
+    material: texts.material,
+    measured: measuredEntry(texts.measured),
+    pile_id: sort === "pile" ? (key ?? null) : null,
+    landmark_id: sort === "place" ? (key ?? null) : null,
+    note: texts.note,
+  };
+  const settled = useSettled(entry);
+  const asked = useQuery({
+    queryKey: ["receipt", path.workspace_id, path.site_id, settled],
+    queryFn: () =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate", {
+          params: { path },
+          body: settled,
+        }),
+      ),
+    enabled: !measuredEmpty(texts.measured) && JSON.stringify(settled) === JSON.stringify(entry),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const saving = delivery ? receive : arrive;
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const found = asked.error instanceof Problem ? asked.error.byField : {};
+  const errors = { ...found, ...problem?.byField };
+  const estimate = asked.isError || measuredEmpty(texts.measured) ? undefined : asked.data;
+  const done = () => {
+    draft.clear();
+    close();
+  };
+  const save = () => {
+    if (delivery) receive.mutate({ delivery, entry }, { onSuccess: done });
+    else
+      arrive.mutate(
+        { ...entry, id: texts.id, name: texts.name.trim() || "A load", cost: texts.cost },
+        { onSuccess: done },
+      );
+  };
+  const field = (name: "name" | "received_on" | "chipped_on" | "cost" | "note") => ({
+    value: texts[name],
+    onChange: (value: string) => draft.change({ [name]: value }),
+    error: errors[name],
+  });
+  return (
+    <form
+      noValidate
+      className="space-y-3 border-t-4 border-primary bg-base-100 p-4"
+      aria-label="Receive a load"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h2 className="text-xl">{delivery ? `Receive: ${delivery.name}` : "A load came"}</h2>
+      {delivery ? null : (
+        <TextField label="Name" {...field("name")} hint="Such as who brought it" autoFocus />
+      )}
+      <MaterialSelect
+        workspaceId={workspaceId}
+        label="What is it?"
+        value={texts.material}
+        change={(material) => draft.change({ material })}
+        error={errors.material}
+      />
+      <p className="text-sm">
+        <Link className="link" to={`/w/${workspaceId}/materials/guess`}>
+          No idea? Answer a few questions
+        </Link>
+      </p>
+      <MeasuredFields
+        value={texts.measured}
+        change={(measured) => draft.change({ measured })}
+        units={units}
+        errors={errors}
+        ways={["heap", "barrows", "weight", "stated"]}
+      />
+      {estimate ? (
+        <div data-testid="receipt">
+          <Value figure={estimate.volume} className="display text-3xl text-primary" />
+          <p className="text-sm text-base-content/75">
+            With what lies there it stands {length(estimate.heap.height_m, shownUnits)} high,{" "}
+            {length(estimate.heap.length_m, shownUnits)} long.
+          </p>
+          <Effects effect={estimate.effect} />
+        </div>
+      ) : null}
+      <SelectField
+        label="Tipped at"
+        value={texts.place}
+        onChange={(place) => draft.change({ place })}
+        options={places}
+        error={errors.landmark_id ?? errors.pile_id}
+      />
+      <div className="grid grid-cols-2 gap-3">
+        <TextField label="Came on" type="date" {...field("received_on")} />
+        <TextField label="Chipped on" type="date" {...field("chipped_on")} hint="If known" />
+        {delivery ? null : <TextField label="Paid" {...field("cost")} />}
+      </div>
+      <TextField label="Note" {...field("note")} />
+      {problem && problem.errors.length === 0 && !problem.outage ? (
+        <p className="text-error" role="alert">
+          {problem.message}
+        </p>
+      ) : null}
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-primary press grow" disabled={saving.isPending}>
+          {saving.isPending ? "Saving" : "Receive it"}
+        </button>
+        <button type="button" className="btn press" onClick={close}>
+          Close
+        </button>
+      </div>
+    </form>
+  );
+}

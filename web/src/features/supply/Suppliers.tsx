@@ -1,0 +1,227 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { Problem } from "@/api/client";
+import type { SupplierOut, UnitSystem } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useMaterials } from "@/features/materials/materials";
+import { useDraft } from "@/ui/draft";
+import { SelectField, TextField } from "@/ui/Field";
+import { PLACEHOLDER } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { Months } from "./Months";
+import {
+  emptySupplier,
+  KINDS,
+  type SourceKind,
+  type SupplierTexts,
+  supplierEntry,
+  supplierTexts,
+  terms,
+} from "./sources";
+import { useSupplierChanges, useSuppliers } from "./supply";
+
+/** Everybody chips can be had from, for all sites of the workspace. */
+export function Suppliers() {
+  const { workspaceId = "", supplierId } = useParams();
+  const may = useMay();
+  const { data: session } = useSession();
+  const suppliers = useSuppliers(workspaceId);
+  const { data: materials } = useMaterials(workspaceId);
+  if (suppliers.isPending) return <Loading what="your suppliers" />;
+  if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
+  const units = session?.user?.units ?? "metric";
+  const chosen = suppliers.data.find((one) => one.id === supplierId);
+  const open = supplierId === "new" || chosen !== undefined;
+  const named = (key: string) => materials?.find((one) => one.material.key === key)?.material.name ?? key;
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
+      <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
+        <div className="mb-3 flex items-center justify-between gap-4">
+          <h1 className="text-3xl">Suppliers</h1>
+          {may.edit ? (
+            <Link to={`/w/${workspaceId}/suppliers/new`} className="btn btn-primary press" data-key="n">
+              <Plus size={18} /> Supplier
+            </Link>
+          ) : null}
+        </div>
+        {suppliers.data.length === 0 ? (
+          <Empty title="Nobody brings chips yet">
+            <p className="max-w-prose">
+              Write down who could: the tree crew that tips for nothing, the yard you fetch from, the merchant
+              with a price. What to order is then chosen among them, at least cost, for every site.
+            </p>
+          </Empty>
+        ) : (
+          <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="suppliers">
+            {suppliers.data.map((one) => (
+              <li key={one.id}>
+                <Link
+                  to={`/w/${workspaceId}/suppliers/${one.id}`}
+                  aria-current={one.id === supplierId}
+                  className={`grid gap-x-6 gap-y-0.5 px-2 py-3 hover:bg-base-100 sm:grid-cols-[15rem_minmax(0,1fr)_auto] ${one.id === supplierId ? "bg-base-100" : ""}`}
+                >
+                  <span>
+                    <span className="block text-lg leading-tight font-semibold">{one.name}</span>
+                    <span className="text-sm text-base-content/75">{KINDS[one.source.kind].label}</span>
+                  </span>
+                  <span>
+                    <span className="block">{named(one.source.material)}</span>
+                    <span className="text-sm text-base-content/75">{terms(one, units)}</span>
+                  </span>
+                  <Months months={one.source.months ?? []} />
+                </Link>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <section
+        aria-label="Supplier"
+        className={`min-h-0 flex-col border-base-300 bg-base-100 lg:border-l ${open ? "flex" : "hidden lg:flex"}`}
+      >
+        {open ? (
+          <SupplierForm key={supplierId} kept={chosen} units={units} edit={may.edit} />
+        ) : (
+          <p className="p-6 text-base-content/75">
+            Choose a supplier to see or change its terms. Prices are in its own currency; a site reckons with
+            those priced in its own.
+          </p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function SupplierForm({
+  kept,
+  units,
+  edit,
+}: {
+  kept: SupplierOut | undefined;
+  units: UnitSystem;
+  edit: boolean;
+}) {
+  const { workspaceId = "" } = useParams();
+  const navigate = useNavigate();
+  const { add, change, remove } = useSupplierChanges(workspaceId);
+  const [start] = useState(() => (kept ? supplierTexts(kept, units) : emptySupplier(units)));
+  const draft = useDraft<SupplierTexts>(`${workspaceId}.supplier.${kept?.id ?? "new"}`, start);
+  const one = draft.value;
+  const saving = kept ? change : add;
+  const problem = saving.error instanceof Problem ? saving.error : null;
+  const errors = problem?.byField ?? {};
+  const back = `/w/${workspaceId}/suppliers`;
+  const kind = KINDS[one.kind];
+  const save = () => {
+    const entry = supplierEntry(one, units);
+    const done = () => {
+      draft.clear();
+      if (location.pathname.startsWith(`${back}/`)) navigate(back);
+    };
+    if (kept) change.mutate({ kept, entry }, { onSuccess: done });
+    else add.mutate({ ...entry, id: one.id }, { onSuccess: done });
+  };
+  const unit: Record<string, string> = {
+    volume: PLACEHOLDER.volume[units],
+    small: units === "us" ? "cu ft" : "L",
+    mass: units === "us" ? "lb" : "kg",
+    money: one.currency,
+    per_volume: `${one.currency}/${PLACEHOLDER.volume[units]}`,
+    share: "%",
+    count: "",
+  };
+  return (
+    <form
+      noValidate
+      className="flex min-h-0 grow flex-col"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <fieldset disabled={!edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
+        <h2 className="text-xl">{kept ? kept.name : "New supplier"}</h2>
+        <TextField
+          label="Name"
+          value={one.name}
+          onChange={(name) => draft.change({ name })}
+          error={errors.name}
+          autoFocus={!kept}
+        />
+        <SelectField
+          label="Kind"
+          value={one.kind}
+          onChange={(next) => draft.change({ kind: next as SourceKind })}
+          options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
+          hint={kind.what}
+          disabled={!edit}
+        />
+        <MaterialSelect
+          workspaceId={workspaceId}
+          label="Brings"
+          value={one.material}
+          change={(material) => draft.change({ material })}
+          error={errors["source.material"]}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          {kind.fields.map((field) => (
+            <TextField
+              key={field.key}
+              name={field.key}
+              label={field.label}
+              unit={unit[field.sort] ?? ""}
+              value={one.texts[field.key] ?? ""}
+              onChange={(text) => draft.change({ texts: { ...one.texts, [field.key]: text } })}
+              error={errors[`source.${field.key}`]}
+              hint={field.hint ?? (field.optional ? "May be left open" : undefined)}
+            />
+          ))}
+          <TextField
+            label="Currency"
+            value={one.currency}
+            onChange={(currency) => draft.change({ currency: currency.toUpperCase() })}
+            error={errors.currency ? "Three letters, such as EUR or USD." : undefined}
+          />
+        </div>
+        <fieldset>
+          <legend className="mb-1 text-sm font-semibold">Months in which it brings</legend>
+          <Months
+            months={one.months}
+            {...(edit ? { change: (months: number[]) => draft.change({ months }) } : {})}
+          />
+          {errors["source.months"] ? (
+            <p className="mt-1 text-sm text-error" role="alert">
+              Choose at least one month.
+            </p>
+          ) : null}
+        </fieldset>
+        {problem && problem.errors.length === 0 && !problem.outage ? (
+          <p className="text-error" role="alert">
+            {problem.message}
+          </p>
+        ) : null}
+      </fieldset>
+      {edit ? (
+        <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
+          <button type="submit" className="btn btn-primary press grow" disabled={saving.isPending}>
+            {saving.isPending ? "Saving" : "Save"}
+          </button>
+          <Link to={back} className="btn press">
+            Close
+          </Link>
+          {kept ? (
+            <button
+              type="button"
+              className="btn btn-ghost press text-error"
+              onClick={() => remove.mutate(kept, { onSuccess: () => navigate(back) })}
+            >
+              Delete
+            </button>
+          ) : null}
+        </div>
+      ) : null}
+    </form>
+  );
+}

@@ -1,0 +1,242 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type {
+  Arrival,
+  BuyingEntry,
+  DeliveryOut,
+  NewDelivery,
+  NewSupplier,
+  PileEntry,
+  QuoteEntry,
+  ReceiptEntry,
+  SupplierEntry,
+  SupplierOut,
+} from "@/api/schema.gen";
+import { useUndo } from "@/ui/undo";
+
+const W = "/api/v1/workspaces/{workspace_id}" as const;
+const S = `${W}/sites/{site_id}` as const;
+
+export function useSuppliers(workspace_id: string) {
+  return useQuery({
+    queryKey: ["suppliers", workspace_id],
+    queryFn: () => result(api.GET(`${W}/suppliers`, { params: { path: { workspace_id } } })),
+    enabled: workspace_id !== "",
+  });
+}
+
+/** What can be done with suppliers. */
+export function useSupplierChanges(workspace_id: string) {
+  const cache = useQueryClient();
+  const offerUndo = useUndo();
+  const refresh = () => cache.invalidateQueries();
+  const add = useMutation({
+    mutationFn: (body: NewSupplier) =>
+      result(api.POST(`${W}/suppliers`, { params: { path: { workspace_id } }, body })),
+    onSuccess: refresh,
+  });
+  const change = useMutation({
+    mutationFn: ({ kept, entry }: { kept: SupplierOut; entry: SupplierEntry }) =>
+      result(
+        api.PUT(`${W}/suppliers/{supplier_id}`, {
+          params: {
+            path: { workspace_id, supplier_id: kept.id },
+            header: { "if-match": `"${kept.version}"` },
+          },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const restore = useMutation({
+    mutationFn: (supplier_id: string) =>
+      result(
+        api.POST(`${W}/suppliers/{supplier_id}/restoration`, {
+          params: { path: { workspace_id, supplier_id } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: ({ id: supplier_id }: SupplierOut) =>
+      result(api.DELETE(`${W}/suppliers/{supplier_id}`, { params: { path: { workspace_id, supplier_id } } })),
+    onSuccess: async (_, { id, name }) => {
+      await refresh();
+      offerUndo({ text: `“${name}” was deleted.`, undo: () => restore.mutate(id) });
+    },
+  });
+  return { add, change, remove };
+}
+
+/** A site's supply: each part is fetched when it is looked at, and again when anything of it was changed. */
+export function useSupply() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const cache = useQueryClient();
+  const offerUndo = useUndo();
+  const path = { workspace_id: workspaceId, site_id: siteId };
+  const refresh = () =>
+    Promise.all([
+      cache.invalidateQueries({ queryKey: ["supply", workspaceId] }),
+      cache.invalidateQueries({ queryKey: ["site", workspaceId, siteId] }),
+    ]);
+  const key = (part: string) => ["supply", workspaceId, siteId, part];
+  return { path, key, refresh, offerUndo };
+}
+
+export function usePlan() {
+  const { path, key } = useSupply();
+  return useQuery({
+    queryKey: key("plan"),
+    queryFn: () => result(api.GET(`${S}/plan`, { params: { path } })),
+  });
+}
+
+export function usePlanChanges() {
+  const { path, refresh } = useSupply();
+  const buying = useMutation({
+    mutationFn: ({ entry, version }: { entry: BuyingEntry; version: number }) =>
+      result(
+        api.PUT(`${S}/buying`, {
+          params: { path, header: { "if-match": `"${version}"` } },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const priority = useMutation({
+    mutationFn: (priorities: Record<string, number>) =>
+      result(api.PUT(`${S}/priorities`, { params: { path }, body: { priorities } })),
+    onSettled: refresh,
+  });
+  return { buying, priority };
+}
+
+export function useStock() {
+  const { path, key } = useSupply();
+  return useQuery({
+    queryKey: key("stock"),
+    queryFn: () => result(api.GET(`${S}/stock`, { params: { path } })),
+  });
+}
+
+export function useStockChanges() {
+  const { path, refresh, offerUndo } = useSupply();
+  const expect = useMutation({
+    mutationFn: (body: NewDelivery) => result(api.POST(`${S}/deliveries`, { params: { path }, body })),
+    onSuccess: refresh,
+  });
+  const arrive = useMutation({
+    mutationFn: (body: Arrival) => result(api.POST(`${S}/arrivals`, { params: { path }, body })),
+    onSuccess: refresh,
+  });
+  const receive = useMutation({
+    mutationFn: ({ delivery, entry }: { delivery: DeliveryOut; entry: ReceiptEntry }) =>
+      result(
+        api.POST(`${S}/deliveries/{delivery_id}/receipt`, {
+          params: {
+            path: { ...path, delivery_id: delivery.id },
+            header: { "if-match": `"${delivery.version}"` },
+          },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const again = useMutation({
+    mutationFn: (delivery_id: string) =>
+      result(
+        api.POST(`${S}/deliveries/{delivery_id}/restoration`, { params: { path: { ...path, delivery_id } } }),
+      ),
+    onSuccess: refresh,
+  });
+  const cancel = useMutation({
+    mutationFn: ({ id: delivery_id }: DeliveryOut) =>
+      result(api.DELETE(`${S}/deliveries/{delivery_id}`, { params: { path: { ...path, delivery_id } } })),
+    onSuccess: async (_, { id, name }) => {
+      await refresh();
+      offerUndo({ text: `“${name}” is not expected any more.`, undo: () => again.mutate(id) });
+    },
+  });
+  const enter = useMutation({
+    mutationFn: ({ pile_id, entry }: { pile_id: string; entry: PileEntry }) =>
+      result(
+        api.POST(`${S}/piles/{pile_id}/entries`, { params: { path: { ...path, pile_id } }, body: entry }),
+      ),
+    onSettled: refresh,
+  });
+  const takeBack = useMutation({
+    mutationFn: (entry_id: string) =>
+      result(api.DELETE(`${S}/entries/{entry_id}`, { params: { path: { ...path, entry_id } } })),
+    onSettled: refresh,
+  });
+  return { path, refresh, expect, arrive, receive, cancel, enter, takeBack };
+}
+
+export function useMoving() {
+  const { path, key } = useSupply();
+  return useQuery({
+    queryKey: key("moving"),
+    queryFn: () => result(api.GET(`${S}/moving`, { params: { path } })),
+  });
+}
+
+export function useQuotes() {
+  const { path, key, refresh, offerUndo } = useSupply();
+  const sheet = useQuery({
+    queryKey: key("quotes"),
+    queryFn: () => result(api.GET(`${S}/quotes`, { params: { path } })),
+  });
+  const keep = useMutation({
+    mutationFn: (body: QuoteEntry) => result(api.POST(`${S}/quotes`, { params: { path }, body })),
+    onSuccess: refresh,
+  });
+  const restore = useMutation({
+    mutationFn: (quote_id: string) =>
+      result(api.POST(`${S}/quotes/{quote_id}/restoration`, { params: { path: { ...path, quote_id } } })),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: ({ id: quote_id }: { id: string; number: number }) =>
+      result(api.DELETE(`${S}/quotes/{quote_id}`, { params: { path: { ...path, quote_id } } })),
+    onSuccess: async (_, { id, number }) => {
+      await refresh();
+      offerUndo({ text: `Quote ${number} was deleted.`, undo: () => restore.mutate(id) });
+    },
+  });
+  return { path, sheet, keep, remove };
+}
+
+/** The inbox: asked anew from the service when it is opened, and shown as last heard until the answer comes. */
+export function useOffers(ask: boolean) {
+  const { path, key, refresh } = useSupply();
+  const { workspace_id, site_id } = path;
+  const params = { path: { workspace_id }, query: { site_id } };
+  const heard = useQuery({
+    queryKey: key("offers"),
+    queryFn: () => result(api.GET(`${W}/offers`, { params })),
+  });
+  const asked = useQuery({
+    queryKey: key("offers-asked"),
+    queryFn: () => result(api.POST(`${W}/offers/refresh`, { params })),
+    enabled: ask,
+    staleTime: 30_000,
+  });
+  const accept = useMutation({
+    retry: false,
+    mutationFn: (offer_id: string) =>
+      result(
+        api.POST(`${W}/offers/{offer_id}/acceptance`, {
+          params: { path: { workspace_id, offer_id } },
+          body: { site_id },
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const decline = useMutation({
+    mutationFn: (offer_id: string) =>
+      result(api.POST(`${W}/offers/{offer_id}/refusal`, { params: { path: { workspace_id, offer_id } } })),
+    onSettled: refresh,
+  });
+  return { heard, asked, accept, decline };
+}
