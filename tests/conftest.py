@@ -103,6 +103,53 @@ class Person:
         assert answer.status_code == 201, answer.text
         return answer.json()
 
+    def add_supplier(self, **changes) -> dict:
+        source = {
+            "kind": "merchant",
+            "material": "arborist_leafy",
+            "truck_m3": "15 m3",
+            "per_m3": "30",
+            "per_load": "60",
+        }
+        entry = {"id": str(uuid4()), "name": "Quarry Lane", "units": "metric", "currency": "EUR", "source": source}
+        answer = self.client.post(f"/api/v1/workspaces/{self.workspace_id}/suppliers", json=entry | changes)
+        assert answer.status_code == 201, answer.text
+        return answer.json()
+
+    def buys(self, **changes) -> dict:
+        version = self.client.get(self.site).json()["site"]["version"]
+        entry = {"units": "metric", "currency": "EUR"} | changes
+        answer = self.client.put(f"{self.site}/buying", json=entry, headers={"If-Match": f'"{version}"'})
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
+    def receives(self, volume: str = "6 m3", **changes) -> dict:
+        """Receive a load that nobody expected; answer its pile."""
+        entry = {
+            "id": str(uuid4()), "name": "A load", "units": "metric", "received_on": "2026-11-01",
+            "material": "arborist_leafy", "measured": {"kind": "stated", "volume_m3": volume},
+        } | changes  # fmt: skip
+        answer = self.client.post(f"{self.site}/arrivals", json=entry)
+        assert answer.status_code == 201, answer.text
+        return answer.json()["piles"][-1]
+
+    def enters(self, pile_id: str, kind: str, volume: str | None = None, **changes):
+        """Write a line into the books; answer what came."""
+        measured = {"kind": "stated", "volume_m3": volume} if volume else None
+        entry = {
+            "id": str(uuid4()),
+            "units": "metric",
+            "kind": kind,
+            "on": "2026-11-02",
+            "measured": measured,
+        } | changes
+        return self.client.post(f"{self.site}/piles/{pile_id}/entries", json=entry)
+
+    def reads(self, part: str) -> dict:
+        answer = self.client.get(f"{self.site}/{part}")
+        assert answer.status_code == 200, answer.text
+        return answer.json()
+
     def joins(self, owner: "Person", role: str) -> "Person":
         """Become a member of `owner`'s workspace."""
         invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})

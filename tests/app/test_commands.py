@@ -81,6 +81,8 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
                 time.sleep(0.1)
         assert json.load(urlopen(f"http://127.0.0.1:{port}/api/v1/session"))["demo"] is True
         assert f"http://127.0.0.1:{port}" in (tmp_path / "said").read_text()
+        offers = json.load(urlopen(f"http://127.0.0.1:{port + 1}/chips/v1/offers"))
+        assert offers["simulated"] is True
     finally:
         os.killpg(demo.pid, signal.SIGTERM)
         demo.wait()

@@ -1,11 +1,17 @@
 """Walks every route of the OpenAPI document as everybody who must not get through."""
 
+from datetime import UTC, datetime
+from uuid import uuid4
+
 import pytest
+
+from tests.app.test_stock import picture
+from ulmatic.supply.models import OfferRow
 
 PUBLIC = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
     ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("get", "/api/v1/invitations/{token}"),
-    ("get", "/api/v1/uses"), ("get", "/api/v1/climates"), ("get", "/api/v1/practices"),
+    ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/practices"),
     ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/parameters"), ("get", "/api/v1/plot-template.{ending}"),
     ("get", "/api/v1/site-archive.schema.json"),
 }  # fmt: skip
@@ -13,6 +19,7 @@ COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate",
     "/api/v1/workspaces/{workspace_id}/heap",
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate",
 }
 OWNERS_ONLY = {
     ("patch", "/api/v1/workspaces/{workspace_id}"),
@@ -35,16 +42,36 @@ def routes(app):
 
 
 @pytest.fixture
-def victim(new_person):
+def victim(new_person, app):
     person = new_person(SECRET)
     person.add_site(name=SECRET)
     person.add_plot(name=SECRET)
     person.material_id = person.add_material(name=SECRET)["material"]["key"]
     person.landmark_id = person.add_landmark(name=SECRET)["id"]
+    person.supplier_id = person.add_supplier(name=SECRET)["id"]
+    person.pile_id = person.receives(name=SECRET, landmark_id=person.landmark_id)["id"]
+    stock = person.reads("stock")
+    person.delivery_id, person.entry_id = stock["deliveries"][0]["id"], stock["entries"][0]["id"]
+    address = f"{person.site}/deliveries/{person.delivery_id}/photo"
+    assert person.client.put(address, content=picture()).status_code == 204
+    kept = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
+    assert kept.status_code == 201, kept.text
+    person.quote_id = kept.json()["id"]
+    person.offer_id = str(uuid4())
+    with app.state.sessions() as session:
+        offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
+                 "distance_km": 3, "ready_on": "2030-01-01", "expires_at": "2030-01-01T00:00:00Z", "state": "open"}  # fmt: skip
+        session.add(OfferRow(workspace_id=person.workspace_id, id=person.offer_id, reference=person.offer_id, offer=offer,
+                             state="open", heard_at=datetime.now(UTC), expires_at=datetime(2030, 1, 1, tzinfo=UTC)))  # fmt: skip
+        session.commit()
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]
     person.user_id = person.client.get("/api/v1/session").json()["user"]["id"]
     return person
+
+
+def endings(path: str) -> str:
+    return "csv" if "quotes" in path or "template" in path else "json"
 
 
 def addressed(path: str, victim, workspace_id: str | None = None) -> str:
@@ -55,10 +82,16 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         plot_id=victim.plot_ids[0],
         material_id=victim.material_id,
         landmark_id=victim.landmark_id,
+        supplier_id=victim.supplier_id,
+        pile_id=victim.pile_id,
+        delivery_id=victim.delivery_id,
+        entry_id=victim.entry_id,
+        quote_id=victim.quote_id,
+        offer_id=victim.offer_id,
         user_id=victim.user_id,
         invitation_id=victim.invitation_id,
         token="no-such-token",
-        ending="json",
+        ending=endings(path),
     )
 
 
@@ -74,7 +107,10 @@ def walk(client, victim, routes, workspace_id=None):
 
 
 def state(victim):
-    return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json()
+    parts = ("stock", "plan", "quotes")
+    offers = victim.client.get(f"/api/v1/workspaces/{victim.workspace_id}/offers").json()
+    kept = [victim.reads(part) for part in parts]
+    return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json(), kept, offers
 
 
 def test_a_stranger_gets_nowhere(stranger, victim, routes):

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ValidationError
 
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
-from ulmatic.core.supply.allocate import allocate
+from ulmatic.core.supply.allocate import Want, allocate
 from ulmatic.core.supply.choice import Limits, Need, Source, choose
 from ulmatic.core.units import MASS, Density, MeasureError, UnitSystem, bare_numbers_in, parse
 
@@ -112,6 +112,6 @@ def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():
 
 
 def test_with_nothing_there_all_stays_missing():
-    shares = allocate([("bed", 2.0), ("row", 3.0)], 0.0)
+    shares = allocate([Want(plot=need, needs_m3=need, accepts=frozenset(["chips"])) for need in (2, 3)], {"chips": 0.0})
     assert [one.short_m3 for one in shares.shares] == [2, 3]
     assert shares.over_m3 == 0

@@ -12,7 +12,7 @@ ROOT = Path(ulmatic.__file__).parent
 ALLOWED = {"numpy", "scipy", "shapely", "pyproj", "pint", "pydantic", "pydantic_core"}
 FORBIDDEN = {"os", "sys", "pathlib", "socket", "time", "urllib", "http", "subprocess", "random", "io", "tempfile"}
 STDLIB = {"ast", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
-STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "operator"}
+STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "decimal", "operator"}
 ORDER = [
     "units",
     "working",

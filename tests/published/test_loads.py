@@ -6,9 +6,10 @@ import math
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.integrate import dblquad
 
-from ulmatic.core.supply.allocate import allocate
-from ulmatic.core.supply.certainty import LoadSize, certainty, chance_enough
+from ulmatic.core.supply.allocate import Want, allocate, one_more
+from ulmatic.core.supply.certainty import LoadSize, at_least, certainty, chance_enough, chance_of_sum
 from ulmatic.core.supply.choice import MONTHS, Limits, Need, Source, choose
 from ulmatic.core.supply.heap import cone_volume, fits, holds, measured_heap, stand
 
@@ -133,7 +134,7 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
     [
         (Limits(budget=10), "The money does not reach."),
         (Limits(tip_m3=4), "The tip does not hold a load"),
-        (Limits(months=(0,)), "Too few loads come in the months wanted."),
+        (Limits(months=(0,)), "The date wanted is too near."),
         (Limits(months=(0,), budget=10), "Several limits together"),
     ],
 )
@@ -170,16 +171,112 @@ def test_a_tip_holds_what_fits_and_no_more(length, width, part):
     assert holds(width, length) == pytest.approx(most)
 
 
-@given(st.lists(st.floats(0.1, 20), max_size=8), st.floats(0, 80))
+def test_too_few_loads_bind_where_the_date_does_not():
+    crew = Source(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS, loads_at_most=1)
+    need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
+    short = choose(need, [crew])
+    assert short.binding == "Too few loads can be counted on in the months wanted."
+    assert short.nearest.short_m3 == pytest.approx(8)
+    assert [(one.source, one.loads) for one in short.nearest.purchases] == [("crew", 1)]
+
+
+def test_what_is_committed_is_used_before_anything_is_bought():
+    pile = Source(key="pile", material="chips", load_m3=7, exact=True, committed=True, rank=0)
+    coming = Source(key="coming", material="chips", load_m3=5, exact=True, committed=True, rank=0.5)
+    crew = Source(key="crew", material="chips", load_m3=9, per_load=0)
+    need = [Need(volume_m3=10, accepts=frozenset(["chips"]))]
+    volumes = {one.source: one.volume_m3 for one in choose(need, [crew, coming, pile]).choices[0].purchases}
+    assert volumes == pytest.approx({"pile": 7, "coming": 3})
+
+
+def test_a_choice_can_be_made_surer():
+    size = LoadSize(least_m3=6, likely_m3=9, most_m3=12)
+    crew = Source(key="crew", material="chips", load_m3=9, size=size, per_load=10, arrivals=(9,) * MONTHS)
+    need = [Need(volume_m3=44, accepts=frozenset(["chips"]))]
+    loads = {sure: choose(need, [crew], Limits(sure=sure)).choices[0] for sure in (0.5, 0.8, 0.95)}
+    for sure, choice in loads.items():
+        n = choice.purchases[0].loads
+        assert choice.enough >= sure
+        assert choice.enough == pytest.approx(chance_enough(44, n, size))
+        assert chance_enough(44, n - 1, size) < sure, "no load more than that certainty takes"
+    assert loads[0.95].purchases[0].loads > loads[0.5].purchases[0].loads
+
+
+def test_a_bag_more_is_no_other_choice_and_idle_deliveries_are_none():
+    bags = Source(key="bags", material="chips", load_m3=0.05, per_load=5, arrivals=(4000,) * MONTHS)
+    merchant = Source(key="bulk", material="chips", load_m3=15, exact=True, per_load=60, per_m3=40)
+    choices = choose([Need(volume_m3=20, accepts=frozenset(["chips"]))], [bags, merchant]).choices
+    seen = [{one.source: one.loads for one in choice.purchases} for choice in choices]
+    assert seen[0] == {"bulk": 2}
+    for other in seen[1:]:
+        assert abs(other.get("bags", 0) - seen[0].get("bags", 0)) * 0.05 >= 2 - 0.05
+    assert all(choice.cost >= choices[0].cost - 1e-6 for choice in choices)
+
+
+@pytest.mark.parametrize("need", [16, 17, 20, 23])
+def test_loads_of_two_kinds_add_up_as_an_integral_over_both_says(need):
+    one, other = LoadSize(least_m3=6, likely_m3=8, most_m3=12), LoadSize(least_m3=9, likely_m3=10, most_m3=14)
+
+    def density(x, size):
+        a, c, b = size.least_m3, size.likely_m3, size.most_m3
+        return 2 * (x - a) / ((b - a) * (c - a)) if x < c else 2 * (b - x) / ((b - a) * (b - c))
+
+    exact, _ = dblquad(lambda y, x: density(x, one) * density(y, other), 6, 12,
+                       lambda x: min(14.0, max(9.0, need - x)), lambda x: 14.0)  # fmt: skip
+    assert chance_of_sum(need, [(1, one), (1, other)]) == pytest.approx(exact, abs=2e-4)
+    assert chance_of_sum(need + 3, [(1, one), (1, other)], certain_m3=3) == pytest.approx(exact, abs=2e-4)
+    surely = at_least(exact, [(1, one), (1, other)])
+    assert surely == pytest.approx(need, abs=0.05)
+
+
+def wants(*needs):
+    return [Want(plot=plot, needs_m3=need, accepts=frozenset(accepts)) for plot, need, accepts in needs]
+
+
+MATERIALS = st.frozensets(st.sampled_from(["bark", "bare", "leafy"]), min_size=1)
+
+
+@given(
+    st.lists(st.tuples(st.floats(0.1, 20), MATERIALS), max_size=8),
+    st.dictionaries(st.sampled_from(["bark", "bare", "leafy"]), st.floats(0, 40)),
+)
 def test_nothing_is_given_twice_and_nothing_is_lost(needs, there):
-    given_out = allocate(list(enumerate(needs)), there)
+    given_out = allocate(wants(*((index, need, accepts) for index, (need, accepts) in enumerate(needs))), there)
     got = sum(one.gets_m3 for one in given_out.shares)
-    assert got + given_out.over_m3 == pytest.approx(there)
-    assert all(-1e-9 <= one.short_m3 <= one.needs_m3 + 1e-9 for one in given_out.shares)
-    assert given_out.over_m3 == pytest.approx(max(0, there - sum(needs)))
-    assert sum(0 < one.gets_m3 < one.needs_m3 - 1e-6 for one in given_out.shares) <= 1, "at most one in part"
+    assert got + given_out.over_m3 == pytest.approx(sum(there.values()), abs=1e-6)
+    for share, (need, accepts) in zip(given_out.shares, needs, strict=True):
+        assert set(share.gets) <= accepts
+        assert 0 <= share.short_m3 <= need + 1e-9
+        if not share.whole:
+            assert all(given_out.over.get(one, 0) < 1e-6 for one in accepts), "it goes short only of what is gone"
+
+
+@given(st.lists(st.floats(0.1, 20), max_size=8), st.floats(0, 80))
+def test_of_one_material_at_most_one_plot_is_served_in_part(needs, there):
+    given_out = allocate(wants(*((index, need, ["chips"]) for index, need in enumerate(needs))), {"chips": there})
+    assert given_out.over_m3 == pytest.approx(max(0, there - sum(needs)), abs=1e-6)
+    assert sum(0 < one.gets_m3 < one.needs_m3 - 1e-6 for one in given_out.shares) <= 1
 
 
 def test_priority_goes_first_and_a_small_plot_is_served_whole_before_a_large_one_in_part():
-    shares = {one.plot: one.gets_m3 for one in allocate([("track", 8.0), ("row", 6.0), ("bed", 2.0)], 11.0).shares}
+    plots = wants(("track", 8, ["chips"]), ("row", 6, ["chips"]), ("bed", 2, ["chips"]))
+    shares = {one.plot: one.gets_m3 for one in allocate(plots, {"chips": 11}).shares}
     assert shares == pytest.approx({"track": 8, "row": 1, "bed": 2})
+
+
+def test_a_plot_takes_first_what_others_cannot_use():
+    plots = wants(("row", 4, ["leafy", "bark"]), ("bank", 4, ["bark"]))
+    given_out = allocate(plots, {"bark": 4, "leafy": 4})
+    assert [share.gets for share in given_out.shares] == [{"leafy": 4}, {"bark": 4}]
+    assert given_out.over_m3 == 0
+
+
+def test_one_load_more_says_what_it_buys():
+    plots = wants(("bed", 2, ["chips"]), ("row", 6, ["chips"]), ("track", 9, ["chips"]))
+    more = one_more(plots, {"chips": 3}, "chips", 10)
+    assert (more.whole, more.part) == (("row",), "track")
+    assert more.over_m3 == pytest.approx(0)
+    last = one_more(plots, {"chips": 14}, "chips", 10)
+    assert (last.whole, last.part, last.over_m3) == (("track",), None, pytest.approx(7))
+    assert one_more(plots, {"chips": 20}, "chips", 10) is None, "nothing is short"
+    assert one_more(plots, {"chips": 3}, "bark", 10) is None, "nobody takes it"

@@ -97,9 +97,11 @@ class Books(Generic[Key]):
                 self._add(self.piles.setdefault(pile, {}), {entry.load: volume})
                 self._add(self.received, {entry.load: volume})
             case "lay" if entry.plot is not None:
-                self._add(self.plots.setdefault(entry.plot, {}), self._draw(pile, volume))
+                drawn = self._draw(pile, volume)
+                self._add(self.plots.setdefault(entry.plot, {}), drawn)
             case "move" if entry.to_pile is not None:
-                self._add(self.piles.setdefault(entry.to_pile, {}), self._draw(pile, volume))
+                drawn = self._draw(pile, volume)
+                self._add(self.piles.setdefault(entry.to_pile, {}), drawn)
             case "take_away":
                 self._add(self.away, self._draw(pile, volume))
             case "measure":

@@ -209,11 +209,12 @@ class _Model:
 
     @cached_property
     def weights(self) -> Array:
-        """Cost; of equally dear choices the one that leaves less over (a millionth of the price scale for each m³).
+        """Cost; of equally dear choices the one that leaves less over (a hundred-thousandth of the
+        price scale for each m³).
 
         A m³ short weighs more than any m³ that could be bought.
         """
-        small = 1e-6 * max(1.0, float(self.cost.max()))
+        small = 1e-5 * max(1.0, float(self.cost.max()))
         weights = self.cost.copy()
         rank = np.array([one.rank for one in self.sources])
         weights[: self.count] += np.where(self.exact, 0.0, small * rank * self.holds)

@@ -13,6 +13,7 @@ from ulmatic.core.working import ceil
 
 CENT = Decimal("0.01")
 QUARTER_H = 0.25
+LEAST_M2 = 0.001
 
 
 def cents(amount: float) -> float:
@@ -158,10 +159,11 @@ def quote(
     return Quote(
         currency=currency, on=on, lines=tuple(lines), subtotal=subtotal, tax_share=rates.tax, tax=tax,
         total=cents(subtotal + tax), area_m2=area, volume_m3=sum(one.volume_m3 for one in bought), spare_m3=spare_m3,
-        per_m2=cents(subtotal / area) if area else None,
+        per_m2=cents(subtotal / area) if area > LEAST_M2 else None,
         plots=tuple(
             PlotCost(
-                **one.model_dump(), amount=amount, per_m2=cents(amount / one.area_m2) if one.area_m2 else None
+                **one.model_dump(), amount=amount,
+                per_m2=cents(amount / one.area_m2) if one.area_m2 > LEAST_M2 else None,
             )
             for one, amount in zip(plots, costs, strict=True)
         ),

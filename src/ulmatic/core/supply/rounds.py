@@ -10,8 +10,9 @@ from shapely.geometry.base import BaseGeometry
 from ulmatic.core.survey.shapes.base import XY
 
 Key = TypeVar("Key", bound=Hashable)
+EDGE_M = 0.1
 STEPS_OVER_M = 0.3
-"""A walk that crosses less than this of a plot passes by its edge."""
+"""A walk along the edge, or over less than this of a plot, does no harm."""
 
 
 class Job(BaseModel, Generic[Key]):
@@ -42,7 +43,7 @@ class Turn(BaseModel, Generic[Key]):
 
 
 def _ground(job: Job[Key]) -> BaseGeometry:
-    return unary_union([Polygon(ring).buffer(0) for ring in job.outline if len(ring) >= 3])
+    return unary_union([Polygon(ring).buffer(-EDGE_M) for ring in job.outline if len(ring) >= 3])
 
 
 def in_order(jobs: Sequence[Job[Key]]) -> list[Turn[Key]]:

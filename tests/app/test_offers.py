@@ -1,0 +1,241 @@
+"""The inbox against the chip service that ships: over HTTP, with changes, withdrawals, slowness and silence."""
+
+from datetime import UTC, date, datetime, timedelta
+from threading import Thread
+from time import sleep, time
+
+import httpx2
+import pytest
+import uvicorn
+
+from ulmatic.cluster import free_port
+from ulmatic.standins.chips import create_service, offers_of
+from ulmatic.supply import crews as client
+from ulmatic.supply.crews import Crews
+
+
+class Stand:
+    """The stand-in on a port of its own, with a clock that the test moves."""
+
+    def __init__(self, seed=7, **options):
+        self.now = datetime.now(UTC)
+        self.app = create_service(seed, lambda: self.now, **options)
+        self.port = free_port()
+        self.server = uvicorn.Server(uvicorn.Config(self.app, port=self.port, log_level="critical"))
+        self.thread = Thread(target=self.server.run, daemon=True)
+        self.thread.start()
+        while not self.server.started:
+            sleep(0.01)
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    @property
+    def service(self):
+        return self.app.state.service
+
+    def offer(self, **changes):
+        """Put one offer there, and nothing else."""
+        (offer, *_) = offers_of(self.now.date(), 7)
+        fields = {
+            "id": "one", "crew": "Two Saws", "species": ["lime"], "likely_m3": 8.0, "posted": self.now - timedelta(hours=1),
+            "expires": self.now + timedelta(hours=20), "changes_at": None, "withdrawn_at": None, "fee": 20.0,
+            "ready_on": date(self.now.year + 1, 6, 1),
+        } | changes  # fmt: skip
+        for name, value in fields.items():
+            setattr(offer, name, value)
+        self.service.days = {self.now.date() - timedelta(days=back): [] for back in range(3)}
+        self.service.days[self.now.date()] = [offer]
+        return offer
+
+    def stop(self):
+        self.server.should_exit = True
+        self.thread.join()
+
+
+@pytest.fixture
+def stand(app):
+    made = Stand()
+    before, app.state.crews = app.state.crews, Crews(made.url)
+    yield made
+    made.stop()
+    app.state.crews = before
+
+
+def inbox(person, refresh=True) -> dict:
+    address = f"/api/v1/workspaces/{person.workspace_id}/offers"
+    query = {"site_id": person.site_id}
+    answer = (
+        person.client.post(f"{address}/refresh", params=query) if refresh else person.client.get(address, params=query)
+    )
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def answer(person, offer, what="acceptance"):
+    address = f"/api/v1/workspaces/{person.workspace_id}/offers/{offer['id']}/{what}"
+    return person.client.post(address, json={"site_id": person.site_id})
+
+
+def test_an_offer_says_what_it_would_do_and_once_taken_is_expected(owner, stand):
+    owner.add_plot()
+    owner.add_landmark()
+    stand.offer()
+    box = inbox(owner)
+    assert (box["simulated"], box["trouble"]) == (True, None)
+    (offer,) = box["offers"]
+    assert (offer["crew"], offer["size"], offer["state"]) == (
+        "Two Saws", {"least_m3": 5.6, "likely_m3": 8.0, "most_m3": 10.0}, "open",
+    )  # fmt: skip
+    effect = offer["effect"]
+    assert (effect["material"], effect["whole"]) == ("arborist_leafy", ["Rose bed"]), "lime in June is in leaf"
+    assert effect["over_m3"] == pytest.approx((5.6 + 8 + 10) / 3 - effect["short_before_m3"])
+    assert effect["tips"][0]["fits"] is True
+    assert answer(owner, offer).status_code == 204
+    (load,) = owner.reads("stock")["deliveries"]
+    assert (load["name"], load["cost"], load["from_offer"]) == ("Two Saws", 20, True)
+    assert stand.service.listed()[0]["state"] == "taken"
+    assert answer(owner, offer).status_code == 204, "accepting twice takes it once"
+    assert len(owner.reads("stock")["deliveries"]) == 1
+
+
+def test_a_load_that_falls_through_is_expected_no_more(owner, stand):
+    offer = stand.offer()
+    answer(owner, inbox(owner)["offers"][0])
+    offer.withdrawn_at = stand.now
+    assert inbox(owner)["offers"][0]["state"] == "fell_through"
+    (load,) = owner.reads("stock")["deliveries"]
+    assert (load["state"], load["note"]) == ("cancelled", "lime The crew called it off.")
+
+
+def test_an_offer_that_was_changed_must_be_looked_at_again(owner, stand):
+    offer = stand.offer()
+    (seen,) = inbox(owner)["offers"]
+    offer.changes_at = stand.now
+    refused = answer(owner, seen)
+    assert refused.status_code == 409
+    assert "changed this offer" in refused.json()["detail"]
+    (now,) = inbox(owner, refresh=False)["offers"]
+    assert (now["changed"], now["size"]["likely_m3"]) == (True, 5.6)
+    assert answer(owner, now).status_code == 204
+
+
+def test_an_offer_another_took_or_that_is_gone_is_refused(owner, stand):
+    offer = stand.offer()
+    (seen,) = inbox(owner)["offers"]
+    offer.taken_with.add("another")
+    assert answer(owner, seen).status_code == 409
+    assert inbox(owner, refresh=False)["offers"][0]["state"] == "fell_through"
+    assert owner.reads("stock")["deliveries"] == []
+
+
+def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, stand):
+    stand.offer()
+    inbox(owner)
+    stand.service.days[stand.now.date()] = []
+    assert inbox(owner)["offers"][0]["state"] == "fell_through"
+    stand.offer(id="two", expires=stand.now + timedelta(seconds=0.3))
+    two = next(one for one in inbox(owner)["offers"] if one["state"] == "open")
+    sleep(0.4)
+    states = {one["id"]: one["state"] for one in inbox(owner, refresh=False)["offers"]}
+    assert states[two["id"]] == "expired"
+    assert answer(owner, two).status_code == 409
+
+
+def test_a_declined_offer_stays_declined(owner, stand):
+    stand.offer()
+    (seen,) = inbox(owner)["offers"]
+    assert answer(owner, seen, "refusal").status_code == 204
+    assert inbox(owner)["offers"][0]["state"] == "declined"
+    assert answer(owner, seen).status_code == 409
+
+
+def test_each_workspace_has_an_inbox_of_its_own(owner, new_person, stand):
+    stand.offer()
+    other = new_person()
+    other.add_site()
+    mine, theirs = inbox(owner)["offers"][0], inbox(other)["offers"][0]
+    assert mine["id"] != theirs["id"]
+    assert answer(other, mine).status_code == 404
+    assert answer(owner, mine).status_code == 204
+    assert answer(other, theirs).status_code == 409, "the crew has one load"
+
+
+def test_a_service_that_fails_now_and_then_is_asked_again(owner, app, monkeypatch):
+    monkeypatch.setattr(client, "PAUSE_S", 0.01)
+    stand = Stand()
+    stand.offer()
+    fails = iter([True, True, False, True, False])
+    monkeypatch.setattr(stand.service, "fails", lambda: next(fails))
+    before, app.state.crews = app.state.crews, Crews(stand.url)
+    try:
+        (offer,) = inbox(owner)["offers"]
+        assert answer(owner, offer).status_code == 204
+        assert len(owner.reads("stock")["deliveries"]) == 1
+    finally:
+        app.state.crews = before
+        stand.stop()
+
+
+def test_an_answer_that_was_lost_takes_the_load_once(owner, app, stand):
+    """The service takes the load, but its answer never arrives; accepting again makes one delivery."""
+    stand.offer()
+    (offer,) = inbox(owner)["offers"]
+    lost = []
+
+    class Lossy(httpx2.HTTPTransport):
+        def handle_request(self, request):
+            response = super().handle_request(request)
+            if request.method == "POST" and len(lost) < 3:
+                lost.append(response)
+                response.close()
+                raise httpx2.ReadTimeout("lost on the way", request=request)
+            return response
+
+    app.state.crews = Crews(stand.url, Lossy())
+    assert answer(owner, offer).status_code == 503
+    assert stand.service.listed()[0]["state"] == "taken"
+    assert owner.reads("stock")["deliveries"] == []
+    assert answer(owner, offer).status_code == 204
+    assert len(owner.reads("stock")["deliveries"]) == 1
+    assert len(lost) == 3
+
+
+def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stand, monkeypatch):
+    stand.offer()
+    (offer,) = inbox(owner)["offers"]
+    monkeypatch.setattr(client, "TIMEOUT", httpx2.Timeout(0.1))
+    monkeypatch.setattr(client, "PAUSE_S", 0.01)
+    slow = Stand(slow_s=0.6)
+    app.state.crews = Crews(slow.url)
+    started = time()
+    box = inbox(owner)
+    assert time() - started < 10, "it gives up"
+    assert "does not answer" in box["trouble"]
+    assert [one["id"] for one in box["offers"]] == [offer["id"]]
+    assert answer(owner, offer).status_code == 503
+    assert inbox(owner, refresh=False)["offers"][0]["state"] == "open"
+    slow.stop()
+    app.state.crews = Crews(f"http://127.0.0.1:{free_port()}")
+    assert "does not answer" in inbox(owner)["trouble"]
+    app.state.crews = None
+    assert inbox(owner)["trouble"] == "No chip service is set up here."
+
+
+@pytest.mark.parametrize("content", [b"nonsense", b"{}", b'{"offers": [{"id": "x"}]}', b'{"offers": 3}', b"[]"])
+def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
+    before = app.state.crews
+    app.state.crews = Crews("http://chips", httpx2.MockTransport(lambda request: httpx2.Response(200, content=content)))
+    try:
+        assert inbox(owner)["trouble"] == "The chip service sent something that cannot be read."
+    finally:
+        app.state.crews = before
+
+
+def test_the_same_seed_and_day_offer_the_same_loads():
+    day = date(2026, 11, 25)
+    assert [vars(one) for one in offers_of(day, 7)] == [vars(one) for one in offers_of(day, 7)]
+    months = [one for back in range(60) for one in offers_of(day - timedelta(days=back), 7)]
+    assert {1, 2} <= {one.at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for one in months}
+    assert {"open", "withdrawn"} <= {one.at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for one in months}

@@ -1,0 +1,240 @@
+"""What to order: suppliers, limits, priorities, and what a site's own choices change."""
+
+from datetime import UTC, datetime, timedelta
+from uuid import uuid4
+
+import pytest
+
+BED = {"kind": "rectangle", "length_m": "20 m", "width_m": "9 m"}
+CREW = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7", "likely_m3": "10", "most_m3": "13",
+        "per_load": "20", "chance": "100 %"}  # fmt: skip
+
+
+def bought(plan: dict, at: int = 0) -> dict[str, int]:
+    return {one["name"]: one["loads"] for one in plan["choices"][at]["purchases"]}
+
+
+def test_the_cheapest_is_chosen_and_the_next_best_is_told_apart(owner):
+    owner.add_plot(shape=BED)
+    owner.add_supplier()
+    owner.add_supplier(name="Two Saws", source=CREW)
+    plan = owner.reads("plan")
+    need = 180 * 0.075 / 0.78 * 1.1
+    assert plan["needs_m3"] == pytest.approx(need)
+    assert bought(plan) == {"Two Saws": 2}
+    best, *others = plan["choices"]
+    assert best["cost"] == 40
+    assert best["left_over_m3"] == pytest.approx(20 - need)
+    assert 0.5 <= best["enough"] < 1
+    assert all(one["difference"] and one["cost"] >= 40 for one in others)
+    assert best["purchases"][0]["by_month"] == [[datetime.now(UTC).month - 1, 1], [datetime.now(UTC).month % 12, 1]]
+
+
+def test_surer_takes_more_loads(owner):
+    owner.add_plot(shape=BED)
+    owner.add_supplier(name="Two Saws", source=CREW)
+    owner.buys(sure=95)
+    plan = owner.reads("plan")
+    assert bought(plan) == {"Two Saws": 3}
+    assert plan["choices"][0]["enough"] >= 0.95
+
+
+@pytest.mark.parametrize(
+    ("buying", "source", "said"),
+    [
+        ({"budget": "100"}, None, "The money does not reach."),
+        ({}, CREW | {"chance": "20 %"}, "Too few loads can be counted on in the months wanted."),
+        ({"wanted_by": (datetime.now(UTC) + timedelta(days=1)).date().isoformat()}, CREW, "Too few loads"),
+    ],
+)
+def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, said):
+    owner.add_plot(shape=BED)
+    owner.add_supplier(**({"source": source} if source else {}))
+    owner.buys(**buying)
+    plan = owner.reads("plan")
+    assert plan["choices"] == []
+    assert plan["binding"].startswith(said)
+    assert plan["nearest"]["short_m3"] == pytest.approx(plan["needs_m3"] - plan["nearest"]["volume_m3"])
+    assert plan["plots"][0]["short_m3"] == pytest.approx(plan["nearest"]["short_m3"])
+
+
+def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
+    names = {name: owner.add_plot(name=name, shape=BED)["plot"]["id"] for name in ("Row", "Bank", "Track")}
+    owner.receives("40 m3")
+    assert [(one["name"], one["whole"]) for one in owner.reads("plan")["plots"]] == [
+        ("Row", True), ("Bank", True), ("Track", False),
+    ]  # fmt: skip
+    changed = {names["Row"]: 3, names["Track"]: 1}
+    assert owner.client.put(f"{owner.site}/priorities", json={"priorities": changed}).status_code == 204
+    owner.add_supplier(name="Two Saws", source=CREW | {"chance": "2 %"})
+    plan = owner.reads("plan")
+    assert [(one["name"], one["whole"]) for one in plan["plots"]] == [("Track", True), ("Bank", True), ("Row", False)]
+    assert plan["one_more"] == {
+        "source": "Two Saws", "load_m3": pytest.approx(10), "whole": [], "part": "Row", "over_m3": pytest.approx(0),
+    }  # fmt: skip
+    refused = owner.client.put(f"{owner.site}/priorities", json={"priorities": {names["Row"]: 7}})
+    assert refused.status_code == 422
+    assert owner.client.put(f"{owner.site}/priorities", json={"priorities": {str(uuid4()): 1}}).status_code == 404
+
+
+def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
+    owner.add_plot()
+    owner.add_landmark(name="Barn", landmark={"kind": "pile_place", "place": {"x_m": "0", "y_m": "0"},
+                                              "length_m": "5 m", "width_m": "4 m"})  # fmt: skip
+    owner.receives("9 m3")
+    (over,) = owner.reads("plan")["surplus"]
+    assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1)
+    assert (over["place"], over["in_a_year"]) == ("Barn", "aged")
+
+
+def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
+    bank = owner.add_plot(name="Bank", use="bank", slope={"angle_deg": "18", "taped": "along"})["plot"]
+    owner.add_plot(name="Sown", recipe={"material": "straw"})
+    owner.add_supplier()
+    owner.add_supplier(name="Bark", source={"kind": "own", "material": "bark_shredded", "year_m3": "9 m3"})
+    plan = owner.reads("plan")
+    accepts = {one["name"]: one["accepts"] for one in plan["plots"]}
+    assert "arborist_leafy" not in accepts["Bank"], "chips slide there"
+    assert "bark_shredded" in accepts["Bank"]
+    assert accepts["Sown"] == ["straw"], "what was chosen by hand is the only one"
+    assert [(one["material_name"], one["plots"]) for one in plan["uncovered"]] == [("Straw", ["Sown"])]
+    assert bought(plan) == {"Bark": 1}
+    assert plan["plots"][0]["plot_id"] == bank["id"]
+
+
+def test_compost_beneath_is_ordered_too(owner):
+    owner.add_plot(recipe={"compost_mm": "25 mm"})
+    owner.add_supplier()
+    plan = owner.reads("plan")
+    assert [one["material_name"] for one in plan["uncovered"]] == ["Compost, ripe"]
+    owner.add_supplier(name="Town compost", source={"kind": "yard", "material": "compost", "trailer_m3": "1 m3",
+                                                    "payload_kg": "300 kg", "per_trip": "10"})  # fmt: skip
+    plan = owner.reads("plan")
+    assert plan["uncovered"] == []
+    assert bought(plan)["Town compost"] == 1
+    assert plan["needs_m3"] == pytest.approx(12 * (0.075 / 0.78 + 0.025 / 0.8) * 1.1)
+
+
+def test_who_is_not_reckoned_with_is_told_why(owner):
+    owner.add_plot()
+    owner.add_landmark(landmark={"kind": "tip", "place": {"x_m": "0", "y_m": "0"}, "length_m": "3 m", "width_m": "2 m"})
+    owner.add_supplier(name="Abroad", currency="USD")
+    owner.add_supplier(name="Large", source=CREW)
+    owner.add_supplier(name="Straw", source={"kind": "own", "material": "straw", "year_m3": "1 m3"})
+    owner.add_supplier(name="Seldom", source=CREW | {"chance": "1 %"})
+    unfit = {one["name"]: one["unfit"] for one in owner.reads("plan")["sources"]}
+    assert unfit == {
+        "Abroad": "Priced in USD; this site reckons in EUR.",
+        "Large": "No tip here holds its largest load.",
+        "Straw": "No plot here accepts this material.",
+        "Seldom": "It comes too seldom to be counted on; take what is offered.",
+    }
+
+
+def test_what_is_typed_comes_back_as_typed(owner):
+    source = {
+        "kind": "merchant",
+        "material": "bark_shredded",
+        "truck_m3": "20 cu yd",
+        "per_m3": "34 / yd",
+        "per_load": "$75",
+    }
+    made = owner.add_supplier(units="us", currency="USD", source=source)
+    assert made["typed"]["source"] == {key: source[key] for key in ("truck_m3", "per_m3", "per_load")}
+    assert made["source"]["per_m3"] == pytest.approx(34 / 0.764554857984)
+    kept = owner.buys(labour_per_h="€24", tax="21 %", budget="1,250.50", carriers=["cart", "barrow"])
+    assert (kept["labour_per_h"], kept["tax"], kept["budget"]) == (24, pytest.approx(0.21), 1250.5)
+    assert kept["typed"] == {"labour_per_h": "€24", "tax": "21 %", "budget": "1,250.50"}
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"name": " "}, "name"),
+        ({"currency": "euro"}, "currency"),
+        ({"source": CREW | {"material": "gravel"}}, "source.material"),
+        ({"source": CREW | {"most_m3": "8"}}, "source.most_m3"),
+        ({"source": CREW | {"chance": "130 %"}}, "source.chance"),
+        ({"source": CREW | {"per_load": "a bit"}}, "source.per_load"),
+        ({"source": CREW | {"months": []}}, "source.months"),
+        ({"source": {"kind": "merchant", "material": "bark_shredded", "per_m3": "30"}}, "source.truck_m3"),
+        ({"source": {"kind": "magic"}}, "source"),
+    ],
+)
+def test_a_supplier_that_makes_no_sense_is_refused_at_its_field(owner, changes, field):
+    entry = {"id": str(uuid4()), "name": "X", "units": "metric", "currency": "EUR", "source": CREW} | changes
+    answer = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/suppliers", json=entry)
+    assert answer.status_code == 422
+    assert field in [one["field"] for one in answer.json()["errors"]]
+
+
+@pytest.mark.parametrize(
+    ("changes", "field"),
+    [
+        ({"people": 0}, "people"), ({"people": "two"}, "people"), ({"sure": 60}, "sure"), ({"carriers": []}, "carriers"),
+        ({"carriers": ["ox"]}, "carriers.0"), ({"tax": "150 %"}, "tax"), ({"budget": "lots"}, "budget"),
+        ({"wanted_by": "soon"}, "wanted_by"), ({"labour_per_h": "1e999"}, "labour_per_h"),
+    ],
+)  # fmt: skip
+def test_buying_that_makes_no_sense_is_refused_at_its_field(owner, changes, field):
+    entry = {"units": "metric", "currency": "EUR"} | changes
+    answer = owner.client.put(f"{owner.site}/buying", json=entry, headers={"If-Match": '"1"'})
+    assert answer.status_code == 422
+    assert field in [one["field"] for one in answer.json()["errors"]]
+
+
+def test_a_supplier_is_changed_deleted_and_taken_back(owner):
+    kept = owner.add_supplier()
+    address = f"/api/v1/workspaces/{owner.workspace_id}/suppliers"
+    entry = {"name": "Quarry Road", "units": "metric", "currency": "EUR", "source": CREW}
+    assert owner.client.put(f"{address}/{kept['id']}", json=entry).status_code == 428
+    changed = owner.client.put(f"{address}/{kept['id']}", json=entry, headers={"If-Match": '"1"'})
+    assert (changed.json()["name"], changed.json()["source"]["kind"]) == ("Quarry Road", "arborist")
+    assert owner.client.delete(f"{address}/{kept['id']}").status_code == 204
+    assert owner.client.get(address).json() == []
+    assert owner.client.post(f"{address}/{kept['id']}/restoration").status_code == 204
+    assert [one["name"] for one in owner.client.get(address).json()] == ["Quarry Road"]
+
+
+def test_an_empty_site_has_nothing_to_order_and_nothing_to_move(owner):
+    plan = owner.reads("plan")
+    assert (plan["needs_m3"], plan["binding"], plan["plots"]) == (0, None, [])
+    assert owner.reads("moving")["turns"] == []
+    assert owner.reads("quotes")["wanting"] == "Nothing is wanted here, so there is nothing to quote."
+
+
+def placed(owner, name, x, y, **changes):
+    plot = owner.add_plot(name=name, **changes)["plot"]["id"]
+    owner.client.put(f"{owner.site}/places", json={"places": {plot: {"x_m": x, "y_m": y}}})
+    return plot
+
+
+def test_plots_are_laid_farthest_first_from_the_nearer_heap_with_what_fits(owner):
+    yard = owner.add_landmark(name="Yard")
+    barn = {"kind": "pile_place", "place": {"x_m": "60", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"}
+    there = owner.add_landmark(name="Barn", landmark=barn)
+    owner.add_landmark(name="Lane", landmark={"kind": "way", "points_m": "0, 0; 70, 0", "width_m": "80 cm"})
+    placed(owner, "Near", 10, 5)
+    placed(owner, "Far", 62, 5)
+    pile = owner.receives("9 m3", landmark_id=yard["id"])
+    owner.enters(pile["id"], "move", "4 m3", to_landmark_id=there["id"])
+    owner.buys(carriers=["cart", "barrow"], people=2)
+    moving = owner.reads("moving")
+    legs = {turn["plot"]: [(leg["heap"], leg["carrier"]) for leg in turn["legs"]] for turn in moving["turns"]}
+    assert legs["Far"] == [("the pile at Barn", "barrow")], "the cart is wider than the lane"
+    assert legs["Near"][0][0] in ("the pile at Yard", "what is tipped at Yard")
+    assert [turn["plot"] for turn in moving["turns"]] == ["Near", "Far"] or moving["turns"][0]["walk_m"] >= moving[
+        "turns"
+    ][1]["walk_m"]
+    assert moving["hours"]["low"] < moving["hours"]["value"] < moving["hours"]["high"]
+
+
+def test_a_second_tip_is_suggested_on_a_way_that_bears_a_truck(owner):
+    owner.add_landmark(name="Gate")
+    owner.add_landmark(name="Drive", landmark={"kind": "way", "points_m": "0, 0; 200, 0", "width_m": "3 m"})
+    placed(owner, "Orchard", 190, 8, shape=BED)
+    owner.buys(labour_per_h="20")
+    tip = owner.reads("moving")["second_tip"]
+    assert 150 < tip["at"][0] <= 200
+    assert tip["hours_then"] < tip["hours_now"] / 2
+    assert tip["saves"] == pytest.approx(20 * (tip["hours_now"] - tip["hours_then"]))

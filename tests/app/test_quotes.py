@@ -1,0 +1,145 @@
+"""Quotes as they are promised: kept, printed and taken out as a table."""
+
+import csv
+import io
+from uuid import uuid4
+
+import pypdf
+import pytest
+
+
+@pytest.fixture
+def job(owner):
+    """A bed, a merchant, and rates."""
+    owner.add_plot()
+    owner.add_supplier()
+    owner.buys(labour_per_h="24", markup="10 %", disposal="15", tax="20 %")
+    return owner
+
+
+def keep(person, **changes) -> dict:
+    entry = {"id": str(uuid4()), "client": "Wendeline Ørsted-Łoś", "words": "As walked on Tuesday."} | changes
+    answer = person.client.post(f"{person.site}/quotes", json=entry)
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def file(person, quote: dict, ending: str):
+    answer = person.client.get(f"{person.site}/quotes/{quote['id']}/file.{ending}")
+    assert answer.status_code == 200
+    return answer
+
+
+def test_a_quote_follows_the_plan_and_the_work(job):
+    now = job.reads("quotes")["now"]
+    hours = job.reads("moving")["hours"]["value"]
+    lines = {line["label"]: line["amount"] for line in now["lines"]}
+    assert lines == {
+        "Arborist chips, leafy, Quarry Lane": 39.0,  # 1.3 m³ at 30, from 1.27
+        "Delivery, Quarry Lane": 60,
+        "Handling of materials": 3.9,
+        "Clearing and disposal of waste": 15,
+        "Hauling, laying and raking out": pytest.approx(24 * -(-hours // 0.25) * 0.25),
+    }
+    assert now["total"] == pytest.approx(now["subtotal"] * 1.2, abs=0.005)
+    (plot,) = now["plots"]
+    assert plot["amount"] == now["subtotal"]
+    assert plot["per_m2"] == pytest.approx(now["subtotal"] / 12, abs=0.005)
+
+
+def test_what_was_promised_stays_as_it_was(job):
+    kept = keep(job)
+    job.buys(labour_per_h="48", tax="0")
+    sheet = job.reads("quotes")
+    assert sheet["kept"][0]["quote"] == kept["quote"]
+    assert sheet["now"]["total"] != kept["quote"]["total"]
+    assert keep(job)["number"] == kept["number"] + 1
+    job.client.post(f"{job.site}/quotes", json={"id": kept["id"], "client": "Again"})
+    assert [one["client"] for one in job.reads("quotes")["kept"]] == ["Wendeline Ørsted-Łoś"] * 2, (
+        "sent twice, kept once"
+    )
+
+
+def test_a_deleted_quote_comes_back_and_its_number_is_not_given_again(job):
+    kept = keep(job)
+    address = f"{job.site}/quotes/{kept['id']}"
+    assert job.client.delete(address).status_code == 204
+    assert job.reads("quotes")["kept"] == []
+    assert keep(job)["number"] == kept["number"] + 1
+    assert job.client.post(f"{address}/restoration").status_code == 204
+    assert [one["number"] for one in job.reads("quotes")["kept"]] == [2, 1]
+
+
+def test_the_pdf_says_what_the_screen_says_with_every_letter(job):
+    kept = keep(job)
+    answer = file(job, kept, "pdf")
+    assert answer.headers["content-type"] == "application/pdf"
+    assert 'filename="quote-1.pdf"' in answer.headers["content-disposition"]
+    reader = pypdf.PdfReader(io.BytesIO(answer.content))
+    text = "\n".join(page.extract_text() for page in reader.pages)
+    for words in ("Quote 1, Back garden", "Wendeline Ørsted-Łoś", "As walked on Tuesday.", "Rose bed", "12.0 m²",
+                  "1.3 m³", f"{kept['quote']['total']:,.2f} EUR", "Tax, 20 %"):  # fmt: skip
+        assert words in text, words
+    assert reader.pages[0].mediabox.width == pytest.approx(595.28, abs=0.1), "A4"
+
+
+def test_a_us_quote_is_in_yards_on_letter_paper(job):
+    site = job.add_site(units="us", load_m3="12 cu yd", barrow_m3="6 cu ft")
+    job.add_plot(wanted_mm="3 in", units="us")
+    job.add_supplier(units="us", currency="USD", name="Bulk",
+                     source={"kind": "merchant", "material": "clean_coarse", "truck_m3": "20", "per_m3": "34"})  # fmt: skip
+    job.buys(units="us", currency="USD")
+    kept = keep(job)
+    reader = pypdf.PdfReader(io.BytesIO(file(job, kept, "pdf").content))
+    text = reader.pages[0].extract_text()
+    assert site["units"] == "us"
+    assert "yd³" in text
+    assert "34.00" in text, "a price for a yard"
+    assert "sq ft" in text
+    assert reader.pages[0].mediabox.width == 612
+
+
+def test_a_long_quote_runs_over_pages(job):
+    for number in range(60):
+        job.add_plot(name=f"Bed {number}")
+    reader = pypdf.PdfReader(io.BytesIO(file(job, keep(job), "pdf").content))
+    assert len(reader.pages) >= 2
+    assert "Bed 59" in reader.pages[-1].extract_text()
+
+
+def test_the_table_adds_up_and_runs_in_no_spreadsheet(job):
+    job.add_plot(name="=HYPERLINK()")
+    kept = keep(job, client="+1 client")
+    rows = list(csv.reader(io.StringIO(file(job, kept, "csv").content.decode("utf-8-sig"))))
+    assert rows[0][3] == "'+1 client"
+    amounts = {row[0]: float(row[4]) for row in rows[2:] if len(row) == 5}
+    total, tax, subtotal = amounts.pop("total"), amounts.pop("tax 20 %"), amounts.pop("subtotal")
+    assert sum(amounts.values()) == pytest.approx(subtotal)
+    assert subtotal + tax == pytest.approx(total)
+    plots = {row[0]: float(row[4]) for row in rows if len(row) == 6 and row[0] != "plot"}
+    assert set(plots) == {"Rose bed", "'=HYPERLINK()"}
+    assert sum(plots.values()) == pytest.approx(subtotal)
+
+
+@pytest.mark.parametrize(
+    ("entry", "field"), [({"client": " "}, "client"), ({"client": "x" * 81}, "client"), ({"words": "x" * 501}, "words")]
+)
+def test_a_quote_for_nobody_is_refused_at_its_field(job, entry, field):
+    answer = job.client.post(f"{job.site}/quotes", json={"id": str(uuid4()), "client": "C"} | entry)
+    assert answer.status_code == 422
+    assert [one["field"] for one in answer.json()["errors"]] == [field]
+
+
+def test_without_a_way_to_cover_the_need_there_is_no_quote_but_a_reason(owner):
+    owner.add_plot()
+    assert "Nobody brings" in owner.reads("quotes")["wanting"]
+    answer = owner.client.post(f"{owner.site}/quotes", json={"id": str(uuid4()), "client": "C"})
+    assert answer.status_code == 409
+    owner.add_supplier(source={"kind": "own", "material": "arborist_leafy", "year_m3": "0.5 m3"})
+    assert "no way yet to cover" in owner.reads("quotes")["wanting"]
+
+
+def test_chips_that_lie_here_cost_nothing(job):
+    job.receives("9 m3")
+    now = job.reads("quotes")["now"]
+    assert {line["group"] for line in now["lines"]} == {"labour", "waste"}

@@ -1,0 +1,173 @@
+"""Moving it: carriers that fit, legs worked by hand, the order of plots, and a second tip that pays."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.supply import (
+    CARRIERS,
+    CarrierKind,
+    Fleet,
+    Heap,
+    Job,
+    Walk,
+    in_order,
+    measured_volume,
+    move,
+    second_tip,
+)
+from ulmatic.core.supply.carriers import fitting
+from ulmatic.core.supply.haul import FORK, SCOOP, SPREAD
+from ulmatic.core.supply.heap import tip_plan
+from ulmatic.core.supply.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed
+
+ALL = tuple(CarrierKind)
+
+
+def test_a_carrier_wider_than_the_way_is_no_use():
+    assert [one.kind for one in fitting(ALL, 0.66)] == ["bin"]
+    assert [one.kind for one in fitting(ALL, 1.2)] == ["barrow", "bin", "cart"]
+    assert len(fitting(ALL, None)) == 4, "what is not known forbids nothing"
+    assert fitting(ALL, 0.4) == []
+
+
+def test_the_fastest_that_fits_is_taken():
+    fleet = Fleet(kinds=ALL)
+    assert fleet.best(Walk(walk_m=60, width_m=2.0), "hard").kind is CarrierKind.LOADER
+    assert fleet.best(Walk(walk_m=60, width_m=1.1), "hard").kind is CarrierKind.CART
+    assert fleet.best(Walk(walk_m=60, width_m=0.3), "hard") is None
+    walk = Walk(walk_m=40)
+    for carrier in CARRIERS.values():
+        assert fleet.minutes(fleet.best(walk, "soft"), walk, "soft") <= fleet.minutes(carrier, walk, "soft")
+
+
+def test_a_leg_worked_by_hand():
+    moved = move([Heap(key="yard", name="Yard", there_m3=9)], {"bed": 2.0}, {("yard", "bed"): Walk(walk_m=30, climb_m=1)},
+                 Fleet(barrow_m3=0.1))  # fmt: skip
+    (leg,) = moved.legs
+    assert (leg.trips, leg.walked_m, leg.carrier) == (20, 1200, "barrow")
+    assert leg.hours.value == pytest.approx((2 * (SCOOP.value + SPREAD.value) + 20 * (60 + 10) / 50) / 60)
+    assert leg.hours.low < leg.hours.value < leg.hours.high
+    assert moved.hours.value == leg.hours.value
+
+
+def test_the_nearer_heap_serves_until_it_is_gone():
+    heaps = [Heap(key="pile", name="Pile", there_m3=3), Heap(key="tip", name="Tip", there_m3=100)]
+    walks = {("pile", "near"): Walk(walk_m=5), ("tip", "near"): Walk(walk_m=50),
+             ("pile", "far"): Walk(walk_m=80), ("tip", "far"): Walk(walk_m=90)}  # fmt: skip
+    moved = move(heaps, {"near": 4.0, "far": 2.0}, walks, Fleet())
+    flows = {(leg.heap, leg.plot): leg.volume_m3 for leg in moved.legs}
+    assert flows == pytest.approx({("pile", "near"): 3, ("tip", "near"): 1, ("tip", "far"): 2})
+
+
+def test_a_pile_that_a_plot_does_not_take_is_left_alone():
+    heaps = [Heap(key="pile", name="Pile", there_m3=9), Heap(key="tip", name="Tip", there_m3=9)]
+    walks = {("pile", "bank"): Walk(walk_m=1), ("tip", "bank"): Walk(walk_m=99)}
+    moved = move(heaps, {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
+    assert [leg.heap for leg in moved.legs] == ["tip"]
+    none = move(heaps[:1], {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
+    assert none.legs == ()
+
+
+def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
+    (leg,) = move([Heap(key="tip", name="Tip", there_m3=9)], {"yard": 1.0}, {("tip", "yard"): Walk(width_m=0.4)},
+                  Fleet(kinds=ALL)).legs  # fmt: skip
+    assert leg.carrier is None
+    assert leg.trips == 10
+
+
+def test_filling_from_grass_takes_the_fork():
+    def hours(surface):
+        heap = Heap(key="tip", name="Tip", surface=surface, there_m3=9)
+        return move([heap], {"bed": 6.0}, {("tip", "bed"): Walk(walk_m=20)}, Fleet()).hours.value
+
+    assert hours("soft") - hours("hard") == pytest.approx(6 * (FORK.value - SCOOP.value) / 60)
+
+
+@given(
+    st.dictionaries(st.sampled_from("abcdef"), st.floats(0.1, 9), min_size=1), st.lists(st.floats(1, 90), min_size=12)
+)
+def test_every_plot_gets_what_it_wants_where_there_is_enough(wanted, metres):
+    heaps = [Heap(key="north", name="N", there_m3=60), Heap(key="south", name="S", there_m3=60)]
+    pairs = [(heap.key, plot) for heap in heaps for plot in "abcdef"]
+    walks = {pair: Walk(walk_m=length) for pair, length in zip(pairs, metres, strict=False)}
+    moved = move(heaps, wanted, walks, Fleet())
+    for plot, volume in wanted.items():
+        assert sum(leg.volume_m3 for leg in moved.legs if leg.plot == plot) == pytest.approx(volume)
+
+
+def square(x, y, side=4.0):
+    return (((x, y), (x + side, y), (x + side, y + side), (x, y + side)),)
+
+
+def test_farthest_first():
+    turns = in_order([Job(plot="near", walk_m=5), Job(plot="far", walk_m=50), Job(plot="middle", walk_m=20)])
+    assert [turn.plot for turn in turns] == ["far", "middle", "near"]
+
+
+def test_a_path_waits_until_nobody_has_to_walk_over_it():
+    # The path is itself the farthest, but the walk to the bed leads over it.
+    path = Job(plot="path", walk_m=60, walk=((0, 0), (10, 0)), outline=square(10, -2, 20))
+    bed = Job(plot="bed", walk_m=40, walk=((0, 0), (40, 0)), outline=square(38, -2))
+    turns = in_order([path, bed])
+    assert [turn.plot for turn in turns] == ["bed", "path"]
+    assert turns[0].before == ("path",)
+    assert all(turn.over == () for turn in turns)
+
+
+def test_where_each_waits_for_the_other_boards_are_laid():
+    one = Job(plot="one", walk_m=30, walk=((0, 0), (30, 0)), outline=square(8, -2))
+    other = Job(plot="other", walk_m=20, walk=((0, 0), (10, 0)), outline=square(20, -2))
+    turns = in_order([one, other])
+    assert [turn.plot for turn in turns] == ["one", "other"]
+    assert turns[1].over == ("one",)
+
+
+def test_passing_by_an_edge_is_no_crossing():
+    by = Job(plot="by", walk_m=30, walk=((0, 0), (30, 0)), outline=square(28, -2))
+    beside = Job(plot="beside", walk_m=40, walk=((0, 9), (1, 9)), outline=square(8, 0))
+    assert [turn.plot for turn in in_order([by, beside])] == ["beside", "by"]
+
+
+@given(st.lists(st.tuples(st.floats(1, 99), st.floats(-40, 40), st.floats(-40, 40)), min_size=1, max_size=9))
+def test_every_plot_has_one_turn(plots):
+    jobs = [Job(plot=at, walk_m=walk, walk=((0, 0), (x, y)), outline=square(x - 2, y - 2))
+            for at, (walk, x, y) in enumerate(plots)]  # fmt: skip
+    turns = in_order(jobs)
+    assert sorted(turn.plot for turn in turns) == list(range(len(plots)))
+    assert not set(turns[-1].before), "the last one crosses nothing that is still to be laid"
+
+
+def test_a_second_tip_is_suggested_where_it_pays():
+    heaps, wanted = [Heap(key="gate", name="Gate", there_m3=99)], {"far": 20.0, "near": 5.0}
+    walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
+    spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
+    found = second_tip(heaps, wanted, walks, spots, Fleet())
+    assert found.place == "back lane"
+    # 200 trips, each 2 × 185 m shorter at 50 m a minute.
+    assert found.saves_h == pytest.approx(200 * 370 / 50 / 60)
+    assert second_tip(heaps, {"near": 5.0}, walks, spots, Fleet()) is None
+    assert second_tip(heaps, wanted, walks, {}, Fleet()) is None
+
+
+def test_a_heap_keeps_its_distance_from_a_wall():
+    plan = tip_plan("Yard", 6, 8, 5, to_wall_m=0.2)
+    assert plan.wall_m == pytest.approx(0.2 + (5 - plan.heap.width_m) / 2)
+    assert plan.clear is (plan.wall_m >= 1)
+    assert tip_plan("Yard", 6, 8, 5, to_wall_m=2).clear
+    assert tip_plan("Yard", 6, 8, 5, to_wall_m=None).clear is None
+    assert not tip_plan("Verge", 40, 3, 3, None).fits
+
+
+def test_what_came_is_measured_by_tape_barrows_weight_or_word():
+    chips = CATALOGUE["arborist_leafy"]
+    cone = measured_volume(MeasuredHeap(width_m=4, height_m=1.5), chips)
+    assert cone.value == pytest.approx(3.141592653589793 * 4 * 1.5 / 3)
+    ridge = measured_volume(MeasuredHeap(width_m=4, height_m=1.5, ridge_m=2), chips)
+    assert ridge.value - cone.value == pytest.approx(4 * 1.5 / 2 * 2)
+    assert measured_volume(CountedBarrows(barrows=30, barrow_m3=0.1), chips).value == pytest.approx(3)
+    weighed = measured_volume(Weighed(mass_kg=1000), chips)
+    assert weighed.value == pytest.approx(1000 / (180 / 0.55))
+    assert weighed.low < weighed.value < weighed.high
+    assert measured_volume(Stated(volume_m3=5), chips).value == 5

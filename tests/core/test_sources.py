@@ -1,0 +1,166 @@
+"""Kinds of suppliers: what can be counted on, what binds, and amounts of money as people type them."""
+
+import math
+from datetime import date
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import TypeAdapter, ValidationError
+
+from ulmatic.core.materials import material_of
+from ulmatic.core.supply import Need, Purchase, amount, choose, months_ahead, tell_apart
+from ulmatic.core.supply.choice import Choice
+from ulmatic.core.supply.sources import (
+    ALL_YEAR,
+    COUNTED_ON,
+    Arborist,
+    Bags,
+    Chipper,
+    Merchant,
+    Own,
+    Yard,
+    counted_on,
+)
+from ulmatic.core.units import Money, MoneyPerVolume, UnitSystem, bare_numbers_in
+
+CREW = {"material": "arborist_leafy", "least_m3": 7, "likely_m3": 10, "most_m3": 13}
+
+
+def at_least(k: int, n: int, p: float) -> float:
+    """P(k or more of n) by counting."""
+    return math.fsum(math.comb(n, i) * p**i * (1 - p) ** (n - i) for i in range(k, n + 1))
+
+
+@given(st.integers(1, 12), st.floats(0.01, 0.99))
+def test_loads_that_are_counted_on_come_with_that_certainty_and_one_more_would_not(months, chance):
+    sure = counted_on(months, chance)
+    assert 0 <= sure <= months
+    assert at_least(sure, months, chance) >= COUNTED_ON - 1e-9
+    if sure < months:
+        assert at_least(sure + 1, months, chance) < COUNTED_ON + 1e-9
+
+
+def test_a_crew_that_always_or_never_comes():
+    assert counted_on(6, 1.0) == 6
+    assert counted_on(6, 0.0) == counted_on(0, 0.5) == 0
+
+
+def test_a_crew_counts_by_the_mean_of_its_loads_and_in_its_months():
+    source = Arborist(**CREW, chance=0.5, months=(11, 12, 1)).offer("crew", (11, 12, 1, 2), 300)
+    assert source.load_m3 == pytest.approx(10)
+    assert source.loads_at_most == counted_on(3, 0.5)
+    assert [month + 1 for month, loads in enumerate(source.arrivals) if loads] == [1, 11, 12]
+    assert source.heap_m3 == 13, "the tip must take the largest load"
+
+
+def test_payload_binds_before_the_trailer_is_full():
+    yard = Yard(material="compost", trailer_m3=2, payload_kg=500, per_m3=10, per_trip=5)
+    light, heavy = (yard.offer("yard", ALL_YEAR, density) for density in (200, 500))
+    assert (light.holds_m3, heavy.holds_m3) == (2, 1)
+    best = choose([Need(volume_m3=3.5, accepts=frozenset(["compost"]))], [heavy]).choices[0]
+    assert best.purchases[0].loads == 4
+    assert best.cost == pytest.approx(3.5 * 10 + 4 * 5)
+
+
+def test_a_chipper_is_hired_by_the_day_as_long_as_there_is_brush():
+    source = Chipper(material="ramial", day_m3=8, brush_m3=20, per_day=150).offer("hire", ALL_YEAR, 300)
+    assert (source.loads_at_most, source.load_m3 * source.loads_at_most) == (3, pytest.approx(20))
+    one = Chipper(material="ramial", day_m3=8, brush_m3=5, per_day=150).offer("hire", ALL_YEAR, 300)
+    assert (one.loads_at_most, one.load_m3) == (1, 5)
+
+
+def test_own_prunings_come_once_and_cost_nothing():
+    source = Own(material="ramial", year_m3=3, months=(1, 2)).offer("own", ALL_YEAR, 300)
+    best = choose([Need(volume_m3=2, accepts=frozenset(["ramial"]))], [source]).choices[0]
+    assert (best.cost, best.volume_m3) == (0, pytest.approx(2))
+    assert choose([Need(volume_m3=4, accepts=frozenset(["ramial"]))], [source]).nearest.short_m3 == pytest.approx(1)
+
+
+@pytest.mark.parametrize(
+    ("kind", "entry", "field"),
+    [
+        (Arborist, CREW | {"least_m3": 11}, "least_m3"),
+        (Arborist, CREW | {"most_m3": 9}, "most_m3"),
+        (Merchant, {"material": "x", "truck_m3": 5, "minimum_m3": 6, "per_m3": 1}, "minimum_m3"),
+        (Bags, {"material": "x", "bag_m3": 0, "per_bag": 1}, "bag_m3"),
+        (Bags, {"material": "x", "bag_m3": 1, "per_bag": -1}, "per_bag"),
+        (Own, {"material": "x", "year_m3": 1, "months": []}, "months"),
+        (Own, {"material": "x", "year_m3": 1, "months": [13]}, "months"),
+    ],
+)
+def test_terms_that_make_no_sense_are_refused_at_their_field(kind, entry, field):
+    with pytest.raises(ValidationError) as caught:
+        kind(**entry)
+    error = caught.value.errors()[0]
+    assert field in (*error["loc"], error.get("ctx", {}).get("field"))
+
+
+def test_months_ahead_start_now_and_end_with_the_date_wanted():
+    assert months_ahead(date(2026, 11, 25), date(2027, 2, 1)) == (11, 12, 1, 2)
+    assert months_ahead(date(2026, 11, 25), date(2026, 11, 26)) == (11,)
+    assert months_ahead(date(2026, 11, 25), date(2026, 10, 1)) == ()
+    assert len(months_ahead(date(2026, 11, 25), None)) == len(months_ahead(date(2026, 1, 1), date(2029, 1, 1))) == 12
+
+
+money, per_volume = TypeAdapter(Money), TypeAdapter(MoneyPerVolume)
+
+
+@pytest.mark.parametrize(
+    ("typed", "amount"),
+    [
+        ("40", 40), ("12.50", 12.5), ("12,50", 12.5), ("1,250", 1250), ("1.250,50", 1250.5), ("$3.50", 3.5),
+        ("€ 28", 28), ("28 EUR", 28), ("1 250", 1250), ("0", 0), ("0.125", 0.125), (7, 7),
+    ],
+)  # fmt: skip
+def test_money_is_read_as_people_type_it(typed, amount):
+    assert money.validate_python(typed) == pytest.approx(amount)
+
+
+@pytest.mark.parametrize("typed", ["", "much", "-3", "1.2.3", "1e5", "12 apples", "99999999999"])
+def test_what_is_no_money_gets_a_sentence(typed):
+    with pytest.raises(ValidationError):
+        money.validate_python(typed)
+
+
+def test_a_price_is_for_a_cubic_metre_or_a_yard():
+    assert per_volume.validate_python("28 / m3") == 28
+    assert per_volume.validate_python("35 per yard") == pytest.approx(35 / 0.764554857984)
+    with bare_numbers_in(UnitSystem.US):
+        assert per_volume.validate_python("35") == pytest.approx(35 / 0.764554857984)
+
+
+def choice(cost, over=0.0, enough=1.0, **volumes):
+    bought = [Purchase(source=key, loads=loads, volume_m3=volume, cost=0) for key, (loads, volume) in volumes.items()]
+    return Choice(purchases=tuple(bought), cost=cost, volume_m3=0, left_over_m3=over, enough=enough)
+
+
+def test_choices_are_told_apart_in_words():
+    names = {"crew": ("Two Saws", "arborist"), "bulk": ("Quarry", "merchant"), "pile": ("What lies here", "pile")}
+    best = choice(20, 1.0, crew=(2, 20.0), pile=(1, 3.0))
+    other = choice(140.5, 0.2, 0.6, crew=(1, 10.0), bulk=(1, 7.5), pile=(1, 2.0))
+    assert tell_apart(best, other, names) == (
+        "1 load fewer from Two Saws and {7.5 m3} more from Quarry: it costs {120.50 money} more, "
+        "and leaves {0.8 m3} less over; it is 60 % sure to be enough."
+    )
+    assert tell_apart(best, choice(20, 1.0, crew=(2, 20.0)), names) == "The same amounts: it costs the same."
+
+
+def test_amounts_are_said_by_kind():
+    bought = Purchase(source="x", loads=2, volume_m3=7.5, cost=0)
+    assert amount(bought, "yard") == "{7.5 m3} in 2 trips"
+    assert amount(bought, "arborist") == "2 loads"
+    assert amount(bought, "own") == "{7.5 m3}"
+    assert amount(bought.model_copy(update={"loads": 1}), "chipper") == "1 day"
+
+
+@pytest.mark.parametrize(
+    ("species", "month", "key"),
+    [
+        (["Lime", "Maple"], 7, "arborist_leafy"), (["lime"], 12, "arborist_bare"), (["Scots pine"], 7, "conifer_needles"),
+        (["pine", "spruce", "ash"], 1, "conifer_needles"), (["pine", "ash"], 1, "arborist_bare"),
+        (["ash", "black walnut"], 6, "walnut"), (["blue gum"], 6, "eucalyptus"), ([], 3, "arborist_bare"),
+    ],
+)  # fmt: skip
+def test_species_tell_what_the_chips_are(species, month, key):
+    assert material_of(species, month) == key
