@@ -196,6 +196,22 @@ def test_a_supplier_is_changed_deleted_and_taken_back(owner):
     assert [one["name"] for one in owner.client.get(address).json()] == ["Quarry Road"]
 
 
+def test_a_crew_that_cannot_be_counted_on_covers_nothing_and_says_so(owner):
+    owner.add_plot()
+    owner.add_supplier(name="Seldom", source=CREW | {"chance": "5 %"})
+    plan = owner.reads("plan")
+    assert plan["choices"] == []
+    assert plan["binding"] == (
+        "Nobody can be counted on. Seldom: It comes too seldom to be counted on; take what is offered."
+    )
+    assert plan["plots"][0]["short_m3"] == pytest.approx(plan["needs_m3"])
+    assert plan["nearest"]["short_m3"] == pytest.approx(plan["needs_m3"])
+    assert plan["uncovered"] == []
+    assert plan["one_more"]["whole"] == ["Rose bed"]
+    owner.receives("9 m3")
+    assert owner.reads("plan")["binding"] is None, "what lies here is enough"
+
+
 def test_an_empty_site_has_nothing_to_order_and_nothing_to_move(owner):
     plan = owner.reads("plan")
     assert (plan["needs_m3"], plan["binding"], plan["plots"]) == (0, None, [])

@@ -31,15 +31,15 @@ expect.set_options(timeout=15_000)
 
 
 def serve(url: str) -> Iterator[str]:
-    port = free_port()
-    process = subprocess.Popen(
-        [sys.executable, "-m", "ulmatic", "serve", "--port", str(port)],
-        env={
-            **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
-            "ULMATIC_ATTEMPTS": "1000 per minute",
-        },
-        stderr=subprocess.DEVNULL,
-    )  # fmt: skip
+    port, chips = free_port(), free_port()
+    environment = {
+        **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
+        "ULMATIC_ATTEMPTS": "1000 per minute", "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
+    }  # fmt: skip
+    processes = [
+        subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)
+        for words in (["serve", "--port", str(port)], ["stand-in-chips", "--port", str(chips), "--trouble", "0.2"])
+    ]
     address = f"http://127.0.0.1:{port}"
     for _ in range(150):
         try:
@@ -48,8 +48,9 @@ def serve(url: str) -> Iterator[str]:
         except URLError:
             time.sleep(0.1)
     yield address
-    process.terminate()
-    process.wait()
+    for process in processes:
+        process.terminate()
+        process.wait()
 
 
 @pytest.fixture(scope="session")

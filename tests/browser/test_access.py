@@ -43,6 +43,33 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 @pytest.mark.parametrize("width", [1280, 390])
+def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
+    for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
+        step_into_demo(page, address, "Quillet Holm")
+        site = page.url
+        for path, ready in {
+            f"{site}/supply/order": "choice",
+            f"{site}/supply/offers": "offers",
+            f"{site}/supply/piles": "piles",
+            f"{site}/supply/moving": "turns",
+            f"{site}/supply/quote": "quote",
+            f"{site.split('/sites')[0]}/suppliers": "suppliers",
+        }.items():
+            page.goto(path)
+            expect(page.get_by_test_id(ready)).to_be_attached()
+            page.wait_for_load_state("networkidle")
+            assert findings(page) == [], path
+        page.goto(f"{site}/supply/piles")
+        page.get_by_role("button", name="A load came").click()
+        expect(page.get_by_role("form", name="Receive a load")).to_be_visible()
+        assert findings(page) == []
+        page.goto(f"{site.split('/sites')[0]}/suppliers/new")
+        expect(page.get_by_role("heading", name="New supplier")).to_be_visible()
+        assert findings(page) == []
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("width", [1280, 390])
 def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")

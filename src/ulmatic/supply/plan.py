@@ -192,9 +192,20 @@ class Planning:
         tips = [one.landmark for one in self.has.landmarks if isinstance(one.landmark, Tip)]
         return max((holds(tip.length_m, tip.width_m) for tip in tips), default=None)
 
-    def uncovered(self) -> list[Uncovered]:
-        """Return what plots want and nobody brings, beside mulch that has others to choose from."""
-        brought = {one.source.material for one in self.offered.values() if one.unfit is None}
+    def blocked(self) -> tuple[float, str] | None:
+        """Return the m³ that only such suppliers bring as are not reckoned with, and why; None where there are none."""
+        fit = {one.source.material for one in self.offered.values() if one.unfit is None}
+        wants = [one for one in self.wants if not one.accepts & fit]
+        asked = {material for one in wants for material in one.accepts}
+        reasons = [f"{one.name}: {one.unfit}" for one in self.offered.values() if one.source.material in asked]
+        stuck = [one for one in wants if one.accepts & {other.source.material for other in self.offered.values()}]
+        if not stuck or not reasons:
+            return None
+        return sum(one.needs_m3 for one in stuck), f"Nobody can be counted on. {' '.join(reasons)}"
+
+    def uncovered(self, *, reckoned_with: bool = True) -> list[Uncovered]:
+        """Return what plots want and nobody brings; with `reckoned_with` nobody who is reckoned with."""
+        brought = {one.source.material for one in self.offered.values() if one.unfit is None or not reckoned_with}
         lacking: dict[str, dict[UUID, float]] = {}
         for want in self.wants:
             if not want.accepts & brought:
@@ -260,6 +271,12 @@ def plan_sheet(scope: Scope, site_id: UUID) -> PlanSheet:
     plan = planning(scope, site_id)
     chosen, names = plan.chosen, _names(plan)
     choices = [_with_all_over(plan, one) for one in chosen.choices]
+    nearest = _with_all_over(plan, chosen.nearest) if chosen.nearest else None
+    blocked, binding = plan.blocked(), chosen.binding
+    if blocked:
+        nearest, binding = nearest or (choices[0] if choices else None), blocked[1]
+        nearest = nearest and nearest.model_copy(update={"short_m3": nearest.short_m3 + blocked[0]})
+        choices = []
     best = choices[0] if choices else None
     allocation = allocate(plan.wants, plan.with_choice())
     needs = sum(one.needs_m3 for one in plan.wants) + sum(sum(plots.values()) for plots in plan.beneath.values())
@@ -276,12 +293,12 @@ def plan_sheet(scope: Scope, site_id: UUID) -> PlanSheet:
             _choice_out(plan, one, None if one is best or best is None else tell_apart(best, one, names))
             for one in choices
         ],
-        binding=chosen.binding,
-        nearest=_choice_out(plan, _with_all_over(plan, chosen.nearest), None) if chosen.nearest else None,
+        binding=binding,
+        nearest=_choice_out(plan, nearest, None) if nearest else None,
         plots=_plots_out(plan, allocation),
         one_more=_one_more(plan),
         surplus=_surplus(plan, allocation),
-        uncovered=plan.uncovered(),
+        uncovered=plan.uncovered(reckoned_with=False),
     )
 
 

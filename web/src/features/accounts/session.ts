@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { SessionOut } from "@/api/schema.gen";
+import type { SessionOut, UnitSystem } from "@/api/schema.gen";
 
 export function useSession() {
   return useQuery({
@@ -44,6 +44,24 @@ export function useSignOut() {
       cache.clear();
     },
   });
+}
+
+/** The units to type and read in where no site says: the reader's own choice, else those of the first site. */
+export function useWorkspaceUnits(): UnitSystem {
+  const { workspaceId = "" } = useParams();
+  const { data: session } = useSession();
+  const own = session?.user?.units;
+  const { data: sites } = useQuery({
+    queryKey: ["sites", workspaceId],
+    queryFn: () =>
+      result(
+        api.GET("/api/v1/workspaces/{workspace_id}/sites", {
+          params: { path: { workspace_id: workspaceId } },
+        }),
+      ),
+    enabled: workspaceId !== "" && !own,
+  });
+  return own ?? sites?.[0]?.site.units ?? "metric";
 }
 
 /** What the signed-in member may do in the workspace of this address. */

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { Findings } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
 import { TextField } from "@/ui/Field";
 import { inUnits } from "@/ui/format";
@@ -15,8 +15,7 @@ import { Swatch } from "./Swatch";
 /** A nameless load on the drive: six questions, and what it most likely is. */
 export function GuessLoad() {
   const { workspaceId = "" } = useParams();
-  const { data: session } = useSession();
-  const units = session?.user?.units ?? "metric";
+  const units = useWorkspaceUnits();
   const may = useMay();
   const navigate = useNavigate();
   const { add } = useOwnMaterials(workspaceId);

@@ -3,7 +3,7 @@ import { Plus, X } from "lucide-react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { HeapEntry } from "@/api/schema.gen";
-import { useSession } from "@/features/accounts/session";
+import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
@@ -36,8 +36,7 @@ const START: Texts = {
 /** A compost heap: carbon to nitrogen and moisture of what goes in, and how much of something is missing. */
 export function Heap() {
   const { workspaceId = "" } = useParams();
-  const { data: session } = useSession();
-  const units = session?.user?.units ?? "metric";
+  const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
   const draft = useDraft<Texts>(`${workspaceId}.heap`, START);
   const texts = draft.value;

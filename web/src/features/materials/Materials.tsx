@@ -2,7 +2,7 @@ import { Copy, Search } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { MaterialOut } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
@@ -24,8 +24,8 @@ export const HAZARDS: Record<string, string> = {
 /** The shelf: own materials and the catalogue, with one opened. */
 export function Materials() {
   const { workspaceId = "", materialKey } = useParams();
-  const { data: session } = useSession();
   const may = useMay();
+  const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
   const [sought, seek] = useState("");
   if (materials.isPending) return <Loading what="the materials" />;
@@ -37,7 +37,7 @@ export function Materials() {
   );
   const home = `/w/${workspaceId}/materials`;
   return (
-    <Units value={session?.user?.units ?? "metric"}>
+    <Units value={units}>
       <div className="grid h-full lg:grid-cols-[minmax(0,1fr)_25rem]">
         <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
           <div className="mb-3 flex flex-wrap items-center gap-2">

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
 import { shown } from "@/ui/format";
@@ -86,8 +86,7 @@ function Form({
   workspaceId: string;
 }) {
   const [asked] = useSearchParams();
-  const { data: session } = useSession();
-  const units = session?.user?.units ?? "metric";
+  const units = useWorkspaceUnits();
   const may = useMay();
   const navigate = useNavigate();
   const { add, change } = useOwnMaterials(workspaceId);

@@ -28,7 +28,7 @@ export function Months({ months, change }: { months: number[]; change?: (months:
           type="button"
           className={`btn press px-1 ${one.on ? "btn-secondary" : ""}`}
           aria-pressed={one.on}
-          aria-label={one.name}
+          title={one.name}
           onClick={() =>
             change(
               one.on

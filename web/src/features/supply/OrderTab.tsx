@@ -49,7 +49,7 @@ function Choices({ plan }: { plan: PlanSheet }) {
           <p>
             {shown
               ? `What can be had is below; it leaves ${volume(shown.short_m3, units)} uncovered.`
-              : "Write down who could bring chips, with their terms."}{" "}
+              : "Write down who could bring chips, with their terms; what is offered can be taken as it comes."}{" "}
             <Link className="link" to={`/w/${workspaceId}/suppliers`}>
               Suppliers
             </Link>
@@ -63,7 +63,11 @@ function Choices({ plan }: { plan: PlanSheet }) {
               {at > 0 ? "Instead, order" : plan.binding ? "Most that can be had" : "Order"}
             </h2>
             {bought.length === 0 ? (
-              <p className="display text-3xl">Nothing: what lies here and is coming is enough.</p>
+              <p className="display text-3xl">
+                {plan.binding
+                  ? "Nothing that can be counted on."
+                  : "Nothing: what lies here and is coming is enough."}
+              </p>
             ) : (
               <ul className="mt-1 space-y-1.5">
                 {bought.map((one) => (

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { SupplierOut, UnitSystem } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useMaterials } from "@/features/materials/materials";
 import { useDraft } from "@/ui/draft";
@@ -26,12 +26,11 @@ import { useSupplierChanges, useSuppliers } from "./supply";
 export function Suppliers() {
   const { workspaceId = "", supplierId } = useParams();
   const may = useMay();
-  const { data: session } = useSession();
+  const units = useWorkspaceUnits();
   const suppliers = useSuppliers(workspaceId);
   const { data: materials } = useMaterials(workspaceId);
   if (suppliers.isPending) return <Loading what="your suppliers" />;
   if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
-  const units = session?.user?.units ?? "metric";
   const chosen = suppliers.data.find((one) => one.id === supplierId);
   const open = supplierId === "new" || chosen !== undefined;
   const named = (key: string) => materials?.find((one) => one.material.key === key)?.material.name ?? key;
@@ -82,7 +81,7 @@ export function Suppliers() {
         className={`min-h-0 flex-col border-base-300 bg-base-100 lg:border-l ${open ? "flex" : "hidden lg:flex"}`}
       >
         {open ? (
-          <SupplierForm key={supplierId} kept={chosen} units={units} edit={may.edit} />
+          <SupplierForm key={`${supplierId}.${units}`} kept={chosen} units={units} edit={may.edit} />
         ) : (
           <p className="p-6 text-base-content/75">
             Choose a supplier to see or change its terms. Prices are in its own currency; a site reckons with

@@ -1,0 +1,187 @@
+"""Supply in the browser: the landscaper's quote, the orchardist short of loads, the gardener's surprise load."""
+
+import io
+import re
+
+import pypdf
+from playwright.sync_api import Page, expect
+
+from tests.app.test_stock import picture
+from tests.browser.conftest import make_site, sign_up, step_into_demo
+from tests.browser.test_survey import new_plot
+
+
+def add_plot(page: Page, name: str, measures: str, use: str = "perennials") -> None:
+    new_plot(page, name, "rectangle")
+    page.get_by_label("Used for").select_option(use)
+    page.get_by_label("Length").fill(measures)
+    expect(page.get_by_test_id("plot-volume")).to_be_visible()
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
+
+
+def add_supplier(page: Page, name: str, kind: str, **fields: str) -> None:
+    page.get_by_role("link", name="Suppliers").first.click()
+    page.get_by_role("link", name="Supplier", exact=True).click()
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Kind").select_option(kind)
+    for label, value in fields.items():
+        page.get_by_label(label.replace("_", " ")).fill(value)
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_test_id("suppliers")).to_contain_text(name)
+
+
+def open_supply(page: Page, site: str, part: str) -> None:
+    page.get_by_role("link", name="Sites", exact=True).click()
+    page.get_by_role("link", name=re.compile(site)).click()
+    page.get_by_role("link", name="Supply").click()
+    if part != "What to order":
+        page.get_by_role("link", name=part).click()
+
+
+def test_the_landscapers_quote(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Vicarage", units="us", load="12 cu yd")
+    add_plot(page, "Long border", "40' x 9'")
+    page.get_by_role("link", name="Plot", exact=True).click()
+    add_plot(page, "Entrance", "20' x 6'")
+    add_supplier(page, "Quarry Lane", "merchant", Price="34", Each_delivery="75", Currency="usd")
+    open_supply(page, "Vicarage", "What to order")
+    choice = page.get_by_test_id("choice")
+    expect(choice).to_contain_text("in 1 delivery")
+    expect(choice).to_contain_text("from Quarry Lane")
+    # 480 sq ft at 3 in, settled 22 %, 10 % spare: 6.27 yd³; 34 a yard and 75 for the delivery
+    expect(page.get_by_test_id("cost")).to_contain_text("288.1")
+    page.get_by_label("An hour of one").fill("38")
+    page.get_by_label("Tax").fill("140 %")
+    page.get_by_role("button", name="Save and choose again").click()
+    expect(page.get_by_text("140 % is more than can be planned here")).to_be_visible()
+    expect(page.get_by_label("An hour of one")).to_have_value("38")
+    page.get_by_label("Tax").fill("6.5 %")
+    page.get_by_role("button", name="Save and choose again").click()
+    expect(page.get_by_role("button", name="Save and choose again")).to_be_disabled()
+    page.get_by_role("link", name="Quote").click()
+    quote = page.get_by_test_id("quote")
+    expect(quote).to_contain_text("Tax, 6.5 %")
+    expect(quote).to_contain_text("6.3 yd³ at US$34.00")
+    expect(quote.get_by_role("row", name=re.compile("Long border"))).to_contain_text("360 sq ft")
+    total = page.get_by_test_id("quote-total").inner_text()
+    page.get_by_role("button", name="Keep this quote").click()
+    expect(page.get_by_text("This is needed.")).to_be_visible()
+    page.get_by_label("Client").fill("The vicar")
+    page.get_by_role("button", name="Keep this quote").click()
+    kept = page.get_by_test_id("kept")
+    expect(kept).to_contain_text("Quote 1, The vicar")
+    expect(kept).to_contain_text(total)
+    with page.expect_download() as download:
+        kept.get_by_role("link", name="PDF").click()
+    text = pypdf.PdfReader(io.BytesIO(download.value.path().read_bytes())).pages[0].extract_text()
+    assert "The vicar" in text
+    assert total.removeprefix("US$") in text
+
+
+def test_the_orchardist_is_two_loads_short(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Orchard", load="10 m3")
+    for index, (name, measures) in enumerate(
+        [("Old row", "40 x 6 m"), ("Middle row", "40 x 3 m"), ("Young row", "20 x 2 m")]
+    ):
+        if index:
+            page.get_by_role("link", name="Plot", exact=True).click()
+        add_plot(page, name, measures)
+    add_supplier(page, "Two Saws", "arborist", Chance_in_a_month="14 %")
+    open_supply(page, "Orchard", "What to order")
+    expect(page.get_by_test_id("binding")).to_contain_text("Too few loads can be counted on")
+    coverage = page.get_by_test_id("coverage")
+    expect(coverage).to_contain_text("2 plots get too little")
+    # One load of 9.67 m³ is counted on: the young row whole, the rest in part to the old row, as it comes first.
+    expect(coverage.get_by_role("listitem").filter(has_text="Middle row")).to_contain_text("short 12.7 m³")
+    expect(coverage.get_by_role("listitem").filter(has_text="Young row")).not_to_contain_text("short")
+    expect(page.get_by_test_id("one-more")).to_contain_text("Middle row whole")
+    page.get_by_label("Priority of Middle row").select_option("first")
+    expect(coverage.get_by_role("listitem").first).to_contain_text("Middle row")
+    expect(page.get_by_test_id("one-more")).to_contain_text("Middle row whole")
+    page.get_by_label("Priority of Old row").select_option("can wait")
+    expect(coverage).to_contain_text("nothing goes to Old row")
+    add_supplier(page, "Copse", "merchant", Price="40", Each_delivery="50")
+    open_supply(page, "Orchard", "What to order")
+    expect(page.get_by_test_id("binding")).to_have_count(0)
+    expect(coverage).to_contain_text("All of it is covered.")
+    expect(page.get_by_test_id("alternatives")).to_contain_text("1 load fewer from Two Saws")
+    cheapest = page.get_by_test_id("cost").inner_text()
+    page.get_by_test_id("alternatives").get_by_role("button", name="Show", exact=True).first.click()
+    expect(page.get_by_test_id("cost")).not_to_have_text(cheapest)
+
+
+def test_the_gardener_has_a_surprise_load_on_the_drive(phone: Page, address):
+    page = phone
+    sign_up(page, address)
+    make_site(page, "Back garden", load="5 m3")
+    add_plot(page, "Roses", "6 x 2 m")
+    page.get_by_role("link", name="Back garden").click()
+    page.get_by_role("link", name="Supply").click()
+    page.get_by_role("link", name="Piles and loads").click()
+    expect(page.get_by_test_id("piles")).to_contain_text("Nothing lies here")
+    page.get_by_role("button", name="A load came").click()
+    page.get_by_label("Width at the foot").fill("3 m")
+    page.get_by_label("Height").fill("wide")
+    expect(page.get_by_text("“wide” is not a length")).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name="A load came").click()
+    expect(page.get_by_label("Width at the foot")).to_have_value("3 m"), "what was typed is still there"
+    page.get_by_label("Height").fill("1.2 m")
+    receipt = page.get_by_test_id("receipt")
+    expect(receipt).to_contain_text("2.83 m³")
+    expect(receipt).to_contain_text("Roses whole")
+    expect(receipt).to_contain_text("1.56 m³ is over")
+    page.get_by_role("button", name="Receive it").click()
+    expect(page.get_by_test_id("piles")).to_contain_text("2.83 m³ lies here")
+    page.get_by_role("button", name="Lay on a plot").click()
+    page.get_by_role("button", name="by barrows").click()
+    page.get_by_label("Barrows", exact=True).fill("400")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_text("Only 2.83 m³ lie on “Heap” now")).to_be_visible()
+    page.get_by_label("Barrows", exact=True).fill("13")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_test_id("piles")).to_contain_text("1.53 m³ lies here")
+    expect(page.get_by_test_id("loads")).to_contain_text("1.3 m³ on Roses")
+    photo = {"name": "heap.jpg", "mimeType": "image/jpeg", "buffer": picture()}
+    page.locator("input[type=file]").set_input_files([photo])
+    page.get_by_role("button", name="Show the photograph").click()
+    expect(page.get_by_role("img", name="The load “A load”")).to_be_visible()
+    page.get_by_test_id("books").get_by_role("button", name="Take back").click()
+    expect(page.get_by_test_id("piles")).to_contain_text("2.83 m³ lies here")
+
+
+def test_an_offer_is_taken_and_comes(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Supply").click()
+    page.get_by_role("link", name="Offers").click()
+    expect(page.get_by_text("simulated", exact=True)).to_be_visible()
+    offers = page.get_by_test_id("offers").get_by_role("listitem").filter(has=page.get_by_role("button", name="Accept"))
+    expect(offers.first).to_be_visible()
+    count = offers.count()
+    expect(offers.first.get_by_test_id("effect")).to_contain_text("As ")
+    crew = offers.first.locator("strong").first.inner_text()
+    offers.first.get_by_role("button", name="Accept").click()
+    expect(page.get_by_text("taken: expected here")).to_be_visible()
+    expect(offers).to_have_count(count - 1)
+    page.get_by_role("link", name="Piles and loads").click()
+    loads = page.get_by_test_id("loads")
+    expect(loads).to_contain_text(crew)
+    before = loads.get_by_role("button", name="Does not come").count()
+    loads.get_by_role("listitem").filter(has_text=crew).first.get_by_role("button", name="Does not come").click()
+    expect(loads.get_by_role("button", name="Does not come")).to_have_count(before - 1)
+    page.get_by_role("button", name="Undo").click()
+    expect(loads.get_by_role("button", name="Does not come")).to_have_count(before)
+
+
+def test_the_order_of_laying_opens_its_working(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Supply").click()
+    page.get_by_role("link", name="Moving it").click()
+    turns = page.get_by_test_id("turns").get_by_role("listitem")
+    expect(turns.first).to_contain_text("Hazel bank")
+    expect(turns.last).to_contain_text("Cart track")
+    turns.first.get_by_role("button").first.click()
+    expect(page.get_by_role("dialog")).to_contain_text("Tipping and raking out")
