@@ -89,6 +89,24 @@ def practice(page: Page, address: str) -> None:
     page.get_by_text("Thin and often").wait_for()
 
 
+def supply(page: Page, address: str, site: str, part: str) -> None:
+    """Open a part of a site's supply."""
+    step_into_demo(page, address, site)
+    page.get_by_role("link", name="Supply").click()
+    page.get_by_role("link", name=part).click()
+    page.wait_for_load_state("networkidle")
+
+
+def surprise(page: Page, address: str) -> None:
+    """Measure a load that came."""
+    supply(page, address, "Quillet Holm", "Piles and loads")
+    page.get_by_role("button", name="A load came").click()
+    page.get_by_label("Width at the foot").fill("3.2 m")
+    page.get_by_label("Height").fill("1.4 m")
+    page.get_by_test_id("receipt").wait_for()
+    page.get_by_label("Width at the foot").scroll_into_view_if_needed()
+
+
 VIEWS: dict[str, View] = {
     "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
@@ -101,6 +119,10 @@ VIEWS: dict[str, View] = {
     "materials": (OFFICE, "light", shelf),
     "guess": (OFFICE, "light", guess),
     "practice": (OFFICE, "dark", practice),
+    "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "What to order")),
+    "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and loads")),
+    "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
+    "phone-load": (PHONE, "light", surprise),
     "phone-recipe": (PHONE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Medlar row")),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
     "phone-plot": (PHONE, "dark", lambda page, address: plot(page, address, "Quillet Holm", "Quince row")),

@@ -167,6 +167,9 @@ def essence(person, site: str) -> tuple:
 
 
 def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
+    full_site.buys(budget="900", people=3, carriers=["cart"], tax="21 %")
+    first = {"priorities": {full_site.plot_ids[0]: 1}}
+    full_site.client.put(f"{full_site.site}/priorities", json=first)
     content = full_site.client.get(f"{full_site.site}/file.json").content
     for person in (full_site, new_person()):
         made = str(uuid4())
@@ -175,6 +178,9 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
             answer = person.client.post(address, params={"site_id": made}, content=content, headers=BINARY)
             assert answer.status_code == 201, answer.text
         assert essence(person, made) == essence(full_site, full_site.site_id)
+        bought = [one.get(f"{at}/plan").json()["buying"] for one, at in (
+            (person.client, f"{person.sites}/{made}"), (full_site.client, full_site.site))]  # fmt: skip
+        assert bought[0] | {"typed": {}, "version": 0} == bought[1] | {"typed": {}, "version": 0}
     schema = full_site.client.get("/api/v1/site-archive.schema.json").json()
     assert set(schema["required"]) == {"site", "plots"}
 

@@ -8,14 +8,15 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from ulmatic.core.climate import Climate
 from ulmatic.core.materials import Material
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
+from ulmatic.core.supply import Buying
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
 
-VERSION = 2
-READ = (1, 2)
-"""Version 1 had neither climate, landmarks nor recipes."""
+VERSION = 3
+READ = (1, 2, 3)
+"""Version 1 had neither climate, landmarks nor recipes; version 2 neither priorities nor buying."""
 
 
 class ArchivedPlot(PlannedPlot):
@@ -24,6 +25,7 @@ class ArchivedPlot(PlannedPlot):
     model_config = ConfigDict(frozen=True, extra="forbid")
     typed: dict[str, Any] = Field(default_factory=dict)
     place: Place | None = None
+    priority: int = Field(default=2, ge=1, le=3)
 
 
 class ArchivedLandmark(BaseModel):
@@ -61,10 +63,11 @@ class Archive(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
-    version: Literal[1, 2] = 2
+    version: Literal[1, 2, 3] = 3
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
     landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)
+    buying: Buying | None = None
     materials: list[Material] = Field(default=[], max_length=300, description="Own materials that the site names")
 
 
@@ -85,7 +88,7 @@ def read_archive(content: bytes) -> Archive:
     if data.get("version") not in READ:
         raise FileRefused(
             f"This archive is of version {str(data.get('version'))[:10]}; "
-            f"versions {READ[0]} and {VERSION} are read here."
+            f"versions {READ[0]} to {VERSION} are read here."
         )
     try:
         storable = "\x00" not in json.dumps(data, ensure_ascii=False).encode().decode().replace("\\u0000", "\x00")

@@ -7,18 +7,16 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from ulmatic.core.materials import Stage
-from ulmatic.core.supply import CarrierKind, LoadSize, Measured, Quote, SupplierSource, TipPlan
+from ulmatic.core.supply import Buying, CarrierKind, LoadSize, Measured, Quote, SupplierSource, TipPlan
+from ulmatic.core.supply.buying import Currency, Day
 from ulmatic.core.supply.heap import Stand
 from ulmatic.core.survey import Name
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.units import Money, Share, Volume
+from ulmatic.core.units import Money, Volume
 from ulmatic.core.working import Figure
 from ulmatic.entries import Typed, TypedEntry
 
-Currency = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
-"""ISO 4217."""
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
-Day = Annotated[date, Field(ge=date(2000, 1, 1), le=date(2100, 12, 31))]
 
 
 class SupplierEntry(TypedEntry):
@@ -47,34 +45,16 @@ class SupplierOut(BaseModel):
     version: int
 
 
-class BuyingEntry(TypedEntry):
-    """How a site buys and has its work done: money, date, certainty, people, carriers, and rates for its quotes."""
+class BuyingEntry(TypedEntry, Buying):
+    """How a site buys, as typed."""
 
-    currency: Currency = "EUR"
-    wanted_by: Day | None = None
-    budget: Money | None = None
-    sure: Literal[50, 80, 95] = 50
-    people: Annotated[int, Field(ge=1, le=100)] = 1
-    carriers: Annotated[tuple[CarrierKind, ...], Field(min_length=1, max_length=4)] = (CarrierKind.BARROW,)
-    labour_per_h: Money = 0.0
-    markup: Share = 0.0
-    disposal: Money = 0.0
-    tax: Share = 0.0
+    model_config = ConfigDict(frozen=False)
 
 
-class BuyingOut(BaseModel):
+class BuyingOut(Buying):
     """The same as kept, with the version of the site it belongs to."""
 
-    currency: str
-    wanted_by: date | None
-    budget: float | None
-    sure: Literal[50, 80, 95]
-    people: int
-    carriers: tuple[CarrierKind, ...]
-    labour_per_h: float
-    markup: float
-    disposal: float
-    tax: float
+    model_config = ConfigDict(json_schema_serialization_defaults_required=True)
     typed: Typed
     version: int
 

@@ -62,15 +62,14 @@ def buying_of(site: SiteRow) -> BuyingOut:
     kept = dict(site.buying)
     typed = kept.pop("typed", {})
     units = UnitSystem(site.units)
-    usual = {"units": units, "currency": "USD" if units is UnitSystem.US else "EUR"}
-    entry = BuyingEntry.model_validate({**usual, **kept})
-    return BuyingOut(**entry.model_dump(exclude={"units"}), typed=typed, version=site.version)
+    usual = {"currency": "USD" if units is UnitSystem.US else "EUR"}
+    return BuyingOut.model_validate({**usual, **kept, "typed": typed, "version": site.version})
 
 
 def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
     """Change how a site buys."""
     row = scope.one(SiteRow, site_id, lock=True)
     next_version(row, if_match)
-    row.buying = {**entry.model_dump(mode="json"), "typed": entry.typed()}
+    row.buying = {**entry.model_dump(mode="json", exclude={"units"}), "typed": entry.typed()}
     scope.session.flush()
     return buying_of(row)

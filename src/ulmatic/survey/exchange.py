@@ -11,7 +11,7 @@ from shapely.geometry import box, mapping
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.recipe import USUAL_DEPTH
-from ulmatic.core.supply import plot_need
+from ulmatic.core.supply import Buying, plot_need
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
@@ -186,6 +186,7 @@ def archive(scope: Scope, site_id: UUID) -> bytes:
                 )
                 for out in sheet.plots
             ],
+            buying=Buying.model_validate(row.buying) if row.buying else None,
             materials=_named_materials(scope, sheet),
             landmarks=[
                 ArchivedLandmark.model_validate(one.model_dump(include=set(ArchivedLandmark.model_fields)))
@@ -229,6 +230,7 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     values = found.site.model_dump(mode="json")
     keys = _restored_materials(scope, site_id, found.materials)
     values |= {"typed": PlotEntry.texts(found.site.typed), "material": _renamed(found.site.material, keys)}
+    values["buying"] = found.buying.model_dump(mode="json") if found.buying else {}
     site = added(scope, SiteRow(id=site_id, **values))
     for number, plot in enumerate(found.plots, 1):
         plain = plot.model_dump(mode="json", exclude={"typed", "place"})

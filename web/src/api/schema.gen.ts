@@ -1764,7 +1764,7 @@ export interface components {
         };
         /**
          * BuyingEntry
-         * @description How a site buys and has its work done: money, date, certainty, people, carriers, and rates for its quotes.
+         * @description How a site buys, as typed.
          */
         BuyingEntry: {
             /** Budget */
@@ -1823,24 +1823,48 @@ export interface components {
         BuyingOut: {
             /** Budget */
             budget: number | null;
-            /** Carriers */
+            /**
+             * Carriers
+             * @default [
+             *       "barrow"
+             *     ]
+             */
             carriers: components["schemas"]["CarrierKind"][];
-            /** Currency */
+            /**
+             * Currency
+             * @default EUR
+             */
             currency: string;
-            /** Disposal */
+            /**
+             * Disposal
+             * @default 0
+             */
             disposal: number;
-            /** Labour Per H */
+            /**
+             * Labour Per H
+             * @default 0
+             */
             labour_per_h: number;
-            /** Markup */
+            /**
+             * Markup
+             * @default 0
+             */
             markup: number;
-            /** People */
+            /**
+             * People
+             * @default 1
+             */
             people: number;
             /**
              * Sure
+             * @default 50
              * @enum {integer}
              */
             sure: 50 | 80 | 95;
-            /** Tax */
+            /**
+             * Tax
+             * @default 0
+             */
             tax: number;
             /** Typed */
             typed: {
@@ -2282,7 +2306,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "money" | "money_m3" | "money_h" | "money_m2";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -3693,7 +3717,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "money" | "money_m3" | "money_h" | "money_m2";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;

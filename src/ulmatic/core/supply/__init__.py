@@ -3,6 +3,7 @@
 from ulmatic.core.supply.acceptance import accepted
 from ulmatic.core.supply.allocate import Allocation, OneMore, Want, allocate, one_more
 from ulmatic.core.supply.books import Books, Entry, EntryKind, NotThere, books_of
+from ulmatic.core.supply.buying import Buying
 from ulmatic.core.supply.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.supply.certainty import Certainty, LoadSize
 from ulmatic.core.supply.choice import Choice, Chosen, Limits, Need, Purchase, choose
@@ -32,8 +33,8 @@ from ulmatic.core.supply.wording import amount, tell_apart
 
 __all__ = [
     "BARROW", "CARRIERS", "CLEAR_OF_WALLS", "HAUL_PARAMETERS", "HIGHEST", "KIND_WORDS", "REPOSE", "SPARE", "TRODDEN",
-    "Allocation", "Books", "Bought", "Carrier", "CarrierKind", "Certainty", "Choice", "ChoiceSource", "Chosen",
-    "Entry", "EntryKind", "Fleet", "Haul", "Heap", "Job", "LayerNeed", "Leg", "Limits", "LoadSize", "MaterialNeed",
+    "Allocation", "Books", "Bought", "Buying", "Carrier", "CarrierKind", "Certainty", "Choice", "ChoiceSource",
+    "Chosen", "Entry", "EntryKind", "Fleet", "Haul", "Heap", "Job", "LayerNeed", "Leg", "Limits", "LoadSize", "MaterialNeed",
     "Measured", "Moving", "Need", "NotThere", "OneMore", "Order", "PlotNeed", "PlotShare", "Purchase", "Quote",
     "Rates", "SecondTip", "SiteHaul", "SiteNeed", "Stand", "SupplierSource", "Terms", "TipPlan", "Turn", "Walk",
     "Want", "accepted", "allocate", "amount", "barrow_trips", "books_of", "choose", "haul", "holds", "in_order",

@@ -17,49 +17,51 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
   if (months.every((one) => one.loads === 0)) return null;
   const said = months.filter((one) => one.loads > 0).map((one) => `${one.loads} in ${one.name}`);
   return (
-    <svg
-      viewBox={`0 0 ${12 * STEP} ${HIGH}`}
-      className="w-full max-w-2xl"
-      role="img"
-      aria-label={`When it comes, at the earliest: ${said.join(", ")}`}
-    >
-      <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
-      {months.map((one, index) => (
-        <g key={one.month} transform={`translate(${index * STEP} 0)`}>
-          {Array.from({ length: Math.min(one.loads, 3) }, (_, at) => (
-            <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: alike heaps beside each other
-              key={at}
-              d={`M${6 + at * 11} ${HIGH - 23} l13 -17 q3 -3 6 0 l13 17 z`}
-              fill="var(--chip-2)"
-              stroke="var(--soil-line)"
-              strokeWidth={1.2}
-            />
-          ))}
-          {one.loads > 0 ? (
+    <div className="overflow-x-auto">
+      <svg
+        viewBox={`0 0 ${12 * STEP} ${HIGH}`}
+        className="w-full min-w-[34rem] max-w-2xl"
+        role="img"
+        aria-label={`When it comes, at the earliest: ${said.join(", ")}`}
+      >
+        <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
+        {months.map((one, index) => (
+          <g key={one.month} transform={`translate(${index * STEP} 0)`}>
+            {Array.from({ length: Math.min(one.loads, 3) }, (_, at) => (
+              <path
+                // biome-ignore lint/suspicious/noArrayIndexKey: alike heaps beside each other
+                key={at}
+                d={`M${6 + at * 11} ${HIGH - 23} l13 -17 q3 -3 6 0 l13 17 z`}
+                fill="var(--chip-2)"
+                stroke="var(--soil-line)"
+                strokeWidth={1.2}
+              />
+            ))}
+            {one.loads > 0 ? (
+              <text
+                x={STEP / 2}
+                y={HIGH - 48}
+                fontSize={15}
+                fontWeight={700}
+                textAnchor="middle"
+                fill="var(--color-base-content)"
+              >
+                {one.loads}
+              </text>
+            ) : null}
             <text
               x={STEP / 2}
-              y={HIGH - 48}
-              fontSize={15}
-              fontWeight={700}
+              y={HIGH - 5}
+              fontSize={14}
               textAnchor="middle"
               fill="var(--color-base-content)"
+              opacity={one.loads > 0 ? 1 : 0.65}
             >
-              {one.loads}
+              {one.name}
             </text>
-          ) : null}
-          <text
-            x={STEP / 2}
-            y={HIGH - 5}
-            fontSize={14}
-            textAnchor="middle"
-            fill="var(--color-base-content)"
-            opacity={one.loads > 0 ? 1 : 0.65}
-          >
-            {one.name}
-          </text>
-        </g>
-      ))}
-    </svg>
+          </g>
+        ))}
+      </svg>
+    </div>
   );
 }

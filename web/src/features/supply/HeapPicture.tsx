@@ -29,58 +29,60 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
   return (
-    <svg
-      viewBox={`0 0 ${wide} ${ground + FOOT}`}
-      className="w-full"
-      role="img"
-      aria-label={heaps
-        .map(
-          (one) =>
-            `${one.name}: ${length(one.heap.height_m, units)} high, ${length(one.heap.length_m, units)} long`,
-        )
-        .join("; ")}
-    >
-      <line
-        x1={0}
-        x2={wide}
-        y1={heats}
-        y2={heats}
-        stroke="var(--color-base-content)"
-        strokeDasharray="2 5"
-        strokeWidth={1}
-      />
-      <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-        heats above {length(HEATS_M, units)}
-      </text>
-      <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
-      {drawn.map(({ one, wall, foot, at }) => {
-        const half = Math.min(foot, one.heap.width_m * PX) / 2;
-        const top = ground - one.heap.height_m * PX;
-        const oldest = [...one.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
-        return (
-          <g key={one.id} fill="var(--color-base-content)" fontSize={13.5}>
-            {wall === null ? null : <Wall x={at - wall} high={tall * PX} ground={ground} pile={one} />}
-            <path
-              d={outline(at, foot, half, top, ground)}
-              fill={STAGE_FILL[oldest]}
-              stroke="var(--soil-line)"
-              strokeWidth={1.8}
-              strokeLinejoin="round"
-            />
-            <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-              {length(one.heap.height_m, units)} high
-            </text>
-            <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
-              {one.name}
-            </text>
-            <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
-              {length(one.heap.length_m, units)}
-              {one.heap.ridge ? ` × ${length(one.heap.width_m, units)}` : " across"}
-            </text>
-          </g>
-        );
-      })}
-    </svg>
+    <div className="overflow-x-auto">
+      <svg
+        viewBox={`0 0 ${wide} ${ground + FOOT}`}
+        className="w-full min-w-[36rem]"
+        role="img"
+        aria-label={heaps
+          .map(
+            (one) =>
+              `${one.name}: ${length(one.heap.height_m, units)} high, ${length(one.heap.length_m, units)} long`,
+          )
+          .join("; ")}
+      >
+        <line
+          x1={0}
+          x2={wide}
+          y1={heats}
+          y2={heats}
+          stroke="var(--color-base-content)"
+          strokeDasharray="2 5"
+          strokeWidth={1}
+        />
+        <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
+          heats above {length(HEATS_M, units)}
+        </text>
+        <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
+        {drawn.map(({ one, wall, foot, at }) => {
+          const half = Math.min(foot, one.heap.width_m * PX) / 2;
+          const top = ground - one.heap.height_m * PX;
+          const oldest = [...one.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
+          return (
+            <g key={one.id} fill="var(--color-base-content)" fontSize={13.5}>
+              {wall === null ? null : <Wall x={at - wall} high={tall * PX} ground={ground} pile={one} />}
+              <path
+                d={outline(at, foot, half, top, ground)}
+                fill={STAGE_FILL[oldest]}
+                stroke="var(--soil-line)"
+                strokeWidth={1.8}
+                strokeLinejoin="round"
+              />
+              <text x={at + foot / 2} y={top - 7} textAnchor="middle">
+                {length(one.heap.height_m, units)} high
+              </text>
+              <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
+                {one.name}
+              </text>
+              <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
+                {length(one.heap.length_m, units)}
+                {one.heap.ridge ? ` × ${length(one.heap.width_m, units)}` : " across"}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </div>
   );
 }
 

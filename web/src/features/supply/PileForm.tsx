@@ -3,6 +3,7 @@ import { Problem } from "@/api/client";
 import type { PileEntry, PileOut } from "@/api/schema.gen";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
 import { today, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { MeasuredFields } from "./MeasuredFields";
@@ -113,19 +114,7 @@ export function PileForm({
       ) : null}
       <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
       <TextField label="Note" value={note} onChange={setNote} error={errors.note} />
-      {problem && problem.errors.length === 0 && !problem.outage ? (
-        <p className="text-error" role="alert">
-          {problem.message}
-        </p>
-      ) : null}
-      <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary press grow" disabled={enter.isPending}>
-          {enter.isPending ? "Saving" : "Write it down"}
-        </button>
-        <button type="button" className="btn press" onClick={close}>
-          Close
-        </button>
-      </div>
+      <FormFoot problem={problem} busy={enter.isPending} save="Write it down" close={close} />
     </form>
   );
 }

@@ -8,6 +8,7 @@ import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
 import { length, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -170,19 +171,7 @@ export function ReceiveForm({
         {delivery ? null : <TextField label="Paid" {...field("cost")} />}
       </div>
       <TextField label="Note" {...field("note")} />
-      {problem && problem.errors.length === 0 && !problem.outage ? (
-        <p className="text-error" role="alert">
-          {problem.message}
-        </p>
-      ) : null}
-      <div className="flex gap-2">
-        <button type="submit" className="btn btn-primary press grow" disabled={saving.isPending}>
-          {saving.isPending ? "Saving" : "Receive it"}
-        </button>
-        <button type="button" className="btn press" onClick={close}>
-          Close
-        </button>
-      </div>
+      <FormFoot problem={problem} busy={saving.isPending} save="Receive it" close={close} />
     </form>
   );
 }
