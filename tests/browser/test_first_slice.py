@@ -5,6 +5,14 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import make_site, sign_up, step_into_demo
 
 
+def at_rest(piece) -> None:
+    """Wait until something on the plan has stayed where it is over two looks in a row."""
+    before, again = None, piece.bounding_box()
+    while before != again:
+        piece.page.wait_for_timeout(100)
+        before, again = again, piece.bounding_box()
+
+
 def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_again(page: Page, address):
     sign_up(page, address)
     expect(page.get_by_role("heading", name="No site yet")).to_be_visible()
@@ -96,7 +104,7 @@ def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, addr
 
     # The plan makes room for the cut before anything is taken hold of.
     expect(page.get_by_test_id("cut").locator("visible=true")).to_be_visible()
-    page.wait_for_timeout(500)
+    at_rest(two)
     with page.expect_response("**/places"):
         box = two.bounding_box()
         page.mouse.move(box["x"] + 20, box["y"] + 10)

@@ -53,7 +53,7 @@ export function OrderInWords({ site, plots, need, haul, tips }: Props) {
         </p>
         <p className="text-sm text-base-content/75">
           Loose volume, with {share(site.spare)} spare and what it loses by settling. A truck’s load is seldom
-          exact; ask what this one holds.
+          exact; ask what this one holds. What lies on piles and is coming is reckoned with under Supply.
         </p>
         <button
           type="button"
