@@ -34,10 +34,10 @@ from ulmatic.core.supply.wording import amount, tell_apart
 __all__ = [
     "BARROW", "CARRIERS", "CLEAR_OF_WALLS", "HAUL_PARAMETERS", "HIGHEST", "KIND_WORDS", "REPOSE", "SPARE", "TRODDEN",
     "Allocation", "Books", "Bought", "Buying", "Carrier", "CarrierKind", "Certainty", "Choice", "ChoiceSource",
-    "Chosen", "Entry", "EntryKind", "Fleet", "Haul", "Heap", "Job", "LayerNeed", "Leg", "Limits", "LoadSize", "MaterialNeed",
-    "Measured", "Moving", "Need", "NotThere", "OneMore", "Order", "PlotNeed", "PlotShare", "Purchase", "Quote",
-    "Rates", "SecondTip", "SiteHaul", "SiteNeed", "Stand", "SupplierSource", "Terms", "TipPlan", "Turn", "Walk",
-    "Want", "accepted", "allocate", "amount", "barrow_trips", "books_of", "choose", "haul", "holds", "in_order",
-    "loose_volume", "measured_heap", "measured_volume", "months_ahead", "move", "one_more", "plot_need", "quote",
-    "second_tip", "settling_for", "site_haul", "site_need", "stand", "tell_apart", "tip_plan", "whole_loads",
+    "Chosen", "Entry", "EntryKind", "Fleet", "Haul", "Heap", "Job", "LayerNeed", "Leg", "Limits", "LoadSize",
+    "MaterialNeed", "Measured", "Moving", "Need", "NotThere", "OneMore", "Order", "PlotNeed", "PlotShare", "Purchase",
+    "Quote", "Rates", "SecondTip", "SiteHaul", "SiteNeed", "Stand", "SupplierSource", "Terms", "TipPlan", "Turn",
+    "Walk", "Want", "accepted", "allocate", "amount", "barrow_trips", "books_of", "choose", "haul", "holds",
+    "in_order", "loose_volume", "measured_heap", "measured_volume", "months_ahead", "move", "one_more", "plot_need",
+    "quote", "second_tip", "settling_for", "site_haul", "site_need", "stand", "tell_apart", "tip_plan", "whole_loads",
 ]  # fmt: skip
