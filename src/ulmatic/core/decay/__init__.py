@@ -1,6 +1,31 @@
-"""What becomes of it: the decay model and the stage of a material by its age."""
+"""What becomes of it: the decay model, decay time by climate and weather, layers through time, and stages by age."""
 
+from ulmatic.core.decay.clock import (
+    IRRIGATION,
+    Clock,
+    Month,
+    clock,
+    day_number,
+    extrapolated,
+    weekly,
+)
+from ulmatic.core.decay.layers import (
+    PARAMETERS,
+    Depths,
+    LaidLayer,
+    Layers,
+    forecast,
+    layers_of,
+    loose_for,
+    plots_through_time,
+    through_time,
+    with_range,
+)
 from ulmatic.core.decay.stage import stage_after
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
-__all__ = ["climate_factor", "decayed", "pools", "stage_after"]
+__all__ = [
+    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "Month", "climate_factor", "clock",
+    "day_number", "decayed", "extrapolated", "forecast", "layers_of", "loose_for", "plots_through_time", "pools",
+    "stage_after", "through_time", "weekly", "with_range",
+]  # fmt: skip

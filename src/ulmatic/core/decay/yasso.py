@@ -21,8 +21,28 @@ FLOWS = np.array(
 """Share of what leaves a pool (column) that goes to another (row); same source, from memory."""
 CHANGE = (FLOWS - np.eye(5)) * RATES
 """dx/dt = ξ · CHANGE · x."""
-_VALUES, _VECTORS = np.linalg.eig(CHANGE)
-_INVERSE = np.linalg.inv(_VECTORS)
+_EIGEN = np.linalg.eig(CHANGE)
+VALUES: Array = np.array(_EIGEN.eigenvalues.real, dtype=np.float64)
+VECTORS: Array = np.array(_EIGEN.eigenvectors.real, dtype=np.float64)
+"""CHANGE has real eigenvalues, all negative: five modes that decay on their own."""
+INVERSE: Array = np.array(np.linalg.inv(VECTORS), dtype=np.float64)
+
+
+def xi(temperature_c: ArrayLike, rain_m: ArrayLike) -> Array:
+    """Return ξ = exp(0.096 T − 0.0014 T²) · (1 − exp(−1.21 P)).
+
+    Tuomi et al. 2009, Ecological Modelling 220: 3362–3371, from memory.
+
+    Parameters
+    ----------
+    temperature_c : array_like
+        Mean of a month.
+    rain_m : array_like
+        Of a year, in m.
+    """
+    t, p = np.asarray(temperature_c, dtype=float), np.asarray(rain_m, dtype=float)
+    made: Array = np.exp(0.096 * t - 0.0014 * t**2) * (1 - np.exp(-1.21 * p))
+    return made
 
 
 def climate_factor(normals: Normals) -> float:
@@ -30,9 +50,7 @@ def climate_factor(normals: Normals) -> float:
 
     Same source as the rates, from memory; T is the mean of each month.
     """
-    t = np.array(normals.temperatures_c)
-    rain_m = sum(normals.rain_mm) / 1000
-    return float(np.mean(np.exp(0.096 * t - 0.0014 * t**2)) * (1 - np.exp(-1.21 * rain_m)))
+    return float(np.mean(xi(normals.temperatures_c, sum(normals.rain_mm) / 1000)))
 
 
 def pools(start: ArrayLike, decay_time: ArrayLike) -> Array:
@@ -50,8 +68,9 @@ def pools(start: ArrayLike, decay_time: ArrayLike) -> Array:
     ndarray, shape (..., 5)
         In the unit of `start`.
     """
-    shares = np.asarray(start, dtype=float) @ _INVERSE.T
-    return np.real((shares * np.exp(np.asarray(decay_time, dtype=float)[..., None] * _VALUES)) @ _VECTORS.T)
+    shares = np.asarray(start, dtype=float) @ INVERSE.T
+    made: Array = (shares * np.exp(np.asarray(decay_time, dtype=float)[..., None] * VALUES)) @ VECTORS.T
+    return made
 
 
 def decayed(fractions: ArrayLike, decay_time: ArrayLike) -> Array:

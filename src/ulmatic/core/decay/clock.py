@@ -1,0 +1,142 @@
+"""Decay time: how far a climate, as it was observed and as it is expected, lets things rot."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date, timedelta
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.climate import MONTHS, Normals
+from ulmatic.core.decay.yasso import xi
+from ulmatic.core.working import Mark, parameter
+
+Array = NDArray[np.float64]
+YEAR_DAYS = 365.25
+EPOCH = date(1970, 1, 1)
+
+IRRIGATION = parameter(
+    "decay.irrigation", "Irrigation, as rain in a year", 300.0, "mm", 100.0, 600.0, Mark.COMMON_PRACTICE,
+    "A judgement, no published source: what is given in dry weeks counts as rain.",
+)  # fmt: skip
+COLDEST_C, WARMEST_C = -5.0, 30.0
+DRIEST_M, WETTEST_M = 0.2, 3.0
+"""Beyond these the model is extrapolated."""
+
+
+class Month(BaseModel):
+    """A month as it was: mean temperature in °C, rain in mm, and how many of its days were observed."""
+
+    model_config = ConfigDict(frozen=True)
+    temperature_c: float
+    rain_mm: float
+    days: int
+
+
+Key = tuple[int, int]
+"""Year, and month from 1 to 12."""
+
+
+def extrapolated(normals: Normals) -> str | None:
+    """Say in what way a climate lies outside the model's range; None where it does not."""
+    if min(normals.temperatures_c) < COLDEST_C:
+        return "Winters here are colder than the model was made for."
+    if max(normals.temperatures_c) > WARMEST_C:
+        return "Summers here are hotter than the model was made for."
+    if not DRIEST_M <= sum(normals.rain_mm) / 1000 <= WETTEST_M:
+        return "The rain here lies outside what the model was made for."
+    return None
+
+
+def day_number(when: date) -> int:
+    """Return the days since 1 January 1970."""
+    return (when - EPOCH).days
+
+
+class Clock:
+    """∫ξ dt in years of ξ = 1, from a start on; piecewise linear between the ends of months.
+
+    Attributes
+    ----------
+    days : ndarray, shape (m,)
+        Days since 1970 of the beginnings of months.
+    total : ndarray, shape (m,)
+    """
+
+    def __init__(self, days: Array, total: Array) -> None:
+        self.days, self.total = days, total
+
+    def at(self, when: ArrayLike) -> Array:
+        """Return the decay time at days since 1970; before the start and after the end it goes on at the same pace."""
+        day = np.asarray(when, dtype=float)
+        inside: Array = np.interp(day, self.days, self.total)
+        first = (self.total[1] - self.total[0]) / (self.days[1] - self.days[0])
+        last = (self.total[-1] - self.total[-2]) / (self.days[-1] - self.days[-2])
+        before = np.minimum(0.0, day - self.days[0]) * first
+        after = np.maximum(0.0, day - self.days[-1]) * last
+        return np.asarray(inside + before + after)
+
+
+def _begin(key: Key) -> date:
+    return date(key[0], key[1], 1)
+
+
+def _after(key: Key) -> Key:
+    return (key[0] + key[1] // MONTHS, key[1] % MONTHS + 1)
+
+
+def clock(
+    normals: Normals, first: date, last: date, observed: Mapping[Key, Month] | None = None, irrigation_mm: float = 0.0
+) -> Clock:
+    """Return the decay time of a site between two dates.
+
+    Parameters
+    ----------
+    normals : Normals
+    first, last : date
+    observed : mapping of (year, month) to Month
+        Goes before the normals as far as its days reach.
+    irrigation_mm : float
+        Counts as rain of a year.
+
+    Returns
+    -------
+    Clock
+        A month's ξ is that of its mean temperature and of the rain of the twelve months up to its end.
+    """
+    seen = observed or {}
+    key, months = (first.year, first.month), []
+    while _begin(key) <= last:
+        months.append(key)
+        key = _after(key)
+    temperature, rain = [], []
+    for one in months:
+        share = _share(one, seen)
+        month = seen.get(one)
+        normal = normals.temperatures_c[one[1] - 1]
+        temperature.append(normal if month is None else share * month.temperature_c + (1 - share) * normal)
+        rain.append(sum(_rain(back, normals, seen) for back in _year_to(one)) + irrigation_mm)
+    rates = xi(temperature, np.array(rain) / 1000)
+    begins = np.array([day_number(_begin(one)) for one in [*months, key]], dtype=float)
+    return Clock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
+
+
+def _share(key: Key, seen: Mapping[Key, Month]) -> float:
+    if key not in seen:
+        return 0.0
+    return min(1.0, seen[key].days / (_begin(_after(key)) - _begin(key)).days)
+
+
+def _rain(key: Key, normals: Normals, seen: Mapping[Key, Month]) -> float:
+    share, normal = _share(key, seen), normals.rain_mm[key[1] - 1]
+    return normal if key not in seen else seen[key].rain_mm + (1 - share) * normal
+
+
+def _year_to(key: Key) -> Sequence[Key]:
+    year, month = key
+    return [(year - (month - 1 - back < 0), (month - 1 - back) % MONTHS + 1) for back in range(MONTHS)]
+
+
+def weekly(first: date, weeks: int) -> list[date]:
+    """Return so many dates, a week apart."""
+    return [first + timedelta(weeks=week) for week in range(weeks)]

@@ -1,0 +1,21 @@
+"""Coming seasons: windows, rules of renewal, years ahead, and what they take."""
+
+from ulmatic.core.renewal.rules import (
+    RULE_WORDS,
+    Every,
+    Harvest,
+    Hold,
+    Once,
+    Quarter,
+    Rounds,
+    Rule,
+    Thin,
+    proposed_rule,
+)
+from ulmatic.core.renewal.seasons import PARAMETERS, Seasons, open_months, seasons_of, zone_of
+from ulmatic.core.renewal.simulate import Future, Ground, TopUp, renew
+
+__all__ = [
+    "PARAMETERS", "RULE_WORDS", "Every", "Future", "Ground", "Harvest", "Hold", "Once", "Quarter", "Rounds", "Rule",
+    "Seasons", "Thin", "TopUp", "open_months", "proposed_rule", "renew", "seasons_of", "zone_of",
+]  # fmt: skip
