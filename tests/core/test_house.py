@@ -11,12 +11,13 @@ from ulmatic.survey.routes import list_parameters
 ROOT = Path(ulmatic.__file__).parent
 ALLOWED = {"numpy", "scipy", "shapely", "pyproj", "pint", "pydantic", "pydantic_core"}
 FORBIDDEN = {"os", "sys", "pathlib", "socket", "time", "urllib", "http", "subprocess", "random", "io", "tempfile"}
-STDLIB = {"ast", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
+STDLIB = {"ast", "csv", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
 STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "decimal", "operator"}
 ORDER = [
     "units",
     "working",
     "climate",
+    "weather",
     "survey",
     "materials",
     "recipe",

@@ -3,7 +3,6 @@
 from ulmatic.core.decay.clock import (
     IRRIGATION,
     Clock,
-    Month,
     clock,
     day_number,
     extrapolated,
@@ -25,7 +24,7 @@ from ulmatic.core.decay.stage import stage_after
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
 __all__ = [
-    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "Month", "climate_factor", "clock",
+    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "climate_factor", "clock",
     "day_number", "decayed", "extrapolated", "forecast", "layers_of", "loose_for", "plots_through_time", "pools",
     "stage_after", "through_time", "weekly", "with_range",
 ]  # fmt: skip

@@ -5,10 +5,10 @@ from datetime import date, timedelta
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import MONTHS, Normals
 from ulmatic.core.decay.yasso import xi
+from ulmatic.core.weather import MonthSeen
 from ulmatic.core.working import Mark, parameter
 
 Array = NDArray[np.float64]
@@ -22,15 +22,6 @@ IRRIGATION = parameter(
 COLDEST_C, WARMEST_C = -5.0, 30.0
 DRIEST_M, WETTEST_M = 0.2, 3.0
 """Beyond these the model is extrapolated."""
-
-
-class Month(BaseModel):
-    """A month as it was: mean temperature in °C, rain in mm, and how many of its days were observed."""
-
-    model_config = ConfigDict(frozen=True)
-    temperature_c: float
-    rain_mm: float
-    days: int
 
 
 Key = tuple[int, int]
@@ -86,7 +77,11 @@ def _after(key: Key) -> Key:
 
 
 def clock(
-    normals: Normals, first: date, last: date, observed: Mapping[Key, Month] | None = None, irrigation_mm: float = 0.0
+    normals: Normals,
+    first: date,
+    last: date,
+    observed: Mapping[Key, MonthSeen] | None = None,
+    irrigation_mm: float = 0.0,
 ) -> Clock:
     """Return the decay time of a site between two dates.
 
@@ -94,7 +89,7 @@ def clock(
     ----------
     normals : Normals
     first, last : date
-    observed : mapping of (year, month) to Month
+    observed : mapping of (year, month) to MonthSeen
         Goes before the normals as far as its days reach.
     irrigation_mm : float
         Counts as rain of a year.
@@ -121,13 +116,13 @@ def clock(
     return Clock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
 
-def _share(key: Key, seen: Mapping[Key, Month]) -> float:
+def _share(key: Key, seen: Mapping[Key, MonthSeen]) -> float:
     if key not in seen:
         return 0.0
     return min(1.0, seen[key].days / (_begin(_after(key)) - _begin(key)).days)
 
 
-def _rain(key: Key, normals: Normals, seen: Mapping[Key, Month]) -> float:
+def _rain(key: Key, normals: Normals, seen: Mapping[Key, MonthSeen]) -> float:
     share, normal = _share(key, seen), normals.rain_mm[key[1] - 1]
     return normal if key not in seen else seen[key].rain_mm + (1 - share) * normal
 

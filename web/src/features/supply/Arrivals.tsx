@@ -1,4 +1,5 @@
 import type { PurchaseOut } from "@/api/schema.gen";
+import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
 
@@ -17,7 +18,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
   if (months.every((one) => one.loads === 0)) return null;
   const said = months.filter((one) => one.loads > 0).map((one) => `${one.loads} in ${one.name}`);
   return (
-    <div className="overflow-x-auto">
+    <Scroll label="When it comes">
       <svg
         viewBox={`0 0 ${12 * STEP} ${HIGH}`}
         className="w-full min-w-[34rem] max-w-2xl"
@@ -62,6 +63,6 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
           </g>
         ))}
       </svg>
-    </div>
+    </Scroll>
   );
 }

@@ -1,5 +1,6 @@
 import type { PileOut } from "@/api/schema.gen";
 import { length } from "@/ui/format";
+import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
 
 const STAGE_FILL: Record<string, string> = {
@@ -29,7 +30,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
   return (
-    <div className="overflow-x-auto">
+    <Scroll label="Heaps from the side">
       <svg
         viewBox={`0 0 ${wide} ${ground + FOOT}`}
         className="w-full min-w-[36rem]"
@@ -82,7 +83,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           );
         })}
       </svg>
-    </div>
+    </Scroll>
   );
 }
 
