@@ -15,6 +15,8 @@ from ulmatic.database import Database, engine_for, sessions_for
 from ulmatic.materials.routes import router as materials
 from ulmatic.problems import Problem, ProblemDetails
 from ulmatic.recipe.routes import router as recipe
+from ulmatic.renewal.routes import router as renewal
+from ulmatic.renewal.weather import WeatherService
 from ulmatic.settings import Settings
 from ulmatic.settings import settings as read_settings
 from ulmatic.supply.crews import Crews
@@ -55,6 +57,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.engine = engine_for(settings.database_url)
     app.state.sessions = sessions_for(app.state.engine)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
+    app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
     app.state.attempts = Attempts(settings)
     problems.install(app)
     requests.install(app, settings)
@@ -68,6 +71,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(materials)
     api.include_router(recipe)
     api.include_router(supply)
+    api.include_router(renewal)
     app.include_router(api)
     _health(app)
     _pages(app, settings.web_dist)

@@ -80,6 +80,14 @@ def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1) -> Non
 
 
 @cli.command()
+def stand_in_weather(port: int = 8422, trouble: float = 0.1) -> None:
+    """Run the simulated weather service on loopback; a share of its requests is dropped."""
+    from ulmatic.standins.weather import create_service  # noqa: PLC0415
+
+    uvicorn.run(create_service(trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+
+
+@cli.command()
 def openapi() -> None:
     """Print the OpenAPI document."""
     from ulmatic.app import create_app  # noqa: PLC0415

@@ -14,7 +14,20 @@ _ALSO_MEASURED = (
     "chance", "budget", "markup", "disposal", "tax", "cost",
 )  # fmt: skip
 
-_NESTED = ("shape", "slope", "found", "place", "landmark", "climate", "recipe", "figures", "source", "measured")
+_NESTED = (
+    "shape",
+    "slope",
+    "found",
+    "place",
+    "landmark",
+    "climate",
+    "recipe",
+    "figures",
+    "source",
+    "measured",
+    "event",
+    "rule",
+)
 
 
 class TypedEntry(BaseModel):

@@ -23,6 +23,8 @@ class Settings(BaseSettings):
         Whether visitors may step into the demo workspace without an account.
     chips_url : str
         Address of the chip service; empty means that there is none.
+    weather_url : str
+        Address of the weather service; empty means that there is none.
     attempts : str
         Sign-in attempts allowed per address and per account, as `limits` writes it.
     """
@@ -35,6 +37,7 @@ class Settings(BaseSettings):
     secure_cookies: bool = False
     demo: bool = False
     chips_url: str = ""
+    weather_url: str = ""
     attempts: str = "10 per 5 minutes"
     session_days: int = 30
     web_dist: Path = Path(__file__).parents[2] / "web" / "dist"

@@ -57,6 +57,9 @@ def victim(new_person, app):
     kept = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
     assert kept.status_code == 201, kept.text
     person.quote_id = kept.json()["id"]
+    event = {"id": str(uuid4()), "plot_id": person.plot_ids[0], "on": "2026-11-01", "units": "metric",
+             "event": {"kind": "read", "depth_mm": "40"}}  # fmt: skip
+    person.event_id = person.client.post(f"{person.site}/events", json=event).json()["id"]
     person.offer_id = str(uuid4())
     with app.state.sessions() as session:
         offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
@@ -88,6 +91,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         entry_id=victim.entry_id,
         quote_id=victim.quote_id,
         offer_id=victim.offer_id,
+        event_id=victim.event_id,
         user_id=victim.user_id,
         invitation_id=victim.invitation_id,
         token="no-such-token",
@@ -107,7 +111,7 @@ def walk(client, victim, routes, workspace_id=None):
 
 
 def state(victim):
-    parts = ("stock", "plan", "quotes")
+    parts = ("stock", "plan", "quotes", "seasons")
     offers = victim.client.get(f"/api/v1/workspaces/{victim.workspace_id}/offers").json()
     kept = [victim.reads(part) for part in parts]
     return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json(), kept, offers

@@ -4,7 +4,7 @@ A `Scope` is a signed-in member's view of one workspace. Services get one and re
 else in the application selects from a table that belongs to a workspace.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from typing import Annotated, TypeVar
 from uuid import UUID
@@ -51,6 +51,13 @@ class Scope:
         self.session.add(row)
         self.session.flush()
         return row
+
+    def add_all(self, rows: Sequence[Row]) -> None:
+        """Put many new rows into this workspace."""
+        for row in rows:
+            row.workspace_id = self.workspace_id
+        self.session.add_all(rows)
+        self.session.flush()
 
     def delete(self, row: WorkspaceRow) -> None:
         """Mark a row as deleted; `restore` takes that back."""

@@ -4,6 +4,8 @@ from alembic import context
 from sqlalchemy import create_engine
 
 import ulmatic.accounts.models
+import ulmatic.log.models
+import ulmatic.renewal.models
 import ulmatic.supply.models
 import ulmatic.survey.models  # noqa: F401 - registers its tables
 from ulmatic.database import Base

@@ -33,6 +33,9 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     material: Mapped[str | None]
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     buying: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    seasons: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    weather_heard_at: Mapped[datetime | None]
+    outlook: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
     fire_district: Mapped[bool] = mapped_column(server_default=false())
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
@@ -59,6 +62,7 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     wanted_mm: Mapped[float]
     typed: Mapped[dict[str, Any]]
     place: Mapped[dict[str, Any] | None]
+    renewal: Mapped[dict[str, Any] | None]
     priority: Mapped[int] = mapped_column(default=2, server_default="2")
     existing_at: Mapped[datetime] = mapped_column(server_default=func.now())
     __table_args__ = (

@@ -6,7 +6,11 @@ from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
+from ulmatic.core.decay import IRRIGATION
+from ulmatic.core.decay import PARAMETERS as DECAY
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
+from ulmatic.core.renewal import GROWTH
+from ulmatic.core.renewal import PARAMETERS as SEASONS
 from ulmatic.core.supply import BARROW, CARRIERS, CLEAR_OF_WALLS, HAUL_PARAMETERS, HIGHEST, REPOSE, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.working import Parameter
@@ -79,6 +83,10 @@ def list_parameters() -> list[Parameter]:
         HIGHEST,
         CLEAR_OF_WALLS,
         *HAUL_PARAMETERS,
+        IRRIGATION,
+        *DECAY,
+        *SEASONS,
+        *GROWTH,
         *(one for carrier in CARRIERS.values() for one in carrier.parameters()),
         *OTHER_DEPTHS,
         *(USUAL_DEPTH[use].proposed for use in Use),

@@ -40,3 +40,7 @@ export function sendArchive(workspace: string, site_id: string, file: File) {
 export function sendPhoto(address: string, file: File) {
   return send<void>(address, {}, file, "PUT");
 }
+
+export function sendWeather(address: string, file: File) {
+  return send<{ days: number }>(address, {}, file, "PUT");
+}

@@ -948,6 +948,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Event
+         * @description Write down what was laid or read.
+         */
+        post: operations["add_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Event
+         * @description Delete an entry; `restoration` takes it back.
+         */
+        delete: operations["delete_event"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events/{event_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Event
+         * @description Take back the deletion of an entry.
+         */
+        post: operations["restore_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/file.{ending}": {
         parameters: {
             query?: never;
@@ -960,6 +1020,26 @@ export interface paths {
          * @description Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON.
          */
         get: operations["export_site"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Held
+         * @description Return the depth that a yearly supply can hold.
+         */
+        get: operations["read_held"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1220,6 +1300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Layers
+         * @description Return the layers of a plot through time.
+         */
+        get: operations["read_layers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/restoration": {
         parameters: {
             query?: never;
@@ -1234,6 +1334,46 @@ export interface paths {
          * @description Take back the deletion of a plot.
          */
         post: operations["restore_plot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Rule
+         * @description Give a plot a rule of its own, or the proposed one back.
+         */
+        put: operations["change_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Rules
+         * @description Set rules side by side on a plot, over ten years.
+         */
+        get: operations["compare_rules"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1384,6 +1524,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/seasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Seasons
+         * @description Return the site through a year back and some ahead.
+         */
+        get: operations["read_seasons"];
+        /**
+         * Change Seasons
+         * @description Override frost dates, hardiness zone, and months for laying.
+         */
+        put: operations["change_seasons"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/stock": {
         parameters: {
             query?: never;
@@ -1398,6 +1562,50 @@ export interface paths {
         get: operations["read_stock"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Import Weather
+         * @description Keep daily weather from CSV: date, tmax, tmin, precipitation.
+         */
+        put: operations["import_weather"];
+        post?: never;
+        /**
+         * Clear Weather
+         * @description Forget all observed days.
+         */
+        delete: operations["clear_weather"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/weather/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refresh Weather
+         * @description Ask the weather service, then return the seasons.
+         */
+        post: operations["refresh_weather"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2110,6 +2318,28 @@ export interface components {
             volume_m3: number | null;
         };
         /**
+         * DemandLine
+         * @description What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known.
+         */
+        DemandLine: {
+            /** By Material */
+            by_material: {
+                [key: string]: number;
+            };
+            /** Cost */
+            cost: number | null;
+            /** Half */
+            half: string;
+            /** Hours */
+            hours: number;
+            /** Loads */
+            loads: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Year */
+            year: number;
+        };
+        /**
          * Dimension
          * @description A dimension line of the drawing.
          *
@@ -2274,6 +2504,93 @@ export interface components {
             plot_id?: string | null;
         };
         /**
+         * EventEntry
+         * @description An event as typed; its id is chosen by the sender, so that sending it twice keeps it once.
+         */
+        EventEntry: {
+            /** Event */
+            event: components["schemas"]["LaidEvent-Input"] | components["schemas"]["ReadEvent-Input"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * EventOut
+         * @description An event as kept.
+         */
+        EventOut: {
+            /** By */
+            by: string;
+            /** Event */
+            event: components["schemas"]["LaidEvent-Output"] | components["schemas"]["ReadEvent-Output"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Every
+         * @description Up to a depth every so many years, whatever is left.
+         */
+        "Every-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "every";
+            /** Month */
+            month: number;
+            /** To Mm */
+            to_mm: string | number;
+            /** Years */
+            years: number;
+        };
+        /**
+         * Every
+         * @description Up to a depth every so many years, whatever is left.
+         */
+        "Every-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "every";
+            /** Month */
+            month: number;
+            /** To Mm */
+            to_mm: number;
+            /** Years */
+            years: number;
+        };
+        /**
          * FieldError
          * @description What is wrong with one field; `field` is its dotted path, such as ``shape.length_m``.
          */
@@ -2410,6 +2727,11 @@ export interface components {
              */
             irrigated?: boolean | null;
             /**
+             * Lain Months
+             * @description How long what lies there has lain, at a guess; decides how fast it goes on sinking
+             */
+            lain_months?: number | null;
+            /**
              * Pets
              * @description Decides whether cocoa shell is refused
              */
@@ -2479,6 +2801,11 @@ export interface components {
              */
             irrigated?: boolean | null;
             /**
+             * Lain Months
+             * @description How long what lies there has lain, at a guess; decides how fast it goes on sinking
+             */
+            lain_months?: number | null;
+            /**
              * Pets
              * @description Decides whether cocoa shell is refused
              */
@@ -2545,6 +2872,40 @@ export interface components {
              * @default false
              */
             southern?: boolean;
+        };
+        /**
+         * Harvest
+         * @description Dig the crumb out as compost every so many years, and refill.
+         */
+        "Harvest-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "harvest";
+            /** Month */
+            month: number;
+            /** To Mm */
+            to_mm: string | number;
+            /** Years */
+            years: number;
+        };
+        /**
+         * Harvest
+         * @description Dig the crumb out as compost every so many years, and refill.
+         */
+        "Harvest-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "harvest";
+            /** Month */
+            month: number;
+            /** To Mm */
+            to_mm: number;
+            /** Years */
+            years: number;
         };
         /**
          * Haul
@@ -2629,6 +2990,36 @@ export interface components {
             amount: string;
             /** Material */
             material: string;
+        };
+        /**
+         * Hold
+         * @description Keep it above a depth: lay up to `to_mm`, or more where it takes more to last until it may be laid again.
+         */
+        "Hold-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hold";
+            /** Least Mm */
+            least_mm: string | number;
+            /** To Mm */
+            to_mm: string | number;
+        };
+        /**
+         * Hold
+         * @description Keep it above a depth: lay up to `to_mm`, or more where it takes more to last until it may be laid again.
+         */
+        "Hold-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hold";
+            /** Least Mm */
+            least_mm: number;
+            /** To Mm */
+            to_mm: number;
         };
         /**
          * HoldBack
@@ -2758,6 +3149,40 @@ export interface components {
             volume_m3: number;
         };
         /**
+         * LaidEvent
+         * @description So much was laid, as it lies settled; `chipped_on` is when it was made.
+         */
+        "LaidEvent-Input": {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Depth Mm */
+            depth_mm: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "laid";
+            /** Material */
+            material: string;
+        };
+        /**
+         * LaidEvent
+         * @description So much was laid, as it lies settled; `chipped_on` is when it was made.
+         */
+        "LaidEvent-Output": {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "laid";
+            /** Material */
+            material: string;
+        };
+        /**
          * LandmarkEntry
          * @description A tip, a pile place or a way, as typed.
          */
@@ -2830,6 +3255,35 @@ export interface components {
          * @enum {string}
          */
         LayerRole: "sheet" | "compost" | "biochar" | "mulch";
+        /**
+         * LayerTrack
+         * @description One layer through time, for the cut: chips by week, packed in mm; `planned` where it is yet to be laid.
+         */
+        LayerTrack: {
+            /**
+             * Chips
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            chips: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Planned */
+            planned: boolean;
+            stage: components["schemas"]["Stage"];
+        };
+        /**
+         * LayersSheet
+         * @description The layers of one plot through time.
+         */
+        LayersSheet: {
+            /** Layers */
+            layers: components["schemas"]["LayerTrack"][];
+        };
         /**
          * LegOut
          * @description So many m³ from a tip or pile to a plot.
@@ -3492,6 +3946,17 @@ export interface components {
             spacing_m: number;
         };
         /**
+         * Once
+         * @description Laid once; never again.
+         */
+        Once: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "once";
+        };
+        /**
          * OneMoreOut
          * @description What one load more buys.
          */
@@ -3822,6 +4287,22 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * PileFuture
+         * @description What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift.
+         */
+        PileFuture: {
+            /** In A Year M3 */
+            in_a_year_m3: number;
+            /** In Half A Year M3 */
+            in_half_a_year_m3: number;
+            /** Pile */
+            pile: string;
+            /** Ripe On */
+            ripe_on: string | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
          * PileOut
          * @description A pile: what lies there, by the loads it came with, and how it stands.
          */
@@ -4057,6 +4538,58 @@ export interface components {
             use: components["schemas"]["Use"];
             /** Wanted Mm */
             wanted_mm: string | number;
+        };
+        /**
+         * PlotFuture
+         * @description What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week.
+         */
+        PlotFuture: {
+            /** Closes In */
+            closes_in: number | null;
+            /**
+             * Crumb Kg M2
+             * @description At the end of each year ahead
+             */
+            crumb_kg_m2: number[];
+            /** Falls Below */
+            falls_below: string | null;
+            /**
+             * Held
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            held: string;
+            /**
+             * High
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            high: string;
+            /** Least Mm */
+            least_mm: number | null;
+            /**
+             * Low
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            low: string;
+            /** Material */
+            material: string;
+            /**
+             * Mould
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            mould: string;
+            /** Next Step */
+            next_step: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Proposed */
+            proposed: boolean;
+            /** Rule */
+            rule: components["schemas"]["Hold-Output"] | components["schemas"]["Thin-Output"] | components["schemas"]["Every-Output"] | components["schemas"]["Quarter-Output"] | components["schemas"]["Harvest-Output"] | components["schemas"]["Rounds-Output"] | components["schemas"]["Once"];
+            /** Top Ups */
+            top_ups: components["schemas"]["TopUpOut"][];
         };
         /**
          * PlotNeed
@@ -4319,6 +4852,42 @@ export interface components {
             volume_m3: number;
         };
         /**
+         * Quarter
+         * @description A quarter of the ring each autumn, and on to the next: a round of four years.
+         */
+        "Quarter-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "quarter";
+            /** Layer Mm */
+            layer_mm: string | number;
+            /**
+             * Month
+             * @default 11
+             */
+            month?: number;
+        };
+        /**
+         * Quarter
+         * @description A quarter of the ring each autumn, and on to the next: a round of four years.
+         */
+        "Quarter-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "quarter";
+            /** Layer Mm */
+            layer_mm: number;
+            /**
+             * Month
+             * @default 11
+             */
+            month?: number;
+        };
+        /**
          * Quote
          * @description A quote; amounts in its currency, to the cent. `spare_m3` of its volume is spare or left over.
          */
@@ -4429,6 +4998,32 @@ export interface components {
             now: components["schemas"]["Quote"] | null;
             /** Wanting */
             wanting: string | null;
+        };
+        /**
+         * ReadEvent
+         * @description So deep it was found to be.
+         */
+        "ReadEvent-Input": {
+            /** Depth Mm */
+            depth_mm: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read";
+        };
+        /**
+         * ReadEvent
+         * @description So deep it was found to be.
+         */
+        "ReadEvent-Output": {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read";
         };
         /**
          * ReceiptEntry
@@ -4909,6 +5504,40 @@ export interface components {
             role: components["schemas"]["Role"];
         };
         /**
+         * Rounds
+         * @description Several rounds over running grass, until it gives up; then it is let be.
+         */
+        "Rounds-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rounds";
+            /** Months Apart */
+            months_apart: number;
+            /** Rounds */
+            rounds: number;
+            /** To Mm */
+            to_mm: string | number;
+        };
+        /**
+         * Rounds
+         * @description Several rounds over running grass, until it gives up; then it is let be.
+         */
+        "Rounds-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rounds";
+            /** Months Apart */
+            months_apart: number;
+            /** Rounds */
+            rounds: number;
+            /** To Mm */
+            to_mm: number;
+        };
+        /**
          * RowError
          * @description What is wrong in one row of a file.
          */
@@ -4919,6 +5548,39 @@ export interface components {
             detail: string;
             /** Row */
             row: number;
+        };
+        /**
+         * RuleCompared
+         * @description A rule over the years ahead: yearly means, least depth after the first year, crumb at the end.
+         */
+        RuleCompared: {
+            /** Cost */
+            cost: number | null;
+            /** Crumb Kg M2 */
+            crumb_kg_m2: number;
+            /** Hours */
+            hours: number;
+            /** Least Mm */
+            least_mm: number;
+            /** Mean Mm */
+            mean_mm: number;
+            /** Rule */
+            rule: components["schemas"]["Hold-Output"] | components["schemas"]["Thin-Output"] | components["schemas"]["Every-Output"] | components["schemas"]["Quarter-Output"] | components["schemas"]["Harvest-Output"] | components["schemas"]["Rounds-Output"] | components["schemas"]["Once"];
+            /** Top Ups */
+            top_ups: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RuleEntry
+         * @description The rule of a plot; None takes the proposed one.
+         */
+        RuleEntry: {
+            /** Rule */
+            rule: (components["schemas"]["Hold-Input"] | components["schemas"]["Thin-Input"] | components["schemas"]["Every-Input"] | components["schemas"]["Quarter-Input"] | components["schemas"]["Harvest-Input"] | components["schemas"]["Rounds-Input"] | components["schemas"]["Once"]) | null;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * School
@@ -4942,6 +5604,101 @@ export interface components {
          * @enum {string}
          */
         Season: "after_leaf_fall" | "before_weeds" | "both_thin";
+        /**
+         * Seasons
+         * @description Days of the year (1 to 366) at a place; None where they never come.
+         *
+         *     Attributes
+         *     ----------
+         *     last_frost, first_frost : int or None
+         *         By which half the years have had their last frost of spring, and their first of autumn.
+         *     leaf_fall, waking : int or None
+         *         When leaves have fallen, and when weeds wake.
+         *     zone : str
+         *         USDA hardiness zone, such as ``8b``.
+         *     coldest_c : float
+         *         Mean of the years' coldest nights.
+         *     observed : bool
+         *         Whether frost and zone rest on daily minima.
+         */
+        Seasons: {
+            /** Coldest C */
+            coldest_c: number;
+            /** First Frost */
+            first_frost: number | null;
+            /** Last Frost */
+            last_frost: number | null;
+            /** Leaf Fall */
+            leaf_fall: number | null;
+            /** Observed */
+            observed: boolean;
+            source: components["schemas"]["Source"];
+            /** Waking */
+            waking: number | null;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * SeasonsEntry
+         * @description What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+         */
+        SeasonsEntry: {
+            /** First Frost */
+            first_frost?: number | null;
+            /** Last Frost */
+            last_frost?: number | null;
+            /** Open Months */
+            open_months?: number[] | null;
+            /** Zone */
+            zone?: string | null;
+        };
+        /**
+         * SeasonsSheet
+         * @description A site through its seasons: weekly from `first`, `today` among them.
+         */
+        SeasonsSheet: {
+            /** Breaks In */
+            breaks_in: number | null;
+            /** Carbon High Kg */
+            carbon_high_kg: number[];
+            /** Carbon Kg */
+            carbon_kg: number[];
+            /** Carbon Low Kg */
+            carbon_low_kg: number[];
+            /** Currency */
+            currency: string;
+            /** Demand */
+            demand: components["schemas"]["DemandLine"][];
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Open Months */
+            open_months: number[];
+            overridden: components["schemas"]["SeasonsEntry"];
+            /** Piles */
+            piles: components["schemas"]["PileFuture"][];
+            /** Plots */
+            plots: components["schemas"]["PlotFuture"][];
+            /** Rain Mm */
+            rain_mm: number[];
+            seasons: components["schemas"]["Seasons"];
+            /** Temperatures C */
+            temperatures_c: number[];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            weather: components["schemas"]["Weather"];
+            /** Weeks */
+            weeks: number;
+            /** Years */
+            years: components["schemas"]["YearDemand"][];
+        };
         /**
          * SecondTipOut
          * @description Where a second tip would pay.
@@ -5407,6 +6164,18 @@ export interface components {
             version: number;
         };
         /**
+         * SupplyHeld
+         * @description The depth that so many m³ a year can hold on all plots that are held above one.
+         */
+        SupplyHeld: {
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Needed M3 */
+            needed_m3: number;
+            /** Supply M3 */
+            supply_m3: number;
+        };
+        /**
          * Surplus
          * @description What is over, of which material, where it can stand, and what it is in a year.
          */
@@ -5433,6 +6202,36 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** Symbol */
             symbol: string;
+        };
+        /**
+         * Thin
+         * @description So much in fixed months, every year.
+         */
+        "Thin-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "thin";
+            /** Layer Mm */
+            layer_mm: string | number;
+            /** Months */
+            months: number[];
+        };
+        /**
+         * Thin
+         * @description So much in fixed months, every year.
+         */
+        "Thin-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "thin";
+            /** Layer Mm */
+            layer_mm: number;
+            /** Months */
+            months: number[];
         };
         /**
          * Tip
@@ -5516,6 +6315,25 @@ export interface components {
          * @enum {string}
          */
         Tissue: "stem_broadleaf" | "stem_conifer" | "bark" | "leaf" | "needle" | "palm" | "straw" | "grass" | "rotted" | "dung" | "paper" | "char";
+        /**
+         * TopUpOut
+         * @description Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring.
+         */
+        TopUpOut: {
+            /** Crumb M3 */
+            crumb_m3: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Quarter */
+            quarter: number | null;
+            /** Settled Mm */
+            settled_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
+        };
         /**
          * Triangle
          * @description A three-sided corner, by its sides.
@@ -5831,6 +6649,50 @@ export interface components {
             width_m: number;
         };
         /**
+         * Weather
+         * @description What is known of the weather: observed days, when the service was last heard, what is wrong if it was not.
+         */
+        Weather: {
+            /** Climate Known */
+            climate_known: boolean;
+            /** Days */
+            days: number;
+            /** Extrapolated */
+            extrapolated: string | null;
+            /** Heard At */
+            heard_at: string | null;
+            /** Observed From */
+            observed_from: string | null;
+            /** Observed To */
+            observed_to: string | null;
+            /** Outlook Coldest C */
+            outlook_coldest_c: number | null;
+            /** Outlook Rain Mm */
+            outlook_rain_mm: number | null;
+            /** Simulated */
+            simulated: boolean;
+            /** Trouble */
+            trouble: string | null;
+        };
+        /**
+         * WeatherImport
+         * @description How many days were kept.
+         */
+        WeatherImport: {
+            /** Days */
+            days: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
          * Weighed
          * @description By a weighbridge or scale, as it comes.
          */
@@ -5990,6 +6852,24 @@ export interface components {
             trips_a_month?: number;
         };
         /**
+         * YearDemand
+         * @description What a year takes against what can be expected to come, and the soil made by its end, kg/m² mean.
+         */
+        YearDemand: {
+            /** High M3 */
+            high_m3: number;
+            /** Low M3 */
+            low_m3: number;
+            /** Short */
+            short: boolean;
+            /** Supply M3 */
+            supply_m3: number;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Year */
+            year: number;
+        };
+        /**
          * Question
          * @description One question of the guide with its answers.
          */
@@ -6058,6 +6938,7 @@ export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
 export type CountedBarrows = components['schemas']['CountedBarrows'];
 export type DeliveryOut = components['schemas']['DeliveryOut'];
+export type DemandLine = components['schemas']['DemandLine'];
 export type Dimension = components['schemas']['Dimension'];
 export type Effect = components['schemas']['Effect'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
@@ -6066,6 +6947,10 @@ export type Ending = components['schemas']['Ending'];
 export type EntryOut = components['schemas']['EntryOut'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
+export type EventEntry = components['schemas']['EventEntry'];
+export type EventOut = components['schemas']['EventOut'];
+export type EveryInput = components['schemas']['Every-Input'];
+export type EveryOutput = components['schemas']['Every-Output'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
 export type Finding = components['schemas']['Finding'];
@@ -6075,12 +6960,16 @@ export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
 export type GenericClimate = components['schemas']['GenericClimate'];
+export type HarvestInput = components['schemas']['Harvest-Input'];
+export type HarvestOutput = components['schemas']['Harvest-Output'];
 export type Haul = components['schemas']['Haul'];
 export type Hazard = components['schemas']['Hazard'];
 export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
 export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
+export type HoldInput = components['schemas']['Hold-Input'];
+export type HoldOutput = components['schemas']['Hold-Output'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
 export type Import = components['schemas']['Import'];
@@ -6089,12 +6978,16 @@ export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
 export type Kind = components['schemas']['Kind'];
 export type Laid = components['schemas']['Laid'];
+export type LaidEventInput = components['schemas']['LaidEvent-Input'];
+export type LaidEventOutput = components['schemas']['LaidEvent-Output'];
 export type LandmarkEntry = components['schemas']['LandmarkEntry'];
 export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
 export type Layer = components['schemas']['Layer'];
 export type LayerNeed = components['schemas']['LayerNeed'];
 export type LayerRole = components['schemas']['LayerRole'];
+export type LayerTrack = components['schemas']['LayerTrack'];
+export type LayersSheet = components['schemas']['LayersSheet'];
 export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
@@ -6123,6 +7016,7 @@ export type OfferBox = components['schemas']['OfferBox'];
 export type OfferOut = components['schemas']['OfferOut'];
 export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
+export type Once = components['schemas']['Once'];
 export type OneMoreOut = components['schemas']['OneMoreOut'];
 export type Order = components['schemas']['Order'];
 export type Outline = components['schemas']['Outline'];
@@ -6135,6 +7029,7 @@ export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
 export type PileEntry = components['schemas']['PileEntry'];
+export type PileFuture = components['schemas']['PileFuture'];
 export type PileOut = components['schemas']['PileOut'];
 export type PilePlaceInput = components['schemas']['PilePlace-Input'];
 export type PilePlaceOutput = components['schemas']['PilePlace-Output'];
@@ -6148,6 +7043,7 @@ export type Planting = components['schemas']['Planting'];
 export type PlotChanges = components['schemas']['PlotChanges'];
 export type PlotCost = components['schemas']['PlotCost'];
 export type PlotEntry = components['schemas']['PlotEntry'];
+export type PlotFuture = components['schemas']['PlotFuture'];
 export type PlotNeed = components['schemas']['PlotNeed'];
 export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
@@ -6162,12 +7058,16 @@ export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
 export type Proposal = components['schemas']['Proposal'];
 export type PurchaseOut = components['schemas']['PurchaseOut'];
+export type QuarterInput = components['schemas']['Quarter-Input'];
+export type QuarterOutput = components['schemas']['Quarter-Output'];
 export type Quote = components['schemas']['Quote'];
 export type QuoteEnding = components['schemas']['QuoteEnding'];
 export type QuoteEntry = components['schemas']['QuoteEntry'];
 export type QuoteLine = components['schemas']['QuoteLine'];
 export type QuoteOut = components['schemas']['QuoteOut'];
 export type QuoteSheet = components['schemas']['QuoteSheet'];
+export type ReadEventInput = components['schemas']['ReadEvent-Input'];
+export type ReadEventOutput = components['schemas']['ReadEvent-Output'];
 export type ReceiptEntry = components['schemas']['ReceiptEntry'];
 export type ReceiptEstimate = components['schemas']['ReceiptEstimate'];
 export type Recipe = components['schemas']['Recipe'];
@@ -6184,9 +7084,16 @@ export type RingRowInput = components['schemas']['RingRow-Input'];
 export type RingRowOutput = components['schemas']['RingRow-Output'];
 export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
+export type RoundsInput = components['schemas']['Rounds-Input'];
+export type RoundsOutput = components['schemas']['Rounds-Output'];
 export type RowError = components['schemas']['RowError'];
+export type RuleCompared = components['schemas']['RuleCompared'];
+export type RuleEntry = components['schemas']['RuleEntry'];
 export type School = components['schemas']['School'];
 export type Season = components['schemas']['Season'];
+export type Seasons = components['schemas']['Seasons'];
+export type SeasonsEntry = components['schemas']['SeasonsEntry'];
+export type SeasonsSheet = components['schemas']['SeasonsSheet'];
 export type SecondTipOut = components['schemas']['SecondTipOut'];
 export type SessionOut = components['schemas']['SessionOut'];
 export type Severity = components['schemas']['Severity'];
@@ -6213,13 +7120,17 @@ export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
 export type SupplierEntry = components['schemas']['SupplierEntry'];
 export type SupplierOut = components['schemas']['SupplierOut'];
+export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
+export type ThinInput = components['schemas']['Thin-Input'];
+export type ThinOutput = components['schemas']['Thin-Output'];
 export type TipInput = components['schemas']['Tip-Input'];
 export type TipOutput = components['schemas']['Tip-Output'];
 export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
+export type TopUpOut = components['schemas']['TopUpOut'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type TurnOut = components['schemas']['TurnOut'];
@@ -6235,12 +7146,15 @@ export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
 export type WayInput = components['schemas']['Way-Input'];
 export type WayOutput = components['schemas']['Way-Output'];
+export type Weather = components['schemas']['Weather'];
+export type WeatherImport = components['schemas']['WeatherImport'];
 export type Weighed = components['schemas']['Weighed'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
 export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
+export type YearDemand = components['schemas']['YearDemand'];
 export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
 export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
 export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
@@ -13714,6 +14628,407 @@ export interface operations {
             };
         };
     };
+    add_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                event_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                event_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     export_site: {
         parameters: {
             query?: never;
@@ -13733,6 +15048,141 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_held: {
+        parameters: {
+            query: {
+                supply_m3: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyHeld"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -15883,6 +17333,142 @@ export interface operations {
             };
         };
     };
+    read_layers: {
+        parameters: {
+            query?: {
+                years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                plot_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayersSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     restore_plot: {
         parameters: {
             query?: never;
@@ -15902,6 +17488,278 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_rule: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                plot_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    compare_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                plot_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleCompared"][];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -17085,6 +18943,276 @@ export interface operations {
             };
         };
     };
+    read_seasons: {
+        parameters: {
+            query?: {
+                years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonsSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_seasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonsEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_stock: {
         parameters: {
             query?: never;
@@ -17104,6 +19232,409 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    import_weather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherImport"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    clear_weather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    refresh_weather: {
+        parameters: {
+            query?: {
+                years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonsSheet"];
                 };
             };
             /** @description The request could not be read */

@@ -12,6 +12,8 @@ import { OwnMaterial } from "@/features/materials/OwnMaterial";
 import { Parameters } from "@/features/materials/Parameters";
 import { Compare } from "@/features/recipe/Compare";
 import { PracticePage } from "@/features/recipe/PracticePage";
+import { DemandPage } from "@/features/renewal/DemandPage";
+import { SeasonsFrame, SeasonsPage } from "@/features/renewal/SeasonsPage";
 import { MovingTab } from "@/features/supply/MovingTab";
 import { OffersTab } from "@/features/supply/OffersTab";
 import { OrderTab } from "@/features/supply/OrderTab";
@@ -115,6 +117,14 @@ export const router = createBrowserRouter([
                   { path: "piles", element: <PilesTab /> },
                   { path: "moving", element: <MovingTab /> },
                   { path: "quote", element: <QuoteTab /> },
+                ],
+              },
+              {
+                path: "sites/:siteId/seasons",
+                element: <SeasonsFrame />,
+                children: [
+                  { index: true, element: <SeasonsPage /> },
+                  { path: "demand", element: <DemandPage /> },
                 ],
               },
               { path: "sites/:siteId", element: <SitePage /> },

@@ -17,6 +17,7 @@ from ulmatic.core.decay.layers import (
     layers_of,
     loose_for,
     plots_through_time,
+    spread,
     through_time,
     with_range,
 )
@@ -24,7 +25,7 @@ from ulmatic.core.decay.stage import stage_after
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
 __all__ = [
-    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "climate_factor", "clock",
-    "day_number", "decayed", "extrapolated", "forecast", "layers_of", "loose_for", "plots_through_time", "pools",
+    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "climate_factor", "clock", "day_number",
+    "decayed", "extrapolated", "forecast", "layers_of", "loose_for", "plots_through_time", "pools", "spread",
     "stage_after", "through_time", "weekly", "with_range",
 ]  # fmt: skip

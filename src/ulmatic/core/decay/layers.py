@@ -240,12 +240,18 @@ def with_range(laid: Sequence[LaidLayer], clock: Clock, days: ArrayLike) -> Rang
     rates = [one.material.rate for one in laid]
     slow = np.array([(one.low or one.value) / one.value for one in rates])
     fast = np.array([(one.high or one.value) / one.value for one in rates])
-    middle, most, least = chips(1.0), chips(slow), chips(fast)
+    middle = chips(1.0)
+    low, high = spread(middle, chips(slow), chips(fast))
+    return Range(low=low, middle=middle, high=high)
+
+
+def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
+    """Return 10th and 90th percentile of depths, from those at the middle, slow and fast rates; see `with_range`."""
     small = 1e-9
     uneven = NORMAL_90 * LAID_CV.value
-    up = np.hypot(np.log(np.maximum(most, small) / np.maximum(middle, small)), uneven)
-    down = np.hypot(np.log(np.maximum(middle, small) / np.maximum(least, small)), uneven)
-    return Range(low=middle * np.exp(-down), middle=middle, high=middle * np.exp(up))
+    up = np.hypot(np.log(np.maximum(slow, small) / np.maximum(middle, small)), uneven)
+    down = np.hypot(np.log(np.maximum(middle, small) / np.maximum(fast, small)), uneven)
+    return middle * np.exp(-down), middle * np.exp(up)
 
 
 def loose_for(material: Material, settling: float, chips_mm: float, since_days: float, decay_time: float) -> float:

@@ -1,5 +1,7 @@
 """Coming seasons: windows, rules of renewal, years ahead, and what they take."""
 
+from ulmatic.core.renewal.growth import PARAMETERS as GROWTH
+from ulmatic.core.renewal.growth import closes_in, grown
 from ulmatic.core.renewal.rules import (
     RULE_WORDS,
     Every,
@@ -16,6 +18,7 @@ from ulmatic.core.renewal.seasons import PARAMETERS, Seasons, open_months, seaso
 from ulmatic.core.renewal.simulate import Future, Ground, TopUp, renew
 
 __all__ = [
-    "PARAMETERS", "RULE_WORDS", "Every", "Future", "Ground", "Harvest", "Hold", "Once", "Quarter", "Rounds", "Rule",
-    "Seasons", "Thin", "TopUp", "open_months", "proposed_rule", "renew", "seasons_of", "zone_of",
+    "GROWTH", "PARAMETERS", "RULE_WORDS", "Every", "Future", "Ground", "Harvest", "Hold", "Once", "Quarter", "Rounds",
+    "Rule", "Seasons", "Thin", "TopUp", "closes_in", "grown", "open_months", "proposed_rule", "renew", "seasons_of",
+    "zone_of",
 ]  # fmt: skip

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
-from statistics import median
 
 import numpy as np
 from numpy.typing import NDArray
@@ -134,7 +133,7 @@ def _years(minima: Sequence[Minimum]) -> list[list[Minimum]]:
 
 def _half(years: list[list[int]], pick: Callable[[list[int]], int]) -> int | None:
     found = [pick(days) for days in years if days]
-    return round(median(found)) if len(found) * 2 > len(years) else None
+    return round(float(np.median(found))) if len(found) * 2 > len(years) else None
 
 
 def open_months(normals: Normals, season: Season) -> tuple[int, ...]:

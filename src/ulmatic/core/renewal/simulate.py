@@ -72,7 +72,8 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
     """Simulate plots week by week of decision, in closed form between them.
 
     Every layer adds its depth at all later weeks at once; a rule then looks for the next week at which it must lay.
-    So many rounds are made as the busiest plot has top-ups, each for all plots together.
+    So many rounds are made as the busiest plot has top-ups, each for all plots together. The first week stays as it
+    is: nothing is laid before the second.
 
     Parameters
     ----------
@@ -93,7 +94,7 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
     opens = np.array([np.isin(months, ground.open_months) for ground in grounds]).reshape(len(grounds), weeks)
     plans = [_plan(ground, future, at, dates, opens[at]) for at, ground in enumerate(grounds)]
     units = _units(grounds)
-    cursor, dug = np.zeros(len(grounds), dtype=int), np.zeros(len(grounds))
+    cursor, dug = np.ones(len(grounds), dtype=int), np.zeros(len(grounds))
     while True:
         due = [(at, now) for at, plan in enumerate(plans) if (now := plan.next(cursor[at])) is not None]
         if not due:
@@ -280,7 +281,7 @@ def _plan(ground: Ground, future: Future, at: int, dates: Sequence[date], opens:
             kind, weeks, layer_mm = _QuarterPlan, _first_weeks(dates, [rule.month]), rule.layer_mm
         case Rounds():
             apart = [round(n * rule.months_apart * WEEKS_A_YEAR / 12) for n in range(rule.rounds)]
-            moved = [_next_open(week, opens) for week in apart if week < opens.size]
+            moved = [_next_open(max(1, week), opens) for week in apart if week < opens.size]
             weeks, to_mm = [one for one in moved if one is not None], rule.to_mm
         case Once():
             pass

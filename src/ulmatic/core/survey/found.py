@@ -45,6 +45,9 @@ class Found(BaseModel):
     pets: bool | None = Field(default=None, description="Decides whether cocoa shell is refused")
     children: bool | None = Field(default=None, description="Decides play and spore cautions")
     way_width_m: Length | None = Field(default=None, description="Decides which barrow, cart or loader fits")
+    lain_months: Annotated[int, Field(ge=0, le=120)] | None = Field(
+        default=None, description="How long what lies there has lain, at a guess; decides how fast it goes on sinking"
+    )
     walk_m: Offset | None = Field(default=None, description="Decides labour; from the tip, one way")
     climb_m: Gap | None = Field(default=None, description="Decides labour; from the tip up to the plot")
 

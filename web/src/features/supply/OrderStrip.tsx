@@ -1,4 +1,4 @@
-import { FileDown, Minus, Plus, Settings2, Truck } from "lucide-react";
+import { CalendarRange, FileDown, Minus, Plus, Settings2, Truck } from "lucide-react";
 import { Link } from "react-router";
 import type { SiteHaul, SiteNeed, SiteOut } from "@/api/schema.gen";
 import { count, other, shown, volume } from "@/ui/format";
@@ -13,11 +13,12 @@ interface Props {
   settings: string;
   files: string;
   supply: string;
+  seasons: string;
   choose?: (loads: number | null) => void;
 }
 
 /** What to order: the one thing on the page that shouts. */
-export function OrderStrip({ site, need, haul, typing, settings, files, supply, choose }: Props) {
+export function OrderStrip({ site, need, haul, typing, settings, files, supply, seasons, choose }: Props) {
   const units = useUnits();
   const { order } = need;
   const loads = order.loads.value;
@@ -108,6 +109,9 @@ export function OrderStrip({ site, need, haul, typing, settings, files, supply, 
       <nav className="ml-auto flex print:hidden" aria-label="Site">
         <Link to={supply} className="btn btn-ghost press" title="From whom, onto which pile, for how much">
           <Truck size={18} /> Supply
+        </Link>
+        <Link to={seasons} className="btn btn-ghost press" title="What becomes of it, and when to lay again">
+          <CalendarRange size={18} /> Seasons
         </Link>
         <Link to={files} className="btn btn-ghost press" title="Files in and out">
           <FileDown size={18} /> <span className="sr-only xl:not-sr-only">Files</span>

@@ -53,13 +53,15 @@ interface Props {
   marked: ReadonlySet<string>;
   choose: (id: string, more: boolean) => void;
   place?: (places: Record<string, Place | null>) => void;
+  /** Depths to be drawn instead of those that lie there or are wanted, in mm by plot. */
+  depths?: ReadonlyMap<string, number>;
 }
 
 type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 
 /** The plan of the site, drawn to scale from the measurements. */
 export function Ground(props: Props) {
-  const { site, plots, marks, walk, editing, chosen, marked, choose, place } = props;
+  const { site, plots, marks, walk, editing, chosen, marked, choose, place, depths } = props;
   const units = useUnits();
   const { ref, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
@@ -149,7 +151,7 @@ export function Ground(props: Props) {
   return (
     <section aria-label="Ground plan" className="relative flex h-full min-h-72 flex-col">
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
-        <div className="join" role="group" aria-label="Which depth is drawn">
+        <div className={`join ${depths ? "hidden" : ""}`} role="group" aria-label="Which depth is drawn">
           {(["lies", "wanted"] as const).map((one) => (
             <button
               key={one}
@@ -215,7 +217,7 @@ export function Ground(props: Props) {
                       key={plot.id}
                       plot={plot}
                       place={at}
-                      depth_mm={when === "lies" ? plot.existing_mm : plot.wanted_mm}
+                      depth_mm={depths?.get(plot.id) ?? (when === "lies" ? plot.existing_mm : plot.wanted_mm)}
                       scale={scale}
                       chosen={plot.id === chosen}
                       marked={marked.has(plot.id)}

@@ -91,6 +91,7 @@ export function SitePage() {
             settings={`${back}/settings`}
             files={`${back}/files`}
             supply={`${back}/supply`}
+            seasons={`${back}/seasons`}
             {...(may.edit && plots.length > 0
               ? { choose: (loads) => change.mutate({ entry: withLoads(site, loads), version: site.version }) }
               : {})}

@@ -1,0 +1,1 @@
+"""What was seen and done on plots."""

@@ -1,0 +1,1 @@
+"""Weather of sites, rules of renewal, forecasts and demand."""

@@ -1,0 +1,179 @@
+"""What the seasons routes take and answer."""
+
+from datetime import date, datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.materials import Stage
+from ulmatic.core.renewal import Rule, Seasons
+from ulmatic.entries import TypedEntry
+from ulmatic.log.schemas import EventOut
+
+Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integers, tenths of the unit")]
+
+
+class SeasonsEntry(BaseModel):
+    """What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying."""
+
+    model_config = ConfigDict(extra="forbid")
+    last_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    first_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    zone: Annotated[str, Field(pattern=r"^(1[0-3]|[1-9])[ab]$")] | None = None
+    open_months: (
+        Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_length=1, max_length=12)] | None
+    ) = None
+
+
+class RuleEntry(TypedEntry):
+    """The rule of a plot; None takes the proposed one."""
+
+    rule: Rule | None
+
+
+class TopUpOut(BaseModel):
+    """Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring."""
+
+    on: date
+    settled_mm: float
+    volume_m3: float
+    crumb_m3: float
+    quarter: int | None
+
+
+class LayerTrack(BaseModel):
+    """One layer through time, for the cut: chips by week, packed in mm; `planned` where it is yet to be laid."""
+
+    name: str
+    stage: Stage
+    on: date
+    planned: bool
+    chips: Packed
+
+
+class PlotFuture(BaseModel):
+    """What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week."""
+
+    plot_id: UUID
+    rule: Rule
+    proposed: bool
+    material: str
+    least_mm: float | None
+    held: Packed
+    mould: Packed
+    low: Packed
+    high: Packed
+    top_ups: list[TopUpOut]
+    next_step: str
+    falls_below: date | None
+    closes_in: int | None
+    crumb_kg_m2: list[float] = Field(description="At the end of each year ahead")
+
+
+class PileFuture(BaseModel):
+    """What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift."""
+
+    pile: str
+    volume_m3: float
+    in_half_a_year_m3: float
+    in_a_year_m3: float
+    ripe_on: date | None
+
+
+class Weather(BaseModel):
+    """What is known of the weather: observed days, when the service was last heard, what is wrong if it was not."""
+
+    observed_from: date | None
+    observed_to: date | None
+    days: int
+    heard_at: datetime | None
+    trouble: str | None
+    simulated: bool
+    outlook_rain_mm: float | None
+    outlook_coldest_c: float | None
+    climate_known: bool
+    extrapolated: str | None
+
+
+class DemandLine(BaseModel):
+    """What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known."""
+
+    year: int
+    half: str
+    by_material: dict[str, float]
+    volume_m3: float
+    loads: int
+    hours: float
+    cost: float | None
+
+
+class YearDemand(BaseModel):
+    """What a year takes against what can be expected to come, and the soil made by its end, kg/m² mean."""
+
+    year: int
+    volume_m3: float
+    low_m3: float
+    high_m3: float
+    supply_m3: float
+    short: bool
+
+
+class SeasonsSheet(BaseModel):
+    """A site through its seasons: weekly from `first`, `today` among them."""
+
+    first: date
+    today: date
+    weeks: int
+    seasons: Seasons
+    overridden: SeasonsEntry
+    open_months: list[int]
+    temperatures_c: list[float]
+    rain_mm: list[float]
+    weather: Weather
+    plots: list[PlotFuture]
+    piles: list[PileFuture]
+    events: list[EventOut]
+    demand: list[DemandLine]
+    years: list[YearDemand]
+    breaks_in: int | None
+    currency: str
+    carbon_kg: list[float]
+    carbon_low_kg: list[float]
+    carbon_high_kg: list[float]
+
+
+class LayersSheet(BaseModel):
+    """The layers of one plot through time."""
+
+    layers: list[LayerTrack]
+
+
+class RuleCompared(BaseModel):
+    """A rule over the years ahead: yearly means, least depth after the first year, crumb at the end."""
+
+    rule: Rule
+    words: str
+    volume_m3: float
+    hours: float
+    cost: float | None
+    top_ups: int
+    least_mm: float
+    mean_mm: float
+    crumb_kg_m2: float
+
+
+class SupplyHeld(BaseModel):
+    """The depth that so many m³ a year can hold on all plots that are held above one."""
+
+    supply_m3: float
+    depth_mm: float | None
+    needed_m3: float
+
+
+class WeatherImport(BaseModel):
+    """How many days were kept."""
+
+    days: int
+    first: date
+    last: date

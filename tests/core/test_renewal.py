@@ -1,0 +1,239 @@
+"""Rules that lay again, windows, growing rings: laws and cases worked by hand."""
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.recipe import Practice
+from ulmatic.core.recipe.practice import Rhythm, Season
+from ulmatic.core.renewal import (
+    Every,
+    Ground,
+    Harvest,
+    Hold,
+    Once,
+    Quarter,
+    Rounds,
+    Thin,
+    closes_in,
+    grown,
+    open_months,
+    proposed_rule,
+    renew,
+    seasons_of,
+    zone_of,
+)
+from ulmatic.core.renewal.growth import WIDEST, YOUNG_M
+from ulmatic.core.survey import Use
+from ulmatic.core.survey.shapes import Ellipse, Ring, RingRow
+from ulmatic.core.weather import WeatherRefused, read_days
+
+COOL = GenericClimate(name=ClimateClass.COOL_MARITIME).normals()
+START, WEEKS = date(2026, 11, 25), 52 * 8
+CLOCK = clock(COOL, date(2020, 1, 1), date(2037, 1, 1))
+CHIPS = CATALOGUE["clean_coarse"]
+
+
+def plot(rule, *, areas=(10.0,), layers=(), months=(11, 12, 1), material=CHIPS) -> Ground:
+    return Ground(rule=rule, material=material, settling=0.22, layers=tuple(layers), areas_m2=areas, open_months=months)
+
+
+def future(*grounds, weeks=WEEKS):
+    return renew(grounds, CLOCK, START, weeks)
+
+
+def dates(weeks=WEEKS) -> list[date]:
+    return [START + timedelta(weeks=week) for week in range(weeks)]
+
+
+windows = st.lists(st.integers(1, 12), min_size=1, max_size=12, unique=True).map(lambda one: tuple(sorted(one)))
+
+
+@settings(max_examples=60)
+@given(st.floats(20, 90), st.floats(1, 60), windows, st.sampled_from([k for k, one in CATALOGUE.items() if one.woody]))
+def test_a_plot_is_never_below_its_depth_while_it_may_be_laid(least, above, months, key):
+    """Outside a closed window the hold rule keeps its word; laying is in open months alone."""
+    ahead = future(plot(Hold(least_mm=least, to_mm=least + above), months=months, material=CATALOGUE[key]))
+    opens = [one.month in months for one in dates()]
+    first = next((week for week, is_open in enumerate(opens) if is_open and week > 0), None)
+    for week in range(first or 0, WEEKS):
+        if opens[week]:
+            assert ahead.held_mm[0, week] >= least - 1e-6, dates()[week]
+    assert all(one.on.month in months for one in ahead.top_ups)
+
+
+@settings(max_examples=30)
+@given(st.floats(30, 80), windows)
+def test_a_layer_lasts_until_the_next_window_where_it_can(least, months):
+    ahead = future(plot(Hold(least_mm=least, to_mm=least), months=months))
+    if all(one.settled_mm < 300 for one in ahead.top_ups) and ahead.top_ups:
+        begun = (ahead.top_ups[0].on - START).days // 7
+        last = (ahead.top_ups[-1].on - START).days // 7
+        assert ahead.held_mm[0, begun:last].min() >= least - 1e-6
+
+
+def test_what_is_held_is_the_sum_of_what_was_laid():
+    old = LaidLayer(material=CHIPS, on=date(2025, 6, 1), loose_mm=120, settling=0.22)
+    ahead = future(plot(Hold(least_mm=50, to_mm=75), layers=[old]))
+    laid = [old, *(LaidLayer(material=CHIPS, on=one.on, loose_mm=one.loose_mm, settling=0.22) for one in ahead.top_ups)]
+    days = np.array([day_number(one) for one in dates()], dtype=float)
+    assert ahead.held_mm[0] == pytest.approx(forecast(laid, CLOCK, days).chips_mm.sum(axis=0), rel=1e-9)
+
+
+def test_plots_do_not_mind_each_other():
+    rules = [Hold(least_mm=50, to_mm=75), Thin(months=(4,), layer_mm=40), Once(), Every(years=2, month=11, to_mm=120)]
+    together = future(*[plot(rule) for rule in rules])
+    for at, rule in enumerate(rules):
+        alone = future(plot(rule))
+        assert together.held_mm[at] == pytest.approx(alone.held_mm[0])
+        assert [one.on for one in together.top_ups if one.plot == at] == [one.on for one in alone.top_ups]
+
+
+def test_nothing_is_laid_today():
+    ahead = future(plot(Hold(least_mm=50, to_mm=75)))
+    assert ahead.held_mm[0, 0] == 0
+    assert ahead.top_ups[0].on == START + timedelta(weeks=1)
+
+
+def test_thin_lays_the_same_in_its_months_whatever_is_there():
+    ahead = future(plot(Thin(months=(4, 10), layer_mm=40)))
+    assert {(one.on.month, one.settled_mm) for one in ahead.top_ups} == {(4, 40), (10, 40)}
+    assert len(ahead.top_ups) == 16
+    assert all(one.on.day <= 7 for one in ahead.top_ups)
+    assert ahead.top_ups[0].volume_m3 == pytest.approx(10 * 0.040 / 0.78)
+
+
+def test_a_quarter_of_the_ring_each_autumn_comes_round_in_four_years():
+    ahead = future(plot(Quarter(month=11, layer_mm=80)))
+    assert [one.quarter for one in ahead.top_ups[:6]] == [0, 1, 2, 3, 0, 1]
+    assert ahead.top_ups[0].volume_m3 == pytest.approx(10 / 4 * 0.080 / 0.78)
+
+
+def test_a_path_is_harvested_and_refilled_and_yields_what_was_made():
+    ahead = future(plot(Harvest(years=2, month=11, to_mm=100)))
+    first, second, third, *_ = ahead.top_ups
+    assert first.crumb_m3 == pytest.approx(0, abs=1e-9)
+    week = (second.on - START).days // 7
+    assert second.crumb_m3 == pytest.approx(10 * ahead.mould_mm[0, week] / 1000)
+    assert 0 < third.crumb_m3 < 1
+    assert [one.on.year for one in (first, second, third)] == [2027, 2029, 2031]
+
+
+def test_rounds_over_grass_stop_when_they_are_done():
+    ahead = future(plot(Rounds(rounds=3, months_apart=8, to_mm=150)))
+    assert len(ahead.top_ups) == 3
+    assert ahead.top_ups[0].settled_mm == pytest.approx(150)
+    assert all(one.settled_mm < 150 for one in ahead.top_ups[1:])
+
+
+def test_once_is_once_and_nothing_proposed_is_nothing_laid():
+    assert future(plot(Once())).top_ups == []
+    assert proposed_rule(Use.BULBS, Practice(), 75) == Once()
+    assert proposed_rule(Use.PERENNIALS, Practice(), 0) == Once()
+
+
+@pytest.mark.parametrize(
+    ("use", "rhythm", "kind"),
+    [
+        (Use.PERENNIALS, Rhythm.DEEP_SELDOM, "hold"), (Use.PERENNIALS, Rhythm.THIN_OFTEN, "thin"),
+        (Use.YOUNG_TREE, Rhythm.QUARTER, "quarter"), (Use.PERENNIALS, Rhythm.QUARTER, "hold"),
+        (Use.LAWN_TO_CONVERT, Rhythm.DEEP_SELDOM, "rounds"),
+    ],
+)  # fmt: skip
+def test_the_rule_follows_use_and_practice(use, rhythm, kind):
+    assert proposed_rule(use, Practice(rhythm=rhythm), 75).kind == kind
+
+
+@pytest.mark.parametrize(
+    ("rule", "values"),
+    [(Hold, {"least_mm": 50, "to_mm": 0}), (Thin, {"months": [], "layer_mm": 40}), (Thin, {"months": [13], "layer_mm": 4}),
+     (Every, {"years": 0, "month": 3, "to_mm": 50}), (Rounds, {"rounds": 99, "months_apart": 8, "to_mm": 50})],
+)  # fmt: skip
+def test_rules_that_make_no_sense_are_refused(rule, values):
+    with pytest.raises(ValidationError):
+        rule(**values)
+
+
+def test_ground_that_comes_in_with_the_crown_is_laid_in_full():
+    wide = future(plot(Thin(months=(12,), layer_mm=40), areas=(10.0, 12.0, 15.0)))
+    each = 0.040 / 0.78
+    volumes = [one.volume_m3 for one in wide.top_ups[:3]]
+    assert volumes == pytest.approx([10 * each, 12 * each, 15 * each])
+    held = future(plot(Hold(least_mm=50, to_mm=100), areas=(10.0, 12.0)))
+    first = held.top_ups[0]
+    later = next(one for one in held.top_ups if one.on >= START + timedelta(weeks=52))
+    assert first.volume_m3 == pytest.approx(10 * first.loose_mm / 1000)
+    new = 2 * max(100 / 0.78, later.loose_mm) / 1000
+    assert later.volume_m3 == pytest.approx(10 * later.loose_mm / 1000 + new)
+
+
+def test_rings_widen_with_the_crown_and_rows_close():
+    ring = Ring(canopy_m=2, trunk_m=0.2, gap_m=0.15)
+    assert grown(ring, Use.YOUNG_TREE, 3).canopy_m == pytest.approx(2 + 3 * YOUNG_M.value)
+    assert grown(ring, Use.YOUNG_TREE, 99).canopy_m == 2 * WIDEST
+    assert grown(ring, Use.PERENNIALS, 3) == ring
+    assert grown(Ellipse(across_m=2), Use.YOUNG_TREE, 3) == Ellipse(across_m=2)
+    row = RingRow(canopy_m=2, trunk_m=0.2, gap_m=0.15, trees=5, spacing_m=3.2)
+    assert closes_in(row, Use.YOUNG_TREE) == 4
+    assert closes_in(row.model_copy(update={"spacing_m": 1.9}), Use.YOUNG_TREE) == 0
+    assert closes_in(row.model_copy(update={"spacing_m": 9.0}), Use.YOUNG_TREE) is None
+    assert closes_in(ring, Use.YOUNG_TREE) is None
+
+
+def test_windows_follow_practice_and_leave_heat_and_frozen_ground_out():
+    cold = GenericClimate(name=ClimateClass.COLD_WINTER_HOT_SUMMER).normals()
+    autumn, spring = (open_months(cold, one) for one in (Season.AFTER_LEAF_FALL, Season.BEFORE_WEEDS))
+    assert set(autumn) <= {10, 11, 12}
+    assert set(spring) <= {2, 3, 4}
+    assert set(open_months(cold, Season.BOTH_THIN)) == set(autumn) | set(spring)
+    assert 1 not in open_months(cold, Season.BOTH_THIN), "frozen"
+    hot = open_months(GenericClimate(name=ClimateClass.HOT_WET).normals(), Season.AFTER_LEAF_FALL)
+    assert hot, "somewhere in the year"
+    for name in ClimateClass:
+        for season in Season:
+            assert open_months(GenericClimate(name=name).normals(), season)
+
+
+@pytest.mark.parametrize(
+    ("coldest", "zone"), [(-51.1, "1a"), (-20, "6b"), (-12.3, "7b"), (-12.0, "8a"), (-1.2, "9b"), (30, "13b")]
+)
+def test_hardiness_zones_are_bands_of_ten_degrees_fahrenheit(coldest, zone):
+    assert zone_of(coldest) == zone
+
+
+def test_frost_dates_are_those_by_which_half_the_years_had_frost():
+    minima = []
+    for year, last, first in ((2021, 100, 300), (2022, 110, 310), (2023, 130, 290)):
+        for day in range(1, 366):
+            cold = day <= last or day >= first
+            minima.append((date(year, 1, 1) + timedelta(days=day - 1), -15.0 if day == 20 else -1.0 if cold else 8.0))
+    found = seasons_of(COOL, minima)
+    assert (found.last_frost, found.first_frost, found.observed) == (110, 300, True)
+    assert (found.coldest_c, found.zone) == (-15, zone_of(-15))
+    without = seasons_of(COOL)
+    assert not without.observed
+    assert 60 < without.last_frost < 130
+    assert 280 < without.first_frost < 350
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "empty"), ("a,b\n1,2", "headings"), ("date,tmax,tmin,rain\n", "no days"),
+        ("date,tmax,tmin,rain\n2026-13-01,3,1,0", "Line 2: write the date"),
+        ("date,tmax,tmin,rain\n2026-03-01,warm,1,0", "“warm” is not a number"),
+        ("date,tmax,tmin,rain\n2026-03-01,1,3,0", "cannot be above"),
+        ("date,tmax,tmin,rain\n2026-03-01,99,3,0", "no °C and mm"),
+        ("date,tmax,tmin,rain\n2026-03-01,9,3,-2", "no °C and mm"),
+    ],
+)  # fmt: skip
+def test_weather_that_cannot_be_read_says_why(text, said):
+    with pytest.raises(WeatherRefused, match=said):
+        read_days(text)

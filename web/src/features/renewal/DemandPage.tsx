@@ -1,0 +1,205 @@
+import { useState } from "react";
+import { useMay } from "@/features/accounts/session";
+import { TextField } from "@/ui/Field";
+import { count, day, depth, inUnits, money, shown, volume } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { useSeasonsContext } from "./SeasonsPage";
+import { useHeld } from "./seasons";
+import { WindowsForm } from "./WindowsForm";
+
+const YARD3 = 0.764554857984;
+
+/** What coming years take, against what can be expected; what is next; piles; the soil made. */
+export function DemandPage() {
+  const units = useUnits();
+  const may = useMay();
+  const { site, seasons } = useSeasonsContext();
+  const { demand, years, currency } = seasons;
+  const most = Math.max(0.1, ...years.map((one) => Math.max(one.high_m3, one.supply_m3)));
+  const next = demand[0];
+  const named = (id: string) => site.plots.find((one) => one.id === id)?.name ?? "";
+  return (
+    <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="space-y-6">
+        <header data-testid="next-order">
+          <h2 className="text-sm text-base-content/75">The next order</h2>
+          {next ? (
+            <>
+              <p className="display text-4xl text-primary">
+                {count(next.loads, "load", "loads")} this {next.half === "autumn" ? "autumn" : "spring"} of{" "}
+                {next.year}
+              </p>
+              <p>
+                {volume(next.volume_m3, units)}:{" "}
+                {Object.entries(next.by_material)
+                  .map(([name, m3]) => `${volume(m3, units)} of ${name.toLowerCase()}`)
+                  .join(", ")}
+                ; {shown(next.hours, "h", units)} of one person
+                {next.cost === null ? "" : next.cost > 0 ? `, ${money(next.cost, currency)}` : ", free"}.
+              </p>
+            </>
+          ) : (
+            <p className="display text-3xl">Nothing in these years.</p>
+          )}
+          {seasons.breaks_in ? (
+            <p className="mt-2 border-l-4 border-warning pl-3" data-testid="breaks">
+              In {seasons.breaks_in} more is needed than can be counted on.
+            </p>
+          ) : null}
+        </header>
+        <section data-testid="years">
+          <h2 className="text-xl">Year by year</h2>
+          <ul className="space-y-2">
+            {years.map((one) => (
+              <li key={one.year} className="grid grid-cols-[3.5rem_minmax(0,1fr)_9rem] items-center gap-3">
+                <span className="font-semibold">{one.year}</span>
+                <span className="relative block h-6 bg-base-200">
+                  <span
+                    className={`absolute inset-y-1 left-0 ${one.short ? "bg-error" : "bg-secondary"}`}
+                    style={{ width: `${(100 * one.volume_m3) / most}%` }}
+                  />
+                  <span
+                    className="absolute inset-y-2 bg-base-content/55"
+                    style={{
+                      left: `${(100 * one.low_m3) / most}%`,
+                      width: `${Math.max(0.4, (100 * (one.high_m3 - one.low_m3)) / most)}%`,
+                    }}
+                  />
+                  <span
+                    className="absolute inset-y-0 w-0.5 bg-base-content"
+                    style={{ left: `${(100 * one.supply_m3) / most}%` }}
+                    title="can be counted on"
+                  />
+                </span>
+                <span className="text-right whitespace-nowrap">
+                  <strong>{volume(one.volume_m3, units)}</strong>
+                  <span className="block text-sm text-base-content/75">
+                    {volume(one.low_m3, units)} to {volume(one.high_m3, units)}
+                  </span>
+                </span>
+              </li>
+            ))}
+          </ul>
+          <p className="mt-1 text-sm text-base-content/75">
+            The upright line is what crews and own prunings can be counted on to bring:{" "}
+            {volume(years[0]?.supply_m3 ?? 0, units)} a year. Bought chips come on top.
+          </p>
+        </section>
+        <section>
+          <h2 className="text-xl">Season by season</h2>
+          <table className="w-full">
+            <thead className="text-left text-sm text-base-content/75">
+              <tr>
+                <th className="font-normal">Season</th>
+                <th className="text-right font-normal">Chips</th>
+                <th className="text-right font-normal">Loads</th>
+                <th className="text-right font-normal">Hours</th>
+                <th className="text-right font-normal">Cost</th>
+              </tr>
+            </thead>
+            <tbody>
+              {demand.map((one) => (
+                <tr key={one.year + one.half} className="border-t border-base-300">
+                  <td className="py-1 capitalize">
+                    {one.half} {one.year}
+                  </td>
+                  <td className="text-right">{volume(one.volume_m3, units)}</td>
+                  <td className="text-right">{one.loads}</td>
+                  <td className="text-right">{shown(one.hours, "h", units)}</td>
+                  <td className="text-right">
+                    {one.cost === null ? "unknown" : one.cost > 0 ? money(one.cost, currency) : "free"}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section>
+          <h2 className="text-xl">What is next, plot by plot</h2>
+          <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="steps">
+            {seasons.plots.map((one) => (
+              <li key={one.plot_id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
+                <span>{named(one.plot_id)}</span>
+                <span>{inUnits(one.next_step, units)}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      </div>
+      <div className="space-y-6">
+        <Held />
+        {seasons.piles.length > 0 ? (
+          <section data-testid="pile-futures">
+            <h2 className="text-xl">Piles</h2>
+            <ul className="divide-y divide-base-300 border-y border-base-300">
+              {seasons.piles.map((one) => (
+                <li key={one.pile} className="py-1.5">
+                  <strong>{one.pile}</strong>: {volume(one.volume_m3, units)} now,{" "}
+                  {volume(one.in_half_a_year_m3, units)} in half a year, {volume(one.in_a_year_m3, units)} in
+                  a year
+                  <span className="block text-sm text-base-content/75">
+                    {one.ripe_on
+                      ? `Ready to sift about ${day(one.ripe_on)}.`
+                      : "Not ready to sift in these years."}
+                  </span>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-1 text-sm text-base-content/75">
+              A large heap is warmer than the air and rots faster; that is not modelled.
+            </p>
+          </section>
+        ) : null}
+        <section data-testid="soil">
+          <h2 className="text-xl">Soil made</h2>
+          <p>
+            By the end of {years.at(-1)?.year} the crumb holds{" "}
+            <strong>{shown(seasons.carbon_kg.at(-1) ?? 0, "kg", units)}</strong> of carbon (
+            {shown(seasons.carbon_low_kg.at(-1) ?? 0, "kg", units)} to{" "}
+            {shown(seasons.carbon_high_kg.at(-1) ?? 0, "kg", units)}), half its dry weight.
+          </p>
+        </section>
+        <WindowsForm key={seasons.open_months.join()} seasons={seasons} edit={may.edit} />
+      </div>
+    </div>
+  );
+}
+
+/** The depth that a yearly supply can hold. */
+function Held() {
+  const units = useUnits();
+  const { seasons } = useSeasonsContext();
+  const start = seasons.years[0]?.supply_m3 ?? 0;
+  const [text, setText] = useState(() => String(Math.round(units === "us" ? start / YARD3 : start)));
+  const typed = Number(text.replace(",", "."));
+  const wrong = text.trim() !== "" && !(typed >= 0 && typed <= 100_000);
+  const supply = wrong || text.trim() === "" ? null : units === "us" ? typed * YARD3 : typed;
+  const held = useHeld(supply);
+  return (
+    <section data-testid="held-by">
+      <h2 className="text-xl">What a supply can hold</h2>
+      <div className="max-w-48">
+        <TextField
+          label="In a year"
+          unit={units === "us" ? "yd³" : "m³"}
+          value={text}
+          onChange={setText}
+          error={wrong ? "Write a number, such as 40." : undefined}
+        />
+      </div>
+      <p className="mt-1" aria-live="polite">
+        {held.data?.depth_mm != null ? (
+          <>
+            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong> on all
+            ground that is held above a depth; as it is now that takes {volume(held.data.needed_m3, units)} a
+            year.
+          </>
+        ) : held.isFetching ? (
+          "Working it out."
+        ) : (
+          "Nothing here is held above a depth."
+        )}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,341 @@
+import { ArrowLeft, CloudSun, FileUp } from "lucide-react";
+import { useMemo, useState } from "react";
+import { Link, NavLink, Outlet, useOutletContext, useParams, useSearchParams } from "react-router";
+import { sendWeather } from "@/api/files";
+import type { SeasonsSheet, SiteSheet } from "@/api/schema.gen";
+import { useMay, useSession } from "@/features/accounts/session";
+import { drawn } from "@/features/survey/drawn";
+import { Ground } from "@/features/survey/Ground";
+import { useSite } from "@/features/survey/site";
+import { day, depth, inUnits, rain } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { Units, useUnits } from "@/ui/units";
+import { CutAt } from "./CutAt";
+import { LogForm } from "./LogForm";
+import { Ribbon } from "./Ribbon";
+import { RulePanel } from "./RulePanel";
+import { dateOf, useLayers, useSeasons, weekOf } from "./seasons";
+
+interface Context {
+  site: SiteSheet;
+  seasons: SeasonsSheet;
+}
+
+/** The seasons of a site: its pictures at one date, and what coming years take. */
+export function SeasonsFrame() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const { data: session } = useSession();
+  const { sheet: site } = useSite();
+  const { sheet } = useSeasons();
+  if (site.isPending || sheet.isPending) return <Loading what="the seasons" />;
+  if (site.isError) return <Trouble error={site.error} retry={() => site.refetch()} />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const back = `/w/${workspaceId}/sites/${siteId}`;
+  const tab = ({ isActive }: { isActive: boolean }) =>
+    `press inline-flex shrink-0 items-center border-b-3 px-3 pt-0.5 whitespace-nowrap ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+  return (
+    <Units value={session?.user?.units ?? site.data.site.units}>
+      <div className="flex h-full flex-col">
+        <header className="flex flex-wrap items-center gap-x-4 border-b border-base-300 bg-base-100 px-2 sm:px-4 print:hidden">
+          <Link
+            to={back}
+            className="btn btn-ghost press -ml-2 max-w-full"
+            aria-label={`Back to ${site.data.site.name}`}
+          >
+            <ArrowLeft size={18} /> <h1 className="truncate text-lg">{site.data.site.name}</h1>
+          </Link>
+          <nav className="flex" aria-label="Seasons">
+            <NavLink end to={`${back}/seasons`} className={tab}>
+              Seasons
+            </NavLink>
+            <NavLink to={`${back}/seasons/demand`} className={tab}>
+              Coming years
+            </NavLink>
+          </nav>
+        </header>
+        <div className="min-h-0 grow overflow-y-auto">
+          <Outlet context={{ site: site.data, seasons: sheet.data } satisfies Context} />
+        </div>
+      </div>
+    </Units>
+  );
+}
+
+export const useSeasonsContext = () => useOutletContext<Context>();
+
+/** Ground, cut and ribbon at one date. */
+export function SeasonsPage() {
+  const { site, seasons } = useSeasonsContext();
+  const { tracks } = useSeasons();
+  const units = useUnits();
+  const may = useMay();
+  const [params, setParams] = useSearchParams();
+  const now = Math.round(weekOf(seasons, seasons.today));
+  const [week, setWeek] = useState(now);
+  const plots = site.plots;
+  const chosen = plots.find((one) => one.id === params.get("plot")) ?? plots[0];
+  const layers = useLayers(chosen?.id);
+  const [panel, setPanel] = useState<"rule" | "log" | null>(null);
+  const pieces = useMemo(() => plots.map((one, index) => drawn(one, index + 1)), [plots]);
+  const depths = useMemo(
+    // To the nearest 5 mm: the texture tells no finer, and unchanged plots need not be drawn again.
+    () => new Map(plots.map((one) => [one.id, Math.round((tracks.get(one.id)?.held[week] ?? 0) / 5) * 5])),
+    [plots, tracks, week],
+  );
+  if (!chosen) {
+    return (
+      <Empty title="No ground yet">
+        <p>Measure a plot first; what becomes of its mulch is then shown here.</p>
+      </Empty>
+    );
+  }
+  const track = tracks.get(chosen.id);
+  if (!track) return <Loading what="this plot" />;
+  const events = seasons.events.filter((one) => one.plot_id === chosen.id);
+  const date = dateOf(seasons, week);
+  const top = Math.max(60, ...track.held, ...track.high);
+  const choose = (id: string) => setParams({ plot: id }, { replace: true });
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <section className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-base-300 bg-base-100 px-4 py-2">
+        <p className="leading-tight">
+          <span className="display block text-2xl text-primary" data-testid="date">
+            {date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" })}
+          </span>
+          <span className="text-sm text-base-content/75">
+            {week < now ? "as it was logged" : week === now ? "today" : "as it is predicted"}
+          </span>
+        </p>
+        <label className="flex items-center gap-2">
+          <span className="sr-only">Plot</span>
+          <select
+            className="select press"
+            aria-label="Plot"
+            value={chosen.id}
+            onChange={(event) => choose(event.target.value)}
+          >
+            {plots.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <p className="leading-tight">
+          <span className="display block text-2xl" data-testid="held">
+            {depth(track.held[week] ?? 0, units)}
+          </span>
+          <span className="text-sm text-base-content/75">
+            of chips, {depth(track.mould[week] ?? 0, units)} of crumb
+          </span>
+        </p>
+        <p className="min-w-0 grow" data-testid="next-step">
+          <strong>{inUnits(track.future.next_step, units)}</strong>
+          <span className="block text-sm text-base-content/75">
+            {track.future.falls_below
+              ? `Falls below ${depth(track.future.least_mm ?? 0, units)} in ${new Date(`${track.future.falls_below}T12:00`).toLocaleDateString(undefined, { month: "long", year: "numeric" })}, when nothing is laid. `
+              : ""}
+            {track.future.closes_in != null && track.future.closes_in > 0
+              ? `Its rings close into a strip in about ${track.future.closes_in} years.`
+              : ""}
+          </span>
+        </p>
+        {may.edit ? (
+          <span className="flex gap-2">
+            <button
+              type="button"
+              className="btn press"
+              aria-pressed={panel === "rule"}
+              onClick={() => setPanel(panel === "rule" ? null : "rule")}
+            >
+              Rule
+            </button>
+            <button
+              type="button"
+              className="btn btn-primary press"
+              aria-pressed={panel === "log"}
+              onClick={() => setPanel(panel === "log" ? null : "log")}
+            >
+              Log
+            </button>
+          </span>
+        ) : null}
+      </section>
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_30rem]">
+        <div className="order-2 h-80 min-h-0 overflow-hidden lg:order-none lg:h-auto">
+          <Ground
+            site={site.site}
+            plots={pieces}
+            marks={site.landmarks}
+            walk={[]}
+            editing={undefined}
+            chosen={chosen.id}
+            marked={NONE}
+            choose={(id) => plots.some((one) => one.id === id) && choose(id)}
+            depths={depths}
+          />
+        </div>
+        <div className="order-1 min-h-0 overflow-y-auto border-base-300 bg-base-100 px-3 lg:order-none lg:border-l">
+          {panel === "rule" ? (
+            <RulePanel key={chosen.id} plot={chosen} future={track.future} close={() => setPanel(null)} />
+          ) : panel === "log" ? (
+            <LogForm key={chosen.id} plot={chosen} events={events} close={() => setPanel(null)} />
+          ) : layers ? (
+            <CutAt
+              layers={layers}
+              mould_mm={track.mould[week] ?? 0}
+              week={week}
+              top_mm={top}
+              least_mm={track.future.least_mm ?? null}
+            />
+          ) : (
+            <Loading what="its layers" />
+          )}
+        </div>
+      </div>
+      <div className="h-52 shrink-0 border-t border-base-300 bg-base-100 px-1 pt-1">
+        <Ribbon
+          sheet={seasons}
+          track={track}
+          name={chosen.name}
+          events={events}
+          week={week}
+          setWeek={setWeek}
+        />
+      </div>
+      <footer className="border-t border-base-300 bg-base-100 px-4 py-1 text-sm">
+        <WeatherLine seasons={seasons} edit={may.edit} />
+        <details>
+          <summary className="press inline-flex cursor-pointer items-center text-primary">
+            What the signs mean, and the same as a table
+          </summary>
+          <Key />
+          <DepthTable seasons={seasons} held={track.held} low={track.low} high={track.high} />
+        </details>
+      </footer>
+    </div>
+  );
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
+function Key() {
+  return (
+    <span className="mb-2 flex flex-wrap gap-x-4 gap-y-0.5">
+      <span>solid: as logged</span>
+      <span>dashed: predicted, haze: 80 % of cases</span>
+      <span>
+        <span className="mr-1 inline-block h-2 w-4 bg-secondary" />
+        months for laying
+      </span>
+      <span>▼ to be laid, or laid</span>
+      <span>✛ depth read</span>
+      <span>✻ half the years’ last and first frost</span>
+    </span>
+  );
+}
+
+function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }) {
+  const units = useUnits();
+  const { path, ask, refresh } = useSeasons();
+  const { weather } = seasons;
+  const [trouble, setTrouble] = useState("");
+  const bring = async (file: File) => {
+    setTrouble("");
+    try {
+      await sendWeather(`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/weather`, file);
+      await refresh();
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : "The file could not be read.");
+    }
+  };
+  return (
+    <span className="flex flex-wrap items-center gap-x-3" data-testid="weather">
+      {weather.simulated ? (
+        <span className="border border-base-content px-1.5 font-semibold">simulated</span>
+      ) : null}
+      <span>
+        {weather.days > 0 && weather.observed_to
+          ? `Weather observed to ${day(weather.observed_to)}`
+          : weather.climate_known
+            ? "No weather observed: normals stand for the past too"
+            : "No climate given: a cool maritime one stands in"}
+        {weather.heard_at
+          ? `, heard ${new Date(weather.heard_at).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" })}`
+          : ""}
+        {weather.outlook_rain_mm !== null
+          ? `; ${rain(weather.outlook_rain_mm, units)} of rain in the next ten days`
+          : ""}
+      </span>
+      {weather.trouble || trouble ? (
+        <span className="font-medium text-warning">{weather.trouble || trouble}</span>
+      ) : null}
+      {weather.extrapolated ? <span className="text-warning">{weather.extrapolated}</span> : null}
+      {edit ? (
+        <>
+          <button
+            type="button"
+            className="btn btn-sm press"
+            disabled={ask.isPending}
+            onClick={() => ask.mutate()}
+          >
+            <CloudSun size={16} /> {ask.isPending ? "Asking" : "Ask for weather"}
+          </button>
+          <label className="btn btn-sm press">
+            <FileUp size={16} /> Daily CSV
+            <input
+              type="file"
+              accept=".csv"
+              className="sr-only"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) bring(file);
+                event.target.value = "";
+              }}
+            />
+          </label>
+        </>
+      ) : null}
+    </span>
+  );
+}
+
+/** The same as the ribbon, in numbers. */
+function DepthTable({
+  seasons,
+  held,
+  low,
+  high,
+}: {
+  seasons: SeasonsSheet;
+  held: Float32Array;
+  low: Float32Array;
+  high: Float32Array;
+}) {
+  const units = useUnits();
+  const rows = Array.from(low, (_, at) => at).filter((at) => at % 3 === 0 && at * 4 < held.length);
+  return (
+    <div className="max-h-80 overflow-y-auto">
+      <table className="w-full max-w-xl text-sm">
+        <thead className="text-left">
+          <tr>
+            <th>Week of</th>
+            <th className="text-right">Chips</th>
+            <th className="text-right">10 % less than</th>
+            <th className="text-right">10 % more than</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((at) => (
+            <tr key={at} className="border-t border-base-300">
+              <td>{dateOf(seasons, at * 4).toLocaleDateString()}</td>
+              <td className="text-right font-semibold">{depth(held[at * 4] ?? 0, units)}</td>
+              <td className="text-right">{depth(low[at] ?? 0, units)}</td>
+              <td className="text-right">{depth(high[at] ?? 0, units)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

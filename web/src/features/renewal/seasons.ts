@@ -1,0 +1,180 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type {
+  EventEntry,
+  LayersSheet,
+  PlotFuture,
+  RuleEntry,
+  SeasonsEntry,
+  SeasonsSheet,
+} from "@/api/schema.gen";
+import { useUndo } from "@/ui/undo";
+
+const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
+export const DAY_MS = 86_400_000;
+/** Ranges come for every fourth week. */
+export const EVERY = 4;
+
+/** Numbers from base 64 of little-endian 16-bit tenths. */
+export function unpacked(text: string): Float32Array {
+  const bytes = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / 10);
+}
+
+export interface Track {
+  future: PlotFuture;
+  held: Float32Array;
+  mould: Float32Array;
+  low: Float32Array;
+  high: Float32Array;
+}
+
+export interface Layer {
+  name: string;
+  on: string;
+  planned: boolean;
+  chips: Float32Array;
+}
+
+/** A week's date, in the middle of the day so that no time zone moves it. */
+export function dateOf(sheet: SeasonsSheet, week: number) {
+  return new Date(new Date(`${sheet.first}T12:00:00`).getTime() + week * 7 * DAY_MS);
+}
+
+export function weekOf(sheet: SeasonsSheet, iso: string) {
+  const from = new Date(`${sheet.first}T12:00:00`).getTime();
+  return (new Date(`${iso.slice(0, 10)}T12:00:00`).getTime() - from) / (7 * DAY_MS);
+}
+
+export function useSeasons(years = 5) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const cache = useQueryClient();
+  const offerUndo = useUndo();
+  const path = { workspace_id: workspaceId, site_id: siteId };
+  const key = ["seasons", workspaceId, siteId, years];
+  const refresh = () =>
+    Promise.all([
+      cache.invalidateQueries({ queryKey: ["seasons", workspaceId] }),
+      cache.invalidateQueries({ queryKey: ["site", workspaceId, siteId] }),
+    ]);
+  const sheet = useQuery({
+    queryKey: key,
+    queryFn: () => result(api.GET(`${S}/seasons`, { params: { path, query: { years } } })),
+    staleTime: 60_000,
+  });
+  const tracks = useMemo(
+    () =>
+      new Map<string, Track>(
+        (sheet.data?.plots ?? []).map((future) => [
+          future.plot_id,
+          {
+            future,
+            held: unpacked(future.held),
+            mould: unpacked(future.mould),
+            low: unpacked(future.low),
+            high: unpacked(future.high),
+          },
+        ]),
+      ),
+    [sheet.data],
+  );
+  const ask = useMutation({
+    retry: false,
+    mutationFn: () => result(api.POST(`${S}/weather/refresh`, { params: { path, query: { years } } })),
+    onSuccess: (next) => {
+      cache.setQueryData(key, next);
+      cache.invalidateQueries({ queryKey: ["seasons", workspaceId, siteId, "layers"] });
+    },
+  });
+  const rule = useMutation({
+    mutationFn: ({ plot_id, version, entry }: { plot_id: string; version: number; entry: RuleEntry }) =>
+      result(
+        api.PUT(`${S}/plots/{plot_id}/rule`, {
+          params: { path: { ...path, plot_id }, header: { "if-match": `"${version}"` } },
+          body: entry,
+        }),
+      ),
+    onSettled: refresh,
+  });
+  const override = useMutation({
+    mutationFn: (body: SeasonsEntry) => result(api.PUT(`${S}/seasons`, { params: { path }, body })),
+    onSettled: refresh,
+  });
+  const restoreEvent = useMutation({
+    mutationFn: (event_id: string) =>
+      result(api.POST(`${S}/events/{event_id}/restoration`, { params: { path: { ...path, event_id } } })),
+    onSuccess: refresh,
+  });
+  const addEvent = useMutation({
+    mutationFn: (body: EventEntry) => result(api.POST(`${S}/events`, { params: { path }, body })),
+    onSuccess: refresh,
+  });
+  const removeEvent = useMutation({
+    mutationFn: (event_id: string) =>
+      result(api.DELETE(`${S}/events/{event_id}`, { params: { path: { ...path, event_id } } })),
+    onSuccess: async (_, event_id) => {
+      await refresh();
+      offerUndo({ text: "The entry was deleted.", undo: () => restoreEvent.mutate(event_id) });
+    },
+  });
+  return { path, sheet, tracks, refresh, ask, rule, override, addEvent, removeEvent };
+}
+
+/** The layers of one plot through the same weeks. */
+export function useLayers(plotId: string | undefined, years = 5) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const layers = useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "layers", plotId, years],
+    queryFn: () =>
+      result(
+        api.GET(`${S}/plots/{plot_id}/layers`, {
+          params: {
+            path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" },
+            query: { years },
+          },
+        }),
+      ),
+    enabled: plotId !== undefined,
+  });
+  return useMemo(
+    () =>
+      layers.data?.layers.map(
+        (one: LayersSheet["layers"][number]): Layer => ({ ...one, chips: unpacked(one.chips) }),
+      ),
+    [layers.data],
+  );
+}
+
+export function useCompared(plotId: string | undefined) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  return useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "rules", plotId],
+    queryFn: () =>
+      result(
+        api.GET(`${S}/plots/{plot_id}/rules`, {
+          params: { path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" } },
+        }),
+      ),
+    enabled: plotId !== undefined,
+  });
+}
+
+export function useHeld(supply_m3: number | null) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  return useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "held", supply_m3],
+    queryFn: () =>
+      result(
+        api.GET(`${S}/held`, {
+          params: {
+            path: { workspace_id: workspaceId, site_id: siteId },
+            query: { supply_m3: supply_m3 ?? 0 },
+          },
+        }),
+      ),
+    enabled: supply_m3 !== null && supply_m3 > 0,
+  });
+}
