@@ -310,3 +310,28 @@ def test_weather_that_cannot_be_read_is_refused_with_a_sentence(site, content):
     assert answer.status_code == 422
     assert answer.json()["errors"][0]["field"] == "file"
     assert site.reads("seasons")["weather"]["days"] == 0
+
+
+def test_all_sites_add_up(site):
+    site.add_site(name="Second", climate=NORMALS)
+    site.add_plot(shape=BED)
+    found = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/demand").json()
+    assert [one["name"] for one in found["sites"]] == ["Back garden", "Back garden", "Second"] or len(
+        found["sites"]
+    ) >= 2
+    for at, total in enumerate(found["total_m3"]):
+        assert total == pytest.approx(sum(one["volumes_m3"][at] for one in found["sites"]))
+    own = site.reads("seasons")["years"]
+    second = next(one for one in found["sites"] if one["name"] == "Second")
+    assert second["volumes_m3"] == pytest.approx([one["volume_m3"] for one in own])
+
+
+def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
+    owner.add_site(climate=NORMALS)
+    ring = {"kind": "ring", "canopy_m": "4 m", "trunk_m": "20 cm", "gap_m": "15 cm"}
+    owner.add_plot(use="young_tree", shape=ring, practice=None, wanted_mm="100 mm")
+    assert rule(owner, kind="quarter", month=11, layer_mm="100 mm").status_code == 204
+    layers = owner.client.get(f"{owner.site}/plots/{owner.plot_ids[-1]}/layers").json()["layers"]
+    assert [one["quarter"] for one in layers[:5]] == [0, 1, 2, 3, 0]
+    plot = owner.reads("seasons")["plots"][0]
+    assert {one["settled_mm"] for one in plot["top_ups"]} == {25}

@@ -31,14 +31,19 @@ expect.set_options(timeout=15_000)
 
 
 def serve(url: str) -> Iterator[str]:
-    port, chips = free_port(), free_port()
+    port, chips, sky = free_port(), free_port(), free_port()
     environment = {
         **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
         "ULMATIC_ATTEMPTS": "1000 per minute", "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
+        "ULMATIC_WEATHER_URL": f"http://127.0.0.1:{sky}",
     }  # fmt: skip
     processes = [
         subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)
-        for words in (["serve", "--port", str(port)], ["stand-in-chips", "--port", str(chips), "--trouble", "0.2"])
+        for words in (
+            ["serve", "--port", str(port)],
+            ["stand-in-chips", "--port", str(chips), "--trouble", "0.2"],
+            ["stand-in-weather", "--port", str(sky)],
+        )
     ]
     address = f"http://127.0.0.1:{port}"
     for _ in range(150):

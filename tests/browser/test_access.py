@@ -54,6 +54,8 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/supply/moving": "turns",
             f"{site}/supply/quote": "quote",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
+            f"{site}/seasons": "ribbon",
+            f"{site}/seasons/demand": "years",
         }.items():
             page.goto(path)
             expect(page.get_by_test_id(ready)).to_be_attached()

@@ -62,7 +62,7 @@ def test_a_plot_is_never_below_its_depth_while_it_may_be_laid(least, above, mont
     """Outside a closed window the hold rule keeps its word; laying is in open months alone."""
     ahead = future(plot(Hold(least_mm=least, to_mm=least + above), months=months, material=CATALOGUE[key]))
     opens = [one.month in months for one in dates()]
-    first = next((week for week, is_open in enumerate(opens) if is_open and week > 0), None)
+    first = next((week for week, is_open in enumerate(opens) if is_open), None)
     for week in range(first or 0, WEEKS):
         if opens[week]:
             assert ahead.held_mm[0, week] >= least - 1e-6, dates()[week]
@@ -96,10 +96,10 @@ def test_plots_do_not_mind_each_other():
         assert [one.on for one in together.top_ups if one.plot == at] == [one.on for one in alone.top_ups]
 
 
-def test_nothing_is_laid_today():
-    ahead = future(plot(Hold(least_mm=50, to_mm=75)))
-    assert ahead.held_mm[0, 0] == 0
-    assert ahead.top_ups[0].on == START + timedelta(weeks=1)
+def test_what_is_missing_in_an_open_month_is_laid_at_once():
+    assert future(plot(Hold(least_mm=50, to_mm=75))).top_ups[0].on == START
+    later = future(plot(Hold(least_mm=50, to_mm=75), months=(3,)))
+    assert (later.top_ups[0].on.year, later.top_ups[0].on.month) == (2027, 3)
 
 
 def test_thin_lays_the_same_in_its_months_whatever_is_there():

@@ -25,14 +25,16 @@ from ulmatic.core.working import ceil
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import Coming, coming
 from ulmatic.renewal.schemas import (
+    AllDemand,
     DemandLine,
     RuleCompared,
+    SiteDemand,
     SupplyHeld,
     YearDemand,
 )
 from ulmatic.supply.schemas import SupplierOut
 from ulmatic.supply.suppliers import buying_of, supplier_rows
-from ulmatic.survey.models import PlotRow
+from ulmatic.survey.models import PlotRow, SiteRow
 
 Array = NDArray[np.float64]
 RANGED_PLOTS = 80
@@ -180,3 +182,22 @@ def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
         middle = (low + high) / 2
         low, high = (middle, high) if yearly(middle) <= supply_m3 else (low, middle)
     return SupplyHeld(supply_m3=supply_m3, depth_mm=low, needed_m3=needed)
+
+
+def all_sites(scope: Scope, years: int = 5) -> AllDemand:
+    """Return what all sites of the workspace take in coming years."""
+    found, loads, first = [], [0] * years, None
+    for site in scope.session.scalars(scope.select(SiteRow).order_by(SiteRow.name, SiteRow.id)).all():
+        one = coming(scope, site.id, years)
+        rows = list(one.has.rows)
+        first = first or one.today.year
+        volumes = _by_year(one.renewed([one.ground(row, one.rule(row)[0]) for row in rows], rows))
+        own = [volumes.get(first + at, 0.0) for at in range(years)]
+        found.append(SiteDemand(site_id=site.id, name=site.name, volumes_m3=own))
+        loads = [count + ceil(volume / site.load_m3) for count, volume in zip(loads, own, strict=True)]
+    return AllDemand(
+        years=[(first or 0) + at for at in range(years)] if first else [],
+        sites=found,
+        total_m3=[sum(one.volumes_m3[at] for one in found) for at in range(years)],
+        loads=loads,
+    )

@@ -63,12 +63,13 @@ def packed(values: Array) -> str:
 def _all_layers(one: Coming, top_ups: Sequence[TopUp], rows: Sequence[PlotRow]) -> dict[UUID, list[LaidLayer]]:
     """Return what lies on plots and what will be laid there."""
     found = {row.id: list(one.layers[row.id]) for row in rows}
+    settling = {row.id: one.settling(row.id) for row in rows}
     for top_up in top_ups:
         key = rows[top_up.plot].id
         found[key].append(
             LaidLayer.model_construct(
                 material=one.materials[key], on=top_up.on, loose_mm=float(top_up.loose_mm), age_decay_time=0.0,
-                settling=one.settling(key),
+                settling=settling[key],
             )
         )  # fmt: skip
     return found
@@ -108,18 +109,22 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
     rules = [one.rule(row) for row in rows]
     future = one.renewed([one.ground(row, rule) for row, (rule, _) in zip(rows, rules, strict=True)], rows)
     layers = _all_layers(one, future.top_ups, rows)
-    past = _depths(one, one.layers, rows, one.days[:BACK_WEEKS], "value")
-    held = np.concatenate([past.chips_mm, future.held_mm], axis=1)
-    mould = np.concatenate([past.mould_mm, future.mould_mm], axis=1)
+    # Today stands as it is: what is to be laid now is not yet there.
+    past = _depths(one, one.layers, rows, one.days[: BACK_WEEKS + 1], "value")
+    held = np.concatenate([past.chips_mm, future.held_mm[:, 1:]], axis=1)
+    mould = np.concatenate([past.mould_mm, future.mould_mm[:, 1:]], axis=1)
     coarse = one.days[::EVERY]
     slow, fast = (_depths(one, layers, rows, coarse, which) for which in ("low", "high"))
     low, high = spread(held[:, ::EVERY], slow.chips_mm, fast.chips_mm)
     year_ends = [min(one.ahead - 1, 52 * year) for year in range(1, years + 1)]
     areas = np.array([one.has.needs[row.id].laid.value for row in rows])
     coarse_ends = [(BACK_WEEKS + week) // EVERY for week in year_ends]
+    own: list[list[TopUp]] = [[] for _ in rows]
+    for top_up in future.top_ups:
+        own[top_up.plot].append(top_up)
     plots = [
         _plot_future(one, row, at, rule, proposed=proposed, held=held[at], mould=mould[at], low=low[at], high=high[at],
-                     future=future, year_ends=year_ends)
+                     future=future, own=own[at], year_ends=year_ends)
         for at, (row, (rule, proposed)) in enumerate(zip(rows, rules, strict=True))
     ]  # fmt: skip
     demand, yearly = demand_of(scope, one, rows, rules, future)
@@ -142,9 +147,8 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
 
 def _plot_future(
     one: Coming, row: PlotRow, at: int, rule: Rule, *, proposed: bool, held: Array, mould: Array, low: Array,
-    high: Array, future: Future, year_ends: Sequence[int],
+    high: Array, future: Future, own: Sequence[TopUp], year_ends: Sequence[int],
 ) -> PlotFuture:  # fmt: skip
-    own = [top_up for top_up in future.top_ups if top_up.plot == at]
     least = rule.least_mm if isinstance(rule, Hold) else None
     below = np.flatnonzero(future.held_mm[at] < least - LEAST_MM) if least else np.array([])
     plot = one.has.plots[row.id]
@@ -222,11 +226,15 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
     made = layers_of(layers)
     ticking = one.clocks[one.irrigated(row.id)]
     chips = through_time(made, ticking.at(one.days), ticking.at(made.laid_day), one.days).chips_mm
+    chips[len(layers) - len(future.top_ups) :, BACK_WEEKS] = 0.0
     factor = climate_factor(one.has.around.normals)
+    quarters = [None] * (len(layers) - len(future.top_ups)) + [top_up.quarter for top_up in future.top_ups]
     return LayersSheet(
         layers=[
             LayerTrack(
-                name=layer.material.name, on=layer.on, planned=layer.on > one.today, chips=packed(chips[at]),
+                name=layer.material.name, on=layer.on, planned=at >= len(layers) - len(future.top_ups),
+                chips=packed(chips[at]),
+                quarter=quarters[at],
                 stage=stage_after(layer.material, max(0, (one.today - layer.on).days), factor),
             )
             for at, layer in enumerate(layers)

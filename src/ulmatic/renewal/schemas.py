@@ -43,12 +43,16 @@ class TopUpOut(BaseModel):
 
 
 class LayerTrack(BaseModel):
-    """One layer through time, for the cut: chips by week, packed in mm; `planned` where it is yet to be laid."""
+    """One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
+
+    `planned` where it is yet to be laid; `quarter` 0 to 3 where it covers one quarter of a ring.
+    """
 
     name: str
     stage: Stage
     on: date
     planned: bool
+    quarter: int | None
     chips: Packed
 
 
@@ -141,6 +145,23 @@ class SeasonsSheet(BaseModel):
     carbon_kg: list[float]
     carbon_low_kg: list[float]
     carbon_high_kg: list[float]
+
+
+class SiteDemand(BaseModel):
+    """What a site takes in each year ahead, m³, the first year first."""
+
+    site_id: UUID
+    name: str
+    volumes_m3: list[float]
+
+
+class AllDemand(BaseModel):
+    """What all sites take by year, with loads of each site's usual size."""
+
+    years: list[int]
+    sites: list[SiteDemand]
+    total_m3: list[float]
+    loads: list[int]
 
 
 class LayersSheet(BaseModel):

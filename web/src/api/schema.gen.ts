@@ -392,6 +392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/demand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Demand
+         * @description Return what all sites take in coming years.
+         */
+        get: operations["read_demand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/heap": {
         parameters: {
             query?: never;
@@ -1742,6 +1762,20 @@ export interface components {
             school: string | null;
             severity: components["schemas"]["Severity"];
             source: components["schemas"]["Source"];
+        };
+        /**
+         * AllDemand
+         * @description What all sites take by year, with loads of each site's usual size.
+         */
+        AllDemand: {
+            /** Loads */
+            loads: number[];
+            /** Sites */
+            sites: components["schemas"]["SiteDemand"][];
+            /** Total M3 */
+            total_m3: number[];
+            /** Years */
+            years: number[];
         };
         /**
          * Arborist
@@ -3257,7 +3291,9 @@ export interface components {
         LayerRole: "sheet" | "compost" | "biochar" | "mulch";
         /**
          * LayerTrack
-         * @description One layer through time, for the cut: chips by week, packed in mm; `planned` where it is yet to be laid.
+         * @description One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
+         *
+         *     `planned` where it is yet to be laid; `quarter` 0 to 3 where it covers one quarter of a ring.
          */
         LayerTrack: {
             /**
@@ -3274,6 +3310,8 @@ export interface components {
             on: string;
             /** Planned */
             planned: boolean;
+            /** Quarter */
+            quarter: number | null;
             stage: components["schemas"]["Stage"];
         };
         /**
@@ -5788,6 +5826,21 @@ export interface components {
             workspace?: string | null;
         };
         /**
+         * SiteDemand
+         * @description What a site takes in each year ahead, m³, the first year first.
+         */
+        SiteDemand: {
+            /** Name */
+            name: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Volumes M3 */
+            volumes_m3: number[];
+        };
+        /**
          * SiteEntry
          * @description A site as typed.
          */
@@ -6919,6 +6972,7 @@ export interface components {
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
 export type Advice = components['schemas']['Advice'];
+export type AllDemand = components['schemas']['AllDemand'];
 export type ArboristInput = components['schemas']['Arborist-Input'];
 export type ArboristOutput = components['schemas']['Arborist-Output'];
 export type Arrival = components['schemas']['Arrival'];
@@ -7101,6 +7155,7 @@ export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
 export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignUp = components['schemas']['SignUp'];
+export type SiteDemand = components['schemas']['SiteDemand'];
 export type SiteEntry = components['schemas']['SiteEntry'];
 export type SiteHaul = components['schemas']['SiteHaul'];
 export type SiteNeed = components['schemas']['SiteNeed'];
@@ -9817,6 +9872,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_demand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllDemand"];
                 };
             };
             /** @description The request could not be read */

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -259,7 +260,12 @@ def loose_for(material: Material, settling: float, chips_mm: float, since_days: 
 
     `since_days` ago it was laid fresh, and `decay_time` of ξ-years has passed since.
     """
+    now = _left_of_1_mm(material, settling, since_days, decay_time)
+    return chips_mm / now if now > 0 else 0.0
+
+
+@lru_cache(maxsize=1024)
+def _left_of_1_mm(material: Material, settling: float, since_days: float, decay_time: float) -> float:
     one = LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1.0, settling=settling)
     day = np.array([day_number(one.on) + since_days])
-    now = through_time(layers_of([one]), np.array([decay_time]), np.zeros(1), day).chips_mm[0, 0]
-    return chips_mm / float(now) if now > 0 else 0.0
+    return float(through_time(layers_of([one]), np.array([decay_time]), np.zeros(1), day).chips_mm[0, 0])

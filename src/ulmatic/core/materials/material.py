@@ -1,6 +1,7 @@
 """A material: what it is, and the numbers that everything after it is computed from."""
 
 from enum import StrEnum
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -59,6 +60,14 @@ class Stage(StrEnum):
     DECOMPOSED = "decomposed"
 
 
+@lru_cache(maxsize=1024)
+def _fractions(tissues: tuple[tuple[Tissue, float], ...]) -> tuple[float, float, float, float]:
+    total = sum(share for _, share in tissues)
+    parts = [(FRACTIONS[tissue].as_tuple(), share / total) for tissue, share in tissues]
+    acid, water, ethanol, rest = (sum(one[index] * share for one, share in parts) for index in range(4))
+    return acid, water, ethanol, rest
+
+
 class Material(BaseModel):
     """A material.
 
@@ -107,10 +116,7 @@ class Material(BaseModel):
 
     def fractions(self) -> tuple[float, float, float, float]:
         """Return its acid-, water-, ethanol-soluble and non-soluble shares of dry mass."""
-        total = sum(share for _, share in self.tissues)
-        parts = [(FRACTIONS[tissue].as_tuple(), share / total) for tissue, share in self.tissues]
-        acid, water, ethanol, rest = (sum(one[index] * share for one, share in parts) for index in range(4))
-        return acid, water, ethanol, rest
+        return _fractions(self.tissues)
 
     def wet_density(self) -> Figure:
         """Mass of the loose material as it comes, kg/m³."""

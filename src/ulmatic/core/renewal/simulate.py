@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,8 +73,7 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
     """Simulate plots week by week of decision, in closed form between them.
 
     Every layer adds its depth at all later weeks at once; a rule then looks for the next week at which it must lay.
-    So many rounds are made as the busiest plot has top-ups, each for all plots together. The first week stays as it
-    is: nothing is laid before the second.
+    So many rounds are made as the busiest plot has top-ups, each for all plots together.
 
     Parameters
     ----------
@@ -91,10 +91,11 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
     total = clock.at(days)
     future = _begin(grounds, clock, total, days)
     months = np.array([one.month for one in dates])
-    opens = np.array([np.isin(months, ground.open_months) for ground in grounds]).reshape(len(grounds), weeks)
+    masks = {one: np.isin(months, one) for one in {ground.open_months for ground in grounds}}
+    opens = [masks[ground.open_months] for ground in grounds]
     plans = [_plan(ground, future, at, dates, opens[at]) for at, ground in enumerate(grounds)]
     units = _units(grounds)
-    cursor, dug = np.ones(len(grounds), dtype=int), np.zeros(len(grounds))
+    cursor, dug = np.zeros(len(grounds), dtype=int), np.zeros(len(grounds))
     while True:
         due = [(at, now) for at, plan in enumerate(plans) if (now := plan.next(cursor[at])) is not None]
         if not due:
@@ -199,14 +200,7 @@ class _HoldPlan(_Plan):
     def __init__(self, ground: Ground, future: Future, at: int, rule: Hold, opens: NDArray[np.bool_]) -> None:
         super().__init__(ground, future, at)
         self.rule, self.full_mm = rule, rule.to_mm
-        self.open = np.flatnonzero(opens)
-        last = opens.size - 1
-        starts = self.open[np.diff(self.open, prepend=-2) > 1]
-        # A layer of a window's first week lasts until the next window; one of a later week until the week after.
-        self.until = np.minimum(self.open + 1, last)
-        begins = np.isin(self.open, starts)
-        self.until[begins] = np.append(starts[1:], last)[: begins.sum()]
-        self.until[~begins & ~np.isin(self.open + 1, self.open)] = -1
+        self.open, self.until = _windows(opens.tobytes())
 
     def next(self, cursor: int) -> int | None:
         lasts = np.where(self.until >= 0, self.held[self.until], np.inf)
@@ -221,6 +215,22 @@ class _HoldPlan(_Plan):
         if until > week and per_mm[until] > 1e-6:
             lasting = (self.rule.least_mm - float(self.held[until])) / float(per_mm[until])
         return min(MOST_LAYER_MM, max(self._up_to(self.rule.to_mm, week), lasting))
+
+
+@lru_cache(maxsize=64)
+def _windows(opens: bytes) -> tuple[Days, Days]:
+    """Return the open weeks, and until when a layer of each must last; -1 where that is not asked.
+
+    A layer of a window's first week lasts until the next window; one of a later week until the week after.
+    """
+    open_weeks = np.flatnonzero(np.frombuffer(opens, dtype=bool))
+    last = len(opens) - 1
+    starts = open_weeks[np.diff(open_weeks, prepend=-2) > 1]
+    until = np.minimum(open_weeks + 1, last)
+    begins = np.isin(open_weeks, starts)
+    until[begins] = np.append(starts[1:], last)[: begins.sum()]
+    until[~begins & ~np.isin(open_weeks + 1, open_weeks)] = -1
+    return open_weeks, until
 
 
 class _DatedPlan(_Plan):
@@ -281,7 +291,7 @@ def _plan(ground: Ground, future: Future, at: int, dates: Sequence[date], opens:
             kind, weeks, layer_mm = _QuarterPlan, _first_weeks(dates, [rule.month]), rule.layer_mm
         case Rounds():
             apart = [round(n * rule.months_apart * WEEKS_A_YEAR / 12) for n in range(rule.rounds)]
-            moved = [_next_open(max(1, week), opens) for week in apart if week < opens.size]
+            moved = [_next_open(week, opens) for week in apart if week < opens.size]
             weeks, to_mm = [one for one in moved if one is not None], rule.to_mm
         case Once():
             pass

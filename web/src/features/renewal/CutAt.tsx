@@ -5,6 +5,35 @@ import type { Layer } from "./seasons";
 const [WIDE, HIGH, SKY, SOIL, LEFT] = [460, 300, 26, 64, 60];
 const FILL = ["var(--chip-3)", "var(--chip-2)", "var(--chip-1)"];
 
+interface Band {
+  key: string;
+  name: string;
+  on: string;
+  planned: boolean;
+  mm: number;
+  from: number;
+  to: number;
+  fill: string;
+}
+
+/** What is left of layers at a week, stacked, the youngest on top; `times` undoes the mean over a ring's quarters. */
+function stacked(layers: Layer[], week: number): Band[] {
+  let at = 0;
+  return layers
+    .map((one) => ({ ...one, mm: (one.chips[week] ?? 0) * (one.quarter === null ? 1 : 4) }))
+    .filter((one) => one.mm >= 0.5)
+    .sort((a, b) => (a.on < b.on ? -1 : 1))
+    .map((one, index, all) => {
+      const from = at;
+      at += one.mm;
+      const fill = FILL[index === all.length - 1 ? 2 : index % 2] ?? FILL[0];
+      return { ...one, key: `${one.on}${one.name}${index}`, from, to: at, fill: fill as string };
+    });
+}
+
+const month = (iso: string) =>
+  new Date(`${iso}T12:00`).toLocaleDateString(undefined, { month: "short", year: "numeric" });
+
 /** The cross-section of a plot at a date: soil, the crumb made, and every layer that is left, the youngest on top. */
 export function CutAt({
   layers,
@@ -20,43 +49,54 @@ export function CutAt({
   least_mm: number | null;
 }) {
   const units = useUnits();
-  const there = layers
-    .map((one) => ({ ...one, mm: one.chips[week] ?? 0 }))
-    .filter((one) => one.mm >= 0.5)
-    .sort((a, b) => (a.on < b.on ? -1 : 1));
-  const scale = (HIGH - SKY - SOIL) / Math.max(60, top_mm);
+  const quartered = layers.some((one) => one.quarter !== null);
+  const columns = (quartered ? [0, 1, 2, 3] : [null]).map((quarter) =>
+    stacked(
+      layers.filter((one) => one.quarter === null || one.quarter === quarter),
+      week,
+    ),
+  );
+  const highest = Math.max(60, top_mm, ...columns.map((bands) => bands.at(-1)?.to ?? 0));
+  const scale = (HIGH - SKY - SOIL) / highest;
   const ground = HIGH - SOIL;
   const wide = WIDE - LEFT - 178;
-  const step = (units === "us" ? 25.4 : 25) * (top_mm * scale > 0 && scale * 25 < 14 ? 2 : 1);
-  const ticks = Array.from({ length: Math.floor(top_mm / step) + 1 }, (_, at) => at * step);
-  let at = 0;
+  const each = wide / columns.length;
+  const step = (units === "us" ? 25.4 : 25) * (scale * 25 < 14 ? 2 : 1);
+  const ticks = Array.from({ length: Math.floor(highest / step) + 1 }, (_, at) => at * step);
   let label = HIGH;
-  const bands = there.map((one, index) => {
-    const from = at;
-    at += one.mm;
-    return {
-      ...one,
-      from,
-      to: at,
-      fill: FILL[Math.min(FILL.length - 1, there.length - 1 - index === 0 ? 2 : index % 2)],
-    };
-  });
-  const tags = bands.map((one) => {
-    const middle = ground - ((one.from + one.to) / 2) * scale;
-    label = Math.min(middle + 4, label - 32);
-    return { key: one.on + one.name, middle, y: label, one };
-  });
-  const crumb = mould_mm * scale;
+  const tags = quartered
+    ? columns.map((bands, quarter) => ({
+        key: String(quarter),
+        middle: null,
+        y: SKY + 14 + quarter * 40,
+        name: `Quarter ${quarter + 1}`,
+        mm: bands.at(-1)?.to ?? 0,
+        on: bands.at(-1)?.on,
+      }))
+    : (columns[0] ?? []).map((one) => {
+        const middle = ground - ((one.from + one.to) / 2) * scale;
+        label = Math.min(middle + 4, label - 32);
+        return { key: one.key, middle, y: label, name: one.name, mm: one.mm, on: one.on };
+      });
+  const said = quartered
+    ? tags.map((one) => `${one.name}, ${depth(one.mm, units)}`)
+    : tags.map((one) => `${one.name}, ${depth(one.mm, units)}`);
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       className="h-full max-h-80 w-full"
       role="img"
       data-testid="cut-at"
-      aria-label={`Cut: ${bands.map((one) => `${one.name}, ${depth(one.mm, units)}`).join("; ") || "no chips left"}; crumb ${depth(mould_mm, units)}`}
+      aria-label={`Cut: ${said.join("; ") || "no chips left"}; crumb ${depth(mould_mm, units)}`}
     >
       <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
-      <rect x={LEFT} y={ground} width={wide} height={Math.min(SOIL, crumb)} fill="var(--cut-bark)" />
+      <rect
+        x={LEFT}
+        y={ground}
+        width={wide}
+        height={Math.min(SOIL, mould_mm * scale)}
+        fill="var(--cut-bark)"
+      />
       <path
         d={Array.from(
           { length: 26 },
@@ -66,28 +106,31 @@ export function CutAt({
         strokeWidth={2.4}
         strokeLinecap="round"
       />
-      {bands.map((one) => (
-        <g key={one.on + one.name}>
-          <rect
-            x={LEFT}
-            y={ground - one.to * scale}
-            width={wide}
-            height={(one.to - one.from) * scale}
-            fill={one.fill}
-            stroke="var(--soil-line)"
-            strokeWidth={0.8}
-            strokeDasharray={one.planned ? "4 3" : undefined}
-          />
-          <path
-            d={Array.from({ length: Math.min(90, Math.round(one.mm * 0.9)) }, (_, n) => {
-              const px = LEFT + 6 + ((n * 61 + one.mm * 7) % (wide - 16));
-              const py = ground - one.from * scale - 3 - ((n * 37) % Math.max(1, one.mm * scale - 5));
-              return `M${px.toFixed(1)} ${py.toFixed(1)}l${4 + (n % 4)} ${((n * 3) % 5) - 2}`;
-            }).join("")}
-            stroke="var(--soil-line)"
-            strokeWidth={1.1}
-            opacity={0.5}
-          />
+      {columns.map((bands, column) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: quarters keep their places
+        <g key={column}>
+          {bands.map((one) => (
+            <LayerBand
+              key={one.key}
+              band={one}
+              x={LEFT + column * each}
+              width={each}
+              ground={ground}
+              scale={scale}
+            />
+          ))}
+          {quartered ? (
+            <text
+              x={LEFT + (column + 0.5) * each}
+              y={ground + 16}
+              fontSize={13}
+              fontWeight={700}
+              textAnchor="middle"
+              fill="var(--color-base-100)"
+            >
+              {column + 1}
+            </text>
+          ) : null}
         </g>
       ))}
       <line x1={LEFT} x2={LEFT + wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
@@ -112,41 +155,32 @@ export function CutAt({
         </g>
       ))}
       {least_mm ? (
-        <g>
-          <line
-            x1={LEFT}
-            x2={LEFT + wide + 6}
-            y1={ground - least_mm * scale}
-            y2={ground - least_mm * scale}
-            stroke="var(--color-error)"
-            strokeDasharray="2 4"
-            strokeWidth={1.6}
-          />
-        </g>
+        <line
+          x1={LEFT}
+          x2={LEFT + wide + 6}
+          y1={ground - least_mm * scale}
+          y2={ground - least_mm * scale}
+          stroke="var(--color-error)"
+          strokeDasharray="2 4"
+          strokeWidth={1.6}
+        />
       ) : null}
-      {tags.map(({ key, middle, y, one }) => (
-        <g key={key}>
-          <path
-            d={`M${LEFT + wide} ${middle}L${LEFT + wide + 12} ${y - 4}`}
-            stroke="var(--color-base-content)"
-            strokeWidth={0.8}
-            fill="none"
-          />
-          <text x={LEFT + wide + 15} y={y} fontSize={13} fill="var(--color-base-content)">
+      {tags.map((one) => (
+        <g key={one.key} fill="var(--color-base-content)" fontSize={13}>
+          {one.middle === null ? null : (
+            <path
+              d={`M${LEFT + wide} ${one.middle}L${LEFT + wide + 12} ${one.y - 4}`}
+              stroke="var(--color-base-content)"
+              strokeWidth={0.8}
+              fill="none"
+            />
+          )}
+          <text x={LEFT + wide + 15} y={one.y}>
             {one.name.length > 22 ? `${one.name.slice(0, 21)}…` : one.name}
           </text>
-          <text
-            x={LEFT + wide + 15}
-            y={y + 14}
-            fontSize={13}
-            fontWeight={700}
-            fill="var(--color-base-content)"
-          >
+          <text x={LEFT + wide + 15} y={one.y + 14} fontWeight={700}>
             {depth(one.mm, units)}
-            <tspan fontWeight={400}>
-              {" "}
-              {new Date(`${one.on}T12:00`).toLocaleDateString(undefined, { month: "short", year: "numeric" })}
-            </tspan>
+            <tspan fontWeight={400}> {one.on ? month(one.on) : ""}</tspan>
           </text>
         </g>
       ))}
@@ -163,5 +197,40 @@ export function CutAt({
         {depth(mould_mm, units)}
       </text>
     </svg>
+  );
+}
+
+function LayerBand({
+  band,
+  x,
+  width,
+  ground,
+  scale,
+}: {
+  band: Band;
+  x: number;
+  width: number;
+  ground: number;
+  scale: number;
+}) {
+  const flecks = Array.from({ length: Math.min(90, Math.round((band.mm * width) / 280)) }, (_, n) => {
+    const px = x + 4 + ((n * 61 + band.from * 7) % Math.max(1, width - 14));
+    const py = ground - band.from * scale - 3 - ((n * 37) % Math.max(1, band.mm * scale - 5));
+    return `M${px.toFixed(1)} ${py.toFixed(1)}l${4 + (n % 4)} ${((n * 3) % 5) - 2}`;
+  });
+  return (
+    <>
+      <rect
+        x={x}
+        y={ground - band.to * scale}
+        width={width}
+        height={(band.to - band.from) * scale}
+        fill={band.fill}
+        stroke="var(--soil-line)"
+        strokeWidth={0.8}
+        strokeDasharray={band.planned ? "4 3" : undefined}
+      />
+      <path d={flecks.join("")} stroke="var(--soil-line)" strokeWidth={1.1} opacity={0.5} />
+    </>
   );
 }

@@ -152,12 +152,25 @@ export function DemandPage() {
         ) : null}
         <section data-testid="soil">
           <h2 className="text-xl">Soil made</h2>
-          <p>
-            By the end of {years.at(-1)?.year} the crumb holds{" "}
-            <strong>{shown(seasons.carbon_kg.at(-1) ?? 0, "kg", units)}</strong> of carbon (
-            {shown(seasons.carbon_low_kg.at(-1) ?? 0, "kg", units)} to{" "}
-            {shown(seasons.carbon_high_kg.at(-1) ?? 0, "kg", units)}), half its dry weight.
+          <p className="text-sm text-base-content/75">
+            Carbon in the crumb beneath the chips, half its dry weight
           </p>
+          <table className="w-full">
+            <tbody>
+              {years.map((one, at) => (
+                <tr key={one.year} className="border-t border-base-300">
+                  <td className="py-1">after {count(at + 1, "year", "years")}</td>
+                  <td className="text-right font-semibold">
+                    {shown(seasons.carbon_kg[at] ?? 0, "kg", units)}
+                  </td>
+                  <td className="text-right text-sm text-base-content/75">
+                    {shown(seasons.carbon_low_kg[at] ?? 0, "kg", units)} to{" "}
+                    {shown(seasons.carbon_high_kg[at] ?? 0, "kg", units)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
         </section>
         <WindowsForm key={seasons.open_months.join()} seasons={seasons} edit={may.edit} />
       </div>

@@ -36,6 +36,7 @@ export interface Layer {
   name: string;
   on: string;
   planned: boolean;
+  quarter: number | null;
   chips: Float32Array;
 }
 

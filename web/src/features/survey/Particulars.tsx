@@ -195,6 +195,7 @@ const FOUND: Found[] = [
     choices: YES_NO,
   },
   { key: "children", label: "Children", decides: "Decides play and spore cautions", choices: YES_NO },
+  { key: "lain_months", label: "Has lain for, months", decides: "A guess; decides how it goes on sinking" },
   {
     key: "to_building_m",
     label: "To the next building",

@@ -77,7 +77,65 @@ export function Sites() {
           );
         })}
       </ul>
+      <ComingYears workspaceId={workspaceId} />
     </div>
+  );
+}
+
+/** What all sites together take in coming years. */
+function ComingYears({ workspaceId }: { workspaceId: string }) {
+  const { data: session } = useSession();
+  const demand = useQuery({
+    queryKey: ["seasons", workspaceId, "all"],
+    queryFn: () =>
+      result(
+        api.GET("/api/v1/workspaces/{workspace_id}/demand", {
+          params: { path: { workspace_id: workspaceId } },
+        }),
+      ),
+  });
+  if (!demand.data || demand.data.sites.length === 0) return null;
+  const units = session?.user?.units ?? "metric";
+  const { years, sites, total_m3, loads } = demand.data;
+  return (
+    <section className="mt-8" data-testid="coming-years">
+      <h2 className="text-xl">Coming years, all sites</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full">
+          <thead className="text-sm text-base-content/75">
+            <tr>
+              <th className="text-left font-normal">Loose chips</th>
+              {years.map((year) => (
+                <th key={year} className="text-right font-normal">
+                  {year}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {sites.map((site) => (
+              <tr key={site.site_id} className="border-t border-base-300">
+                <td className="py-1">{site.name}</td>
+                {site.volumes_m3.map((one, at) => (
+                  <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
+                    {volume(one, units)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+            <tr className="border-t-2 border-base-content font-semibold">
+              <td className="py-1">Together</td>
+              {total_m3.map((one, at) => (
+                <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
+                  {volume(one, units)}
+                  <span className="block text-sm font-normal">{count(loads[at] ?? 0, "load", "loads")}</span>
+                </td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
   );
 }
 

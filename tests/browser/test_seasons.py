@@ -1,0 +1,124 @@
+"""Seasons in the browser: one handle for three pictures, another rule, what coming years take."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import make_site, sign_up, step_into_demo
+from tests.browser.test_supply import add_plot
+
+
+def open_seasons(page: Page, address: str, site: str = "Quillet Holm") -> None:
+    step_into_demo(page, address, site)
+    page.get_by_role("link", name="Seasons").click()
+    expect(page.get_by_role("slider")).to_be_visible()
+    expect(page.get_by_test_id("cut-at")).to_be_visible()
+
+
+def texture(page: Page, name: str) -> str:
+    piece = page.get_by_role("region", name="Ground plan").get_by_role("button", name=name)
+    return piece.locator("[fill^='url(#depth']").first.get_attribute("fill")
+
+
+def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follows(page: Page, address):
+    open_seasons(page, address)
+    slider = page.get_by_role("slider")
+    page.wait_for_load_state("networkidle")
+    asked = []
+    page.on("request", lambda request: asked.append(request.url))
+    box = slider.bounding_box()
+    middle = box["y"] + box["height"] / 2
+    page.mouse.move(box["x"] + 60, middle)
+    page.mouse.down()
+    seen = set()
+    for step in range(40):
+        page.mouse.move(box["x"] + 60 + (box["width"] - 75) * step / 39, middle)
+        seen.add((page.get_by_test_id("date").inner_text(), page.get_by_test_id("held").inner_text(),
+                  page.get_by_test_id("cut-at").get_attribute("aria-label"), texture(page, "Quince row")))  # fmt: skip
+    page.mouse.up()
+    assert asked == [], "the server is not asked while the handle moves"
+    dates, depths, cuts, textures = (set(one) for one in zip(*seen, strict=True))
+    assert len(dates) > 35
+    assert len(depths) > 15
+    assert len(cuts) > 25
+    assert len(textures) >= 3
+    years = sorted({int(one.split()[-1]) for one in dates})
+    assert years[-1] - years[0] == 6
+    slider.press("Home")
+    expect(page.get_by_text("as it was logged", exact=True)).to_be_visible()
+    slider.press("t")
+    expect(page.get_by_text("today", exact=True).first).to_be_visible()
+    before = page.get_by_test_id("date").inner_text()
+    slider.press("ArrowRight")
+    expect(page.get_by_test_id("date")).not_to_have_text(before)
+    expect(slider).to_have_attribute("aria-valuetext", re.compile("predicted"))
+
+
+def test_another_rule_changes_what_coming_years_take(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Long walk", load="6 m3")
+    add_plot(page, "Border", "40 x 3 m")
+    page.get_by_role("link", name="Sites", exact=True).click()
+    page.get_by_role("link", name=re.compile("Long walk")).click()
+    page.get_by_role("link", name="Seasons").click()
+    expect(page.get_by_test_id("next-step")).to_contain_text("mm")
+    page.get_by_role("link", name="Coming years").click()
+    years = page.get_by_test_id("years")
+    expect(years.get_by_role("listitem")).to_have_count(5)
+    before = years.inner_text()
+    expect(page.get_by_test_id("breaks")).to_contain_text("more is needed than can be counted on")
+    page.get_by_role("link", name="Seasons", exact=True).click()
+    page.get_by_role("button", name="Rule").click()
+    expect(page.get_by_test_id("compared")).to_contain_text("twice a year")
+    page.get_by_label("Rule", exact=True).select_option("every")
+    page.get_by_label("Every so many years").fill("none")
+    page.get_by_role("button", name="Save the rule").click()
+    expect(page.get_by_text("Please write a whole number.")).to_be_visible()
+    page.get_by_label("Every so many years").fill("3")
+    page.get_by_role("button", name="Save the rule").click()
+    expect(page.get_by_test_id("cut-at")).to_be_visible()
+    page.get_by_role("link", name="Coming years").click()
+    expect(years).not_to_have_text(before)
+    expect(page.get_by_test_id("steps")).to_contain_text("November")
+
+
+def test_a_reading_is_logged_and_seen_on_the_ribbon_on_a_phone(phone: Page, address):
+    page = phone
+    open_seasons(page, address, "Marrow Street Library")
+    page.get_by_role("button", name="Log").click()
+    page.get_by_label("Depth", exact=True).fill("2 1/4 in")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_test_id("events")).to_contain_text("read 2¼ in")
+    page.get_by_test_id("events").get_by_role("button", name="Delete").click()
+    expect(page.get_by_test_id("events")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("events")).to_contain_text("read 2¼ in")
+    page.get_by_text("What the signs mean, and the same as a table").click()
+    expect(page.get_by_role("row").nth(3)).to_contain_text("in")
+
+
+def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, address):
+    open_seasons(page, address)
+    expect(page.get_by_test_id("weather")).to_contain_text("normals stand for the past too")
+    page.get_by_role("button", name="Ask for weather").click()
+    expect(page.get_by_test_id("weather")).to_contain_text("simulated")
+    expect(page.get_by_test_id("weather")).to_contain_text("Weather observed to")
+    bad = {"name": "w.csv", "mimeType": "text/csv", "buffer": b"date,tmax,tmin,rain\n2026-03-01,warm,1,0"}
+    page.locator("input[type=file]").set_input_files([bad])
+    expect(page.get_by_text("Line 2: “warm” is not a number.")).to_be_visible()
+
+
+def test_the_seasons_of_the_place_are_overridden(page: Page, address):
+    open_seasons(page, address, "Marrow Street Library")
+    page.get_by_role("link", name="Coming years").click()
+    windows = page.get_by_test_id("windows")
+    windows.get_by_label("Last frost").fill("soon")
+    windows.get_by_role("button", name="Save").click()
+    expect(windows).to_contain_text("Write month and day like 04-15.")
+    windows.get_by_label("Last frost").fill("05-10")
+    windows.get_by_role("button", name="Save").click()
+    expect(windows).to_contain_text("As you said.")
+    windows.get_by_role("button", name="As derived").click()
+    expect(windows).not_to_contain_text("As you said.")
+    held = page.get_by_test_id("held-by")
+    expect(held).to_contain_text(re.compile(r"holds .* in on all ground"))
