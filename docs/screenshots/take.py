@@ -107,6 +107,24 @@ def surprise(page: Page, address: str) -> None:
     page.get_by_label("Width at the foot").scroll_into_view_if_needed()
 
 
+def seasons(page: Page, address: str) -> None:
+    """Move the date to the summer after next."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_test_id("cut-at").wait_for()
+    page.get_by_role("slider").focus()
+    for _ in range(6):
+        page.keyboard.press("PageUp")
+
+
+def coming_years(page: Page, address: str) -> None:
+    """Show what coming years take."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Coming years").click()
+    page.get_by_test_id("held-by").get_by_text("holds").wait_for()
+
+
 VIEWS: dict[str, View] = {
     "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
@@ -122,10 +140,11 @@ VIEWS: dict[str, View] = {
     "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "What to order")),
     "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and loads")),
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
+    "seasons": (OFFICE, "light", seasons),
+    "years": (OFFICE, "light", coming_years),
     "phone-load": (PHONE, "light", surprise),
     "phone-recipe": (PHONE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Medlar row")),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
-    "phone-plot": (PHONE, "dark", lambda page, address: plot(page, address, "Quillet Holm", "Quince row")),
 }
 
 
