@@ -13,6 +13,7 @@ from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.routes import router as accounts
 from ulmatic.database import Database, engine_for, sessions_for
 from ulmatic.materials.routes import router as materials
+from ulmatic.nitrogen.routes import router as nitrogen
 from ulmatic.problems import Problem, ProblemDetails
 from ulmatic.recipe.routes import router as recipe
 from ulmatic.renewal.routes import router as renewal
@@ -72,6 +73,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(recipe)
     api.include_router(supply)
     api.include_router(renewal)
+    api.include_router(nitrogen)
     app.include_router(api)
     _health(app)
     _pages(app, settings.web_dist)

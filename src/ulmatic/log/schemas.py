@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.nitrogen import Fed, Grown, MixedIn, Spread
 from ulmatic.core.supply.buying import Day
 from ulmatic.core.units import Depth
 from ulmatic.entries import Typed, TypedEntry
@@ -29,7 +30,7 @@ class ReadEvent(BaseModel):
     depth_mm: Depth
 
 
-Event = Annotated[LaidEvent | ReadEvent, Field(discriminator="kind")]
+Event = Annotated[LaidEvent | ReadEvent | Fed | Spread | Grown | MixedIn, Field(discriminator="kind")]
 
 
 class EventEntry(TypedEntry):

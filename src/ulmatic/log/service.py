@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.nitrogen import Spread
 from ulmatic.log.models import EventRow
 from ulmatic.log.schemas import EventEntry, EventOut, LaidEvent
 from ulmatic.materials.service import known, shelf
@@ -34,7 +35,7 @@ def add_event(scope: Scope, site_id: UUID, entry: EventEntry) -> EventOut:
         raise Problem(422, "This plot is not here any more.", field="plot_id") from None
     if entry.on > datetime.now(UTC).date():
         raise Problem(422, "That day has not come yet.", field="on")
-    if isinstance(entry.event, LaidEvent):
+    if isinstance(entry.event, LaidEvent | Spread):
         known(shelf(scope), entry.event.material, "event.material")
     if len(event_rows(scope, site)) >= MOST_EVENTS:
         raise Problem(409, f"The log of a site holds {MOST_EVENTS:,} entries at most.")

@@ -212,6 +212,13 @@ def _piles(one: Coming) -> list[PileFuture]:
     return made
 
 
+def layers_with_planned(one: Coming, row: PlotRow) -> tuple[list[LaidLayer], int]:
+    """Return what lies on a plot and what will be laid there, and how many of these are yet to be laid."""
+    rule, _ = one.rule(row)
+    future = one.renewed([one.ground(row, rule)], [row])
+    return _all_layers(one, future.top_ups, [row])[row.id], len(future.top_ups)
+
+
 def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
     """Return the layers of one plot through time, the lowest first."""
     one = coming(scope, site_id, years)

@@ -8,6 +8,7 @@ from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.decay import IRRIGATION
 from ulmatic.core.decay import PARAMETERS as DECAY
+from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
 from ulmatic.core.renewal import GROWTH
 from ulmatic.core.renewal import PARAMETERS as SEASONS
@@ -87,6 +88,7 @@ def list_parameters() -> list[Parameter]:
         *DECAY,
         *SEASONS,
         *GROWTH,
+        *NITROGEN,
         *(one for carrier in CARRIERS.values() for one in carrier.parameters()),
         *OTHER_DEPTHS,
         *(USUAL_DEPTH[use].proposed for use in Use),

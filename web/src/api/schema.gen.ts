@@ -1192,6 +1192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/nitrogen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Site Nitrogen
+         * @description Return the account of every plot, for the plan.
+         */
+        get: operations["read_site_nitrogen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/order": {
         parameters: {
             query?: never;
@@ -1332,6 +1352,26 @@ export interface paths {
          * @description Return the layers of a plot through time.
          */
         get: operations["read_layers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/nitrogen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Nitrogen
+         * @description Return the account of a plot, and the dose of a product that would make up for what is wanting.
+         */
+        get: operations["read_nitrogen"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1762,6 +1802,19 @@ export interface components {
             school: string | null;
             severity: components["schemas"]["Severity"];
             source: components["schemas"]["Source"];
+        };
+        /**
+         * Advised
+         * @description One thing that can be done about what is owed, in words.
+         */
+        Advised: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "nothing" | "keep_on_top" | "wait" | "compost" | "dress" | "legume";
+            /** Words */
+            words: string;
         };
         /**
          * AllDemand
@@ -2411,6 +2464,27 @@ export interface components {
             value_m: number;
         };
         /**
+         * Dose
+         * @description What to give: product for each dose, with dates, and in all in whole bags.
+         */
+        Dose: {
+            /** Bags */
+            bags: number | null;
+            /** Doses */
+            doses: number;
+            /** Each Grams M2 */
+            each_grams_m2: number;
+            grams_m2: components["schemas"]["Figure"];
+            /** On */
+            on: string[];
+            /** Product */
+            product: string;
+            /** Total Kg */
+            total_kg: number;
+            /** Washed Out Kg */
+            washed_out_kg: number;
+        };
+        /**
          * Effect
          * @description What a load does: plots it makes whole, one it serves in part, what is over, how it stands on each tip.
          */
@@ -2543,7 +2617,7 @@ export interface components {
          */
         EventEntry: {
             /** Event */
-            event: components["schemas"]["LaidEvent-Input"] | components["schemas"]["ReadEvent-Input"];
+            event: components["schemas"]["LaidEvent-Input"] | components["schemas"]["ReadEvent-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["MixedIn"];
             /**
              * Id
              * Format: uuid
@@ -2569,7 +2643,7 @@ export interface components {
             /** By */
             by: string;
             /** Event */
-            event: components["schemas"]["LaidEvent-Output"] | components["schemas"]["ReadEvent-Output"];
+            event: components["schemas"]["LaidEvent-Output"] | components["schemas"]["ReadEvent-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["MixedIn"];
             /**
              * Id
              * Format: uuid
@@ -2623,6 +2697,76 @@ export interface components {
             to_mm: number;
             /** Years */
             years: number;
+        };
+        /**
+         * Fed
+         * @description A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind.
+         */
+        "Fed-Input": {
+            /** Grams M2 */
+            grams_m2: number;
+            /**
+             * K
+             * @default 0
+             */
+            k?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fed";
+            /** N */
+            n: string | number;
+            /**
+             * P
+             * @default 0
+             */
+            p?: string | number;
+            /**
+             * Product
+             * @default Dressing
+             */
+            product?: string;
+            /**
+             * Soluble
+             * @default true
+             */
+            soluble?: boolean;
+        };
+        /**
+         * Fed
+         * @description A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind.
+         */
+        "Fed-Output": {
+            /** Grams M2 */
+            grams_m2: number;
+            /**
+             * K
+             * @default 0
+             */
+            k?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fed";
+            /** N */
+            n: number;
+            /**
+             * P
+             * @default 0
+             */
+            p?: number;
+            /**
+             * Product
+             * @default Dressing
+             */
+            product?: string;
+            /**
+             * Soluble
+             * @default true
+             */
+            soluble?: boolean;
         };
         /**
          * FieldError
@@ -2782,6 +2926,11 @@ export interface components {
              */
             soil?: ("sand" | "loam" | "clay") | null;
             /**
+             * Soil Gives N
+             * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
+             */
+            soil_gives_n?: number | null;
+            /**
              * Sun
              * @description Decides drying and decay
              */
@@ -2856,6 +3005,11 @@ export interface components {
              */
             soil?: ("sand" | "loam" | "clay") | null;
             /**
+             * Soil Gives N
+             * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
+             */
+            soil_gives_n?: number | null;
+            /**
              * Sun
              * @description Decides drying and decay
              */
@@ -2906,6 +3060,24 @@ export interface components {
              * @default false
              */
             southern?: boolean;
+        };
+        /**
+         * Grown
+         * @description A legume or cover crop that was cut; g N/m² where it is known.
+         */
+        Grown: {
+            /**
+             * Crop
+             * @enum {string}
+             */
+            crop: "legume" | "cover_crop";
+            /** Grams N M2 */
+            grams_n_m2?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grown";
         };
         /**
          * Harvest
@@ -3024,6 +3196,27 @@ export interface components {
             amount: string;
             /** Material */
             material: string;
+        };
+        /**
+         * Held
+         * @description A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m².
+         */
+        Held: {
+            /** Brought */
+            brought: number;
+            /** Cn */
+            cn: number;
+            /** Most Owed */
+            most_owed: number;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Planned */
+            planned: boolean;
         };
         /**
          * Hold
@@ -3383,12 +3576,6 @@ export interface components {
             volume_m3: number;
         };
         /**
-         * Mark
-         * @description How well a number is founded.
-         * @enum {string}
-         */
-        Mark: "published" | "from memory" | "common practice" | "definition" | "entered" | "computed";
-        /**
          * Material
          * @description A material.
          *
@@ -3620,6 +3807,17 @@ export interface components {
             truck_m3: number;
         };
         /**
+         * MixedIn
+         * @description What lay there was dug in, or rototilled, or planted through.
+         */
+        MixedIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mixed";
+        };
+        /**
          * MovingSheet
          * @description How it is moved: legs in the order of laying, hours in all and with the people there are.
          */
@@ -3794,7 +3992,7 @@ export interface components {
              */
             north_deg?: number;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices"];
+            practice?: components["schemas"]["PracticeChoices-Input"];
             /**
              * Spare
              * @default 0.1
@@ -3819,6 +4017,76 @@ export interface components {
             /** Source */
             source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
             units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * NitrogenSheet
+         * @description The account of a plot, weekly from `first`; below 0 owed, above paid back.
+         *
+         *     `low` and `high` follow from the range of the layers' C:N.
+         */
+        NitrogenSheet: {
+            /** Advised */
+            advised: components["schemas"]["Advised"][];
+            /** Area M2 */
+            area_m2: number;
+            /**
+             * Balance
+             * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
+             */
+            balance: string;
+            /** Contact Mm */
+            contact_mm: number;
+            dose: components["schemas"]["Dose"] | null;
+            /** Dug In */
+            dug_in: boolean;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Growing */
+            growing: number[];
+            /**
+             * High
+             * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
+             */
+            high: string;
+            /** Layers */
+            layers: components["schemas"]["Held"][];
+            /**
+             * Low
+             * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
+             */
+            low: string;
+            /** Marks */
+            marks: components["schemas"]["ulmatic__nitrogen__schemas__Mark"][];
+            /** Overdone */
+            overdone: string;
+            /**
+             * Paid In
+             * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
+             */
+            paid_in: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Schools */
+            schools: components["schemas"]["ulmatic__nitrogen__schemas__School"][];
+            /** Seasons */
+            seasons: components["schemas"]["ulmatic__core__nitrogen__account__Season"][];
+            /** To Water M */
+            to_water_m: number | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Washed Out G M2 */
+            washed_out_g_m2: number;
+            /** Weeks */
+            weeks: number;
         };
         /**
          * NitrogenView
@@ -4507,6 +4775,22 @@ export interface components {
          */
         Planting: "soil_below" | "once_decomposed";
         /**
+         * PlotBalance
+         * @description A plot's account for the plan.
+         */
+        PlotBalance: {
+            /**
+             * Balance
+             * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
+             */
+            balance: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+        };
+        /**
          * PlotChanges
          * @description The same change for several plots; what is left out stays as it is.
          */
@@ -4785,7 +5069,7 @@ export interface components {
             /** @default deep_seldom */
             rhythm?: components["schemas"]["Rhythm"];
             /** @default after_leaf_fall */
-            season?: components["schemas"]["Season"];
+            season?: components["schemas"]["ulmatic__core__recipe__practice__Season"];
             /** @default pulled_aside */
             vegetables?: components["schemas"]["Vegetables"];
         };
@@ -4793,14 +5077,28 @@ export interface components {
          * PracticeChoices
          * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
          */
-        PracticeChoices: {
+        "PracticeChoices-Input": {
             cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
             freshness?: components["schemas"]["Freshness"] | null;
             living?: components["schemas"]["Living"] | null;
             nitrogen?: components["schemas"]["NitrogenView"] | null;
             planting?: components["schemas"]["Planting"] | null;
             rhythm?: components["schemas"]["Rhythm"] | null;
-            season?: components["schemas"]["Season"] | null;
+            season?: components["schemas"]["Season-Input"] | null;
+            vegetables?: components["schemas"]["Vegetables"] | null;
+        };
+        /**
+         * PracticeChoices
+         * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
+         */
+        "PracticeChoices-Output": {
+            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
+            freshness?: components["schemas"]["Freshness"] | null;
+            living?: components["schemas"]["Living"] | null;
+            nitrogen?: components["schemas"]["NitrogenView"] | null;
+            planting?: components["schemas"]["Planting"] | null;
+            rhythm?: components["schemas"]["Rhythm"] | null;
+            season?: components["schemas"]["ulmatic__core__recipe__practice__Season"] | null;
             vegetables?: components["schemas"]["Vegetables"] | null;
         };
         /**
@@ -5038,6 +5336,12 @@ export interface components {
             wanting: string | null;
         };
         /**
+         * Rating
+         * @description How much is owed.
+         * @enum {string}
+         */
+        Rating: "negligible" | "watch" | "act";
+        /**
          * ReadEvent
          * @description So deep it was found to be.
          */
@@ -5173,7 +5477,7 @@ export interface components {
             /** Material */
             material?: string | null;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices"];
+            practice?: components["schemas"]["PracticeChoices-Input"];
             stage?: components["schemas"]["Stage"] | null;
         };
         /**
@@ -5215,7 +5519,7 @@ export interface components {
             /** Material */
             material?: string | null;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices"];
+            practice?: components["schemas"]["PracticeChoices-Output"];
             stage?: components["schemas"]["Stage"] | null;
         };
         /**
@@ -5621,27 +5925,11 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
-         * School
-         * @description One answer to a question.
-         */
-        School: {
-            /** Argument */
-            argument: string;
-            /** Changes */
-            changes: string;
-            /** Counter */
-            counter: string;
-            /** Name */
-            name: string;
-            /** Value */
-            value: string;
-        };
-        /**
          * Season
          * @description When it is laid.
          * @enum {string}
          */
-        Season: "after_leaf_fall" | "before_weeds" | "both_thin";
+        "Season-Input": "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * Seasons
          * @description Days of the year (1 to 366) at a place; None where they never come.
@@ -5877,7 +6165,7 @@ export interface components {
              */
             north_deg?: number;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices"];
+            practice?: components["schemas"]["PracticeChoices-Input"];
             /**
              * Spare
              * @default 0.1
@@ -5912,6 +6200,26 @@ export interface components {
             order: components["schemas"]["Order"];
             trips: components["schemas"]["Figure"];
             volume: components["schemas"]["Figure"];
+        };
+        /**
+         * SiteNitrogen
+         * @description All plots' accounts, weekly from `first`.
+         */
+        SiteNitrogen: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Plots */
+            plots: components["schemas"]["PlotBalance"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Weeks */
+            weeks: number;
         };
         /**
          * SiteOut
@@ -5949,7 +6257,7 @@ export interface components {
             normals?: components["schemas"]["Normals-Output"] | null;
             /** North Deg */
             north_deg: number;
-            practice: components["schemas"]["PracticeChoices"];
+            practice: components["schemas"]["PracticeChoices-Output"];
             /** Spare */
             spare: number;
             /** Typed */
@@ -6029,7 +6337,7 @@ export interface components {
          * @description Where a number comes from: a sentence and its mark.
          */
         Source: {
-            mark: components["schemas"]["Mark"];
+            mark: components["schemas"]["ulmatic__core__working__Mark"];
             /** Text */
             text: string;
         };
@@ -6056,6 +6364,36 @@ export interface components {
             name: string;
             /** Unfit */
             unfit: string | null;
+        };
+        /**
+         * Spread
+         * @description Compost, manure, clippings or leaves from the catalogue, so deep.
+         */
+        "Spread-Input": {
+            /** Depth Mm */
+            depth_mm: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spread";
+            /** Material */
+            material: string;
+        };
+        /**
+         * Spread
+         * @description Compost, manure, clippings or leaves from the catalogue, so deep.
+         */
+        "Spread-Output": {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spread";
+            /** Material */
+            material: string;
         };
         /**
          * Stage
@@ -6937,6 +7275,40 @@ export interface components {
             field: string;
         };
         /**
+         * Season
+         * @description A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
+         *
+         *     Attributes
+         *     ----------
+         *     owed, paid : float
+         *         g N/m², the most below and above zero.
+         *     spare : float
+         *         What soil gives beyond what plants take; below 0 they hunger without any chips.
+         *     wanting : float
+         *         What is missing once the soil's spare has gone in.
+         */
+        ulmatic__core__nitrogen__account__Season: {
+            /** Felt */
+            felt: boolean;
+            /** Owed */
+            owed: number;
+            /** Paid */
+            paid: number;
+            /** Plants */
+            plants: number;
+            rating: components["schemas"]["Rating"];
+            /** Soil */
+            soil: number;
+            /** Spare */
+            spare: number;
+            /** Wanting */
+            wanting: number;
+            /** Words */
+            words: string;
+            /** Year */
+            year: number;
+        };
+        /**
          * Cover
          * @description What lies beneath the chips.
          * @enum {string}
@@ -6954,14 +7326,77 @@ export interface components {
             /** Reason */
             reason: string;
             /** Schools */
-            schools: components["schemas"]["School"][];
+            schools: components["schemas"]["ulmatic__core__recipe__practice__School"][];
         };
+        /**
+         * School
+         * @description One answer to a question.
+         */
+        ulmatic__core__recipe__practice__School: {
+            /** Argument */
+            argument: string;
+            /** Changes */
+            changes: string;
+            /** Counter */
+            counter: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Season
+         * @description When it is laid.
+         * @enum {string}
+         */
+        ulmatic__core__recipe__practice__Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * Cover
          * @description What covers the ground now.
          * @enum {string}
          */
         ulmatic__core__survey__found__Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
+        /**
+         * Mark
+         * @description How well a number is founded.
+         * @enum {string}
+         */
+        ulmatic__core__working__Mark: "published" | "from memory" | "common practice" | "definition" | "entered" | "computed";
+        /**
+         * Mark
+         * @description Something on the account: when, what in words, and the nitrogen it brings, g/m².
+         */
+        ulmatic__nitrogen__schemas__Mark: {
+            /** Grams M2 */
+            grams_m2: number;
+            /** Kind */
+            kind: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * School
+         * @description What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so.
+         */
+        ulmatic__nitrogen__schemas__School: {
+            /** Carbon Left */
+            carbon_left: number;
+            /** Here */
+            here: boolean;
+            /** Key */
+            key: string;
+            /** Most Owed */
+            most_owed: number;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6972,6 +7407,7 @@ export interface components {
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
 export type Advice = components['schemas']['Advice'];
+export type Advised = components['schemas']['Advised'];
 export type AllDemand = components['schemas']['AllDemand'];
 export type ArboristInput = components['schemas']['Arborist-Input'];
 export type ArboristOutput = components['schemas']['Arborist-Output'];
@@ -6994,6 +7430,7 @@ export type CountedBarrows = components['schemas']['CountedBarrows'];
 export type DeliveryOut = components['schemas']['DeliveryOut'];
 export type DemandLine = components['schemas']['DemandLine'];
 export type Dimension = components['schemas']['Dimension'];
+export type Dose = components['schemas']['Dose'];
 export type Effect = components['schemas']['Effect'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
@@ -7005,6 +7442,8 @@ export type EventEntry = components['schemas']['EventEntry'];
 export type EventOut = components['schemas']['EventOut'];
 export type EveryInput = components['schemas']['Every-Input'];
 export type EveryOutput = components['schemas']['Every-Output'];
+export type FedInput = components['schemas']['Fed-Input'];
+export type FedOutput = components['schemas']['Fed-Output'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
 export type Finding = components['schemas']['Finding'];
@@ -7014,6 +7453,7 @@ export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
 export type GenericClimate = components['schemas']['GenericClimate'];
+export type Grown = components['schemas']['Grown'];
 export type HarvestInput = components['schemas']['Harvest-Input'];
 export type HarvestOutput = components['schemas']['Harvest-Output'];
 export type Haul = components['schemas']['Haul'];
@@ -7022,6 +7462,7 @@ export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
 export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
+export type Held = components['schemas']['Held'];
 export type HoldInput = components['schemas']['Hold-Input'];
 export type HoldOutput = components['schemas']['Hold-Output'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
@@ -7046,7 +7487,6 @@ export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
 export type Lot = components['schemas']['Lot'];
-export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
 export type MaterialEntry = components['schemas']['MaterialEntry'];
 export type MaterialNeed = components['schemas']['MaterialNeed'];
@@ -7055,6 +7495,7 @@ export type MeasuredHeap = components['schemas']['MeasuredHeap'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type MerchantInput = components['schemas']['Merchant-Input'];
 export type MerchantOutput = components['schemas']['Merchant-Output'];
+export type MixedIn = components['schemas']['MixedIn'];
 export type MovingSheet = components['schemas']['MovingSheet'];
 export type NewDelivery = components['schemas']['NewDelivery'];
 export type NewLandmark = components['schemas']['NewLandmark'];
@@ -7062,6 +7503,7 @@ export type NewMaterial = components['schemas']['NewMaterial'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
 export type NewSupplier = components['schemas']['NewSupplier'];
+export type NitrogenSheet = components['schemas']['NitrogenSheet'];
 export type NitrogenView = components['schemas']['NitrogenView'];
 export type NormalsInput = components['schemas']['Normals-Input'];
 export type NormalsOutput = components['schemas']['Normals-Output'];
@@ -7094,6 +7536,7 @@ export type PlanSheet = components['schemas']['PlanSheet'];
 export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
 export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
 export type Planting = components['schemas']['Planting'];
+export type PlotBalance = components['schemas']['PlotBalance'];
 export type PlotChanges = components['schemas']['PlotChanges'];
 export type PlotCost = components['schemas']['PlotCost'];
 export type PlotEntry = components['schemas']['PlotEntry'];
@@ -7106,7 +7549,8 @@ export type PlotWant = components['schemas']['PlotWant'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type Practice = components['schemas']['Practice'];
-export type PracticeChoices = components['schemas']['PracticeChoices'];
+export type PracticeChoicesInput = components['schemas']['PracticeChoices-Input'];
+export type PracticeChoicesOutput = components['schemas']['PracticeChoices-Output'];
 export type PracticeQuestions = components['schemas']['PracticeQuestions'];
 export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
@@ -7120,6 +7564,7 @@ export type QuoteEntry = components['schemas']['QuoteEntry'];
 export type QuoteLine = components['schemas']['QuoteLine'];
 export type QuoteOut = components['schemas']['QuoteOut'];
 export type QuoteSheet = components['schemas']['QuoteSheet'];
+export type Rating = components['schemas']['Rating'];
 export type ReadEventInput = components['schemas']['ReadEvent-Input'];
 export type ReadEventOutput = components['schemas']['ReadEvent-Output'];
 export type ReceiptEntry = components['schemas']['ReceiptEntry'];
@@ -7143,8 +7588,7 @@ export type RoundsOutput = components['schemas']['Rounds-Output'];
 export type RowError = components['schemas']['RowError'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
-export type School = components['schemas']['School'];
-export type Season = components['schemas']['Season'];
+export type SeasonInput = components['schemas']['Season-Input'];
 export type Seasons = components['schemas']['Seasons'];
 export type SeasonsEntry = components['schemas']['SeasonsEntry'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];
@@ -7159,6 +7603,7 @@ export type SiteDemand = components['schemas']['SiteDemand'];
 export type SiteEntry = components['schemas']['SiteEntry'];
 export type SiteHaul = components['schemas']['SiteHaul'];
 export type SiteNeed = components['schemas']['SiteNeed'];
+export type SiteNitrogen = components['schemas']['SiteNitrogen'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
 export type SiteSummary = components['schemas']['SiteSummary'];
@@ -7167,6 +7612,8 @@ export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
 export type Source = components['schemas']['Source'];
 export type SourceOut = components['schemas']['SourceOut'];
+export type SpreadInput = components['schemas']['Spread-Input'];
+export type SpreadOutput = components['schemas']['Spread-Output'];
 export type Stage = components['schemas']['Stage'];
 export type Stand = components['schemas']['Stand'];
 export type Stated = components['schemas']['Stated'];
@@ -7211,9 +7658,15 @@ export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
 export type YearDemand = components['schemas']['YearDemand'];
 export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
+export type UlmaticCoreNitrogenAccountSeason = components['schemas']['ulmatic__core__nitrogen__account__Season'];
 export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
 export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
+export type UlmaticCoreRecipePracticeSchool = components['schemas']['ulmatic__core__recipe__practice__School'];
+export type UlmaticCoreRecipePracticeSeason = components['schemas']['ulmatic__core__recipe__practice__Season'];
 export type UlmaticCoreSurveyFoundCover = components['schemas']['ulmatic__core__survey__found__Cover'];
+export type UlmaticCoreWorkingMark = components['schemas']['ulmatic__core__working__Mark'];
+export type UlmaticNitrogenSchemasMark = components['schemas']['ulmatic__nitrogen__schemas__Mark'];
+export type UlmaticNitrogenSchemasSchool = components['schemas']['ulmatic__nitrogen__schemas__School'];
 export type $defs = Record<string, never>;
 export interface operations {
     change_account: {
@@ -12273,7 +12726,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeChoices"];
+                    "application/json": components["schemas"]["PracticeChoices-Output"];
                 };
             };
             /** @description The request could not be read */
@@ -12399,7 +12852,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeChoices"];
+                "application/json": components["schemas"]["PracticeChoices-Input"];
             };
         };
         responses: {
@@ -12409,7 +12862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeChoices"];
+                    "application/json": components["schemas"]["PracticeChoices-Output"];
                 };
             };
             /** @description The request could not be read */
@@ -16436,6 +16889,139 @@ export interface operations {
             };
         };
     };
+    read_site_nitrogen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteNitrogen"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     put_order: {
         parameters: {
             query?: never;
@@ -17542,6 +18128,145 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayersSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_nitrogen: {
+        parameters: {
+            query?: {
+                product?: string;
+                n_percent?: number;
+                bag_kg?: number | null;
+                soluble?: boolean;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                plot_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NitrogenSheet"];
                 };
             };
             /** @description The request could not be read */

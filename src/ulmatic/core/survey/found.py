@@ -48,6 +48,9 @@ class Found(BaseModel):
     lain_months: Annotated[int, Field(ge=0, le=120)] | None = Field(
         default=None, description="How long what lies there has lain, at a guess; decides how fast it goes on sinking"
     )
+    soil_gives_n: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = Field(
+        default=None, description="What a soil test says the soil gives in a year, g N/m²; goes before the usual figure"
+    )
     walk_m: Offset | None = Field(default=None, description="Decides labour; from the tip, one way")
     climb_m: Gap | None = Field(default=None, description="Decides labour; from the tip up to the plot")
 

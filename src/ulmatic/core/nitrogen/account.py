@@ -1,0 +1,218 @@
+"""The account: owed below zero, paid back above; its rating by season; what to do, and doses."""
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from enum import StrEnum
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.survey.uses import Use
+from ulmatic.core.working import Figure, Mark, ceil, entered, formula, parameter
+
+Array = NDArray[np.float64]
+_JUDGED = "A judgement, no published source: "
+WATCH_FROM, ACT_FROM = 1.0, 4.0
+"""g N/m² owed: below it is negligible, then to be watched, then to be acted on; as science.md has it."""
+MOST_AT_ONCE = parameter(
+    "nitrogen.dose", "Most soluble nitrogen at once", 5.0, "1", 3.0, 5.0, Mark.FROM_MEMORY,
+    "g N/m²; 1 lb N per 1,000 sq ft, a usual extension limit, from memory.",
+)  # fmt: skip
+WEEKS_APART = 5
+SUPPLY = {
+    soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "1", low, high,
+                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
+    for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0))
+}  # fmt: skip
+NEED = {
+    use: parameter(f"nitrogen.need_{use}", f"Plants take in a year, {use.label.lower()}", value, "1", low, high,
+                   Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m².")
+    for use, value, low, high in (
+        (Use.VEGETABLES, 12.0, 6.0, 20.0), (Use.SEEDBED, 8.0, 4.0, 14.0), (Use.BULBS, 6.0, 3.0, 10.0),
+        (Use.PERENNIALS, 4.0, 2.0, 8.0), (Use.YOUNG_TREE, 4.0, 2.0, 8.0), (Use.ESTABLISHED_TREE, 3.0, 1.0, 6.0),
+        (Use.BANK, 2.0, 1.0, 5.0),
+    )
+}  # fmt: skip
+PARAMETERS = (MOST_AT_ONCE, *SUPPLY.values(), *NEED.values())
+SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
+"""Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
+
+
+class Rating(StrEnum):
+    """How much is owed."""
+
+    NEGLIGIBLE = "negligible"
+    WATCH = "watch"
+    ACT = "act"
+
+
+def rating(owed_g_m2: float) -> Rating:
+    """Return the rating of what is owed, g N/m²."""
+    if owed_g_m2 < WATCH_FROM:
+        return Rating.NEGLIGIBLE
+    return Rating.WATCH if owed_g_m2 <= ACT_FROM else Rating.ACT
+
+
+class Season(BaseModel):
+    """A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
+
+    Attributes
+    ----------
+    owed, paid : float
+        g N/m², the most below and above zero.
+    spare : float
+        What soil gives beyond what plants take; below 0 they hunger without any chips.
+    wanting : float
+        What is missing once the soil's spare has gone in.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    year: int
+    owed: float
+    paid: float
+    rating: Rating
+    soil: float
+    plants: float
+    spare: float
+    wanting: float
+    felt: bool
+    words: str
+
+
+def seasons(
+    dates: Sequence[date], balance: Array, use: Use, soil: str | None, tested: float | None, growing: Sequence[int]
+) -> list[Season]:
+    """Return the account's growing seasons.
+
+    Parameters
+    ----------
+    dates : sequence of date
+    balance : ndarray, shape (t,)
+        Below 0 owed, g N/m².
+    use : Use
+    soil : {"sand", "loam", "clay"} or None
+    tested : float or None
+        What a soil test says the soil gives in a year, g N/m².
+    growing : sequence of int
+        Months (1 to 12) in which plants take it up.
+    """
+    made = []
+    for year in sorted({one.year for one in dates}):
+        inside = np.array([one.year == year and one.month in growing for one in dates])
+        if not inside.any():
+            continue
+        low, high = float(balance[inside].min()), float(balance[inside].max())
+        gives = tested if tested is not None else SUPPLY[soil or "loam"].value
+        takes = NEED[use].value if use in NEED else 0.0
+        owed, spare = max(0.0, -low), gives - takes
+        felt = use in NEED and (use in SHALLOW or owed > spare)
+        wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
+        made.append(
+            Season(
+                year=year, owed=owed, paid=max(0.0, high), rating=rating(owed), soil=gives, plants=takes, spare=spare,
+                wanting=wanting, felt=felt and owed >= WATCH_FROM, words=_words(owed, wanting, use, felt=felt),
+            )
+        )  # fmt: skip
+    return made
+
+
+def _words(owed: float, wanting: float, use: Use, *, felt: bool) -> str:
+    if use not in NEED:
+        return "Nothing grows here that would notice."
+    if owed < WATCH_FROM:
+        return "Too little to notice."
+    if not felt:
+        return "The soil gives more than that beyond what the plants take: they will not notice."
+    if wanting <= ACT_FROM:
+        return "Shallow roots and seedlings may be pale for some weeks; the soil makes up for it."
+    return "Plants will be pale and slow unless it is made up."
+
+
+class Dose(BaseModel):
+    """What to give: product for each dose, with dates, and in all in whole bags."""
+
+    model_config = ConfigDict(frozen=True)
+    product: str
+    grams_m2: Figure
+    doses: int
+    each_grams_m2: float
+    on: tuple[date, ...]
+    total_kg: float
+    bags: int | None
+    washed_out_kg: float
+
+
+def dose(
+    wanted_g_m2: float, product: str, n_share: float, area_m2: float, bag_kg: float | None, first: date,
+    growing: Sequence[int], *, soluble: bool = True,
+) -> Dose:  # fmt: skip
+    """Work out a dressing: never more than what is wanting, in doses that are safe, in growing months.
+
+    Parameters
+    ----------
+    wanted_g_m2 : float
+        Nitrogen that is wanting.
+    product : str
+    n_share : float
+        Nitrogen of the product by its label, above 0.
+    area_m2 : float
+    bag_kg : float or None
+        What a bag holds.
+    first : date
+        Not before.
+    growing : sequence of int
+        Months (1 to 12); nothing is given on frozen ground or to sleeping plants.
+    soluble : bool
+        A slow product is given at once.
+    """
+    terms = {"N": entered("Nitrogen wanted", wanted_g_m2, "1"), "n": entered("Nitrogen of the product", n_share, "1")}
+    grams = formula("N / n").work("Product on a m²", "1", terms)
+    doses = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
+    days: list[date] = []
+    day = first
+    while len(days) < doses:
+        while day.month not in growing:
+            day += timedelta(days=1)
+        days.append(day)
+        day += timedelta(weeks=WEEKS_APART)
+    total = grams.value * area_m2 / 1000
+    return Dose(
+        product=product, grams_m2=grams, doses=doses, each_grams_m2=grams.value / doses, on=tuple(days), total_kg=total,
+        bags=None if bag_kg is None else ceil(total / bag_kg), washed_out_kg=wanted_g_m2 * area_m2 / 1000,
+    )  # fmt: skip
+
+
+Step = Literal["nothing", "keep_on_top", "wait", "compost", "dress", "legume"]
+
+
+class Advised(BaseModel):
+    """One thing that can be done about what is owed, in words."""
+
+    model_config = ConfigDict(frozen=True)
+    step: Step
+    words: str
+
+
+def advised(season: Season | None, use: Use, *, dug_in: bool) -> list[Advised]:
+    """Return what to do about a season, the first to be tried first."""
+    if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
+        made = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]
+        if not dug_in:
+            made.append(
+                Advised(step="keep_on_top", words="Keep chips on top; dug in they borrow a hundred times as much.")
+            )
+        return made
+    made = []
+    if dug_in:
+        made.append(
+            Advised(step="wait", words="Wait a season before you plant: what was dug in is paid back by itself.")
+        )
+    made.append(
+        Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the zone that touches.")
+    )
+    if season.wanting >= WATCH_FROM:
+        made.append(Advised(step="dress", words="Give what is wanting as a dressing, in safe doses."))
+    made.append(Advised(step="legume", words="Grow a legume first and leave its roots in."))
+    return made

@@ -1,0 +1,168 @@
+"""What chips borrow of nitrogen and pay back, by the stoichiometry of decomposition."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from ulmatic.core.decay import Clock, LaidLayer, day_number, layers_of, through_time
+from ulmatic.core.working import Mark, parameter
+
+Array = NDArray[np.float64]
+_MANZONI = "Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686, from memory"
+
+DECOMPOSERS = parameter(
+    "nitrogen.decomposers", "Nitrogen to carbon of decomposers", 0.1, "1", 0.07, 0.125, Mark.FROM_MEMORY,
+    f"{_MANZONI}.",
+)  # fmt: skip
+CRITICAL_A = parameter(
+    "nitrogen.critical_a", "Critical nitrogen to carbon of litter, factor", 0.45, "1", 0.35, 0.55, Mark.FROM_MEMORY,
+    f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
+)  # fmt: skip
+CRITICAL_B = parameter(
+    "nitrogen.critical_b", "Critical nitrogen to carbon of litter, exponent", 0.76, "1", 0.70, 0.82, Mark.FROM_MEMORY,
+    f"{_MANZONI}.",
+)  # fmt: skip
+DUG_IN_USE = parameter(
+    "nitrogen.dug_in_use", "Carbon-use efficiency, dug in", 0.3, "1", 0.2, 0.4, Mark.FROM_MEMORY,
+    f"{_MANZONI}; in soil decomposers need not economise.",
+)  # fmt: skip
+DUG_IN_FASTER = parameter(
+    "nitrogen.dug_in_faster", "Decay, dug in", 1.5, "factor", 1.2, 2.0, Mark.COMMON_PRACTICE,
+    "A judgement, no published source: warm and moist, with soil all round.",
+)  # fmt: skip
+CONTACT_MM = {"relaxed": 5.0, "where_it_touches": 15.0, "cautious": 30.0}
+"""Depth of chips that draws on the soil, by school; the middle one is the default: common practice, no source."""
+PARAMETERS = (DECOMPOSERS, CRITICAL_A, CRITICAL_B, DUG_IN_USE, DUG_IN_FASTER)
+MOST_USE = 0.9
+
+
+def use_on_top(cn: ArrayLike) -> Array:
+    """Return the carbon-use efficiency of decomposers in litter that lies on top: its critical N:C over theirs."""
+    ratio = 1 / np.asarray(cn, dtype=float)
+    made: Array = np.minimum(MOST_USE, CRITICAL_A.value * ratio**CRITICAL_B.value / DECOMPOSERS.value)
+    return made
+
+
+def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
+    """Return n(c): nitrogen held as a share of what litter brought, when share c of its carbon is left.
+
+    ``n(c) = c · r_B/r_0 + (1 − r_B/r_0) · c^(1/(1−e))`` (Manzoni et al. 2008).
+
+    Parameters
+    ----------
+    carbon_left : array_like
+        From 1 (fresh) to 0.
+    cn : array_like
+        C:N by mass of the fresh litter.
+    use : array_like
+        Carbon-use efficiency e of its decomposers.
+    """
+    c = np.clip(np.asarray(carbon_left, dtype=float), 0.0, 1.0)
+    ratio = DECOMPOSERS.value * np.asarray(cn, dtype=float)
+    made: Array = c * ratio + (1 - ratio) * c ** (1 / (1 - np.asarray(use, dtype=float)))
+    return made
+
+
+def peak(cn: float, use: float) -> tuple[float, float]:
+    """Return the carbon left at the peak of n(c), and n there; (1, 1) where nothing is tied up.
+
+    Where n'(c) = 0: ``c = (R / ((R − 1) k))^(1/(k−1))`` with R = r_B/r_0 and k = 1/(1−e).
+    """
+    ratio, power = DECOMPOSERS.value * cn, 1 / (1 - use)
+    if ratio <= 1 or ratio >= (ratio - 1) * power:
+        return 1.0, 1.0
+    at = (ratio / ((ratio - 1) * power)) ** (1 / (power - 1))
+    return at, float(held_share(at, cn, use))
+
+
+@dataclass(frozen=True)
+class Mixed:
+    """How a layer touches soil: `contact_mm` of it on top, or all of it where it was dug in on a day (since 1970)."""
+
+    contact_mm: float
+    dug_in_day: float | None = None
+
+
+def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: Clock, days: ArrayLike) -> Array:
+    """Return the nitrogen that layers hold beyond what they brought, g N/m², by layer and date.
+
+    Positive is tied up, negative has been released. Counted from the day a layer was laid: one that had rotted before
+    starts from where it was. Of a layer laid on others only what of the contact zone they leave free touches the
+    soil; that it comes nearer as they rot is left out. Dug in, all of what is left then draws, and decays faster.
+
+    Parameters
+    ----------
+    laid : sequence of LaidLayer
+    mixed : sequence of Mixed
+        One for each layer.
+    clock : Clock
+    days : array_like, shape (t,)
+        Since 1970.
+
+    Returns
+    -------
+    ndarray, shape (layers, t)
+    """
+    when = np.asarray(days, dtype=float)
+    out = np.zeros((len(laid), when.size))
+    for at, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
+        beneath = [one for other, one in enumerate(laid) if (one.on, other) < (layer.on, at)]
+        free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day_number(layer.on)))
+        out[at] = _layer(layer, Mixed(free, how.dug_in_day), clock, when)
+    return out
+
+
+def _depth_at(laid: Sequence[LaidLayer], clock: Clock, day: float) -> float:
+    if not laid:
+        return 0.0
+    made = layers_of(laid)
+    when = np.array([day])
+    return float(through_time(made, clock.at(when), clock.at(made.laid_day), when).chips_mm.sum())
+
+
+def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
+    made = layers_of([layer])
+    material = layer.material
+    fresh = float(made.awen.sum())
+    nitrogen = fresh * 1000 * material.carbon.value / material.cn.value
+    laid_day = float(made.laid_day[0])
+    settled = max(1.0, layer.loose_mm * (1 - layer.settling))
+    touching = min(1.0, how.contact_mm / settled)
+    cn, on_top = material.cn.value, float(use_on_top(material.cn.value))
+
+    def left(total: Array, day: Array) -> Array:
+        found: Array = through_time(made, total, clock.at(made.laid_day), day).mass_kg_m2[0] / fresh
+        return found
+
+    start = float(left(clock.at(np.array([laid_day])), np.array([laid_day]))[0])
+    there = when >= laid_day
+    on = left(clock.at(when), when)
+    draw = touching * nitrogen * (held_share(on, cn, on_top) - held_share(start, cn, on_top))
+    dug = how.dug_in_day
+    if dug is not None and dug >= laid_day:
+        after = when >= dug
+        faster = clock.at(dug) + (clock.at(when) - clock.at(dug)) * DUG_IN_FASTER.value
+        inside = left(np.where(after, faster, clock.at(when)), when)
+        began = float(left(clock.at(np.array([dug])), np.array([dug]))[0])
+        before = touching * nitrogen * float(held_share(began, cn, on_top) - held_share(start, cn, on_top))
+        below = nitrogen * (held_share(inside, cn, DUG_IN_USE.value) - held_share(began, cn, DUG_IN_USE.value))
+        draw = np.where(after, before + below, draw)
+    return np.where(there, draw, 0.0)
+
+
+def brought(layer: LaidLayer) -> float:
+    """Return the nitrogen that a fresh layer brings, N₀ in g/m²."""
+    made = layers_of([layer])
+    return float(made.awen.sum()) * 1000 * layer.material.carbon.value / layer.material.cn.value
+
+
+def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[float, float]:
+    """Return the largest draw of a fresh layer in g N/m², and the share of carbon that is left then."""
+    cn = layer.material.cn.value
+    use = DUG_IN_USE.value if dug_in else float(use_on_top(cn))
+    at, held = peak(cn, use)
+    settled = max(1.0, layer.loose_mm * (1 - layer.settling))
+    share = 1.0 if dug_in else min(1.0, contact_mm / settled)
+    return share * brought(layer) * max(0.0, held - 1), at

@@ -1,0 +1,1 @@
+"""The nitrogen account of plots."""

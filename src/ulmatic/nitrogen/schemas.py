@@ -1,0 +1,87 @@
+"""What the nitrogen routes take and answer."""
+
+from datetime import date
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from ulmatic.core.nitrogen import Advised, Dose, Season
+
+Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²")]
+
+
+class Mark(BaseModel):
+    """Something on the account: when, what in words, and the nitrogen it brings, g/m²."""
+
+    on: date
+    kind: str
+    words: str
+    grams_m2: float
+
+
+class Held(BaseModel):
+    """A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m²."""
+
+    name: str
+    on: date
+    planned: bool
+    brought: float
+    most_owed: float
+    cn: float
+
+
+class School(BaseModel):
+    """What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so."""
+
+    key: str
+    words: str
+    why: str
+    most_owed: float
+    carbon_left: float
+    here: bool
+
+
+class NitrogenSheet(BaseModel):
+    """The account of a plot, weekly from `first`; below 0 owed, above paid back.
+
+    `low` and `high` follow from the range of the layers' C:N.
+    """
+
+    plot_id: UUID
+    first: date
+    today: date
+    weeks: int
+    balance: Signed
+    low: Signed
+    high: Signed
+    paid_in: Signed
+    washed_out_g_m2: float
+    growing: list[int]
+    contact_mm: float
+    dug_in: bool
+    marks: list[Mark]
+    layers: list[Held]
+    seasons: list[Season]
+    advised: list[Advised]
+    dose: Dose | None
+    overdone: str
+    schools: list[School]
+    area_m2: float
+    to_water_m: float | None
+
+
+class PlotBalance(BaseModel):
+    """A plot's account for the plan."""
+
+    plot_id: UUID
+    balance: Signed
+
+
+class SiteNitrogen(BaseModel):
+    """All plots' accounts, weekly from `first`."""
+
+    first: date
+    today: date
+    weeks: int
+    plots: list[PlotBalance]

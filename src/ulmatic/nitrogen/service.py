@@ -1,0 +1,266 @@
+"""The nitrogen account of a plot: its layers, what was paid in, its seasons, and what to do."""
+
+import base64
+from dataclasses import dataclass
+from datetime import date, timedelta
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.climate import Normals
+from ulmatic.core.decay import LaidLayer, day_number
+from ulmatic.core.materials import Material
+from ulmatic.core.nitrogen import (
+    CONTACT_MM,
+    Credit,
+    Fed,
+    Grown,
+    Mixed,
+    MixedIn,
+    Spread,
+    advised,
+    brought,
+    dose,
+    drawn,
+    nitrogen_of,
+    paid_in,
+    peak_draw,
+    seasons,
+)
+from ulmatic.core.recipe import LayerRole, recipe_of
+from ulmatic.log.schemas import EventOut, LaidEvent, ReadEvent
+from ulmatic.nitrogen.schemas import Held, Mark, NitrogenSheet, PlotBalance, School, SiteNitrogen
+from ulmatic.problems import Problem
+from ulmatic.renewal.coming import BACK_WEEKS, Coming, coming
+from ulmatic.renewal.forecast import layers_with_planned
+from ulmatic.survey.models import PlotRow
+
+Array = NDArray[np.float64]
+YEARS = 3
+GROWING_FROM_C = 7.0
+USES_MM = {True: 75.0, False: 25.0}
+"""Rain that plants and the air use in a month, growing or not: a judgement, no source."""
+WANTING = 1.0
+
+
+def packed(values: Array) -> str:
+    """Return g N/m² as base 64 of signed 16-bit hundredths."""
+    hundredths = np.clip(np.rint(values * 100), -32_768, 32_767).astype("<i2")
+    return base64.b64encode(hundredths.tobytes()).decode()
+
+
+def growing_months(normals: Normals) -> list[int]:
+    """Return the months in which plants take up nitrogen."""
+    months = [month for month in range(1, 13) if normals.temperatures_c[month - 1] >= GROWING_FROM_C]
+    return months or [6, 7]
+
+
+def _excess(one: Coming, growing: list[int]) -> Array:
+    """Return rain beyond what is used, mm added up by week, from the normals."""
+    rain = one.has.around.normals.rain_mm
+    by_month = [max(0.0, rain[month - 1] - USES_MM[month in growing]) * 12 / 52 for month in range(1, 13)]
+    dates = [one.first + timedelta(weeks=week) for week in range(one.days.size)]
+    return np.cumsum([by_month[when.month - 1] for when in dates])
+
+
+@dataclass(frozen=True)
+class Account:
+    """A plot's layers and entries, with the series that follow."""
+
+    one: Coming
+    row: PlotRow
+    layers: list[LaidLayer]
+    planned: int
+    credits: list[tuple[date, Credit, Material | None, str]]
+    mixed_on: date | None
+    growing: list[int]
+    contact_mm: float
+
+    @property
+    def dug_in(self) -> bool:
+        """Whether what lies there was mixed in, or the recipe says that it is."""
+        return self.mixed_on is not None or self.one.has.plots[self.row.id].recipe.dug_in
+
+    def mixed(self, contact_mm: float) -> list[Mixed]:
+        """Return how each layer touches the soil."""
+        made = []
+        for layer in self.layers:
+            day = None
+            if self.one.has.plots[self.row.id].recipe.dug_in:
+                day = float(day_number(layer.on))
+            elif self.mixed_on is not None and layer.on <= self.mixed_on:
+                day = float(day_number(self.mixed_on))
+            made.append(Mixed(contact_mm, day))
+        return made
+
+    def draw(self, layers: list[LaidLayer] | None = None) -> Array:
+        """Return what layers hold beyond what they brought, each (layers, weeks)."""
+        ticking = self.one.clocks[self.one.irrigated(self.row.id)]
+        return drawn(layers or self.layers, self.mixed(self.contact_mm), ticking, self.one.days)
+
+    def paid(self) -> tuple[Array, Array]:
+        """Return what entries have given, and what of it was washed out, by week."""
+        ticking = self.one.clocks[self.one.irrigated(self.row.id)]
+        soil, excess = self.one.has.plots[self.row.id].found.soil, _excess(self.one, self.growing)
+        given, lost = np.zeros(self.one.days.size), np.zeros(self.one.days.size)
+        for on, credit, material, _ in self.credits:
+            gives, loses = paid_in(credit, material, on, ticking, self.one.days, excess, soil)
+            given, lost = given + gives, lost + loses
+        return given, lost
+
+    def at_cn(self, end: str) -> list[LaidLayer]:
+        """Return the layers with their C:N at the low or high end of its range."""
+        made = []
+        for layer in self.layers:
+            cn = layer.material.cn
+            value = getattr(cn, end) or cn.value
+            material = layer.material.model_copy(update={"cn": cn.model_copy(update={"value": value})})
+            made.append(layer.model_copy(update={"material": material}))
+        return made
+
+
+def _account(one: Coming, row: PlotRow) -> Account:
+    plot, around = one.has.plots[row.id], one.has.around
+    layers, planned = layers_with_planned(one, row)
+    found: list[tuple[date, Credit, Material | None, str]] = []
+    mixed: date | None = None
+    for event_row in one.events:
+        if event_row.plot_id != row.id:
+            continue
+        event = EventOut.model_validate(event_row).event
+        if isinstance(event, MixedIn):
+            mixed = event_row.on
+        elif not isinstance(event, LaidEvent | ReadEvent):
+            material = around.shelf.get(event.material) if isinstance(event, Spread) else None
+            found.append((event_row.on, event, material, _named(event, material)))
+    setting = around.setting(plot)
+    for layer in recipe_of(plot, setting).layers:
+        if layer.role is LayerRole.COMPOST and layer.settled_mm > 0:
+            entry = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
+            found.append((one.today, entry, layer.material, f"{layer.material.name}, by the recipe"))
+    return Account(
+        one=one, row=row, layers=layers, planned=planned, credits=found, mixed_on=mixed,
+        growing=growing_months(around.normals), contact_mm=CONTACT_MM[setting.practice.nitrogen.value],
+    )  # fmt: skip
+
+
+def _named(entry: Credit, material: Material | None) -> str:
+    match entry:
+        case Fed():
+            return entry.product
+        case Spread():
+            return material.name if material else entry.material
+        case Grown():
+            return "Legume" if entry.crop == "legume" else "Cover crop"
+
+
+def nitrogen_sheet(
+    scope: Scope, site_id: UUID, plot_id: UUID, product: str, n_share: float, bag_kg: float | None, *, soluble: bool
+) -> NitrogenSheet:
+    """Return the account of a plot, with the dose of a product that would make up for what is wanting."""
+    one = coming(scope, site_id, YEARS)
+    row = next((row for row in one.has.rows if row.id == plot_id), None)
+    if row is None:
+        raise Problem(404, "There is no such plot here.")
+    account = _account(one, row)
+    plot, need = one.has.plots[plot_id], one.has.needs[plot_id]
+    draws = account.draw() if account.layers else np.zeros((0, one.days.size))
+    given, lost = account.paid()
+    balance = given - lost - draws.sum(axis=0)
+    ends = (
+        [given - lost - account.draw(account.at_cn(end)).sum(axis=0) for end in ("low", "high")]
+        if account.layers
+        else []
+    )
+    low, high = (np.minimum(*ends), np.maximum(*ends)) if ends else (balance, balance)
+    low, high = np.minimum(low, balance), np.maximum(high, balance)
+    dates = [one.first + timedelta(weeks=week) for week in range(one.days.size)]
+    ahead = slice(BACK_WEEKS, None)
+    found = seasons(dates[ahead], balance[ahead], plot.use, plot.found.soil, plot.found.soil_gives_n, account.growing)
+    worst = max(found, key=lambda season: season.wanting, default=None)
+    wanting = worst.wanting if worst else 0.0
+    made = None
+    if wanting >= WANTING and worst is not None:
+        first = max(one.today, date(worst.year, account.growing[0], 1))
+        made = dose(wanting, product, n_share, need.laid.value, bag_kg, first, account.growing, soluble=soluble)
+    return NitrogenSheet(
+        plot_id=plot_id, first=one.first, today=one.today, weeks=one.days.size, balance=packed(balance),
+        low=packed(low), high=packed(high), paid_in=packed(given), washed_out_g_m2=float(lost[-1]),
+        growing=account.growing,
+        contact_mm=account.contact_mm, dug_in=account.dug_in, marks=_marks(account),
+        layers=[
+            Held(
+                name=layer.material.name, on=layer.on, planned=at >= len(account.layers) - account.planned,
+                brought=brought(layer), most_owed=float(max(0.0, draws[at].max(initial=0.0))),
+                cn=layer.material.cn.value,
+            )
+            for at, layer in enumerate(account.layers)
+        ],
+        seasons=found, advised=advised(worst, plot.use, dug_in=account.dug_in), dose=made,
+        overdone=_overdone(account, lost, given),
+        schools=_schools(account), area_m2=need.laid.value, to_water_m=plot.found.to_water_m,
+    )  # fmt: skip
+
+
+def _marks(account: Account) -> list[Mark]:
+    made = [
+        Mark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material))
+        for on, credit, material, words in account.credits
+    ]
+    if account.mixed_on:
+        made.append(Mark(on=account.mixed_on, kind="mixed", words="Dug in", grams_m2=0.0))
+    return sorted(made, key=lambda mark: mark.on)
+
+
+def _overdone(account: Account, lost: Array, given: Array) -> str:
+    fed = sum(nitrogen_of(credit, None) for _, credit, _, _ in account.credits if isinstance(credit, Fed))
+    if fed <= 0:
+        return "What is given beyond what is wanting is washed out, costs money and harms water."
+    return (
+        f"Of {fed:.1f} g N/m² given as dressings about {lost[-1]:.1f} g are washed out; "
+        "what is given beyond what is wanting goes the same way."
+    )
+
+
+def _schools(account: Account) -> list[School]:
+    """Return what each school says of a layer like the deepest one here, and other ways of laying it."""
+    if not account.layers:
+        return []
+    layer = max(account.layers, key=lambda one: one.loose_mm)
+    fresh = layer.model_copy(update={"age_decay_time": 0.0})
+    why = {
+        "relaxed": "Only a few millimetres touch: it never sees anything, and is right where roots are deep.",
+        "where_it_touches": "The zone that touches borrows; seedlings in the top centimetre may feel it.",
+        "cautious": "Rain and worms carry the chips down: it has seen shallow beds go yellow.",
+    }
+    words = {"relaxed": "Never seen it", "where_it_touches": "Only where it touches", "cautious": "It robs the bed"}
+    made = []
+    for key, contact in CONTACT_MM.items():
+        owed, left = peak_draw(fresh, contact, dug_in=False)
+        made.append(School(key=key, words=f"{words[key]}: {{{contact:.0f} mm}} draws", why=why[key], most_owed=owed,
+                           carbon_left=left, here=contact == account.contact_mm and not account.dug_in))  # fmt: skip
+    owed, left = peak_draw(fresh, account.contact_mm, dug_in=True)
+    made.append(School(key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=account.dug_in,
+                       why="All of it touches, and in soil decomposers need not economise."))  # fmt: skip
+    ticking = account.one.clocks[False]
+    start = account.one.today
+    days = day_number(start) + 7.0 * np.arange(200)
+    aged = layer.model_copy(update={"on": start, "age_decay_time": 0.5})
+    most = float(drawn([aged], [Mixed(account.contact_mm)], ticking, days).max())
+    made.append(School(key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
+                       here=False, why="It has borrowed already, in the heap, from the air and itself."))  # fmt: skip
+    return made
+
+
+def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
+    """Return every plot's account, for the plan."""
+    one = coming(scope, site_id, YEARS)
+    made = []
+    for row in one.has.rows:
+        account = _account(one, row)
+        given, lost = account.paid()
+        draws = account.draw().sum(axis=0) if account.layers else np.zeros(one.days.size)
+        made.append(PlotBalance(plot_id=row.id, balance=packed(given - lost - draws)))
+    return SiteNitrogen(first=one.first, today=one.today, weeks=one.days.size, plots=made)
