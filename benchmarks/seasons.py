@@ -80,8 +80,9 @@ def main() -> None:
         scope = Scope(session, session.get(Membership, (workspace, user.id)))
         service.add_plots(scope, site, [
             NewPlot.model_validate({
-                "id": uuid4(), "name": f"Plot {at}", "use": "perennials", "units": "metric", "existing_mm": str(20 + at % 50),
-                "wanted_mm": "75", "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
+                "id": uuid4(), "name": f"Plot {at}", "use": "perennials", "units": "metric",
+                "existing_mm": str(20 + at % 50), "wanted_mm": "75",
+                "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
             })
             for at in range(PLOTS)
         ])  # fmt: skip

@@ -6,12 +6,12 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
-from ulmatic.core.nitrogen import Advised, Dose, Season
+from ulmatic.core.nitrogen import Advised, Dose, GrowingSeason
 
 Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²")]
 
 
-class Mark(BaseModel):
+class AccountMark(BaseModel):
     """Something on the account: when, what in words, and the nitrogen it brings, g/m²."""
 
     on: date
@@ -20,7 +20,7 @@ class Mark(BaseModel):
     grams_m2: float
 
 
-class Held(BaseModel):
+class HeldLayer(BaseModel):
     """A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m²."""
 
     name: str
@@ -31,7 +31,7 @@ class Held(BaseModel):
     cn: float
 
 
-class School(BaseModel):
+class SchoolSays(BaseModel):
     """What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so."""
 
     key: str
@@ -60,13 +60,13 @@ class NitrogenSheet(BaseModel):
     growing: list[int]
     contact_mm: float
     dug_in: bool
-    marks: list[Mark]
-    layers: list[Held]
-    seasons: list[Season]
+    marks: list[AccountMark]
+    layers: list[HeldLayer]
+    seasons: list[GrowingSeason]
     advised: list[Advised]
     dose: Dose | None
     overdone: str
-    schools: list[School]
+    schools: list[SchoolSays]
     area_m2: float
     to_water_m: float | None
 

@@ -31,7 +31,7 @@ from ulmatic.core.nitrogen import (
 )
 from ulmatic.core.recipe import LayerRole, recipe_of
 from ulmatic.log.schemas import EventOut, LaidEvent, ReadEvent
-from ulmatic.nitrogen.schemas import Held, Mark, NitrogenSheet, PlotBalance, School, SiteNitrogen
+from ulmatic.nitrogen.schemas import AccountMark, HeldLayer, NitrogenSheet, PlotBalance, SchoolSays, SiteNitrogen
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import BACK_WEEKS, Coming, coming
 from ulmatic.renewal.forecast import layers_with_planned
@@ -86,11 +86,12 @@ class Account:
     def mixed(self, contact_mm: float) -> list[Mixed]:
         """Return how each layer touches the soil."""
         made = []
-        for layer in self.layers:
+        there = len(self.layers) - self.planned
+        for at, layer in enumerate(self.layers):
             day = None
             if self.one.has.plots[self.row.id].recipe.dug_in:
                 day = float(day_number(layer.on))
-            elif self.mixed_on is not None and layer.on <= self.mixed_on:
+            elif self.mixed_on is not None and at < there and layer.on <= self.mixed_on:
                 day = float(day_number(self.mixed_on))
             made.append(Mixed(contact_mm, day))
         return made
@@ -191,7 +192,7 @@ def nitrogen_sheet(
         growing=account.growing,
         contact_mm=account.contact_mm, dug_in=account.dug_in, marks=_marks(account),
         layers=[
-            Held(
+            HeldLayer(
                 name=layer.material.name, on=layer.on, planned=at >= len(account.layers) - account.planned,
                 brought=brought(layer), most_owed=float(max(0.0, draws[at].max(initial=0.0))),
                 cn=layer.material.cn.value,
@@ -204,13 +205,13 @@ def nitrogen_sheet(
     )  # fmt: skip
 
 
-def _marks(account: Account) -> list[Mark]:
+def _marks(account: Account) -> list[AccountMark]:
     made = [
-        Mark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material))
+        AccountMark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material))
         for on, credit, material, words in account.credits
     ]
     if account.mixed_on:
-        made.append(Mark(on=account.mixed_on, kind="mixed", words="Dug in", grams_m2=0.0))
+        made.append(AccountMark(on=account.mixed_on, kind="mixed", words="Dug in", grams_m2=0.0))
     return sorted(made, key=lambda mark: mark.on)
 
 
@@ -224,7 +225,7 @@ def _overdone(account: Account, lost: Array, given: Array) -> str:
     )
 
 
-def _schools(account: Account) -> list[School]:
+def _schools(account: Account) -> list[SchoolSays]:
     """Return what each school says of a layer like the deepest one here, and other ways of laying it."""
     if not account.layers:
         return []
@@ -239,18 +240,26 @@ def _schools(account: Account) -> list[School]:
     made = []
     for key, contact in CONTACT_MM.items():
         owed, left = peak_draw(fresh, contact, dug_in=False)
-        made.append(School(key=key, words=f"{words[key]}: {{{contact:.0f} mm}} draws", why=why[key], most_owed=owed,
+        made.append(SchoolSays(key=key, words=f"{words[key]}: {{{contact:.0f} mm}} draws", why=why[key], most_owed=owed,
                            carbon_left=left, here=contact == account.contact_mm and not account.dug_in))  # fmt: skip
     owed, left = peak_draw(fresh, account.contact_mm, dug_in=True)
-    made.append(School(key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=account.dug_in,
-                       why="All of it touches, and in soil decomposers need not economise."))  # fmt: skip
+    made.append(
+        SchoolSays(
+            key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=account.dug_in,
+            why="All of it touches, and in soil decomposers need not economise.",
+        )
+    )  # fmt: skip
     ticking = account.one.clocks[False]
     start = account.one.today
     days = day_number(start) + 7.0 * np.arange(200)
     aged = layer.model_copy(update={"on": start, "age_decay_time": 0.5})
     most = float(drawn([aged], [Mixed(account.contact_mm)], ticking, days).max())
-    made.append(School(key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
-                       here=False, why="It has borrowed already, in the heap, from the air and itself."))  # fmt: skip
+    made.append(
+        SchoolSays(
+            key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left, here=False,
+            why="It has borrowed already, in the heap, from the air and itself.",
+        )
+    )  # fmt: skip
     return made
 
 

@@ -1782,6 +1782,23 @@ export interface components {
             units?: components["schemas"]["UnitSystem"] | null;
         };
         /**
+         * AccountMark
+         * @description Something on the account: when, what in words, and the nitrogen it brings, g/m².
+         */
+        AccountMark: {
+            /** Grams M2 */
+            grams_m2: number;
+            /** Kind */
+            kind: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Advice
          * @description One piece of advice.
          *
@@ -2466,6 +2483,8 @@ export interface components {
         /**
          * Dose
          * @description What to give: product for each dose, with dates, and in all in whole bags.
+         *
+         *     `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
          */
         Dose: {
             /** Bags */
@@ -2479,10 +2498,10 @@ export interface components {
             on: string[];
             /** Product */
             product: string;
+            /** Surplus N Kg */
+            surplus_n_kg: number;
             /** Total Kg */
             total_kg: number;
-            /** Washed Out Kg */
-            washed_out_kg: number;
         };
         /**
          * Effect
@@ -3062,6 +3081,40 @@ export interface components {
             southern?: boolean;
         };
         /**
+         * GrowingSeason
+         * @description A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
+         *
+         *     Attributes
+         *     ----------
+         *     owed, paid : float
+         *         g N/m², the most below and above zero.
+         *     spare : float
+         *         What soil gives beyond what plants take; below 0 they hunger without any chips.
+         *     wanting : float
+         *         What is missing once the soil's spare has gone in.
+         */
+        GrowingSeason: {
+            /** Felt */
+            felt: boolean;
+            /** Owed */
+            owed: number;
+            /** Paid */
+            paid: number;
+            /** Plants */
+            plants: number;
+            rating: components["schemas"]["Rating"];
+            /** Soil */
+            soil: number;
+            /** Spare */
+            spare: number;
+            /** Wanting */
+            wanting: number;
+            /** Words */
+            words: string;
+            /** Year */
+            year: number;
+        };
+        /**
          * Grown
          * @description A legume or cover crop that was cut; g N/m² where it is known.
          */
@@ -3198,10 +3251,10 @@ export interface components {
             material: string;
         };
         /**
-         * Held
+         * HeldLayer
          * @description A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m².
          */
-        Held: {
+        HeldLayer: {
             /** Brought */
             brought: number;
             /** Cn */
@@ -3575,6 +3628,12 @@ export interface components {
             /** Volume M3 */
             volume_m3: number;
         };
+        /**
+         * Mark
+         * @description How well a number is founded.
+         * @enum {string}
+         */
+        Mark: "published" | "from memory" | "common practice" | "definition" | "entered" | "computed";
         /**
          * Material
          * @description A material.
@@ -3992,7 +4051,7 @@ export interface components {
              */
             north_deg?: number;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices-Input"];
+            practice?: components["schemas"]["PracticeChoices"];
             /**
              * Spare
              * @default 0.1
@@ -4052,14 +4111,14 @@ export interface components {
              */
             high: string;
             /** Layers */
-            layers: components["schemas"]["Held"][];
+            layers: components["schemas"]["HeldLayer"][];
             /**
              * Low
              * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
              */
             low: string;
             /** Marks */
-            marks: components["schemas"]["ulmatic__nitrogen__schemas__Mark"][];
+            marks: components["schemas"]["AccountMark"][];
             /** Overdone */
             overdone: string;
             /**
@@ -4073,9 +4132,9 @@ export interface components {
              */
             plot_id: string;
             /** Schools */
-            schools: components["schemas"]["ulmatic__nitrogen__schemas__School"][];
+            schools: components["schemas"]["SchoolSays"][];
             /** Seasons */
-            seasons: components["schemas"]["ulmatic__core__nitrogen__account__Season"][];
+            seasons: components["schemas"]["GrowingSeason"][];
             /** To Water M */
             to_water_m: number | null;
             /**
@@ -5069,7 +5128,7 @@ export interface components {
             /** @default deep_seldom */
             rhythm?: components["schemas"]["Rhythm"];
             /** @default after_leaf_fall */
-            season?: components["schemas"]["ulmatic__core__recipe__practice__Season"];
+            season?: components["schemas"]["Season"];
             /** @default pulled_aside */
             vegetables?: components["schemas"]["Vegetables"];
         };
@@ -5077,28 +5136,14 @@ export interface components {
          * PracticeChoices
          * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
          */
-        "PracticeChoices-Input": {
+        PracticeChoices: {
             cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
             freshness?: components["schemas"]["Freshness"] | null;
             living?: components["schemas"]["Living"] | null;
             nitrogen?: components["schemas"]["NitrogenView"] | null;
             planting?: components["schemas"]["Planting"] | null;
             rhythm?: components["schemas"]["Rhythm"] | null;
-            season?: components["schemas"]["Season-Input"] | null;
-            vegetables?: components["schemas"]["Vegetables"] | null;
-        };
-        /**
-         * PracticeChoices
-         * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
-         */
-        "PracticeChoices-Output": {
-            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
-            freshness?: components["schemas"]["Freshness"] | null;
-            living?: components["schemas"]["Living"] | null;
-            nitrogen?: components["schemas"]["NitrogenView"] | null;
-            planting?: components["schemas"]["Planting"] | null;
-            rhythm?: components["schemas"]["Rhythm"] | null;
-            season?: components["schemas"]["ulmatic__core__recipe__practice__Season"] | null;
+            season?: components["schemas"]["Season"] | null;
             vegetables?: components["schemas"]["Vegetables"] | null;
         };
         /**
@@ -5477,7 +5522,7 @@ export interface components {
             /** Material */
             material?: string | null;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices-Input"];
+            practice?: components["schemas"]["PracticeChoices"];
             stage?: components["schemas"]["Stage"] | null;
         };
         /**
@@ -5519,7 +5564,7 @@ export interface components {
             /** Material */
             material?: string | null;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices-Output"];
+            practice?: components["schemas"]["PracticeChoices"];
             stage?: components["schemas"]["Stage"] | null;
         };
         /**
@@ -5925,11 +5970,45 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * School
+         * @description One answer to a question.
+         */
+        School: {
+            /** Argument */
+            argument: string;
+            /** Changes */
+            changes: string;
+            /** Counter */
+            counter: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * SchoolSays
+         * @description What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so.
+         */
+        SchoolSays: {
+            /** Carbon Left */
+            carbon_left: number;
+            /** Here */
+            here: boolean;
+            /** Key */
+            key: string;
+            /** Most Owed */
+            most_owed: number;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Season
          * @description When it is laid.
          * @enum {string}
          */
-        "Season-Input": "after_leaf_fall" | "before_weeds" | "both_thin";
+        Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * Seasons
          * @description Days of the year (1 to 366) at a place; None where they never come.
@@ -6165,7 +6244,7 @@ export interface components {
              */
             north_deg?: number;
             /** @default {} */
-            practice?: components["schemas"]["PracticeChoices-Input"];
+            practice?: components["schemas"]["PracticeChoices"];
             /**
              * Spare
              * @default 0.1
@@ -6257,7 +6336,7 @@ export interface components {
             normals?: components["schemas"]["Normals-Output"] | null;
             /** North Deg */
             north_deg: number;
-            practice: components["schemas"]["PracticeChoices-Output"];
+            practice: components["schemas"]["PracticeChoices"];
             /** Spare */
             spare: number;
             /** Typed */
@@ -6337,7 +6416,7 @@ export interface components {
          * @description Where a number comes from: a sentence and its mark.
          */
         Source: {
-            mark: components["schemas"]["ulmatic__core__working__Mark"];
+            mark: components["schemas"]["Mark"];
             /** Text */
             text: string;
         };
@@ -7275,40 +7354,6 @@ export interface components {
             field: string;
         };
         /**
-         * Season
-         * @description A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
-         *
-         *     Attributes
-         *     ----------
-         *     owed, paid : float
-         *         g N/m², the most below and above zero.
-         *     spare : float
-         *         What soil gives beyond what plants take; below 0 they hunger without any chips.
-         *     wanting : float
-         *         What is missing once the soil's spare has gone in.
-         */
-        ulmatic__core__nitrogen__account__Season: {
-            /** Felt */
-            felt: boolean;
-            /** Owed */
-            owed: number;
-            /** Paid */
-            paid: number;
-            /** Plants */
-            plants: number;
-            rating: components["schemas"]["Rating"];
-            /** Soil */
-            soil: number;
-            /** Spare */
-            spare: number;
-            /** Wanting */
-            wanting: number;
-            /** Words */
-            words: string;
-            /** Year */
-            year: number;
-        };
-        /**
          * Cover
          * @description What lies beneath the chips.
          * @enum {string}
@@ -7326,77 +7371,14 @@ export interface components {
             /** Reason */
             reason: string;
             /** Schools */
-            schools: components["schemas"]["ulmatic__core__recipe__practice__School"][];
+            schools: components["schemas"]["School"][];
         };
-        /**
-         * School
-         * @description One answer to a question.
-         */
-        ulmatic__core__recipe__practice__School: {
-            /** Argument */
-            argument: string;
-            /** Changes */
-            changes: string;
-            /** Counter */
-            counter: string;
-            /** Name */
-            name: string;
-            /** Value */
-            value: string;
-        };
-        /**
-         * Season
-         * @description When it is laid.
-         * @enum {string}
-         */
-        ulmatic__core__recipe__practice__Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * Cover
          * @description What covers the ground now.
          * @enum {string}
          */
         ulmatic__core__survey__found__Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
-        /**
-         * Mark
-         * @description How well a number is founded.
-         * @enum {string}
-         */
-        ulmatic__core__working__Mark: "published" | "from memory" | "common practice" | "definition" | "entered" | "computed";
-        /**
-         * Mark
-         * @description Something on the account: when, what in words, and the nitrogen it brings, g/m².
-         */
-        ulmatic__nitrogen__schemas__Mark: {
-            /** Grams M2 */
-            grams_m2: number;
-            /** Kind */
-            kind: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * School
-         * @description What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so.
-         */
-        ulmatic__nitrogen__schemas__School: {
-            /** Carbon Left */
-            carbon_left: number;
-            /** Here */
-            here: boolean;
-            /** Key */
-            key: string;
-            /** Most Owed */
-            most_owed: number;
-            /** Why */
-            why: string;
-            /** Words */
-            words: string;
-        };
     };
     responses: never;
     parameters: never;
@@ -7406,6 +7388,7 @@ export interface components {
 }
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
+export type AccountMark = components['schemas']['AccountMark'];
 export type Advice = components['schemas']['Advice'];
 export type Advised = components['schemas']['Advised'];
 export type AllDemand = components['schemas']['AllDemand'];
@@ -7453,6 +7436,7 @@ export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
 export type GenericClimate = components['schemas']['GenericClimate'];
+export type GrowingSeason = components['schemas']['GrowingSeason'];
 export type Grown = components['schemas']['Grown'];
 export type HarvestInput = components['schemas']['Harvest-Input'];
 export type HarvestOutput = components['schemas']['Harvest-Output'];
@@ -7462,7 +7446,7 @@ export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
 export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
-export type Held = components['schemas']['Held'];
+export type HeldLayer = components['schemas']['HeldLayer'];
 export type HoldInput = components['schemas']['Hold-Input'];
 export type HoldOutput = components['schemas']['Hold-Output'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
@@ -7487,6 +7471,7 @@ export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
 export type Lot = components['schemas']['Lot'];
+export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
 export type MaterialEntry = components['schemas']['MaterialEntry'];
 export type MaterialNeed = components['schemas']['MaterialNeed'];
@@ -7549,8 +7534,7 @@ export type PlotWant = components['schemas']['PlotWant'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type Practice = components['schemas']['Practice'];
-export type PracticeChoicesInput = components['schemas']['PracticeChoices-Input'];
-export type PracticeChoicesOutput = components['schemas']['PracticeChoices-Output'];
+export type PracticeChoices = components['schemas']['PracticeChoices'];
 export type PracticeQuestions = components['schemas']['PracticeQuestions'];
 export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
@@ -7588,7 +7572,9 @@ export type RoundsOutput = components['schemas']['Rounds-Output'];
 export type RowError = components['schemas']['RowError'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
-export type SeasonInput = components['schemas']['Season-Input'];
+export type School = components['schemas']['School'];
+export type SchoolSays = components['schemas']['SchoolSays'];
+export type Season = components['schemas']['Season'];
 export type Seasons = components['schemas']['Seasons'];
 export type SeasonsEntry = components['schemas']['SeasonsEntry'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];
@@ -7658,15 +7644,9 @@ export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
 export type YearDemand = components['schemas']['YearDemand'];
 export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
-export type UlmaticCoreNitrogenAccountSeason = components['schemas']['ulmatic__core__nitrogen__account__Season'];
 export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
 export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
-export type UlmaticCoreRecipePracticeSchool = components['schemas']['ulmatic__core__recipe__practice__School'];
-export type UlmaticCoreRecipePracticeSeason = components['schemas']['ulmatic__core__recipe__practice__Season'];
 export type UlmaticCoreSurveyFoundCover = components['schemas']['ulmatic__core__survey__found__Cover'];
-export type UlmaticCoreWorkingMark = components['schemas']['ulmatic__core__working__Mark'];
-export type UlmaticNitrogenSchemasMark = components['schemas']['ulmatic__nitrogen__schemas__Mark'];
-export type UlmaticNitrogenSchemasSchool = components['schemas']['ulmatic__nitrogen__schemas__School'];
 export type $defs = Record<string, never>;
 export interface operations {
     change_account: {
@@ -12726,7 +12706,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeChoices-Output"];
+                    "application/json": components["schemas"]["PracticeChoices"];
                 };
             };
             /** @description The request could not be read */
@@ -12852,7 +12832,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeChoices-Input"];
+                "application/json": components["schemas"]["PracticeChoices"];
             };
         };
         responses: {
@@ -12862,7 +12842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeChoices-Output"];
+                    "application/json": components["schemas"]["PracticeChoices"];
                 };
             };
             /** @description The request could not be read */

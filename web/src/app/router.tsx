@@ -10,6 +10,7 @@ import { Heap } from "@/features/materials/Heap";
 import { Materials } from "@/features/materials/Materials";
 import { OwnMaterial } from "@/features/materials/OwnMaterial";
 import { Parameters } from "@/features/materials/Parameters";
+import { NitrogenPage } from "@/features/nitrogen/NitrogenPage";
 import { Compare } from "@/features/recipe/Compare";
 import { PracticePage } from "@/features/recipe/PracticePage";
 import { DemandPage } from "@/features/renewal/DemandPage";
@@ -125,6 +126,7 @@ export const router = createBrowserRouter([
                 children: [
                   { index: true, element: <SeasonsPage /> },
                   { path: "demand", element: <DemandPage /> },
+                  { path: "nitrogen", element: <NitrogenPage /> },
                 ],
               },
               { path: "sites/:siteId", element: <SitePage /> },

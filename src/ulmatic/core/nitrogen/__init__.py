@@ -1,6 +1,6 @@
 """The nitrogen account: what chips borrow and pay back, what else goes in, and what to do."""
 
-from ulmatic.core.nitrogen.account import NEED, Advised, Dose, Rating, Season, advised, dose, rating, seasons
+from ulmatic.core.nitrogen.account import NEED, Advised, Dose, GrowingSeason, Rating, advised, dose, rating, seasons
 from ulmatic.core.nitrogen.account import PARAMETERS as ACCOUNT
 from ulmatic.core.nitrogen.draw import CONTACT_MM, Mixed, brought, drawn, held_share, peak, peak_draw, use_on_top
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
@@ -10,7 +10,7 @@ from ulmatic.core.nitrogen.entries import Credit, Fed, Grown, MixedIn, Spread, n
 PARAMETERS = (*DRAW, *ENTRIES, *ACCOUNT)
 
 __all__ = [
-    "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Credit", "Dose", "Fed", "Grown", "Mixed", "MixedIn", "Rating",
-    "Season", "Spread", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in", "peak",
-    "peak_draw", "rating", "seasons", "use_on_top",
+    "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Credit", "Dose", "Fed", "GrowingSeason", "Grown", "Mixed",
+    "MixedIn", "Rating", "Spread", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
+    "peak", "peak_draw", "rating", "seasons", "use_on_top",
 ]  # fmt: skip

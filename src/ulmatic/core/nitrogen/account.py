@@ -20,7 +20,13 @@ MOST_AT_ONCE = parameter(
     "nitrogen.dose", "Most soluble nitrogen at once", 5.0, "1", 3.0, 5.0, Mark.FROM_MEMORY,
     "g N/m²; 1 lb N per 1,000 sq ft, a usual extension limit, from memory.",
 )  # fmt: skip
+MOST_IN_A_YEAR = parameter(
+    "nitrogen.doses", "Doses in a year", 4.0, "1", 2.0, 4.0, Mark.FROM_MEMORY,
+    "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; beyond that it waits for next year.",
+)  # fmt: skip
 WEEKS_APART = 5
+LAST_MONTHS_FREE = 2
+"""Nothing is given as growth ends, when rain would have it: common practice, no source."""
 SUPPLY = {
     soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "1", low, high,
                     Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
@@ -35,7 +41,7 @@ NEED = {
         (Use.BANK, 2.0, 1.0, 5.0),
     )
 }  # fmt: skip
-PARAMETERS = (MOST_AT_ONCE, *SUPPLY.values(), *NEED.values())
+PARAMETERS = (MOST_AT_ONCE, MOST_IN_A_YEAR, *SUPPLY.values(), *NEED.values())
 SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
 """Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
 
@@ -55,7 +61,7 @@ def rating(owed_g_m2: float) -> Rating:
     return Rating.WATCH if owed_g_m2 <= ACT_FROM else Rating.ACT
 
 
-class Season(BaseModel):
+class GrowingSeason(BaseModel):
     """A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
 
     Attributes
@@ -83,7 +89,7 @@ class Season(BaseModel):
 
 def seasons(
     dates: Sequence[date], balance: Array, use: Use, soil: str | None, tested: float | None, growing: Sequence[int]
-) -> list[Season]:
+) -> list[GrowingSeason]:
     """Return the account's growing seasons.
 
     Parameters
@@ -110,7 +116,7 @@ def seasons(
         felt = use in NEED and (use in SHALLOW or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         made.append(
-            Season(
+            GrowingSeason(
                 year=year, owed=owed, paid=max(0.0, high), rating=rating(owed), soil=gives, plants=takes, spare=spare,
                 wanting=wanting, felt=felt and owed >= WATCH_FROM, words=_words(owed, wanting, use, felt=felt),
             )
@@ -131,7 +137,10 @@ def _words(owed: float, wanting: float, use: Use, *, felt: bool) -> str:
 
 
 class Dose(BaseModel):
-    """What to give: product for each dose, with dates, and in all in whole bags."""
+    """What to give: product for each dose, with dates, and in all in whole bags.
+
+    `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
+    """
 
     model_config = ConfigDict(frozen=True)
     product: str
@@ -141,7 +150,7 @@ class Dose(BaseModel):
     on: tuple[date, ...]
     total_kg: float
     bags: int | None
-    washed_out_kg: float
+    surplus_n_kg: float
 
 
 def dose(
@@ -163,24 +172,27 @@ def dose(
     first : date
         Not before.
     growing : sequence of int
-        Months (1 to 12); nothing is given on frozen ground or to sleeping plants.
+        Months (1 to 12); nothing is given on frozen ground, to sleeping plants or as growth ends.
     soluble : bool
         A slow product is given at once.
     """
     terms = {"N": entered("Nitrogen wanted", wanted_g_m2, "1"), "n": entered("Nitrogen of the product", n_share, "1")}
     grams = formula("N / n").work("Product on a m²", "1", terms)
     doses = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
+    months = list(growing)[:-LAST_MONTHS_FREE] if len(growing) > LAST_MONTHS_FREE else list(growing)
     days: list[date] = []
     day = first
     while len(days) < doses:
-        while day.month not in growing:
+        full = sum(one.year == day.year for one in days) >= MOST_IN_A_YEAR.value
+        if full or day.month not in months:
             day += timedelta(days=1)
+            continue
         days.append(day)
         day += timedelta(weeks=WEEKS_APART)
     total = grams.value * area_m2 / 1000
     return Dose(
         product=product, grams_m2=grams, doses=doses, each_grams_m2=grams.value / doses, on=tuple(days), total_kg=total,
-        bags=None if bag_kg is None else ceil(total / bag_kg), washed_out_kg=wanted_g_m2 * area_m2 / 1000,
+        bags=None if bag_kg is None else ceil(total / bag_kg), surplus_n_kg=wanted_g_m2 * area_m2 / 1000,
     )  # fmt: skip
 
 
@@ -195,7 +207,7 @@ class Advised(BaseModel):
     words: str
 
 
-def advised(season: Season | None, use: Use, *, dug_in: bool) -> list[Advised]:
+def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Advised]:
     """Return what to do about a season, the first to be tried first."""
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
         made = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]

@@ -10,6 +10,13 @@ import { day, depth, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSeasons } from "./seasons";
 
+/** Readings and layers; what else is in the log belongs to the nitrogen account. */
+export function hasDepth(
+  one: EventOut,
+): one is EventOut & { event: Extract<EventOut["event"], { kind: "read" | "laid" }> } {
+  return one.event.kind === "read" || one.event.kind === "laid";
+}
+
 /** Writes down a depth that was read, or something that was laid. */
 export function LogForm({ plot, events, close }: { plot: PlotOut; events: EventOut[]; close: () => void }) {
   const { workspaceId = "" } = useParams();
@@ -78,24 +85,27 @@ export function LogForm({ plot, events, close }: { plot: PlotOut; events: EventO
         <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
       </div>
       <FormFoot problem={problem} busy={addEvent.isPending} save="Write it down" close={close} />
-      {events.length > 0 ? (
+      {events.some(hasDepth) ? (
         <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="events">
-          {[...events].reverse().map((one) => (
-            <li key={one.id} className="flex items-center gap-3 py-1">
-              <span className="grow">
-                {day(one.on)}: {one.event.kind === "read" ? "read" : "laid"}{" "}
-                {depth(one.event.depth_mm, units)}
-                <span className="text-sm text-base-content/75">, {one.by}</span>
-              </span>
-              <button
-                type="button"
-                className="btn btn-ghost btn-sm press"
-                onClick={() => removeEvent.mutate(one.id)}
-              >
-                Delete
-              </button>
-            </li>
-          ))}
+          {[...events]
+            .reverse()
+            .filter(hasDepth)
+            .map((one) => (
+              <li key={one.id} className="flex items-center gap-3 py-1">
+                <span className="grow">
+                  {day(one.on)}: {one.event.kind === "read" ? "read" : "laid"}{" "}
+                  {depth(one.event.depth_mm, units)}
+                  <span className="text-sm text-base-content/75">, {one.by}</span>
+                </span>
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm press"
+                  onClick={() => removeEvent.mutate(one.id)}
+                >
+                  Delete
+                </button>
+              </li>
+            ))}
         </ul>
       ) : null}
     </form>

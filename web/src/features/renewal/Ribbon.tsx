@@ -2,6 +2,7 @@ import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useS
 import type { EventOut, SeasonsSheet } from "@/api/schema.gen";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
+import { hasDepth } from "./LogForm";
 import { dateOf, EVERY, type Track, weekOf } from "./seasons";
 
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
@@ -230,7 +231,7 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
             </path>
           );
         })}
-        {events.map((one) => {
+        {events.filter(hasDepth).map((one) => {
           const at = weekOf(sheet, one.on);
           if (at < 0 || at > last) return null;
           const mm = one.event.depth_mm;

@@ -48,6 +48,9 @@ export function SeasonsFrame() {
             <NavLink end to={`${back}/seasons`} className={tab}>
               Seasons
             </NavLink>
+            <NavLink to={`${back}/seasons/nitrogen`} className={tab}>
+              Nitrogen
+            </NavLink>
             <NavLink to={`${back}/seasons/demand`} className={tab}>
               Coming years
             </NavLink>

@@ -18,7 +18,7 @@ import { labelsOf } from "./labels";
 import type { Marked } from "./landmarks";
 import { Legend, North, ScaleBar } from "./PlanFurniture";
 import { PlotPiece } from "./PlotPiece";
-import { Textures } from "./texture";
+import { OwedLegend, Owing, Textures } from "./texture";
 import { useView } from "./view";
 
 const MARGIN = 34;
@@ -55,13 +55,15 @@ interface Props {
   place?: (places: Record<string, Place | null>) => void;
   /** Depths to be drawn instead of those that lie there or are wanted, in mm by plot. */
   depths?: ReadonlyMap<string, number>;
+  /** Nitrogen to be drawn instead of depth, in g/m² by plot: below 0 owed. */
+  balances?: ReadonlyMap<string, number>;
 }
 
 type Grip = { id: string; turning: boolean; from: Place; x: number; y: number };
 
 /** The plan of the site, drawn to scale from the measurements. */
 export function Ground(props: Props) {
-  const { site, plots, marks, walk, editing, chosen, marked, choose, place, depths } = props;
+  const { site, plots, marks, walk, editing, chosen, marked, choose, place, depths, balances } = props;
   const units = useUnits();
   const { ref, width, height } = useSize();
   const svg = useRef<SVGSVGElement>(null);
@@ -151,7 +153,11 @@ export function Ground(props: Props) {
   return (
     <section aria-label="Ground plan" className="relative flex h-full min-h-72 flex-col">
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
-        <div className={`join ${depths ? "hidden" : ""}`} role="group" aria-label="Which depth is drawn">
+        <div
+          className={`join ${depths || balances ? "hidden" : ""}`}
+          role="group"
+          aria-label="Which depth is drawn"
+        >
           {(["lies", "wanted"] as const).map((one) => (
             <button
               key={one}
@@ -200,6 +206,7 @@ export function Ground(props: Props) {
             style={editing?.press ? { cursor: "crosshair" } : undefined}
           >
             <Textures />
+            {balances ? <Owing /> : null}
             <g transform={`translate(${panX} ${panY})`}>
               <LandmarkPieces
                 marks={marks}
@@ -218,6 +225,7 @@ export function Ground(props: Props) {
                       plot={plot}
                       place={at}
                       depth_mm={depths?.get(plot.id) ?? (when === "lies" ? plot.existing_mm : plot.wanted_mm)}
+                      {...(balances ? { balance: balances.get(plot.id) ?? 0 } : {})}
                       scale={scale}
                       chosen={plot.id === chosen}
                       marked={marked.has(plot.id)}
@@ -243,7 +251,11 @@ export function Ground(props: Props) {
           >
             <North x={width - 26} y={30} turn={site.north_deg} />
             <ScaleBar x={14} y={height - 12} scale={scale} us={units === "us"} />
-            <Legend x={width - 14} y={height - 12} us={units === "us"} narrow={width < 460} />
+            {balances ? (
+              <OwedLegend x={width - 14} y={height - 12} />
+            ) : (
+              <Legend x={width - 14} y={height - 12} us={units === "us"} narrow={width < 460} />
+            )}
           </svg>
         ) : null}
       </div>

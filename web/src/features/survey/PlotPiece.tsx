@@ -3,7 +3,7 @@ import type { Outline, PlaceOutput as Place } from "@/api/schema.gen";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { type Drawn, labelAt, reach } from "./drawn";
-import { textureOf } from "./texture";
+import { owingOf, textureOf } from "./texture";
 
 const THIN_MM = 50;
 const CLOSE_GAP_M = 0.1;
@@ -67,6 +67,8 @@ interface PieceProps {
   plot: Drawn;
   place: Place;
   depth_mm: number;
+  /** Nitrogen in g/m², drawn instead of depth where it is given. */
+  balance?: number;
   scale: number;
   chosen: boolean;
   marked: boolean;
@@ -78,7 +80,7 @@ interface PieceProps {
 
 /** One plot on the plan: its ground in its depth, trunks, its tag and, when chosen, its turning handle. */
 export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
-  const { plot, place, depth_mm, scale, chosen, marked, movable, label, take, onKey } = props;
+  const { plot, place, depth_mm, balance, scale, chosen, marked, movable, label, take, onKey } = props;
   const units = useUnits();
   const { outline } = plot;
   const paths = useMemo(() => pathsOf(outline, scale), [outline, scale]);
@@ -96,7 +98,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
       role="button"
       tabIndex={0}
       aria-pressed={stands}
-      aria-label={`${plot.number} ${plot.name}, ${depth_mm > 0 ? depth(depth_mm, units) : "bare"}`}
+      aria-label={`${plot.number} ${plot.name}, ${balance === undefined ? (depth_mm > 0 ? depth(depth_mm, units) : "bare") : balance < 0 ? "owes nitrogen" : balance > 0 ? "pays nitrogen back" : "even"}`}
       onPointerDown={(event) => take(event, plot, false)}
       onKeyDown={(event) => onKey(event, plot)}
       style={{ cursor: movable ? "grab" : "pointer", outlineOffset: 4 }}
@@ -114,7 +116,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
         />
         <path
           d={paths.ground}
-          fill={textureOf(depth_mm)}
+          fill={balance === undefined ? textureOf(depth_mm) : owingOf(balance)}
           fillRule="evenodd"
           stroke={stands ? "var(--color-primary)" : "var(--soil-line)"}
           strokeWidth={chosen ? 2.5 : 1.25}

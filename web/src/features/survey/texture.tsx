@@ -69,3 +69,62 @@ export function Textures() {
     </defs>
   );
 }
+
+/** Bounds in g N/m² between the drawings of what is owed and paid back. */
+const OWED = [0.25, 1, 4];
+
+const degree = (g: number) => OWED.filter((bound) => Math.abs(g) >= bound).length;
+
+/** The fill of ground by its nitrogen: hatched where it is owed, dotted where it is paid back, closer where more. */
+export const owingOf = (g: number) =>
+  degree(g) === 0 ? "var(--color-base-100)" : `url(#${g < 0 ? "owes" : "pays"}-${degree(g)})`;
+
+export function Owing() {
+  return (
+    <defs>
+      {OWED.map((bound, index) => {
+        const apart = [12, 8, 5][index] ?? 5;
+        return (
+          <g key={bound}>
+            <pattern
+              id={`owes-${index + 1}`}
+              width={apart}
+              height={apart}
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
+              <rect width={apart} height={apart} fill="var(--color-base-100)" />
+              <line
+                x1={0}
+                x2={0}
+                y1={0}
+                y2={apart}
+                stroke="var(--color-base-content)"
+                strokeWidth={2 + index * 0.6}
+              />
+            </pattern>
+            <pattern id={`pays-${index + 1}`} width={apart} height={apart} patternUnits="userSpaceOnUse">
+              <rect width={apart} height={apart} fill="var(--color-base-100)" />
+              <circle cx={apart / 2} cy={apart / 2} r={1.6 + index * 0.4} fill="var(--color-secondary)" />
+            </pattern>
+          </g>
+        );
+      })}
+    </defs>
+  );
+}
+
+export function OwedLegend({ x, y }: { x: number; y: number }) {
+  return (
+    <g fontSize={13} fill="var(--color-base-content)" textAnchor="end">
+      <rect x={x - 150} y={y - 13} width={20} height={16} fill={owingOf(-2)} stroke="var(--soil-line)" />
+      <text x={x - 90} y={y}>
+        owed
+      </text>
+      <rect x={x - 80} y={y - 13} width={20} height={16} fill={owingOf(2)} stroke="var(--soil-line)" />
+      <text x={x} y={y}>
+        paid back
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,155 @@
+import { useState } from "react";
+import { useParams } from "react-router";
+import { Problem } from "@/api/client";
+import type { EventEntry, PlotOut } from "@/api/schema.gen";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useSeasons } from "@/features/renewal/seasons";
+import { useSite } from "@/features/survey/site";
+import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
+import { PLACEHOLDER, today } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+
+type Kind = "fed" | "spread" | "grown" | "mixed";
+
+const KINDS: Record<Kind, string> = {
+  fed: "A dressing by its label",
+  spread: "Compost, manure, clippings or leaves",
+  grown: "A legume or cover crop, cut",
+  mixed: "What lies there was dug in",
+};
+
+/** Writes down what was paid into the account, or that chips were dug in. */
+export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void }) {
+  const { workspaceId = "" } = useParams();
+  const shownUnits = useUnits();
+  const { sheet } = useSite();
+  const units = sheet.data?.site.units ?? shownUnits;
+  const { addEvent } = useSeasons();
+  const [id] = useState(() => crypto.randomUUID());
+  const [kind, setKind] = useState<Kind>("fed");
+  const [on, setOn] = useState(today());
+  const [texts, setTexts] = useState<Record<string, string>>({
+    product: "",
+    n: "10",
+    amount: "",
+    depth_mm: units === "us" ? "1 in" : "25 mm",
+    material: "compost",
+    crop: "legume",
+    grams: "",
+    soluble: "yes",
+  });
+  const set = (key: string) => (value: string) => setTexts((before) => ({ ...before, [key]: value }));
+  const problem = addEvent.error instanceof Problem ? addEvent.error : null;
+  const errors = problem?.byField ?? {};
+  const number = (text: string) => Number(text.trim().replace(",", "."));
+  const save = () => {
+    // Labels speak of grams on a m², or of pounds on 1,000 sq ft.
+    const perGround = units === "us" ? 4.882427636 : 1;
+    const events: Record<Kind, Record<string, unknown>> = {
+      fed: {
+        kind: "fed",
+        product: texts.product?.trim() || "Dressing",
+        n: texts.n,
+        grams_m2: number(texts.amount ?? "") * perGround || 0,
+        soluble: texts.soluble === "yes",
+      },
+      spread: { kind: "spread", material: texts.material, depth_mm: texts.depth_mm },
+      grown: {
+        kind: "grown",
+        crop: texts.crop,
+        grams_n_m2: texts.grams?.trim() ? number(texts.grams) * perGround : null,
+      },
+      mixed: { kind: "mixed" },
+    };
+    addEvent.mutate(
+      { id, plot_id: plot.id, on, units, event: events[kind] as unknown as EventEntry["event"] },
+      { onSuccess: close },
+    );
+  };
+  const rate = units === "us" ? "lb/1,000 sq ft" : "g/m²";
+  return (
+    <form
+      noValidate
+      className="space-y-3"
+      aria-label="Log nitrogen"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h2 className="text-xl">{plot.name}: what was paid in</h2>
+      <SelectField label="What" value={kind} onChange={(next) => setKind(next as Kind)} options={KINDS} />
+      {kind === "fed" ? (
+        <>
+          <TextField
+            label="Product"
+            value={texts.product ?? ""}
+            onChange={set("product")}
+            error={errors["event.product"]}
+          />
+          <div className="grid grid-cols-2 gap-3">
+            <TextField
+              label="Nitrogen on the label"
+              unit="%"
+              value={texts.n ?? ""}
+              onChange={set("n")}
+              error={errors["event.n"]}
+            />
+            <TextField
+              label="Product given"
+              unit={rate}
+              value={texts.amount ?? ""}
+              onChange={set("amount")}
+              error={errors["event.grams_m2"] ? "Write how much, such as 30." : undefined}
+            />
+          </div>
+          <SelectField
+            label="Soluble"
+            value={texts.soluble ?? "yes"}
+            onChange={set("soluble")}
+            options={{ yes: "yes", no: "no, slow" }}
+          />
+        </>
+      ) : kind === "spread" ? (
+        <>
+          <MaterialSelect
+            workspaceId={workspaceId}
+            label="Material"
+            value={texts.material ?? "compost"}
+            change={set("material")}
+            error={errors["event.material"]}
+          />
+          <TextField
+            label="Depth"
+            unit={PLACEHOLDER.depth[units]}
+            value={texts.depth_mm ?? ""}
+            onChange={set("depth_mm")}
+            error={errors["event.depth_mm"]}
+          />
+        </>
+      ) : kind === "grown" ? (
+        <>
+          <SelectField
+            label="Crop"
+            value={texts.crop ?? "legume"}
+            onChange={set("crop")}
+            options={{ legume: "legume", cover_crop: "cover crop" }}
+          />
+          <TextField
+            label="Nitrogen in it"
+            unit={rate}
+            value={texts.grams ?? ""}
+            onChange={set("grams")}
+            hint="If known; else what is usual"
+            error={errors["event.grams_n_m2"]}
+          />
+        </>
+      ) : (
+        <p>Dug in, rototilled, or planted through: all of it then touches the soil.</p>
+      )}
+      <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
+      <FormFoot problem={problem} busy={addEvent.isPending} save="Write it down" close={close} />
+    </form>
+  );
+}

@@ -1,0 +1,312 @@
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { NitrogenSheet } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { useSeasonsContext } from "@/features/renewal/SeasonsPage";
+import { drawn } from "@/features/survey/drawn";
+import { Ground } from "@/features/survey/Ground";
+import { TextField } from "@/ui/Field";
+import { count, day, inUnits, length, shown } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { AccountPicture } from "./AccountPicture";
+import { EntryForm } from "./EntryForm";
+import { nitrogen, type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
+
+const RATINGS = { negligible: "negligible", watch: "to be watched", act: "to be acted on" } as const;
+const NONE: ReadonlySet<string> = new Set();
+
+/** How much nitrogen the chips borrow, when they pay it back, whether this bed will notice, and what to do. */
+export function NitrogenPage() {
+  const units = useUnits();
+  const may = useMay();
+  const { site } = useSeasonsContext();
+  const [params, setParams] = useSearchParams();
+  const plots = site.plots;
+  const chosen = plots.find((one) => one.id === params.get("plot")) ?? plots[0];
+  const [product, setProduct] = useState<Product>({
+    name: "Ammonium sulphate",
+    percent: 21,
+    bag_kg: null,
+    soluble: true,
+  });
+  const { sheet, series } = useNitrogen(chosen?.id, product);
+  const balances = useSiteNitrogen();
+  const [week, setWeek] = useState<number | null>(null);
+  const [entering, setEntering] = useState(false);
+  const pieces = useMemo(() => plots.map((one, index) => drawn(one, index + 1)), [plots]);
+  const at = week ?? 52;
+  const owed = useMemo(
+    () => new Map(plots.map((one) => [one.id, Math.round((balances.get(one.id)?.[at] ?? 0) * 4) / 4])),
+    [plots, balances, at],
+  );
+  if (!chosen) {
+    return (
+      <Empty title="No ground yet">
+        <p>Measure a plot first; its nitrogen account is then kept here.</p>
+      </Empty>
+    );
+  }
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  if (!sheet.data || !series) return <Loading what="the account" />;
+  const { seasons } = sheet.data;
+  const worst = [...seasons].sort((a, b) => b.owed - a.owed)[0];
+  const choose = (id: string) => setParams({ plot: id }, { replace: true });
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <section className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-base-300 bg-base-100 px-4 py-2">
+        <select
+          className="select press w-auto"
+          aria-label="Plot"
+          value={chosen.id}
+          onChange={(event) => choose(event.target.value)}
+        >
+          {plots.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+        {worst ? (
+          <p className="min-w-0 grow leading-tight" data-testid="verdict">
+            <span className="display text-2xl text-primary">{nitrogen(worst.owed, units)} owed at most</span>
+            <span className="block">
+              in {worst.year}: {RATINGS[worst.rating]}. {worst.words}
+            </span>
+          </p>
+        ) : null}
+        {may.edit ? (
+          <button
+            type="button"
+            className="btn btn-primary press"
+            aria-pressed={entering}
+            onClick={() => setEntering(!entering)}
+          >
+            Log nitrogen
+          </button>
+        ) : null}
+      </section>
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_27rem]">
+        <div className="flex min-h-0 flex-col">
+          <div className="h-72 shrink-0 border-b border-base-300 bg-base-100 pt-1">
+            <AccountPicture sheet={sheet.data} series={series} week={at} setWeek={setWeek} />
+          </div>
+          <div className="h-80 min-h-0 grow overflow-hidden lg:h-auto">
+            <Ground
+              site={site.site}
+              plots={pieces}
+              marks={site.landmarks}
+              walk={[]}
+              editing={undefined}
+              chosen={chosen.id}
+              marked={NONE}
+              choose={(id) => plots.some((one) => one.id === id) && choose(id)}
+              balances={owed}
+            />
+          </div>
+        </div>
+        <div className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l">
+          {entering ? (
+            <EntryForm key={chosen.id} plot={chosen} close={() => setEntering(false)} />
+          ) : (
+            <>
+              <ToDo sheet={sheet.data} product={product} setProduct={setProduct} />
+              <Schools sheet={sheet.data} />
+              <BySeason sheet={sheet.data} />
+              <Entries sheet={sheet.data} />
+            </>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function ToDo({
+  sheet,
+  product,
+  setProduct,
+}: {
+  sheet: NitrogenSheet;
+  product: Product;
+  setProduct: (next: Product) => void;
+}) {
+  const units = useUnits();
+  const [percent, setPercent] = useState(String(product.percent));
+  const [bag, setBag] = useState("");
+  const { dose } = sheet;
+  const number = (text: string) => Number(text.replace(",", "."));
+  const badPercent = !(number(percent) > 0 && number(percent) <= 60)
+    ? "A percentage from 1 to 60."
+    : undefined;
+  const badBag =
+    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? "A weight, such as 20." : undefined;
+  return (
+    <section data-testid="to-do">
+      <h2 className="text-xl">What to do</h2>
+      <ul className="list-disc space-y-1 pl-5">
+        {sheet.advised.map((one) => (
+          <li key={one.step}>{inUnits(one.words, units)}</li>
+        ))}
+      </ul>
+      {dose ? (
+        <div className="mt-3 space-y-2 border-l-4 border-primary pl-3" data-testid="dose">
+          <div className="grid grid-cols-[1fr_5rem_6rem] gap-2">
+            <TextField
+              label="Product"
+              value={product.name}
+              onChange={(name) => name && setProduct({ ...product, name })}
+            />
+            <TextField
+              label="N on it"
+              unit="%"
+              value={percent}
+              onChange={(text) => {
+                setPercent(text);
+                const next = number(text);
+                if (next > 0 && next <= 60) setProduct({ ...product, percent: next });
+              }}
+              error={badPercent}
+            />
+            <TextField
+              label="Bag"
+              unit={units === "us" ? "lb" : "kg"}
+              value={bag}
+              onChange={(text) => {
+                setBag(text);
+                const next = number(text) * (units === "us" ? 0.45359237 : 1);
+                setProduct({ ...product, bag_kg: next > 0 && next <= 2000 ? next : null });
+              }}
+              error={badBag}
+            />
+          </div>
+          <label className="press flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={product.soluble}
+              onChange={(event) => setProduct({ ...product, soluble: event.target.checked })}
+            />
+            soluble
+          </label>
+          <p>
+            <strong className="display text-2xl">{nitrogen(dose.each_grams_m2, units)}</strong> of the product
+            {dose.doses > 1 ? ` each time, ${dose.doses} times` : ", once"}: {dose.on.map(day).join(", ")}.
+          </p>
+          <p>
+            In all {shown(dose.total_kg, "kg", units)}
+            {dose.bags ? `, ${count(dose.bags, "bag", "bags")},` : ""} for this plot. Twice as much would
+            leave {shown(dose.surplus_n_kg, "kg", units)} of nitrogen with nowhere to go but the water.
+          </p>
+        </div>
+      ) : null}
+      <p className="mt-2 text-sm text-base-content/75">
+        {sheet.overdone} Never before heavy rain or on frozen ground
+        {sheet.to_water_m === null
+          ? "; keep the distance from water that local rules ask for"
+          : `; water is ${length(sheet.to_water_m, units)} away: local rules say how near is too near`}
+        .
+      </p>
+    </section>
+  );
+}
+
+function Schools({ sheet }: { sheet: NitrogenSheet }) {
+  const units = useUnits();
+  if (sheet.schools.length === 0) return null;
+  const most = Math.max(...sheet.schools.map((one) => Math.sqrt(one.most_owed)), 0.1);
+  return (
+    <section data-testid="schools">
+      <h2 className="text-xl">Who believes what, on this very plot</h2>
+      <p className="text-sm text-base-content/75">The most that a fresh layer like its deepest one borrows</p>
+      <ul className="mt-1 space-y-2">
+        {sheet.schools.map((one) => (
+          <li key={one.key}>
+            <p className={`flex justify-between gap-3 ${one.here ? "font-semibold" : ""}`}>
+              <span>
+                {inUnits(one.words, units)}
+                {one.here ? " (here)" : ""}
+              </span>
+              <span className="whitespace-nowrap">{nitrogen(one.most_owed, units)}</span>
+            </p>
+            <span className="block h-1.5 bg-base-300">
+              <span
+                className="block h-full bg-base-content/70"
+                style={{ width: `${(100 * Math.sqrt(one.most_owed)) / most}%` }}
+              />
+            </span>
+            <p className="text-sm text-base-content/75">{one.why}</p>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-sm text-base-content/75">
+        Bars by their square root, or the small ones would not be seen.
+      </p>
+    </section>
+  );
+}
+
+function BySeason({ sheet }: { sheet: NitrogenSheet }) {
+  const units = useUnits();
+  return (
+    <section data-testid="by-season">
+      <h2 className="text-xl">Season by season</h2>
+      <table className="w-full text-sm">
+        <thead className="text-left text-base-content/75">
+          <tr>
+            <th className="font-normal">Year</th>
+            <th className="text-right font-normal">owed</th>
+            <th className="text-right font-normal">paid back</th>
+            <th className="text-right font-normal">soil gives</th>
+            <th className="text-right font-normal">plants take</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.seasons.map((one) => (
+            <tr key={one.year} className="border-t border-base-300">
+              <td className="py-1">{one.year}</td>
+              {[one.owed, one.paid, one.soil, one.plants].map((value, index) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
+                <td key={index} className="text-right whitespace-nowrap">
+                  {nitrogen(value, units).split(" ")[0]}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="text-sm text-base-content/75">In {nitrogen(1, units).split(" ").slice(1).join(" ")}.</p>
+    </section>
+  );
+}
+
+function Entries({ sheet }: { sheet: NitrogenSheet }) {
+  const units = useUnits();
+  return (
+    <section data-testid="entries">
+      <h2 className="text-xl">What is in the account</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300 text-sm">
+        {sheet.layers.map((one) => (
+          <li key={one.name + one.on} className="flex justify-between gap-3 py-1">
+            <span>
+              {one.name}, {day(one.on)}
+              {one.planned ? ", to be laid" : ""}
+            </span>
+            <span className="text-right whitespace-nowrap">
+              C:N {Math.round(one.cn)},{" "}
+              {one.most_owed > 0 ? `borrows ${nitrogen(one.most_owed, units)}` : "does not touch the soil"}
+            </span>
+          </li>
+        ))}
+        {sheet.marks.map((one) => (
+          <li key={one.words + one.on} className="flex justify-between gap-3 py-1">
+            <span>
+              {one.words}, {day(one.on)}
+            </span>
+            <span>{one.grams_m2 > 0 ? `brings ${nitrogen(one.grams_m2, units)}` : ""}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

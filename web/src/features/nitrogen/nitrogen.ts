@@ -1,0 +1,79 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { UnitSystem } from "@/api/schema.gen";
+
+const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
+
+/** Grams on a m² from base 64 of signed 16-bit hundredths. */
+export function grams(text: string): Float32Array {
+  const bytes = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / 100);
+}
+
+export interface Product {
+  name: string;
+  percent: number;
+  bag_kg: number | null;
+  soluble: boolean;
+}
+
+export function useNitrogen(plotId: string | undefined, product: Product) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const sheet = useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "nitrogen", plotId, product],
+    queryFn: () =>
+      result(
+        api.GET(`${S}/plots/{plot_id}/nitrogen`, {
+          params: {
+            path: { workspace_id: workspaceId, site_id: siteId, plot_id: plotId ?? "" },
+            query: {
+              product: product.name,
+              n_percent: product.percent,
+              soluble: product.soluble,
+              ...(product.bag_kg ? { bag_kg: product.bag_kg } : {}),
+            },
+          },
+        }),
+      ),
+    enabled: plotId !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  const series = useMemo(
+    () =>
+      sheet.data && {
+        balance: grams(sheet.data.balance),
+        low: grams(sheet.data.low),
+        high: grams(sheet.data.high),
+      },
+    [sheet.data],
+  );
+  return { sheet, series };
+}
+
+/** Every plot's balance by week, for the plan. */
+export function useSiteNitrogen() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const site = useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "nitrogen-site"],
+    queryFn: () =>
+      result(api.GET(`${S}/nitrogen`, { params: { path: { workspace_id: workspaceId, site_id: siteId } } })),
+  });
+  return useMemo(
+    () => new Map((site.data?.plots ?? []).map((one) => [one.plot_id, grams(one.balance)])),
+    [site.data],
+  );
+}
+
+export const LB_PER_1000 = 4.882427636;
+
+/** Nitrogen on ground as the reader's trade says it. */
+export function nitrogen(g_m2: number, units: UnitSystem) {
+  const amount = units === "us" ? g_m2 / LB_PER_1000 : g_m2;
+  const text = amount.toLocaleString(undefined, {
+    maximumFractionDigits: amount >= 10 ? 0 : units === "us" ? 2 : 1,
+  });
+  return units === "us" ? `${text} lb/1,000 sq ft` : `${text} g/m²`;
+}
