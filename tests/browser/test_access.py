@@ -56,6 +56,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",
             f"{site}/seasons/demand": "years",
+            f"{site}/seasons/nitrogen": "account",
         }.items():
             page.goto(path)
             expect(page.get_by_test_id(ready)).to_be_attached()

@@ -16,7 +16,8 @@ def add_plot(page: Page, name: str, measures: str, use: str = "perennials") -> N
     page.get_by_label("Used for").select_option(use)
     page.get_by_label("Length").fill(measures)
     expect(page.get_by_test_id("plot-volume")).to_be_visible()
-    page.get_by_role("button", name="Save the plot").click()
+    # By key: answers that arrive while the plan is drawn may move the button from under a pointer.
+    page.get_by_role("button", name="Save the plot").press("Enter")
     page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
 
 

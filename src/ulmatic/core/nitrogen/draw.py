@@ -126,7 +126,7 @@ def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
     made = layers_of([layer])
     material = layer.material
     fresh = float(made.awen.sum())
-    nitrogen = fresh * 1000 * material.carbon.value / material.cn.value
+    nitrogen = _fresh(layer, fresh)
     laid_day = float(made.laid_day[0])
     settled = max(1.0, layer.loose_mm * (1 - layer.settling))
     touching = min(1.0, how.contact_mm / settled)
@@ -136,26 +136,39 @@ def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
         found: Array = through_time(made, total, clock.at(made.laid_day), day).mass_kg_m2[0] / fresh
         return found
 
-    start = float(left(clock.at(np.array([laid_day])), np.array([laid_day]))[0])
+    def held(when: float) -> tuple[float, float]:
+        """Return the share of carbon left on a day, and what a part that touches then holds, as a share of N₀."""
+        share = float(left(clock.at(np.array([when])), np.array([when]))[0])
+        return share, float(held_share(share, cn, on_top))
+
     there = when >= laid_day
-    on = left(clock.at(when), when)
-    draw = touching * nitrogen * (held_share(on, cn, on_top) - held_share(start, cn, on_top))
+    _, start = held(laid_day)
+    draw = touching * nitrogen * (held_share(left(clock.at(when), when), cn, on_top) - start)
     dug = how.dug_in_day
     if dug is not None and dug >= laid_day:
         after = when >= dug
         faster = clock.at(dug) + (clock.at(when) - clock.at(dug)) * DUG_IN_FASTER.value
-        inside = left(np.where(after, faster, clock.at(when)), when)
-        began = float(left(clock.at(np.array([dug])), np.array([dug]))[0])
-        before = touching * nitrogen * float(held_share(began, cn, on_top) - held_share(start, cn, on_top))
-        below = nitrogen * (held_share(inside, cn, DUG_IN_USE.value) - held_share(began, cn, DUG_IN_USE.value))
-        draw = np.where(after, before + below, draw)
+        carbon, then = held(dug)
+        before = touching * nitrogen * (then - start)
+        # What goes in is litter of the C:N that it has come to: counted on from there, nothing is made or lost.
+        goes_in = nitrogen * start + before
+        cn_now = fresh * 1000 * material.carbon.value * carbon / goes_in
+        inside = left(np.where(after, faster, clock.at(when)), when) / carbon
+        draw = np.where(after, before + goes_in * (held_share(inside, cn_now, DUG_IN_USE.value) - 1), draw)
     return np.where(there, draw, 0.0)
 
 
 def brought(layer: LaidLayer) -> float:
-    """Return the nitrogen that a fresh layer brings, N₀ in g/m²."""
+    """Return the nitrogen that a layer brings, g/m²: N₀, and what it has borrowed where it had rotted before."""
     made = layers_of([layer])
-    return float(made.awen.sum()) * 1000 * layer.material.carbon.value / layer.material.cn.value
+    fresh = float(made.awen.sum())
+    still = through_time(made, np.zeros(1), np.zeros(1), made.laid_day).mass_kg_m2[0] / fresh
+    cn = layer.material.cn.value
+    return _fresh(layer, fresh) * float(held_share(still, cn, use_on_top(cn))[0])
+
+
+def _fresh(layer: LaidLayer, mass_kg_m2: float) -> float:
+    return mass_kg_m2 * 1000 * layer.material.carbon.value / layer.material.cn.value
 
 
 def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[float, float]:

@@ -1,0 +1,263 @@
+"""The nitrogen account against published curves, labels worked by hand, and what must hold whatever is laid."""
+
+from datetime import date, timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.optimize import minimize_scalar
+
+from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.decay import LaidLayer, clock, day_number
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.nitrogen import (
+    CONTACT_MM,
+    Fed,
+    Grown,
+    Mixed,
+    Rating,
+    Spread,
+    advised,
+    brought,
+    dose,
+    drawn,
+    held_share,
+    nitrogen_of,
+    paid_in,
+    peak,
+    peak_draw,
+    rating,
+    seasons,
+    use_on_top,
+)
+from ulmatic.core.survey.uses import Use
+
+START = date(2026, 3, 1)
+DAYS = day_number(START) + 7.0 * np.arange(400)
+GROWING = (4, 5, 6, 7, 8, 9, 10)
+CLOCK = clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), START, START + timedelta(weeks=400))
+
+
+def layer(material="arborist_leafy", loose=100.0, age=0.0, on=START):
+    return LaidLayer(material=CATALOGUE[material], on=on, loose_mm=loose, settling=0.22, age_decay_time=age)
+
+
+def most(made, contact=15.0, dug=None):
+    return float(drawn([made], [Mixed(contact, dug)], CLOCK, DAYS).max())
+
+
+def stated(material, cn, loose):
+    """Chips as the check values of science.md §4 have them: 180 kg/m³ dry, half of it carbon."""
+    made = layer(material, loose)
+    figures = {"density": 180.0, "carbon": 0.5, "cn": cn}
+    changed = {key: getattr(made.material, key).model_copy(update={"value": one}) for key, one in figures.items()}
+    return made.model_copy(update={"material": made.material.model_copy(update=changed)})
+
+
+def test_leafy_chips_on_top_draw_what_the_check_values_say():
+    chips = stated("arborist_leafy", 100.0, 100.0)
+    owed, left = peak_draw(chips, 15.0, dug_in=False)
+    assert brought(chips) == pytest.approx(90, abs=0.5)
+    assert (owed, left) == (pytest.approx(0.85, abs=0.005), pytest.approx(0.77, abs=0.005))
+
+
+def test_clean_chips_dug_in_draw_what_the_check_values_say():
+    chips = stated("clean_coarse", 560.0, 50.0)
+    owed, left = peak_draw(chips, 15.0, dug_in=True)
+    assert brought(chips) == pytest.approx(8.0, abs=0.05)
+    assert (owed, left) == (pytest.approx(53, abs=0.5), pytest.approx(0.45, abs=0.005))
+    assert 0.005 < owed / (180 * 0.05 * 1000) < 0.006, "of dry wood, as incorporation trials have it"
+
+
+def test_the_weekly_account_reaches_the_peak_in_closed_form():
+    for dug in (False, True):
+        made = stated("arborist_leafy", 100.0, 100.0)
+        found = most(made, dug=day_number(START) if dug else None)
+        assert found == pytest.approx(peak_draw(made, 15.0, dug_in=dug)[0], rel=0.01)
+
+
+@given(cn=st.floats(12, 400), use=st.floats(0.05, 0.5))
+def test_the_peak_in_closed_form_is_the_numeric_one(cn, use):
+    at, held = peak(cn, use)
+    found = minimize_scalar(
+        lambda c: -held_share(c, cn, use), bounds=(0, 1), method="bounded", options={"xatol": 1e-10}
+    )
+    assert held == pytest.approx(max(1.0, -found.fun), rel=1e-6)
+    if held > 1.0001:
+        assert at == pytest.approx(found.x, abs=1e-4)
+
+
+def test_nothing_is_held_when_nothing_is_left_and_all_when_all_is():
+    for cn in (15.0, 60.0, 400.0):
+        assert held_share([1.0, 0.0], cn, use_on_top(cn)) == pytest.approx([1.0, 0.0])
+
+
+def test_dug_in_draws_a_hundred_times_what_lies_on_top():
+    assert most(layer(), dug=day_number(START)) > 30 * most(layer()) > 0
+
+
+def test_dug_in_and_as_dense_clean_draws_more_than_leafy_and_leafy_more_than_aged():
+    day = day_number(START)
+    leafy = stated("arborist_leafy", 100.0, 100.0)
+    kinds = stated("clean_coarse", 560.0, 100.0), leafy, leafy.model_copy(update={"age_decay_time": 1.0})
+    clean, leafy, aged = (most(one, dug=day) for one in kinds)
+    assert clean > leafy > aged > 0
+
+
+def test_on_top_clean_owes_longer_than_leafy_and_aged_owes_least():
+    """On top the published efficiency makes clean chips' peak no higher than leafy ones': it lasts longer."""
+    clean, leafy, aged = (drawn([one], [Mixed(15.0)], CLOCK, DAYS)[0] for one in (
+        layer("clean_coarse"), layer(), layer(age=1.0)))  # fmt: skip
+    assert (clean > 0).sum() > 1.5 * (leafy > 0).sum() > 1.5 * (aged > 0).sum()
+    assert clean.sum() > leafy.sum() > aged.sum()
+    assert leafy.max() > aged.max()
+
+
+def test_more_contact_draws_more_up_to_the_whole_layer():
+    draws = [most(layer(), contact) for contact in (*CONTACT_MM.values(), 78.0, 300.0)]
+    assert draws[:4] == sorted(draws[:4])
+    assert draws[1] == pytest.approx(3 * draws[0])
+    assert draws[3] == pytest.approx(draws[4])
+
+
+def test_a_layer_on_others_does_not_touch_the_soil():
+    later = layer(on=START + timedelta(days=300))
+    both = drawn([layer(), later], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
+    assert both[0] == pytest.approx(drawn([layer()], [Mixed(15.0)], CLOCK, DAYS)[0])
+    assert (both[1] == 0).all()
+
+
+def test_compost_beneath_removes_what_is_owed():
+    compost, dry = Spread(material="compost", depth_mm=25), np.zeros(DAYS.size)
+    draw = drawn([layer("clean_coarse")], [Mixed(15.0)], CLOCK, DAYS)[0]
+    gives, lost = paid_in(compost, CATALOGUE["compost"], START, CLOCK, DAYS, dry, "loam")
+    assert (-draw).min() < -0.5
+    assert (gives - lost - draw).min() > -0.2
+    assert (np.diff(gives) >= -1e-12).all()
+
+
+materials = st.sampled_from(sorted(CATALOGUE.values(), key=lambda one: one.key))
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    laid=st.lists(st.tuples(materials, st.floats(10, 300), st.floats(0, 2), st.integers(0, 1500)), max_size=4),
+    contact=st.sampled_from(sorted(CONTACT_MM.values())),
+    dug=st.none() | st.integers(0, 2000),
+    fed=st.lists(st.tuples(st.floats(1, 200), st.floats(0.01, 0.46), st.booleans()), max_size=3),
+    rain=st.floats(0, 40),
+)
+def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rain):
+    layers = [
+        LaidLayer(material=one, on=START + timedelta(days=day), loose_mm=mm, settling=0.2, age_decay_time=age)
+        for one, mm, age, day in laid
+    ]
+    day = None if dug is None else day_number(START) + dug
+    draws = drawn(layers, [Mixed(contact, day)] * len(layers), CLOCK, DAYS)
+    entries = [Fed(grams_m2=grams, n=n, soluble=soluble) for grams, n, soluble in fed]
+    excess = np.cumsum(np.full(DAYS.size, rain))
+    given_up, lost, still = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)
+    for one in entries:
+        gives, loses = paid_in(one, None, START, CLOCK, DAYS, excess, "sand")
+        given_up, lost = given_up + gives, lost + loses
+        still = still + nitrogen_of(one, None) - gives
+    held = sum(brought(one) for one in layers) + draws.sum(axis=0)
+    soil = given_up - lost - draws.sum(axis=0)
+    total = sum(brought(one) for one in layers) + sum(one.grams_m2 * one.n for one in entries)
+    assert held + soil + still + lost == pytest.approx(np.full(DAYS.size, total), rel=1e-9, abs=1e-9)
+    # What is in a layer, an entry or the drain is never below nothing nor above what went in.
+    for at, one in enumerate(layers):
+        assert (brought(one) + draws[at]).min() >= -1e-9 * max(1.0, brought(one))
+    assert still.min() >= -1e-9
+    assert (lost >= 0).all()
+    assert (lost <= given_up + 1e-9).all()
+    assert (np.diff(lost) >= -1e-9).all()
+
+
+def test_rain_washes_out_soluble_dressings_and_most_on_sand():
+    fed, rain = Fed(grams_m2=100, n=0.21), np.cumsum(np.full(DAYS.size, 20.0))
+    lost = {soil: float(paid_in(fed, None, START, CLOCK, DAYS, rain, soil)[1][-1]) for soil in ("clay", "loam", "sand")}
+    assert 0 < lost["clay"] < lost["loam"] < lost["sand"] < 21
+    assert paid_in(fed, None, START, CLOCK, DAYS, np.zeros(DAYS.size), "sand")[1].max() == 0
+    slow = fed.model_copy(update={"soluble": False})
+    assert paid_in(slow, None, START, CLOCK, DAYS, rain, "sand")[1].max() == 0
+
+
+def test_green_matter_gives_sooner_than_manure_and_manure_than_leaves():
+    dry = np.zeros(DAYS.size)
+
+    def year(key):
+        entry = Spread(material=key, depth_mm=20)
+        gives, _ = paid_in(entry, CATALOGUE[key], START, CLOCK, DAYS, dry, None)
+        return float(gives[52] / nitrogen_of(entry, CATALOGUE[key]))
+
+    grass = next(one.key for one in CATALOGUE.values() if one.kind == "grass")
+    manure = next(one.key for one in CATALOGUE.values() if one.kind == "manure")
+    leaves = next(one.key for one in CATALOGUE.values() if one.kind == "leaves")
+    assert 1 > year(grass) > year(manure) > year(leaves) > 0
+    assert nitrogen_of(Grown(crop="legume", grams_n_m2=9), None) == 9
+    assert nitrogen_of(Grown(crop="legume"), None) > nitrogen_of(Grown(crop="cover_crop"), None)
+
+
+@pytest.mark.parametrize(
+    ("owed", "said"), [(0.9, Rating.NEGLIGIBLE), (1.0, Rating.WATCH), (4.0, Rating.WATCH), (4.1, Rating.ACT)]
+)
+def test_ratings_are_those_of_the_field(owed, said):
+    assert rating(owed) is said
+
+
+def season(owed, use=Use.VEGETABLES, soil="loam", tested=None):
+    dates = [date(2027, month, 15) for month in range(1, 13)]
+    (made,) = seasons(dates, np.full(12, -owed), use, soil, tested, GROWING)
+    return made
+
+
+def test_shallow_roots_feel_what_trees_do_not():
+    assert season(3.0).felt
+    tree = season(3.0, Use.ESTABLISHED_TREE)
+    assert not tree.felt
+    assert "will not notice" in tree.words
+    assert season(3.0, Use.FOOT_PATH).words.startswith("Nothing grows here")
+
+
+def test_a_soil_test_goes_before_the_soil_type():
+    poor, rich = season(6.0, tested=2.0), season(6.0, tested=30.0)
+    assert (poor.soil, rich.soil) == (2.0, 30.0)
+    assert poor.wanting == 6.0
+    assert rich.wanting == 0.0
+    assert [one.step for one in advised(rich, Use.VEGETABLES, dug_in=False)] == ["compost", "legume"]
+    assert "dress" in [one.step for one in advised(poor, Use.VEGETABLES, dug_in=False)]
+    assert advised(poor, Use.VEGETABLES, dug_in=True)[0].step == "wait"
+    assert [one.step for one in advised(season(0.5), Use.VEGETABLES, dug_in=False)] == ["nothing", "keep_on_top"]
+
+
+def test_a_dose_is_what_the_label_says_worked_by_hand():
+    """8 g N/m² of a 21-0-0 on 50 m²: 8 / 0.21 = 38.1 g/m², 1.905 kg; two doses of 19.05 g/m²; 1 bag of 2 kg."""
+    made = dose(8.0, "Sulphate", 0.21, 50.0, 2.0, date(2027, 1, 10), GROWING)
+    assert made.grams_m2.value == pytest.approx(38.095, abs=0.001)
+    assert (made.doses, made.each_grams_m2) == (2, pytest.approx(19.048, abs=0.001))
+    assert (made.total_kg, made.bags) == (pytest.approx(1.9048, abs=1e-4), 1)
+    assert made.on == (date(2027, 4, 1), date(2027, 5, 6))
+    assert made.surplus_n_kg == pytest.approx(0.4)
+
+
+def test_and_in_pounds_on_a_thousand_square_feet():
+    """1 lb N per 1,000 sq ft of urea 46-0-0: 2.17 lb of product; on 2,000 sq ft 4.35 lb."""
+    pound, thousand = 0.45359237, 92.90304
+    wanted = 1000 * pound / thousand
+    made = dose(wanted, "Urea", 0.46, 2 * thousand, None, date(2027, 5, 1), GROWING)
+    assert made.grams_m2.value * thousand / 1000 / pound == pytest.approx(2.174, abs=0.001)
+    assert made.total_kg / pound == pytest.approx(4.348, abs=0.001)
+    assert (made.doses, made.bags, made.on) == (1, None, (date(2027, 5, 1),))
+
+
+@given(wanted=st.floats(1, 60), first=st.dates(date(2026, 1, 1), date(2030, 1, 1)))
+def test_doses_are_safe_spaced_and_given_while_plants_grow(wanted, first):
+    made = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING)
+    assert made.each_grams_m2 * 0.1 <= 5 + 1e-9
+    assert made.doses * made.each_grams_m2 * 0.1 == pytest.approx(wanted)
+    assert all(first <= one and one.month in GROWING[:-2] for one in made.on)
+    assert all((after - before).days >= 35 for before, after in zip(made.on, made.on[1:], strict=False))
+    assert max(sum(one.year == year for one in made.on) for year in {one.year for one in made.on}) <= 4
+    assert dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, soluble=False).doses == 1
