@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize_scalar
 
 from ulmatic.core.climate import ClimateClass, GenericClimate
-from ulmatic.core.decay import LaidLayer, clock, day_number
+from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.nitrogen import (
     CONTACT_MM,
@@ -97,12 +97,13 @@ def test_dug_in_draws_a_hundred_times_what_lies_on_top():
     assert most(layer(), dug=day_number(START)) > 30 * most(layer()) > 0
 
 
-def test_dug_in_and_as_dense_clean_draws_more_than_leafy_and_leafy_more_than_aged():
-    day = day_number(START)
-    leafy = stated("arborist_leafy", 100.0, 100.0)
-    kinds = stated("clean_coarse", 560.0, 100.0), leafy, leafy.model_copy(update={"age_decay_time": 1.0})
-    clean, leafy, aged = (most(one, dug=day) for one in kinds)
-    assert clean > leafy > aged > 0
+def test_dug_in_clean_draws_more_than_leafy_and_leafy_more_than_aged():
+    """Each by its dry mass as it goes in: aged chips are denser, so a layer as deep holds more of them."""
+    made = [layer("clean_coarse"), layer(), layer(age=1.0), layer(age=2.0)]
+    mass = [forecast([one], CLOCK, [day_number(START)]).mass_kg_m2.sum() for one in made]
+    draws = [most(one, dug=day_number(START)) / dry for one, dry in zip(made, mass, strict=True)]
+    assert draws == sorted(draws, reverse=True)
+    assert draws[0] > 1.3 * draws[1] > 1.5 * draws[2] > 0
 
 
 def test_on_top_clean_owes_longer_than_leafy_and_aged_owes_least():
