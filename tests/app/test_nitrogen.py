@@ -1,0 +1,159 @@
+"""The nitrogen account through HTTP: layers, what was paid in, doses, and entries that make no sense."""
+
+import base64
+from datetime import UTC, date, datetime, timedelta
+
+import numpy as np
+import pytest
+
+from tests.app.test_seasons import BED, NORMALS, logged
+from tests.conftest import bed as a_bed
+
+TODAY = datetime.now(UTC).date()
+
+
+def unpacked(text: str) -> np.ndarray:
+    return np.frombuffer(base64.b64decode(text), "<i2") / 100
+
+
+@pytest.fixture
+def bed(owner):
+    owner.add_site(climate=NORMALS)
+    owner.add_plot(shape=BED, use="vegetables", existing_mm="60 mm")
+    return owner
+
+
+def account(person, at=-1, **query):
+    answer = person.client.get(f"{person.site}/plots/{person.plot_ids[at]}/nitrogen", params=query)
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def balance(person, at=-1):
+    return unpacked(account(person, at)["balance"])
+
+
+def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
+    sheet = account(bed)
+    series = unpacked(sheet["balance"])
+    assert series.size == sheet["weeks"]
+    assert -1.5 < series.min() < 0 < series[-1]
+    assert (unpacked(sheet["low"]) <= series).all()
+    assert (unpacked(sheet["high"]) >= series).all()
+    assert {one["rating"] for one in sheet["seasons"]} == {"negligible"}
+    assert [one["step"] for one in sheet["advised"]] == ["nothing", "keep_on_top"]
+    assert sheet["dose"] is None
+    assert sheet["layers"][0]["most_owed"] == pytest.approx(-series.min(), abs=0.3)
+
+
+def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
+    before = balance(bed).min()
+    assert logged(bed, TODAY, kind="mixed").status_code == 201
+    sheet = account(bed, n_percent=21, bag_kg=2)
+    series = unpacked(sheet["balance"])
+    assert series.min() < 20 * before < 0
+    assert sheet["dug_in"] is True
+    assert "act" in {one["rating"] for one in sheet["seasons"]}
+    assert [one["step"] for one in sheet["advised"]] == ["wait", "compost", "dress", "legume"]
+    wanting, made = max(one["wanting"] for one in sheet["seasons"]), sheet["dose"]
+    assert made["total_kg"] == pytest.approx(wanting / 0.21 * 20 / 1000)
+    assert made["bags"] == -(-made["total_kg"] // 2)
+    assert made["each_grams_m2"] * 0.21 <= 5
+    assert made["doses"] == len(made["on"])
+    assert min(made["on"]) >= TODAY.isoformat()
+    other = account(bed, product="Poultry pellets", n_percent=4.5, soluble=False)["dose"]
+    assert (other["product"], other["doses"]) == ("Poultry pellets", 1)
+    assert other["total_kg"] == pytest.approx(made["total_kg"] * 21 / 4.5)
+
+
+def test_what_is_paid_in_lifts_the_account(bed):
+    logged(bed, TODAY, kind="mixed")
+    before = balance(bed)
+    assert logged(bed, TODAY, kind="fed", product="Sulphate", n="21 %", grams_m2=20).status_code == 201
+    fed = account(bed)
+    lifted = unpacked(fed["balance"]) - before
+    assert lifted[-1] == pytest.approx(4.2 - fed["washed_out_g_m2"], abs=0.02)
+    assert 0 <= fed["washed_out_g_m2"] < 2
+    assert "4.2 g N/m² given" in fed["overdone"]
+    logged(bed, TODAY, kind="spread", material="compost", depth_mm="25 mm")
+    logged(bed, TODAY, kind="grown", crop="legume", grams_n_m2=5)
+    sheet = account(bed)
+    assert (unpacked(sheet["balance"]) >= unpacked(fed["balance"]) - 0.02).all()
+    assert unpacked(sheet["balance"])[-1] > unpacked(fed["balance"])[-1] + 5
+    assert [one["kind"] for one in sheet["marks"]] == ["fed", "spread", "grown", "mixed"]
+    assert {one["words"] for one in sheet["marks"]} == {"Sulphate", "Compost, ripe", "Legume", "Dug in"}
+
+
+def test_compost_of_the_recipe_is_in_the_account(bed):
+    bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", recipe={"compost_mm": "25 mm"})
+    sheet = account(bed)
+    assert [one["words"] for one in sheet["marks"]] == ["Compost, ripe, by the recipe"]
+    assert unpacked(sheet["balance"])[-1] > balance(bed, 0)[-1]
+
+
+def test_a_soil_test_goes_before_the_soil_type(bed):
+    logged(bed, TODAY, kind="mixed")
+    before = account(bed)
+    entry = a_bed(shape=BED, use="vegetables", existing_mm="60 mm") | {"found": {"soil": "sand", "soil_gives_n": 40}}
+    answer = bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}", json=entry, headers={"If-Match": '"1"'})
+    assert answer.status_code == 200, answer.text
+    after = account(bed)
+    assert {one["soil"] for one in after["seasons"]} == {40}
+    assert max(one["wanting"] for one in after["seasons"]) < max(one["wanting"] for one in before["seasons"]) - 20
+
+
+def test_the_schools_stand_side_by_side_and_the_own_one_is_marked(bed):
+    says = {one["key"]: one for one in account(bed)["schools"]}
+    owed = {key: one["most_owed"] for key, one in says.items()}
+    assert owed["cautious"] == pytest.approx(2 * owed["where_it_touches"])
+    assert owed["where_it_touches"] == pytest.approx(3 * owed["relaxed"])
+    assert owed["dug_in"] > 30 * owed["cautious"]
+    assert owed["aged"] < owed["where_it_touches"]
+    assert [key for key, one in says.items() if one["here"]] == ["where_it_touches"]
+    logged(bed, TODAY, kind="mixed")
+    assert [one["key"] for one in account(bed)["schools"] if one["here"]] == ["dug_in"]
+
+
+def test_the_site_holds_every_plots_account(bed):
+    bed.add_plot(name="Path", use="foot_path", shape=BED)
+    site = bed.reads("nitrogen")
+    assert [one["plot_id"] for one in site["plots"]] == bed.plot_ids
+    for at, one in enumerate(site["plots"]):
+        assert one["balance"] == account(bed, at)["balance"]
+
+
+@pytest.mark.parametrize(
+    ("on", "event", "field"),
+    [
+        (TODAY, {"kind": "fed", "n": "0", "grams_m2": 10}, "event.n"),
+        (TODAY, {"kind": "fed", "n": "plenty", "grams_m2": 10}, "event.n"),
+        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 0}, "event.grams_m2"),
+        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 1e9}, "event.grams_m2"),
+        (TODAY, {"kind": "spread", "material": "gravel", "depth_mm": "5"}, "event.material"),
+        (TODAY, {"kind": "spread", "material": "compost", "depth_mm": "thick"}, "event.depth_mm"),
+        (TODAY, {"kind": "grown", "crop": "oak"}, "event.crop"),
+        (TODAY, {"kind": "grown", "crop": "legume", "grams_n_m2": -1}, "event.grams_n_m2"),
+        (TODAY + timedelta(days=2), {"kind": "mixed"}, "on"),
+    ],
+)
+def test_entries_that_make_no_sense_are_refused_at_their_field(bed, on, event, field):
+    answer = logged(bed, on, **event)
+    assert answer.status_code == 422
+    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert account(bed)["marks"] == []
+
+
+@pytest.mark.parametrize("query", [{"n_percent": 0}, {"n_percent": "inf"}, {"bag_kg": -1}, {"product": ""}])
+def test_doses_that_make_no_sense_are_refused(bed, query):
+    answer = bed.client.get(f"{bed.site}/plots/{bed.plot_ids[0]}/nitrogen", params=query)
+    assert answer.status_code == 422
+
+
+def test_bare_ground_and_what_was_dug_in_before_anything_lay_there(owner):
+    owner.add_site(climate=NORMALS)
+    owner.add_plot(shape=BED, use="vegetables", existing_mm="0", wanted_mm="0")
+    logged(owner, date(2025, 12, 1), kind="mixed")
+    sheet = account(owner)
+    assert unpacked(sheet["balance"]).min() == 0
+    assert sheet["schools"] == []
+    assert sheet["dose"] is None

@@ -1,0 +1,83 @@
+"""Nitrogen in the browser: the same raw chips on top and dug in, the dose that follows, and what was paid in."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import step_into_demo
+
+
+def open_account(page: Page, address: str, site: str, plot: str) -> None:
+    step_into_demo(page, address, site)
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Nitrogen").click()
+    expect(page.get_by_test_id("account")).to_be_visible()
+    page.get_by_label("Plot", exact=True).select_option(label=plot)
+    page.wait_for_load_state("networkidle")
+
+
+def owed(page: Page) -> float:
+    return float(page.get_by_test_id("verdict").inner_text().split()[0])
+
+
+def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Page, address):
+    open_account(page, address, "Quillet Holm", "Kitchen bed, north")
+    todo = page.get_by_test_id("to-do")
+    expect(todo).to_contain_text("Nothing: what is owed here nobody will notice.")
+    expect(page.get_by_test_id("dose")).to_have_count(0)
+    on_top = owed(page)
+    slider = page.get_by_role("slider", name="Date of the nitrogen account")
+    slider.press("Home")
+    for _ in range(8):
+        slider.press("PageUp")
+    expect(slider).to_have_attribute("aria-valuetext", re.compile(r"g/m² (owed|paid back)"))
+    page.get_by_role("button", name="Log nitrogen").click()
+    page.get_by_label("What", exact=True).select_option("mixed")
+    page.get_by_role("button", name="Write it down").click()
+    dose = page.get_by_test_id("dose")
+    expect(dose).to_contain_text("of the product each time")
+    assert owed(page) > 30 * on_top
+    expect(page.get_by_test_id("verdict")).to_contain_text("to be acted on")
+    expect(page.get_by_test_id("schools")).to_contain_text("The same, dug in (here)")
+    each = float(re.search(r"([\d.]+) g/m²", dose.inner_text()).group(1))
+    times = int(re.search(r"(\d+) times", dose.inner_text()).group(1))
+    assert each * 0.21 <= 5.01
+    assert abs(each * times * 0.21 - owed(page)) < 1.5
+    page.get_by_label("N on it").fill("lots")
+    expect(page.get_by_text("A percentage from 1 to 60.")).to_be_visible()
+    page.get_by_label("N on it").fill("10,5")
+    page.get_by_label("Bag").fill("1")
+    expect(dose).to_contain_text(re.compile(r"\d+ bags"))
+    doubled = float(re.search(r"([\d.]+) g/m²", dose.inner_text()).group(1))
+    assert abs(doubled - 2 * each) <= 1.5
+
+
+def test_a_dressing_is_written_down_by_its_label_and_bad_figures_are_said_at_the_field(phone: Page, address):
+    page = phone
+    open_account(page, address, "Marrow Street Library", "Front bed, west")
+    page.get_by_role("button", name="Log nitrogen").click()
+    page.get_by_label("Product", exact=True).fill("Feather meal")
+    page.get_by_label("Nitrogen on the label").fill("none")
+    page.get_by_label("Product given").fill("8")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_text("“none” is not a percentage")).to_be_visible()
+    expect(page.get_by_label("Product given")).to_have_value("8")
+    page.get_by_label("Nitrogen on the label").fill("12.5")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_test_id("entries")).to_contain_text("Feather meal")
+    # 8 lb on 1,000 sq ft, an eighth of it nitrogen.
+    expect(page.get_by_test_id("entries")).to_contain_text("brings 1 lb/1,000 sq ft")
+
+
+def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
+    open_account(page, address, "Quillet Holm", "Kitchen bed, north")
+    plan = page.get_by_role("region", name="Ground plan")
+    piece = plan.get_by_role("button", name="Quince row")
+    slider = page.get_by_role("slider", name="Date of the nitrogen account")
+    seen = set()
+    slider.press("Home")
+    for _ in range(16):
+        slider.press("PageUp")
+        seen |= {one.get_attribute("fill") for one in piece.locator("[fill^='url(#']").all()}
+    assert any("owes" in one for one in seen)
+    assert any("pays" in one for one in seen)
