@@ -335,3 +335,19 @@ def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     assert [one["quarter"] for one in layers[:5]] == [0, 1, 2, 3, 0]
     plot = owner.reads("seasons")["plots"][0]
     assert {one["settled_mm"] for one in plot["top_ups"]} == {25}
+
+
+def test_what_was_dug_in_is_no_longer_mulch_and_is_laid_anew(site):
+    before = site.reads("seasons")["plots"][0]
+    assert logged(site, TODAY - timedelta(days=60), kind="mixed").status_code == 201
+    after = site.reads("seasons")["plots"][0]
+    held, low = unpacked(after["held"]), unpacked(after["low"])
+    assert held[40] == pytest.approx(unpacked(before["held"])[40], abs=0.1), "before that day it lay there"
+    assert held[46] == held[52] == 0
+    assert low[10] > 0
+    assert low[12] == 0
+    assert after["top_ups"][0]["settled_mm"] > before["top_ups"][0]["settled_mm"] + 20
+    (lay, *_) = site.client.get(f"{site.site}/plots/{site.plot_ids[0]}/layers").json()["layers"]
+    chips = unpacked(lay["chips"])
+    assert chips[40] > 0
+    assert chips[46] == 0

@@ -127,6 +127,8 @@ def test_a_layer_on_others_does_not_touch_the_soil():
     both = drawn([layer(), later], [Mixed(15.0), Mixed(15.0)], CLOCK, DAYS)
     assert both[0] == pytest.approx(drawn([layer()], [Mixed(15.0)], CLOCK, DAYS)[0])
     assert (both[1] == 0).all()
+    turned = drawn([layer(), later], [Mixed(15.0, day_number(later.on)), Mixed(15.0)], CLOCK, DAYS)
+    assert turned[1] == pytest.approx(drawn([later], [Mixed(15.0)], CLOCK, DAYS)[0])
 
 
 def test_compost_beneath_removes_what_is_owed():

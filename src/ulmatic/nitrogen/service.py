@@ -74,14 +74,13 @@ class Account:
     layers: list[LaidLayer]
     planned: int
     credits: list[tuple[date, Credit, Material | None, str]]
-    mixed_on: date | None
     growing: list[int]
     contact_mm: float
 
     @property
     def dug_in(self) -> bool:
         """Whether what lies there was mixed in, or the recipe says that it is."""
-        return self.mixed_on is not None or self.one.has.plots[self.row.id].recipe.dug_in
+        return self.row.id in self.one.dug_in or self.one.has.plots[self.row.id].recipe.dug_in
 
     def mixed(self, contact_mm: float) -> list[Mixed]:
         """Return how each layer touches the soil."""
@@ -91,8 +90,8 @@ class Account:
             day = None
             if self.one.has.plots[self.row.id].recipe.dug_in:
                 day = float(day_number(layer.on))
-            elif self.mixed_on is not None and at < there and layer.on <= self.mixed_on:
-                day = float(day_number(self.mixed_on))
+            elif at < there and (dug := self.one.dug_in_on(self.row.id, layer)):
+                day = float(day_number(dug))
             made.append(Mixed(contact_mm, day))
         return made
 
@@ -126,14 +125,11 @@ def _account(one: Coming, row: PlotRow) -> Account:
     plot, around = one.has.plots[row.id], one.has.around
     layers, planned = layers_with_planned(one, row)
     found: list[tuple[date, Credit, Material | None, str]] = []
-    mixed: date | None = None
     for event_row in one.events:
         if event_row.plot_id != row.id:
             continue
         event = EventOut.model_validate(event_row).event
-        if isinstance(event, MixedIn):
-            mixed = event_row.on
-        elif not isinstance(event, LaidEvent | ReadEvent):
+        if not isinstance(event, LaidEvent | ReadEvent | MixedIn):
             material = around.shelf.get(event.material) if isinstance(event, Spread) else None
             found.append((event_row.on, event, material, _named(event, material)))
     setting = around.setting(plot)
@@ -142,7 +138,7 @@ def _account(one: Coming, row: PlotRow) -> Account:
             entry = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
             found.append((one.today, entry, layer.material, f"{layer.material.name}, by the recipe"))
     return Account(
-        one=one, row=row, layers=layers, planned=planned, credits=found, mixed_on=mixed,
+        one=one, row=row, layers=layers, planned=planned, credits=found,
         growing=growing_months(around.normals), contact_mm=CONTACT_MM[setting.practice.nitrogen.value],
     )  # fmt: skip
 
@@ -210,8 +206,8 @@ def _marks(account: Account) -> list[AccountMark]:
         AccountMark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material))
         for on, credit, material, words in account.credits
     ]
-    if account.mixed_on:
-        made.append(AccountMark(on=account.mixed_on, kind="mixed", words="Dug in", grams_m2=0.0))
+    for day in account.one.dug_in.get(account.row.id, ()):
+        made.append(AccountMark(on=day, kind="mixed", words="Dug in", grams_m2=0.0))
     return sorted(made, key=lambda mark: mark.on)
 
 

@@ -21,6 +21,7 @@ from ulmatic.core.decay import (
     loose_for,
 )
 from ulmatic.core.materials import Material
+from ulmatic.core.nitrogen import MixedIn
 from ulmatic.core.recipe import Practice, recipe_of
 from ulmatic.core.renewal import (
     Future,
@@ -147,7 +148,27 @@ class Coming:
 
     @cached_property
     def layers(self) -> dict[UUID, list[LaidLayer]]:
-        """What lies on each plot: what was there when its depth was last said, and what was laid since."""
+        """What lies on each plot, without what was dug in."""
+        return {
+            key: [layer for layer in laid if self.dug_in_on(key, layer) is None] for key, laid in self.all_laid.items()
+        }
+
+    @cached_property
+    def dug_in(self) -> dict[UUID, list[date]]:
+        """Days on which what lay on a plot was dug in."""
+        found: dict[UUID, list[date]] = {}
+        for row in self.events:
+            if isinstance(EventOut.model_validate(row).event, MixedIn):
+                found.setdefault(row.plot_id, []).append(row.on)
+        return found
+
+    def dug_in_on(self, plot: UUID, layer: LaidLayer) -> date | None:
+        """Return the day on which a layer was dug in."""
+        return min((day for day in self.dug_in.get(plot, ()) if day >= layer.on), default=None)
+
+    @cached_property
+    def all_laid(self) -> dict[UUID, list[LaidLayer]]:
+        """What each plot was given: what was there when its depth was last said, and what was laid since."""
         found: dict[UUID, list[LaidLayer]] = {row.id: self._lies(row) for row in self.has.rows}
         since = {row.id: row.existing_at for row in self.has.rows}
         area = {key: max(0.01, need.laid.value) for key, need in self.has.needs.items()}

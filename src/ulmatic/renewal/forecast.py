@@ -1,7 +1,7 @@
 """What becomes of a site’s plots and piles."""
 
 import base64
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
 from uuid import UUID
 
@@ -60,9 +60,11 @@ def packed(values: Array) -> str:
     return base64.b64encode(tenths.tobytes()).decode()
 
 
-def _all_layers(one: Coming, top_ups: Sequence[TopUp], rows: Sequence[PlotRow]) -> dict[UUID, list[LaidLayer]]:
-    """Return what lies on plots and what will be laid there."""
-    found = {row.id: list(one.layers[row.id]) for row in rows}
+def _all_layers(
+    one: Coming, top_ups: Sequence[TopUp], rows: Sequence[PlotRow], laid: Mapping[UUID, list[LaidLayer]] | None = None
+) -> dict[UUID, list[LaidLayer]]:
+    """Return what lies on plots, or `laid`, and what will be laid there."""
+    found = {row.id: list((laid or one.layers)[row.id]) for row in rows}
     settling = {row.id: one.settling(row.id) for row in rows}
     for top_up in top_ups:
         key = rows[top_up.plot].id
@@ -79,6 +81,23 @@ def _depths(
     one: Coming, layers: dict[UUID, list[LaidLayer]], rows: Sequence[PlotRow], days: Array, which: str
 ) -> Depths:
     """Return depths by plot in the order of rows; `which` takes rates as they are, or their 10th or 90th percentile."""
+    out = _depths_of(one, layers, rows, days, which)
+    for at, row in enumerate(rows):
+        if row.id in one.dug_in:
+            # What was dug in lay there until then.
+            for layer in one.all_laid[row.id]:
+                dug = one.dug_in_on(row.id, layer)
+                if dug is not None:
+                    until = days < day_number(dug)
+                    lay = _depths_of(one, {row.id: [layer]}, [row], days[until], which)
+                    for kept, part in zip(_arrays(out), _arrays(lay), strict=True):
+                        kept[at, until] += part[0]
+    return out
+
+
+def _depths_of(
+    one: Coming, layers: dict[UUID, list[LaidLayer]], rows: Sequence[PlotRow], days: Array, which: str
+) -> Depths:
     shape = (len(rows), days.size)
     out = Depths(*(np.zeros(shape) for _ in range(4)))
     for wet in (False, True):
@@ -213,10 +232,10 @@ def _piles(one: Coming) -> list[PileFuture]:
 
 
 def layers_with_planned(one: Coming, row: PlotRow) -> tuple[list[LaidLayer], int]:
-    """Return what lies on a plot and what will be laid there, and how many of these are yet to be laid."""
+    """Return what a plot was given, dug in or not, and will be given, and how many of these are yet to be laid."""
     rule, _ = one.rule(row)
     future = one.renewed([one.ground(row, rule)], [row])
-    return _all_layers(one, future.top_ups, [row])[row.id], len(future.top_ups)
+    return _all_layers(one, future.top_ups, [row], one.all_laid)[row.id], len(future.top_ups)
 
 
 def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
@@ -227,13 +246,17 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
         raise Problem(404, "There is no such plot here.")
     rule, _ = one.rule(row)
     future = one.renewed([one.ground(row, rule)], [row])
-    layers = _all_layers(one, future.top_ups, [row])[row.id]
+    layers = _all_layers(one, future.top_ups, [row], one.all_laid)[row.id]
     if not layers:
         return LayersSheet(layers=[])
     made = layers_of(layers)
     ticking = one.clocks[one.irrigated(row.id)]
     chips = through_time(made, ticking.at(one.days), ticking.at(made.laid_day), one.days).chips_mm
     chips[len(layers) - len(future.top_ups) :, BACK_WEEKS] = 0.0
+    for at, layer in enumerate(one.all_laid[plot_id]):
+        dug = one.dug_in_on(plot_id, layer)
+        if dug is not None:
+            chips[at, one.days >= day_number(dug)] = 0.0
     factor = climate_factor(one.has.around.normals)
     quarters = [None] * (len(layers) - len(future.top_ups)) + [top_up.quarter for top_up in future.top_ups]
     return LayersSheet(

@@ -108,10 +108,19 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: Clock, days:
     when = np.asarray(days, dtype=float)
     out = np.zeros((len(laid), when.size))
     for at, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
-        beneath = [one for other, one in enumerate(laid) if (one.on, other) < (layer.on, at)]
-        free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day_number(layer.on)))
+        day = day_number(layer.on)
+        beneath = [
+            one
+            for other, one in enumerate(laid)
+            if (one.on, other) < (layer.on, at) and not _dug_in_by(mixed[other], day)
+        ]
+        free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day))
         out[at] = _layer(layer, Mixed(free, how.dug_in_day), clock, when)
     return out
+
+
+def _dug_in_by(how: Mixed, day: float) -> bool:
+    return how.dug_in_day is not None and how.dug_in_day <= day
 
 
 def _depth_at(laid: Sequence[LaidLayer], clock: Clock, day: float) -> float:
