@@ -7,7 +7,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
-from tests.app.test_files import TABLE
 from tests.browser.conftest import FLAGS, serve, step_into_demo
 
 from ulmatic.cluster import Cluster
@@ -31,15 +30,6 @@ def working(page: Page, address: str) -> None:
     """Open the working of a plot's volume."""
     plot(page, address, "Quillet Holm", "Medlar row")
     page.get_by_test_id("plot-volume").get_by_role("button").click()
-
-
-def files(page: Page, address: str) -> None:
-    """Show what a table with bad rows gets."""
-    step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Files").click()
-    table = {"name": "plots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
-    page.get_by_label("File", exact=True).set_input_files([table])
-    page.get_by_text("Nothing was added").wait_for()
 
 
 def offsets(page: Page, address: str) -> None:
@@ -125,12 +115,23 @@ def coming_years(page: Page, address: str) -> None:
     page.get_by_test_id("held-by").get_by_text("holds").wait_for()
 
 
+def nitrogen(page: Page, address: str) -> None:
+    """Show what a bed owes once its chips were dug in, and the dose that follows."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Nitrogen").click()
+    page.get_by_label("Plot", exact=True).select_option(label="Kitchen bed, north")
+    page.get_by_role("button", name="Log nitrogen").click()
+    page.get_by_label("What", exact=True).select_option("mixed")
+    page.get_by_role("button", name="Write it down").click()
+    page.get_by_test_id("dose").wait_for()
+
+
 VIEWS: dict[str, View] = {
     "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
     "offsets": (OFFICE, "light", offsets),
-    "files": (OFFICE, "light", files),
     "working": (OFFICE, "dark", working),
     "recipe": (OFFICE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Hazel bank")),
     "compare": (OFFICE, "light", compare),
@@ -142,6 +143,7 @@ VIEWS: dict[str, View] = {
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
     "seasons": (OFFICE, "light", seasons),
     "years": (OFFICE, "light", coming_years),
+    "nitrogen": (OFFICE, "light", nitrogen),
     "phone-load": (PHONE, "light", surprise),
     "phone-recipe": (PHONE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Medlar row")),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),

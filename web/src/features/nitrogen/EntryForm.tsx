@@ -146,7 +146,10 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
           />
         </>
       ) : (
-        <p>Dug in, rototilled, or planted through: all of it then touches the soil.</p>
+        <p>
+          Dug in, rototilled, or planted through: all of it then touches the soil. The seasons count it as
+          mulch no more; leave the depth that lies there as it was said, or the account forgets it.
+        </p>
       )}
       <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
       <FormFoot problem={problem} busy={addEvent.isPending} save="Write it down" close={close} />

@@ -275,7 +275,10 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
           ))}
         </tbody>
       </table>
-      <p className="text-sm text-base-content/75">In {nitrogen(1, units).split(" ").slice(1).join(" ")}.</p>
+      <p className="text-sm text-base-content/75">
+        In {nitrogen(1, units).split(" ").slice(1).join(" ")} of nitrogen. In the picture the band is the
+        range by the materials’ C:N, the bar below the months in which plants take it up; ✕ dug in, ↑ paid in.
+      </p>
     </section>
   );
 }
