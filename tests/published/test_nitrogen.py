@@ -264,3 +264,8 @@ def test_doses_are_safe_spaced_and_given_while_plants_grow(wanted, first):
     assert all((after - before).days >= 35 for before, after in zip(made.on, made.on[1:], strict=False))
     assert max(sum(one.year == year for one in made.on) for year in {one.year for one in made.on}) <= 4
     assert dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, soluble=False).doses == 1
+    last = first + timedelta(days=200)
+    short = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, last=last)
+    assert short.on == tuple(one for one in made.on if one <= last or one == made.on[0])
+    assert short.total_kg * 100 * 0.1 + short.too_late_g_m2 == pytest.approx(wanted)
+    assert short.too_late_g_m2 >= 0

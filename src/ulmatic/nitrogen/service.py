@@ -180,8 +180,11 @@ def nitrogen_sheet(
     wanting = worst.wanting if worst else 0.0
     made = None
     if wanting >= WANTING and worst is not None:
-        first = max(one.today, date(worst.year, account.growing[0], 1))
-        made = dose(wanting, product, n_share, need.laid.value, bag_kg, first, account.growing, soluble=soluble)
+        first = max(one.today, date(one.today.year, account.growing[0], 1))
+        hungriest = dates[ahead][int(balance[ahead].argmin())]
+        made = dose(
+            wanting, product, n_share, need.laid.value, bag_kg, first, account.growing, soluble=soluble, last=hungriest
+        )
     return NitrogenSheet(
         plot_id=plot_id, first=one.first, today=one.today, weeks=one.days.size, balance=packed(balance),
         low=packed(low), high=packed(high), paid_in=packed(given), washed_out_g_m2=float(lost[-1]),

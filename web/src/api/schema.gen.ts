@@ -2484,7 +2484,7 @@ export interface components {
          * Dose
          * @description What to give: product for each dose, with dates, and in all in whole bags.
          *
-         *     `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
+         *     `too_late_g_m2` of what is wanting is not given: by then the chips draw no more. `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
          */
         Dose: {
             /** Bags */
@@ -2500,6 +2500,8 @@ export interface components {
             product: string;
             /** Surplus N Kg */
             surplus_n_kg: number;
+            /** Too Late G M2 */
+            too_late_g_m2: number;
             /** Total Kg */
             total_kg: number;
         };

@@ -139,7 +139,8 @@ def _words(owed: float, wanting: float, use: Use, *, felt: bool) -> str:
 class Dose(BaseModel):
     """What to give: product for each dose, with dates, and in all in whole bags.
 
-    `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
+    `too_late_g_m2` of what is wanting is not given: by then the chips draw no more. `surplus_n_kg` is the nitrogen
+    that would have nowhere to go but the water if twice as much were given.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -150,12 +151,13 @@ class Dose(BaseModel):
     on: tuple[date, ...]
     total_kg: float
     bags: int | None
+    too_late_g_m2: float
     surplus_n_kg: float
 
 
 def dose(
     wanted_g_m2: float, product: str, n_share: float, area_m2: float, bag_kg: float | None, first: date,
-    growing: Sequence[int], *, soluble: bool = True,
+    growing: Sequence[int], *, soluble: bool = True, last: date | None = None,
 ) -> Dose:  # fmt: skip
     """Work out a dressing: never more than what is wanting, in doses that are safe, in growing months.
 
@@ -175,25 +177,37 @@ def dose(
         Months (1 to 12); nothing is given on frozen ground, to sleeping plants or as growth ends.
     soluble : bool
         A slow product is given at once.
+    last : date or None
+        When most is owed; a dose after it would feed nobody but the water.
     """
-    terms = {"N": entered("Nitrogen wanted", wanted_g_m2, "1"), "n": entered("Nitrogen of the product", n_share, "1")}
+    needed = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
+    days = _days(needed, first, last, growing)
+    given = wanted_g_m2 if len(days) == needed else len(days) * MOST_AT_ONCE.value
+    terms = {"N": entered("Nitrogen given", given, "1"), "n": entered("Nitrogen of the product", n_share, "1")}
     grams = formula("N / n").work("Product on a m²", "1", terms)
-    doses = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
+    total = grams.value * area_m2 / 1000
+    return Dose(
+        product=product, grams_m2=grams, doses=len(days), each_grams_m2=grams.value / len(days), on=days,
+        total_kg=total, bags=None if bag_kg is None else ceil(total / bag_kg), too_late_g_m2=wanted_g_m2 - given,
+        surplus_n_kg=given * area_m2 / 1000,
+    )  # fmt: skip
+
+
+def _days(wanted: int, first: date, last: date | None, growing: Sequence[int]) -> tuple[date, ...]:
+    """Return up to `wanted` days to give something on, at least one."""
     months = list(growing)[:-LAST_MONTHS_FREE] if len(growing) > LAST_MONTHS_FREE else list(growing)
     days: list[date] = []
     day = first
-    while len(days) < doses:
+    while len(days) < wanted:
+        if days and last is not None and day > last:
+            break
         full = sum(one.year == day.year for one in days) >= MOST_IN_A_YEAR.value
         if full or day.month not in months:
             day += timedelta(days=1)
             continue
         days.append(day)
         day += timedelta(weeks=WEEKS_APART)
-    total = grams.value * area_m2 / 1000
-    return Dose(
-        product=product, grams_m2=grams, doses=doses, each_grams_m2=grams.value / doses, on=tuple(days), total_kg=total,
-        bags=None if bag_kg is None else ceil(total / bag_kg), surplus_n_kg=wanted_g_m2 * area_m2 / 1000,
-    )  # fmt: skip
+    return tuple(days)
 
 
 Step = Literal["nothing", "keep_on_top", "wait", "compost", "dress", "legume"]
@@ -219,7 +233,9 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Adv
     made = []
     if dug_in:
         made.append(
-            Advised(step="wait", words="Wait a season before you plant: what was dug in is paid back by itself.")
+            Advised(
+                step="wait", words="Wait a season before you plant: then it draws no more, and pays back by itself."
+            )
         )
     made.append(
         Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the zone that touches.")

@@ -198,6 +198,12 @@ function ToDo({
             {dose.bags ? `, ${count(dose.bags, "bag", "bags")},` : ""} for this plot. Twice as much would
             leave {shown(dose.surplus_n_kg, "kg", units)} of nitrogen with nowhere to go but the water.
           </p>
+          {dose.too_late_g_m2 > 0 ? (
+            <p>
+              {nitrogen(dose.too_late_g_m2, units)} of nitrogen more is owed, but would come when the chips
+              draw no more: not given. Compost or waiting make up for it.
+            </p>
+          ) : null}
         </div>
       ) : null}
       <p className="mt-2 text-sm text-base-content/75">
