@@ -162,3 +162,71 @@ def test_bare_ground_and_what_was_dug_in_before_anything_lay_there(owner):
     assert unpacked(sheet["balance"]).min() == 0
     assert sheet["schools"] == []
     assert sheet["dose"] is None
+
+
+def test_ways_feel_nothing_and_get_no_dose_even_where_chips_were_dug_in(owner):
+    owner.add_site(climate=NORMALS)
+    owner.add_plot(shape=BED, use="foot_path", existing_mm="100 mm")
+    logged(owner, TODAY, kind="mixed")
+    sheet = account(owner)
+    assert unpacked(sheet["balance"]).min() < -10
+    assert {one["words"] for one in sheet["seasons"]} == {"Nothing grows here that would notice."}
+    assert sheet["dose"] is None
+    assert [one["step"] for one in sheet["advised"]] == ["nothing"]
+
+
+def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(bed):
+    bed.add_plot(shape=BED, use="established_tree", existing_mm="60 mm")
+    logged(bed, TODAY, kind="mixed")
+    tree = account(bed)
+    entry = {"id": "7d0c6f1c-0000-4000-8000-000000000001", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
+             "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
+    assert bed.client.post(f"{bed.site}/events", json=entry).status_code == 201
+    beans = account(bed, 0)
+    for young, old in zip(beans["seasons"], tree["seasons"], strict=True):
+        assert old["plants"] < young["plants"]
+        assert old["wanting"] < young["wanting"] or young["wanting"] == 0
+        assert old["spare"] == pytest.approx(old["soil"] - old["plants"])
+
+
+def test_digging_in_is_taken_back_and_the_account_is_as_before(bed):
+    before = account(bed)
+    kept = logged(bed, TODAY, kind="mixed").json()
+    assert account(bed)["dug_in"] is True
+    assert bed.client.delete(f"{bed.site}/events/{kept['id']}").status_code == 204
+    assert account(bed) == before
+    assert bed.client.post(f"{bed.site}/events/{kept['id']}/restoration").status_code == 204
+    assert account(bed)["dug_in"] is True
+
+
+def test_each_layer_is_dug_in_on_the_first_day_after_it_was_laid(bed):
+    logged(bed, TODAY - timedelta(days=200), kind="mixed")
+    once = account(bed)
+    logged(bed, TODAY - timedelta(days=20), kind="mixed")
+    twice = account(bed)
+    assert twice["layers"][0] == once["layers"][0], "what was in the soil stays there"
+    assert [one["on"] for one in twice["marks"]] == sorted(one["on"] for one in twice["marks"])
+    assert len(twice["marks"]) == 2
+
+
+def test_water_makes_chips_rot_and_borrow_sooner(bed):
+    bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", found={"irrigated": True})
+    for at in (0, 1):
+        entry = {"id": f"7d0c6f1c-0000-4000-8000-00000000000{at}", "plot_id": bed.plot_ids[at],
+                 "on": TODAY.isoformat(), "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
+        bed.client.post(f"{bed.site}/events", json=entry)
+    dry, wet = balance(bed, 0), balance(bed, 1)
+    assert wet[52 + 13] < dry[52 + 13] < 0
+    assert wet[-1] > dry[-1]
+
+
+def test_an_account_is_its_workspaces_own(bed, new_person):
+    other = new_person("Elsewhere")
+    other.add_site(climate=NORMALS)
+    address = f"{other.site}/plots/{bed.plot_ids[0]}/nitrogen"
+    assert other.client.get(address).status_code == 404
+    assert other.client.get(f"{bed.site}/nitrogen").status_code == 404
+    entry = {"id": "7d0c6f1c-0000-4000-8000-000000000009", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
+             "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
+    assert other.client.post(f"{other.site}/events", json=entry).status_code in (404, 422)
+    assert account(bed)["dug_in"] is False
