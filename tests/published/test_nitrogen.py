@@ -27,8 +27,11 @@ from ulmatic.core.nitrogen import (
     paid_in,
     peak,
     peak_draw,
+    plant_need,
+    range_of,
     rating,
     seasons,
+    soil_supply,
     use_on_top,
 )
 from ulmatic.core.survey.uses import Use
@@ -210,9 +213,9 @@ def test_ratings_are_those_of_the_field(owed, said):
     assert rating(owed) is said
 
 
-def season(owed, use=Use.VEGETABLES, soil="loam", tested=None):
+def season(owed, use=Use.VEGETABLES, soil="loam", organic=None, tested=None):
     dates = [date(2027, month, 15) for month in range(1, 13)]
-    (made,) = seasons(dates, np.full(12, -owed), use, soil, tested, GROWING)
+    (made,) = seasons(dates, np.full(12, -owed), use, soil_supply(soil, organic, tested), GROWING)
     return made
 
 
@@ -222,6 +225,26 @@ def test_shallow_roots_feel_what_trees_do_not():
     assert not tree.felt
     assert "will not notice" in tree.words
     assert season(3.0, Use.FOOT_PATH).words.startswith("Nothing grows here")
+
+
+def test_twenty_pounds_an_acre_for_each_percent_of_organic_matter():
+    """20 lb on 4,046.86 m² is 2.24 g/m²; at 4 % nine."""
+    made = soil_supply("sand", 0.04)
+    assert made.value == pytest.approx(4 * 20 * 453.59237 / 4046.856, rel=0.02)
+    assert made.low < made.value < made.high
+    assert season(3.0, organic=0.04).soil == made.value
+    assert soil_supply("sand") < soil_supply("clay") < soil_supply("loam") == soil_supply(None)
+    assert soil_supply("loam", 0.04, 3.0) == (3.0, 3.0, 3.0)
+    assert plant_need(Use.FOOT_PATH) == (0, 0, 0)
+
+
+def test_what_was_not_measured_has_a_range():
+    low, high = range_of(Grown(crop="legume"), None)
+    assert low < nitrogen_of(Grown(crop="legume"), None) < high
+    assert range_of(Grown(crop="legume", grams_n_m2=9), None) == (9, 9)
+    compost = Spread(material="compost", depth_mm=25)
+    low, high = range_of(compost, CATALOGUE["compost"])
+    assert low < nitrogen_of(compost, CATALOGUE["compost"]) < high
 
 
 def test_a_soil_test_goes_before_the_soil_type():

@@ -12,12 +12,14 @@ Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bi
 
 
 class AccountMark(BaseModel):
-    """Something on the account: when, what in words, and the nitrogen it brings, g/m²."""
+    """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m²."""
 
     on: date
     kind: str
     words: str
     grams_m2: float
+    low: float
+    high: float
 
 
 class HeldLayer(BaseModel):

@@ -27,7 +27,9 @@ from ulmatic.core.nitrogen import (
     nitrogen_of,
     paid_in,
     peak_draw,
+    range_of,
     seasons,
+    soil_supply,
 )
 from ulmatic.core.recipe import LayerRole, recipe_of
 from ulmatic.log.schemas import EventOut, LaidEvent, ReadEvent
@@ -175,7 +177,8 @@ def nitrogen_sheet(
     low, high = np.minimum(low, balance), np.maximum(high, balance)
     dates = [one.first + timedelta(weeks=week) for week in range(one.days.size)]
     ahead = slice(BACK_WEEKS, None)
-    found = seasons(dates[ahead], balance[ahead], plot.use, plot.found.soil, plot.found.soil_gives_n, account.growing)
+    supply = soil_supply(plot.found.soil, plot.found.organic_matter, plot.found.soil_gives_n)
+    found = seasons(dates[ahead], balance[ahead], plot.use, supply, account.growing)
     worst = max(found, key=lambda season: season.wanting, default=None)
     wanting = worst.wanting if worst else 0.0
     made = None
@@ -204,13 +207,15 @@ def nitrogen_sheet(
     )  # fmt: skip
 
 
+def _mark(on: date, credit: Credit, material: Material | None, words: str) -> AccountMark:
+    low, high = range_of(credit, material)
+    return AccountMark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material), low=low, high=high)
+
+
 def _marks(account: Account) -> list[AccountMark]:
-    made = [
-        AccountMark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material))
-        for on, credit, material, words in account.credits
-    ]
+    made = [_mark(on, credit, material, words) for on, credit, material, words in account.credits]
     for day in account.one.dug_in.get(account.row.id, ()):
-        made.append(AccountMark(on=day, kind="mixed", words="Dug in", grams_m2=0.0))
+        made.append(AccountMark(on=day, kind="mixed", words="Dug in", grams_m2=0.0, low=0.0, high=0.0))
     return sorted(made, key=lambda mark: mark.on)
 
 

@@ -1783,13 +1783,17 @@ export interface components {
         };
         /**
          * AccountMark
-         * @description Something on the account: when, what in words, and the nitrogen it brings, g/m².
+         * @description Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
          */
         AccountMark: {
             /** Grams M2 */
             grams_m2: number;
+            /** High */
+            high: number;
             /** Kind */
             kind: string;
+            /** Low */
+            low: number;
             /**
              * On
              * Format: date
@@ -2484,7 +2488,8 @@ export interface components {
          * Dose
          * @description What to give: product for each dose, with dates, and in all in whole bags.
          *
-         *     `too_late_g_m2` of what is wanting is not given: by then the chips draw no more. `surplus_n_kg` is the nitrogen that would have nowhere to go but the water if twice as much were given.
+         *     `too_late_g_m2` of what is wanting is not given: by then the chips draw no more. `surplus_n_kg` is the nitrogen
+         *     that would have nowhere to go but the water if twice as much were given.
          */
         Dose: {
             /** Bags */
@@ -2931,6 +2936,11 @@ export interface components {
              */
             lain_months?: number | null;
             /**
+             * Organic Matter
+             * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
+             */
+            organic_matter?: (string | number) | null;
+            /**
              * Pets
              * @description Decides whether cocoa shell is refused
              */
@@ -3009,6 +3019,11 @@ export interface components {
              * @description How long what lies there has lain, at a guess; decides how fast it goes on sinking
              */
             lain_months?: number | null;
+            /**
+             * Organic Matter
+             * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
+             */
+            organic_matter?: number | null;
             /**
              * Pets
              * @description Decides whether cocoa shell is refused
@@ -3104,9 +3119,19 @@ export interface components {
             paid: number;
             /** Plants */
             plants: number;
+            /** Plants Range */
+            plants_range: [
+                number,
+                number
+            ];
             rating: components["schemas"]["Rating"];
             /** Soil */
             soil: number;
+            /** Soil Range */
+            soil_range: [
+                number,
+                number
+            ];
             /** Spare */
             spare: number;
             /** Wanting */

@@ -1,16 +1,28 @@
 """The nitrogen account: what chips borrow and pay back, what else goes in, and what to do."""
 
-from ulmatic.core.nitrogen.account import NEED, Advised, Dose, GrowingSeason, Rating, advised, dose, rating, seasons
+from ulmatic.core.nitrogen.account import (
+    NEED,
+    Advised,
+    Dose,
+    GrowingSeason,
+    Rating,
+    advised,
+    dose,
+    plant_need,
+    rating,
+    seasons,
+    soil_supply,
+)
 from ulmatic.core.nitrogen.account import PARAMETERS as ACCOUNT
 from ulmatic.core.nitrogen.draw import CONTACT_MM, Mixed, brought, drawn, held_share, peak, peak_draw, use_on_top
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
 from ulmatic.core.nitrogen.entries import PARAMETERS as ENTRIES
-from ulmatic.core.nitrogen.entries import Credit, Fed, Grown, MixedIn, Spread, nitrogen_of, paid_in
+from ulmatic.core.nitrogen.entries import Credit, Fed, Grown, MixedIn, Spread, nitrogen_of, paid_in, range_of
 
 PARAMETERS = (*DRAW, *ENTRIES, *ACCOUNT)
 
 __all__ = [
     "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Credit", "Dose", "Fed", "GrowingSeason", "Grown", "Mixed",
     "MixedIn", "Rating", "Spread", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
-    "peak", "peak_draw", "rating", "seasons", "use_on_top",
+    "peak", "peak_draw", "plant_need", "range_of", "rating", "seasons", "soil_supply", "use_on_top",
 ]  # fmt: skip

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import date, timedelta
 from enum import StrEnum
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,6 +32,10 @@ SUPPLY = {
                     Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
     for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0))
 }  # fmt: skip
+BY_ORGANIC = parameter(
+    "nitrogen.organic", "Soil gives in a year for each percent of organic matter", 2.2, "1", 1.1, 3.4, Mark.FROM_MEMORY,
+    "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
+)  # fmt: skip
 NEED = {
     use: parameter(f"nitrogen.need_{use}", f"Plants take in a year, {use.label.lower()}", value, "1", low, high,
                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m².")
@@ -41,7 +45,7 @@ NEED = {
         (Use.BANK, 2.0, 1.0, 5.0),
     )
 }  # fmt: skip
-PARAMETERS = (MOST_AT_ONCE, MOST_IN_A_YEAR, *SUPPLY.values(), *NEED.values())
+PARAMETERS = (MOST_AT_ONCE, MOST_IN_A_YEAR, BY_ORGANIC, *SUPPLY.values(), *NEED.values())
 SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
 """Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
 
@@ -59,6 +63,30 @@ def rating(owed_g_m2: float) -> Rating:
     if owed_g_m2 < WATCH_FROM:
         return Rating.NEGLIGIBLE
     return Rating.WATCH if owed_g_m2 <= ACT_FROM else Rating.ACT
+
+
+class Amount(NamedTuple):
+    """g N/m² a year, with its range."""
+
+    value: float
+    low: float
+    high: float
+
+
+def soil_supply(soil: str | None, organic: float | None = None, tested: float | None = None) -> Amount:
+    """Return what soil gives in a year, by a test, else by its organic matter (a share by weight), else by its type."""
+    if tested is not None:
+        return Amount(tested, tested, tested)
+    by, times = (SUPPLY[soil or "loam"], 1.0) if organic is None else (BY_ORGANIC, organic * 100)
+    return Amount(*(times * (one or by.value) for one in (by.value, by.low, by.high)))
+
+
+def plant_need(use: Use) -> Amount:
+    """Return what plants of a use take in a year; nothing where none grow."""
+    if use not in NEED:
+        return Amount(0.0, 0.0, 0.0)
+    by = NEED[use]
+    return Amount(*(one or by.value for one in (by.value, by.low, by.high)))
 
 
 class GrowingSeason(BaseModel):
@@ -80,7 +108,9 @@ class GrowingSeason(BaseModel):
     paid: float
     rating: Rating
     soil: float
+    soil_range: tuple[float, float]
     plants: float
+    plants_range: tuple[float, float]
     spare: float
     wanting: float
     felt: bool
@@ -88,7 +118,7 @@ class GrowingSeason(BaseModel):
 
 
 def seasons(
-    dates: Sequence[date], balance: Array, use: Use, soil: str | None, tested: float | None, growing: Sequence[int]
+    dates: Sequence[date], balance: Array, use: Use, supply: Amount, growing: Sequence[int]
 ) -> list[GrowingSeason]:
     """Return the account's growing seasons.
 
@@ -98,9 +128,8 @@ def seasons(
     balance : ndarray, shape (t,)
         Below 0 owed, g N/m².
     use : Use
-    soil : {"sand", "loam", "clay"} or None
-    tested : float or None
-        What a soil test says the soil gives in a year, g N/m².
+    supply : Amount
+        What the soil gives in a year.
     growing : sequence of int
         Months (1 to 12) in which plants take it up.
     """
@@ -110,14 +139,14 @@ def seasons(
         if not inside.any():
             continue
         low, high = float(balance[inside].min()), float(balance[inside].max())
-        gives = tested if tested is not None else SUPPLY[soil or "loam"].value
-        takes = NEED[use].value if use in NEED else 0.0
-        owed, spare = max(0.0, -low), gives - takes
+        takes = plant_need(use)
+        owed, spare = max(0.0, -low), supply.value - takes.value
         felt = use in NEED and (use in SHALLOW or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         made.append(
             GrowingSeason(
-                year=year, owed=owed, paid=max(0.0, high), rating=rating(owed), soil=gives, plants=takes, spare=spare,
+                year=year, owed=owed, paid=max(0.0, high), rating=rating(owed),
+                soil=supply.value, soil_range=supply[1:], plants=takes.value, plants_range=takes[1:], spare=spare,
                 wanting=wanting, felt=felt and owed >= WATCH_FROM, words=_words(owed, wanting, use, felt=felt),
             )
         )  # fmt: skip

@@ -100,6 +100,18 @@ def nitrogen_of(entry: Credit, material: Material | None) -> float:
             return usual.value if entry.grams_n_m2 is None else entry.grams_n_m2
 
 
+def range_of(entry: Credit, material: Material | None) -> tuple[float, float]:
+    """Return the range of what an entry brings, g N/m²: by C:N of what was spread, by kind of a crop not measured."""
+    most = nitrogen_of(entry, material)
+    if isinstance(entry, Grown) and entry.grams_n_m2 is None:
+        usual = LEGUME if entry.crop == "legume" else COVER_CROP
+        return usual.low or most, usual.high or most
+    if isinstance(entry, Spread) and material is not None:
+        cn = material.cn
+        return most * cn.value / (cn.high or cn.value), most * cn.value / (cn.low or cn.value)
+    return most, most
+
+
 def paid_in(
     entry: Credit,
     material: Material | None,

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.units import DEPTH, Depth, Gap, Length, Offset, several
+from ulmatic.core.units import DEPTH, Depth, Gap, Length, Offset, Share, several
 from ulmatic.core.working import Figure, Mark, Source, Term, Working, entered
 
 
@@ -50,6 +50,9 @@ class Found(BaseModel):
     )
     soil_gives_n: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = Field(
         default=None, description="What a soil test says the soil gives in a year, g N/m²; goes before the usual figure"
+    )
+    organic_matter: Annotated[Share, Field(le=0.6)] | None = Field(
+        default=None, description="Of the soil, by weight; decides what it gives of nitrogen, before its type does"
     )
     walk_m: Offset | None = Field(default=None, description="Decides labour; from the tip, one way")
     climb_m: Gap | None = Field(default=None, description="Decides labour; from the tip up to the plot")

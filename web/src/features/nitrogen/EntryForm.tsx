@@ -32,6 +32,8 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const [texts, setTexts] = useState<Record<string, string>>({
     product: "",
     n: "10",
+    p: "",
+    k: "",
     amount: "",
     depth_mm: units === "us" ? "1 in" : "25 mm",
     material: "compost",
@@ -51,6 +53,8 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
         kind: "fed",
         product: texts.product?.trim() || "Dressing",
         n: texts.n,
+        p: texts.p?.trim() || "0",
+        k: texts.k?.trim() || "0",
         grams_m2: number(texts.amount ?? "") * perGround || 0,
         soluble: texts.soluble === "yes",
       },
@@ -88,14 +92,32 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
             onChange={set("product")}
             error={errors["event.product"]}
           />
+          <TextField
+            label="Nitrogen on the label"
+            unit="%"
+            value={texts.n ?? ""}
+            onChange={set("n")}
+            error={errors["event.n"]}
+          />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label="Nitrogen on the label"
+              label="P on it"
               unit="%"
-              value={texts.n ?? ""}
-              onChange={set("n")}
-              error={errors["event.n"]}
+              value={texts.p ?? ""}
+              onChange={set("p")}
+              hint="Kept with the entry"
+              error={errors["event.p"]}
             />
+            <TextField
+              label="K on it"
+              unit="%"
+              value={texts.k ?? ""}
+              onChange={set("k")}
+              hint="Kept with the entry"
+              error={errors["event.k"]}
+            />
+          </div>
+          <div>
             <TextField
               label="Product given"
               unit={rate}

@@ -254,33 +254,31 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
 
 function BySeason({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
+  const bare = (g: number) => nitrogen(g, units).split(" ")[0];
+  const span = ([low, high]: readonly [number, number]) =>
+    low === high ? "" : ` (${bare(low)} to ${bare(high)})`;
   return (
     <section data-testid="by-season">
       <h2 className="text-xl">Season by season</h2>
-      <table className="w-full text-sm">
-        <thead className="text-left text-base-content/75">
-          <tr>
-            <th className="font-normal">Year</th>
-            <th className="text-right font-normal">owed</th>
-            <th className="text-right font-normal">paid back</th>
-            <th className="text-right font-normal">soil gives</th>
-            <th className="text-right font-normal">plants take</th>
-          </tr>
-        </thead>
-        <tbody>
-          {sheet.seasons.map((one) => (
-            <tr key={one.year} className="border-t border-base-300">
-              <td className="py-1">{one.year}</td>
-              {[one.owed, one.paid, one.soil, one.plants].map((value, index) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places
-                <td key={index} className="text-right whitespace-nowrap">
-                  {nitrogen(value, units).split(" ")[0]}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {sheet.seasons.map((one) => (
+          <li key={one.year} className="py-1.5">
+            <p className="flex flex-wrap justify-between gap-x-3">
+              <span>
+                <strong>{one.year}</strong> {RATINGS[one.rating]}
+              </span>
+              <span>
+                owed {bare(one.owed)}, paid back {bare(one.paid)}
+              </span>
+            </p>
+            <p className="text-sm text-base-content/75">
+              {one.words} Soil gives {bare(one.soil)}
+              {span(one.soil_range)}
+              {one.plants > 0 ? `, plants take ${bare(one.plants)}${span(one.plants_range)}` : ""}.
+            </p>
+          </li>
+        ))}
+      </ul>
       <p className="text-sm text-base-content/75">
         In {nitrogen(1, units).split(" ").slice(1).join(" ")} of nitrogen. In the picture the band is the
         range by the materials’ C:N, the bar below the months in which plants take it up; ✕ dug in, ↑ paid in.
@@ -312,7 +310,12 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
             <span>
               {one.words}, {day(one.on)}
             </span>
-            <span>{one.grams_m2 > 0 ? `brings ${nitrogen(one.grams_m2, units)}` : ""}</span>
+            <span className="text-right">
+              {one.grams_m2 > 0 ? `brings ${nitrogen(one.grams_m2, units)}` : ""}
+              {one.low < one.high
+                ? ` (${nitrogen(one.low, units).split(" ")[0]} to ${nitrogen(one.high, units).split(" ")[0]})`
+                : ""}
+            </span>
           </li>
         ))}
       </ul>

@@ -195,10 +195,11 @@ const FOUND: Found[] = [
     choices: YES_NO,
   },
   { key: "children", label: "Children", decides: "Decides play and spore cautions", choices: YES_NO },
+  { key: "organic_matter", label: "Organic matter, %", decides: "Of the soil; goes before its type" },
   {
     key: "soil_gives_n",
     label: "Soil gives nitrogen by test, g/m² a year",
-    decides: "Goes before the guess by soil type",
+    decides: "Goes before organic matter and type",
   },
   { key: "lain_months", label: "Has lain for, months", decides: "A guess; decides how it goes on sinking" },
   {
