@@ -227,6 +227,17 @@ def test_shallow_roots_feel_what_trees_do_not():
     assert season(3.0, Use.FOOT_PATH).words.startswith("Nothing grows here")
 
 
+def test_too_much_is_called_so_and_only_where_it_was_brought():
+    dates = [date(2027, month, 15) for month in range(1, 13)]
+    supply, rising = soil_supply("loam"), np.linspace(0, 30, 12)
+    (fed,) = seasons(dates, rising, Use.VEGETABLES, supply, GROWING)
+    assert fed.over == pytest.approx(supply.value + 30 - plant_need(Use.VEGETABLES).value)
+    assert "More comes than plants take" in fed.words
+    (rich,) = seasons(dates, np.zeros(12), Use.VEGETABLES, soil_supply("loam", 0.2), GROWING)
+    assert rich.over > 10
+    assert rich.words == "Too little to notice."
+
+
 def test_twenty_pounds_an_acre_for_each_percent_of_organic_matter():
     """20 lb on 4,046.86 m² is 2.24 g/m²; at 4 % nine."""
     made = soil_supply("sand", 0.04)

@@ -3109,10 +3109,14 @@ export interface components {
          *         What soil gives beyond what plants take; below 0 they hunger without any chips.
          *     wanting : float
          *         What is missing once the soil's spare has gone in.
+         *     over : float
+         *         What comes in the year, of the soil and of the account, beyond what plants take.
          */
         GrowingSeason: {
             /** Felt */
             felt: boolean;
+            /** Over */
+            over: number;
             /** Owed */
             owed: number;
             /** Paid */

@@ -50,6 +50,10 @@ SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
 """Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
 
 
+TOO_MUCH = 10.0
+"""g N/m² a year that comes beyond what plants take, from which it is called too much: a judgement, no source."""
+
+
 class Rating(StrEnum):
     """How much is owed."""
 
@@ -100,6 +104,8 @@ class GrowingSeason(BaseModel):
         What soil gives beyond what plants take; below 0 they hunger without any chips.
     wanting : float
         What is missing once the soil's spare has gone in.
+    over : float
+        What comes in the year, of the soil and of the account, beyond what plants take.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -113,6 +119,7 @@ class GrowingSeason(BaseModel):
     plants_range: tuple[float, float]
     spare: float
     wanting: float
+    over: float
     felt: bool
     words: str
 
@@ -141,21 +148,27 @@ def seasons(
         low, high = float(balance[inside].min()), float(balance[inside].max())
         takes = plant_need(use)
         owed, spare = max(0.0, -low), supply.value - takes.value
+        whole = np.flatnonzero([one.year == year for one in dates])
+        comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
+        over = max(0.0, spare + comes)
         felt = use in NEED and (use in SHALLOW or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         made.append(
             GrowingSeason(
                 year=year, owed=owed, paid=max(0.0, high), rating=rating(owed),
                 soil=supply.value, soil_range=supply[1:], plants=takes.value, plants_range=takes[1:], spare=spare,
-                wanting=wanting, felt=felt and owed >= WATCH_FROM, words=_words(owed, wanting, use, felt=felt),
+                wanting=wanting, over=over, felt=felt and owed >= WATCH_FROM,
+                words=_words(owed, wanting, comes, over, use, felt=felt),
             )
         )  # fmt: skip
     return made
 
 
-def _words(owed: float, wanting: float, use: Use, *, felt: bool) -> str:
+def _words(owed: float, wanting: float, comes: float, over: float, use: Use, *, felt: bool) -> str:
     if use not in NEED:
         return "Nothing grows here that would notice."
+    if over > TOO_MUCH and comes > ACT_FROM:
+        return "More comes than plants take: what is over is washed out. Give less."
     if owed < WATCH_FROM:
         return "Too little to notice."
     if not felt:

@@ -94,7 +94,7 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
     masks = {one: np.isin(months, one) for one in {ground.open_months for ground in grounds}}
     opens = [masks[ground.open_months] for ground in grounds]
     plans = [_plan(ground, future, at, dates, opens[at]) for at, ground in enumerate(grounds)]
-    units = _units(grounds)
+    units, own = _units(grounds)
     cursor, dug = np.zeros(len(grounds), dtype=int), np.zeros(len(grounds))
     while True:
         due = [(at, now) for at, plan in enumerate(plans) if (now := plan.next(cursor[at])) is not None]
@@ -103,8 +103,13 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
         at, week = np.array([one for one, _ in due]), np.array([one for _, one in due])
         # A layer of 1 mm settled for each; depth grows in proportion.
         per_mm = 1 / (1 - np.array([grounds[plot].settling for plot in at]))
-        found = through_time(_laid(units, at, per_mm, days[week]), total, total[week], days)
-        settled = np.array([plans[plot].amount(now, found.chips_mm[row]) for row, (plot, now) in enumerate(due)])
+        # Plots that are alike and laid in the same week share one layer.
+        alike, share = np.unique(np.stack([own[at], week]), axis=1, return_inverse=True)
+        kind, laid = alike
+        one_mm = 1 / (1 - units.settling[kind])
+        found = through_time(_laid(units, kind, one_mm, days[laid]), total, total[laid], days)
+        chips, mould, crumb_made = (one[share.ravel()] for one in (found.chips_mm, found.mould_mm, found.crumb_kg_m2))
+        settled = np.array([plans[plot].amount(now, chips[row]) for row, (plot, now) in enumerate(due)])
         loose = settled * per_mm
         for row, (plot, now) in enumerate(due):
             top_up = _top_up(grounds[plot], plans[plot], plot, now, dates[now], settled[row], loose[row])
@@ -114,9 +119,9 @@ def renew(grounds: Sequence[Ground], clock: Clock, first: date, weeks: int) -> F
                 top_up = TopUp(**{**top_up.__dict__, "crumb_m3": (crumb - dug[plot]) / 1000 * area})
                 dug[plot] = crumb
             future.top_ups.append(top_up)
-        future.held_mm[at] += found.chips_mm * settled[:, None]
-        future.mould_mm[at] += found.mould_mm * settled[:, None]
-        future.crumb_kg_m2[at] += found.crumb_kg_m2 * settled[:, None]
+        future.held_mm[at] += chips * settled[:, None]
+        future.mould_mm[at] += mould * settled[:, None]
+        future.crumb_kg_m2[at] += crumb_made * settled[:, None]
         cursor[at] = week + 1
     future.top_ups.sort(key=lambda one: (one.on, one.plot))
     return future
@@ -137,11 +142,21 @@ def _begin(grounds: Sequence[Ground], clock: Clock, total: Array, days: Array) -
     return future
 
 
-def _units(grounds: Sequence[Ground]) -> Layers:
-    """Return a fresh layer of 1 mm loose for each plot."""
-    return layers_of(
-        [LaidLayer(material=one.material, on=date(2000, 1, 1), loose_mm=1.0, settling=one.settling) for one in grounds]
+def _units(grounds: Sequence[Ground]) -> tuple[Layers, Days]:
+    """Return a fresh layer of 1 mm loose for each kind of plot, and the kind of each plot."""
+    kinds: dict[tuple[str, float, float, float], int] = {}
+    own, first = [], []
+    for one in grounds:
+        made = one.material
+        key = (made.key, made.rate.value, made.density.value, one.settling)
+        if key not in kinds:
+            kinds[key] = len(kinds)
+            first.append(one)
+        own.append(kinds[key])
+    units = layers_of(
+        [LaidLayer(material=one.material, on=date(2000, 1, 1), loose_mm=1.0, settling=one.settling) for one in first]
     )
+    return units, np.array(own, dtype=int)
 
 
 def _laid(units: Layers, at: Days, loose_mm: Array, day: Array) -> Layers:

@@ -105,7 +105,12 @@ export function NitrogenPage() {
             />
           </div>
         </div>
-        <div className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l">
+        <section
+          aria-label="What to do, and why"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and keys must reach it
+          tabIndex={0}
+          className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l"
+        >
           {entering ? (
             <EntryForm key={chosen.id} plot={chosen} close={() => setEntering(false)} />
           ) : (
@@ -116,7 +121,7 @@ export function NitrogenPage() {
               <Entries sheet={sheet.data} />
             </>
           )}
-        </div>
+        </section>
       </div>
     </div>
   );
