@@ -100,8 +100,11 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       // Whoever went elsewhere in the meantime stays there.
       if (location.pathname.startsWith(`${back}/plots/`)) navigate(plot ? back : `${back}/plots/${entry.id}`);
     };
-    if (plot) changePlot.mutate({ id: plot.id, version: plot.version, entry: sent }, { onSuccess: done });
-    else addPlot.mutate({ ...sent, id: entry.id }, { onSuccess: done });
+    // Not as a callback of `mutate`: that one is dropped when the form is drawn anew while the answer is under way.
+    const saved = plot
+      ? changePlot.mutateAsync({ id: plot.id, version: plot.version, entry: sent })
+      : addPlot.mutateAsync({ ...sent, id: entry.id });
+    saved.then(done, () => undefined);
   };
   const gravest = estimate?.advice.some((one) => one.severity === "stop" || one.severity === "act");
   const usual =
