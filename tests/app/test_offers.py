@@ -8,9 +8,11 @@ import httpx2
 import pytest
 import uvicorn
 
+from ulmatic import asking
 from ulmatic.cluster import free_port
 from ulmatic.standins.chips import create_service, offers_of
 from ulmatic.supply import crews as client
+from ulmatic.supply import offers
 from ulmatic.supply.crews import Crews
 
 
@@ -130,14 +132,14 @@ def test_an_offer_another_took_or_that_is_gone_is_refused(owner, stand):
     assert owner.reads("stock")["deliveries"] == []
 
 
-def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, stand):
+def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, stand, monkeypatch):
     stand.offer()
     inbox(owner)
     stand.service.days[stand.now.date()] = []
     assert inbox(owner)["offers"][0]["state"] == "fell_through"
-    stand.offer(id="two", expires=stand.now + timedelta(seconds=0.3))
+    stand.offer(id="two", expires=stand.now + timedelta(hours=1))
     two = next(one for one in inbox(owner)["offers"] if one["state"] == "open")
-    sleep(0.4)
+    monkeypatch.setattr(offers, "_now", lambda: stand.now + timedelta(hours=2))
     states = {one["id"]: one["state"] for one in inbox(owner, refresh=False)["offers"]}
     assert states[two["id"]] == "expired"
     assert answer(owner, two).status_code == 409
@@ -163,7 +165,7 @@ def test_each_workspace_has_an_inbox_of_its_own(owner, new_person, stand):
 
 
 def test_a_service_that_fails_now_and_then_is_asked_again(owner, app, monkeypatch):
-    monkeypatch.setattr(client, "PAUSE_S", 0.01)
+    monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     stand = Stand()
     stand.offer()
     fails = iter([True, True, False, True, False])
@@ -206,7 +208,7 @@ def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stan
     stand.offer()
     (offer,) = inbox(owner)["offers"]
     monkeypatch.setattr(client, "TIMEOUT", httpx2.Timeout(0.1))
-    monkeypatch.setattr(client, "PAUSE_S", 0.01)
+    monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     slow = Stand(slow_s=0.6)
     app.state.crews = Crews(slow.url)
     started = time()

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
-from ulmatic.renewal import weather as client
+from ulmatic import asking
 from ulmatic.renewal.weather import WeatherService
 from ulmatic.standins.weather import Asked, create_service, day_of
 
@@ -253,7 +253,7 @@ def test_observed_weather_drives_the_past_and_the_service_lags(site, service):
 
 
 def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, service, app, monkeypatch):
-    monkeypatch.setattr(client, "PAUSE_S", 0.01)
+    monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     known = refreshed(site)
     service.state.trouble = 1.0
     weather = refreshed(site)

@@ -11,7 +11,7 @@ from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
-from ulmatic.supply import stock, suppliers
+from ulmatic.supply import receiving, stock, suppliers
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.plan import put_priorities
 from ulmatic.supply.schemas import Arrival, BuyingEntry, NewDelivery, NewSupplier, PileEntry, Priorities
@@ -71,7 +71,7 @@ def _stock(scope: Scope, site_id: UUID) -> None:
     came = today - timedelta(days=STOCK["days_ago"])
     yard = uuid5(site_id, "Gate yard")
     arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}
-    stock.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
+    receiving.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
     pile_id = next(iter(stock.stock_of(scope, scope.one(SiteRow, site_id)).piles))
     for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
         where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
@@ -79,7 +79,7 @@ def _stock(scope: Scope, site_id: UUID) -> None:
             "id": uuid5(site_id, kind), "units": "metric", "kind": kind, "on": today - timedelta(days=ago),
             "measured": {"kind": "stated", "volume_m3": amount}, **where,
         }  # fmt: skip
-        stock.change_pile(scope, site_id, pile_id, PileEntry.model_validate(entry))
+        receiving.change_pile(scope, site_id, pile_id, PileEntry.model_validate(entry))
     expected = {**STOCK["expected"], "expected_on": today + timedelta(days=STOCK["in_days"])}
     expected |= {"id": uuid5(site_id, "expected"), "supplier_id": uuid5(_NAMES, STOCK["expected"]["name"])}
-    stock.add_delivery(scope, site_id, NewDelivery.model_validate(expected))
+    receiving.add_delivery(scope, site_id, NewDelivery.model_validate(expected))

@@ -1,6 +1,6 @@
 """The nitrogen account of a plot: its layers, what was paid in, its seasons, and what to do."""
 
-import base64
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
@@ -32,11 +32,12 @@ from ulmatic.core.nitrogen import (
     soil_supply,
 )
 from ulmatic.core.recipe import LayerRole, recipe_of
-from ulmatic.log.schemas import EventOut, LaidEvent, ReadEvent
+from ulmatic.log.schemas import LaidEvent, ReadEvent
 from ulmatic.nitrogen.schemas import AccountMark, HeldLayer, NitrogenSheet, PlotBalance, SchoolSays, SiteNitrogen
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import BACK_WEEKS, Coming, coming
 from ulmatic.renewal.forecast import layers_with_planned
+from ulmatic.series import packed
 from ulmatic.survey.models import PlotRow
 
 Array = NDArray[np.float64]
@@ -47,10 +48,8 @@ USES_MM = {True: 75.0, False: 25.0}
 WANTING = 1.0
 
 
-def packed(values: Array) -> str:
-    """Return g N/m² as base 64 of signed 16-bit hundredths."""
-    hundredths = np.clip(np.rint(values * 100), -32_768, 32_767).astype("<i2")
-    return base64.b64encode(hundredths.tobytes()).decode()
+def _hundredths(values: Array) -> str:
+    return packed(values, 100, -327.68)
 
 
 def growing_months(normals: Normals) -> list[int]:
@@ -77,6 +76,7 @@ class Account:
     planned: int
     credits: list[tuple[date, Credit, Material | None, str]]
     growing: list[int]
+    excess: Array
     contact_mm: float
 
     @property
@@ -99,16 +99,18 @@ class Account:
 
     def draw(self, layers: list[LaidLayer] | None = None) -> Array:
         """Return what layers hold beyond what they brought, each (layers, weeks)."""
+        if not self.layers:
+            return np.zeros((0, self.one.days.size))
         ticking = self.one.clocks[self.one.irrigated(self.row.id)]
         return drawn(layers or self.layers, self.mixed(self.contact_mm), ticking, self.one.days)
 
     def paid(self) -> tuple[Array, Array]:
         """Return what entries have given, and what of it was washed out, by week."""
         ticking = self.one.clocks[self.one.irrigated(self.row.id)]
-        soil, excess = self.one.has.plots[self.row.id].found.soil, _excess(self.one, self.growing)
+        soil = self.one.has.plots[self.row.id].found.soil
         given, lost = np.zeros(self.one.days.size), np.zeros(self.one.days.size)
         for on, credit, material, _ in self.credits:
-            gives, loses = paid_in(credit, material, on, ticking, self.one.days, excess, soil)
+            gives, loses = paid_in(credit, material, on, ticking, self.one.days, self.excess, soil)
             given, lost = given + gives, lost + loses
         return given, lost
 
@@ -123,26 +125,33 @@ class Account:
         return made
 
 
-def _account(one: Coming, row: PlotRow) -> Account:
-    plot, around = one.has.plots[row.id], one.has.around
-    layers, planned = layers_with_planned(one, row)
-    found: list[tuple[date, Credit, Material | None, str]] = []
-    for event_row in one.events:
-        if event_row.plot_id != row.id:
-            continue
-        event = EventOut.model_validate(event_row).event
-        if not isinstance(event, LaidEvent | ReadEvent | MixedIn):
+def _accounts(one: Coming, rows: Sequence[PlotRow]) -> list[Account]:
+    around = one.has.around
+    growing = growing_months(around.normals)
+    excess = _excess(one, growing)
+    found: dict[UUID, list[tuple[date, Credit, Material | None, str]]] = {row.id: [] for row in rows}
+    for logged in one.logged:
+        event = logged.event
+        if logged.plot_id in found and not isinstance(event, LaidEvent | ReadEvent | MixedIn):
             material = around.shelf.get(event.material) if isinstance(event, Spread) else None
-            found.append((event_row.on, event, material, _named(event, material)))
-    setting = around.setting(plot)
-    for layer in recipe_of(plot, setting).layers:
-        if layer.role is LayerRole.COMPOST and layer.settled_mm > 0:
-            entry = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
-            found.append((one.today, entry, layer.material, f"{layer.material.name}, by the recipe"))
-    return Account(
-        one=one, row=row, layers=layers, planned=planned, credits=found,
-        growing=growing_months(around.normals), contact_mm=CONTACT_MM[setting.practice.nitrogen.value],
-    )  # fmt: skip
+            found[logged.plot_id].append((logged.on, event, material, _named(event, material)))
+    made = []
+    laid = layers_with_planned(one, rows)
+    for row in rows:
+        plot = one.has.plots[row.id]
+        setting = around.setting(plot)
+        for layer in recipe_of(plot, setting).layers:
+            if layer.role is LayerRole.COMPOST and layer.settled_mm > 0:
+                entry = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
+                found[row.id].append((one.today, entry, layer.material, f"{layer.material.name}, by the recipe"))
+        layers, planned = laid[row.id]
+        made.append(
+            Account(
+                one=one, row=row, layers=layers, planned=planned, credits=found[row.id], growing=growing,
+                excess=excess, contact_mm=CONTACT_MM[setting.practice.nitrogen.value],
+            )
+        )  # fmt: skip
+    return made
 
 
 def _named(entry: Credit, material: Material | None) -> str:
@@ -163,18 +172,13 @@ def nitrogen_sheet(
     row = next((row for row in one.has.rows if row.id == plot_id), None)
     if row is None:
         raise Problem(404, "There is no such plot here.")
-    account = _account(one, row)
+    (account,) = _accounts(one, [row])
     plot, need = one.has.plots[plot_id], one.has.needs[plot_id]
-    draws = account.draw() if account.layers else np.zeros((0, one.days.size))
+    draws = account.draw()
     given, lost = account.paid()
     balance = given - lost - draws.sum(axis=0)
-    ends = (
-        [given - lost - account.draw(account.at_cn(end)).sum(axis=0) for end in ("low", "high")]
-        if account.layers
-        else []
-    )
-    low, high = (np.minimum(*ends), np.maximum(*ends)) if ends else (balance, balance)
-    low, high = np.minimum(low, balance), np.maximum(high, balance)
+    ends = [given - lost - account.draw(account.at_cn(end)).sum(axis=0) for end in ("low", "high")]
+    low, high = np.minimum.reduce([balance, *ends]), np.maximum.reduce([balance, *ends])
     dates = [one.first + timedelta(weeks=week) for week in range(one.days.size)]
     ahead = slice(BACK_WEEKS, None)
     supply = soil_supply(plot.found.soil, plot.found.organic_matter, plot.found.soil_gives_n)
@@ -189,8 +193,8 @@ def nitrogen_sheet(
             wanting, product, n_share, need.laid.value, bag_kg, first, account.growing, soluble=soluble, last=hungriest
         )
     return NitrogenSheet(
-        plot_id=plot_id, first=one.first, today=one.today, weeks=one.days.size, balance=packed(balance),
-        low=packed(low), high=packed(high), paid_in=packed(given), washed_out_g_m2=float(lost[-1]),
+        plot_id=plot_id, first=one.first, today=one.today, weeks=one.days.size, balance=_hundredths(balance),
+        low=_hundredths(low), high=_hundredths(high), paid_in=_hundredths(given), washed_out_g_m2=float(lost[-1]),
         growing=account.growing,
         contact_mm=account.contact_mm, dug_in=account.dug_in, marks=_marks(account),
         layers=[
@@ -271,9 +275,8 @@ def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
     """Return every plot's account, for the plan."""
     one = coming(scope, site_id, YEARS)
     made = []
-    for row in one.has.rows:
-        account = _account(one, row)
+    for account in _accounts(one, one.has.rows):
         given, lost = account.paid()
-        draws = account.draw().sum(axis=0) if account.layers else np.zeros(one.days.size)
-        made.append(PlotBalance(plot_id=row.id, balance=packed(given - lost - draws)))
+        balance = given - lost - account.draw().sum(axis=0)
+        made.append(PlotBalance(plot_id=account.row.id, balance=_hundredths(balance)))
     return SiteNitrogen(first=one.first, today=one.today, weeks=one.days.size, plots=made)

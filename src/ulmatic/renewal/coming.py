@@ -154,12 +154,17 @@ class Coming:
         }
 
     @cached_property
+    def logged(self) -> list[EventOut]:
+        """The log of the site's plots, the earliest first."""
+        return [EventOut.model_validate(row) for row in self.events]
+
+    @cached_property
     def dug_in(self) -> dict[UUID, list[date]]:
         """Days on which what lay on a plot was dug in."""
         found: dict[UUID, list[date]] = {}
-        for row in self.events:
-            if isinstance(EventOut.model_validate(row).event, MixedIn):
-                found.setdefault(row.plot_id, []).append(row.on)
+        for one in self.logged:
+            if isinstance(one.event, MixedIn):
+                found.setdefault(one.plot_id, []).append(one.on)
         return found
 
     def dug_in_on(self, plot: UUID, layer: LaidLayer) -> date | None:
@@ -187,8 +192,8 @@ class Coming:
                         load.chipped_on or load.received_on,
                     )
                 )
-        for row in self.events:
-            event = EventOut.model_validate(row).event
+        for row, logged in zip(self.events, self.logged, strict=True):
+            event = logged.event
             if isinstance(event, LaidEvent) and row.plot_id in since and row.created_at > since[row.plot_id]:
                 material = self.has.around.shelf.get(event.material) or self.materials[row.plot_id]
                 settling = settling_for(self.has.plots[row.plot_id].use, material).value

@@ -1,6 +1,6 @@
 """What becomes of a site’s plots and piles."""
 
-import base64
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 from uuid import UUID
@@ -28,7 +28,6 @@ from ulmatic.core.renewal import (
     TopUp,
     closes_in,
 )
-from ulmatic.log.schemas import EventOut
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import BACK_WEEKS, EVERY, LEAST_MM, Coming, coming
 from ulmatic.renewal.demand import demand_of
@@ -43,6 +42,7 @@ from ulmatic.renewal.schemas import (
     TopUpOut,
 )
 from ulmatic.renewal.weather import weather_out
+from ulmatic.series import packed
 from ulmatic.supply.suppliers import buying_of
 from ulmatic.survey.models import PlotRow, SiteRow
 from ulmatic.survey.service import one_plot
@@ -54,10 +54,8 @@ CARBON = 0.5
 RIPE = 0.65
 
 
-def packed(values: Array) -> str:
-    """Return numbers as base 64 of 16-bit tenths."""
-    tenths = np.clip(np.rint(values * 10), 0, 32_767).astype("<i2")
-    return base64.b64encode(tenths.tobytes()).decode()
+def _tenths(values: Array) -> str:
+    return packed(values, 10, 0.0)
 
 
 def _all_layers(
@@ -156,7 +154,7 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
         first=one.first, today=one.today, weeks=one.days.size, seasons=one.seasons, overridden=one.overridden,
         open_months=list(one.open_months), temperatures_c=list(normals.temperatures_c), rain_mm=list(normals.rain_mm),
         weather=weather_out(one.has.row, one.weather, normals, trouble), plots=plots, piles=_piles(one),
-        events=[EventOut.model_validate(row) for row in one.events], demand=demand, years=yearly,
+        events=one.logged, demand=demand, years=yearly,
         breaks_in=next((year.year for year in yearly if year.short), None), currency=buying_of(one.has.row).currency,
         carbon_kg=carbon(future.crumb_kg_m2, year_ends),
         carbon_low_kg=carbon(np.minimum(slow.crumb_kg_m2, fast.crumb_kg_m2), coarse_ends),
@@ -173,7 +171,7 @@ def _plot_future(
     plot = one.has.plots[row.id]
     return PlotFuture(
         plot_id=row.id, rule=rule, proposed=proposed, material=one.materials[row.id].name, least_mm=least,
-        held=packed(held), mould=packed(mould), low=packed(low), high=packed(high),
+        held=_tenths(held), mould=_tenths(mould), low=_tenths(low), high=_tenths(high),
         top_ups=[
             TopUpOut(on=top_up.on, settled_mm=float(top_up.settled_mm), volume_m3=float(top_up.volume_m3),
                      crumb_m3=float(top_up.crumb_m3), quarter=top_up.quarter)
@@ -231,11 +229,11 @@ def _piles(one: Coming) -> list[PileFuture]:
     return made
 
 
-def layers_with_planned(one: Coming, row: PlotRow) -> tuple[list[LaidLayer], int]:
-    """Return what a plot was given, dug in or not, and will be given, and how many of these are yet to be laid."""
-    rule, _ = one.rule(row)
-    future = one.renewed([one.ground(row, rule)], [row])
-    return _all_layers(one, future.top_ups, [row], one.all_laid)[row.id], len(future.top_ups)
+def layers_with_planned(one: Coming, rows: Sequence[PlotRow]) -> dict[UUID, tuple[list[LaidLayer], int]]:
+    """Return what plots were given, dug in or not, and will be given, and how many of these are yet to be laid."""
+    future = one.renewed([one.ground(row, one.rule(row)[0]) for row in rows], rows)
+    planned = Counter(rows[top_up.plot].id for top_up in future.top_ups)
+    return {key: (laid, planned[key]) for key, laid in _all_layers(one, future.top_ups, rows, one.all_laid).items()}
 
 
 def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
@@ -263,7 +261,7 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
         layers=[
             LayerTrack(
                 name=layer.material.name, on=layer.on, planned=at >= len(layers) - len(future.top_ups),
-                chips=packed(chips[at]),
+                chips=_tenths(chips[at]),
                 quarter=quarters[at],
                 stage=stage_after(layer.material, max(0, (one.today - layer.on).days), factor),
             )

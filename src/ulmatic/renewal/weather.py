@@ -1,16 +1,13 @@
 """The weather of a site: days from CSV or from the weather service, and what follows for its seasons."""
 
-import time
 from collections.abc import Sequence
 from datetime import UTC, date, datetime, timedelta
-from typing import Any
 from uuid import UUID
 
 import httpx2
-import structlog
-from pydantic import ValidationError
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.asking import ask
 from ulmatic.core.climate import Normals
 from ulmatic.core.decay import extrapolated
 from ulmatic.core.weather import Day, WeatherRefused, read_days
@@ -21,10 +18,7 @@ from ulmatic.renewal.schemas import Weather, WeatherImport
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import SiteOut
 
-log = structlog.get_logger()
-
 TIMEOUT = httpx2.Timeout(4.0, connect=1.0)
-TRIES, PAUSE_S = 3, 0.2
 DAYS_BACK = 400
 """Asked for where nothing is known yet: the rain of a year, and a little more."""
 
@@ -56,29 +50,19 @@ class WeatherService:
             "place": place, "temperatures_c": normals.temperatures_c, "rain_mm": normals.rain_mm,
             "first": first.isoformat(), "last": last.isoformat(),
         }  # fmt: skip
-        answer = self._ask(asked)
+        found = ask(self._client, "weather", "POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
+        if found is None:
+            raise NoWeather(
+                "The weather service does not answer just now. What it said before is used; try again in a while."
+            )
         try:
+            answer = found.json()
             return (
                 [Day.model_validate(one) for one in answer["days"]],
                 [Day.model_validate(one) for one in answer["outlook"]],
             )
-        except (KeyError, TypeError, ValidationError):
+        except (ValueError, KeyError, TypeError):
             raise NoWeather("The weather service sent something that cannot be read.") from None
-
-    def _ask(self, asked: dict[str, Any]) -> Any:
-        for attempt in range(1, TRIES + 1):
-            try:
-                response = self._client.post("/weather/v1/days", json=asked)
-                if response.status_code == 200:
-                    return response.json()
-                log.warning("weather_trouble", status=response.status_code, attempt=attempt)
-            except (httpx2.HTTPError, ValueError) as error:
-                log.warning("weather_unreachable", error=type(error).__name__, attempt=attempt)
-            if attempt < TRIES:
-                time.sleep(PAUSE_S * 2 ** (attempt - 1))
-        raise NoWeather(
-            "The weather service does not answer just now. What it said before is used; try again in a while."
-        )
 
 
 def weather_rows(scope: Scope, site: SiteRow) -> Sequence[WeatherRow]:
@@ -108,7 +92,7 @@ def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None
 
 def refresh(scope: Scope, service: WeatherService | None, site_id: UUID, normals: Normals) -> str | None:
     """Ask the service for the days that are missing; return what is wrong, if anything is."""
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.one(SiteRow, site_id)
     if service is None:
         return "No weather service is set up here."
     today = datetime.now(UTC).date()
@@ -119,6 +103,8 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID, normals
         past, ahead = service.days(str(site.id), normals, first, today)
     except NoWeather as trouble:
         return str(trouble)
+    # Only now: nobody waits for the service with the site held.
+    site = scope.one(SiteRow, site_id, lock=True)
     _keep(scope, site, past, "service")
     site.outlook = [one.model_dump(mode="json") for one in ahead]
     site.weather_heard_at = datetime.now(UTC)

@@ -4,7 +4,6 @@ The service that ships with Ulmatic is simulated (`ulmatic.standins.chips`); ano
 protocol can stand in its place.
 """
 
-import time
 from typing import Any
 from uuid import UUID
 
@@ -12,14 +11,12 @@ import httpx2
 import structlog
 from pydantic import ValidationError
 
+from ulmatic.asking import ask
 from ulmatic.supply.schemas import CrewOffer
 
 log = structlog.get_logger()
 
 TIMEOUT = httpx2.Timeout(2.5, connect=1.0)
-TRIES = 3
-PAUSE_S = 0.2
-"""Before the second try; doubled before each further one."""
 MOST_OFFERS = 200
 
 
@@ -51,17 +48,12 @@ class Crews:
 
     def _ask(self, method: str, path: str, **more: Any) -> httpx2.Response:
         """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""
-        for attempt in range(1, TRIES + 1):
-            try:
-                response = self._client.request(method, path, **more)
-                if response.status_code < 500 and response.status_code != 429:
-                    return response
-                log.warning("chips_trouble", status=response.status_code, attempt=attempt)
-            except httpx2.HTTPError as error:
-                log.warning("chips_unreachable", error=type(error).__name__, attempt=attempt)
-            if attempt < TRIES:
-                time.sleep(PAUSE_S * 2 ** (attempt - 1))
-        raise NoAnswer("The chip service does not answer just now. What it said before is shown; try again in a while.")
+        found = ask(self._client, "chips", method, path, fits=lambda status: status < 500 and status != 429, **more)
+        if found is None:
+            raise NoAnswer(
+                "The chip service does not answer just now. What it said before is shown; try again in a while."
+            )
+        return found
 
     def offers(self) -> list[CrewOffer]:
         """Return the offers there are.

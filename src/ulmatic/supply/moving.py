@@ -7,7 +7,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.supply import CARRIERS, Fleet, Heap, Job, Leg, Moving, Turn, Walk, in_order, move, second_tip
 from ulmatic.core.survey import PilePlace, Route, Tip, Way, routes
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.supply.plan import Planning, planning
+from ulmatic.supply.planning import Planning, planning
 from ulmatic.supply.schemas import LegOut, MovingSheet, SecondTipOut, TurnOut
 from ulmatic.survey.service import Surveyed
 

@@ -11,9 +11,10 @@ from ulmatic.core.units import UnitSystem
 from ulmatic.problems import Problem
 from ulmatic.supply.crews import Crews, NoAnswer, Refused
 from ulmatic.supply.models import DeliveryRow, OfferRow
-from ulmatic.supply.plan import Planning, effect_of, planning
+from ulmatic.supply.plan import effect_of
+from ulmatic.supply.planning import Planning, planning
+from ulmatic.supply.receiving import add_delivery
 from ulmatic.supply.schemas import CrewOffer, Effect, NewDelivery, OfferBox, OfferOut
-from ulmatic.supply.stock import add_delivery
 from ulmatic.survey.models import SiteRow
 from ulmatic.writes import added
 

@@ -11,7 +11,7 @@ from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
 from ulmatic.problems import Problem
 from ulmatic.supply.models import QuoteRow
 from ulmatic.supply.moving import Site
-from ulmatic.supply.plan import Planning, planning
+from ulmatic.supply.planning import Planning, planning
 from ulmatic.supply.schemas import QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.survey.models import SiteRow
 from ulmatic.writes import added

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.supply import CARRIERS, Carrier
-from ulmatic.supply import moving, offers, plan, quotes, stock, suppliers
+from ulmatic.supply import moving, offers, plan, quotes, receiving, stock, suppliers
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import (
@@ -135,7 +135,7 @@ def export_books(site_id: UUID, scope: ViewerScope) -> Response:
 @router.post(DELIVERIES, status_code=201)
 def expect_delivery(site_id: UUID, entry: NewDelivery, scope: CrewScope) -> StockSheet:
     """Expect a load."""
-    stock.add_delivery(scope, site_id, entry)
+    receiving.add_delivery(scope, site_id, entry)
     scope.commit()
     return stock.stock_sheet(scope, site_id)
 
@@ -143,7 +143,7 @@ def expect_delivery(site_id: UUID, entry: NewDelivery, scope: CrewScope) -> Stoc
 @router.post(SITE + "/arrivals", status_code=201)
 def add_arrival(site_id: UUID, entry: Arrival, scope: CrewScope) -> StockSheet:
     """Receive a load that nobody expected."""
-    stock.receive_unexpected(scope, site_id, entry)
+    receiving.receive_unexpected(scope, site_id, entry)
     scope.commit()
     return stock.stock_sheet(scope, site_id)
 
@@ -159,7 +159,7 @@ def receive_delivery(
     site_id: UUID, delivery_id: UUID, entry: ReceiptEntry, scope: CrewScope, if_match: IfMatch = None
 ) -> StockSheet:
     """Receive a load that was expected."""
-    stock.receive(scope, site_id, delivery_id, entry, if_match)
+    receiving.receive(scope, site_id, delivery_id, entry, if_match)
     scope.commit()
     return stock.stock_sheet(scope, site_id)
 
@@ -167,14 +167,14 @@ def receive_delivery(
 @router.delete(DELIVERIES + "/{delivery_id}", status_code=204)
 def cancel_delivery(site_id: UUID, delivery_id: UUID, scope: CrewScope) -> None:
     """Say that an expected load does not come; `restoration` takes that back."""
-    stock.cancel(scope, site_id, delivery_id)
+    receiving.cancel(scope, site_id, delivery_id)
     scope.commit()
 
 
 @router.post(DELIVERIES + "/{delivery_id}/restoration", status_code=204)
 def expect_again(site_id: UUID, delivery_id: UUID, scope: CrewScope) -> None:
     """Take back that a load does not come."""
-    stock.expect_again(scope, site_id, delivery_id)
+    receiving.expect_again(scope, site_id, delivery_id)
     scope.commit()
 
 
@@ -186,20 +186,20 @@ def put_photo(
     content: Annotated[bytes, Body(media_type="application/octet-stream")],
 ) -> None:
     """Keep a photograph of a load; where and by whom it was taken is not kept."""
-    stock.put_photo(scope, site_id, delivery_id, content)
+    receiving.put_photo(scope, site_id, delivery_id, content)
     scope.commit()
 
 
 @router.get(DELIVERIES + "/{delivery_id}/photo", response_class=Response)
 def read_photo(site_id: UUID, delivery_id: UUID, scope: ViewerScope) -> Response:
     """Return the photograph of a load."""
-    return Response(stock.read_photo(scope, site_id, delivery_id), media_type="image/jpeg")
+    return Response(receiving.read_photo(scope, site_id, delivery_id), media_type="image/jpeg")
 
 
 @router.post(SITE + "/piles/{pile_id}/entries", status_code=201)
 def add_entry(site_id: UUID, pile_id: UUID, entry: PileEntry, scope: CrewScope) -> StockSheet:
     """Lay, move, take away, measure or turn."""
-    stock.change_pile(scope, site_id, pile_id, entry)
+    receiving.change_pile(scope, site_id, pile_id, entry)
     scope.commit()
     return stock.stock_sheet(scope, site_id)
 
@@ -207,7 +207,7 @@ def add_entry(site_id: UUID, pile_id: UUID, entry: PileEntry, scope: CrewScope) 
 @router.delete(SITE + "/entries/{entry_id}", status_code=204)
 def take_entry_back(site_id: UUID, entry_id: UUID, scope: CrewScope) -> None:
     """Take back the last line of the books."""
-    stock.take_back(scope, site_id, entry_id)
+    receiving.take_back(scope, site_id, entry_id)
     scope.commit()
 
 
