@@ -2,7 +2,8 @@ import type { Figure, UnitSystem } from "@/api/schema.gen";
 
 /** Figures are SI up to here; this is the edge where they take the reader's units. */
 const FOOT = 0.3048;
-const YARD3 = 0.764554857984;
+export const YARD3 = 0.764554857984;
+export const POUND = 0.45359237;
 
 function number(value: number, digits: number) {
   return value.toLocaleString(undefined, { maximumFractionDigits: digits, minimumFractionDigits: 0 });
@@ -104,9 +105,9 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
     case "m_min":
       return system === "us" ? `${three(value / FOOT)} ft/min` : `${three(value)} m/min`;
     case "kg":
-      return system === "us" ? `${three(value / 0.45359237)} lb` : `${three(value)} kg`;
+      return system === "us" ? `${three(value / POUND)} lb` : `${three(value)} kg`;
     case "kg_m3":
-      return system === "us" ? `${three((value / 0.45359237) * YARD3)} lb/yd³` : `${three(value)} kg/m³`;
+      return system === "us" ? `${three((value / POUND) * YARD3)} lb/yd³` : `${three(value)} kg/m³`;
     case "ratio":
       return `${three(value)} : 1`;
     case "factor":

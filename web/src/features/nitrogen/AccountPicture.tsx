@@ -1,10 +1,10 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
+import { DateHandle, dateOf, monthsOf, useSize, weekOf } from "@/features/renewal/timeline";
 import { useUnits } from "@/ui/units";
 import { LB_PER_1000, nitrogen } from "./nitrogen";
 
 const [LEFT, RIGHT, HEAD, FOOT] = [108, 14, 30, 36];
-const WEEK_MS = 7 * 86_400_000;
 
 interface Series {
   balance: Float32Array;
@@ -25,22 +25,10 @@ export function AccountPicture({
   setWeek: (week: number) => void;
 }) {
   const units = useUnits();
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 800, height: 260 });
-  useEffect(() => {
-    if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) setSize(entry.contentRect);
-    });
-    observer.observe(box.current);
-    return () => observer.disconnect();
-  }, []);
+  const { box, size } = useSize({ width: 800, height: 260 });
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(180, size.height)];
   const last = sheet.weeks - 1;
-  const from = new Date(`${sheet.first}T12:00:00`).getTime();
-  const dateAt = (at: number) => new Date(from + at * WEEK_MS);
-  const weekAt = (iso: string) => (new Date(`${iso}T12:00:00`).getTime() - from) / WEEK_MS;
-  const now = Math.round(weekAt(sheet.today));
+  const now = Math.round(weekOf(sheet, sheet.today));
   const x = (at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT);
   const drawn = useMemo(() => {
     const top = Math.max(1.5, ...series.high, ...series.balance);
@@ -67,31 +55,9 @@ export function AccountPicture({
       ticks,
     };
   }, [series, HIGH, WIDE, last, now, units]);
-  const clamp = (at: number) => Math.min(last, Math.max(0, Math.round(at)));
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    const rect = event.currentTarget.getBoundingClientRect();
-    setWeek(clamp(((event.clientX - rect.left - LEFT) / (WIDE - LEFT - RIGHT)) * last));
-  };
-  const key = (event: KeyboardEvent) => {
-    const by: Record<string, number> = {
-      ArrowLeft: week - 1,
-      ArrowRight: week + 1,
-      PageDown: week - 13,
-      PageUp: week + 13,
-      Home: 0,
-      End: last,
-      t: now,
-    };
-    const next = by[event.key];
-    if (next === undefined) return;
-    event.preventDefault();
-    setWeek(clamp(next));
-  };
   const g = series.balance[week] ?? 0;
   const said = `${nitrogen(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
-  const months = Array.from({ length: last + 1 }, (_, at) => at).filter(
-    (at) => at === 0 || dateAt(at - 1).getMonth() !== dateAt(at).getMonth(),
-  );
+  const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   return (
     <div ref={box} className="relative h-full min-h-48 w-full touch-none select-none" data-testid="account">
       <svg width={WIDE} height={HIGH} className="absolute inset-0 block" aria-hidden="true">
@@ -104,9 +70,7 @@ export function AccountPicture({
             <circle cx={3} cy={3} r={1.9} fill="var(--color-secondary)" />
           </pattern>
         </defs>
-        {months.map((at, index) => {
-          const date = dateAt(at);
-          const until = months[index + 1] ?? last;
+        {months.map(({ at, until, date }) => {
           const grows = sheet.growing.includes(date.getMonth() + 1);
           return (
             <g key={at}>
@@ -180,7 +144,7 @@ export function AccountPicture({
           strokeDasharray="7 4"
         />
         {sheet.marks.map((one, index) => {
-          const at = weekAt(one.on);
+          const at = weekOf(sheet, one.on);
           return at < 0 || at > last ? null : (
             // biome-ignore lint/suspicious/noArrayIndexKey: marks keep their order
             <g key={index}>
@@ -230,23 +194,14 @@ export function AccountPicture({
           {said}
         </text>
       </svg>
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label="Date of the nitrogen account"
-        aria-valuemin={0}
-        aria-valuemax={last}
-        aria-valuenow={week}
-        aria-valuetext={`${dateAt(week).toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" })}: ${said}`}
-        className="absolute inset-0 cursor-ew-resize"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          follow(event);
-        }}
-        onPointerMove={(event) => {
-          if (event.buttons > 0) follow(event);
-        }}
-        onKeyDown={key}
+      <DateHandle
+        label="Date of the nitrogen account"
+        said={`${dateOf(sheet, week).toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" })}: ${said}`}
+        week={week}
+        now={now}
+        last={last}
+        margins={[LEFT, RIGHT]}
+        setWeek={setWeek}
       />
     </div>
   );

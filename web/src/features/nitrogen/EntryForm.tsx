@@ -9,6 +9,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
+import { LB_PER_1000 } from "./nitrogen";
 
 type Kind = "fed" | "spread" | "grown" | "mixed";
 
@@ -47,7 +48,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const number = (text: string) => Number(text.trim().replace(",", "."));
   const save = () => {
     // Labels speak of grams on a m², or of pounds on 1,000 sq ft.
-    const perGround = units === "us" ? 4.882427636 : 1;
+    const perGround = units === "us" ? LB_PER_1000 : 1;
     const events: Record<Kind, Record<string, unknown>> = {
       fed: {
         kind: "fed",

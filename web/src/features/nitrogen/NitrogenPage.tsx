@@ -2,11 +2,11 @@ import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { NitrogenSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
-import { useSeasonsContext } from "@/features/renewal/SeasonsPage";
+import { PlotSelect, useSeasonsContext } from "@/features/renewal/SeasonsPage";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { TextField } from "@/ui/Field";
-import { count, day, inUnits, length, shown } from "@/ui/format";
+import { count, day, inUnits, length, POUND, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { AccountPicture } from "./AccountPicture";
@@ -55,18 +55,7 @@ export function NitrogenPage() {
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <section className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-base-300 bg-base-100 px-4 py-2">
-        <select
-          className="select press w-auto"
-          aria-label="Plot"
-          value={chosen.id}
-          onChange={(event) => choose(event.target.value)}
-        >
-          {plots.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
+        <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
             <span className="display text-2xl text-primary">{nitrogen(worst.owed, units)} owed at most</span>
@@ -179,7 +168,7 @@ function ToDo({
               value={bag}
               onChange={(text) => {
                 setBag(text);
-                const next = number(text) * (units === "us" ? 0.45359237 : 1);
+                const next = number(text) * (units === "us" ? POUND : 1);
                 setProduct({ ...product, bag_kg: next > 0 && next <= 2000 ? next : null });
               }}
               error={badBag}

@@ -3,15 +3,11 @@ import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
+import { unpacked } from "@/features/renewal/timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 
-/** Grams on a m² from base 64 of signed 16-bit hundredths. */
-export function grams(text: string): Float32Array {
-  const bytes = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
-  const view = new DataView(bytes.buffer);
-  return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / 100);
-}
+const grams = (text: string) => unpacked(text, 100);
 
 export interface Product {
   name: string;

@@ -78,9 +78,7 @@ export function CutAt({
         label = Math.min(middle + 4, label - 32);
         return { key: one.key, middle, y: label, name: one.name, mm: one.mm, on: one.on };
       });
-  const said = quartered
-    ? tags.map((one) => `${one.name}, ${depth(one.mm, units)}`)
-    : tags.map((one) => `${one.name}, ${depth(one.mm, units)}`);
+  const said = tags.map((one) => `${one.name}, ${depth(one.mm, units)}`);
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}

@@ -1,13 +1,11 @@
 import { useState } from "react";
 import { useMay } from "@/features/accounts/session";
 import { TextField } from "@/ui/Field";
-import { count, day, depth, inUnits, money, shown, volume } from "@/ui/format";
+import { count, day, depth, inUnits, money, shown, volume, YARD3 } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
 import { useHeld } from "./seasons";
 import { WindowsForm } from "./WindowsForm";
-
-const YARD3 = 0.764554857984;
 
 /** What coming years take, against what can be expected; what is next; piles; the soil made. */
 export function DemandPage() {

@@ -1,9 +1,10 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo } from "react";
 import type { EventOut, SeasonsSheet } from "@/api/schema.gen";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { hasDepth } from "./LogForm";
-import { dateOf, EVERY, type Track, weekOf } from "./seasons";
+import { EVERY, type Track } from "./seasons";
+import { DateHandle, dateOf, monthsOf, useSize, weekOf } from "./timeline";
 
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
 
@@ -19,20 +20,11 @@ interface Props {
 /** The seasons: depth week by week with its range, when to lay, what was logged; one handle moves the date. */
 export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
   const units = useUnits();
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 900, height: 210 });
-  useEffect(() => {
-    if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) setSize(entry.contentRect);
-    });
-    observer.observe(box.current);
-    return () => observer.disconnect();
-  }, []);
+  const { box, size } = useSize({ width: 900, height: 210 });
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(150, size.height)];
   const last = sheet.weeks - 1;
   const now = Math.round(weekOf(sheet, sheet.today));
-  const x = (at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT);
+  const x = useCallback((at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT), [last, WIDE]);
   const ground = HIGH - FOOT;
   const drawn = useMemo(() => {
     const top = Math.max(80, ...track.high, ...track.held) * 1.04;
@@ -45,110 +37,68 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
     const coarse = (values: Float32Array) =>
       Array.from(values, (mm, at) => `${x(Math.min(last, at * EVERY)).toFixed(1)} ${y(mm).toFixed(1)}`);
     const haze = `M${coarse(track.high).join("L")}L${coarse(track.low).reverse().join("L")}Z`;
-    const months: { at: number; name: string; open: boolean; january: boolean; year: number }[] = [];
-    for (let at = 0; at <= last; at += 1) {
-      const date = dateOf(sheet, at);
-      if (at === 0 || dateOf(sheet, at - 1).getMonth() !== date.getMonth()) {
-        months.push({
-          at,
-          name: date.toLocaleDateString(undefined, { month: "narrow" }),
-          open: sheet.open_months.includes(date.getMonth() + 1),
-          january: date.getMonth() === 0,
-          year: date.getFullYear(),
-        });
-      }
-    }
     const step = units === "us" ? 25.4 : 25;
     const every = Math.max(1, Math.ceil((top / step) * (22 / (ground - HEAD))));
     const ticks = Array.from({ length: Math.floor(top / (step * every)) + 1 }, (_, at) => at * step * every);
-    return { y, past: points(0, now), ahead: points(now, last), haze, months, ticks };
-    // biome-ignore lint/correctness/useExhaustiveDependencies: x follows from the size
-  }, [track, sheet, ground, units, now, last, x]);
+    return { y, past: points(0, now), ahead: points(now, last), haze, ticks };
+  }, [track, ground, units, now, last, x]);
   const { y } = drawn;
-  const clamp = (at: number) => Math.min(last, Math.max(0, Math.round(at)));
-  const [_over, setOver] = useState<number | null>(null);
-  const under = (event: PointerEvent<HTMLDivElement>) => {
-    const rect = event.currentTarget.getBoundingClientRect();
-    return clamp(((event.clientX - rect.left - LEFT) / (WIDE - LEFT - RIGHT)) * last);
-  };
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    setOver(null);
-    setWeek(under(event));
-  };
-  const hover = (event: PointerEvent<HTMLDivElement>) => setOver(under(event));
-  const key = (event: KeyboardEvent) => {
-    const by: Record<string, number> = {
-      ArrowLeft: week - 1,
-      ArrowDown: week - 1,
-      ArrowRight: week + 1,
-      ArrowUp: week + 1,
-      PageDown: week - 13,
-      PageUp: week + 13,
-      Home: 0,
-      End: last,
-      t: now,
-    };
-    const next = by[event.key];
-    if (next === undefined) return;
-    event.preventDefault();
-    setWeek(clamp(next));
-  };
+  const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   const date = dateOf(sheet, week);
   const said = date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" });
   const held = track.held[week] ?? 0;
   const tops = track.future.top_ups;
-  const wet = (day: number | null | undefined) => day != null;
-  const frost = [sheet.seasons.last_frost, sheet.seasons.first_frost].filter(wet) as number[];
-  const years = drawn.months.filter((one) => one.january).map((one) => one.year);
+  const frost = [sheet.seasons.last_frost, sheet.seasons.first_frost].filter((day) => day != null);
+  const years = months.filter(({ date }) => date.getMonth() === 0).map(({ date }) => date.getFullYear());
   const narrow = WIDE < 600;
-  const tag = x(week) > WIDE - 150 ? "end" : x(week) < LEFT + 90 ? "start" : "middle";
+  const leftwards = x(week) > WIDE - 150;
   return (
     <div ref={box} className="relative h-full min-h-44 w-full touch-none select-none" data-testid="ribbon">
       <svg width={WIDE} height={HIGH} className="absolute inset-0 block" aria-hidden="true">
-        {drawn.months.map((one, at) => {
-          const until = drawn.months[at + 1]?.at ?? last;
+        {months.map(({ at, until, date }) => {
+          const january = date.getMonth() === 0;
           return (
-            <g key={one.at}>
-              {one.open ? (
+            <g key={at}>
+              {sheet.open_months.includes(date.getMonth() + 1) ? (
                 <rect
-                  x={x(one.at)}
+                  x={x(at)}
                   y={ground}
-                  width={x(until) - x(one.at)}
+                  width={x(until) - x(at)}
                   height={7}
                   fill="var(--color-secondary)"
                 />
               ) : null}
-              {one.january ? (
+              {january ? (
                 <line
-                  x1={x(one.at)}
-                  x2={x(one.at)}
+                  x1={x(at)}
+                  x2={x(at)}
                   y1={HEAD - 6}
                   y2={ground + 20}
                   stroke="var(--color-base-300)"
                   strokeWidth={1.5}
                 />
               ) : null}
-              {one.january && x(one.at) < WIDE - 40 ? (
+              {january && x(at) < WIDE - 40 ? (
                 <text
-                  x={x(one.at) + 4}
+                  x={x(at) + 4}
                   y={ground + 34}
                   fontSize={13}
                   fontWeight={700}
                   fill="var(--color-base-content)"
                 >
-                  {one.year}
+                  {date.getFullYear()}
                 </text>
               ) : null}
-              {!narrow && x(until) - x(one.at) > 9 ? (
+              {!narrow && x(until) - x(at) > 9 ? (
                 <text
-                  x={(x(one.at) + x(until)) / 2}
+                  x={(x(at) + x(until)) / 2}
                   y={ground + 20}
                   fontSize={12}
                   textAnchor="middle"
                   fill="var(--color-base-content)"
                   opacity={0.8}
                 >
-                  {one.name}
+                  {date.toLocaleDateString(undefined, { month: "narrow" })}
                 </text>
               ) : null}
             </g>
@@ -294,11 +244,11 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           strokeWidth={1.4}
         />
         <text
-          x={x(week) + (tag === "end" ? -17 : tag === "start" ? 17 : 17)}
+          x={x(week) + (leftwards ? -17 : 17)}
           y={HEAD - 8}
           fontSize={14}
           fontWeight={700}
-          textAnchor={tag === "end" ? "end" : "start"}
+          textAnchor={leftwards ? "end" : "start"}
           fill="var(--color-base-content)"
           paintOrder="stroke"
           stroke="var(--color-base-100)"
@@ -307,25 +257,14 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           {depth(held, units)}
         </text>
       </svg>
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label={`Date, for ${name}`}
-        aria-valuemin={0}
-        aria-valuemax={last}
-        aria-valuenow={week}
-        aria-valuetext={`${said}: ${depth(held, units)}${week > now ? ", predicted" : ""}`}
-        className="absolute inset-0 cursor-ew-resize"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          follow(event);
-        }}
-        onPointerMove={(event) => {
-          if (event.buttons > 0) follow(event);
-          else hover(event);
-        }}
-        onPointerLeave={() => setOver(null)}
-        onKeyDown={key}
+      <DateHandle
+        label={`Date, for ${name}`}
+        said={`${said}: ${depth(held, units)}${week > now ? ", predicted" : ""}`}
+        week={week}
+        now={now}
+        last={last}
+        margins={[LEFT, RIGHT]}
+        setWeek={setWeek}
       />
     </div>
   );

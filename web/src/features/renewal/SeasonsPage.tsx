@@ -2,7 +2,7 @@ import { ArrowLeft, CloudSun, FileUp } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, NavLink, Outlet, useOutletContext, useParams, useSearchParams } from "react-router";
 import { sendWeather } from "@/api/files";
-import type { SeasonsSheet, SiteSheet } from "@/api/schema.gen";
+import type { PlotOut, SeasonsSheet, SiteSheet } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
@@ -14,7 +14,8 @@ import { CutAt } from "./CutAt";
 import { LogForm } from "./LogForm";
 import { Ribbon } from "./Ribbon";
 import { RulePanel } from "./RulePanel";
-import { dateOf, useLayers, useSeasons, weekOf } from "./seasons";
+import { EVERY, useLayers, useSeasons } from "./seasons";
+import { dateOf, weekOf } from "./timeline";
 
 interface Context {
   site: SiteSheet;
@@ -109,21 +110,7 @@ export function SeasonsPage() {
             {week < now ? "as it was logged" : week === now ? "today" : "as it is predicted"}
           </span>
         </p>
-        <label className="flex items-center gap-2">
-          <span className="sr-only">Plot</span>
-          <select
-            className="select press"
-            aria-label="Plot"
-            value={chosen.id}
-            onChange={(event) => choose(event.target.value)}
-          >
-            {plots.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         <p className="leading-tight">
           <span className="display block text-2xl" data-testid="held">
             {depth(track.held[week] ?? 0, units)}
@@ -222,6 +209,32 @@ export function SeasonsPage() {
 
 const NONE: ReadonlySet<string> = new Set();
 
+/** Which plot is shown. */
+export function PlotSelect({
+  plots,
+  value,
+  choose,
+}: {
+  plots: PlotOut[];
+  value: string;
+  choose: (id: string) => void;
+}) {
+  return (
+    <select
+      className="select press w-auto"
+      aria-label="Plot"
+      value={value}
+      onChange={(event) => choose(event.target.value)}
+    >
+      {plots.map((one) => (
+        <option key={one.id} value={one.id}>
+          {one.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 function Key() {
   return (
     <span className="mb-2 flex flex-wrap gap-x-4 gap-y-0.5">
@@ -316,7 +329,7 @@ function DepthTable({
   high: Float32Array;
 }) {
   const units = useUnits();
-  const rows = Array.from(low, (_, at) => at).filter((at) => at % 3 === 0 && at * 4 < held.length);
+  const rows = Array.from(low, (_, at) => at).filter((at) => at % 3 === 0 && at * EVERY < held.length);
   return (
     <div className="max-h-80 overflow-y-auto">
       <table className="w-full max-w-xl text-sm">
@@ -331,8 +344,8 @@ function DepthTable({
         <tbody>
           {rows.map((at) => (
             <tr key={at} className="border-t border-base-300">
-              <td>{dateOf(seasons, at * 4).toLocaleDateString()}</td>
-              <td className="text-right font-semibold">{depth(held[at * 4] ?? 0, units)}</td>
+              <td>{dateOf(seasons, at * EVERY).toLocaleDateString()}</td>
+              <td className="text-right font-semibold">{depth(held[at * EVERY] ?? 0, units)}</td>
               <td className="text-right">{depth(low[at] ?? 0, units)}</td>
               <td className="text-right">{depth(high[at] ?? 0, units)}</td>
             </tr>

@@ -2,27 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type {
-  EventEntry,
-  LayersSheet,
-  PlotFuture,
-  RuleEntry,
-  SeasonsEntry,
-  SeasonsSheet,
-} from "@/api/schema.gen";
+import type { EventEntry, LayersSheet, PlotFuture, RuleEntry, SeasonsEntry } from "@/api/schema.gen";
 import { useUndo } from "@/ui/undo";
+import { unpacked } from "./timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
-export const DAY_MS = 86_400_000;
 /** Ranges come for every fourth week. */
 export const EVERY = 4;
-
-/** Numbers from base 64 of little-endian 16-bit tenths. */
-export function unpacked(text: string): Float32Array {
-  const bytes = Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
-  const view = new DataView(bytes.buffer);
-  return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / 10);
-}
+const TENTHS = 10;
 
 export interface Track {
   future: PlotFuture;
@@ -38,16 +25,6 @@ export interface Layer {
   planned: boolean;
   quarter: number | null;
   chips: Float32Array;
-}
-
-/** A week's date, in the middle of the day so that no time zone moves it. */
-export function dateOf(sheet: SeasonsSheet, week: number) {
-  return new Date(new Date(`${sheet.first}T12:00:00`).getTime() + week * 7 * DAY_MS);
-}
-
-export function weekOf(sheet: SeasonsSheet, iso: string) {
-  const from = new Date(`${sheet.first}T12:00:00`).getTime();
-  return (new Date(`${iso.slice(0, 10)}T12:00:00`).getTime() - from) / (7 * DAY_MS);
 }
 
 export function useSeasons(years = 5) {
@@ -73,10 +50,10 @@ export function useSeasons(years = 5) {
           future.plot_id,
           {
             future,
-            held: unpacked(future.held),
-            mould: unpacked(future.mould),
-            low: unpacked(future.low),
-            high: unpacked(future.high),
+            held: unpacked(future.held, TENTHS),
+            mould: unpacked(future.mould, TENTHS),
+            low: unpacked(future.low, TENTHS),
+            high: unpacked(future.high, TENTHS),
           },
         ]),
       ),
@@ -143,7 +120,7 @@ export function useLayers(plotId: string | undefined, years = 5) {
   return useMemo(
     () =>
       layers.data?.layers.map(
-        (one: LayersSheet["layers"][number]): Layer => ({ ...one, chips: unpacked(one.chips) }),
+        (one: LayersSheet["layers"][number]): Layer => ({ ...one, chips: unpacked(one.chips, TENTHS) }),
       ),
     [layers.data],
   );

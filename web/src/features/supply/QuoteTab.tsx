@@ -4,12 +4,12 @@ import { Problem } from "@/api/client";
 import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { TextField } from "@/ui/Field";
-import { area, day, money, volume } from "@/ui/format";
+import { area, day, money, volume, YARD3 } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useQuotes } from "./supply";
 
-const [FOOT2, YARD3] = [0.3048 ** 2, 0.764554857984];
+const FOOT2 = 0.3048 ** 2;
 
 /** What the job costs, as a client reads it; kept as it was promised. */
 export function QuoteTab() {

@@ -1,5 +1,5 @@
 import type { SupplierEntry, SupplierOut, UnitSystem } from "@/api/schema.gen";
-import { money, share, shown, volume } from "@/ui/format";
+import { money, share, shown, volume, YARD3 } from "@/ui/format";
 
 export type SourceKind = SupplierEntry["source"]["kind"];
 type Sort = "volume" | "small" | "mass" | "money" | "per_volume" | "share" | "count";
@@ -141,7 +141,7 @@ function spelled(sort: Sort, value: number, units: UnitSystem): string {
   if (sort === "volume" || sort === "small") return volume(value, units);
   if (sort === "mass") return shown(value, "kg", units);
   if (sort === "share") return share(value);
-  return String(sort === "per_volume" && units === "us" ? value * 0.764554857984 : value);
+  return String(sort === "per_volume" && units === "us" ? value * YARD3 : value);
 }
 
 export function supplierTexts(kept: SupplierOut, units: UnitSystem): SupplierTexts {
@@ -182,7 +182,7 @@ export function supplierEntry(one: SupplierTexts, units: UnitSystem): SupplierEn
 export function terms({ source, currency }: SupplierOut, units: UnitSystem): string {
   const each = (amount: number, what: string) => (amount > 0 ? `${money(amount, currency)} ${what}` : "free");
   const perVolume = (price: number) =>
-    units === "us" ? `${money(price * 0.764554857984, currency)} / yd³` : `${money(price, currency)} / m³`;
+    units === "us" ? `${money(price * YARD3, currency)} / yd³` : `${money(price, currency)} / m³`;
   switch (source.kind) {
     case "arborist":
     case "utility":
