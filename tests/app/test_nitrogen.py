@@ -79,7 +79,7 @@ def test_what_is_paid_in_lifts_the_account(bed):
     lifted = unpacked(fed["balance"]) - before
     assert lifted[-1] == pytest.approx(4.2 - fed["washed_out_g_m2"], abs=0.02)
     assert 0 <= fed["washed_out_g_m2"] < 2
-    assert "4.2 g N/m² given" in fed["overdone"]
+    assert "{4.2 g_m2} of nitrogen given" in fed["overdone"]
     logged(bed, TODAY, kind="spread", material="compost", depth_mm="25 mm")
     logged(bed, TODAY, kind="grown", crop="legume", grams_n_m2=5)
     sheet = account(bed)

@@ -51,6 +51,11 @@ def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Pa
     expect(dose).to_contain_text(re.compile(r"\d+ bags"))
     doubled = float(re.search(r"([\d.]+) g/m²", dose.inner_text()).group(1))
     assert abs(doubled - 2 * each) <= 1.5
+    page.get_by_test_id("entries").get_by_role("button", name="Delete").click()
+    expect(page.get_by_test_id("dose")).to_have_count(0)
+    assert owed(page) == on_top
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("dose")).to_be_visible()
 
 
 def test_a_dressing_is_written_down_by_its_label_and_bad_figures_are_said_at_the_field(phone: Page, address):

@@ -12,8 +12,12 @@ Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bi
 
 
 class AccountMark(BaseModel):
-    """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m²."""
+    """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
 
+    `event_id` is that of the log, where it was logged.
+    """
+
+    event_id: UUID | None
     on: date
     kind: str
     words: str

@@ -67,6 +67,17 @@ def _excess(one: Coming, growing: list[int]) -> Array:
 
 
 @dataclass(frozen=True)
+class PaidIn:
+    """Something that was paid in, with its material where it has one; `event_id` where it was logged."""
+
+    on: date
+    entry: Credit
+    material: Material | None
+    words: str
+    event_id: UUID | None = None
+
+
+@dataclass(frozen=True)
 class Account:
     """A plot's layers and entries, with the series that follow."""
 
@@ -74,7 +85,7 @@ class Account:
     row: PlotRow
     layers: list[LaidLayer]
     planned: int
-    credits: list[tuple[date, Credit, Material | None, str]]
+    credits: list[PaidIn]
     growing: list[int]
     excess: Array
     contact_mm: float
@@ -109,8 +120,8 @@ class Account:
         ticking = self.one.clocks[self.one.irrigated(self.row.id)]
         soil = self.one.has.plots[self.row.id].found.soil
         given, lost = np.zeros(self.one.days.size), np.zeros(self.one.days.size)
-        for on, credit, material, _ in self.credits:
-            gives, loses = paid_in(credit, material, on, ticking, self.one.days, self.excess, soil)
+        for paid in self.credits:
+            gives, loses = paid_in(paid.entry, paid.material, paid.on, ticking, self.one.days, self.excess, soil)
             given, lost = given + gives, lost + loses
         return given, lost
 
@@ -129,12 +140,12 @@ def _accounts(one: Coming, rows: Sequence[PlotRow]) -> list[Account]:
     around = one.has.around
     growing = growing_months(around.normals)
     excess = _excess(one, growing)
-    found: dict[UUID, list[tuple[date, Credit, Material | None, str]]] = {row.id: [] for row in rows}
+    found: dict[UUID, list[PaidIn]] = {row.id: [] for row in rows}
     for logged in one.logged:
         event = logged.event
         if logged.plot_id in found and not isinstance(event, LaidEvent | ReadEvent | MixedIn):
             material = around.shelf.get(event.material) if isinstance(event, Spread) else None
-            found[logged.plot_id].append((logged.on, event, material, _named(event, material)))
+            found[logged.plot_id].append(PaidIn(logged.on, event, material, _named(event, material), logged.id))
     made = []
     laid = layers_with_planned(one, rows)
     for row in rows:
@@ -143,7 +154,8 @@ def _accounts(one: Coming, rows: Sequence[PlotRow]) -> list[Account]:
         for layer in recipe_of(plot, setting).layers:
             if layer.role is LayerRole.COMPOST and layer.settled_mm > 0:
                 entry = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
-                found[row.id].append((one.today, entry, layer.material, f"{layer.material.name}, by the recipe"))
+                words = f"{layer.material.name}, by the recipe"
+                found[row.id].append(PaidIn(one.today, entry, layer.material, words))
         layers, planned = laid[row.id]
         made.append(
             Account(
@@ -206,29 +218,37 @@ def nitrogen_sheet(
             for at, layer in enumerate(account.layers)
         ],
         seasons=found, advised=advised(worst, plot.use, dug_in=account.dug_in), dose=made,
-        overdone=_overdone(account, lost, given),
+        overdone=_overdone(account, lost),
         schools=_schools(account), area_m2=need.laid.value, to_water_m=plot.found.to_water_m,
     )  # fmt: skip
 
 
-def _mark(on: date, credit: Credit, material: Material | None, words: str) -> AccountMark:
-    low, high = range_of(credit, material)
-    return AccountMark(on=on, kind=credit.kind, words=words, grams_m2=nitrogen_of(credit, material), low=low, high=high)
-
-
 def _marks(account: Account) -> list[AccountMark]:
-    made = [_mark(on, credit, material, words) for on, credit, material, words in account.credits]
-    for day in account.one.dug_in.get(account.row.id, ()):
-        made.append(AccountMark(on=day, kind="mixed", words="Dug in", grams_m2=0.0, low=0.0, high=0.0))
+    made = []
+    for paid in account.credits:
+        low, high = range_of(paid.entry, paid.material)
+        made.append(
+            AccountMark(
+                event_id=paid.event_id, on=paid.on, kind=paid.entry.kind, words=paid.words,
+                grams_m2=nitrogen_of(paid.entry, paid.material), low=low, high=high,
+            )
+        )  # fmt: skip
+    for logged in account.one.logged:
+        if logged.plot_id == account.row.id and isinstance(logged.event, MixedIn):
+            made.append(
+                AccountMark(
+                    event_id=logged.id, on=logged.on, kind="mixed", words="Dug in", grams_m2=0.0, low=0.0, high=0.0
+                )
+            )
     return sorted(made, key=lambda mark: mark.on)
 
 
-def _overdone(account: Account, lost: Array, given: Array) -> str:
-    fed = sum(nitrogen_of(credit, None) for _, credit, _, _ in account.credits if isinstance(credit, Fed))
+def _overdone(account: Account, lost: Array) -> str:
+    fed = sum(nitrogen_of(paid.entry, None) for paid in account.credits if isinstance(paid.entry, Fed))
     if fed <= 0:
         return "What is given beyond what is wanting is washed out, costs money and harms water."
     return (
-        f"Of {fed:.1f} g N/m² given as dressings about {lost[-1]:.1f} g are washed out; "
+        f"Of {{{fed:.1f} g_m2}} of nitrogen given as dressings about {{{lost[-1]:.1f} g_m2}} are washed out; "
         "what is given beyond what is wanting goes the same way."
     )
 

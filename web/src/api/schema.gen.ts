@@ -1784,8 +1784,12 @@ export interface components {
         /**
          * AccountMark
          * @description Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
+         *
+         *     `event_id` is that of the log, where it was logged.
          */
         AccountMark: {
+            /** Event Id */
+            event_id: string | null;
             /** Grams M2 */
             grams_m2: number;
             /** High */

@@ -117,11 +117,23 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
   }
 }
 
-/** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3} or {84 money}, in the reader's units. */
+/** g/m² in a pound on 1,000 sq ft, as labels of dressings have it in US units. */
+export const LB_PER_1000 = (1000 * POUND) / (1000 * FOOT ** 2);
+
+/** Nitrogen or a dressing on ground, as the reader's trade says it. */
+export function onGround(g_m2: number, system: UnitSystem) {
+  const amount = system === "us" ? g_m2 / LB_PER_1000 : g_m2;
+  const text = number(amount, amount >= 10 ? 0 : system === "us" ? 2 : 1);
+  return system === "us" ? `${text} lb/1,000 sq ft` : `${text} g/m²`;
+}
+
+/** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3}, {5 g_m2} or {84 money}, in the reader's
+ *  units. */
 export function inUnits(text: string, system: UnitSystem, currency = ""): string {
-  return text.replace(/\{([\d.e+]+) (mm|m|m3|money)\}/g, (_, amount: string, unit: string) => {
+  return text.replace(/\{([\d.e+]+) (mm|m|m3|g_m2|money)\}/g, (_, amount: string, unit: string) => {
     const value = Number(amount);
     if (unit === "money") return money(value, currency);
+    if (unit === "g_m2") return onGround(value, system);
     if (unit === "mm" && value >= 25) return usualDepth(value, system);
     return shown(value, unit as "mm" | "m" | "m3", system);
   });

@@ -1,8 +1,8 @@
 import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
 import { DateHandle, dateOf, monthsOf, useSize, weekOf } from "@/features/renewal/timeline";
+import { LB_PER_1000, onGround } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { LB_PER_1000, nitrogen } from "./nitrogen";
 
 const [LEFT, RIGHT, HEAD, FOOT] = [108, 14, 30, 36];
 
@@ -56,7 +56,7 @@ export function AccountPicture({
     };
   }, [series, HIGH, WIDE, last, now, units]);
   const g = series.balance[week] ?? 0;
-  const said = `${nitrogen(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
+  const said = `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   return (
     <div ref={box} className="relative h-full min-h-48 w-full touch-none select-none" data-testid="account">
@@ -125,12 +125,12 @@ export function AccountPicture({
             >
               {tick === 0
                 ? "even"
-                : `${nitrogen(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? "owed" : "paid back"}`}
+                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? "owed" : "paid back"}`}
             </text>
           </g>
         ))}
         <text x={LEFT - 6} y={HEAD - 8} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
-          N, {nitrogen(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²")}
+          N, {onGround(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²")}
         </text>
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.35} />
         <path d={drawn.owed} fill="url(#owed)" opacity={0.55} />

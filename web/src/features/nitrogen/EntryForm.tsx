@@ -7,9 +7,8 @@ import { useSeasons } from "@/features/renewal/seasons";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { PLACEHOLDER, today } from "@/ui/format";
+import { LB_PER_1000, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { LB_PER_1000 } from "./nitrogen";
 
 type Kind = "fed" | "spread" | "grown" | "mixed";
 

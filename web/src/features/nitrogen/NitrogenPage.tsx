@@ -3,15 +3,16 @@ import { useSearchParams } from "react-router";
 import type { NitrogenSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { PlotSelect, useSeasonsContext } from "@/features/renewal/SeasonsPage";
+import { useSeasons } from "@/features/renewal/seasons";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { TextField } from "@/ui/Field";
-import { count, day, inUnits, length, POUND, shown } from "@/ui/format";
+import { count, day, inUnits, length, onGround, POUND, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { AccountPicture } from "./AccountPicture";
 import { EntryForm } from "./EntryForm";
-import { nitrogen, type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
+import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
 const RATINGS = { negligible: "negligible", watch: "to be watched", act: "to be acted on" } as const;
 const NONE: ReadonlySet<string> = new Set();
@@ -58,7 +59,7 @@ export function NitrogenPage() {
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
-            <span className="display text-2xl text-primary">{nitrogen(worst.owed, units)} owed at most</span>
+            <span className="display text-2xl text-primary">{onGround(worst.owed, units)} owed at most</span>
             <span className="block">
               in {worst.year}: {RATINGS[worst.rating]}. {worst.words}
             </span>
@@ -184,7 +185,7 @@ function ToDo({
             soluble
           </label>
           <p>
-            <strong className="display text-2xl">{nitrogen(dose.each_grams_m2, units)}</strong> of the product
+            <strong className="display text-2xl">{onGround(dose.each_grams_m2, units)}</strong> of the product
             {dose.doses > 1 ? ` each time, ${dose.doses} times` : ", once"}: {dose.on.map(day).join(", ")}.
           </p>
           <p>
@@ -194,14 +195,14 @@ function ToDo({
           </p>
           {dose.too_late_g_m2 > 0 ? (
             <p>
-              {nitrogen(dose.too_late_g_m2, units)} of nitrogen more is owed, but would come when the chips
+              {onGround(dose.too_late_g_m2, units)} of nitrogen more is owed, but would come when the chips
               draw no more: not given. Compost or waiting make up for it.
             </p>
           ) : null}
         </div>
       ) : null}
       <p className="mt-2 text-sm text-base-content/75">
-        {sheet.overdone} Never before heavy rain or on frozen ground
+        {inUnits(sheet.overdone, units)} Never before heavy rain or on frozen ground
         {sheet.to_water_m === null
           ? "; keep the distance from water that local rules ask for"
           : `; water is ${length(sheet.to_water_m, units)} away: local rules say how near is too near`}
@@ -227,7 +228,7 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
                 {inUnits(one.words, units)}
                 {one.here ? " (here)" : ""}
               </span>
-              <span className="whitespace-nowrap">{nitrogen(one.most_owed, units)}</span>
+              <span className="whitespace-nowrap">{onGround(one.most_owed, units)}</span>
             </p>
             <span className="block h-1.5 bg-base-300">
               <span
@@ -248,7 +249,7 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
 
 function BySeason({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
-  const bare = (g: number) => nitrogen(g, units).split(" ")[0];
+  const bare = (g: number) => onGround(g, units).split(" ")[0];
   const span = ([low, high]: readonly [number, number]) =>
     low === high ? "" : ` (${bare(low)} to ${bare(high)})`;
   return (
@@ -274,7 +275,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
         ))}
       </ul>
       <p className="text-sm text-base-content/75">
-        In {nitrogen(1, units).split(" ").slice(1).join(" ")} of nitrogen. In the picture the band is the
+        In {onGround(1, units).split(" ").slice(1).join(" ")} of nitrogen. In the picture the band is the
         range by the materials’ C:N, the bar below the months in which plants take it up; ✕ dug in, ↑ paid in.
       </p>
     </section>
@@ -283,6 +284,8 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
 
 function Entries({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
+  const may = useMay();
+  const { removeEvent } = useSeasons();
   return (
     <section data-testid="entries">
       <h2 className="text-xl">What is in the account</h2>
@@ -295,21 +298,33 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
             </span>
             <span className="text-right whitespace-nowrap">
               C:N {Math.round(one.cn)},{" "}
-              {one.most_owed > 0 ? `borrows ${nitrogen(one.most_owed, units)}` : "does not touch the soil"}
+              {one.most_owed > 0 ? `borrows ${onGround(one.most_owed, units)}` : "does not touch the soil"}
             </span>
           </li>
         ))}
         {sheet.marks.map((one) => (
-          <li key={one.words + one.on} className="flex justify-between gap-3 py-1">
-            <span>
+          <li
+            key={one.event_id ?? one.words + one.on}
+            className="flex items-center justify-between gap-3 py-1"
+          >
+            <span className="grow">
               {one.words}, {day(one.on)}
             </span>
             <span className="text-right">
-              {one.grams_m2 > 0 ? `brings ${nitrogen(one.grams_m2, units)}` : ""}
+              {one.grams_m2 > 0 ? `brings ${onGround(one.grams_m2, units)}` : ""}
               {one.low < one.high
-                ? ` (${nitrogen(one.low, units).split(" ")[0]} to ${nitrogen(one.high, units).split(" ")[0]})`
+                ? ` (${onGround(one.low, units).split(" ")[0]} to ${onGround(one.high, units).split(" ")[0]})`
                 : ""}
             </span>
+            {one.event_id && may.edit ? (
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm press"
+                onClick={() => one.event_id && removeEvent.mutate(one.event_id)}
+              >
+                Delete
+              </button>
+            ) : null}
           </li>
         ))}
       </ul>

@@ -2,7 +2,6 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { UnitSystem } from "@/api/schema.gen";
 import { unpacked } from "@/features/renewal/timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -61,15 +60,4 @@ export function useSiteNitrogen() {
     () => new Map((site.data?.plots ?? []).map((one) => [one.plot_id, grams(one.balance)])),
     [site.data],
   );
-}
-
-export const LB_PER_1000 = 4.882427636;
-
-/** Nitrogen on ground as the reader's trade says it. */
-export function nitrogen(g_m2: number, units: UnitSystem) {
-  const amount = units === "us" ? g_m2 / LB_PER_1000 : g_m2;
-  const text = amount.toLocaleString(undefined, {
-    maximumFractionDigits: amount >= 10 ? 0 : units === "us" ? 2 : 1,
-  });
-  return units === "us" ? `${text} lb/1,000 sq ft` : `${text} g/m²`;
 }
