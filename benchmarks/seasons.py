@@ -56,8 +56,8 @@ def core() -> None:
                areas_m2=(float(at + 1),), open_months=(11, 12))
         for at in range(PLOTS)
     ]  # fmt: skip
-    found = renew(grounds, ticking, date(2026, 11, 25), 520)
-    ms = median_ms(lambda: renew(grounds, ticking, date(2026, 11, 25), 520))
+    found = renew(grounds, [ticking], date(2026, 11, 25), 520)
+    ms = median_ms(lambda: renew(grounds, [ticking], date(2026, 11, 25), 520))
     say(f"renewal in the core, {PLOTS} plots, 10 years, {len(found.top_ups)} top-ups: {ms:.0f} ms")
 
 

@@ -6,6 +6,7 @@ from typing import Annotated, Any
 from uuid import UUID, uuid4
 
 from fastapi import Depends, Request
+from pydantic_core import from_json
 from sqlalchemy import DateTime, Engine, MetaData, create_engine, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, Session, mapped_column, sessionmaker
@@ -51,6 +52,7 @@ def engine_for(url: str) -> Engine:
         pool_size=10,
         max_overflow=20,
         pool_timeout=5,
+        json_deserializer=from_json,
         connect_args={"connect_timeout": 3},
     )
 

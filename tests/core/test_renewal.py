@@ -14,6 +14,7 @@ from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.recipe import Practice
 from ulmatic.core.recipe.practice import Rhythm, Season
 from ulmatic.core.renewal import (
+    Arrival,
     Every,
     Ground,
     Harvest,
@@ -23,6 +24,7 @@ from ulmatic.core.renewal import (
     Rounds,
     Thin,
     closes_in,
+    covered,
     grown,
     open_months,
     proposed_rule,
@@ -41,16 +43,27 @@ CLOCK = clock(COOL, date(2020, 1, 1), date(2037, 1, 1))
 CHIPS = CATALOGUE["clean_coarse"]
 
 
-def plot(rule, *, areas=(10.0,), layers=(), months=(11, 12, 1), material=CHIPS) -> Ground:
-    return Ground(rule=rule, material=material, settling=0.22, layers=tuple(layers), areas_m2=areas, open_months=months)
+def plot(rule, *, areas=(10.0,), layers=(), months=(11, 12, 1), material=CHIPS, **more) -> Ground:
+    return Ground(
+        rule=rule, material=material, settling=0.22, layers=tuple(layers), areas_m2=areas, open_months=months,
+        accepts=frozenset([material.key]), **more,
+    )  # fmt: skip
 
 
-def future(*grounds, weeks=WEEKS):
-    return renew(grounds, CLOCK, START, weeks)
+def future(*grounds, weeks=WEEKS, arrivals=None):
+    return renew(grounds, [CLOCK], START, weeks, arrivals)
+
+
+def comes(*pairs, material="clean_coarse"):
+    return [Arrival(week, material, volume) for week, volume in pairs]
 
 
 def dates(weeks=WEEKS) -> list[date]:
     return [START + timedelta(weeks=week) for week in range(weeks)]
+
+
+def week_of(on: date) -> int:
+    return (on - START).days // 7
 
 
 windows = st.lists(st.integers(1, 12), min_size=1, max_size=12, unique=True).map(lambda one: tuple(sorted(one)))
@@ -237,3 +250,94 @@ def test_frost_dates_are_those_by_which_half_the_years_had_frost():
 def test_weather_that_cannot_be_read_says_why(text, said):
     with pytest.raises(WeatherRefused, match=said):
         read_days(text)
+
+
+RULES = [
+    Hold(least_mm=50, to_mm=75), Thin(months=(4, 10), layer_mm=40), Every(years=2, month=11, to_mm=120),
+    Quarter(month=11, layer_mm=80), Harvest(years=2, month=11, to_mm=100), Rounds(rounds=3, months_apart=8, to_mm=150),
+]  # fmt: skip
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.lists(st.tuples(st.integers(0, WEEKS - 1), st.floats(0.05, 4)), max_size=12),
+    st.lists(st.tuples(st.sampled_from(RULES), st.floats(2, 30), st.integers(0, 3)), min_size=1, max_size=5),
+)
+def test_nothing_is_laid_before_it_has_come(arrivals, plots):
+    """Whatever comes and whoever asks: never more is laid than came, never before it was wanted, never out of season."""
+    ahead = future(*[plot(rule, areas=(area,), rank=rank) for rule, area, rank in plots], arrivals=comes(*arrivals))
+    for week in range(WEEKS):
+        came = sum(volume for at, volume in arrivals if at <= week)
+        laid = sum(one.volume_m3 for one in ahead.top_ups if week_of(one.on) <= week)
+        assert laid <= came + 1e-6
+    for one in ahead.top_ups:
+        assert one.wanted <= one.on
+        assert one.settled_mm > 0
+        assert one.wanted == one.on or one.on.month in (11, 12, 1)
+    assert all(0 <= at < len(plots) for at in ahead.waiting)
+
+
+def test_where_there_is_plenty_nothing_waits():
+    grounds = [plot(rule) for rule in RULES]
+    plenty, free = future(*grounds, arrivals=comes((0, 1e6))), future(*grounds)
+    assert plenty.top_ups == free.top_ups
+    assert plenty.held_mm == pytest.approx(free.held_mm)
+    assert plenty.waiting == {}
+
+
+def test_what_waits_is_laid_in_the_first_open_week_after_it_came():
+    bed = plot(Hold(least_mm=50, to_mm=75))
+    need = future(bed).top_ups[0].volume_m3
+    soon = future(bed, arrivals=comes((3, 2 * need))).top_ups[0]
+    assert (soon.wanted, soon.on) == (START, START + timedelta(weeks=3))
+    # In April nothing is laid: it waits for November, and then has to last until the next one.
+    late = future(bed, arrivals=comes((20, 2 * need))).top_ups[0]
+    assert (late.wanted, late.on.year, late.on.month, late.on.day <= 7) == (START, 2027, 11, True)
+    never = future(bed, arrivals=comes((0, 1e6), material="straw"))
+    assert (never.top_ups, never.waiting) == ([], {0: START}), "straw is not accepted there"
+
+
+def test_the_most_important_ground_is_served_first():
+    first, second = (plot(Hold(least_mm=50, to_mm=75), rank=rank) for rank in (2, 1))
+    need = future(first).top_ups[0].volume_m3
+    ahead = future(first, second, arrivals=comes((0, need), (52, need)))
+    laid = [(one.plot, one.on.year) for one in ahead.top_ups[:2]]
+    assert laid == [(1, 2026), (0, 2027)]
+
+
+@pytest.mark.parametrize("rule", [Hold(least_mm=50, to_mm=75), Thin(months=(12,), layer_mm=80)])
+def test_what_is_there_is_laid_in_part_where_it_makes_a_layer(rule):
+    bed = plot(rule, areas=(100.0,))
+    whole = future(bed).top_ups[0]
+    ahead = future(bed, arrivals=comes((0, whole.volume_m3 * 0.5), (4, 1e6)))
+    half, rest, *_ = ahead.top_ups
+    assert half.volume_m3 == pytest.approx(whole.volume_m3 * 0.5)
+    assert half.settled_mm == pytest.approx(whole.settled_mm * 0.5)
+    assert (rest.wanted, week_of(rest.on)) == (half.wanted, 4)
+    assert half.settled_mm + rest.settled_mm == pytest.approx(whole.settled_mm, rel=0.15)
+    little = future(bed, arrivals=comes((0, whole.volume_m3 * 0.05), (4, 1e6))).top_ups[0]
+    assert week_of(little.on) == 4, "a few millimetres are no layer"
+
+
+@pytest.mark.parametrize("end", ["value", "low", "high"])
+def test_what_lies_on_many_plots_is_what_lies_on_each(end):
+    """Against the layers of each plot by themselves, on two clocks, at all three rates."""
+    clocks = [CLOCK, clock(COOL, date(2020, 1, 1), date(2037, 1, 1), irrigation_mm=300)]
+    old = LaidLayer(material=CATALOGUE["ramial"], on=date(2025, 6, 1), loose_mm=120, settling=0.3)
+    aged = old.model_copy(update={"age_decay_time": 0.4 if end == "value" else 0.0})
+    grounds = [plot(Hold(least_mm=50, to_mm=75), layers=[old, aged]), plot(Once(), layers=[old], clock=1), plot(Once())]
+    ahead = renew(grounds, clocks, START, 104)
+    days = day_number(START) + 7.0 * np.arange(-30, 104)
+    found = covered(grounds, clocks, days, ahead.top_ups, end)
+    for at, ground in enumerate(grounds):
+        made = [LaidLayer(material=CHIPS, on=one.on, loose_mm=one.loose_mm, settling=0.22)
+                for one in ahead.top_ups if one.plot == at]  # fmt: skip
+        laid = [at_end(one, end) for one in [*ground.layers, *made]]
+        expected = forecast(laid, clocks[ground.clock], days).chips_mm.sum(axis=0) if laid else np.zeros(days.size)
+        assert found.chips_mm[at] == pytest.approx(expected, abs=1e-9)
+
+
+def at_end(layer: LaidLayer, end: str) -> LaidLayer:
+    rate = layer.material.rate
+    changed = rate.model_copy(update={"value": getattr(rate, end)})
+    return layer.model_copy(update={"material": layer.material.model_copy(update={"rate": changed})})

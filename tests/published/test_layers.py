@@ -160,7 +160,7 @@ def test_laid_every_year_stem_wood_wants_about_64_mm_loose_to_stay_above_50():
     ground = Ground(
         rule=Hold(least_mm=50, to_mm=1), material=exact, settling=0.22, layers=(), areas_m2=(1.0,), open_months=(1,)
     )
-    future = renew([ground], clock(COOL, START, date(2052, 1, 1)), START, 52 * 24)
+    future = renew([ground], [clock(COOL, START, date(2052, 1, 1))], START, 52 * 24)
     late = [one.loose_mm for one in future.top_ups][-8:-1]
     assert np.mean(late) == pytest.approx(64, abs=6)
     assert future.held_mm[0, 60:-60].min() >= 50 - 0.5
@@ -281,5 +281,5 @@ def test_daily_weather_is_read_in_several_hands():
 def test_every_three_years_is_every_three_years():
     ground = Ground(rule=Every(years=3, month=11, to_mm=150), material=CATALOGUE["clean_coarse"], settling=0.22,
                     layers=(), areas_m2=(10.0,), open_months=(11,))  # fmt: skip
-    future = renew([ground], clock(COOL, START, date(2038, 1, 1)), START, 52 * 10)
+    future = renew([ground], [clock(COOL, START, date(2038, 1, 1))], START, 52 * 10)
     assert [one.on.year for one in future.top_ups] == [2026, 2029, 2032, 2035]

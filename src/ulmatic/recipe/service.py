@@ -1,6 +1,6 @@
 """What the recipes of a workspace depend on: materials, practices, climate and today."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from typing import Any
 
@@ -25,17 +25,21 @@ class Around:
     fire_district: bool
     normals: Normals
     today: date
+    _settings: dict[tuple[PracticeChoices, str | None, date | None], Setting] = field(default_factory=dict)
 
     def setting(self, plot: PlannedPlot) -> Setting:
-        """Return what the recipe of `plot` depends on."""
-        own = self.shelf.get(plot.recipe.material or "")
-        return Setting(
-            practice=practice_of([*self.practices, plot.recipe.practice]),
-            usual=self.usual,
-            own=own,
-            stage=self._stage(plot, own or self.usual),
-            fire_district=self.fire_district,
-        )
+        """Return what the recipe of `plot` depends on; the same object for plots of the same choices."""
+        alike = (plot.recipe.practice, plot.recipe.material, plot.recipe.chipped_on)
+        if alike not in self._settings:
+            own = self.shelf.get(plot.recipe.material or "")
+            self._settings[alike] = Setting(
+                practice=practice_of([*self.practices, plot.recipe.practice]),
+                usual=self.usual,
+                own=own,
+                stage=self._stage(plot, own or self.usual),
+                fire_district=self.fire_district,
+            )
+        return self._settings[alike]
 
     def _stage(self, plot: PlannedPlot, material: Material) -> Stage | None:
         chipped = plot.recipe.chipped_on

@@ -35,7 +35,7 @@ from ulmatic.core.renewal import (
     renew,
     seasons_of,
 )
-from ulmatic.core.supply import settling_for
+from ulmatic.core.supply import accepted, settling_for
 from ulmatic.core.supply.haul import HOURS, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
 from ulmatic.core.survey import Use
 from ulmatic.core.survey.ground import ground
@@ -43,12 +43,13 @@ from ulmatic.core.weather import by_month, minima
 from ulmatic.log.models import EventRow
 from ulmatic.log.schemas import EventOut, LaidEvent
 from ulmatic.log.service import event_rows
+from ulmatic.renewal.expected import Expected
 from ulmatic.renewal.models import WeatherRow
-from ulmatic.renewal.schemas import (
-    SeasonsEntry,
-)
+from ulmatic.renewal.schemas import SeasonsEntry
 from ulmatic.renewal.weather import days_of, weather_rows
+from ulmatic.supply.schemas import SupplierOut
 from ulmatic.supply.stock import Stock, stock_of
+from ulmatic.supply.suppliers import buying_of, list_suppliers
 from ulmatic.survey.models import PlotRow
 from ulmatic.survey.service import Surveyed, surveyed
 
@@ -72,6 +73,7 @@ class Coming:
     stock: Stock
     events: Sequence[EventRow]
     weather: Sequence[WeatherRow]
+    suppliers: Sequence[SupplierOut]
     years: int
 
     @property
@@ -119,9 +121,9 @@ class Coming:
         return clock(self.has.around.normals, first, last, by_month(days_of(self.weather)), irrigation_mm)
 
     @cached_property
-    def clocks(self) -> dict[bool, Clock]:
+    def clocks(self) -> tuple[Clock, Clock]:
         """Decay time without and with irrigation."""
-        return {False: self._clock(0.0), True: self._clock(IRRIGATION.value)}
+        return self._clock(0.0), self._clock(IRRIGATION.value)
 
     def irrigated(self, plot: UUID) -> bool:
         """Say whether a plot is irrigated."""
@@ -208,6 +210,10 @@ class Coming:
             age_decay_time=self._age_time(material, on, chipped),
         )  # fmt: skip
 
+    @cached_property
+    def _loose_for_1_mm(self) -> dict[tuple[str, float, bool, date, date], float]:
+        return {}
+
     def _lies(self, row: PlotRow) -> list[LaidLayer]:
         plot = self.has.plots[row.id]
         depth = plot.existing().value
@@ -217,9 +223,13 @@ class Coming:
         said = row.existing_at.date()
         on = said - timedelta(days=round(months * 30.44))
         material, settling = self.materials[row.id], self.settling(row.id)
-        ticking = self.clocks[self.irrigated(row.id)]
-        time = float(ticking.at(day_number(said)) - ticking.at(day_number(on)))
-        loose = loose_for(material, settling, depth, (said - on).days, time)
+        wet = self.irrigated(row.id)
+        alike = (material.key, settling, wet, said, on)
+        if alike not in self._loose_for_1_mm:
+            ticking = self.clocks[wet]
+            time = float(ticking.at(day_number(said)) - ticking.at(day_number(on)))
+            self._loose_for_1_mm[alike] = loose_for(material, settling, 1.0, (said - on).days, time)
+        loose = depth * self._loose_for_1_mm[alike]
         return [LaidLayer(material=material, on=on, loose_mm=loose, settling=settling)]
 
     def rule(self, row: PlotRow) -> tuple[Rule, bool]:
@@ -241,6 +251,28 @@ class Coming:
             for year in range(self.years + 1)
         )
 
+    @cached_property
+    def expected(self) -> Expected:
+        """What suppliers who reckon in the site's currency can be counted on for."""
+        currency = buying_of(self.has.row).currency
+        return Expected([one.source for one in self.suppliers if one.currency == currency])
+
+    @cached_property
+    def waits(self) -> bool:
+        """Whether what is short waits for chips that come unasked: as was said, or where nobody sells any."""
+        if self.overridden.waits is not None:
+            return self.overridden.waits
+        return self.expected.year_m3 > 0 and not self.expected.sold
+
+    @cached_property
+    def _accepts(self) -> dict[UUID, frozenset[str]]:
+        around = self.has.around
+        keys = {one.source.material for one in self.suppliers} | {
+            one.material for one in self.stock.deliveries.values()
+        }
+        offered = [material for key in sorted(keys) if (material := around.shelf.get(key)) is not None]
+        return {key: accepted(plot, around.setting(plot), offered) for key, plot in self.has.plots.items()}
+
     def ground(self, row: PlotRow, rule: Rule, *, faster: float = 1.0) -> Ground:
         """Return a plot as it is renewed; `faster` multiplies the rate of what is laid from now on."""
         material = self.materials[row.id]
@@ -249,25 +281,45 @@ class Coming:
             material = material.model_copy(update={"rate": quick})
         return Ground(
             rule=rule, material=material, settling=self.settling(row.id), layers=tuple(self.layers[row.id]),
-            areas_m2=self.areas(row.id), open_months=self.open_months,
+            areas_m2=self.areas(row.id), open_months=self.open_months, clock=int(self.irrigated(row.id)),
+            rank=row.priority, accepts=self._accepts[row.id] if self.waits else frozenset(),
         )  # fmt: skip
 
-    def renewed(self, grounds: Sequence[Ground], rows: Sequence[PlotRow]) -> Future:
-        """Simulate plots from today on; irrigated ones rot by a clock of their own."""
-        held, mould, crumb = (np.zeros((len(rows), self.ahead)) for _ in range(3))
-        whole = Future(self.days[BACK_WEEKS:], held, mould, crumb)
-        for wet in (False, True):
-            at = [index for index, row in enumerate(rows) if self.irrigated(row.id) is wet]
-            if at:
-                part = renew([grounds[index] for index in at], self.clocks[wet], self.today, self.ahead)
-                whole.held_mm[at], whole.mould_mm[at], whole.crumb_kg_m2[at] = (
-                    part.held_mm,
-                    part.mould_mm,
-                    part.crumb_kg_m2,
-                )
-                whole.top_ups += [TopUp(**{**one.__dict__, "plot": at[one.plot]}) for one in part.top_ups]
-        whole.top_ups.sort(key=lambda one: (one.on, one.plot))
-        return whole
+    def renewed(self, grounds: Sequence[Ground], *, waits: bool = False) -> Future:
+        """Simulate plots from today on; with `waits` nothing is laid before it has come."""
+        arrivals = self.expected.arrivals(self.today, self.years, self.stock) if waits else None
+        return renew(grounds, self.clocks, self.today, self.ahead, arrivals)
+
+    @cached_property
+    def rules(self) -> list[tuple[Rule, bool]]:
+        """The rule of each plot, and whether it is the proposed one."""
+        return [self.rule(row) for row in self.has.rows]
+
+    @cached_property
+    def grounds(self) -> list[Ground]:
+        """All plots, each by its rule."""
+        return [self.ground(row, rule) for row, (rule, _) in zip(self.has.rows, self.rules, strict=True)]
+
+    @cached_property
+    def wanted(self) -> Future:
+        """What becomes of all plots if there are chips when they are wanted."""
+        return self.renewed(self.grounds)
+
+    @cached_property
+    def future(self) -> Future:
+        """What becomes of all plots."""
+        return self.renewed(self.grounds, waits=True) if self.waits else self.wanted
+
+    def planned(self, rows: Sequence[PlotRow]) -> list[list[TopUp]]:
+        """Return what is to be laid on each of some plots."""
+        # Where plots share what comes, none can be worked out without the others.
+        alone = len(rows) < len(self.has.rows) and not self.waits
+        every = rows if alone else self.has.rows
+        future = self.renewed([self.ground(row, self.rule(row)[0]) for row in rows]) if alone else self.future
+        found: dict[UUID, list[TopUp]] = {row.id: [] for row in every}
+        for one in future.top_ups:
+            found[every[one.plot].id].append(one)
+        return [found[row.id] for row in rows]
 
     def hours_per_m3(self, plot: UUID) -> float:
         """Return the hours that a m³ takes one person, with the site's barrow."""
@@ -281,4 +333,7 @@ class Coming:
 def coming(scope: Scope, site_id: UUID, years: int) -> Coming:
     """Return a site with all that its forecast rests on."""
     has = surveyed(scope, site_id)
-    return Coming(has, stock_of(scope, has.row), event_rows(scope, has.row), weather_rows(scope, has.row), years)
+    row = has.row
+    return Coming(
+        has, stock_of(scope, row), event_rows(scope, row), weather_rows(scope, row), list_suppliers(scope), years
+    )

@@ -1,118 +1,85 @@
 """What coming years take, and what can be expected to come."""
 
+from collections import Counter
 from collections.abc import Sequence
 from datetime import timedelta
 from uuid import UUID
 
-import numpy as np
-from numpy.typing import NDArray
-
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import Material
-from ulmatic.core.renewal import (
-    RULE_WORDS,
-    Every,
-    Future,
-    Harvest,
-    Hold,
-    Quarter,
-    Rule,
-    Thin,
-)
-from ulmatic.core.supply.sources import Arborist, Merchant, Own, Utility, Yard, counted_on
+from ulmatic.core.renewal import RULE_WORDS, Every, Future, Harvest, Hold, Quarter, Rule, Thin
 from ulmatic.core.survey import Use
 from ulmatic.core.working import ceil
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import Coming, coming
+from ulmatic.renewal.expected import Expected
 from ulmatic.renewal.schemas import (
     AllDemand,
     DemandLine,
+    Half,
     RuleCompared,
+    SeasonDemand,
     SiteDemand,
     SupplyHeld,
     YearDemand,
 )
-from ulmatic.supply.schemas import SupplierOut
-from ulmatic.supply.suppliers import buying_of, supplier_rows
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.supply.suppliers import buying_of, list_suppliers
+from ulmatic.survey.models import SiteRow
 
-Array = NDArray[np.float64]
 RANGED_PLOTS = 80
+LAST_OF_SPRING = 6
+SPECK_M3 = 0.05
 
 
-def _unit_cost(scope: Scope, one: Coming) -> tuple[float | None, float]:
-    """Return the price of a m³ of the cheapest supplier, and what can be counted on for nothing or a fee in a year."""
-    currency = buying_of(one.has.row).currency
-    prices, supply = [], 0.0
-    for row in supplier_rows(scope):
-        kept = SupplierOut.model_validate(row)
-        source = kept.source
-        if kept.currency != currency:
-            continue
-        match source:
-            case Arborist() | Utility():
-                loads = counted_on(len(source.months), source.chance)
-                mean = source.size().mean_m3
-                supply += loads * mean
-                if loads:
-                    prices.append(source.per_load / mean)
-            case Own():
-                supply += source.year_m3
-            case Merchant():
-                prices.append(source.per_m3 + source.per_load / source.truck_m3)
-            case Yard():
-                prices.append(source.per_m3 + source.per_trip / source.trailer_m3)
-            case _:
-                pass
-    return min(prices, default=None), supply
-
-
-def demand_of(
-    scope: Scope, one: Coming, rows: Sequence[PlotRow], rules: Sequence[tuple[Rule, bool]], future: Future
-) -> tuple[list[DemandLine], list[YearDemand]]:
-    price, supply = _unit_cost(scope, one)
-    lines: dict[tuple[int, str], dict[str, float]] = {}
-    hours: dict[tuple[int, str], float] = {}
-    for top_up in future.top_ups:
-        row = rows[top_up.plot]
-        key = (top_up.on.year, "spring" if top_up.on.month <= 6 else "autumn")
-        by_material = lines.setdefault(key, {})
-        name = one.materials[row.id].name
-        by_material[name] = by_material.get(name, 0.0) + float(top_up.volume_m3)
-        hours[key] = hours.get(key, 0.0) + one.hours_per_m3(row.id) * float(top_up.volume_m3)
-    load = one.has.site.load_m3
-    order = {"spring": 0, "autumn": 1}
-    demand = [
-        DemandLine(
-            year=year, half=half, by_material=by_material, volume_m3=(total := sum(by_material.values())),
-            loads=ceil(total / load), hours=hours[year, half],
-            cost=None if price is None else total * price,
-        )
-        for (year, half), by_material in sorted(lines.items(), key=lambda item: (item[0][0], order[item[0][1]]))
-    ]  # fmt: skip
-    volumes = _by_year(future)
+def demand_of(one: Coming) -> tuple[list[DemandLine], list[YearDemand]]:
+    """Return what is laid by half years, and what years want against what comes."""
+    years = range(one.today.year, one.today.year + one.years)
+    supply, volumes, laid = one.expected.year_m3, _by_year(one.wanted), _by_year(one.future)
     low, high = volumes, volumes
-    if len(rows) <= RANGED_PLOTS:
+    if len(one.has.rows) <= RANGED_PLOTS:
         low, high = (
             _by_year(
                 one.renewed(
                     [
                         one.ground(row, rule, faster=_factor(one.materials[row.id], which))
-                        for row, (rule, _) in zip(rows, rules, strict=True)
-                    ],
-                    rows,
+                        for row, (rule, _) in zip(one.has.rows, one.rules, strict=True)
+                    ]
                 )
             )
             for which in ("low", "high")
         )
-    years = range(one.today.year, one.today.year + one.years)
-    return demand, [
+    return _lines(one), [
         YearDemand(
-            year=year, volume_m3=volumes.get(year, 0.0), low_m3=min(low.get(year, 0.0), high.get(year, 0.0)),
-            high_m3=max(low.get(year, 0.0), high.get(year, 0.0)), supply_m3=supply,
-            short=volumes.get(year, 0.0) > supply + 0.05,
+            year=year, volume_m3=volumes.get(year, 0.0), laid_m3=laid.get(year, 0.0),
+            low_m3=min(low.get(year, 0.0), high.get(year, 0.0)), high_m3=max(low.get(year, 0.0), high.get(year, 0.0)),
+            supply_m3=supply, short=volumes.get(year, 0.0) > supply + SPECK_M3,
         )
         for year in years
+    ]  # fmt: skip
+
+
+def _in_time(half: tuple[int, Half]) -> tuple[int, bool]:
+    return half[0], half[1] == "autumn"
+
+
+def _lines(one: Coming) -> list[DemandLine]:
+    price, rows = one.expected.price, one.has.rows
+    by_half: dict[tuple[int, Half], dict[str, float]] = {}
+    hours: dict[tuple[int, Half], float] = {}
+    names = [one.materials[row.id].name for row in rows]
+    pace = [one.hours_per_m3(row.id) for row in rows]
+    for top_up in one.future.top_ups:
+        at: tuple[int, Half] = (top_up.on.year, "spring" if top_up.on.month <= LAST_OF_SPRING else "autumn")
+        by_material, name = by_half.setdefault(at, {}), names[top_up.plot]
+        by_material[name] = by_material.get(name, 0.0) + top_up.volume_m3
+        hours[at] = hours.get(at, 0.0) + pace[top_up.plot] * top_up.volume_m3
+    return [
+        DemandLine(
+            year=year, half=half, by_material=by_material, volume_m3=(total := sum(by_material.values())),
+            loads=ceil(total / one.has.site.load_m3), hours=hours[year, half],
+            cost=None if price is None else total * price,
+        )
+        for (year, half), by_material in sorted(by_half.items(), key=lambda item: _in_time(item[0]))
     ]  # fmt: skip
 
 
@@ -124,7 +91,7 @@ def _factor(material: Material, which: str) -> float:
 def _by_year(future: Future) -> dict[int, float]:
     found: dict[int, float] = {}
     for top_up in future.top_ups:
-        found[top_up.on.year] = found.get(top_up.on.year, 0.0) + float(top_up.volume_m3)
+        found[top_up.on.year] = found.get(top_up.on.year, 0.0) + top_up.volume_m3
     return found
 
 
@@ -146,11 +113,11 @@ def compare_rules(scope: Scope, site_id: UUID, plot_id: UUID, years: int = 10) -
         rules.append(Quarter(month=autumn, layer_mm=wanted))
     if plot.use in (Use.FOOT_PATH, Use.VEHICLE_PATH):
         rules.append(Harvest(years=2, month=autumn, to_mm=wanted))
-    price, _ = _unit_cost(scope, one)
+    price = one.expected.price
     made = []
     for rule in dict.fromkeys(rules):
-        future = one.renewed([one.ground(row, rule)], [row])
-        volume = sum(float(top_up.volume_m3) for top_up in future.top_ups) / years
+        future = one.renewed([one.ground(row, rule)])
+        volume = sum(top_up.volume_m3 for top_up in future.top_ups) / years
         held = future.held_mm[0]
         made.append(
             RuleCompared(
@@ -170,11 +137,11 @@ def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
 
     def yearly(depth_mm: float) -> float:
         rule = Hold(least_mm=depth_mm, to_mm=max(depth_mm, 1.0))
-        future = one.renewed([one.ground(row, rule) for row in rows], rows)
-        late = [float(top_up.volume_m3) for top_up in future.top_ups if top_up.on > one.today + timedelta(days=730)]
+        future = one.renewed([one.ground(row, rule) for row in rows])
+        late = [top_up.volume_m3 for top_up in future.top_ups if top_up.on > one.today + timedelta(days=730)]
         return sum(late) / (one.years - 2)
 
-    needed = sum(_by_year(one.renewed([one.ground(row, one.rule(row)[0]) for row in rows], rows)).values()) / one.years
+    needed = sum(_by_year(one.renewed([one.ground(row, one.rule(row)[0]) for row in rows])).values()) / one.years
     if not rows or supply_m3 <= 0:
         return SupplyHeld(supply_m3=supply_m3, depth_mm=None, needed_m3=needed)
     low, high = 0.0, 300.0
@@ -185,19 +152,40 @@ def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
 
 
 def all_sites(scope: Scope, years: int = 5) -> AllDemand:
-    """Return what all sites of the workspace take in coming years."""
-    found, loads, first = [], [0] * years, None
-    for site in scope.session.scalars(scope.select(SiteRow).order_by(SiteRow.name, SiteRow.id)).all():
-        one = coming(scope, site.id, years)
-        rows = list(one.has.rows)
-        first = first or one.today.year
-        volumes = _by_year(one.renewed([one.ground(row, one.rule(row)[0]) for row in rows], rows))
-        own = [volumes.get(first + at, 0.0) for at in range(years)]
-        found.append(SiteDemand(site_id=site.id, name=site.name, volumes_m3=own))
-        loads = [count + ceil(volume / site.load_m3) for count, volume in zip(loads, own, strict=True)]
+    """Return what all sites of the workspace take in coming years, against what can be counted on to come to it."""
+    sites = scope.session.scalars(scope.select(SiteRow).order_by(SiteRow.name, SiteRow.id)).all()
+    found = [(site, coming(scope, site.id, years)) for site in sites]
+    first = found[0][1].today.year if found else 0
+    numbers = range(first, first + years) if found else range(0)
+    own = [[_by_year(one.wanted).get(year, 0.0) for year in numbers] for _, one in found]
+    supply = Expected([one.source for one in list_suppliers(scope)]).year_m3
+    total = [sum(volumes[at] for volumes in own) for at in range(len(numbers))]
+    lines: dict[tuple[int, Half], list[tuple[str, DemandLine]]] = {}
+    for _, one in found:
+        currency = buying_of(one.has.row).currency
+        for line in _lines(one):
+            lines.setdefault((line.year, line.half), []).append((currency, line))
     return AllDemand(
-        years=[(first or 0) + at for at in range(years)] if first else [],
-        sites=found,
-        total_m3=[sum(one.volumes_m3[at] for one in found) for at in range(years)],
-        loads=loads,
-    )
+        years=list(numbers),
+        sites=[
+            SiteDemand(site_id=site.id, name=site.name, volumes_m3=volumes)
+            for (site, _), volumes in zip(found, own, strict=True)
+        ],
+        total_m3=total, supply_m3=supply,
+        breaks_in=next((year for year, volume in zip(numbers, total, strict=True) if volume > supply + SPECK_M3), None),
+        seasons=[_together(lines[key]) for key in sorted(lines, key=_in_time)],
+    )  # fmt: skip
+
+
+def _together(lines: Sequence[tuple[str, DemandLine]]) -> SeasonDemand:
+    """Return what several sites take in the same half year, each with its currency."""
+    first = lines[0][1]
+    by_material, costs = Counter[str](), Counter[str]()
+    for currency, line in lines:
+        by_material.update(line.by_material)
+        costs.update({} if line.cost is None else {currency: line.cost})
+    return SeasonDemand(
+        year=first.year, half=first.half, by_material=dict(by_material), loads=sum(line.loads for _, line in lines),
+        hours=sum(line.hours for _, line in lines), costs=dict(costs),
+        costs_known=all(line.cost is not None for _, line in lines),
+    )  # fmt: skip

@@ -1,7 +1,7 @@
 """What the seasons routes take and answer."""
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,11 +11,15 @@ from ulmatic.core.renewal import Rule, Seasons
 from ulmatic.entries import TypedEntry
 from ulmatic.log.schemas import EventOut
 
+Half = Literal["spring", "autumn"]
 Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integers, tenths of the unit")]
 
 
 class SeasonsEntry(BaseModel):
-    """What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying."""
+    """What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+
+    `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
+    """
 
     model_config = ConfigDict(extra="forbid")
     last_frost: Annotated[int, Field(ge=1, le=366)] | None = None
@@ -24,6 +28,7 @@ class SeasonsEntry(BaseModel):
     open_months: (
         Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_length=1, max_length=12)] | None
     ) = None
+    waits: bool | None = None
 
 
 class RuleEntry(TypedEntry):
@@ -33,9 +38,13 @@ class RuleEntry(TypedEntry):
 
 
 class TopUpOut(BaseModel):
-    """Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring."""
+    """Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring.
+
+    `wanted` is when the rule wants it: earlier than `on` where it waits for chips.
+    """
 
     on: date
+    wanted: date
     settled_mm: float
     volume_m3: float
     crumb_m3: float
@@ -57,7 +66,10 @@ class LayerTrack(BaseModel):
 
 
 class PlotFuture(BaseModel):
-    """What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week."""
+    """What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week.
+
+    `waits_since` is the day since when it waits for chips that do not come in these years.
+    """
 
     plot_id: UUID
     rule: Rule
@@ -71,6 +83,7 @@ class PlotFuture(BaseModel):
     top_ups: list[TopUpOut]
     next_step: str
     falls_below: date | None
+    waits_since: date | None
     closes_in: int | None
     crumb_kg_m2: list[float] = Field(description="At the end of each year ahead")
 
@@ -104,7 +117,7 @@ class DemandLine(BaseModel):
     """What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known."""
 
     year: int
-    half: str
+    half: Half
     by_material: dict[str, float]
     volume_m3: float
     loads: int
@@ -113,10 +126,11 @@ class DemandLine(BaseModel):
 
 
 class YearDemand(BaseModel):
-    """What a year takes against what can be expected to come, and the soil made by its end, kg/m² mean."""
+    """What rules want in a year with its range, what can be counted on to come unasked, and what is laid."""
 
     year: int
     volume_m3: float
+    laid_m3: float
     low_m3: float
     high_m3: float
     supply_m3: float
@@ -132,6 +146,7 @@ class SeasonsSheet(BaseModel):
     seasons: Seasons
     overridden: SeasonsEntry
     open_months: list[int]
+    waits: bool
     temperatures_c: list[float]
     rain_mm: list[float]
     weather: Weather
@@ -155,13 +170,30 @@ class SiteDemand(BaseModel):
     volumes_m3: list[float]
 
 
+class SeasonDemand(BaseModel):
+    """What a half year takes on all sites: m³ by material, loads of each site's usual size, hours by one person.
+
+    `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
+    """
+
+    year: int
+    half: Half
+    by_material: dict[str, float]
+    loads: int
+    hours: float
+    costs: dict[str, float]
+    costs_known: bool
+
+
 class AllDemand(BaseModel):
-    """What all sites take by year, with loads of each site's usual size."""
+    """What all sites want by year and take by half year, and what can be counted on to come to them all in a year."""
 
     years: list[int]
     sites: list[SiteDemand]
     total_m3: list[float]
-    loads: list[int]
+    supply_m3: float
+    breaks_in: int | None
+    seasons: list[SeasonDemand]
 
 
 class LayersSheet(BaseModel):

@@ -110,9 +110,7 @@ class Planning:
     def coming(self) -> dict[str, float]:
         """The m³ of loads that are expected, by material, at their mean."""
         found: dict[str, float] = {}
-        for row in self.stock.expected():
-            promised = row.promised
-            mean = (promised["least_m3"] + promised["likely_m3"] + promised["most_m3"]) / 3
+        for row, mean in self.stock.expected():
             found[row.material] = found.get(row.material, 0.0) + mean
         return found
 

@@ -60,9 +60,13 @@ class Stock:
             found[material] = found.get(material, 0.0) + amount
         return found
 
-    def expected(self) -> list[DeliveryRow]:
-        """Return the loads that are still to come."""
-        return [row for row in self.deliveries.values() if row.state == "expected"]
+    def expected(self) -> list[tuple[DeliveryRow, float]]:
+        """Return the loads that are still to come, with their m³ at the mean of what was promised."""
+        return [
+            (row, LoadSize(**{key: row.promised[key] for key in LoadSize.model_fields}).mean_m3)
+            for row in self.deliveries.values()
+            if row.state == "expected"
+        ]
 
 
 def entry_of(row: EntryRow) -> Entry[UUID]:

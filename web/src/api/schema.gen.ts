@@ -1843,13 +1843,17 @@ export interface components {
         };
         /**
          * AllDemand
-         * @description What all sites take by year, with loads of each site's usual size.
+         * @description What all sites want by year and take by half year, and what can be counted on to come to them all in a year.
          */
         AllDemand: {
-            /** Loads */
-            loads: number[];
+            /** Breaks In */
+            breaks_in: number | null;
+            /** Seasons */
+            seasons: components["schemas"]["SeasonDemand"][];
             /** Sites */
             sites: components["schemas"]["SiteDemand"][];
+            /** Supply M3 */
+            supply_m3: number;
             /** Total M3 */
             total_m3: number[];
             /** Years */
@@ -2440,8 +2444,11 @@ export interface components {
             };
             /** Cost */
             cost: number | null;
-            /** Half */
-            half: string;
+            /**
+             * Half
+             * @enum {string}
+             */
+            half: "spring" | "autumn";
             /** Hours */
             hours: number;
             /** Loads */
@@ -4958,6 +4965,8 @@ export interface components {
         /**
          * PlotFuture
          * @description What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week.
+         *
+         *     `waits_since` is the day since when it waits for chips that do not come in these years.
          */
         PlotFuture: {
             /** Closes In */
@@ -5006,6 +5015,8 @@ export interface components {
             rule: components["schemas"]["Hold-Output"] | components["schemas"]["Thin-Output"] | components["schemas"]["Every-Output"] | components["schemas"]["Quarter-Output"] | components["schemas"]["Harvest-Output"] | components["schemas"]["Rounds-Output"] | components["schemas"]["Once"];
             /** Top Ups */
             top_ups: components["schemas"]["TopUpOut"][];
+            /** Waits Since */
+            waits_since: string | null;
         };
         /**
          * PlotNeed
@@ -6045,6 +6056,35 @@ export interface components {
          */
         Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
+         * SeasonDemand
+         * @description What a half year takes on all sites: m³ by material, loads of each site's usual size, hours by one person.
+         *
+         *     `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
+         */
+        SeasonDemand: {
+            /** By Material */
+            by_material: {
+                [key: string]: number;
+            };
+            /** Costs */
+            costs: {
+                [key: string]: number;
+            };
+            /** Costs Known */
+            costs_known: boolean;
+            /**
+             * Half
+             * @enum {string}
+             */
+            half: "spring" | "autumn";
+            /** Hours */
+            hours: number;
+            /** Loads */
+            loads: number;
+            /** Year */
+            year: number;
+        };
+        /**
          * Seasons
          * @description Days of the year (1 to 366) at a place; None where they never come.
          *
@@ -6081,6 +6121,8 @@ export interface components {
         /**
          * SeasonsEntry
          * @description What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+         *
+         *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
          */
         SeasonsEntry: {
             /** First Frost */
@@ -6089,6 +6131,8 @@ export interface components {
             last_frost?: number | null;
             /** Open Months */
             open_months?: number[] | null;
+            /** Waits */
+            waits?: boolean | null;
             /** Zone */
             zone?: string | null;
         };
@@ -6133,6 +6177,8 @@ export interface components {
              * Format: date
              */
             today: string;
+            /** Waits */
+            waits: boolean;
             weather: components["schemas"]["Weather"];
             /** Weeks */
             weeks: number;
@@ -6823,6 +6869,8 @@ export interface components {
         /**
          * TopUpOut
          * @description Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring.
+         *
+         *     `wanted` is when the rule wants it: earlier than `on` where it waits for chips.
          */
         TopUpOut: {
             /** Crumb M3 */
@@ -6838,6 +6886,11 @@ export interface components {
             settled_mm: number;
             /** Volume M3 */
             volume_m3: number;
+            /**
+             * Wanted
+             * Format: date
+             */
+            wanted: string;
         };
         /**
          * Triangle
@@ -7358,11 +7411,13 @@ export interface components {
         };
         /**
          * YearDemand
-         * @description What a year takes against what can be expected to come, and the soil made by its end, kg/m² mean.
+         * @description What rules want in a year with its range, what can be counted on to come unasked, and what is laid.
          */
         YearDemand: {
             /** High M3 */
             high_m3: number;
+            /** Laid M3 */
+            laid_m3: number;
             /** Low M3 */
             low_m3: number;
             /** Short */
@@ -7610,6 +7665,7 @@ export type RuleEntry = components['schemas']['RuleEntry'];
 export type School = components['schemas']['School'];
 export type SchoolSays = components['schemas']['SchoolSays'];
 export type Season = components['schemas']['Season'];
+export type SeasonDemand = components['schemas']['SeasonDemand'];
 export type Seasons = components['schemas']['Seasons'];
 export type SeasonsEntry = components['schemas']['SeasonsEntry'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];

@@ -1,5 +1,7 @@
 """Coming seasons: windows, rules of renewal, years ahead, and what they take."""
 
+from ulmatic.core.renewal.arrivals import Arrival
+from ulmatic.core.renewal.cover import End, Ground, TopUp, arrays, covered
 from ulmatic.core.renewal.growth import PARAMETERS as GROWTH
 from ulmatic.core.renewal.growth import closes_in, grown
 from ulmatic.core.renewal.rules import (
@@ -15,10 +17,10 @@ from ulmatic.core.renewal.rules import (
     proposed_rule,
 )
 from ulmatic.core.renewal.seasons import PARAMETERS, Seasons, open_months, seasons_of, zone_of
-from ulmatic.core.renewal.simulate import Future, Ground, TopUp, renew
+from ulmatic.core.renewal.simulate import Future, renew
 
 __all__ = [
-    "GROWTH", "PARAMETERS", "RULE_WORDS", "Every", "Future", "Ground", "Harvest", "Hold", "Once", "Quarter", "Rounds",
-    "Rule", "Seasons", "Thin", "TopUp", "closes_in", "grown", "open_months", "proposed_rule", "renew", "seasons_of",
-    "zone_of",
+    "GROWTH", "PARAMETERS", "RULE_WORDS", "Arrival", "End", "Every", "Future", "Ground", "Harvest", "Hold", "Once",
+    "Quarter", "Rounds", "Rule", "Seasons", "Thin", "TopUp", "arrays", "closes_in", "covered", "grown", "open_months",
+    "proposed_rule", "renew", "seasons_of", "zone_of",
 ]  # fmt: skip

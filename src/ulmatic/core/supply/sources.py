@@ -1,5 +1,6 @@
 """Where chips come from: kinds of suppliers, and what can be counted on from each."""
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Annotated, Literal
 
@@ -179,6 +180,37 @@ def counted_on(months: int, chance: float) -> int:
     if months <= 0 or chance <= 0:
         return 0
     return int(binom.isf(COUNTED_ON, months, min(1.0, chance))) if chance < 1 else months
+
+
+def counted_in(source: SupplierSource, months: Sequence[int]) -> dict[int, float]:
+    """Return the m³ that can be counted on to come unasked in each of some months of one year, in their order.
+
+    Crews bring what comes with a probability of `COUNTED_ON`, a load in the month by which it is that probable; own
+    prunings come evenly. What is sold comes when it is asked for, and is none of this.
+    """
+    mine = [month for month in months if month in source.months]
+    match source:
+        case Arborist() | Utility():
+            sure = [counted_on(count, source.chance) for count in range(len(mine) + 1)]
+            mean = source.size().mean_m3
+            return {month: (sure[at + 1] - sure[at]) * mean for at, month in enumerate(mine) if sure[at + 1] > sure[at]}
+        case Own():
+            return dict.fromkeys(mine, source.year_m3 / len(source.months))
+        case _:
+            return {}
+
+
+def price_of_m3(source: SupplierSource) -> float | None:
+    """Return what a m³ costs in whole loads; None of what comes too seldom, or is not asked for by the m³."""
+    match source:
+        case Arborist() | Utility():
+            return source.per_load / source.size().mean_m3 if counted_on(len(source.months), source.chance) else None
+        case Merchant():
+            return source.per_m3 + source.per_load / source.truck_m3
+        case Yard():
+            return source.per_m3 + source.per_trip / source.trailer_m3
+        case _:
+            return None
 
 
 def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:

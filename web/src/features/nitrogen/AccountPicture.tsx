@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
-import { DateHandle, dateOf, monthsOf, useSize, weekOf } from "@/features/renewal/timeline";
+import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "@/features/renewal/timeline";
 import { LB_PER_1000, onGround } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -55,8 +55,10 @@ export function AccountPicture({
       ticks,
     };
   }, [series, HIGH, WIDE, last, now, units]);
+  const inWords = (g: number) =>
+    `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
   const g = series.balance[week] ?? 0;
-  const said = `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
+  const said = inWords(g);
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   return (
     <div ref={box} className="relative h-full min-h-48 w-full touch-none select-none" data-testid="account">
@@ -196,7 +198,23 @@ export function AccountPicture({
       </svg>
       <DateHandle
         label="Date of the nitrogen account"
-        said={`${dateOf(sheet, week).toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" })}: ${said}`}
+        said={`${longDay(dateOf(sheet, week))}: ${said}`}
+        numbers={(over) => (
+          <>
+            <strong className="block">{longDay(dateOf(sheet, over))}</strong>
+            {inWords(series.balance[over] ?? 0)}
+            <span className="block">
+              by C:N: {inWords(series.low[over] ?? 0)} to {inWords(series.high[over] ?? 0)}
+            </span>
+            {sheet.marks
+              .filter((one) => Math.abs(weekOf(sheet, one.on) - over) <= 1.5)
+              .map((one) => (
+                <span key={one.event_id ?? one.words} className="block font-semibold">
+                  {one.words}
+                </span>
+              ))}
+          </>
+        )}
         week={week}
         now={now}
         last={last}

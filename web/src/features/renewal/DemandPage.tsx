@@ -15,6 +15,8 @@ export function DemandPage() {
   const { demand, years, currency } = seasons;
   const most = Math.max(0.1, ...years.map((one) => Math.max(one.high_m3, one.supply_m3)));
   const next = demand[0];
+  const late = seasons.plots.flatMap((one) => one.top_ups).filter((one) => one.wanted < one.on).length;
+  const never = seasons.plots.filter((one) => one.waits_since !== null).length;
   const named = (id: string) => site.plots.find((one) => one.id === id)?.name ?? "";
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
@@ -41,7 +43,10 @@ export function DemandPage() {
           )}
           {seasons.breaks_in ? (
             <p className="mt-2 border-l-4 border-warning pl-3" data-testid="breaks">
-              In {seasons.breaks_in} more is needed than can be counted on.
+              In {seasons.breaks_in} more is needed than can be counted on.{" "}
+              {seasons.waits
+                ? `What is short waits: ${count(late, "layer comes", "layers come")} later than wanted${never > 0 ? `, ${count(never, "plot gets", "plots get")} none in these years` : ""}.`
+                : "The rest is taken to be bought."}
             </p>
           ) : null}
         </header>
@@ -74,13 +79,19 @@ export function DemandPage() {
                   <span className="block text-sm text-base-content/75">
                     {volume(one.low_m3, units)} to {volume(one.high_m3, units)}
                   </span>
+                  {seasons.waits ? (
+                    <span className="block text-sm text-base-content/75">
+                      laid {volume(one.laid_m3, units)}
+                    </span>
+                  ) : null}
                 </span>
               </li>
             ))}
           </ul>
           <p className="mt-1 text-sm text-base-content/75">
             The upright line is what crews and own prunings can be counted on to bring:{" "}
-            {volume(years[0]?.supply_m3 ?? 0, units)} a year. Bought chips come on top.
+            {volume(years[0]?.supply_m3 ?? 0, units)} a year
+            {seasons.waits ? "; nothing is laid before it has come." : ". Bought chips come on top."}
           </p>
         </section>
         <section>

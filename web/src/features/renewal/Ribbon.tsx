@@ -4,7 +4,7 @@ import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { hasDepth } from "./LogForm";
 import { EVERY, type Track } from "./seasons";
-import { DateHandle, dateOf, monthsOf, useSize, weekOf } from "./timeline";
+import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "./timeline";
 
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
 
@@ -43,11 +43,26 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
     return { y, past: points(0, now), ahead: points(now, last), haze, ticks };
   }, [track, ground, units, now, last, x]);
   const { y } = drawn;
+  const tops = track.future.top_ups;
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   const date = dateOf(sheet, week);
-  const said = date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" });
+  const said = longDay(date);
+  const rangeAt = (at: number) => {
+    const coarse = Math.min(track.low.length - 1, Math.round(at / EVERY));
+    return `${depth(track.low[coarse] ?? 0, units)} to ${depth(track.high[coarse] ?? 0, units)} in 80 % of cases`;
+  };
+  const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
+  const happens = (at: number) => [
+    ...tops.flatMap((one) => [
+      ...(near(at, one.on) ? [`to be laid: ${depth(one.settled_mm, units)}`] : []),
+      ...(one.wanted < one.on && near(at, one.wanted) ? ["wanted, but waits for chips"] : []),
+    ]),
+    ...events
+      .filter(hasDepth)
+      .filter((one) => near(at, one.on))
+      .map((one) => `${one.event.kind}: ${depth(one.event.depth_mm, units)}`),
+  ];
   const held = track.held[week] ?? 0;
-  const tops = track.future.top_ups;
   const frost = [sheet.seasons.last_frost, sheet.seasons.first_frost].filter((day) => day != null);
   const years = months.filter(({ date }) => date.getMonth() === 0).map(({ date }) => date.getFullYear());
   const narrow = WIDE < 600;
@@ -169,16 +184,23 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           </g>
         ) : null}
         {tops.map((one) => {
-          const at = weekOf(sheet, one.on);
+          const [at, wanted] = [x(weekOf(sheet, one.on)), x(weekOf(sheet, one.wanted))];
           return (
-            <path
-              key={one.on}
-              d={`M${x(at)} ${ground - 1}l-6 -11h12z`}
-              fill="var(--color-primary)"
-              stroke="var(--color-base-100)"
-            >
-              <title>{`${depth(one.settled_mm, units)} on ${new Date(`${one.on}T12:00`).toLocaleDateString()}`}</title>
-            </path>
+            <g key={one.on}>
+              {wanted < at - 1 ? (
+                <path
+                  d={`M${wanted} ${ground - 2}l-5 -9h10zM${wanted + 5} ${ground - 7}H${at - 6}`}
+                  fill="var(--color-base-100)"
+                  stroke="var(--color-primary)"
+                  strokeWidth={1.4}
+                />
+              ) : null}
+              <path
+                d={`M${at} ${ground - 1}l-6 -11h12z`}
+                fill="var(--color-primary)"
+                stroke="var(--color-base-100)"
+              />
+            </g>
           );
         })}
         {events.filter(hasDepth).map((one) => {
@@ -210,10 +232,10 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           strokeWidth={1}
         />
         <text
-          x={x(now)}
-          y={ground - 4}
+          x={x(now) - 5}
+          y={HEAD + 9}
           fontSize={12}
-          textAnchor="middle"
+          textAnchor="end"
           fill="var(--color-base-content)"
           paintOrder="stroke"
           stroke="var(--color-base-100)"
@@ -259,7 +281,19 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
       </svg>
       <DateHandle
         label={`Date, for ${name}`}
-        said={`${said}: ${depth(held, units)}${week > now ? ", predicted" : ""}`}
+        said={`${said}: ${depth(held, units)}${week > now ? `, ${rangeAt(week)}, predicted` : ""}`}
+        numbers={(over) => (
+          <>
+            <strong className="block">{longDay(dateOf(sheet, over))}</strong>
+            {depth(track.held[over] ?? 0, units)} of chips, {rangeAt(over)}
+            <span className="block">{depth(track.mould[over] ?? 0, units)} of crumb</span>
+            {happens(over).map((one) => (
+              <span key={one} className="block font-semibold">
+                {one}
+              </span>
+            ))}
+          </>
+        )}
         week={week}
         now={now}
         last={last}

@@ -15,7 +15,7 @@ import { LogForm } from "./LogForm";
 import { Ribbon } from "./Ribbon";
 import { RulePanel } from "./RulePanel";
 import { EVERY, useLayers, useSeasons } from "./seasons";
-import { dateOf, weekOf } from "./timeline";
+import { dateOf, longDay, weekOf } from "./timeline";
 
 interface Context {
   site: SiteSheet;
@@ -104,7 +104,7 @@ export function SeasonsPage() {
       <section className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-base-300 bg-base-100 px-4 py-2">
         <p className="leading-tight">
           <span className="display block text-2xl text-primary" data-testid="date">
-            {date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" })}
+            {longDay(date)}
           </span>
           <span className="text-sm text-base-content/75">
             {week < now ? "as it was logged" : week === now ? "today" : "as it is predicted"}
@@ -119,11 +119,11 @@ export function SeasonsPage() {
             of chips, {depth(track.mould[week] ?? 0, units)} of crumb
           </span>
         </p>
-        <p className="min-w-0 grow" data-testid="next-step">
+        <p className="min-w-0 grow basis-72" data-testid="next-step">
           <strong>{inUnits(track.future.next_step, units)}</strong>
           <span className="block text-sm text-base-content/75">
             {track.future.falls_below
-              ? `Falls below ${depth(track.future.least_mm ?? 0, units)} in ${new Date(`${track.future.falls_below}T12:00`).toLocaleDateString(undefined, { month: "long", year: "numeric" })}, when nothing is laid. `
+              ? `Below ${depth(track.future.least_mm ?? 0, units)} from ${new Date(`${track.future.falls_below}T12:00`).toLocaleDateString(undefined, { month: "long", year: "numeric" })} until something is laid. `
               : ""}
             {track.future.closes_in != null && track.future.closes_in > 0
               ? `Its rings close into a strip in about ${track.future.closes_in} years.`
@@ -245,6 +245,7 @@ function Key() {
         months for laying
       </span>
       <span>▼ to be laid, or laid</span>
+      <span>▽ wanted then, but waits for chips</span>
       <span>✛ depth read</span>
       <span>✻ half the years’ last and first frost</span>
     </span>

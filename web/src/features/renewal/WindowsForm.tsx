@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { SeasonsSheet } from "@/api/schema.gen";
 import { Months } from "@/features/supply/Months";
-import { TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { temperature } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSeasons } from "./seasons";
@@ -28,11 +28,12 @@ function dayOf(text: string): number | null | undefined {
 export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }) {
   const units = useUnits();
   const { override } = useSeasons();
-  const own = seasons.overridden;
-  const [last, setLast] = useState(dayText(seasons.seasons.last_frost));
-  const [first, setFirst] = useState(dayText(seasons.seasons.first_frost));
-  const [zone, setZone] = useState(seasons.seasons.zone);
+  const { overridden: own, seasons: derived } = seasons;
+  const [last, setLast] = useState(dayText(derived.last_frost));
+  const [first, setFirst] = useState(dayText(derived.first_frost));
+  const [zone, setZone] = useState(derived.zone);
   const [months, setMonths] = useState<number[]>(seasons.open_months);
+  const [waits, setWaits] = useState(own.waits == null ? "" : String(own.waits));
   const problem = override.error instanceof Problem ? override.error : null;
   const bad = (text: string) => (dayOf(text) === undefined ? "Write month and day like 04-15." : undefined);
   const overridden = Object.values(own).some((one) => one !== null && one !== undefined);
@@ -44,15 +45,23 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         event.preventDefault();
         const [a, b] = [dayOf(last), dayOf(first)];
         if (a === undefined || b === undefined) return;
-        override.mutate({ last_frost: a, first_frost: b, zone: zone.trim() || null, open_months: months });
+        // What was not touched stays derived.
+        const said = <T,>(value: T, before: T, own: unknown) => (own == null && value === before ? null : value);
+        override.mutate({
+          last_frost: said(a, derived.last_frost, own.last_frost),
+          first_frost: said(b, derived.first_frost, own.first_frost),
+          zone: said(zone.trim(), derived.zone, own.zone) || null,
+          open_months: own.open_months || months.join() !== seasons.open_months.join() ? months : null,
+          waits: waits === "" ? null : waits === "true",
+        });
       }}
     >
       <fieldset disabled={!edit} className="space-y-3">
         <h2 className="text-xl">Seasons of this place</h2>
         <p className="text-sm text-base-content/75">
           {overridden ? "As you said. " : ""}
-          {seasons.seasons.source.text} Coldest night of a usual year about{" "}
-          {temperature(seasons.seasons.coldest_c, units)}.
+          {derived.source.text} Coldest night of a usual year about{" "}
+          {temperature(derived.coldest_c, units)}.
         </p>
         <div className="grid grid-cols-3 gap-3">
           <TextField label="Last frost" value={last} onChange={setLast} error={bad(last)} hint="month-day" />
@@ -74,6 +83,16 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           <legend className="mb-1 text-sm font-semibold">Months for laying</legend>
           <Months months={months} {...(edit ? { change: setMonths } : {})} />
         </fieldset>
+        <SelectField
+          label="When chips are short"
+          value={waits}
+          onChange={setWaits}
+          options={{
+            "": own.waits == null && seasons.waits ? "As proposed: wait, as nobody sells any" : "As proposed",
+            true: "Wait for what can be counted on to come",
+            false: "Buy what is missing, and lay when it is due",
+          }}
+        />
         {edit ? (
           <div className="flex gap-2">
             <button

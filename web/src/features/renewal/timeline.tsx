@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
 
 const DAY_MS = 86_400_000;
 
@@ -10,6 +10,9 @@ interface Weeks {
 export function dateOf({ first }: Weeks, week: number) {
   return new Date(new Date(`${first}T12:00:00`).getTime() + week * 7 * DAY_MS);
 }
+
+export const longDay = (date: Date) =>
+  date.toLocaleDateString(undefined, { day: "numeric", month: "long", year: "numeric" });
 
 export function weekOf({ first }: Weeks, iso: string) {
   const from = new Date(`${first}T12:00:00`).getTime();
@@ -55,15 +58,20 @@ interface Handle {
   /** What is left free of the picture on its left and right, px. */
   margins: [number, number];
   setWeek: (week: number) => void;
+  /** The numbers of a week, shown while a mouse hovers over it. */
+  numbers: (week: number) => ReactNode;
 }
 
-/** The handle that moves the date, by pointer and keys; lies over the whole picture. */
-export function DateHandle({ label, said, week, now, last, margins, setWeek }: Handle) {
+/** The handle that moves the date, by pointer and keys; lies over the whole picture, and gives numbers on hovering. */
+export function DateHandle({ label, said, week, now, last, margins, setWeek, numbers }: Handle) {
   const [left, right] = margins;
-  const set = (next: number) => setWeek(Math.min(last, Math.max(0, Math.round(next))));
-  const follow = (event: PointerEvent<HTMLDivElement>) => {
-    const rect = event.currentTarget.getBoundingClientRect();
-    set(((event.clientX - rect.left - left) / (rect.width - left - right)) * last);
+  const [hovered, setHovered] = useState<{ week: number; x: number; width: number } | null>(null);
+  const within = (next: number) => Math.min(last, Math.max(0, Math.round(next)));
+  const set = (next: number) => setWeek(within(next));
+  const at = (event: PointerEvent<HTMLDivElement>) => {
+    const { left: begin, width } = event.currentTarget.getBoundingClientRect();
+    const over = within(((event.clientX - begin - left) / (width - left - right)) * last);
+    return { week: over, x: left + (over / last) * (width - left - right), width };
   };
   const key = (event: KeyboardEvent) => {
     const by: Record<string, number> = {
@@ -94,12 +102,30 @@ export function DateHandle({ label, said, week, now, last, margins, setWeek }: H
       className="absolute inset-0 cursor-ew-resize"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
-        follow(event);
+        setHovered(null);
+        setWeek(at(event).week);
       }}
       onPointerMove={(event) => {
-        if (event.buttons > 0) follow(event);
+        if (event.buttons > 0) setWeek(at(event).week);
+        else if (event.pointerType === "mouse") setHovered(at(event));
       }}
+      onPointerLeave={() => setHovered(null)}
       onKeyDown={key}
-    />
+    >
+      {hovered ? (
+        <div
+          className="pointer-events-none absolute inset-y-0 w-px bg-base-content/60"
+          style={{ left: hovered.x }}
+          aria-hidden="true"
+        >
+          <div
+            className={`absolute top-10 w-max border border-base-content bg-base-100 px-2 py-1 text-sm leading-snug shadow-sm ${hovered.x > hovered.width / 2 ? "right-2" : "left-2"}`}
+            data-testid="hovered"
+          >
+            {numbers(hovered.week)}
+          </div>
+        </div>
+      ) : null}
+    </div>
   );
 }

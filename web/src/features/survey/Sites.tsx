@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendArchive } from "@/api/files";
 import { useMay, useSession } from "@/features/accounts/session";
-import { area, count, volume } from "@/ui/format";
+import { area, count, money, shown, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
@@ -96,7 +96,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
   });
   if (!demand.data || demand.data.sites.length === 0) return null;
   const units = session?.user?.units ?? "metric";
-  const { years, sites, total_m3, loads } = demand.data;
+  const { years, sites, total_m3, supply_m3, breaks_in, seasons } = demand.data;
   return (
     <section className="mt-8" data-testid="coming-years">
       <h2 className="text-xl">Coming years, all sites</h2>
@@ -128,10 +128,61 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               {total_m3.map((one, at) => (
                 <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
                   {volume(one, units)}
-                  <span className="block text-sm font-normal">{count(loads[at] ?? 0, "load", "loads")}</span>
                 </td>
               ))}
             </tr>
+            <tr className="border-t border-base-300">
+              <td className="py-1">Comes unasked, as far as can be counted on</td>
+              {years.map((year, at) => (
+                <td
+                  key={year}
+                  className={`pl-3 text-right whitespace-nowrap ${(total_m3[at] ?? 0) > supply_m3 + 0.05 ? "font-semibold text-error" : ""}`}
+                >
+                  {volume(supply_m3, units)}
+                </td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      {breaks_in ? (
+        <p className="mt-2 border-l-4 border-warning pl-3" data-testid="all-breaks">
+          In {breaks_in} all sites together want more than can be counted on to come.
+        </p>
+      ) : null}
+      <div className="mt-4 overflow-x-auto">
+        <table className="w-full" data-testid="all-seasons">
+          <thead className="text-left text-sm text-base-content/75">
+            <tr>
+              <th className="font-normal">Season</th>
+              <th className="font-normal">Chips laid</th>
+              <th className="text-right font-normal">Loads</th>
+              <th className="text-right font-normal">Hours</th>
+              <th className="text-right font-normal">Cost</th>
+            </tr>
+          </thead>
+          <tbody>
+            {seasons.map((one) => (
+              <tr key={one.year + one.half} className="border-t border-base-300 [&>td]:py-1">
+                <td className="whitespace-nowrap capitalize">
+                  {one.half} {one.year}
+                </td>
+                <td>
+                  {Object.entries(one.by_material)
+                    .map(([name, m3]) => `${volume(m3, units)} of ${name.toLowerCase()}`)
+                    .join(", ")}
+                </td>
+                <td className="pl-3 text-right">{one.loads}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{shown(one.hours, "h", units)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">
+                  {Object.entries(one.costs)
+                    .filter(([, cost]) => cost > 0)
+                    .map(([currency, cost]) => money(cost, currency))
+                    .join(" + ") || (one.costs_known ? "free" : "unknown")}
+                  {one.costs_known || Object.keys(one.costs).length === 0 ? "" : ", some unknown"}
+                </td>
+              </tr>
+            ))}
           </tbody>
         </table>
       </div>
