@@ -312,18 +312,102 @@ def test_weather_that_cannot_be_read_is_refused_with_a_sentence(site, content):
     assert site.reads("seasons")["weather"]["days"] == 0
 
 
+CREW = {
+    "kind": "arborist", "material": "arborist_leafy", "least_m3": "1 m3", "likely_m3": "1.5 m3", "most_m3": "2 m3",
+    "chance": 0.9,
+}  # fmt: skip
+
+
+@pytest.fixture
+def short(site):
+    """A site that wants more at once than a crew brings in a month, and may lay all the year."""
+    site.client.put(f"{site.site}/seasons", json={"open_months": list(range(1, 13))})
+    site.add_plot(name="Second", shape=BED, wanted_mm="150 mm", existing_mm="0")
+    return site
+
+
+def late(sheet) -> list[dict]:
+    return [one for plot in sheet["plots"] for one in plot["top_ups"] if one["wanted"] < one["on"]]
+
+
+def test_top_ups_wait_for_chips_where_nobody_sells_any(short):
+    free = short.reads("seasons")
+    assert (free["waits"], late(free)) == (False, []), "nobody is known: nothing to wait for"
+    short.add_supplier(name="Crew", source=CREW)
+    waits = short.reads("seasons")
+    assert waits["waits"] is True
+    assert late(waits)
+    assert waits["years"][0]["volume_m3"] == pytest.approx(free["years"][0]["volume_m3"]), "what is wanted is the same"
+    laid = sum(one["laid_m3"] for one in waits["years"])
+    came = sum(one["supply_m3"] for one in waits["years"])
+    assert laid <= came + 1e-6
+    assert sum(one["volume_m3"] for one in waits["demand"] if one["year"] <= waits["years"][-1]["year"]) == (
+        pytest.approx(laid)
+    )
+    second = next(one for one in waits["plots"] if "put off to" in one["next_step"])
+    assert "for want of chips" in second["next_step"]
+    short.add_supplier(name="Quarry Lane")
+    assert short.reads("seasons")["waits"] is False, "now the rest can be bought"
+
+
+def test_whether_to_wait_can_be_said(short):
+    short.add_supplier(name="Crew", source=CREW)
+    short.client.put(f"{short.site}/seasons", json={"open_months": list(range(1, 13)), "waits": False})
+    assert late(short.reads("seasons")) == []
+    short.client.put(f"{short.site}/seasons", json={"open_months": list(range(1, 13)), "waits": True})
+    sheet = short.reads("seasons")
+    assert late(sheet)
+    for plot in short.plot_ids[-2:]:
+        own = next(one for one in sheet["plots"] if one["plot_id"] == plot)
+        layers = short.client.get(f"{short.site}/plots/{plot}/layers").json()["layers"]
+        assert [one["on"] for one in layers if one["planned"]] == [one["on"] for one in own["top_ups"]]
+
+
+def test_what_nobody_brings_is_waited_for_in_vain(short):
+    short.add_supplier(name="Straw", source={"kind": "own", "material": "straw", "year_m3": "20 m3"})
+    sheet = short.reads("seasons")
+    assert sheet["waits"] is True
+    assert all(plot["top_ups"] == [] for plot in sheet["plots"])
+    waiting = [plot for plot in sheet["plots"] if plot["waits_since"]]
+    assert waiting
+    assert all("none can be counted on" in plot["next_step"] for plot in waiting)
+    assert waiting[0]["falls_below"] is not None
+
+
+def test_what_lies_on_a_pile_and_what_was_promised_need_not_be_waited_for(short):
+    short.add_supplier(name="Crew", source=CREW)
+    before = len(late(short.reads("seasons")))
+    short.receives("40 m3")
+    assert len(late(short.reads("seasons"))) < before
+
+
 def test_all_sites_add_up(site):
+    site.add_supplier(name="Crew", currency="USD", source=CREW | {"per_load": "30"})
+    site.add_supplier(name="Quarry Lane")
     site.add_site(name="Second", climate=NORMALS)
     site.add_plot(shape=BED)
+    site.buys(currency="USD")
+    second = site.site_id
     found = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/demand").json()
-    assert [one["name"] for one in found["sites"]] == ["Back garden", "Back garden", "Second"] or len(
-        found["sites"]
-    ) >= 2
+    own = {one["site_id"]: one["volumes_m3"] for one in found["sites"]}
     for at, total in enumerate(found["total_m3"]):
-        assert total == pytest.approx(sum(one["volumes_m3"][at] for one in found["sites"]))
-    own = site.reads("seasons")["years"]
-    second = next(one for one in found["sites"] if one["name"] == "Second")
-    assert second["volumes_m3"] == pytest.approx([one["volume_m3"] for one in own])
+        assert total == pytest.approx(sum(volumes[at] for volumes in own.values()))
+    sheet = site.reads("seasons")
+    assert own[second] == pytest.approx([one["volume_m3"] for one in sheet["years"]])
+    assert found["supply_m3"] > 0, "the crew comes to all sites together, whatever it is paid in"
+    broken = [year for year, total in zip(found["years"], found["total_m3"], strict=True) if total > found["supply_m3"]]
+    assert found["breaks_in"] == (broken[0] if broken else None)
+    for season in found["seasons"]:
+        assert set(season["costs"]) <= {"USD", "EUR"}
+        assert season["costs_known"] is True
+    total = sum(sum(one["by_material"].values()) for one in found["seasons"])
+    assert total == pytest.approx(
+        sum(one["volume_m3"] for own_site in own for one in seasons_of_site(site, own_site)["demand"])
+    )
+
+
+def seasons_of_site(person, site_id: str) -> dict:
+    return person.client.get(f"{person.sites}/{site_id}/seasons").json()
 
 
 def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):

@@ -87,3 +87,24 @@ def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
         seen |= {one.get_attribute("fill") for one in piece.locator("[fill^='url(#']").all()}
     assert any("owes" in one for one in seen)
     assert any("pays" in one for one in seen)
+
+
+def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address):
+    open_account(page, address, "Quillet Holm", "Woad bed")
+    seasons = page.get_by_test_id("by-season")
+    before = seasons.inner_text()
+    page.get_by_role("link", name="Back to Quillet Holm").click()
+    page.get_by_role("link", name="Woad bed").click()
+    page.get_by_role("button", name=re.compile("What was found")).or_(page.get_by_text("What was found")).first.click()
+    field = page.get_by_label("Soil gives nitrogen by test, g/m² a year")
+    field.fill("plenty")
+    page.get_by_role("button", name=re.compile("^Save")).first.click()
+    expect(page.get_by_text("Please write a number.")).to_be_visible()
+    expect(field).to_have_value("plenty")
+    field.fill("25")
+    page.get_by_role("button", name=re.compile("^Save")).first.click()
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Nitrogen").click()
+    page.get_by_label("Plot", exact=True).select_option(label="Woad bed")
+    expect(seasons).not_to_have_text(before)
+    expect(seasons).to_contain_text("25")

@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import make_site, sign_up, step_into_demo
-from tests.browser.test_supply import add_plot
+from tests.browser.test_supply import add_plot, add_supplier
 
 
 def open_seasons(page: Page, address: str, site: str = "Quillet Holm") -> None:
@@ -122,3 +122,74 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     expect(windows).not_to_contain_text("As you said.")
     held = page.get_by_test_id("held-by")
     expect(held).to_contain_text(re.compile(r"holds .* in on all ground"))
+
+
+def choose_rule(page: Page, plot: str, kind: str, **fields: str) -> None:
+    page.get_by_label("Plot", exact=True).select_option(label=plot)
+    page.get_by_role("button", name="Rule", exact=True).click()
+    page.get_by_label("Rule", exact=True).select_option(kind)
+    for label, value in fields.items():
+        page.get_by_label(label.replace("_", " ")).fill(value)
+    page.get_by_role("button", name="Save the rule").click()
+    expect(page.get_by_test_id("cut-at")).to_be_visible()
+
+
+def hover(page: Page, share: float):
+    """Hover over the ribbon, so far along its width."""
+    box = page.get_by_role("slider").bounding_box()
+    page.mouse.move(box["x"] + 58 + (box["width"] - 72) * share, box["y"] + box["height"] / 2)
+    return page.get_by_test_id("hovered")
+
+
+def test_hovering_gives_the_numbers_without_moving_the_date(page: Page, address):
+    open_seasons(page, address)
+    date = page.get_by_test_id("date").inner_text()
+    told = hover(page, 0.5)
+    expect(told).to_contain_text(re.compile(r"\d+ \w+ 20\d\d"))
+    expect(told).to_contain_text(re.compile(r"\d+ mm of chips, \d+ mm to \d+ mm in 80 % of cases"))
+    first = told.inner_text()
+    assert hover(page, 0.8).inner_text() != first
+    assert page.get_by_test_id("date").inner_text() == date
+    page.mouse.move(5, 5)
+    expect(told).to_have_count(0)
+
+
+def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_crumb(page: Page, address):
+    open_seasons(page, address)
+    choose_rule(page, "Quince row", "quarter", Each_time="100 mm")
+    page.get_by_role("slider").press("End")
+    expect(page.get_by_test_id("cut-at")).to_have_attribute("aria-label", re.compile("Quarter 4, "))
+    choose_rule(page, "Cart track", "harvest", Every_so_many_years="2", Lay_up_to="150 mm")
+    found = [hover(page, at / 80).inner_text() for at in range(20, 80)]
+    yields = [text for text in found if "of crumb" in text and "dug out before" in text]
+    assert yields, "what is dug out before it is refilled is said where it happens"
+    page.get_by_role("link", name="Coming years").click()
+    expect(page.get_by_role("columnheader", name="Compost dug out")).to_be_visible()
+    page.get_by_role("link", name="Seasons", exact=True).click()
+    page.get_by_label("Plot", exact=True).select_option(label="Cart track")
+    page.get_by_role("button", name="Rule", exact=True).click()
+    page.get_by_role("button", name="Take the proposed rule").click()
+    page.get_by_role("link", name="Coming years").click()
+    expect(page.get_by_role("columnheader", name="Compost dug out")).to_have_count(0)
+
+
+def test_what_is_short_waits_for_the_crew_and_is_bought_when_that_is_said(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Slope", load="6 m3")
+    add_plot(page, "Upper bank", "30 x 6 m")
+    page.get_by_role("link", name="Plot", exact=True).click()
+    add_plot(page, "Lower bank", "30 x 6 m")
+    add_supplier(page, "Two Saws", "arborist", Chance_in_a_month="30 %")
+    page.get_by_role("link", name="Sites", exact=True).click()
+    expect(page.get_by_test_id("all-breaks")).to_contain_text("all sites together want more")
+    expect(page.get_by_test_id("all-seasons").get_by_role("row").nth(1)).to_contain_text("free")
+    page.get_by_role("link", name=re.compile("Slope")).first.click()
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Coming years").click()
+    expect(page.get_by_test_id("breaks")).to_contain_text("What is short waits")
+    expect(page.get_by_test_id("steps")).to_contain_text("for want of chips")
+    expect(page.get_by_test_id("years")).to_contain_text("nothing is laid before it has come")
+    page.get_by_label("When chips are short").select_option("false")
+    page.get_by_test_id("windows").get_by_role("button", name="Save").click()
+    expect(page.get_by_test_id("breaks")).to_contain_text("The rest is taken to be bought")
+    expect(page.get_by_test_id("steps")).not_to_contain_text("for want of chips")

@@ -8,6 +8,8 @@ from tests.browser.conftest import make_site, sign_up, step_into_demo
 
 
 def new_plot(page: Page, name: str, shape: str) -> None:
+    # The form of the plot before may still be there for a moment, with the same fields.
+    expect(page.get_by_role("button", name="Save the plot")).to_be_visible()
     page.get_by_label("Plot name").fill(name)
     page.get_by_label("Measured as").select_option(shape)
 

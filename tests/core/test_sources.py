@@ -20,7 +20,9 @@ from ulmatic.core.supply.sources import (
     Merchant,
     Own,
     Yard,
+    counted_in,
     counted_on,
+    price_of_m3,
 )
 from ulmatic.core.units import Money, MoneyPerVolume, UnitSystem, bare_numbers_in
 
@@ -164,3 +166,29 @@ def test_amounts_are_said_by_kind():
 )  # fmt: skip
 def test_species_tell_what_the_chips_are(species, month, key):
     assert material_of(species, month) == key
+
+
+@given(st.floats(0.05, 1), st.lists(st.integers(1, 12), min_size=1, max_size=12, unique=True).map(sorted))
+def test_what_comes_unasked_is_there_by_the_month_in_which_it_is_sure(chance, months):
+    crew = Arborist(**CREW, chance=chance, months=tuple(months))
+    found = counted_in(crew, ALL_YEAR)
+    assert set(found) <= set(months)
+    for month in ALL_YEAR:
+        so_far = sum(volume for at, volume in found.items() if at <= month)
+        assert so_far == pytest.approx(10 * counted_on(sum(one <= month for one in months), chance))
+
+
+def test_own_prunings_come_evenly_and_what_is_sold_comes_when_it_is_asked_for():
+    own = Own(material="ramial", year_m3=12, months=(1, 2, 12))
+    assert counted_in(own, ALL_YEAR) == {1: 4, 2: 4, 12: 4}
+    assert counted_in(own, (11, 12)) == {12: 4}, "of this year only what is left of it"
+    bulk = Merchant(material="ramial", truck_m3=15, per_m3=30, per_load=60)
+    assert counted_in(bulk, ALL_YEAR) == {}
+
+
+def test_a_cubic_metre_costs_its_part_of_a_whole_load():
+    assert price_of_m3(Merchant(material="ramial", truck_m3=15, per_m3=30, per_load=60)) == pytest.approx(34)
+    assert price_of_m3(Yard(material="compost", trailer_m3=2, payload_kg=500, per_m3=10, per_trip=5)) == 12.5
+    assert price_of_m3(Arborist(**CREW, per_load=80)) == pytest.approx(8)
+    assert price_of_m3(Arborist(**CREW, per_load=80, chance=0.0)) is None
+    assert price_of_m3(Own(material="ramial", year_m3=12)) is None

@@ -65,7 +65,7 @@ def _in_time(half: tuple[int, Half]) -> tuple[int, bool]:
 def _lines(one: Coming) -> list[DemandLine]:
     price, rows = one.expected.price, one.has.rows
     by_half: dict[tuple[int, Half], dict[str, float]] = {}
-    hours: dict[tuple[int, Half], float] = {}
+    hours, crumb = dict[tuple[int, Half], float](), dict[tuple[int, Half], float]()
     names = [one.materials[row.id].name for row in rows]
     pace = [one.hours_per_m3(row.id) for row in rows]
     for top_up in one.future.top_ups:
@@ -73,9 +73,11 @@ def _lines(one: Coming) -> list[DemandLine]:
         by_material, name = by_half.setdefault(at, {}), names[top_up.plot]
         by_material[name] = by_material.get(name, 0.0) + top_up.volume_m3
         hours[at] = hours.get(at, 0.0) + pace[top_up.plot] * top_up.volume_m3
+        crumb[at] = crumb.get(at, 0.0) + top_up.crumb_m3
     return [
         DemandLine(
-            year=year, half=half, by_material=by_material, volume_m3=(total := sum(by_material.values())),
+            year=year, half=half, by_material=by_material, crumb_m3=crumb[year, half],
+            volume_m3=(total := sum(by_material.values())),
             loads=ceil(total / one.has.site.load_m3), hours=hours[year, half],
             cost=None if price is None else total * price,
         )

@@ -114,11 +114,15 @@ class Weather(BaseModel):
 
 
 class DemandLine(BaseModel):
-    """What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known."""
+    """What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known.
+
+    `crumb_m3` is what is dug out as compost before.
+    """
 
     year: int
     half: Half
     by_material: dict[str, float]
+    crumb_m3: float
     volume_m3: float
     loads: int
     hours: float

@@ -2436,6 +2436,8 @@ export interface components {
         /**
          * DemandLine
          * @description What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known.
+         *
+         *     `crumb_m3` is what is dug out as compost before.
          */
         DemandLine: {
             /** By Material */
@@ -2444,6 +2446,8 @@ export interface components {
             };
             /** Cost */
             cost: number | null;
+            /** Crumb M3 */
+            crumb_m3: number;
             /**
              * Half
              * @enum {string}

@@ -16,6 +16,7 @@ export function DemandPage() {
   const most = Math.max(0.1, ...years.map((one) => Math.max(one.high_m3, one.supply_m3)));
   const next = demand[0];
   const late = seasons.plots.flatMap((one) => one.top_ups).filter((one) => one.wanted < one.on).length;
+  const digs = demand.some((one) => one.crumb_m3 > 0);
   const never = seasons.plots.filter((one) => one.waits_since !== null).length;
   const named = (id: string) => site.plots.find((one) => one.id === id)?.name ?? "";
   return (
@@ -104,6 +105,7 @@ export function DemandPage() {
                 <th className="text-right font-normal">Loads</th>
                 <th className="text-right font-normal">Hours</th>
                 <th className="text-right font-normal">Cost</th>
+                {digs ? <th className="pl-3 text-right font-normal">Compost dug out</th> : null}
               </tr>
             </thead>
             <tbody>
@@ -118,6 +120,7 @@ export function DemandPage() {
                   <td className="text-right">
                     {one.cost === null ? "unknown" : one.cost > 0 ? money(one.cost, currency) : "free"}
                   </td>
+                  {digs ? <td className="text-right">{volume(one.crumb_m3, units)}</td> : null}
                 </tr>
               ))}
             </tbody>

@@ -1,11 +1,12 @@
 import { useCallback, useMemo } from "react";
 import type { EventOut, SeasonsSheet } from "@/api/schema.gen";
-import { depth } from "@/ui/format";
+import { depth, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { hasDepth } from "./LogForm";
 import { EVERY, type Track } from "./seasons";
 import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "./timeline";
 
+const SPECK_M3 = 0.005;
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
 
 interface Props {
@@ -55,6 +56,9 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
   const happens = (at: number) => [
     ...tops.flatMap((one) => [
       ...(near(at, one.on) ? [`to be laid: ${depth(one.settled_mm, units)}`] : []),
+      ...(near(at, one.on) && one.crumb_m3 > SPECK_M3
+        ? [`dug out before: ${volume(one.crumb_m3, units)} of crumb`]
+        : []),
       ...(one.wanted < one.on && near(at, one.wanted) ? ["wanted, but waits for chips"] : []),
     ]),
     ...events

@@ -46,7 +46,8 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         const [a, b] = [dayOf(last), dayOf(first)];
         if (a === undefined || b === undefined) return;
         // What was not touched stays derived.
-        const said = <T,>(value: T, before: T, own: unknown) => (own == null && value === before ? null : value);
+        const said = <T,>(value: T, before: T, own: unknown) =>
+          own == null && value === before ? null : value;
         override.mutate({
           last_frost: said(a, derived.last_frost, own.last_frost),
           first_frost: said(b, derived.first_frost, own.first_frost),
@@ -60,8 +61,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         <h2 className="text-xl">Seasons of this place</h2>
         <p className="text-sm text-base-content/75">
           {overridden ? "As you said. " : ""}
-          {derived.source.text} Coldest night of a usual year about{" "}
-          {temperature(derived.coldest_c, units)}.
+          {derived.source.text} Coldest night of a usual year about {temperature(derived.coldest_c, units)}.
         </p>
         <div className="grid grid-cols-3 gap-3">
           <TextField label="Last frost" value={last} onChange={setLast} error={bad(last)} hint="month-day" />

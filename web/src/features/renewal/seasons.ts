@@ -33,11 +33,7 @@ export function useSeasons(years = 5) {
   const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const key = ["seasons", workspaceId, siteId, years];
-  const refresh = () =>
-    Promise.all([
-      cache.invalidateQueries({ queryKey: ["seasons", workspaceId] }),
-      cache.invalidateQueries({ queryKey: ["site", workspaceId, siteId] }),
-    ]);
+  const refresh = () => cache.invalidateQueries();
   const sheet = useQuery({
     queryKey: key,
     queryFn: () => result(api.GET(`${S}/seasons`, { params: { path, query: { years } } })),

@@ -75,11 +75,7 @@ export function useSupply() {
   const cache = useQueryClient();
   const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };
-  const refresh = () =>
-    Promise.all([
-      cache.invalidateQueries({ queryKey: ["supply", workspaceId] }),
-      cache.invalidateQueries({ queryKey: ["site", workspaceId, siteId] }),
-    ]);
+  const refresh = () => cache.invalidateQueries();
   const key = (part: string) => ["supply", workspaceId, siteId, part];
   return { path, key, refresh, offerUndo };
 }

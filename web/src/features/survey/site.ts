@@ -17,12 +17,8 @@ export function useSite() {
   const cache = useQueryClient();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const queryKey = ["site", workspaceId, siteId];
-  const refresh = () =>
-    Promise.all([
-      cache.invalidateQueries({ queryKey }),
-      cache.invalidateQueries({ queryKey: ["sites", workspaceId] }),
-      cache.invalidateQueries({ queryKey: ["plot", workspaceId] }),
-    ]);
+  // Supply, seasons and nitrogen follow from the plots too; what is not looked at is fetched when it is.
+  const refresh = () => cache.invalidateQueries();
   const offerUndo = useUndo();
 
   const sheet = useQuery({
