@@ -73,7 +73,7 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
             ["scripts/demo"], cwd=ROOT, env=environment, stdout=said, stderr=said, start_new_session=True
         )
     try:
-        for _ in range(300):
+        for _ in range(1200):
             try:
                 urlopen(f"http://127.0.0.1:{port}/readyz")
                 break

@@ -122,8 +122,9 @@ class Coming:
 
     @cached_property
     def clocks(self) -> tuple[Clock, Clock]:
-        """Decay time without and with irrigation."""
-        return self._clock(0.0), self._clock(IRRIGATION.value)
+        """Decay time without and with irrigation; that with only where something is irrigated."""
+        dry = self._clock(0.0)
+        return dry, self._clock(IRRIGATION.value) if any(self.irrigated(key) for key in self.has.plots) else dry
 
     def irrigated(self, plot: UUID) -> bool:
         """Say whether a plot is irrigated."""

@@ -1,5 +1,6 @@
 """What the seasons routes take and answer."""
 
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
@@ -37,7 +38,8 @@ class RuleEntry(TypedEntry):
     rule: Rule | None
 
 
-class TopUpOut(BaseModel):
+@dataclass(frozen=True)
+class TopUpOut:
     """Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring.
 
     `wanted` is when the rule wants it: earlier than `on` where it waits for chips.

@@ -1,5 +1,6 @@
 """Keeping sites and plots, and asking the core about them."""
 
+import pickle
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -42,6 +43,9 @@ from ulmatic.writes import added, next_version
 MOST_PLOTS = 2_000
 """Plots on one site."""
 MOST_LANDMARKS = 300
+MOST_CHECKED = 8192
+_checked: dict[bytes, PlannedPlot] = {}
+"""Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
 
@@ -60,7 +64,14 @@ def landmark_rows(scope: Scope, site: SiteRow) -> Sequence[LandmarkRow]:
 
 
 def _plot(row: PlotRow) -> PlannedPlot:
-    return PlannedPlot.model_validate(row, from_attributes=True)
+    """Return a plot as it was kept; checked once, as long as it stays as it is."""
+    kept = pickle.dumps([getattr(row, field) for field in PlannedPlot.model_fields])
+    found = _checked.get(kept)
+    if found is None:
+        if len(_checked) >= MOST_CHECKED:
+            _checked.clear()
+        found = _checked[kept] = PlannedPlot.model_validate(row, from_attributes=True)
+    return found
 
 
 def around_site(scope: Scope, site: SiteRow) -> Around:

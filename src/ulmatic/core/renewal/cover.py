@@ -10,12 +10,14 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 from scipy.sparse import csr_array
 
-from ulmatic.core.decay import Clock, Depths, LaidLayer, Layers, day_number, layers_of, through_time
+from ulmatic.core.decay import Clock, Depths, LaidLayer, Layers, layers_of, through_time
+from ulmatic.core.decay.clock import EPOCH
 from ulmatic.core.materials import Material
 from ulmatic.core.renewal.rules import Rule
 
 Array = NDArray[np.float64]
 Indices = NDArray[np.int_]
+SPAN = 10**7
 End = Literal["value", "low", "high"]
 """Rates of decay as they are, or the 10th or 90th percentile of each material's."""
 
@@ -150,21 +152,21 @@ def covered(
     Depths
         Each (plots, t).
     """
-    lies = [
-        (at, (one.material, one.settling, one.age_decay_time, ground.clock), one.on, one.loose_mm)
-        for at, ground in enumerate(grounds)
-        for one in ground.layers
-    ]
+    count, lies = len(grounds), [(at, layer) for at, ground in enumerate(grounds) for layer in ground.layers]
+    if not lies and not top_ups:
+        return Depths(*(np.zeros((count, days.size)) for _ in range(4)))
     fresh = [(ground.material, ground.settling, 0.0, ground.clock) for ground in grounds]
-    laid = [(one.plot, fresh[one.plot], one.on, one.loose_mm) for one in top_ups]
-    plots, sorts, dates, loose = zip(*lies, *laid, strict=True) if lies or laid else ((), (), (), ())
-    if not plots:
-        return Depths(*(np.zeros((len(grounds), days.size)) for _ in range(4)))
-    kinds, own = kinds_of(sorts)
-    numbers = {one: day_number(one) for one in set(dates)}
-    pairs = np.stack([own, np.array([numbers[one] for one in dates])])
-    (kind, day), share = np.unique(pairs, axis=1, return_inverse=True)
+    old = [(one.material, one.settling, one.age_decay_time, grounds[at].clock) for at, one in lies]
+    kinds, known = kinds_of([*fresh, *old])
+    plots = np.array([*(one.plot for one in top_ups), *(at for at, _ in lies)], dtype=int)
+    own = np.concatenate([known[plots[: len(top_ups)]], known[count:]])
+    loose = np.array([*(one.loose_mm for one in top_ups), *(one.loose_mm for _, one in lies)])
+    dates = [*(one.on for one in top_ups), *(one.on for _, one in lies)]
+    numbers = np.array([one.toordinal() for one in dates]) - EPOCH.toordinal()
+    # Layers of one kind and day are worked out once; a day's number has at most six digits.
+    alike, share = np.unique(own * SPAN + numbers + SPAN // 2, return_inverse=True)
+    kind, day = alike // SPAN, alike % SPAN - SPAN // 2
     curves = kinds.curves(kind, day.astype(float), clocks, days, end)
     # Depth grows in proportion to what was laid.
-    amounts = csr_array((np.array(loose), (np.array(plots), share.ravel())), shape=(len(grounds), kind.size))
+    amounts = csr_array((loose, (plots, share)), shape=(count, kind.size))
     return Depths(*(np.asarray(amounts @ one) for one in arrays(curves)))

@@ -1,5 +1,6 @@
 """When to lay again: a rule for each plot, as its practice proposes or as it was chosen."""
 
+from functools import lru_cache
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -83,6 +84,7 @@ ROUNDS, ROUNDS_APART = 3, 8
 """Usual figures: common practice, no source."""
 
 
+@lru_cache(maxsize=1024)
 def proposed_rule(use: Use, practice: Practice, wanted_mm: float) -> Rule:
     """Return the rule that follows from a plot's use and practice.
 

@@ -132,7 +132,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               ))}
             </tr>
             <tr className="border-t border-base-300">
-              <td className="py-1">Comes unasked, as far as can be counted on</td>
+              <td className="py-1">Can be counted on</td>
               {years.map((year, at) => (
                 <td
                   key={year}
@@ -164,7 +164,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
           <tbody>
             {seasons.map((one) => (
               <tr key={one.year + one.half} className="border-t border-base-300 [&>td]:py-1">
-                <td className="whitespace-nowrap capitalize">
+                <td className="pr-3 whitespace-nowrap capitalize">
                   {one.half} {one.year}
                 </td>
                 <td>
