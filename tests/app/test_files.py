@@ -1,13 +1,16 @@
 """Files in and out: what is read back is what was written, and hostile files are refused in words."""
 
+import base64
 import csv
 import io
 import json
 import math
 import random
 import zipfile
+from datetime import UTC, datetime, timedelta
 from uuid import uuid4
 
+import numpy as np
 import pytest
 from openpyxl import load_workbook
 from pyproj import Geod
@@ -183,6 +186,61 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
         assert bought[0] | {"typed": {}, "version": 0} == bought[1] | {"typed": {}, "version": 0}
     schema = full_site.client.get("/api/v1/site-archive.schema.json").json()
     assert set(schema["required"]) == {"site", "plots"}
+
+
+def test_an_archive_carries_rules_log_and_seasons_and_so_the_forecast(owner, new_person):
+    own = owner.add_material()["material"]["key"]
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    plot = owner.add_plot(existing_mm="60 mm", found={"lain_months": 8})["plot"]["id"]
+    rule = {"units": "metric", "rule": {"kind": "thin", "months": [4], "layer_mm": "30 mm"}}
+    owner.client.put(f"{owner.site}/plots/{plot}/rule", json=rule, headers={"If-Match": '"1"'})
+    owner.client.put(f"{owner.site}/seasons", json={"zone": "7a", "open_months": [3, 4], "waits": False})
+    yesterday = (datetime.now(UTC).date() - timedelta(days=1)).isoformat()
+    for event in (
+        {"kind": "laid", "material": own, "depth_mm": "45 mm"},
+        {"kind": "fed", "grams_m2": 30, "n": "14 %", "soluble": True, "product": "Feather meal"},
+        {"kind": "read", "depth_mm": "99 mm"},
+    ):
+        entry = {"id": str(uuid4()), "plot_id": plot, "on": yesterday, "units": "metric", "event": event}
+        assert owner.client.post(f"{owner.site}/events", json=entry).status_code == 201
+    content = owner.client.get(f"{owner.site}/file.json").content
+    before = owner.reads("seasons")
+    for person in (owner, new_person()):
+        made, address = str(uuid4()), f"/api/v1/workspaces/{person.workspace_id}/archives"
+        answer = person.client.post(address, params={"site_id": made}, content=content, headers=BINARY)
+        assert answer.status_code == 201, answer.text
+        after = person.client.get(f"{person.sites}/{made}/seasons").json()
+        for same in ("overridden", "open_months", "waits", "demand", "soil"):
+            assert after[same] == before[same]
+        for same in ("rule", "proposed", "held", "mould", "low", "high", "top_ups"):
+            assert after["plots"][0][same] == before["plots"][0][same]
+        logs = [[(one["on"], one["event"] | {"material": None}, one["typed"], one["by"]) for one in sheet["events"]]
+                for sheet in (before, after)]  # fmt: skip
+        assert logs[0] == logs[1]
+    damaged = json.loads(content)
+    damaged["plots"][0]["events"][0]["on"] = "2099-01-01"
+    address = f"/api/v1/workspaces/{owner.workspace_id}/archives"
+    answer = owner.client.post(address, params={"site_id": str(uuid4())}, content=json.dumps(damaged), headers=BINARY)
+    assert (answer.status_code, "has not come yet" in answer.json()["detail"]) == (422, True)
+
+
+def test_what_was_laid_before_the_depth_was_said_is_not_counted_again_from_an_archive(owner):
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    plot = owner.add_plot(existing_mm="0")["plot"]["id"]
+    entry = {"id": str(uuid4()), "plot_id": plot, "on": datetime.now(UTC).date().isoformat(), "units": "metric",
+             "event": {"kind": "laid", "material": "straw", "depth_mm": "80 mm"}}  # fmt: skip
+    owner.client.post(f"{owner.site}/events", json=entry)
+    changed = bed(existing_mm="70 mm")
+    owner.client.put(f"{owner.site}/plots/{plot}", json=changed, headers={"If-Match": '"1"'})
+    content = owner.client.get(f"{owner.site}/file.json").content
+    made = owner.client.post(
+        f"/api/v1/workspaces/{owner.workspace_id}/archives", params={"site_id": str(uuid4())}, content=content,
+        headers=BINARY,
+    ).json()["id"]  # fmt: skip
+    sheets = [owner.client.get(f"{owner.sites}/{site}/seasons").json() for site in (owner.site_id, made)]
+    first, second = (np.frombuffer(base64.b64decode(sheet["plots"][0]["held"]), "<i2") / 10 for sheet in sheets)
+    assert first[52] == pytest.approx(70, abs=0.5), "the depth that was said holds the straw already"
+    assert second == pytest.approx(first)
 
 
 @pytest.mark.parametrize("ending", ["csv", "xlsx"])

@@ -230,3 +230,24 @@ def test_an_account_is_its_workspaces_own(bed, new_person):
              "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
     assert other.client.post(f"{other.site}/events", json=entry).status_code in (404, 422)
     assert account(bed)["dug_in"] is False
+
+
+def test_chips_that_wait_borrow_later(owner):
+    bed = owner
+    bed.add_site(climate=NORMALS)
+    bed.add_plot(shape=BED, existing_mm="0")
+    bed.client.put(f"{bed.site}/seasons", json={"open_months": list(range(1, 13))})
+    rule = {"units": "metric", "rule": {"kind": "hold", "least_mm": "80 mm", "to_mm": "120 mm"}}
+    bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}/rule", json=rule, headers={"If-Match": '"1"'})
+    at_once = account(bed)
+    own = {"kind": "own", "material": "arborist_leafy", "year_m3": "12 m3", "months": [(TODAY.month + 1) % 12 + 1]}
+    bed.add_supplier(name="Hedges", source=own)
+    waited = account(bed)
+    (plot,) = bed.reads("seasons?years=3")["plots"]
+    assert plot["top_ups"][0]["wanted"] == TODAY.isoformat() < plot["top_ups"][0]["on"]
+    planned = [one["on"] for one in waited["layers"] if one["planned"]]
+    assert planned[:2] == [one["on"] for one in plot["top_ups"]][:2]
+    assert min(one["on"] for one in at_once["layers"] if one["planned"]) < planned[0]
+    week = (date.fromisoformat(planned[0]) - date.fromisoformat(waited["first"])).days // 7
+    first, second = unpacked(at_once["balance"]), unpacked(waited["balance"])
+    assert first[week - 1] < second[week - 1], "what is not laid has borrowed nothing yet"

@@ -208,6 +208,28 @@ def test_irrigated_ground_sinks_sooner(owner):
     assert wet[150] < dry[150] - 2
 
 
+def test_soil_is_made_year_by_year_in_depth_mass_and_carbon(site):
+    site.add_plot(name="Second", shape=BED, existing_mm="120 mm")
+    soil = site.reads("seasons?years=6")["soil"]
+    assert [one["years"] for one in soil] == [1, 2, 3, 4, 5, 6]
+    for year in soil:
+        assert year["crumb_mm"] == pytest.approx(year["crumb_kg_m2"] / 550 * 1000), "550 kg in a dry m³ of crumb"
+        assert year["carbon_kg"] == pytest.approx(year["crumb_kg_m2"] / 2 * 40), "half of it, on twice 20 m²"
+        assert year["low_carbon_kg"] == pytest.approx(year["low_kg_m2"] / 2 * 40)
+        assert year["low_kg_m2"] <= year["crumb_kg_m2"] <= year["high_kg_m2"]
+    masses = [year["crumb_kg_m2"] for year in soil]
+    assert masses == sorted(masses)
+    assert soil[0]["high_kg_m2"] > soil[0]["low_kg_m2"]
+
+
+def test_a_site_without_ground_has_seasons_and_makes_no_soil(owner):
+    owner.add_site(climate=NORMALS)
+    sheet = owner.reads("seasons")
+    assert (sheet["plots"], sheet["demand"], sheet["breaks_in"]) == ([], [], None)
+    assert {one["carbon_kg"] for one in sheet["soil"]} == {0}
+    assert sheet["seasons"]["zone"] == "8b"
+
+
 def test_piles_age_and_ripen(site):
     site.receives("8 m3", received_on=(TODAY - timedelta(days=30)).isoformat())
     (pile,) = site.reads("seasons")["piles"]

@@ -116,10 +116,16 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     windows.get_by_role("button", name="Save").click()
     expect(windows).to_contain_text("Write month and day like 04-15.")
     windows.get_by_label("Last frost").fill("05-10")
-    windows.get_by_role("button", name="Save").click()
+    with page.expect_request(lambda request: request.method == "PUT") as sent:
+        windows.get_by_role("button", name="Save").click()
+    said = {key: value for key, value in sent.value.post_data_json.items() if value is not None}
+    assert said == {"last_frost": 130}, "what was not touched goes on following the weather"
     expect(windows).to_contain_text("As you said.")
     windows.get_by_role("button", name="As derived").click()
     expect(windows).not_to_contain_text("As you said.")
+    soil = page.get_by_test_id("soil")
+    expect(soil.get_by_role("row")).to_have_count(6)
+    expect(soil.get_by_role("row").last).to_contain_text(re.compile(r"5 years.*in.*lb/sq ft.*\(.* to .*\).*lb"))
     held = page.get_by_test_id("held-by")
     expect(held).to_contain_text(re.compile(r"holds .* in on all ground"))
 

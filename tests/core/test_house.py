@@ -25,6 +25,7 @@ ORDER = [
     "works",
     "decay",
     "nitrogen",
+    "events",
     "renewal",
 ]
 

@@ -14,7 +14,8 @@ from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
 from ulmatic.supply import receiving, stock, suppliers
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.plan import put_priorities
-from ulmatic.supply.schemas import Arrival, BuyingEntry, NewDelivery, NewSupplier, PileEntry, Priorities
+from ulmatic.supply.schemas import BuyingEntry, NewSupplier, Priorities
+from ulmatic.supply.stock_schemas import Arrival, NewDelivery, PileEntry
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places

@@ -3,20 +3,33 @@
 import json
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate
+from ulmatic.core.events import Event
 from ulmatic.core.materials import Material
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
+from ulmatic.core.renewal import Overrides, Rule
 from ulmatic.core.supply import Buying
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name
-from ulmatic.core.units import Share, UnitSystem, Volume
+from ulmatic.core.units import Day, Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
 
-VERSION = 3
-READ = (1, 2, 3)
-"""Version 1 had neither climate, landmarks nor recipes; version 2 neither priorities nor buying."""
+VERSION = 4
+READ = (1, 2, 3, 4)
+"""Version 1 had neither climate, landmarks nor recipes; 2 neither priorities nor buying; 3 no log and no rules."""
+
+
+class ArchivedEvent(BaseModel):
+    """An entry of a plot's log; `written_at` tells whether it came before or after the depth was last said."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    on: Day
+    event: Event
+    typed: dict[str, Any] = Field(default_factory=dict)
+    by: str = Field(default="", max_length=200)
+    written_at: AwareDatetime
 
 
 class ArchivedPlot(PlannedPlot):
@@ -26,6 +39,9 @@ class ArchivedPlot(PlannedPlot):
     typed: dict[str, Any] = Field(default_factory=dict)
     place: Place | None = None
     priority: int = Field(default=2, ge=1, le=3)
+    renewal: Rule | None = None
+    existing_at: AwareDatetime | None = None
+    events: list[ArchivedEvent] = Field(default=[], max_length=5_000)
 
 
 class ArchivedLandmark(BaseModel):
@@ -55,6 +71,7 @@ class ArchivedSite(BaseModel):
     material: str | None = Field(default=None, max_length=80)
     practice: PracticeChoices = PracticeChoices()
     fire_district: bool = False
+    seasons: Overrides = Overrides()
     typed: dict[str, Any] = Field(default_factory=dict)
 
 
@@ -63,7 +80,7 @@ class Archive(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
-    version: Literal[1, 2, 3] = 3
+    version: Literal[1, 2, 3, 4] = 4
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
     landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)

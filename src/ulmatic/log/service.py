@@ -5,13 +5,14 @@ from datetime import UTC, datetime
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.events import LaidEvent
 from ulmatic.core.nitrogen import Spread
 from ulmatic.log.models import EventRow
-from ulmatic.log.schemas import EventEntry, EventOut, LaidEvent
+from ulmatic.log.schemas import EventEntry, EventOut
 from ulmatic.materials.service import known, shelf
 from ulmatic.problems import Problem
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.service import one_plot
+from ulmatic.survey.surveyed import one_plot
 from ulmatic.writes import added
 
 MOST_EVENTS = 50_000

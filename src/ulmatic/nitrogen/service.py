@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Normals
 from ulmatic.core.decay import LaidLayer, day_number
+from ulmatic.core.events import LaidEvent, ReadEvent
 from ulmatic.core.materials import Material
 from ulmatic.core.nitrogen import (
     CONTACT_MM,
@@ -32,7 +33,6 @@ from ulmatic.core.nitrogen import (
     soil_supply,
 )
 from ulmatic.core.recipe import LayerRole, recipe_of
-from ulmatic.log.schemas import LaidEvent, ReadEvent
 from ulmatic.nitrogen.schemas import AccountMark, HeldLayer, NitrogenSheet, PlotBalance, SchoolSays, SiteNitrogen
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import BACK_WEEKS, Coming, coming

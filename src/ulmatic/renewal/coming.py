@@ -20,12 +20,14 @@ from ulmatic.core.decay import (
     day_number,
     loose_for,
 )
+from ulmatic.core.events import LaidEvent
 from ulmatic.core.materials import Material
 from ulmatic.core.nitrogen import MixedIn
 from ulmatic.core.recipe import Practice, recipe_of
 from ulmatic.core.renewal import (
     Future,
     Ground,
+    Overrides,
     Rule,
     Seasons,
     TopUp,
@@ -41,17 +43,16 @@ from ulmatic.core.survey import Use
 from ulmatic.core.survey.ground import ground
 from ulmatic.core.weather import by_month, minima
 from ulmatic.log.models import EventRow
-from ulmatic.log.schemas import EventOut, LaidEvent
+from ulmatic.log.schemas import EventOut
 from ulmatic.log.service import event_rows
 from ulmatic.renewal.expected import Expected
 from ulmatic.renewal.models import WeatherRow
-from ulmatic.renewal.schemas import SeasonsEntry
 from ulmatic.renewal.weather import days_of, weather_rows
 from ulmatic.supply.schemas import SupplierOut
 from ulmatic.supply.stock import Stock, stock_of
 from ulmatic.supply.suppliers import buying_of, list_suppliers
 from ulmatic.survey.models import PlotRow
-from ulmatic.survey.service import Surveyed, surveyed
+from ulmatic.survey.surveyed import Surveyed, surveyed
 
 Array = NDArray[np.float64]
 BACK_WEEKS = 52
@@ -97,9 +98,9 @@ class Coming:
         return np.asarray(day_number(self.first) + 7.0 * np.arange(BACK_WEEKS + self.ahead), dtype=np.float64)
 
     @cached_property
-    def overridden(self) -> SeasonsEntry:
+    def overridden(self) -> Overrides:
         """What was said of the place's seasons."""
-        return SeasonsEntry.model_validate(self.has.row.seasons)
+        return Overrides.model_validate(self.has.row.seasons)
 
     @cached_property
     def seasons(self) -> Seasons:

@@ -19,7 +19,7 @@ from ulmatic.core.decay import (
     stage_after,
     through_time,
 )
-from ulmatic.core.renewal import End, Hold, TopUp, arrays, closes_in, covered
+from ulmatic.core.renewal import End, Hold, Overrides, TopUp, arrays, closes_in, covered
 from ulmatic.problems import Problem
 from ulmatic.renewal.coming import BACK_WEEKS, EVERY, LEAST_MM, Coming, coming
 from ulmatic.renewal.demand import demand_of
@@ -29,15 +29,15 @@ from ulmatic.renewal.schemas import (
     PileFuture,
     PlotFuture,
     RuleEntry,
-    SeasonsEntry,
     SeasonsSheet,
+    SoilMade,
     TopUpOut,
 )
 from ulmatic.renewal.weather import weather_out
 from ulmatic.series import packed, packed_rows
 from ulmatic.supply.suppliers import buying_of
 from ulmatic.survey.models import PlotRow, SiteRow
-from ulmatic.survey.service import one_plot
+from ulmatic.survey.surveyed import one_plot
 from ulmatic.writes import next_version
 
 Array = NDArray[np.float64]
@@ -89,8 +89,6 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
     slow, fast = (_depths(one, one.days[::EVERY], future.top_ups, end) for end in ENDS)
     low, high = spread(held[:, ::EVERY], slow.chips_mm, fast.chips_mm)
     year_ends = [min(one.ahead - 1, 52 * year) for year in range(1, years + 1)]
-    areas = np.array([one.has.needs[row.id].laid.value for row in rows])
-    coarse_ends = [(BACK_WEEKS + week) // EVERY for week in year_ends]
     series = zip(*(packed_rows(values, 10, 0.0) for values in (held, mould, low, high)), strict=True)
     plots = [
         _plot_future(one, at, own, packs, year_ends)
@@ -98,20 +96,38 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
     ]
     demand, yearly = demand_of(one)
     normals = one.has.around.normals
-
-    def carbon(crumb: Array, ends: Sequence[int]) -> list[float]:
-        return [round(float(CARBON * (crumb[:, end] * areas).sum()), 1) for end in ends]
-
     return SeasonsSheet(
         first=one.first, today=one.today, weeks=one.days.size, seasons=one.seasons, overridden=one.overridden,
         open_months=list(one.open_months), waits=one.waits, temperatures_c=list(normals.temperatures_c),
         rain_mm=list(normals.rain_mm), weather=weather_out(one.has.row, one.weather, normals, trouble), plots=plots,
         piles=_piles(one), events=one.logged, demand=demand, years=yearly,
         breaks_in=next((year.year for year in yearly if year.short), None), currency=buying_of(one.has.row).currency,
-        carbon_kg=carbon(future.crumb_kg_m2, year_ends),
-        carbon_low_kg=carbon(np.minimum(slow.crumb_kg_m2, fast.crumb_kg_m2), coarse_ends),
-        carbon_high_kg=carbon(np.maximum(slow.crumb_kg_m2, fast.crumb_kg_m2), coarse_ends),
+        soil=_soil_made(one, year_ends, slow.crumb_kg_m2, fast.crumb_kg_m2),
     )  # fmt: skip
+
+
+def _soil_made(one: Coming, year_ends: Sequence[int], slow: Array, fast: Array) -> list[SoilMade]:
+    """Return the soil made by the end of each year; `slow` and `fast` are kg/m² of crumb every fourth week."""
+    areas = np.array([one.has.needs[row.id].laid.value for row in one.has.rows])
+    whole = float(areas.sum())
+
+    def mean(values: Array) -> float:
+        return float((values * areas).sum()) / whole if whole > 0 else 0.0
+
+    made = []
+    for years, week in enumerate(year_ends, 1):
+        coarse = (BACK_WEEKS + week) // EVERY
+        mass = mean(one.future.crumb_kg_m2[:, week])
+        low, high = sorted((mean(slow[:, coarse]), mean(fast[:, coarse])))
+        low, high = min(low, mass), max(high, mass)
+        made.append(
+            SoilMade(
+                years=years, crumb_mm=mean(one.future.mould_mm[:, week]),
+                crumb_kg_m2=mass, low_kg_m2=low, high_kg_m2=high, carbon_kg=CARBON * mass * whole,
+                low_carbon_kg=CARBON * low * whole, high_carbon_kg=CARBON * high * whole,
+            )
+        )  # fmt: skip
+    return made
 
 
 def _plot_future(
@@ -235,7 +251,7 @@ def change_rule(scope: Scope, site_id: UUID, plot_id: UUID, entry: RuleEntry, if
     scope.session.flush()
 
 
-def change_seasons(scope: Scope, site_id: UUID, entry: SeasonsEntry) -> None:
+def change_seasons(scope: Scope, site_id: UUID, entry: Overrides) -> None:
     """Override what is derived of a place's seasons."""
     scope.one(SiteRow, site_id, lock=True).seasons = entry.model_dump(mode="json", exclude_none=True)
     scope.session.flush()

@@ -6,6 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.core.renewal import Overrides
 from ulmatic.log import service as log
 from ulmatic.log.schemas import EventEntry, EventOut
 from ulmatic.recipe.service import NO_CLIMATE
@@ -15,7 +16,6 @@ from ulmatic.renewal.schemas import (
     LayersSheet,
     RuleCompared,
     RuleEntry,
-    SeasonsEntry,
     SeasonsSheet,
     SupplyHeld,
     WeatherImport,
@@ -42,7 +42,7 @@ def read_seasons(site_id: UUID, scope: ViewerScope, years: Years = 5) -> Respons
 
 
 @router.put(SITE + "/seasons", status_code=204)
-def change_seasons(site_id: UUID, entry: SeasonsEntry, scope: CrewScope) -> None:
+def change_seasons(site_id: UUID, entry: Overrides, scope: CrewScope) -> None:
     """Override frost dates, hardiness zone, and months for laying."""
     forecast.change_seasons(scope, site_id, entry)
     scope.commit()

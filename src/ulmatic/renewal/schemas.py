@@ -5,31 +5,15 @@ from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
 from ulmatic.core.materials import Stage
-from ulmatic.core.renewal import Rule, Seasons
+from ulmatic.core.renewal import Overrides, Rule, Seasons
 from ulmatic.entries import TypedEntry
 from ulmatic.log.schemas import EventOut
 
 Half = Literal["spring", "autumn"]
 Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integers, tenths of the unit")]
-
-
-class SeasonsEntry(BaseModel):
-    """What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
-
-    `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
-    """
-
-    model_config = ConfigDict(extra="forbid")
-    last_frost: Annotated[int, Field(ge=1, le=366)] | None = None
-    first_frost: Annotated[int, Field(ge=1, le=366)] | None = None
-    zone: Annotated[str, Field(pattern=r"^(1[0-3]|[1-9])[ab]$")] | None = None
-    open_months: (
-        Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_length=1, max_length=12)] | None
-    ) = None
-    waits: bool | None = None
 
 
 class RuleEntry(TypedEntry):
@@ -143,6 +127,22 @@ class YearDemand(BaseModel):
     short: bool
 
 
+class SoilMade(BaseModel):
+    """The crumb on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
+
+    Depth and mass are means over the ground, carbon is that of the whole site; ranges are those of slow and fast rates.
+    """
+
+    years: int
+    crumb_mm: float
+    crumb_kg_m2: float
+    low_kg_m2: float
+    high_kg_m2: float
+    carbon_kg: float
+    low_carbon_kg: float
+    high_carbon_kg: float
+
+
 class SeasonsSheet(BaseModel):
     """A site through its seasons: weekly from `first`, `today` among them."""
 
@@ -150,7 +150,7 @@ class SeasonsSheet(BaseModel):
     today: date
     weeks: int
     seasons: Seasons
-    overridden: SeasonsEntry
+    overridden: Overrides
     open_months: list[int]
     waits: bool
     temperatures_c: list[float]
@@ -163,9 +163,7 @@ class SeasonsSheet(BaseModel):
     years: list[YearDemand]
     breaks_in: int | None
     currency: str
-    carbon_kg: list[float]
-    carbon_low_kg: list[float]
-    carbon_high_kg: list[float]
+    soil: list[SoilMade]
 
 
 class SiteDemand(BaseModel):

@@ -9,7 +9,7 @@ from ulmatic.core.survey import PilePlace, Route, Tip, Way, routes
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.supply.planning import Planning, planning
 from ulmatic.supply.schemas import LegOut, MovingSheet, SecondTipOut, TurnOut
-from ulmatic.survey.service import Surveyed
+from ulmatic.survey.surveyed import Surveyed
 
 TRUCK_WAY_M = 2.5
 """A truck needs a way this wide: common practice, no source."""

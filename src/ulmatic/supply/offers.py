@@ -14,7 +14,8 @@ from ulmatic.supply.models import DeliveryRow, OfferRow
 from ulmatic.supply.plan import effect_of
 from ulmatic.supply.planning import Planning, planning
 from ulmatic.supply.receiving import add_delivery
-from ulmatic.supply.schemas import CrewOffer, Effect, NewDelivery, OfferBox, OfferOut
+from ulmatic.supply.schemas import CrewOffer, OfferBox, OfferOut
+from ulmatic.supply.stock_schemas import Effect, NewDelivery
 from ulmatic.survey.models import SiteRow
 from ulmatic.writes import added
 

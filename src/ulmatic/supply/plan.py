@@ -20,20 +20,18 @@ from ulmatic.supply.planning import BARE_M3, Planning, planning
 from ulmatic.supply.receiving import volume_of
 from ulmatic.supply.schemas import (
     ChoiceOut,
-    Effect,
     OneMoreOut,
     PlanSheet,
     PlotWant,
     Priorities,
     PurchaseOut,
-    ReceiptEntry,
-    ReceiptEstimate,
     SourceOut,
     Surplus,
 )
 from ulmatic.supply.stock import stage_at, stands
+from ulmatic.supply.stock_schemas import Effect, ReceiptEntry, ReceiptEstimate
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.service import landmark_rows, plot_rows
+from ulmatic.survey.surveyed import landmark_rows, plot_rows
 
 SIZES = {"arborist", "utility"}
 """Kinds that bring loads of unknown size."""

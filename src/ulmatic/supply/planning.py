@@ -29,7 +29,7 @@ from ulmatic.supply.schemas import (
 )
 from ulmatic.supply.stock import Stock, laid_on, stock_of
 from ulmatic.supply.suppliers import buying_of, supplier_rows
-from ulmatic.survey.service import Surveyed, surveyed
+from ulmatic.survey.surveyed import Surveyed, surveyed
 
 BARE_M3 = 1e-6
 

@@ -19,17 +19,11 @@ from ulmatic.materials.service import known
 from ulmatic.problems import Problem
 from ulmatic.recipe.service import Around
 from ulmatic.supply.models import DeliveryRow, EntryRow, PileRow
-from ulmatic.supply.schemas import (
-    Arrival,
-    DeliveryEntry,
-    NewDelivery,
-    PileEntry,
-    ReceiptEntry,
-)
 from ulmatic.supply.stock import entry_of, entry_rows, in_words, stock_of
+from ulmatic.supply.stock_schemas import Arrival, DeliveryEntry, NewDelivery, PileEntry, ReceiptEntry
 from ulmatic.supply.suppliers import buying_of
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.service import around_site, one_landmark, one_plot
+from ulmatic.survey.surveyed import around_site, one_landmark, one_plot
 from ulmatic.writes import added, next_version
 
 MOST_ENTRIES = 20_000

@@ -12,26 +12,21 @@ from ulmatic.supply import moving, offers, plan, quotes, receiving, stock, suppl
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import (
-    Arrival,
     BuyingEntry,
     BuyingOut,
     MovingSheet,
-    NewDelivery,
     NewSupplier,
     OfferAnswer,
     OfferBox,
-    PileEntry,
     PlanSheet,
     Priorities,
     QuoteEntry,
     QuoteOut,
     QuoteSheet,
-    ReceiptEntry,
-    ReceiptEstimate,
-    StockSheet,
     SupplierEntry,
     SupplierOut,
 )
+from ulmatic.supply.stock_schemas import Arrival, NewDelivery, PileEntry, ReceiptEntry, ReceiptEstimate, StockSheet
 from ulmatic.writes import IfMatch, tagged
 
 router = APIRouter(tags=["supply"])

@@ -26,17 +26,10 @@ from ulmatic.formats.tables import harmless
 from ulmatic.materials.service import Shelf
 from ulmatic.recipe.service import Around
 from ulmatic.supply.models import DeliveryRow, EntryRow, PileRow
-from ulmatic.supply.schemas import (
-    DeliveryOut,
-    EntryOut,
-    Laid,
-    Lot,
-    PileOut,
-    StockSheet,
-)
+from ulmatic.supply.stock_schemas import DeliveryOut, EntryOut, Laid, Lot, PileOut, StockSheet
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import LandmarkOut
-from ulmatic.survey.service import around_site, landmark_rows, plot_rows
+from ulmatic.survey.surveyed import around_site, landmark_rows, plot_rows
 
 
 @dataclass(frozen=True)

@@ -9,31 +9,20 @@ from shapely import affinity
 from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.recipe import USUAL_DEPTH
-from ulmatic.core.supply import Buying, plot_need
+from ulmatic.core.supply import plot_need
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.formats import FileRefused
-from ulmatic.formats.archive import (
-    Archive,
-    ArchivedLandmark,
-    ArchivedPlot,
-    ArchivedSite,
-    read_archive,
-    write_archive,
-)
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
-from ulmatic.materials.models import MaterialRow
-from ulmatic.materials.service import shelf
 from ulmatic.problems import Problem, Sentences
 from ulmatic.recipe.service import Around
 from ulmatic.survey import service
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
-from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, PlotEntry, RowError, SiteOut, SiteSheet
-from ulmatic.writes import added
+from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, RowError, SiteOut, SiteSheet
+from ulmatic.survey.surveyed import around_site
 
 TABLES = (".csv", ".xlsx")
 
@@ -84,7 +73,7 @@ def import_plots(
         kept_rows = service.add_plots(scope, site_id, [entry for _, entry in found])
         for _, entry in found:
             _place_walked(site, entry, kept_rows[entry.id])
-    surround = service.around_site(scope, site)
+    surround = around_site(scope, site)
     return Import(plots=[_seen(row, entry, site, surround) for row, entry in found], errors=errors, kept=kept)
 
 
@@ -166,83 +155,3 @@ def _on_earth(geometry: dict[str, Any], location: tuple[float, float], north_deg
     if geometry["type"] == "MultiPolygon":
         return {"type": "MultiPolygon", "coordinates": [[ring(one) for one in part] for part in rings]}
     return {"type": "Polygon", "coordinates": [ring(one) for one in rings]}
-
-
-def archive(scope: Scope, site_id: UUID) -> bytes:
-    """Return a whole site as a JSON archive."""
-    row = scope.one(SiteRow, site_id)
-    sheet = service.site_sheet(scope, site_id)
-    kept = {one.id: one for one in service.plot_rows(scope, row)}
-    return write_archive(
-        Archive(
-            site=ArchivedSite.model_validate(sheet.site.model_dump(include=set(ArchivedSite.model_fields))),
-            plots=[
-                ArchivedPlot.model_validate(
-                    {
-                        **out.model_dump(include=set(ArchivedPlot.model_fields)),
-                        "existing_mm": kept[out.id].existing_mm,
-                        "place": kept[out.id].place,
-                    }
-                )
-                for out in sheet.plots
-            ],
-            buying=Buying.model_validate(row.buying) if row.buying else None,
-            materials=_named_materials(scope, sheet),
-            landmarks=[
-                ArchivedLandmark.model_validate(one.model_dump(include=set(ArchivedLandmark.model_fields)))
-                for one in sheet.landmarks
-            ],
-        )
-    )
-
-
-def _named_materials(scope: Scope, sheet: SiteSheet) -> list[Material]:
-    """Return the own materials that a site and its plots name."""
-    named = {sheet.site.material, *(out.recipe.material for out in sheet.plots)}
-    return [one for key, one in shelf(scope).items() if key in named and key not in CATALOGUE]
-
-
-def _restored_materials(scope: Scope, site_id: UUID, materials: list[Material]) -> dict[str, str]:
-    """Keep an archive's materials under new ids; return the new key by the old one."""
-    keys: dict[str, str] = {}
-    for one in materials:
-        row_id = uuid5(site_id, f"material {one.key}")
-        copy = one.model_copy(update={"key": str(row_id)})
-        added(scope, MaterialRow(id=row_id, name=one.name, material=copy.model_dump(mode="json"), entry={}))
-        keys[one.key] = str(row_id)
-    return keys
-
-
-def _renamed(key: str | None, keys: dict[str, str]) -> str | None:
-    """Return the key a material has here; one that is not known falls back to what the site lays."""
-    return keys.get(key or "") or (key if key in CATALOGUE else None)
-
-
-def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
-    """Make a new site from an archive; the same `site_id` makes it once."""
-    try:
-        found = read_archive(content)
-    except FileRefused as refusal:
-        raise Problem(422, str(refusal), field="file") from None
-    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
-    if there is not None:
-        return SiteOut.model_validate(there)
-    values = found.site.model_dump(mode="json")
-    keys = _restored_materials(scope, site_id, found.materials)
-    values |= {"typed": PlotEntry.texts(found.site.typed), "material": _renamed(found.site.material, keys)}
-    values["buying"] = found.buying.model_dump(mode="json") if found.buying else {}
-    site = added(scope, SiteRow(id=site_id, **values))
-    for number, plot in enumerate(found.plots, 1):
-        plain = plot.model_dump(mode="json", exclude={"typed", "place"})
-        typed: dict[str, Any] = {**PlotEntry.texts(plot.typed), "units": plot.typed.get("units")}
-        place = plot.place.model_dump() if plot.place else None
-        plain["recipe"]["material"] = _renamed(plot.recipe.material, keys)
-        row = PlotRow(
-            id=uuid5(site_id, str(number)), site_id=site.id, ordinal=number, place=place, typed=typed, **plain
-        )
-        added(scope, row)
-    for number, one in enumerate(found.landmarks, 1):
-        written: dict[str, Any] = {**PlotEntry.texts(one.typed), "units": one.typed.get("units")}
-        values = {**one.model_dump(mode="json", exclude={"typed"}), "typed": written}
-        added(scope, LandmarkRow(id=uuid5(site_id, f"landmark {number}"), site_id=site.id, **values))
-    return SiteOut.model_validate(site)

@@ -10,7 +10,7 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.survey import Use
 from ulmatic.formats.archive import Archive
 from ulmatic.formats.tables import template, write_csv, write_xlsx
-from ulmatic.survey import exchange, service
+from ulmatic.survey import archives, exchange, service
 from ulmatic.survey.schemas import Import, SiteOut
 
 router = APIRouter(tags=["files"])
@@ -80,7 +80,7 @@ def import_plots(
 def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
     """Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON."""
     if ending is Ending.JSON:
-        return _attached(exchange.archive(scope, site_id), "ulmatic-site", ending)
+        return _attached(archives.archive(scope, site_id), "ulmatic-site", ending)
     sheet = service.site_sheet(scope, site_id)
     content = exchange.geojson(sheet) if ending is Ending.GEOJSON else exchange.table(sheet, ending)
     return _attached(content, "ulmatic-plots", ending)
@@ -89,6 +89,6 @@ def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
 @router.post("/workspaces/{workspace_id}/archives", status_code=201)
 def restore_archive(scope: CrewScope, content: File, site_id: UUID) -> SiteOut:
     """Make a new site from an archive."""
-    site = exchange.restore_archive(scope, site_id, content)
+    site = archives.restore_archive(scope, site_id, content)
     scope.commit()
     return site

@@ -38,6 +38,7 @@ from ulmatic.survey.schemas import (
     SiteSummary,
     UseOut,
 )
+from ulmatic.survey.surveyed import one_landmark, one_plot
 from ulmatic.writes import IfMatch, tagged
 
 router = APIRouter(tags=["survey"])
@@ -208,14 +209,14 @@ def change_plot(
 @router.delete(PLOTS + "/{plot_id}", status_code=204)
 def delete_plot(site_id: UUID, plot_id: UUID, scope: CrewScope) -> None:
     """Delete a plot; `restoration` takes it back."""
-    scope.delete(service.one_plot(scope, site_id, plot_id))
+    scope.delete(one_plot(scope, site_id, plot_id))
     scope.commit()
 
 
 @router.post(PLOTS + "/{plot_id}/restoration", status_code=204)
 def restore_plot(site_id: UUID, plot_id: UUID, scope: CrewScope) -> None:
     """Take back the deletion of a plot."""
-    service.one_plot(scope, site_id, plot_id, deleted=True)
+    one_plot(scope, site_id, plot_id, deleted=True)
     scope.restore(PlotRow, plot_id)
     scope.commit()
 
@@ -255,13 +256,13 @@ def change_landmark(
 @router.delete(LANDMARKS + "/{landmark_id}", status_code=204)
 def delete_landmark(site_id: UUID, landmark_id: UUID, scope: CrewScope) -> None:
     """Delete a tip, pile place or way; `restoration` takes it back."""
-    scope.delete(service.one_landmark(scope, site_id, landmark_id))
+    scope.delete(one_landmark(scope, site_id, landmark_id))
     scope.commit()
 
 
 @router.post(LANDMARKS + "/{landmark_id}/restoration", status_code=204)
 def restore_landmark(site_id: UUID, landmark_id: UUID, scope: CrewScope) -> None:
     """Take back the deletion of a tip, pile place or way."""
-    service.one_landmark(scope, site_id, landmark_id, deleted=True)
+    one_landmark(scope, site_id, landmark_id, deleted=True)
     scope.restore(LandmarkRow, landmark_id)
     scope.commit()

@@ -1,8 +1,6 @@
 """Keeping sites and plots, and asking the core about them."""
 
-import pickle
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Literal
 from uuid import UUID
@@ -12,12 +10,11 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import Advice, PlannedPlot, Severity, advice_of, recipe_of
 from ulmatic.core.supply import PlotNeed, haul, plot_need, site_haul, site_need, tip_plan
-from ulmatic.core.survey import Access, Outline, Place, Route, Tip, Way, access, arrange, routes
+from ulmatic.core.survey import Access, Outline, Place, Tip, access
 from ulmatic.core.survey import outline as drawn
-from ulmatic.core.survey.shapes.base import XY
 from ulmatic.materials.service import known, shelf
 from ulmatic.problems import Problem
-from ulmatic.recipe.service import Around, around
+from ulmatic.recipe.service import Around
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
     Estimate,
@@ -38,46 +35,22 @@ from ulmatic.survey.schemas import (
     SiteSheet,
     SiteSummary,
 )
+from ulmatic.survey.surveyed import (
+    around_site,
+    landmark_rows,
+    needs_of,
+    one_landmark,
+    one_plot,
+    plot_of,
+    plot_rows,
+    surveyed,
+    ways_in,
+)
 from ulmatic.writes import added, next_version
 
 MOST_PLOTS = 2_000
 """Plots on one site."""
 MOST_LANDMARKS = 300
-MOST_CHECKED = 8192
-_checked: dict[bytes, PlannedPlot] = {}
-"""Plots by what is kept of them: nothing of whose they are."""
-LANDMARK_KINDS = ("tip", "pile_place", "way")
-"""In the order in which they are listed."""
-
-
-def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
-    """Return the rows of a site's plots in their order."""
-    query = scope.select(PlotRow).where(PlotRow.site_id == site.id).order_by(PlotRow.ordinal, PlotRow.id)
-    return scope.session.scalars(query.with_for_update() if lock else query).all()
-
-
-def landmark_rows(scope: Scope, site: SiteRow) -> Sequence[LandmarkRow]:
-    """Return the rows of a site's tips, pile places and ways."""
-    query = scope.select(LandmarkRow).where(LandmarkRow.site_id == site.id)
-    rows = scope.session.scalars(query.order_by(LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id)).all()
-    return sorted(rows, key=lambda row: LANDMARK_KINDS.index(row.landmark["kind"]))
-
-
-def _plot(row: PlotRow) -> PlannedPlot:
-    """Return a plot as it was kept; checked once, as long as it stays as it is."""
-    kept = pickle.dumps([getattr(row, field) for field in PlannedPlot.model_fields])
-    found = _checked.get(kept)
-    if found is None:
-        if len(_checked) >= MOST_CHECKED:
-            _checked.clear()
-        found = _checked[kept] = PlannedPlot.model_validate(row, from_attributes=True)
-    return found
-
-
-def around_site(scope: Scope, site: SiteRow) -> Around:
-    """Return what the recipes of a site's plots depend on."""
-    normals = SiteOut.model_validate(site).normals
-    return around(scope, site.practice, site.material, site.fire_district, normals)
 
 
 def _gravest(advice: Sequence[Advice]) -> Advice | None:
@@ -113,11 +86,6 @@ def _out(
     )
 
 
-def _needs(site: SiteRow, rows: Sequence[PlotRow], surround: Around) -> dict[UUID, tuple[PlannedPlot, PlotNeed]]:
-    plots = {row.id: _plot(row) for row in rows}
-    return {key: (plot, plot_need(plot, site.spare, surround.setting(plot))) for key, plot in plots.items()}
-
-
 def site_summaries(scope: Scope) -> list[SiteSummary]:
     """List the sites by name, each with what it needs."""
     sites = scope.session.scalars(scope.select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)).all()
@@ -128,7 +96,7 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     summaries = []
     for row in sites:
         site = SiteOut.model_validate(row)
-        needs = _needs(row, by_site[row.id], around_site(scope, row)).values()
+        needs = needs_of(row, by_site[row.id], around_site(scope, row)).values()
         whole = site_need([(plot.name, need) for plot, need in needs], site.terms())
         summaries.append(
             SiteSummary(
@@ -140,50 +108,6 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
             )
         )
     return summaries
-
-
-@dataclass(frozen=True)
-class Surveyed:
-    """A site as measured, with all that follows from it: by plot id unless said otherwise."""
-
-    row: SiteRow
-    site: SiteOut
-    rows: Sequence[PlotRow]
-    around: Around
-    plots: dict[UUID, PlannedPlot]
-    needs: dict[UUID, PlotNeed]
-    outlines: dict[UUID, Outline]
-    places: dict[UUID, Place]
-    middles: dict[UUID, XY]
-    landmarks: list[LandmarkOut]
-    ways: dict[UUID, Access]
-
-
-def surveyed(scope: Scope, site_id: UUID) -> Surveyed:
-    """Return a site with its plots placed, their needs and the ways to them."""
-    row = scope.one(SiteRow, site_id)
-    rows, surround = plot_rows(scope, row), around_site(scope, row)
-    found = _needs(row, rows, surround)
-    plots = {key: plot for key, (plot, _) in found.items()}
-    outlines = {key: drawn(plot.shape, plot.cut_outs) for key, plot in plots.items()}
-    fixed = {one.id: Place.model_validate(one.place) for one in rows if one.place}
-    middles = {key: outlines[key].middle_at(place) for key, place in fixed.items()}
-    landmarks = [LandmarkOut.model_validate(one) for one in landmark_rows(scope, row)]
-    walks = ways_in(landmarks, middles)
-    names = {one.id: one.name for one in landmarks}
-    return Surveyed(
-        row=row,
-        site=SiteOut.model_validate(row),
-        rows=rows,
-        around=surround,
-        plots=plots,
-        needs={key: need for key, (_, need) in found.items()},
-        outlines=outlines,
-        places=arrange(outlines, fixed),
-        middles=middles,
-        landmarks=landmarks,
-        ways={key: access(plot.found, walks.get(key), names.__getitem__) for key, plot in plots.items()},
-    )
 
 
 def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
@@ -231,7 +155,7 @@ def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
     sheet = site_sheet(scope, site_id)
     for out in sheet.plots:
         if out.id == plot_id:
-            plot = _plot(one_plot(scope, site_id, plot_id))
+            plot = plot_of(one_plot(scope, site_id, plot_id))
             surround = around_site(scope, scope.one(SiteRow, site_id))
             return PlotSheet(plot=out, need=plot_need(plot, sheet.site.spare, surround.setting(plot)))
     raise Problem(404, "There is no such plot here.")
@@ -242,7 +166,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     row = scope.one(SiteRow, site_id)
     site = SiteOut.model_validate(row)
     surround = around_site(scope, row)
-    others = _needs(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id], surround)
+    others = needs_of(row, [one for one in plot_rows(scope, row) if one.id != request.plot_id], surround)
     typed = planned(request.plot)
     known(surround.shelf, typed.recipe.material, "plot.recipe.material")
     setting = surround.setting(typed)
@@ -264,14 +188,6 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         plot=own,
         site=site_need([*named, (request.plot.name, own)], site.terms()),
     )
-
-
-def ways_in(landmarks: Sequence[LandmarkOut], middles: dict[UUID, XY]) -> dict[UUID, Route[UUID]]:
-    """Return the walk from a tip to each plot that was put where it lies."""
-    tips = {
-        one.id: (one.landmark.place.x_m, one.landmark.place.y_m) for one in landmarks if isinstance(one.landmark, Tip)
-    }
-    return routes(tips, [one.landmark for one in landmarks if isinstance(one.landmark, Way)], middles)
 
 
 def _access_while_typing(
@@ -335,22 +251,14 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     return rows
 
 
-def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = False, lock: bool = False) -> PlotRow:
-    """Return a plot's row if it lies on that site."""
-    row = scope.one(PlotRow, plot_id, deleted=deleted, lock=lock)
-    if row.site_id != scope.one(SiteRow, site_id).id:
-        raise Problem(404, "There is no such plot here.")
-    return row
-
-
 def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if_match: str | None) -> None:
     """Change a plot."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
-    before = _plot(row).existing().value
+    before = plot_of(row).existing().value
     for field, value in _plot_values(scope, entry).items():
         setattr(row, field, value)
-    if _plot(row).existing().value != before:
+    if plot_of(row).existing().value != before:
         row.existing_at = datetime.now(UTC)
     scope.session.flush()
 
@@ -405,14 +313,6 @@ def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut
             raise Problem(409, f"A site holds {MOST_LANDMARKS} tips, pile places and ways at most.")
         there = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
     return LandmarkOut.model_validate(there)
-
-
-def one_landmark(scope: Scope, site_id: UUID, landmark_id: UUID, *, deleted: bool = False) -> LandmarkRow:
-    """Return a landmark's row, locked, if it lies on that site."""
-    row = scope.one(LandmarkRow, landmark_id, deleted=deleted, lock=True)
-    if row.site_id != scope.one(SiteRow, site_id).id:
-        raise Problem(404, f"There is no such {LandmarkRow.noun} here.")
-    return row
 
 
 def change_landmark(

@@ -4489,6 +4489,24 @@ export interface components {
             width_m: number;
         };
         /**
+         * Overrides
+         * @description What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+         *
+         *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
+         */
+        Overrides: {
+            /** First Frost */
+            first_frost?: number | null;
+            /** Last Frost */
+            last_frost?: number | null;
+            /** Open Months */
+            open_months?: number[] | null;
+            /** Waits */
+            waits?: boolean | null;
+            /** Zone */
+            zone?: string | null;
+        };
+        /**
          * Own
          * @description Own prunings, chipped or mown over: so much a year, for nothing.
          */
@@ -6123,36 +6141,12 @@ export interface components {
             zone: string;
         };
         /**
-         * SeasonsEntry
-         * @description What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
-         *
-         *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
-         */
-        SeasonsEntry: {
-            /** First Frost */
-            first_frost?: number | null;
-            /** Last Frost */
-            last_frost?: number | null;
-            /** Open Months */
-            open_months?: number[] | null;
-            /** Waits */
-            waits?: boolean | null;
-            /** Zone */
-            zone?: string | null;
-        };
-        /**
          * SeasonsSheet
          * @description A site through its seasons: weekly from `first`, `today` among them.
          */
         SeasonsSheet: {
             /** Breaks In */
             breaks_in: number | null;
-            /** Carbon High Kg */
-            carbon_high_kg: number[];
-            /** Carbon Kg */
-            carbon_kg: number[];
-            /** Carbon Low Kg */
-            carbon_low_kg: number[];
             /** Currency */
             currency: string;
             /** Demand */
@@ -6166,7 +6160,7 @@ export interface components {
             first: string;
             /** Open Months */
             open_months: number[];
-            overridden: components["schemas"]["SeasonsEntry"];
+            overridden: components["schemas"]["Overrides"];
             /** Piles */
             piles: components["schemas"]["PileFuture"][];
             /** Plots */
@@ -6174,6 +6168,8 @@ export interface components {
             /** Rain Mm */
             rain_mm: number[];
             seasons: components["schemas"]["Seasons"];
+            /** Soil */
+            soil: components["schemas"]["SoilMade"][];
             /** Temperatures C */
             temperatures_c: number[];
             /**
@@ -6495,6 +6491,30 @@ export interface components {
              * @enum {string}
              */
             taped?: "along" | "plan";
+        };
+        /**
+         * SoilMade
+         * @description The crumb on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
+         *
+         *     Depth and mass are means over the ground, carbon is that of the whole site; ranges are those of slow and fast rates.
+         */
+        SoilMade: {
+            /** Carbon Kg */
+            carbon_kg: number;
+            /** Crumb Kg M2 */
+            crumb_kg_m2: number;
+            /** Crumb Mm */
+            crumb_mm: number;
+            /** High Carbon Kg */
+            high_carbon_kg: number;
+            /** High Kg M2 */
+            high_kg_m2: number;
+            /** Low Carbon Kg */
+            low_carbon_kg: number;
+            /** Low Kg M2 */
+            low_kg_m2: number;
+            /** Years */
+            years: number;
         };
         /**
          * Source
@@ -7595,6 +7615,7 @@ export type Once = components['schemas']['Once'];
 export type OneMoreOut = components['schemas']['OneMoreOut'];
 export type Order = components['schemas']['Order'];
 export type Outline = components['schemas']['Outline'];
+export type Overrides = components['schemas']['Overrides'];
 export type OwnInput = components['schemas']['Own-Input'];
 export type OwnOutput = components['schemas']['Own-Output'];
 export type OwnFigures = components['schemas']['OwnFigures'];
@@ -7671,7 +7692,6 @@ export type SchoolSays = components['schemas']['SchoolSays'];
 export type Season = components['schemas']['Season'];
 export type SeasonDemand = components['schemas']['SeasonDemand'];
 export type Seasons = components['schemas']['Seasons'];
-export type SeasonsEntry = components['schemas']['SeasonsEntry'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];
 export type SecondTipOut = components['schemas']['SecondTipOut'];
 export type SessionOut = components['schemas']['SessionOut'];
@@ -7691,6 +7711,7 @@ export type SiteSummary = components['schemas']['SiteSummary'];
 export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
+export type SoilMade = components['schemas']['SoilMade'];
 export type Source = components['schemas']['Source'];
 export type SourceOut = components['schemas']['SourceOut'];
 export type SpreadInput = components['schemas']['Spread-Input'];
@@ -20077,7 +20098,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SeasonsEntry"];
+                "application/json": components["schemas"]["Overrides"];
             };
         };
         responses: {

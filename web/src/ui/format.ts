@@ -127,6 +127,12 @@ export function onGround(g_m2: number, system: UnitSystem) {
   return system === "us" ? `${text} lb/1,000 sq ft` : `${text} g/m²`;
 }
 
+/** A dry weight on ground. */
+export function perArea(kg_m2: number, system: UnitSystem) {
+  const amount = system === "us" ? (kg_m2 / POUND) * FOOT ** 2 : kg_m2;
+  return `${number(amount, amount >= 10 ? 0 : 1)} ${system === "us" ? "lb/sq ft" : "kg/m²"}`;
+}
+
 /** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3}, {5 g_m2} or {84 money}, in the reader's
  *  units. */
 export function inUnits(text: string, system: UnitSystem, currency = ""): string {

@@ -16,11 +16,12 @@ from ulmatic.core.renewal.rules import (
     Thin,
     proposed_rule,
 )
-from ulmatic.core.renewal.seasons import PARAMETERS, Seasons, open_months, seasons_of, zone_of
+from ulmatic.core.renewal.seasons import PARAMETERS, Overrides, Seasons, open_months, seasons_of, zone_of
 from ulmatic.core.renewal.simulate import Future, renew
 
 __all__ = [
     "GROWTH", "PARAMETERS", "RULE_WORDS", "Arrival", "End", "Every", "Future", "Ground", "Harvest", "Hold", "Once",
+    "Overrides",
     "Quarter", "Rounds", "Rule", "Seasons", "Thin", "TopUp", "arrays", "closes_in", "covered", "grown", "open_months",
     "proposed_rule", "renew", "seasons_of", "zone_of",
 ]  # fmt: skip

@@ -2,10 +2,11 @@
 
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.climate import MONTHS, Normals
 from ulmatic.core.recipe.practice import Season
@@ -63,6 +64,22 @@ class Seasons(BaseModel):
     coldest_c: float
     observed: bool
     source: Source
+
+
+class Overrides(BaseModel):
+    """What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+
+    `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    last_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    first_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    zone: Annotated[str, Field(pattern=r"^(1[0-3]|[1-9])[ab]$")] | None = None
+    open_months: (
+        Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_length=1, max_length=12)] | None
+    ) = None
+    waits: bool | None = None
 
 
 def _curve(normals: Normals) -> Array:

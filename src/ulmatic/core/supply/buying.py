@@ -1,16 +1,14 @@
 """How a site buys and has its work done."""
 
-from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from ulmatic.core.supply.carriers import CarrierKind
-from ulmatic.core.units import Money, Share
+from ulmatic.core.units import Day, Money, Share
 
 Currency = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 """ISO 4217."""
-Day = Annotated[date, Field(ge=date(2000, 1, 1), le=date(2100, 12, 31))]
 
 
 class Buying(BaseModel):

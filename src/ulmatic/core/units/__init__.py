@@ -7,6 +7,7 @@ are read in the units set by `bare_numbers_in`.
 
 from ulmatic.core.units.fields import (
     Coordinate,
+    Day,
     Density,
     Depth,
     Gap,
@@ -26,7 +27,7 @@ from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse
 
 __all__ = [
     "DEPTH", "GAP", "GIRTH", "LENGTH", "MASS", "OFFSET", "SHARE", "VOLUME",
-    "Coordinate", "Density", "Depth", "Gap", "Girth", "Length", "Mass", "Measure",
+    "Coordinate", "Day", "Density", "Depth", "Gap", "Girth", "Length", "Mass", "Measure",
     "MeasureError", "Money", "MoneyPerVolume", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse",
     "parse_several", "parse_signed", "reading_system", "several",
 ]  # fmt: skip

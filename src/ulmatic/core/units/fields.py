@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from datetime import date
 from typing import Annotated
 
 from pydantic import BeforeValidator, Field
@@ -12,6 +13,8 @@ from pydantic_core import PydanticCustomError
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
 from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, registry, within
 
+Day = Annotated[date, Field(ge=date(2000, 1, 1), le=date(2100, 12, 31))]
+"""A day that plans and logs may speak of."""
 _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSystem.METRIC)
 
 

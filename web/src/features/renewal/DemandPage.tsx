@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useMay } from "@/features/accounts/session";
 import { TextField } from "@/ui/Field";
-import { count, day, depth, inUnits, money, shown, volume, YARD3 } from "@/ui/format";
+import { count, day, depth, inUnits, money, perArea, shown, volume, YARD3 } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
 import { useHeld } from "./seasons";
@@ -165,19 +165,36 @@ export function DemandPage() {
         <section data-testid="soil">
           <h2 className="text-xl">Soil made</h2>
           <p className="text-sm text-base-content/75">
-            Carbon in the crumb beneath the chips, half its dry weight
+            Crumb beneath the chips, mean of all laid ground, with what harvests dug out; carbon, half its dry
+            weight, on the whole site. In brackets slow and fast rotting.
           </p>
           <table className="w-full">
+            <thead className="text-right text-sm text-base-content/75">
+              <tr>
+                <th className="text-left font-normal">After</th>
+                <th className="font-normal">Crumb</th>
+                <th className="font-normal">Dry weight</th>
+                <th className="font-normal">Carbon held</th>
+              </tr>
+            </thead>
             <tbody>
-              {years.map((one, at) => (
-                <tr key={one.year} className="border-t border-base-300">
-                  <td className="py-1">after {count(at + 1, "year", "years")}</td>
-                  <td className="text-right font-semibold">
-                    {shown(seasons.carbon_kg[at] ?? 0, "kg", units)}
+              {seasons.soil.map((one) => (
+                <tr key={one.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
+                  <td className="text-left whitespace-nowrap">{count(one.years, "year", "years")}</td>
+                  <td>{depth(one.crumb_mm, units)}</td>
+                  <td className="whitespace-nowrap">
+                    {perArea(one.crumb_kg_m2, units)}
+                    <span className="block text-sm text-base-content/75">
+                      ({perArea(one.low_kg_m2, units).split(" ")[0]} to{" "}
+                      {perArea(one.high_kg_m2, units).split(" ")[0]})
+                    </span>
                   </td>
-                  <td className="text-right text-sm text-base-content/75">
-                    {shown(seasons.carbon_low_kg[at] ?? 0, "kg", units)} to{" "}
-                    {shown(seasons.carbon_high_kg[at] ?? 0, "kg", units)}
+                  <td className="whitespace-nowrap">
+                    <strong>{shown(one.carbon_kg, "kg", units)}</strong>
+                    <span className="block text-sm text-base-content/75">
+                      ({shown(one.low_carbon_kg, "kg", units).split(" ")[0]} to{" "}
+                      {shown(one.high_carbon_kg, "kg", units).split(" ")[0]})
+                    </span>
                   </td>
                 </tr>
               ))}

@@ -4,7 +4,7 @@ import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { depth, money, PLACEHOLDER, shown, volume } from "@/ui/format";
+import { depth, money, PLACEHOLDER, perArea, shown, volume } from "@/ui/format";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
@@ -177,7 +177,7 @@ function Compared({ plotId }: { plotId: string }) {
                   {one.cost === null ? "unknown" : one.cost > 0 ? money(one.cost, seasons.currency) : "free"}
                 </td>
                 <td className="pl-2 text-right whitespace-nowrap">{depth(one.least_mm, units)}</td>
-                <td className="pl-2 text-right whitespace-nowrap">{one.crumb_kg_m2.toFixed(0)} kg/m²</td>
+                <td className="pl-2 text-right whitespace-nowrap">{perArea(one.crumb_kg_m2, units)}</td>
               </tr>
             ))}
           </tbody>

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { EventEntry, LayersSheet, PlotFuture, RuleEntry, SeasonsEntry } from "@/api/schema.gen";
+import type { EventEntry, LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
 import { useUndo } from "@/ui/undo";
 import { unpacked } from "./timeline";
 
@@ -74,7 +74,7 @@ export function useSeasons(years = 5) {
     onSettled: refresh,
   });
   const override = useMutation({
-    mutationFn: (body: SeasonsEntry) => result(api.PUT(`${S}/seasons`, { params: { path }, body })),
+    mutationFn: (body: Overrides) => result(api.PUT(`${S}/seasons`, { params: { path }, body })),
     onSettled: refresh,
   });
   const restoreEvent = useMutation({
