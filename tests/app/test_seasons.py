@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
+from tests.conftest import bed as a_bed
 from ulmatic import asking
 from ulmatic.renewal.weather import WeatherService
 from ulmatic.standins.weather import Asked, create_service, day_of
@@ -441,6 +442,23 @@ def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     assert [one["quarter"] for one in layers[:5]] == [0, 1, 2, 3, 0]
     plot = owner.reads("seasons")["plots"][0]
     assert {one["settled_mm"] for one in plot["top_ups"]} == {25}
+
+
+def test_rings_widen_by_what_is_noted_of_their_growth_and_so_take_more(owner):
+    owner.add_site(climate=NORMALS)
+    row = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "10 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
+    found = {}
+    for growth in (None, "0", "80 cm"):
+        noted = {} if growth is None else {"growth_m": growth}
+        owner.add_plot(name=f"Row {growth}", use="young_tree", shape=row, wanted_mm="100 mm", found=noted)
+    for plot, growth in zip(owner.reads("seasons")["plots"], (None, "0", "80 cm"), strict=True):
+        laid = [one["volume_m3"] for one in plot["top_ups"]]
+        found[growth] = (sum(laid), plot["closes_in"])
+    assert found["0"][0] < found[None][0] < found["80 cm"][0]
+    assert found["0"][1] is None
+    assert found["80 cm"][1] < found[None][1]
+    refused = owner.client.post(f"{owner.site}/plots", json=a_bed(found={"growth_m": "fast"}))
+    assert (refused.status_code, refused.json()["errors"][0]["field"]) == (422, "found.growth_m")
 
 
 def test_what_was_dug_in_is_no_longer_mulch_and_is_laid_anew(site):

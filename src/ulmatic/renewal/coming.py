@@ -249,7 +249,7 @@ class Coming:
             return (need.laid.value,)
         share = need.laid.value / now
         return tuple(
-            share * ground(grown(one.shape, one.use, year), one.cut_outs, one.slope).area.value
+            share * ground(grown(one.shape, one.use, year, one.found.growth_m), one.cut_outs, one.slope).area.value
             for year in range(self.years + 1)
         )
 
@@ -289,7 +289,10 @@ class Coming:
 
     def renewed(self, grounds: Sequence[Ground], *, waits: bool = False) -> Future:
         """Simulate plots from today on; with `waits` nothing is laid before it has come."""
-        arrivals = self.expected.arrivals(self.today, self.years, self.stock) if waits else None
+        around, arrivals = self.has.around, None
+        if waits:
+            pace = climate_factor(around.normals)
+            arrivals = self.expected.arrivals(self.today, self.years, self.stock, around.shelf, pace)
         return renew(grounds, self.clocks, self.today, self.ahead, arrivals)
 
     @cached_property

@@ -4,8 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from ulmatic.core.decay.clock import YEAR_DAYS
 from ulmatic.core.renewal import Arrival
 from ulmatic.core.supply.sources import Bags, Merchant, SupplierSource, Yard, counted_in, price_of_m3
+from ulmatic.materials.service import Shelf
 from ulmatic.supply.stock import Stock
 
 MONTHS = range(1, 13)
@@ -34,21 +36,31 @@ class Expected:
         """Whether chips can be bought when they are wanted."""
         return any(isinstance(one, Merchant | Yard | Bags) for one in self.sources)
 
-    def arrivals(self, today: date, years: int, stock: Stock) -> list[Arrival]:
-        """Return what lies on piles, what was promised, and what can be counted on, by the week it is there."""
+    def arrivals(self, today: date, years: int, stock: Stock, shelf: Shelf, pace: float) -> list[Arrival]:
+        """Return what lies on piles, what was promised, and what can be counted on, by the week it is there.
+
+        `pace` is the decay time of a year, by which what lies on piles has aged.
+        """
 
         def week(on: date) -> int:
             return max(0, -(-(on - today).days // 7))
 
-        found = [
-            Arrival(0, material, volume) for pile in stock.piles for material, volume in stock.by_material(pile).items()
-        ]
-        found += [Arrival(week(row.expected_on or today), row.material, mean) for row, mean in stock.expected()]
+        found: list[tuple[int, str, float, float]] = []
+        for pile in stock.piles:
+            for load, volume in stock.lots(pile).items():
+                row = stock.deliveries[load]
+                days = max(0, (today - (row.chipped_on or row.received_on or today)).days)
+                found.append((0, row.material, volume, pace * days / YEAR_DAYS))
+        found += [(week(row.expected_on or today), row.material, mean, 0.0) for row, mean in stock.expected()]
         for year in range(today.year, today.year + years + 1):
             ahead = [month for month in MONTHS if (year, month) > (today.year, today.month)]
             for source in self.sources:
                 found += [
-                    Arrival(week(date(year, month, MIDDLE)), source.material, volume)
+                    (week(date(year, month, MIDDLE)), source.material, volume, 0.0)
                     for month, volume in counted_in(source, ahead).items()
                 ]
-        return found
+        return [
+            Arrival(at, material, volume, age)
+            for at, key, volume, age in found
+            if (material := shelf.get(key)) is not None
+        ]

@@ -145,7 +145,8 @@ def _plot_future(
                      crumb_m3=top_up.crumb_m3, quarter=top_up.quarter)
             for top_up in own
         ],
-        next_step=_next_step(one, own, future.waiting.get(at)), closes_in=closes_in(plot.shape, plot.use),
+        next_step=_next_step(one, own, future.waiting.get(at)),
+        closes_in=closes_in(plot.shape, plot.use, plot.found.growth_m),
         falls_below=one.today + timedelta(weeks=int(below[0])) if below.size else None,
         waits_since=future.waiting.get(at),
         crumb_kg_m2=[round(float(future.crumb_kg_m2[at, week]), 2) for week in year_ends],

@@ -2941,6 +2941,11 @@ export interface components {
             /** @description Decides preparation, cardboard and the least depth */
             cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
             /**
+             * Growth M
+             * @description By how much canopies widen in a year; goes before the usual figure
+             */
+            growth_m?: string | number | null;
+            /**
              * Irrigated
              * @description Counts as rain in decay
              */
@@ -3024,6 +3029,11 @@ export interface components {
             compacted?: boolean | null;
             /** @description Decides preparation, cardboard and the least depth */
             cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
+            /**
+             * Growth M
+             * @description By how much canopies widen in a year; goes before the usual figure
+             */
+            growth_m?: number | null;
             /**
              * Irrigated
              * @description Counts as rain in decay

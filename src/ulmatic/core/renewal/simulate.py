@@ -46,7 +46,7 @@ def renew(
     ----------
     grounds : sequence of Ground
     clocks : sequence of Clock
-        By which grounds rot: those that are irrigated by another.
+        By which grounds rot: those that are irrigated by another. Heaps rot by the first.
     first : date
     weeks : int
     arrivals : sequence of Arrival, optional
@@ -62,7 +62,8 @@ def renew(
     begin = covered(grounds, clocks, days)
     future = Future(days, begin.chips_mm, begin.mould_mm, begin.crumb_kg_m2)
     if grounds:
-        _Run(grounds, clocks, dates, future, None if arrivals is None else Stores(arrivals)).through()
+        stores = None if arrivals is None else Stores(arrivals, clocks[0], days)
+        _Run(grounds, clocks, dates, future, stores).through()
         whole = covered(grounds, clocks, days, future.top_ups)
         future.mould_mm, future.crumb_kg_m2 = whole.mould_mm, whole.crumb_kg_m2
     return future

@@ -54,6 +54,9 @@ class Found(BaseModel):
     organic_matter: Annotated[Share, Field(le=0.6)] | None = Field(
         default=None, description="Of the soil, by weight; decides what it gives of nitrogen, before its type does"
     )
+    growth_m: Gap | None = Field(
+        default=None, description="By how much canopies widen in a year; goes before the usual figure"
+    )
     walk_m: Offset | None = Field(default=None, description="Decides labour; from the tip, one way")
     climb_m: Gap | None = Field(default=None, description="Decides labour; from the tip up to the plot")
 

@@ -201,6 +201,12 @@ const FOUND: Found[] = [
     label: "Soil gives nitrogen by test, g/m² a year",
     decides: "Goes before organic matter and type",
   },
+  {
+    key: "growth_m",
+    label: "Canopy widens in a year",
+    decides: "Of trees; decides how rings grow and when they close",
+    bare: "small",
+  },
   { key: "lain_months", label: "Has lain for, months", decides: "A guess; decides how it goes on sinking" },
   {
     key: "to_building_m",
