@@ -119,36 +119,40 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
     )  # fmt: skip
 
 
-Block = tuple[Array, Array, Array, Array]
+def _block(
+    layers: Layers, part: slice, coefficients: Array, total: Array, laid: Array, when: Array, room: tuple[Array, Array]
+) -> tuple[Array, Array, Array]:
+    """Work out some layers: chips in mm; what of them is recognisable, and the whole mass, in kg/m².
 
-
-def _block(layers: Layers, part: slice, coefficients: Array, total: Array, laid: Array, when: Array) -> Block:
-    """Work out some layers: chips and mould in mm, mass and crumb in kg/m²."""
-    rate = layers.rate[part, None]
-    time = rate * (total if total.ndim == 1 else total[part]) - rate * (laid[part, None] - layers.age[part, None])
+    `room` is where decays and pools are worked out, so that memory is not asked for again with each block.
+    """
+    rate, count = layers.rate[part, None], part.stop - part.start
+    time = rate * (total if total.ndim == 1 else total[part])
+    time -= rate * (laid[part, None] - layers.age[part, None])
     np.maximum(time, 0.0, out=time)
-    decays = time[:, None, :] * VALUES[None, :, None]
+    decays = np.multiply(time[:, None, :], VALUES[None, :, None], out=room[0][:count])
     np.exp(decays, out=decays)
-    pools = coefficients[part] @ decays
+    pools = np.matmul(coefficients[part], decays, out=room[1][:count])
     since = when[None, :] - layers.laid_day[part, None]
-    pools *= (since >= 0)[:, None, :]
-    awen, whole, humus = pools[:, 0], pools[:, 1], pools[:, 2]
+    recognisable, mass = pools[:, 0], pools[:, 2]
+    recognisable *= pools[:, 1]
+    lies = since >= 0
+    recognisable *= lies
+    mass *= lies
     np.maximum(since, 0.0, out=since)
     since *= -1 / SETTLING_DAYS.value
-    settled = np.exp(since, out=since)
+    chips = np.exp(since, out=since)
     # Depth of what is left of a kilogram: 1000 ÷ ρ₀ · (1 − s (1 − e^(−t/21))).
     per_kg = 1000 / layers.density[part, None]
-    settled *= layers.settling[part, None] * per_kg
-    settled += (1 - layers.settling[part, None]) * per_kg
-    recognisable = awen * whole
-    mass = awen + humus
-    crumb = mass - recognisable
-    settled *= recognisable
-    return settled, crumb * (1000 / MOULD_DENSITY.value), mass, crumb
+    chips *= layers.settling[part, None] * per_kg
+    chips += (1 - layers.settling[part, None]) * per_kg
+    chips *= recognisable
+    return chips, recognisable, mass
 
 
 def _coefficients(layers: Layers) -> Array:
-    return np.stack([layers.awen, layers.awe, layers.humus], axis=1)
+    """Return what of each mode is in A+W+E+N, in A+W+E as a share, and in all pools with the humus: (n, 3, 5)."""
+    return np.stack([layers.awen, layers.awe, layers.awen + layers.humus], axis=1)
 
 
 def through_time(layers: Layers, clock_total: ArrayLike, laid_total: ArrayLike, days: ArrayLike) -> Depths:
@@ -197,14 +201,20 @@ def plots_through_time(
     starts = np.asarray(first, dtype=int)
     out = Depths(*(np.empty((starts.size, when.size)) for _ in range(4)))
     coefficients, ends = _coefficients(layers), np.append(starts[1:], layers.count)
+    most = max(BLOCK, int(np.diff(np.append(starts, layers.count)).max(initial=0)))
+    room = np.empty((most, VALUES.size, when.size)), np.empty((most, 3, when.size))
     plot = 0
     while plot < starts.size:
         after = max(plot + 1, int(np.searchsorted(ends, starts[plot] + BLOCK, side="right")))
         part = slice(int(starts[plot]), int(ends[after - 1]))
-        found = _block(layers, part, coefficients, total, laid, when)
+        found = _block(layers, part, coefficients, total, laid, when, room)
         alone = part.stop - part.start == after - plot
-        for kept, one in zip((out.chips_mm, out.mould_mm, out.mass_kg_m2, out.crumb_kg_m2), found, strict=True):
-            kept[plot:after] = one if alone else np.add.reduceat(one, starts[plot:after] - part.start, axis=0)
+        chips, recognisable, mass = (
+            found if alone else (np.add.reduceat(one, starts[plot:after] - part.start, axis=0) for one in found)
+        )
+        out.chips_mm[plot:after], out.mass_kg_m2[plot:after] = chips, mass
+        crumb = np.subtract(mass, recognisable, out=out.crumb_kg_m2[plot:after])
+        np.multiply(crumb, 1000 / MOULD_DENSITY.value, out=out.mould_mm[plot:after])
         plot = after
     return out
 
