@@ -55,9 +55,8 @@ def main() -> None:
     ours, bare = (min(one) / (PLOTS * EACH * WEEKS) for one in (runs, bares))
     say(f"{PLOTS} plots x {EACH} layers x {WEEKS} weeks: {min(runs):.2f} s, {ours * 1e9:.0f} ns a layer-week")
     say(f"  peak memory of the process so far {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MiB")
-    say(
-        f"the needed exponentials alone, in the same blocks: {bare * 1e9:.0f} ns a layer-week; ours is {ours / bare:.1f} times that"
-    )
+    say(f"the needed exponentials alone, in the same blocks: {bare * 1e9:.0f} ns a layer-week")
+    say(f"  ours is {ours / bare:.1f} times that")
 
     some = dice.choice(layers.count, 12, replace=False)
     worst, taken = 0.0, 0.0
