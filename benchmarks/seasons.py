@@ -108,6 +108,14 @@ def main() -> None:
         size = len(client.get(f"{sites}/{site}{path}").content)
         taken = ms(lambda path=path: client.get(f"{sites}/{site}{path}"))
         say(f"{PLOTS} plots, GET site{path}: {taken}, {size / 1e3:.0f} kB")
+    crew = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7 m3", "likely_m3": "10 m3",
+            "most_m3": "13 m3", "chance": 0.5}  # fmt: skip
+    supplier = {"id": str(uuid4()), "name": "Crew", "units": "metric", "currency": "EUR", "source": crew}
+    client.post(f"/api/v1/workspaces/{workspace}/suppliers", json=supplier)
+    sheet = client.get(f"{sites}/{site}/seasons?years=5").json()
+    late = sum(one["wanted"] < one["on"] for plot in sheet["plots"] for one in plot["top_ups"])
+    taken = ms(lambda: client.get(f"{sites}/{site}/seasons?years=5"))
+    say(f"the same with a crew that is waited for ({late} layers late): {taken}")
     cluster.stop()
     shutil.rmtree(cluster.folder)
 

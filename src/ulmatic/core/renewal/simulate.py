@@ -132,6 +132,10 @@ class _Run:
         found: Array = self.areas[at, min(week // YEAR_WEEKS, self.areas.shape[1] - 1)]
         return found
 
+    def _wanted(self, at: Indices, week: int) -> Indices:
+        """Return the week since when each plot wants what is laid now."""
+        return np.where(self.since[at] >= 0, self.since[at], week)
+
     def _volumes(self, at: Indices, week: int, settled: Array) -> tuple[Array, Array]:
         """Return the loose m³ of depths, and the ground they cover."""
         area = self._area(at, week)
@@ -145,24 +149,21 @@ class _Run:
         """Return the m³ that each plot gets of what it wants."""
         if self.stores is None:
             return volume
-        since = np.where(self.since[at] >= 0, self.since[at], week)
+        least = volume * np.minimum(1.0, LEAST_LAYER_MM / settled)
         asking = [
-            Asking(
-                plot=index, rank=self.grounds[plot].rank, since=int(since[index]),
-                volume_m3=float(volume[index]), accepts=self.grounds[plot].accepts,
-                least_m3=float(volume[index] * min(1.0, LEAST_LAYER_MM / settled[index])),
+            Asking(index, self.grounds[plot].rank, since, wants, enough, self.grounds[plot].accepts)
+            for index, (plot, since, wants, enough) in enumerate(
+                zip(at, self._wanted(at, week).tolist(), volume.tolist(), least.tolist(), strict=True)
             )
-            for index, plot in enumerate(at)
-        ]  # fmt: skip
+        ]
         got = np.zeros(at.size)
         for index, amount in self.stores.serve(asking, week).items():
             got[index] = amount
         return got
 
     def _put_off(self, at: Indices, week: int, missing_mm: Array, begun: NDArray[np.bool_]) -> None:
+        self.since[at] = self._wanted(at, week)
         for plot, missing, partly in zip(at, missing_mm, begun, strict=True):
-            if self.since[plot] < 0:
-                self.since[plot] = week
             if partly and not np.isnan(self.plans.layer_mm[plot]):
                 self.rest_mm[plot] = missing
             comes = self.stores.next_for(self.grounds[plot].accepts, week) if self.stores else None
@@ -174,11 +175,10 @@ class _Run:
         digs, mould = self.plans.digs[at], self.future.mould_mm[at, week]
         crumb = np.where(digs, mould - self.dug_mm[at], 0.0)
         self.dug_mm[at[digs]] = mould[digs]
-        since = np.where(self.since[at] >= 0, self.since[at], week)
         self.future.top_ups += [
             TopUp(plot, self.dates[week], mm, fallen, m3, self.dates[wanted], dug, count % QUARTERS if ring else None)
             for plot, mm, fallen, m3, wanted, dug, count, ring in zip(
-                at.tolist(), settled.tolist(), loose.tolist(), got.tolist(), since.tolist(),
+                at.tolist(), settled.tolist(), loose.tolist(), got.tolist(), self._wanted(at, week).tolist(),
                 (crumb / 1000 * ground).tolist(), self.laid[at].tolist(), quarters.tolist(), strict=True,
             )
         ]  # fmt: skip
