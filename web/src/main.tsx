@@ -13,7 +13,8 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        {/* Without transitions: what is typed right after a click must not go into the page that is being left. */}
+        <RouterProvider router={router} useTransitions={false} />
       </QueryClientProvider>
     </StrictMode>,
   );
