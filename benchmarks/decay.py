@@ -11,7 +11,7 @@ from datetime import date
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, clock, day_number, layers_of, plots_through_time, through_time
 from ulmatic.core.decay.yasso import CHANGE, VALUES
 from ulmatic.core.materials import CATALOGUE

@@ -16,8 +16,8 @@ from uuid import uuid4
 from tests.browser.conftest import serve
 from tests.conftest import PASSWORD, bed
 
-from ulmatic.cluster import Cluster
 from ulmatic.migrations import upgrade
+from ulmatic.platform.cluster import Cluster
 
 PLOTS, ROUNDS = 200, 100
 

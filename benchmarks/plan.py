@@ -16,8 +16,8 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import FLAGS, serve, sign_up
 from tests.conftest import bed
 
-from ulmatic.cluster import Cluster
 from ulmatic.migrations import upgrade
+from ulmatic.platform.cluster import Cluster
 
 FRAMES = """() => { window.frames_ = []; let last = performance.now();
   const tick = now => { window.frames_.push(now - last); last = now; window.ticking = requestAnimationFrame(tick); };

@@ -21,13 +21,13 @@ from ulmatic.accounts import service as accounts
 from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.app import create_app
-from ulmatic.cluster import Cluster
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import clock
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.renewal import Ground, Hold, renew
 from ulmatic.migrations import upgrade
-from ulmatic.settings import Settings
+from ulmatic.platform.cluster import Cluster
+from ulmatic.platform.settings import Settings
 from ulmatic.survey import service
 from ulmatic.survey.schemas import NewPlot
 

@@ -10,9 +10,9 @@ import time
 
 import numpy as np
 
-from ulmatic.core.supply import LoadSize, Need, choose
-from ulmatic.core.supply.choice import Source
-from ulmatic.core.supply.transport import transport
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.supply.choice import Need, Source, choose
+from ulmatic.core.work.transport import transport
 
 RUNS = 7
 MATERIALS = ("leafy", "bare", "bark", "coarse")

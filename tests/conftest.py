@@ -13,9 +13,9 @@ from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
 
 from ulmatic.app import create_app
-from ulmatic.cluster import Cluster
 from ulmatic.migrations import upgrade
-from ulmatic.settings import Settings
+from ulmatic.platform.cluster import Cluster
+from ulmatic.platform.settings import Settings
 
 hypothesis_settings.register_profile("default", deadline=None, derandomize=True)
 hypothesis_settings.load_profile("default")

@@ -9,8 +9,8 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import FLAGS, serve, step_into_demo
 
-from ulmatic.cluster import Cluster
-from ulmatic.database import engine_for, sessions_for
+from ulmatic.platform.cluster import Cluster
+from ulmatic.platform.database import engine_for, sessions_for
 from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
 

@@ -8,18 +8,19 @@ from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy import text
 
-from ulmatic import __version__, problems, requests
+from ulmatic import __version__
 from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.routes import router as accounts
-from ulmatic.database import Database, engine_for, sessions_for
 from ulmatic.materials.routes import router as materials
 from ulmatic.nitrogen.routes import router as nitrogen
-from ulmatic.problems import Problem, ProblemDetails
+from ulmatic.platform import problems, requests
+from ulmatic.platform.database import Database, engine_for, sessions_for
+from ulmatic.platform.problems import Problem, ProblemDetails
+from ulmatic.platform.settings import Settings
+from ulmatic.platform.settings import settings as read_settings
 from ulmatic.recipe.routes import router as recipe
-from ulmatic.renewal.routes import router as renewal
-from ulmatic.renewal.weather import WeatherService
-from ulmatic.settings import Settings
-from ulmatic.settings import settings as read_settings
+from ulmatic.schedule.routes import router as renewal
+from ulmatic.schedule.weather import WeatherService
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.routes import router as supply
 from ulmatic.survey.exchange_routes import router as exchange

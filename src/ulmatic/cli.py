@@ -11,7 +11,7 @@ from typing import Annotated
 import typer
 import uvicorn
 
-from ulmatic.cluster import Cluster, ClusterError, default_folder
+from ulmatic.platform.cluster import Cluster, ClusterError, default_folder
 
 PROJECT = Path(__file__).parents[2]
 cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
@@ -45,7 +45,7 @@ def stop_database() -> None:
 def migrate(revision: str = "head") -> None:
     """Bring the database to a revision of its tables."""
     from ulmatic.migrations import upgrade  # noqa: PLC0415 - Alembic is slow to load
-    from ulmatic.settings import settings  # noqa: PLC0415
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
 
     upgrade(settings().database_url, revision)
 
@@ -53,9 +53,9 @@ def migrate(revision: str = "head") -> None:
 @cli.command()
 def load_demo() -> None:
     """Put the demo's invented sites into the database; a second time changes nothing."""
-    from ulmatic.database import engine_for, sessions_for  # noqa: PLC0415
     from ulmatic.demo.load import load  # noqa: PLC0415
-    from ulmatic.settings import settings  # noqa: PLC0415
+    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
 
     with sessions_for(engine_for(settings().database_url))() as session:
         load(session)
@@ -107,8 +107,8 @@ def advice_table() -> None:
 def reset_password(email: Annotated[str, typer.Argument(help="Whose password is set anew")]) -> None:
     """Set somebody's password, asked for on the terminal; they are signed out everywhere."""
     from ulmatic.accounts.service import change_password, find_user  # noqa: PLC0415
-    from ulmatic.database import engine_for, sessions_for  # noqa: PLC0415
-    from ulmatic.settings import settings  # noqa: PLC0415
+    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
 
     with sessions_for(engine_for(settings().database_url))() as session:
         user = find_user(session, email)

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulmatic import asking
-from ulmatic.series import packed, packed_rows
+from ulmatic.platform import asking
+from ulmatic.platform.series import packed, packed_rows
 
 
 @pytest.fixture

@@ -22,9 +22,9 @@ from tests.conftest import HOST, PASSWORD, bed, settings_for
 from ulmatic import cli
 from ulmatic.accounts.models import User
 from ulmatic.app import create_app
-from ulmatic.cluster import free_port
-from ulmatic.database import engine_for, sessions_for
-from ulmatic.settings import settings
+from ulmatic.platform.cluster import free_port
+from ulmatic.platform.database import engine_for, sessions_for
+from ulmatic.platform.settings import settings
 
 ROOT = Path(__file__).parents[2]
 

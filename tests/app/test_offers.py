@@ -8,8 +8,8 @@ import httpx2
 import pytest
 import uvicorn
 
-from ulmatic import asking
-from ulmatic.cluster import free_port
+from ulmatic.platform import asking
+from ulmatic.platform.cluster import free_port
 from ulmatic.standins.chips import create_service, offers_of
 from ulmatic.supply import crews as client
 from ulmatic.supply import offers

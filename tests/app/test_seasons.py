@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
-from ulmatic import asking
-from ulmatic.renewal.weather import WeatherService
+from ulmatic.platform import asking
+from ulmatic.schedule.weather import WeatherService
 from ulmatic.standins.weather import Asked, create_service, day_of
 
 TODAY = datetime.now(UTC).date()

@@ -13,10 +13,10 @@ from starlette.testclient import TestClient
 
 from tests.conftest import HOST, settings_for
 from ulmatic.app import create_app
-from ulmatic.cluster import Cluster
-from ulmatic.database import Base, engine_for, sessions_for
 from ulmatic.demo.load import load
 from ulmatic.migrations import downgrade, upgrade
+from ulmatic.platform.cluster import Cluster
+from ulmatic.platform.database import Base, engine_for, sessions_for
 from ulmatic.survey.models import PlotRow
 
 

@@ -13,10 +13,10 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.conftest import PASSWORD
-from ulmatic.cluster import free_port
-from ulmatic.database import engine_for, sessions_for
 from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
+from ulmatic.platform.cluster import free_port
+from ulmatic.platform.database import engine_for, sessions_for
 
 FLAGS = [
     "--no-sandbox",

@@ -5,7 +5,7 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
-from ulmatic.core.supply.books import Books, Entry, NotThere, books_of
+from ulmatic.core.stock.books import Books, Entry, NotThere, books_of
 
 PILES, PLOTS = ("yard", "barn", "bank"), ("row", "bed", "track")
 volumes = st.floats(0.01, 40).map(lambda one: round(one, 2))

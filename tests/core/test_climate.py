@@ -1,7 +1,7 @@
 import pytest
 from pydantic import ValidationError
 
-from ulmatic.core.climate import ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 

@@ -2,9 +2,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulmatic.core.supply.haul import FORK, PARAMETERS, SCOOP, haul
+from ulmatic.core.figures import entered
 from ulmatic.core.survey import Access
-from ulmatic.core.working import entered
+from ulmatic.core.work.haul import FORK, PARAMETERS, SCOOP, haul
 
 
 def way(walk=None, climb=None, width=None) -> Access:

@@ -4,8 +4,8 @@ import ast
 from pathlib import Path
 
 import ulmatic
+from ulmatic.core.figures import Mark
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.working import Mark
 from ulmatic.survey.routes import list_parameters
 
 ROOT = Path(ulmatic.__file__).parent

@@ -2,8 +2,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ulmatic.core.figures import Mark
 from ulmatic.core.materials import CATALOGUE, FIGURES, FRACTIONS, Findings, Kind, Stage, identify, mix, with_figures
-from ulmatic.core.working import Mark
 
 materials = st.sampled_from(list(CATALOGUE.values()))
 shares = st.floats(0.05, 1)

@@ -5,22 +5,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.supply import (
-    CARRIERS,
-    CarrierKind,
-    Fleet,
-    Heap,
-    Job,
-    Walk,
-    in_order,
-    measured_volume,
-    move,
-    second_tip,
-)
-from ulmatic.core.supply.carriers import fitting
-from ulmatic.core.supply.haul import FORK, SCOOP, SPREAD
-from ulmatic.core.supply.heap import tip_plan
-from ulmatic.core.supply.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed
+from ulmatic.core.stock.heap import tip_plan
+from ulmatic.core.stock.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed, measured_volume
+from ulmatic.core.work.carriers import CARRIERS, CarrierKind, fitting
+from ulmatic.core.work.haul import FORK, SCOOP, SPREAD
+from ulmatic.core.work.laying_order import Job, in_order
+from ulmatic.core.work.moving import Fleet, Heap, Walk, move, second_tip
 
 ALL = tuple(CarrierKind)
 

@@ -4,12 +4,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ulmatic.core.figures import entered
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.recipe import PlannedPlot
-from ulmatic.core.supply import Terms, loose_volume, plot_need, site_need, whole_loads
+from ulmatic.core.supply.loads import whole_loads
+from ulmatic.core.supply.need import Terms, plot_need, site_need
+from ulmatic.core.supply.volume import loose_volume
 from ulmatic.core.survey import Path, Rectangle, Ring, Use, arrange, footprint, outline
 from ulmatic.core.units import UnitSystem, bare_numbers_in
-from ulmatic.core.working import entered
 
 SETTLING = CATALOGUE["arborist_leafy"].settling
 metres = st.floats(0.05, 200)

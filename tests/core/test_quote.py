@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulmatic.core.supply import Bought, ChoiceSource, PlotShare, Rates, quote
+from ulmatic.core.money.quote import Bought, PlotShare, Rates, quote
+from ulmatic.core.supply.choice import Source as ChoiceSource
 
 CREW = Bought(name="Two Saws", material="Chips", loads=2, volume_m3=18,
               source=ChoiceSource(key="crew", material="chips", load_m3=9, per_load=20))  # fmt: skip

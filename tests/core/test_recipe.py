@@ -19,7 +19,7 @@ from ulmatic.core.recipe import (
     propose,
     recipe_of,
 )
-from ulmatic.core.supply import Terms, plot_need, site_need
+from ulmatic.core.supply.need import Terms, plot_need, site_need
 from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
 
 CHIPS = CATALOGUE["arborist_leafy"]

@@ -17,7 +17,7 @@ from ulmatic.core.recipe import (
     advice_of,
     recipe_of,
 )
-from ulmatic.core.supply import plot_need
+from ulmatic.core.supply.need import plot_need
 from ulmatic.core.survey import Found, Rectangle, Ring, Slope, Use
 
 choices = st.fixed_dictionaries(

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
+from ulmatic.core.climate.weather import WeatherRefused, read_days
 from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.recipe import Practice
@@ -35,7 +36,6 @@ from ulmatic.core.renewal import (
 from ulmatic.core.renewal.growth import WIDEST, YOUNG_M
 from ulmatic.core.survey import Use
 from ulmatic.core.survey.shapes import Ellipse, Ring, RingRow
-from ulmatic.core.weather import WeatherRefused, read_days
 
 COOL = GenericClimate(name=ClimateClass.COOL_MARITIME).normals()
 START, WEEKS = date(2026, 11, 25), 52 * 8

@@ -9,9 +9,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
 from ulmatic.core.materials import material_of
-from ulmatic.core.supply import Need, Purchase, amount, choose, months_ahead, tell_apart
-from ulmatic.core.supply.choice import Choice
-from ulmatic.core.supply.sources import (
+from ulmatic.core.supply.choice import Choice, Need, Purchase, choose
+from ulmatic.core.supply.suppliers import (
     ALL_YEAR,
     COUNTED_ON,
     Arborist,
@@ -22,8 +21,10 @@ from ulmatic.core.supply.sources import (
     Yard,
     counted_in,
     counted_on,
+    months_ahead,
     price_of_m3,
 )
+from ulmatic.core.supply.wording import amount, tell_apart
 from ulmatic.core.units import Money, MoneyPerVolume, UnitSystem, bare_numbers_in
 
 CREW = {"material": "arborist_leafy", "least_m3": 7, "likely_m3": 10, "most_m3": 13}

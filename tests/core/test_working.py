@@ -2,7 +2,7 @@ import math
 
 import pytest
 
-from ulmatic.core.working import Formula, Mark, ceil, entered, parameter
+from ulmatic.core.figures import Formula, Mark, ceil, entered, parameter
 
 LENGTH, WIDTH = entered("Length", 4, "m"), entered("Width", 2.5, "m")
 

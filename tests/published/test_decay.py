@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import climate_factor, decayed, pools, stage_after
 from ulmatic.core.decay.yasso import CHANGE
 from ulmatic.core.materials import CATALOGUE, FRACTIONS, Stage, Tissue

@@ -14,7 +14,8 @@ from pyRothC.RothC import RothC
 from scipy.integrate import solve_ivp
 from vega_datasets import local_data
 
-from ulmatic.core.climate import ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.weather import Day, by_month, read_days
 from ulmatic.core.decay import (
     LaidLayer,
     climate_factor,
@@ -31,7 +32,6 @@ from ulmatic.core.decay import (
 from ulmatic.core.decay.yasso import CHANGE
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.renewal import Every, Ground, Hold, renew
-from ulmatic.core.weather import Day, by_month, read_days
 
 COOL = GenericClimate(name=ClimateClass.COOL_MARITIME).normals()
 WOODY = [key for key, one in CATALOGUE.items() if one.woody]

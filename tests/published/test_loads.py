@@ -8,10 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import dblquad
 
+from ulmatic.core.stock.heap import cone_volume, fits, holds, measured_heap, stand
+from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.allocate import Want, allocate, one_more
-from ulmatic.core.supply.certainty import LoadSize, at_least, certainty, chance_enough, chance_of_sum
+from ulmatic.core.supply.certainty import at_least, certainty, chance_enough, chance_of_sum
 from ulmatic.core.supply.choice import MONTHS, Limits, Need, Source, choose
-from ulmatic.core.supply.heap import cone_volume, fits, holds, measured_heap, stand
 
 
 def irwin_hall(x: float, n: int) -> float:

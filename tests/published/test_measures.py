@@ -6,10 +6,10 @@ import pint
 import pytest
 from shapely import Point
 
-from ulmatic.core.supply import loose_volume
+from ulmatic.core.figures import entered, formula
+from ulmatic.core.supply.volume import loose_volume
 from ulmatic.core.survey import Path, Rectangle, Ring
 from ulmatic.core.units import DEPTH, LENGTH, VOLUME, UnitSystem, parse
-from ulmatic.core.working import entered, formula
 
 NIST_YARD3 = 0.764554857984
 """m³ in one cubic yard, exactly (NIST Special Publication 811)."""

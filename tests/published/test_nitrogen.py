@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize_scalar
 
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.nitrogen import (

@@ -2,7 +2,7 @@
 
 import pytest
 
-from ulmatic.core.climate import ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import climate_factor, decayed, pools
 from ulmatic.core.materials import CATALOGUE, FRACTIONS, Material, Tissue
 

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import linprog
 
-from ulmatic.core.supply.transport import hauled, transport
+from ulmatic.core.work.transport import hauled, transport
 
 amounts = st.lists(st.floats(0, 30).map(lambda one: round(one, 3)), min_size=1, max_size=6)
 

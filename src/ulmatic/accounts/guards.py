@@ -7,8 +7,8 @@ from limits import RateLimitItem, parse
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 
-from ulmatic.problems import Problem
-from ulmatic.settings import Settings
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.settings import Settings
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 

@@ -9,7 +9,7 @@ from sqlalchemy import ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from ulmatic.database import Base
+from ulmatic.platform.database import Base
 
 
 class Role(StrEnum):

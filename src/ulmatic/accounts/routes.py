@@ -24,9 +24,9 @@ from ulmatic.accounts.schemas import (
     WorkspaceOut,
 )
 from ulmatic.accounts.scope import COOKIE, OwnerScope, SignedIn, ViewerScope
-from ulmatic.database import Database
-from ulmatic.problems import Problem, not_found
-from ulmatic.settings import Settings
+from ulmatic.platform.database import Database
+from ulmatic.platform.problems import Problem, not_found
+from ulmatic.platform.settings import Settings
 
 router = APIRouter(tags=["accounts"])
 

@@ -15,8 +15,8 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Membership, Role, User
 from ulmatic.accounts.service import user_of
-from ulmatic.database import Database, WorkspaceRow
-from ulmatic.problems import Problem, not_found
+from ulmatic.platform.database import Database, WorkspaceRow
+from ulmatic.platform.problems import Problem, not_found
 
 COOKIE = "ulmatic_session"
 

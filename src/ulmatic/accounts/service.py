@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Invitation, Membership, Role, SignIn, User, Workspace
 from ulmatic.accounts.schemas import SignUp
-from ulmatic.problems import Problem, not_found
+from ulmatic.platform.problems import Problem, not_found
 
 passwords = PasswordHash.recommended()
 _NOBODY = passwords.hash(secrets.token_hex())

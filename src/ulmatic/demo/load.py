@@ -11,11 +11,13 @@ from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
-from ulmatic.supply import receiving, stock, suppliers
+from ulmatic.stock import receiving
+from ulmatic.stock import service as stock
+from ulmatic.stock.schemas import Arrival, NewDelivery, PileEntry
+from ulmatic.supply import suppliers
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.plan import put_priorities
 from ulmatic.supply.schemas import BuyingEntry, NewSupplier, Priorities
-from ulmatic.supply.stock_schemas import Arrival, NewDelivery, PileEntry
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places

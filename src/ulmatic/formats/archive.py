@@ -5,12 +5,12 @@ from typing import Any, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
-from ulmatic.core.climate import Climate
+from ulmatic.core.climate.normals import Climate
 from ulmatic.core.events import Event
 from ulmatic.core.materials import Material
+from ulmatic.core.money.buying import Buying
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.renewal import Overrides, Rule
-from ulmatic.core.supply import Buying
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day, Share, UnitSystem, Volume

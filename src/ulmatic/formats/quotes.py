@@ -16,7 +16,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFError, TTFont
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from ulmatic.core.supply import Quote
+from ulmatic.core.money.quote import Quote
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.tables import harmless

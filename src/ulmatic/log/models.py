@@ -7,7 +7,7 @@ from uuid import UUID
 from sqlalchemy import ForeignKeyConstraint, Index
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ulmatic.database import Base, Stamped, WorkspaceRow
+from ulmatic.platform.database import Base, Stamped, WorkspaceRow
 
 
 class EventRow(WorkspaceRow, Stamped, Base):

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.events import Event
 from ulmatic.core.units import Day
-from ulmatic.entries import Typed, TypedEntry
+from ulmatic.platform.typed import Typed, TypedEntry
 
 
 class EventEntry(TypedEntry):

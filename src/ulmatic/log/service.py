@@ -10,10 +10,10 @@ from ulmatic.core.nitrogen import Spread
 from ulmatic.log.models import EventRow
 from ulmatic.log.schemas import EventEntry, EventOut
 from ulmatic.materials.service import known, shelf
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.surveyed import one_plot
-from ulmatic.writes import added
 
 MOST_EVENTS = 50_000
 

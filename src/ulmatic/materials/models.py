@@ -5,7 +5,7 @@ from typing import Any
 from sqlalchemy import ForeignKeyConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ulmatic.database import Base, Stamped, WorkspaceRow
+from ulmatic.platform.database import Base, Stamped, WorkspaceRow
 
 
 class MaterialRow(WorkspaceRow, Stamped, Base):

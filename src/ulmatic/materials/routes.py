@@ -9,7 +9,7 @@ from ulmatic.core.materials import QUESTIONS, Finding, Findings, Question, ident
 from ulmatic.materials import service
 from ulmatic.materials.models import MaterialRow
 from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
-from ulmatic.writes import IfMatch, tagged
+from ulmatic.platform.writes import IfMatch, tagged
 
 router = APIRouter(tags=["materials"])
 MATERIALS = "/workspaces/{workspace_id}/materials"

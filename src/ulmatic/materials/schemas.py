@@ -6,12 +6,12 @@ from uuid import UUID
 from pydantic import BaseModel, BeforeValidator, Field, PrivateAttr, model_validator
 from pydantic_core import PydanticCustomError
 
+from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Findings, Material
 from ulmatic.core.survey import Name
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import MASS, VOLUME, Density, MeasureError, Share, parse
-from ulmatic.core.working import Figure
-from ulmatic.entries import TypedEntry
+from ulmatic.platform.typed import TypedEntry
 
 
 def _read_number(value: object) -> object:

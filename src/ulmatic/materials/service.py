@@ -24,8 +24,8 @@ from ulmatic.materials.schemas import (
     MaterialOut,
     NewMaterial,
 )
-from ulmatic.problems import Problem
-from ulmatic.writes import added, next_version
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added, next_version
 
 MOST_MATERIALS = 300
 

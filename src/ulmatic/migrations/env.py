@@ -5,10 +5,10 @@ from sqlalchemy import create_engine
 
 import ulmatic.accounts.models
 import ulmatic.log.models
-import ulmatic.renewal.models
+import ulmatic.schedule.models
 import ulmatic.supply.models
 import ulmatic.survey.models  # noqa: F401 - registers its tables
-from ulmatic.database import Base
+from ulmatic.platform.database import Base
 
 with create_engine(context.config.attributes["url"]).connect() as connection:
     context.configure(connection=connection, target_metadata=Base.metadata)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.climate import Normals
+from ulmatic.core.climate.normals import Normals
 from ulmatic.core.decay import LaidLayer, day_number
 from ulmatic.core.events import LaidEvent, ReadEvent
 from ulmatic.core.materials import Material
@@ -34,10 +34,10 @@ from ulmatic.core.nitrogen import (
 )
 from ulmatic.core.recipe import LayerRole, recipe_of
 from ulmatic.nitrogen.schemas import AccountMark, HeldLayer, NitrogenSheet, PlotBalance, SchoolSays, SiteNitrogen
-from ulmatic.problems import Problem
-from ulmatic.renewal.coming import BACK_WEEKS, Coming, coming
-from ulmatic.renewal.forecast import layers_with_planned
-from ulmatic.series import packed
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.series import packed
+from ulmatic.schedule.coming import BACK_WEEKS, Coming, coming
+from ulmatic.schedule.forecast import layers_with_planned
 from ulmatic.survey.models import PlotRow
 
 Array = NDArray[np.float64]

@@ -5,7 +5,7 @@ from datetime import UTC, date, datetime
 from typing import Any
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.climate import ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals
 from ulmatic.core.decay import climate_factor, stage_after
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material, Stage
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting, practice_of

@@ -11,7 +11,7 @@ import httpx2
 import structlog
 from pydantic import ValidationError
 
-from ulmatic.asking import ask
+from ulmatic.platform.asking import ask
 from ulmatic.supply.schemas import CrewOffer
 
 log = structlog.get_logger()

@@ -8,7 +8,7 @@ from sqlalchemy import BigInteger, ForeignKeyConstraint, Identity, Index
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ulmatic.database import Base, Stamped, WorkspaceRow
+from ulmatic.platform.database import Base, Stamped, WorkspaceRow
 
 
 def _of_workspace() -> ForeignKeyConstraint:

@@ -6,18 +6,18 @@ from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import material_of
-from ulmatic.core.supply import LoadSize
+from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.units import UnitSystem
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added
+from ulmatic.stock.receiving import add_delivery
+from ulmatic.stock.schemas import Effect, NewDelivery
 from ulmatic.supply.crews import Crews, NoAnswer, Refused
 from ulmatic.supply.models import DeliveryRow, OfferRow
 from ulmatic.supply.plan import effect_of
 from ulmatic.supply.planning import Planning, planning
-from ulmatic.supply.receiving import add_delivery
 from ulmatic.supply.schemas import CrewOffer, OfferBox, OfferOut
-from ulmatic.supply.stock_schemas import Effect, NewDelivery
 from ulmatic.survey.models import SiteRow
-from ulmatic.writes import added
 
 MOST_SHOWN = 60
 STATES = ("open", "accepted", "fell_through", "declined", "expired")

@@ -3,21 +3,16 @@
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.supply import (
-    Allocation,
-    Choice,
-    allocate,
-    amount,
-    holds,
-    one_more,
-    stand,
-    tell_apart,
-    tip_plan,
-)
+from ulmatic.core.stock.heap import holds, stand, tip_plan
+from ulmatic.core.supply.allocate import Allocation, allocate, one_more
+from ulmatic.core.supply.choice import Choice
+from ulmatic.core.supply.wording import amount, tell_apart
 from ulmatic.core.survey import PilePlace, Tip
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.stock.receiving import volume_of
+from ulmatic.stock.schemas import Effect, ReceiptEntry, ReceiptEstimate
+from ulmatic.stock.service import stage_at, stands
 from ulmatic.supply.planning import BARE_M3, Planning, planning
-from ulmatic.supply.receiving import volume_of
 from ulmatic.supply.schemas import (
     ChoiceOut,
     OneMoreOut,
@@ -28,8 +23,6 @@ from ulmatic.supply.schemas import (
     SourceOut,
     Surplus,
 )
-from ulmatic.supply.stock import stage_at, stands
-from ulmatic.supply.stock_schemas import Effect, ReceiptEntry, ReceiptEstimate
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.surveyed import landmark_rows, plot_rows
 

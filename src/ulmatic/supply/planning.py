@@ -8,26 +8,20 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.recipe import LayerRole, recipe_of
-from ulmatic.core.supply import (
-    Choice,
-    ChoiceSource,
-    Chosen,
-    Limits,
-    Need,
-    Want,
-    accepted,
-    choose,
-    holds,
-    months_ahead,
-)
+from ulmatic.core.recipe.acceptance import accepted
+from ulmatic.core.stock.heap import holds
+from ulmatic.core.supply.allocate import Want
+from ulmatic.core.supply.choice import Choice, Chosen, Limits, Need, choose
+from ulmatic.core.supply.choice import Source as ChoiceSource
+from ulmatic.core.supply.suppliers import months_ahead
 from ulmatic.core.survey import Tip
+from ulmatic.stock.service import Stock, laid_on, stock_of
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import (
     BuyingOut,
     SupplierOut,
     Uncovered,
 )
-from ulmatic.supply.stock import Stock, laid_on, stock_of
 from ulmatic.supply.suppliers import buying_of, supplier_rows
 from ulmatic.survey.surveyed import Surveyed, surveyed
 

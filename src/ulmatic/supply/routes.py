@@ -7,8 +7,13 @@ from uuid import UUID
 from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.supply import CARRIERS, Carrier
-from ulmatic.supply import moving, offers, plan, quotes, receiving, stock, suppliers
+from ulmatic.core.work.carriers import CARRIERS, Carrier
+from ulmatic.money import service as quotes
+from ulmatic.platform.writes import IfMatch, tagged
+from ulmatic.stock import receiving
+from ulmatic.stock import service as stock
+from ulmatic.stock.schemas import Arrival, NewDelivery, PileEntry, ReceiptEntry, ReceiptEstimate, StockSheet
+from ulmatic.supply import offers, plan, suppliers
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import (
@@ -26,8 +31,7 @@ from ulmatic.supply.schemas import (
     SupplierEntry,
     SupplierOut,
 )
-from ulmatic.supply.stock_schemas import Arrival, NewDelivery, PileEntry, ReceiptEntry, ReceiptEstimate, StockSheet
-from ulmatic.writes import IfMatch, tagged
+from ulmatic.work import service as moving
 
 router = APIRouter(tags=["supply"])
 SUPPLIERS = "/workspaces/{workspace_id}/suppliers"

@@ -6,14 +6,17 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Stage
-from ulmatic.core.supply import Buying, CarrierKind, LoadSize, Quote, SupplierSource
-from ulmatic.core.supply.buying import Currency
+from ulmatic.core.money.buying import Buying, Currency
+from ulmatic.core.money.quote import Quote
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.supply.suppliers import SupplierSource
 from ulmatic.core.survey import Name
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.working import Figure
-from ulmatic.entries import Typed, TypedEntry
-from ulmatic.supply.stock_schemas import Effect, Note
+from ulmatic.core.work.carriers import CarrierKind
+from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.stock.schemas import Effect, Note
 
 
 class SupplierEntry(TypedEntry):

@@ -8,11 +8,11 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.units import UnitSystem
 from ulmatic.materials.service import known, shelf
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added, next_version
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import BuyingEntry, BuyingOut, NewSupplier, SupplierEntry, SupplierOut
 from ulmatic.survey.models import SiteRow
-from ulmatic.writes import added, next_version
 
 MOST_SUPPLIERS = 200
 

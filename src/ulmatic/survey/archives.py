@@ -8,8 +8,8 @@ from uuid import UUID, uuid5
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.events import LaidEvent
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
+from ulmatic.core.money.buying import Buying
 from ulmatic.core.nitrogen import Spread
-from ulmatic.core.supply import Buying
 from ulmatic.formats import FileRefused
 from ulmatic.formats.archive import (
     Archive,
@@ -24,12 +24,12 @@ from ulmatic.log.models import EventRow
 from ulmatic.log.schemas import EventEntry
 from ulmatic.materials.models import MaterialRow
 from ulmatic.materials.service import shelf
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added
 from ulmatic.survey import service
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import PlotEntry, SiteOut, SiteSheet
 from ulmatic.survey.surveyed import plot_rows
-from ulmatic.writes import added
 
 
 def archive(scope: Scope, site_id: UUID) -> bytes:

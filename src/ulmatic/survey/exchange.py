@@ -10,14 +10,14 @@ from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import USUAL_DEPTH
-from ulmatic.core.supply import plot_need
+from ulmatic.core.supply.need import plot_need
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.formats import FileRefused
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
-from ulmatic.problems import Problem, Sentences
+from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.recipe.service import Around
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow

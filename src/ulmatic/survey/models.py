@@ -8,7 +8,7 @@ from sqlalchemy import ForeignKeyConstraint, Index, false, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ulmatic.database import Base, Stamped, WorkspaceRow
+from ulmatic.platform.database import Base, Stamped, WorkspaceRow
 
 
 class SiteRow(WorkspaceRow, Stamped, Base):

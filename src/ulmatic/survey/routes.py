@@ -5,16 +5,20 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
-from ulmatic.core.climate import ILLUSTRATIVE, ClimateClass, GenericClimate
+from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.decay import IRRIGATION
 from ulmatic.core.decay import PARAMETERS as DECAY
+from ulmatic.core.figures import Parameter
 from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
 from ulmatic.core.renewal import GROWTH
 from ulmatic.core.renewal import PARAMETERS as SEASONS
-from ulmatic.core.supply import BARROW, CARRIERS, CLEAR_OF_WALLS, HAUL_PARAMETERS, HIGHEST, REPOSE, SPARE, TRODDEN
+from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
+from ulmatic.core.supply.volume import BARROW, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
-from ulmatic.core.working import Parameter
+from ulmatic.core.work.carriers import CARRIERS
+from ulmatic.core.work.haul import PARAMETERS as HAUL_PARAMETERS
+from ulmatic.platform.writes import IfMatch, tagged
 from ulmatic.survey import service
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
@@ -39,7 +43,6 @@ from ulmatic.survey.schemas import (
     UseOut,
 )
 from ulmatic.survey.surveyed import one_landmark, one_plot
-from ulmatic.writes import IfMatch, tagged
 
 router = APIRouter(tags=["survey"])
 SITES = "/workspaces/{workspace_id}/sites"

@@ -5,14 +5,17 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ulmatic.core.climate import Climate, ClimateClass, Normals
+from ulmatic.core.climate.normals import Climate, ClimateClass, Normals
+from ulmatic.core.figures import Figure
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
-from ulmatic.core.supply import BARROW, SPARE, Haul, PlotNeed, SiteHaul, SiteNeed, Terms, TipPlan
-from ulmatic.core.supply.certainty import in_order
+from ulmatic.core.stock.heap import TipPlan
+from ulmatic.core.stock.load_size import in_order
+from ulmatic.core.supply.need import PlotNeed, SiteNeed, Terms
+from ulmatic.core.supply.volume import BARROW, SPARE
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
-from ulmatic.core.working import Figure
-from ulmatic.entries import Typed, TypedEntry
+from ulmatic.core.work.haul import Haul, SiteHaul
+from ulmatic.platform.typed import Typed, TypedEntry
 
 
 class PlotEntry(TypedEntry, PlannedPlot):

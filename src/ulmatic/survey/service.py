@@ -9,11 +9,14 @@ from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import Advice, PlannedPlot, Severity, advice_of, recipe_of
-from ulmatic.core.supply import PlotNeed, haul, plot_need, site_haul, site_need, tip_plan
+from ulmatic.core.stock.heap import tip_plan
+from ulmatic.core.supply.need import PlotNeed, plot_need, site_need
 from ulmatic.core.survey import Access, Outline, Place, Tip, access
 from ulmatic.core.survey import outline as drawn
+from ulmatic.core.work.haul import haul, site_haul
 from ulmatic.materials.service import known, shelf
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added, next_version
 from ulmatic.recipe.service import Around
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import (
@@ -46,7 +49,6 @@ from ulmatic.survey.surveyed import (
     surveyed,
     ways_in,
 )
-from ulmatic.writes import added, next_version
 
 MOST_PLOTS = 2_000
 """Plots on one site."""

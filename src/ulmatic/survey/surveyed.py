@@ -7,11 +7,11 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import PlannedPlot
-from ulmatic.core.supply import PlotNeed, plot_need
+from ulmatic.core.supply.need import PlotNeed, plot_need
 from ulmatic.core.survey import Access, Outline, Place, Route, Tip, Way, access, arrange, routes
 from ulmatic.core.survey import outline as drawn
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.problems import Problem
+from ulmatic.platform.problems import Problem
 from ulmatic.recipe.service import Around, around
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import LandmarkOut, SiteOut

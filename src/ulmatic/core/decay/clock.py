@@ -6,10 +6,10 @@ from datetime import date, timedelta
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ulmatic.core.climate import MONTHS, Normals
+from ulmatic.core.climate.normals import MONTHS, Normals
+from ulmatic.core.climate.weather import MonthSeen
 from ulmatic.core.decay.yasso import xi
-from ulmatic.core.weather import MonthSeen
-from ulmatic.core.working import Mark, parameter
+from ulmatic.core.figures import Mark, parameter
 
 Array = NDArray[np.float64]
 YEAR_DAYS = 365.25

@@ -11,8 +11,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.decay.clock import Clock, day_number
 from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
+from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material
-from ulmatic.core.working import Mark, parameter
 
 Array = NDArray[np.float64]
 

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ulmatic.core.climate import Normals
+from ulmatic.core.climate.normals import Normals
 
 Array = NDArray[np.float64]
 

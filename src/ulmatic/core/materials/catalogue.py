@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
+from ulmatic.core.figures import Mark, Parameter, Unit, parameter
 from ulmatic.core.materials.material import Hazard, Kind, Material, Size
 from ulmatic.core.materials.tissues import Tissue
-from ulmatic.core.working import Mark, Parameter, Unit, parameter
 
 Three = tuple[float, float, float]
 

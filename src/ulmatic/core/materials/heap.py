@@ -5,8 +5,8 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.materials.material import Material
-from ulmatic.core.working import Figure, Mark, Source, entered, formula
 
 CORNELL = Source(
     mark=Mark.FROM_MEMORY,

@@ -5,10 +5,10 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials.catalogue import CATALOGUE
 from ulmatic.core.materials.material import Material, Stage
 from ulmatic.core.materials.mixing import FIGURES
-from ulmatic.core.working import Mark, Parameter, Source
 
 Look = Literal["mixed_bits", "even_chips", "stringy", "fibrous", "dust", "straws", "leaves"]
 Leaf = Literal["much", "some", "none", "needles"]

@@ -6,8 +6,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.figures import Figure, Parameter, formula
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
-from ulmatic.core.working import Figure, Parameter, formula
 
 
 class Kind(StrEnum):

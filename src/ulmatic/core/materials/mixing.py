@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 
+from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials.material import Material, Size
 from ulmatic.core.materials.tissues import Tissue
-from ulmatic.core.working import Mark, Parameter, Source
 
 FIGURES = ("density", "moisture", "carbon", "cn", "settling", "rate")
 

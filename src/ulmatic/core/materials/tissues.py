@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.working import Mark, Source
+from ulmatic.core.figures import Mark, Source
 
 _YASSO = Source(
     mark=Mark.FROM_MEMORY,

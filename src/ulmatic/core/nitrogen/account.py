@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, parameter
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Figure, Mark, ceil, entered, formula, parameter
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "

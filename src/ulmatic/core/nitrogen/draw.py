@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ulmatic.core.decay import Clock, LaidLayer, day_number, layers_of, through_time
-from ulmatic.core.working import Mark, parameter
+from ulmatic.core.figures import Mark, parameter
 
 Array = NDArray[np.float64]
 _MANZONI = "Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686, from memory"

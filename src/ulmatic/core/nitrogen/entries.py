@@ -8,9 +8,9 @@ from numpy.typing import ArrayLike, NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.decay import Clock, day_number
+from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.units import Depth, Share
-from ulmatic.core.working import Mark, parameter
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "

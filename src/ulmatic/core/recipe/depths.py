@@ -2,8 +2,8 @@
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Mark, Parameter, parameter
 
 
 class DepthRange(BaseModel):

@@ -5,6 +5,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.recipe.depths import USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
@@ -12,7 +13,6 @@ from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, 
 from ulmatic.core.survey import Cover as Found
 from ulmatic.core.survey.shapes import Ring, RingRow, Strip
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Mark, Parameter, parameter
 
 _PRACTICE = "Common practice, no published source"
 

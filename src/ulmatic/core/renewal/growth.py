@@ -1,8 +1,8 @@
 """Trees grow: rings widen with the canopy, and rows close into strips."""
 
+from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.survey.shapes import Ring, RingRow, Shape
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Mark, parameter
 
 YOUNG_M = parameter(
     "renewal.growth_young", "Canopy of a young tree widens in a year by", 0.30, "m", 0.1, 0.6, Mark.COMMON_PRACTICE,

@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.climate import MONTHS, Normals
+from ulmatic.core.climate.normals import MONTHS, Normals
+from ulmatic.core.figures import Mark, Source, parameter
 from ulmatic.core.recipe.practice import Season
-from ulmatic.core.working import Mark, Source, parameter
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "

@@ -6,11 +6,10 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict
 from scipy.fft import irfft, next_fast_len, rfft
 
-from ulmatic.core.survey.shapes.base import wrong
-from ulmatic.core.units import Volume
+from ulmatic.core.stock.load_size import LoadSize
 
 Array = NDArray[np.float64]
 
@@ -19,33 +18,6 @@ WANTED = (0.50, 0.80, 0.95)
 CELLS = 400
 """Grid cells across the range of one load."""
 MOST_LOADS = 500
-
-
-def in_order(least: float | None, likely: float, most: float | None, prefix: str = "") -> None:
-    """Raise what is wrong with a range of loads, at its field, whose name has `prefix`."""
-    if least is not None and least > likely:
-        raise wrong("The least a load holds cannot be more than what is likely.", f"{prefix}least_m3")
-    if most is not None and most < likely:
-        raise wrong("The most a load holds cannot be less than what is likely.", f"{prefix}most_m3")
-
-
-class LoadSize(BaseModel):
-    """What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution."""
-
-    model_config = ConfigDict(frozen=True)
-    least_m3: Volume
-    likely_m3: Volume
-    most_m3: Volume
-
-    @model_validator(mode="after")
-    def _in_order(self) -> "LoadSize":
-        in_order(self.least_m3, self.likely_m3, self.most_m3)
-        return self
-
-    @property
-    def mean_m3(self) -> float:
-        """Mean of the distribution."""
-        return (self.least_m3 + self.likely_m3 + self.most_m3) / 3
 
 
 class Chance(BaseModel):

@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from ulmatic.core.supply.certainty import LoadSize, Lot, at_least, chance_of_sum
-from ulmatic.core.working import ceil
+from ulmatic.core.figures import ceil
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.supply.certainty import Lot, at_least, chance_of_sum
 
 MONTHS = 12
 MOST_LOOKED_AT = 12

@@ -2,7 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.working import Figure, entered, formula
+from ulmatic.core.figures import Figure, entered, formula
 
 
 class Order(BaseModel):

@@ -6,14 +6,15 @@ from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Figure, Mark, Source, Term, Unit, Working, entered, formula
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import COLLAR, HoldBack, Layer, LayerRole, PlannedPlot, Setting, recipe_of, trees_of
-from ulmatic.core.supply.certainty import Certainty, LoadSize, certainty
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.supply.certainty import Certainty, certainty
 from ulmatic.core.supply.loads import Order, barrow_trips, whole_loads
 from ulmatic.core.supply.volume import layer_volume, loose_volume, settling_for
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.units import Share, Volume
-from ulmatic.core.working import Figure, Mark, Source, Term, Unit, Working, entered, formula
 
 
 class Terms(BaseModel):

@@ -1,8 +1,8 @@
 """Loose volume to order for a settled depth."""
 
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
 from ulmatic.core.materials import Material
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Figure, Mark, Parameter, Source, entered, formula, parameter
 
 _PRACTICE = "Common practice, no published source"
 

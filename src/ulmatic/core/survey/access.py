@@ -12,12 +12,12 @@ from scipy.sparse import csr_array
 from scipy.sparse.csgraph import dijkstra
 from shapely import LineString, Point, distance, get_coordinates
 
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.survey.found import Found
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes.base import XY, wrong
 from ulmatic.core.survey.shapes.plain import read_corners
 from ulmatic.core.units import LENGTH, Coordinate, Length, Offset
-from ulmatic.core.working import Figure, Mark, Source, entered, formula
 
 AS_GOOD_AS_NEAREST = 1.1
 """Of ways hardly farther off than the nearest, the one with the shorter walk is taken."""

@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
 from ulmatic.core.units import DEPTH, Depth, Gap, Length, Offset, Share, several
-from ulmatic.core.working import Figure, Mark, Source, Term, Working, entered
 
 
 class Cover(StrEnum):

@@ -8,11 +8,11 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 from shapely import affinity, union_all
 from shapely.geometry.base import BaseGeometry
 
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes import BaseShape, Shape
 from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
 from ulmatic.core.units import Gap
-from ulmatic.core.working import Figure, Mark, Source, entered, formula, parameter
 
 STEEPEST_DEG = 60
 

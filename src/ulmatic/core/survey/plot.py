@@ -5,12 +5,12 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
+from ulmatic.core.figures import Figure
 from ulmatic.core.survey.found import Found, existing_depth
 from ulmatic.core.survey.ground import CutOut, Ground, Slope, ground
 from ulmatic.core.survey.shapes import Shape
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import Depth
-from ulmatic.core.working import Figure
 
 
 def _printable(text: str) -> str:

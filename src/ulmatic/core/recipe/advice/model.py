@@ -5,12 +5,12 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.figures import Mark, Source
 from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Practice
 from ulmatic.core.recipe.proposal import LayerRole, Recipe
 from ulmatic.core.survey.uses import Use
-from ulmatic.core.working import Mark, Source
 
 
 class Severity(StrEnum):

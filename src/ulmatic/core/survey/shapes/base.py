@@ -7,7 +7,7 @@ from pydantic_core import PydanticCustomError
 from shapely.geometry import Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from ulmatic.core.working import Figure, Mark, Source, entered
+from ulmatic.core.figures import Figure, Mark, Source, entered
 
 GEOMETRY = Source(mark=Mark.DEFINITION, text="Plane geometry.")
 DRAWN_SEGMENTS, MEASURED_SEGMENTS = 16, 64

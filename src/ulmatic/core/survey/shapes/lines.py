@@ -9,9 +9,9 @@ from shapely.geometry import LineString
 from shapely.geometry import Polygon as Drawn
 from shapely.geometry.base import BaseGeometry
 
+from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.survey.shapes.base import GEOMETRY, MEASURED_SEGMENTS, XY, BaseShape, Dimension, metres, wrong
 from ulmatic.core.units import LENGTH, OFFSET, Length, Offset, several
-from ulmatic.core.working import Figure, entered, formula
 
 _BETWEEN = r"\s*(?:\+|;|,(?=\s)|\band\b|\n)\s*"
 _PER_INTERVAL = 8

@@ -10,6 +10,7 @@ from shapely.geometry import box
 from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
 
+from ulmatic.core.figures import Figure, Working, formula
 from ulmatic.core.survey.shapes.base import GEOMETRY, MEASURED_SEGMENTS, XY, BaseShape, Dimension, disc, metres, wrong
 from ulmatic.core.units import (
     LENGTH,
@@ -20,7 +21,6 @@ from ulmatic.core.units import (
     parse_signed,
     reading_system,
 )
-from ulmatic.core.working import Figure, Working, formula
 
 BETWEEN_SIDES = r"\s*(?:x|\*|by)\s*"
 MOST_CORNERS = 2_000

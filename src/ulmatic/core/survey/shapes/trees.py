@@ -8,6 +8,7 @@ from shapely import affinity, union_all
 from shapely.geometry import MultiPolygon, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.survey.shapes.base import (
     DRAWN_SEGMENTS,
     GEOMETRY,
@@ -20,7 +21,6 @@ from ulmatic.core.survey.shapes.base import (
     wrong,
 )
 from ulmatic.core.units import Gap, Girth, Length, Share
-from ulmatic.core.working import Figure, Mark, Source, entered, formula
 
 MOST_TREES = 5_000
 _APART = 1.08

@@ -9,9 +9,9 @@ from pyproj import Geod, Transformer
 from shapely.geometry import Polygon as Drawn
 from shapely.validation import explain_validity
 
+from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
 from ulmatic.core.survey.shapes.base import MEASURED_SEGMENTS, XY, BaseShape, wrong
 from ulmatic.core.units import Gap
-from ulmatic.core.working import Figure, Mark, Source, Term, Working, entered
 
 _EARTH = Geod(ellps="WGS84")
 MOST_POINTS = 5_000

@@ -1,0 +1,1 @@
+"""Prices, cost and quotes."""

@@ -1,0 +1,1 @@
+"""What came and what lies here: loads, piles and their book."""

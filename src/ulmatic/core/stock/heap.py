@@ -1,0 +1,114 @@
+"""A heap of chips: how high and wide it stands, what a tip holds, and its volume from what was measured."""
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
+
+REPOSE = parameter(
+    "supply.repose", "Angle of repose of chips", 40.0, "deg", 35.0, 45.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: loose chips stand at about 40°.",
+)  # fmt: skip
+HIGHEST = parameter(
+    "supply.heap_height", "Greatest height of a heap", 2.0, "m", 1.5, 2.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: a fresh heap above about 2 m heats.",
+)  # fmt: skip
+CLEAR_OF_WALLS = parameter(
+    "supply.heap_wall", "Heap to wall or timber", 1.0, "m", 0.5, 3.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: a stride, so that walls stay dry and a warm heap harms nothing; local fire "
+    "rules may ask for more.",
+)  # fmt: skip
+_CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
+
+
+class Stand(BaseModel):
+    """How a heap stands: a cone, or where that were too high a ridge with two half cones at its ends.
+
+    Attributes
+    ----------
+    height_m, width_m, length_m : float
+        Of the whole heap; a cone is as long as wide.
+    ridge : bool
+    """
+
+    model_config = ConfigDict(frozen=True)
+    height_m: float
+    width_m: float
+    length_m: float
+    ridge: bool
+
+
+class TipPlan(BaseModel):
+    """How a load stands on a tip.
+
+    Attributes
+    ----------
+    holds_m3 : float
+        What the tip holds in all, no higher than is safe.
+    fits : bool
+    heap : Stand
+    wall_m : float or None
+        From the foot of the heap to the nearest wall; None where the wall is not known.
+    clear : bool or None
+        Whether that is enough.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    tip: str
+    holds_m3: float
+    fits: bool
+    heap: Stand
+    wall_m: float | None = None
+    clear: bool | None = None
+
+
+def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall_m: float | None) -> TipPlan:
+    """Say how `load_m3` stands on a tip whose edge is `to_wall_m` from the nearest wall, tipped in its middle."""
+    most, narrow = holds(length_m, width_m), min(length_m, width_m)
+    heap = stand(load_m3, narrow)
+    away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - heap.width_m) / 2
+    return TipPlan(
+        tip=name, holds_m3=most, fits=load_m3 <= most + 1e-9, heap=heap, wall_m=away,
+        clear=None if away is None else away >= CLEAR_OF_WALLS.value,
+    )  # fmt: skip
+
+
+def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:
+    """Volume in m³ of a cone that stands at the angle of repose: π r³ tan φ ÷ 3."""
+    return math.pi * radius_m**3 * math.tan(math.radians(repose_deg)) / 3
+
+
+def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HIGHEST.value) -> Stand:
+    """Return how `volume_m3` stands, at most `highest_m` high and, where given, `widest_m` wide."""
+    slope = math.tan(REPOSE.base_value)
+    radius = (3 * volume_m3 / (math.pi * slope)) ** (1 / 3)
+    most = min(highest_m / slope, widest_m / 2 if widest_m else math.inf)
+    if radius <= most:
+        return Stand(height_m=radius * slope, width_m=2 * radius, length_m=2 * radius, ridge=False)
+    height = most * slope
+    along = (volume_m3 - cone_volume(most)) / (most * height)
+    return Stand(height_m=height, width_m=2 * most, length_m=along + 2 * most, ridge=True)
+
+
+def fits(volume_m3: float, length_m: float, width_m: float) -> bool:
+    """Say whether a heap of `volume_m3` stands within a rectangle, along its longer side."""
+    long, short = max(length_m, width_m), min(length_m, width_m)
+    return stand(volume_m3, short).length_m <= long + 1e-9
+
+
+def holds(length_m: float, width_m: float) -> float:
+    """Return the m³ that stand within a rectangle, no higher than is safe."""
+    long, short = max(length_m, width_m), min(length_m, width_m)
+    slope = math.tan(REPOSE.base_value)
+    radius = min(short / 2, HIGHEST.value / slope)
+    return cone_volume(radius) + (long - 2 * radius) * radius * radius * slope
+
+
+def measured_heap(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figure:
+    """Volume in m³ of a heap from its width at the foot, its height, and the length of its ridge (0 for a cone)."""
+    terms = {"b": entered("Width at the foot", width_m, "m"), "h": entered("Height", height_m, "m")}
+    if ridge_m <= 0:
+        return formula("pi * b**2 * h / 12").work("Heap, a cone", "m3", terms, source=_CONE)
+    terms["l"] = entered("Length of the ridge", ridge_m, "m")
+    return formula("b * h / 2 * l + pi * b**2 * h / 12").work("Heap, a ridge", "m3", terms, source=_CONE)

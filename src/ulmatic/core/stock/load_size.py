@@ -1,0 +1,33 @@
+"""What one load holds, where nobody knows it beforehand."""
+
+from pydantic import BaseModel, ConfigDict, model_validator
+
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.units import Volume
+
+
+def in_order(least: float | None, likely: float, most: float | None, prefix: str = "") -> None:
+    """Raise what is wrong with a range of loads, at its field, whose name has `prefix`."""
+    if least is not None and least > likely:
+        raise wrong("The least a load holds cannot be more than what is likely.", f"{prefix}least_m3")
+    if most is not None and most < likely:
+        raise wrong("The most a load holds cannot be less than what is likely.", f"{prefix}most_m3")
+
+
+class LoadSize(BaseModel):
+    """What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution."""
+
+    model_config = ConfigDict(frozen=True)
+    least_m3: Volume
+    likely_m3: Volume
+    most_m3: Volume
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "LoadSize":
+        in_order(self.least_m3, self.likely_m3, self.most_m3)
+        return self
+
+    @property
+    def mean_m3(self) -> float:
+        """Mean of the distribution."""
+        return (self.least_m3 + self.likely_m3 + self.most_m3) / 3

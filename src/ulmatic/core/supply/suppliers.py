@@ -1,0 +1,222 @@
+"""Where chips come from: kinds of suppliers, and what can be counted on from each."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+from scipy.stats import binom
+
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.supply.choice import MONTHS, Source
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.units import Mass, Money, MoneyPerVolume, Share, Volume
+
+COUNTED_ON = 0.8
+"""Loads that come by chance are counted as far as they come with this probability: a judgement, no source."""
+PLENTY = 400
+"""Bags, or deliveries of a merchant, in a month: more than anybody wants."""
+
+Months = Annotated[tuple[Annotated[int, Field(ge=1, le=12)], ...], Field(min_length=1, max_length=MONTHS)]
+ALL_YEAR = tuple(range(1, MONTHS + 1))
+
+
+class _Base(BaseModel):
+    """What all kinds share: the material they bring, and the months in which they do (1 is January)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    material: Annotated[str, Field(max_length=80)]
+    months: Months = ALL_YEAR
+
+    def in_months(self, each: int) -> tuple[int, ...]:
+        """Return so many loads for each of its months."""
+        return tuple(each if month in self.months else 0 for month in ALL_YEAR)
+
+
+class _Chance(_Base):
+    """Crews that bring a whole load when they work nearby; nobody knows how much it holds."""
+
+    least_m3: Volume
+    likely_m3: Volume
+    most_m3: Volume
+    per_load: Money = 0.0
+    chance: Annotated[Share, Field(ge=0)] = 0.5
+    nearby_only: bool = True
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "_Chance":
+        self.size()
+        return self
+
+    def size(self) -> LoadSize:
+        """Return the range of one load."""
+        return LoadSize(least_m3=self.least_m3, likely_m3=self.likely_m3, most_m3=self.most_m3)
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what can be counted on; `ahead` are the months in question."""
+        open_months = sum(month in self.months for month in ahead)
+        sure = counted_on(open_months, self.chance)
+        return Source(
+            key=key, material=self.material, load_m3=self.size().mean_m3, size=self.size(), per_load=self.per_load,
+            arrivals=self.in_months(1), loads_at_most=sure,
+        )  # fmt: skip
+
+
+class Arborist(_Chance):
+    """A tree crew: free or for a fee, whole load or nothing."""
+
+    kind: Literal["arborist"] = "arborist"
+
+
+class Utility(_Chance):
+    """Line clearing along a power line or road."""
+
+    kind: Literal["utility"] = "utility"
+
+
+class Yard(_Base):
+    """A municipal yard: fetched by trailer, whose volume and payload both limit a trip."""
+
+    kind: Literal["yard"] = "yard"
+    trailer_m3: Volume
+    payload_kg: Mass
+    per_m3: MoneyPerVolume = 0.0
+    per_trip: Money = 0.0
+    trips_a_month: Annotated[int, Field(ge=1, le=PLENTY)] = 8
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what can be fetched."""
+        return Source(
+            key=key, material=self.material, load_m3=self.trailer_m3, exact=True, per_load=self.per_trip,
+            per_m3=self.per_m3, payload_kg=self.payload_kg or None, density=density,
+            arrivals=self.in_months(self.trips_a_month),
+        )  # fmt: skip
+
+
+class Merchant(_Base):
+    """Bulk by the exact volume, from a least volume on, with a price for each delivery."""
+
+    kind: Literal["merchant"] = "merchant"
+    truck_m3: Volume
+    minimum_m3: Volume | None = None
+    per_m3: MoneyPerVolume
+    per_load: Money = 0.0
+    lead_days: Annotated[int, Field(ge=0, le=365)] = 7
+
+    @model_validator(mode="after")
+    def _fits(self) -> "Merchant":
+        if self.minimum_m3 is not None and self.minimum_m3 > self.truck_m3:
+            raise wrong("The least that is delivered cannot be more than a truck holds.", "minimum_m3")
+        return self
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what is delivered."""
+        return Source(
+            key=key, material=self.material, load_m3=self.truck_m3, exact=True, least_m3=self.minimum_m3 or 0.0,
+            per_load=self.per_load, per_m3=self.per_m3, arrivals=self.in_months(PLENTY),
+        )  # fmt: skip
+
+
+class Bags(_Base):
+    """Bags: dearest, and they land where they are needed."""
+
+    kind: Literal["bags"] = "bags"
+    bag_m3: Volume
+    per_bag: Money
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what can be bought."""
+        return Source(
+            key=key, material=self.material, load_m3=self.bag_m3, per_load=self.per_bag,
+            arrivals=self.in_months(100 * PLENTY), needs_tip=False,
+        )  # fmt: skip
+
+
+class Chipper(_Base):
+    """A chipper hired by the day: so much a day, as long as there is brush."""
+
+    kind: Literal["chipper"] = "chipper"
+    day_m3: Volume
+    brush_m3: Volume
+    per_day: Money
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what days of chipping bring: the brush there is, in whole days."""
+        days = max(1, round(self.brush_m3 / self.day_m3 + 0.4999))
+        day = min(self.day_m3, self.brush_m3 / days)
+        return Source(
+            key=key, material=self.material, load_m3=day, per_load=self.per_day, arrivals=self.in_months(days),
+            loads_at_most=days, needs_tip=False,
+        )  # fmt: skip
+
+
+class Own(_Base):
+    """Own prunings, chipped or mown over: so much a year, for nothing."""
+
+    kind: Literal["own"] = "own"
+    year_m3: Volume
+
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+        """Return what there is."""
+        return Source(
+            key=key, material=self.material, load_m3=self.year_m3, exact=True, arrivals=self.in_months(1),
+            loads_at_most=1, needs_tip=False,
+        )  # fmt: skip
+
+
+SupplierSource = Annotated[Arborist | Utility | Yard | Merchant | Bags | Chipper | Own, Field(discriminator="kind")]
+
+KIND_WORDS: dict[str, str] = {
+    "arborist": "Arborist crew", "utility": "Utility line clearing", "yard": "Municipal yard, fetched by trailer",
+    "merchant": "Bulk merchant", "bags": "Bags", "chipper": "Chipper, hired by the day", "own": "Own prunings",
+}  # fmt: skip
+
+
+def counted_on(months: int, chance: float) -> int:
+    """Return how many loads come with a probability of `COUNTED_ON` when each month brings one by `chance`.
+
+    Months are taken as independent, so their number is binomial.
+    """
+    if months <= 0 or chance <= 0:
+        return 0
+    return int(binom.isf(COUNTED_ON, months, min(1.0, chance))) if chance < 1 else months
+
+
+def counted_in(source: SupplierSource, months: Sequence[int]) -> dict[int, float]:
+    """Return the m³ that can be counted on to come unasked in each of some months of one year, in their order.
+
+    Crews bring what comes with a probability of `COUNTED_ON`, a load in the month by which it is that probable; own
+    prunings come evenly. What is sold comes when it is asked for, and is none of this.
+    """
+    mine = [month for month in months if month in source.months]
+    match source:
+        case Arborist() | Utility():
+            sure = [counted_on(count, source.chance) for count in range(len(mine) + 1)]
+            mean = source.size().mean_m3
+            return {month: (sure[at + 1] - sure[at]) * mean for at, month in enumerate(mine) if sure[at + 1] > sure[at]}
+        case Own():
+            return dict.fromkeys(mine, source.year_m3 / len(source.months))
+        case _:
+            return {}
+
+
+def price_of_m3(source: SupplierSource) -> float | None:
+    """Return what a m³ costs in whole loads; None of what comes too seldom, or is not asked for by the m³."""
+    match source:
+        case Arborist() | Utility():
+            return source.per_load / source.size().mean_m3 if counted_on(len(source.months), source.chance) else None
+        case Merchant():
+            return source.per_m3 + source.per_load / source.truck_m3
+        case Yard():
+            return source.per_m3 + source.per_trip / source.trailer_m3
+        case _:
+            return None
+
+
+def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:
+    """Return the months (1 to 12) from today to the date wanted, each once; a whole year where none is given."""
+    if wanted_by is None:
+        count = MONTHS
+    else:
+        count = min(MONTHS, max(0, (wanted_by.year - today.year) * 12 + wanted_by.month - today.month + 1))
+    return tuple((today.month - 1 + step) % 12 + 1 for step in range(count))

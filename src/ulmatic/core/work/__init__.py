@@ -1,0 +1,1 @@
+"""Moving and laying: carriers, trips, hours, order of laying."""

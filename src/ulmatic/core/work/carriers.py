@@ -1,0 +1,74 @@
+"""What carries chips from tip to plot: how much it holds, how fast it goes, and what it fits through."""
+
+from collections.abc import Sequence
+from enum import StrEnum
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.figures import Mark, Parameter, parameter
+
+_JUDGED = "A judgement, no published source: "
+
+
+class CarrierKind(StrEnum):
+    """Kinds of carriers."""
+
+    BARROW = "barrow"
+    BIN = "bin"
+    CART = "cart"
+    LOADER = "loader"
+
+
+class Carrier(BaseModel):
+    """A carrier; `own_fill` is its own time for filling, where it fills itself."""
+
+    model_config = ConfigDict(frozen=True)
+    kind: CarrierKind
+    name: str
+    volume: Parameter
+    width: Parameter
+    pace: Parameter
+    own_fill: Parameter | None = None
+
+    def parameters(self) -> tuple[Parameter, ...]:
+        """Return its figures."""
+        return (self.volume, self.width, self.pace, *([self.own_fill] if self.own_fill else []))
+
+
+def _carrier(
+    kind: CarrierKind, name: str, volume: tuple[float, float, float], width: tuple[float, float, float],
+    pace: tuple[float, float, float], what: str, own_fill: tuple[float, float, float] | None = None,
+) -> Carrier:  # fmt: skip
+    def one(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
+        return parameter(
+            f"supply.{kind}.{key}", f"{name}, {words}", numbers[0], unit, numbers[1], numbers[2],  # type: ignore[arg-type]
+            Mark.COMMON_PRACTICE, f"{_JUDGED}{what}",
+        )  # fmt: skip
+
+    return Carrier(
+        kind=kind, name=name, volume=one("volume", "heaped", "m3", volume),
+        width=one("width", "way it needs", "m", width),
+        pace=one("pace", "pace", "m_min", pace),
+        own_fill=one("fill", "filling itself", "min_m3", own_fill) if own_fill else None,
+    )  # fmt: skip
+
+
+CARRIERS: dict[CarrierKind, Carrier] = {
+    one.kind: one
+    for one in (
+        _carrier(CarrierKind.BARROW, "Barrow", (0.10, 0.07, 0.17), (0.7, 0.6, 0.8), (50, 35, 60),
+                 "a garden barrow, loaded there and empty back on the level."),
+        _carrier(CarrierKind.BIN, "Wheeled bin", (0.24, 0.12, 0.24), (0.65, 0.6, 0.7), (35, 25, 45),
+                 "a household bin of 240 L, tilted and pulled; hard to fill from the ground."),
+        _carrier(CarrierKind.CART, "Cart", (0.35, 0.2, 0.5), (1.0, 0.9, 1.2), (40, 30, 50),
+                 "a two-wheeled garden cart, pulled by one person."),
+        _carrier(CarrierKind.LOADER, "Compact loader", (0.4, 0.25, 0.6), (1.5, 1.2, 1.8), (80, 60, 100),
+                 "a stand-on or articulated loader with a light-material bucket; for trained drivers.",
+                 own_fill=(1.5, 1.0, 2.5)),
+    )
+}  # fmt: skip
+
+
+def fitting(kinds: Sequence[CarrierKind], way_m: float | None) -> list[Carrier]:
+    """Return the carriers that pass a way; all where its width is not known."""
+    return [CARRIERS[kind] for kind in kinds if way_m is None or CARRIERS[kind].width.value <= way_m + 1e-9]

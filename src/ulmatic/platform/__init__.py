@@ -1,0 +1,1 @@
+"""What every part of the application stands on."""

@@ -1,0 +1,49 @@
+"""Settings, read from the environment with the prefix ULMATIC_."""
+
+from functools import lru_cache
+from pathlib import Path
+
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+
+class Settings(BaseSettings):
+    """What differs between one installation and another.
+
+    Attributes
+    ----------
+    database_url : str
+        A PostgreSQL address as SQLAlchemy takes it.
+    public_origin : str
+        The origin people reach the application under; empty means the host that was asked.
+    allowed_hosts : list of str
+        Host names that are answered.
+    secure_cookies : bool
+        True where the application is served over HTTPS.
+    demo : bool
+        Whether visitors may step into the demo workspace without an account.
+    chips_url : str
+        Address of the chip service; empty means that there is none.
+    weather_url : str
+        Address of the weather service; empty means that there is none.
+    attempts : str
+        Sign-in attempts allowed per address and per account, as `limits` writes it.
+    """
+
+    model_config = SettingsConfigDict(env_prefix="ULMATIC_", extra="ignore")
+
+    database_url: str = "postgresql://ulmatic@127.0.0.1:5432/ulmatic"
+    public_origin: str = ""
+    allowed_hosts: list[str] = ["127.0.0.1", "localhost"]
+    secure_cookies: bool = False
+    demo: bool = False
+    chips_url: str = ""
+    weather_url: str = ""
+    attempts: str = "10 per 5 minutes"
+    session_days: int = 30
+    web_dist: Path = Path(__file__).parents[3] / "web" / "dist"
+
+
+@lru_cache
+def settings() -> Settings:
+    """Return the settings, read once."""
+    return Settings()

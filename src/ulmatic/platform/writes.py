@@ -1,0 +1,35 @@
+"""What writing rows has in common: versions, and rows sent twice."""
+
+from typing import Annotated, TypeVar
+
+from fastapi import Header, Response
+from sqlalchemy.exc import IntegrityError
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.platform.database import Stamped, WorkspaceRow
+from ulmatic.platform.problems import Problem
+
+Row = TypeVar("Row", bound=WorkspaceRow)
+IfMatch = Annotated[str | None, Header()]
+
+
+def tagged(response: Response, version: int) -> None:
+    """Let the answer say which version it shows."""
+    response.headers["ETag"] = f'"{version}"'
+
+
+def next_version(row: Stamped, if_match: str | None) -> None:
+    """Count up the version of a locked row; raise the 428 or 412 problem unless `if_match` names the one it is in."""
+    if if_match is None:
+        raise Problem(428, "This change does not say which state it starts from. Reload, then save again.")
+    if if_match.strip().removeprefix("W/").strip('"') != str(row.version):
+        raise Problem(412, "Somebody else changed this in the meantime. Look at the new state, then save again.")
+    row.version += 1
+
+
+def added(scope: Scope, row: Row) -> Row:
+    """Put a new row into the workspace, or raise the 409 problem where its id was used before."""
+    try:
+        return scope.add(row)
+    except IntegrityError:
+        raise Problem(409, "This was sent twice, or was deleted in the meantime. Reload and look again.") from None

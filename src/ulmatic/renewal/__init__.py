@@ -1,1 +1,0 @@
-"""Weather of sites, rules of renewal, forecasts and demand."""

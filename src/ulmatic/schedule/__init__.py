@@ -1,0 +1,1 @@
+"""Seasons, layings and the weather."""

@@ -1,0 +1,147 @@
+"""The weather of a site: days from CSV or from the weather service, and what follows for its seasons."""
+
+from collections.abc import Sequence
+from datetime import UTC, date, datetime, timedelta
+from uuid import UUID
+
+import httpx2
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.climate.normals import Normals
+from ulmatic.core.climate.weather import Day, WeatherRefused, read_days
+from ulmatic.core.decay import extrapolated
+from ulmatic.formats.files import FileRefused, text_of
+from ulmatic.platform.asking import ask
+from ulmatic.platform.problems import Problem
+from ulmatic.schedule.models import WeatherRow
+from ulmatic.schedule.schemas import Weather, WeatherImport
+from ulmatic.survey.models import SiteRow
+from ulmatic.survey.schemas import SiteOut
+
+TIMEOUT = httpx2.Timeout(4.0, connect=1.0)
+DAYS_BACK = 400
+"""Asked for where nothing is known yet: the rain of a year, and a little more."""
+
+
+class NoWeather(Exception):
+    """The service could not be asked; its text is a sentence for the reader."""
+
+
+class WeatherService:
+    """A client of the weather service; the one that ships is simulated (`ulmatic.standins.weather`).
+
+    Parameters
+    ----------
+    url : str
+    transport : httpx2.BaseTransport, optional
+    """
+
+    def __init__(self, url: str, transport: httpx2.BaseTransport | None = None) -> None:
+        self._client = httpx2.Client(base_url=url, timeout=TIMEOUT, transport=transport)
+
+    def days(self, place: str, normals: Normals, first: date, last: date) -> tuple[list[Day], list[Day]]:
+        """Return past days and the outlook.
+
+        Raises
+        ------
+        NoWeather
+        """
+        asked = {
+            "place": place, "temperatures_c": normals.temperatures_c, "rain_mm": normals.rain_mm,
+            "first": first.isoformat(), "last": last.isoformat(),
+        }  # fmt: skip
+        found = ask(self._client, "weather", "POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
+        if found is None:
+            raise NoWeather(
+                "The weather service does not answer just now. What it said before is used; try again in a while."
+            )
+        try:
+            answer = found.json()
+            return (
+                [Day.model_validate(one) for one in answer["days"]],
+                [Day.model_validate(one) for one in answer["outlook"]],
+            )
+        except (ValueError, KeyError, TypeError):
+            raise NoWeather("The weather service sent something that cannot be read.") from None
+
+
+def weather_rows(scope: Scope, site: SiteRow) -> Sequence[WeatherRow]:
+    """Return the days of a site in their order."""
+    return scope.session.scalars(
+        scope.select(WeatherRow).where(WeatherRow.site_id == site.id).order_by(WeatherRow.day)
+    ).all()
+
+
+def days_of(rows: Sequence[WeatherRow]) -> list[Day]:
+    """Return rows as days."""
+    return [Day.model_construct(day=row.day, tmax_c=row.tmax_c, tmin_c=row.tmin_c, rain_mm=row.rain_mm) for row in rows]
+
+
+def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None:
+    """Keep days; a typed one goes before one of the service."""
+    there = {row.day: row for row in weather_rows(scope, site)}
+    fresh = []
+    for one in days:
+        row = there.get(one.day)
+        if row is None:
+            fresh.append(WeatherRow(site_id=site.id, source=source, **one.model_dump()))
+        elif source == "csv" or row.source == "service":
+            row.tmax_c, row.tmin_c, row.rain_mm, row.source = one.tmax_c, one.tmin_c, one.rain_mm, source
+    scope.add_all(fresh)
+
+
+def refresh(scope: Scope, service: WeatherService | None, site_id: UUID, normals: Normals) -> str | None:
+    """Ask the service for the days that are missing; return what is wrong, if anything is."""
+    site = scope.one(SiteRow, site_id)
+    if service is None:
+        return "No weather service is set up here."
+    today = datetime.now(UTC).date()
+    rows = weather_rows(scope, site)
+    first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
+    first = max(first, today - timedelta(days=DAYS_BACK))
+    try:
+        past, ahead = service.days(str(site.id), normals, first, today)
+    except NoWeather as trouble:
+        return str(trouble)
+    # Only now: nobody waits for the service with the site held.
+    site = scope.one(SiteRow, site_id, lock=True)
+    _keep(scope, site, past, "service")
+    site.outlook = [one.model_dump(mode="json") for one in ahead]
+    site.weather_heard_at = datetime.now(UTC)
+    scope.session.flush()
+    return None
+
+
+def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
+    """Keep daily weather from CSV."""
+    site = scope.one(SiteRow, site_id, lock=True)
+    try:
+        days = read_days(text_of(content))
+    except (FileRefused, WeatherRefused) as refusal:
+        raise Problem(422, str(refusal), field="file") from None
+    if days[-1].day > datetime.now(UTC).date():
+        raise Problem(422, f"{days[-1].day.isoformat()} has not come yet.", field="file")
+    _keep(scope, site, days, "csv")
+    return WeatherImport(days=len(days), first=days[0].day, last=days[-1].day)
+
+
+def clear(scope: Scope, site_id: UUID) -> None:
+    """Forget all observed days; normals then stand for the past too."""
+    site = scope.one(SiteRow, site_id, lock=True)
+    for row in weather_rows(scope, site):
+        scope.session.delete(row)
+    site.outlook, site.weather_heard_at = [], None
+    scope.session.flush()
+
+
+def weather_out(site: SiteRow, rows: Sequence[WeatherRow], normals: Normals, trouble: str | None) -> Weather:
+    """Return what is known of a site's weather."""
+    ahead = [Day.model_validate(one) for one in site.outlook]
+    ahead = [one for one in ahead if one.day >= datetime.now(UTC).date()]
+    return Weather(
+        observed_from=rows[0].day if rows else None, observed_to=rows[-1].day if rows else None, days=len(rows),
+        heard_at=site.weather_heard_at, trouble=trouble, simulated=any(row.source == "service" for row in rows),
+        outlook_rain_mm=sum(one.rain_mm for one in ahead) if ahead else None,
+        outlook_coldest_c=min((one.tmin_c for one in ahead), default=None),
+        climate_known=SiteOut.model_validate(site).normals is not None, extrapolated=extrapolated(normals),
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""The snapshot of a site, and its plan."""

@@ -1,0 +1,1 @@
+"""Loads, piles and their book."""

@@ -1,0 +1,266 @@
+"""Receiving loads and writing into the books of piles, one line after the other."""
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.figures import Figure
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL
+from ulmatic.core.stock.books import NotThere, books_of
+from ulmatic.core.stock.load_size import LoadSize
+from ulmatic.core.stock.receipt import measured_volume
+from ulmatic.formats.files import FileRefused
+from ulmatic.formats.photos import photo
+from ulmatic.materials.service import known
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.writes import added, next_version
+from ulmatic.recipe.service import Around
+from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewDelivery, PileEntry, ReceiptEntry
+from ulmatic.stock.service import entry_of, entry_rows, in_words, stock_of
+from ulmatic.supply.models import DeliveryRow, EntryRow, PileRow
+from ulmatic.supply.suppliers import buying_of
+from ulmatic.survey.models import SiteRow
+from ulmatic.survey.surveyed import around_site, one_landmark, one_plot
+
+MOST_ENTRIES = 20_000
+MOST_DELIVERIES = 2_000
+
+
+def _locked(scope: Scope, site_id: UUID) -> SiteRow:
+    """Return a site's row, held until the commit: whoever writes into its books does so one after the other."""
+    return scope.one(SiteRow, site_id, lock=True)
+
+
+def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID | None = None) -> DeliveryRow:
+    """Keep a load that is expected; the same id again returns the one that is there."""
+    site = _locked(scope, site_id)
+    there = scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id))
+    if there is not None:
+        return one_delivery(scope, site_id, entry.id)
+    around = around_site(scope, site)
+    known(around.shelf, entry.material, "material")
+    return _new_delivery(
+        scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
+        promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
+        supplier_id=entry.supplier_id, offer_id=offer_id, typed={**entry.typed(), "units": entry.units.value},
+    )  # fmt: skip
+
+
+def _size(entry: DeliveryEntry) -> LoadSize:
+    least, most = entry.least_m3 or entry.likely_m3, entry.most_m3 or entry.likely_m3
+    if not least <= entry.likely_m3:
+        raise Problem(422, "The least a load holds cannot be more than what is likely.", field="least_m3")
+    if not entry.likely_m3 <= most:
+        raise Problem(422, "The most a load holds cannot be less than what is likely.", field="most_m3")
+    return LoadSize(least_m3=least, likely_m3=entry.likely_m3, most_m3=most)
+
+
+def _new_delivery(scope: Scope, site: SiteRow, key: UUID, **values: object) -> DeliveryRow:
+    count = len(scope.session.scalars(scope.select(DeliveryRow).where(DeliveryRow.site_id == site.id)).all())
+    if count >= MOST_DELIVERIES:
+        raise Problem(409, f"A site keeps {MOST_DELIVERIES:,} loads at most.")
+    blank = dict.fromkeys(
+        ("supplier_id", "offer_id", "expected_on", "received_on", "chipped_on", "measured", "volume_m3", "photo")
+    )
+    currency = buying_of(site).currency
+    return added(
+        scope, DeliveryRow(id=key, site_id=site.id, **{**blank, "currency": currency, "has_photo": False, **values})
+    )
+
+
+def one_delivery(scope: Scope, site_id: UUID, delivery_id: UUID, *, deleted: bool = False) -> DeliveryRow:
+    """Return a delivery's row, locked, if it belongs to that site."""
+    row = scope.one(DeliveryRow, delivery_id, deleted=deleted, lock=True)
+    if row.site_id != scope.one(SiteRow, site_id).id:
+        raise Problem(404, f"There is no such {DeliveryRow.noun} here.")
+    return row
+
+
+def cancel(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
+    """Say that an expected load does not come; `restoration` takes that back."""
+    row = one_delivery(scope, site_id, delivery_id)
+    if row.state != "expected":
+        raise Problem(409, "This load has come already. Take back what the books say of it first.")
+    row.state = "cancelled"
+
+
+def expect_again(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
+    """Take back that a load does not come."""
+    row = one_delivery(scope, site_id, delivery_id)
+    if row.state == "cancelled":
+        row.state = "expected"
+
+
+def volume_of(around: Around, entry: ReceiptEntry) -> Figure:
+    """Return the m³ of what came, with its working."""
+    material = known(around.shelf, entry.material, "material") or CATALOGUE[USUAL_MATERIAL]
+    return _within(measured_volume(entry.measured, material))
+
+
+def _within(volume: Figure) -> Figure:
+    if volume.value > 5_000:
+        raise Problem(422, "That is more than any site takes. Is the unit right?", field="measured")
+    return volume
+
+
+def receive(scope: Scope, site_id: UUID, delivery_id: UUID, entry: ReceiptEntry, if_match: str | None) -> None:
+    """Receive a load that was expected."""
+    site = _locked(scope, site_id)
+    row = one_delivery(scope, site_id, delivery_id)
+    if row.state == "received":
+        raise Problem(409, "This load was received already.")
+    next_version(row, if_match)
+    _received(scope, site, row, entry)
+
+
+def receive_unexpected(scope: Scope, site_id: UUID, entry: Arrival) -> None:
+    """Receive a load that nobody expected; the same id again changes nothing."""
+    site = _locked(scope, site_id)
+    if scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id)) is not None:
+        one_delivery(scope, site_id, entry.id)
+        return
+    around = around_site(scope, site)
+    volume = volume_of(around, entry).value
+    row = _new_delivery(
+        scope, site, entry.id, name=entry.name, state="expected", material=entry.material, cost=entry.cost,
+        promised=LoadSize(least_m3=volume, likely_m3=volume, most_m3=volume).model_dump(), note=entry.note,
+        typed={**entry.typed(), "units": entry.units.value},
+    )  # fmt: skip
+    _received(scope, site, row, entry)
+
+
+def _received(scope: Scope, site: SiteRow, row: DeliveryRow, entry: ReceiptEntry) -> None:
+    around = around_site(scope, site)
+    volume = volume_of(around, entry)
+    pile = _pile(scope, site, entry.pile_id, entry.landmark_id)
+    row.state, row.material, row.volume_m3 = "received", entry.material, volume.value
+    row.received_on, row.chipped_on = entry.received_on, entry.chipped_on
+    row.measured = entry.measured.model_dump(mode="json")
+    row.note = entry.note or row.note
+    _write(scope, site, row.id, kind="receive", pile_id=pile.id, delivery_id=row.id, volume_m3=volume.value,
+           on=entry.received_on)  # fmt: skip
+
+
+def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID | None) -> PileRow:
+    """Return the pile that was meant; a place that bears none gets one."""
+    piles = scope.session.scalars(scope.select(PileRow).where(PileRow.site_id == site.id)).all()
+    if pile_id is not None:
+        found = next((one for one in piles if one.id == pile_id), None)
+        if found is None:
+            raise Problem(422, "There is no such pile here. Please choose one of those offered.", field="pile_id")
+        return found
+    there = next((one for one in piles if one.landmark_id == landmark_id), None)
+    if there is not None:
+        return there
+    name = "Heap"
+    if landmark_id is not None:
+        try:
+            landmark = one_landmark(scope, site.id, landmark_id)
+        except Problem:
+            raise Problem(422, "There is no such place here any more.", field="landmark_id") from None
+        if landmark.landmark["kind"] == "way":
+            raise Problem(422, "A way is no place for a heap.", field="landmark_id")
+        name = landmark.name
+    return added(scope, PileRow(site_id=site.id, landmark_id=landmark_id, name=name))
+
+
+def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> EntryRow:
+    """Put a line into the books, or raise the 409 problem where the pile does not hold that much."""
+    blank = {"delivery_id": None, "plot_id": None, "to_pile_id": None, "note": ""}
+    row = EntryRow(
+        id=key, site_id=site.id, by=scope.member.user.name, created_at=datetime.now(UTC), **{**blank, **values}
+    )
+    rows = entry_rows(scope, site)
+    if len(rows) >= MOST_ENTRIES:
+        raise Problem(409, f"The books of a site hold {MOST_ENTRIES:,} lines at most.")
+    books = books_of(entry_of(one) for one in rows)
+    try:
+        books.enter(entry_of(row))
+    except NotThere as short:
+        raise _too_much(scope, site, rows, short) from None
+    return added(scope, row)
+
+
+def _too_much(scope: Scope, site: SiteRow, rows: Sequence[EntryRow], short: NotThere) -> Problem:
+    name = scope.session.scalars(scope.select(PileRow).where(PileRow.id == short.pile)).one().name
+    last = next((one for one in reversed(rows) if one.pile_id == short.pile and one.kind != "receive"), None)
+    there = in_words(short.there_m3, site.units)
+    said = f"Only {there} lie on “{name}” now" if short.there_m3 > 1e-6 else f"Nothing lies on “{name}” any more"
+    if last is not None:
+        verb = {"measure": "measured it at", "turn": "turned"}.get(last.kind, "took")
+        said += f"; {last.by} last {verb} {in_words(last.volume_m3, site.units)}" if last.kind != "turn" else ""
+    return Problem(409, f"{said}. Nothing was changed.", field="measured")
+
+
+def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: PileEntry) -> None:
+    """Lay, move, take away, measure or turn; the same id again changes nothing.
+
+    Lines are written one after the other, so two people who draw from one pile never draw it below nothing: the
+    second gets the 409 problem.
+    """
+    site = _locked(scope, site_id)
+    pile = scope.one(PileRow, pile_id)
+    if pile.site_id != site.id:
+        raise Problem(404, f"There is no such {PileRow.noun} here.")
+    if scope.session.scalar(scope.select(EntryRow).where(EntryRow.id == entry.id)) is not None:
+        return
+    around = around_site(scope, site)
+    volume = 0.0
+    if entry.kind != "turn":
+        if entry.measured is None:
+            raise Problem(422, "Say how much.", field="measured")
+        stock = stock_of(scope, site)
+        materials = stock.by_material(pile.id)
+        material = max(materials, key=materials.__getitem__, default=USUAL_MATERIAL)
+        volume = _within(measured_volume(entry.measured, around.shelf.get(material) or CATALOGUE[material])).value
+    values: dict[str, object] = {}
+    if entry.kind == "lay":
+        if entry.plot_id is None:
+            raise Problem(422, "Say on which plot.", field="plot_id")
+        try:
+            values["plot_id"] = one_plot(scope, site_id, entry.plot_id).id
+        except Problem:
+            raise Problem(422, "This plot is not here any more.", field="plot_id") from None
+    elif entry.kind == "move":
+        if entry.to_pile_id is None and entry.to_landmark_id is None:
+            raise Problem(422, "Say where to.", field="to_landmark_id")
+        other = _pile(scope, site, entry.to_pile_id, entry.to_landmark_id)
+        if other.id == pile.id:
+            raise Problem(422, "It lies there already.", field="to_landmark_id")
+        values["to_pile_id"] = other.id
+    values |= {"kind": entry.kind, "volume_m3": volume, "on": entry.on, "note": entry.note}
+    _write(scope, site, entry.id, pile_id=pile.id, **values)
+
+
+def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
+    """Take back the last line of the books; nothing else can be, as later lines rest on it."""
+    site = _locked(scope, site_id)
+    row = scope.one(EntryRow, entry_id)
+    if row.site_id != site.id:
+        raise Problem(404, f"There is no such {EntryRow.noun} here.")
+    rows = entry_rows(scope, site)
+    if rows[-1].id != row.id:
+        raise Problem(409, "Only the last line can be taken back. Measure the pile again instead.")
+    scope.delete(row)
+    if row.kind == "receive" and row.delivery_id is not None:
+        delivery = one_delivery(scope, site_id, row.delivery_id)
+        delivery.state, delivery.volume_m3, delivery.received_on = "expected", None, None
+        delivery.version += 1
+
+
+def put_photo(scope: Scope, site_id: UUID, delivery_id: UUID, content: bytes) -> None:
+    """Keep a photograph of a load."""
+    row = one_delivery(scope, site_id, delivery_id)
+    try:
+        row.photo, row.has_photo = photo(content), True
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="photo") from None
+
+
+def read_photo(scope: Scope, site_id: UUID, delivery_id: UUID) -> bytes:
+    """Return the photograph of a load."""
+    row = one_delivery(scope, site_id, delivery_id)
+    if row.photo is None:
+        raise Problem(404, "There is no photograph of this load.")
+    return row.photo

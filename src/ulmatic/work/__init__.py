@@ -1,0 +1,1 @@
+"""Moving and laying."""
