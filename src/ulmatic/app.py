@@ -11,7 +11,9 @@ from sqlalchemy import text
 from ulmatic import __version__
 from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.routes import router as accounts
+from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
+from ulmatic.money.routes import router as money
 from ulmatic.nitrogen.routes import router as nitrogen
 from ulmatic.platform import problems, requests
 from ulmatic.platform.database import Database, engine_for, sessions_for
@@ -19,12 +21,14 @@ from ulmatic.platform.problems import Problem, ProblemDetails
 from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
 from ulmatic.recipe.routes import router as recipe
-from ulmatic.schedule.routes import router as renewal
+from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
+from ulmatic.stock.routes import router as stock
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.routes import router as supply
 from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
+from ulmatic.work.routes import router as work
 
 PROBLEM: dict[str, Any] = {
     "model": ProblemDetails,
@@ -73,7 +77,11 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(materials)
     api.include_router(recipe)
     api.include_router(supply)
-    api.include_router(renewal)
+    api.include_router(log)
+    api.include_router(schedule)
+    api.include_router(stock)
+    api.include_router(work)
+    api.include_router(money)
     api.include_router(nitrogen)
     app.include_router(api)
     _health(app)

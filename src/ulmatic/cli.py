@@ -5,8 +5,9 @@ import getpass
 import json
 import os
 import sys
+from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, NoReturn
 
 import typer
 import uvicorn
@@ -14,6 +15,8 @@ import uvicorn
 from ulmatic.platform.cluster import Cluster, ClusterError, default_folder
 
 PROJECT = Path(__file__).parents[2]
+MOST_YEARS = 10
+FIRST_YEAR, LAST_YEAR = 1990, 2200
 cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 
 
@@ -85,6 +88,47 @@ def stand_in_weather(port: int = 8422, trouble: float = 0.1) -> None:
     from ulmatic.standins.weather import create_service  # noqa: PLC0415
 
     uvicorn.run(create_service(trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+
+
+@cli.command()
+def plan(
+    archive: Annotated[Path, typer.Argument(help="A site archive")],
+    on: Annotated[
+        str | None, typer.Option(help="The day it is made for, like 2027-03-01; else the site's today")
+    ] = None,
+    years: Annotated[int, typer.Option(help="How far ahead, 1 to 10")] = 2,
+    as_json: Annotated[bool, typer.Option("--json", help="JSON instead of a table")] = False,
+    schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of --json instead")] = False,
+) -> None:
+    """Print the plan of a site's archive; no server and no database is needed."""
+    from ulmatic.core.site import PlanReport, report, table  # noqa: PLC0415 - NumPy and SciPy are slow to load
+    from ulmatic.formats import FileRefused  # noqa: PLC0415
+    from ulmatic.formats.archive import read_archive  # noqa: PLC0415
+
+    if schema:
+        _say(json.dumps(PlanReport.model_json_schema(by_alias=True), indent=1))
+        return
+    if not 1 <= years <= MOST_YEARS:
+        _refuse(f"--years takes a whole number from 1 to {MOST_YEARS}.")
+    try:
+        day = None if on is None else date.fromisoformat(on)
+    except ValueError:
+        _refuse(f"“{on}” is no date. Write it like 2027-03-01.")
+    if day is not None and not FIRST_YEAR <= day.year <= LAST_YEAR:
+        _refuse(f"--on takes a day from {FIRST_YEAR} to {LAST_YEAR}.")
+    try:
+        site = read_archive(archive.read_bytes(), day or datetime.now(UTC).date()).to_site()
+    except OSError as error:
+        _refuse(f"{archive} cannot be read: {error.strerror or 'it is not a file'}.")
+    except FileRefused as refusal:
+        _refuse(f"{archive}: {refusal}")
+    found = report(site.on(day or datetime.now(site.zone).date()).plan(years))
+    _say(found.model_dump_json(by_alias=True, indent=1) if as_json else table(found))
+
+
+def _refuse(sentence: str) -> NoReturn:
+    sys.stderr.write(f"{sentence}\n")
+    raise typer.Exit(2)
 
 
 @cli.command()

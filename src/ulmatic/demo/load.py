@@ -1,7 +1,7 @@
 """Load the demo's sites through the same services that people use."""
 
 import secrets
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
@@ -11,13 +11,16 @@ from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
+from ulmatic.log import service as log
+from ulmatic.money import service as money
+from ulmatic.money.schemas import BuyingEntry
+from ulmatic.site.snapshot import snapshot, today_at
 from ulmatic.stock import receiving
-from ulmatic.stock import service as stock
-from ulmatic.stock.schemas import Arrival, NewDelivery, PileEntry
+from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery
 from ulmatic.supply import suppliers
 from ulmatic.supply.models import SupplierRow
-from ulmatic.supply.plan import put_priorities
-from ulmatic.supply.schemas import BuyingEntry, NewSupplier, Priorities
+from ulmatic.supply.orders import put_priorities
+from ulmatic.supply.schemas import NewSupplier, Priorities
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
@@ -46,7 +49,9 @@ def load(database: Session) -> None:
         own = {key: value for key, value in site.items() if key not in _BESIDE}
         survey.add_site(scope, NewSite.model_validate({**own, "id": site_id}))
         entries = [{**plot, "id": uuid5(site_id, plot["name"]), "units": units} for plot in site["plots"]]
-        survey.add_plots(scope, site_id, [NewPlot.model_validate(entry) for entry in entries])
+        plots = [NewPlot.model_validate(entry) for entry in entries]
+        survey.add_plots(scope, site_id, plots)
+        log.measure_plots(scope, site_id, [(plot.id, plot) for plot in plots])
         places = {
             uuid5(site_id, name): {"x_m": x, "y_m": y, "turn_deg": turn}
             for name, (x, y, turn) in site["places"].items()
@@ -56,7 +61,7 @@ def load(database: Session) -> None:
             entry = {**one, "id": uuid5(site_id, one["name"]), "units": units}
             survey.add_landmark(scope, site_id, NewLandmark.model_validate(entry))
         buying = BuyingEntry.model_validate({**site["buying"], "units": units})
-        suppliers.change_buying(scope, site_id, buying, "1")
+        money.change_buying(scope, site_id, buying, "1")
         priorities = {uuid5(site_id, name): level for name, level in site["priorities"].items()}
         put_priorities(scope, site_id, Priorities(priorities=priorities))
         if site["name"] == STOCK["site"]:
@@ -70,19 +75,19 @@ def load(database: Session) -> None:
 
 def _stock(scope: Scope, site_id: UUID) -> None:
     """Let a load have come, some of it laid and moved, and another be expected."""
-    today = datetime.now(UTC).date()
+    today = today_at(scope.one(SiteRow, site_id))
     came = today - timedelta(days=STOCK["days_ago"])
     yard = uuid5(site_id, "Gate yard")
     arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}
     receiving.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
-    pile_id = next(iter(stock.stock_of(scope, scope.one(SiteRow, site_id)).piles))
+    pile_id = snapshot(scope, site_id).pile_rows[0].id
     for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
         where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
         entry = {
             "id": uuid5(site_id, kind), "units": "metric", "kind": kind, "on": today - timedelta(days=ago),
             "measured": {"kind": "stated", "volume_m3": amount}, **where,
         }  # fmt: skip
-        receiving.change_pile(scope, site_id, pile_id, PileEntry.model_validate(entry))
+        receiving.change_pile(scope, site_id, pile_id, NewBookLine.model_validate(entry))
     expected = {**STOCK["expected"], "expected_on": today + timedelta(days=STOCK["in_days"])}
     expected |= {"id": uuid5(site_id, "expected"), "supplier_id": uuid5(_NAMES, STOCK["expected"]["name"])}
     receiving.add_delivery(scope, site_id, NewDelivery.model_validate(expected))

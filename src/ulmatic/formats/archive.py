@@ -1,70 +1,87 @@
-"""A whole site as one JSON file, versioned, that reads back to an identical site."""
+"""A whole site as one JSON file, versioned, with all that its plan rests on."""
 
 import json
-from typing import Any, Literal
+from datetime import date
+from functools import cached_property
+from typing import Annotated, Any, Literal
+from uuid import UUID
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
-from ulmatic.core.climate.normals import Climate
-from ulmatic.core.events import Event
-from ulmatic.core.materials import Material
-from ulmatic.core.money.buying import Buying
+from ulmatic.core.climate import Climate, Day
+from ulmatic.core.log import LedgerEntry, LogEntry
+from ulmatic.core.materials import CATALOGUE, Material
+from ulmatic.core.money import Buying, Currency, Quote
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
-from ulmatic.core.renewal import Overrides, Rule
+from ulmatic.core.schedule import Decision, Overrides, Rule
+from ulmatic.core.site import Site, SiteLandmark, SitePlot, Terms
+from ulmatic.core.stock import BookLine, Delivery, MeasuredVolume, Pile
+from ulmatic.core.supply.order import ChosenLoads
+from ulmatic.core.supply.suppliers import Supplier, SupplierTerms
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name
-from ulmatic.core.units import Day, Share, UnitSystem, Volume
+from ulmatic.core.units import Day as Date
+from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
+from ulmatic.formats.older import upgraded
+from ulmatic.platform.typed import TimeZone
 
-VERSION = 4
-READ = (1, 2, 3, 4)
-"""Version 1 had neither climate, landmarks nor recipes; 2 neither priorities nor buying; 3 no log and no rules."""
+VERSION = 5
+READ = (1, 2, 3, 4, 5)
+"""Versions that are read; `formats/older.py` says what the older ones lack."""
+Typed = dict[str, Any]
+Text = Annotated[str, Field(max_length=500)]
 
 
-class ArchivedEvent(BaseModel):
-    """An entry of a plot's log; `written_at` tells whether it came before or after the depth was last said."""
-
+class _Part(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
-    on: Day
-    event: Event
-    typed: dict[str, Any] = Field(default_factory=dict)
-    by: str = Field(default="", max_length=200)
+
+
+class ArchivedEntry(_Part):
+    """An entry of the ledger: the day on which it happened, and when it was written."""
+
+    id: UUID
+    plot_id: UUID
+    on: Date
     written_at: AwareDatetime
+    entry: LogEntry
+    typed: Typed = Field(default_factory=dict)
+    by: str = Field(default="", max_length=200)
 
 
 class ArchivedPlot(PlannedPlot):
     """A plot with how it was written and where it was put."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    typed: dict[str, Any] = Field(default_factory=dict)
+    id: UUID
+    typed: Typed = Field(default_factory=dict)
     place: Place | None = None
     priority: int = Field(default=2, ge=1, le=3)
-    renewal: Rule | None = None
-    existing_at: AwareDatetime | None = None
-    events: list[ArchivedEvent] = Field(default=[], max_length=5_000)
+    rule: Rule | None = None
+    decisions: dict[Annotated[str, Field(max_length=40)], Decision] = Field(default_factory=dict, max_length=60)
+    surveyed_on: Date
 
 
-class ArchivedLandmark(BaseModel):
+class ArchivedLandmark(_Part):
     """A tip, a pile place or a way."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    id: UUID
     name: Name
     landmark: Landmark
-    typed: dict[str, Any] = Field(default_factory=dict)
+    typed: Typed = Field(default_factory=dict)
 
 
-class ArchivedSite(BaseModel):
-    """A site's own settings."""
+class ArchivedSite(_Part):
+    """A site's own settings; its practice is that of its workspace and its own together."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
     name: Name
     units: UnitSystem
+    time_zone: TimeZone = "UTC"
     spare: Share
     load_m3: Volume
     load_least_m3: Volume | None = None
     load_most_m3: Volume | None = None
     barrow_m3: Volume
-    loads_chosen: int | None = Field(default=None, ge=0, le=10_000)
     north_deg: float = Field(default=0.0, ge=-360, le=360, allow_inf_nan=False)
     location_deg: tuple[float, float] | None = None
     climate: Climate | None = None
@@ -72,7 +89,78 @@ class ArchivedSite(BaseModel):
     practice: PracticeChoices = PracticeChoices()
     fire_district: bool = False
     seasons: Overrides = Overrides()
-    typed: dict[str, Any] = Field(default_factory=dict)
+    chosen: tuple[ChosenLoads, ...] = Field(default=(), max_length=60)
+    typed: Typed = Field(default_factory=dict)
+
+
+class ArchivedSupplier(_Part):
+    """A supplier that the site reckons with."""
+
+    id: UUID
+    name: Name
+    currency: Currency
+    source: SupplierTerms
+    typed: Typed = Field(default_factory=dict)
+
+
+class ArchivedOffer(_Part):
+    """The offer of a crew that was accepted, as it was last heard."""
+
+    reference: str = Field(max_length=60)
+    state: Literal["accepted", "fell_through"]
+    offer: dict[str, Any]
+    heard_at: AwareDatetime
+    expires_at: AwareDatetime
+
+
+class ArchivedDelivery(Delivery):
+    """A load with how it was measured and written down; photographs do not travel."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Name
+    material: str = Field(max_length=80)
+    volume_m3: Volume | None = None
+    cost: float = Field(default=0.0, ge=0, le=10_000_000, allow_inf_nan=False)
+    currency: Currency = "EUR"
+    measured: MeasuredVolume | None = None
+    note: Text = ""
+    typed: Typed = Field(default_factory=dict)
+    offer: ArchivedOffer | None = None
+
+
+class ArchivedPile(Pile):
+    """A pile."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Name
+
+
+class ArchivedLine(BookLine):
+    """A line of the book of piles."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    volume_m3: float = Field(default=0.0, ge=0, le=1_000_000, allow_inf_nan=False)
+    by: str = Field(default="", max_length=200)
+    note: Text = ""
+
+
+class ArchivedDay(Day):
+    """A day's observed weather, typed in or heard from the weather service."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    source: Literal["csv", "service"] = "csv"
+
+
+class ArchivedQuote(_Part):
+    """A quote as it was promised."""
+
+    id: UUID
+    number: int = Field(ge=1)
+    client: Name
+    words: Text = ""
+    units: UnitSystem
+    quote: Quote
+    created_at: AwareDatetime
 
 
 class Archive(BaseModel):
@@ -80,16 +168,72 @@ class Archive(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
-    version: Literal[1, 2, 3, 4] = 4
+    version: Literal[5] = 5
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
     landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)
+    ledger: list[ArchivedEntry] = Field(default=[], max_length=50_000)
     buying: Buying | None = None
+    buying_typed: Typed = Field(default_factory=dict)
+    suppliers: list[ArchivedSupplier] = Field(default=[], max_length=200)
+    deliveries: list[ArchivedDelivery] = Field(default=[], max_length=2_000)
+    piles: list[ArchivedPile] = Field(default=[], max_length=2_000)
+    lines: list[ArchivedLine] = Field(default=[], max_length=20_000)
+    weather: list[ArchivedDay] = Field(default=[], max_length=40_000)
+    quotes: list[ArchivedQuote] = Field(default=[], max_length=500)
     materials: list[Material] = Field(default=[], max_length=300, description="Own materials that the site names")
 
+    @cached_property
+    def shelf(self) -> dict[str, Material]:
+        """The catalogue and its own materials."""
+        return {**CATALOGUE, **{material.key: material for material in self.materials}}
 
-def read_archive(content: bytes) -> Archive:
-    """Read an archive.
+    def to_site(self) -> Site:
+        """Return the site that the file tells of."""
+        own = self.site
+        usual = "USD" if own.units is UnitSystem.US else "EUR"
+        return Site(
+            name=own.name, units=own.units, time_zone=own.time_zone,
+            terms=Terms(
+                spare=own.spare, load_m3=own.load_m3, barrow_m3=own.barrow_m3, load_least_m3=own.load_least_m3,
+                load_most_m3=own.load_most_m3,
+            ),
+            plots=tuple(
+                SitePlot(
+                    id=plot.id, plot=PlannedPlot.model_validate(plot.model_dump(include=set(PlannedPlot.model_fields))),
+                    surveyed_on=plot.surveyed_on, rule=plot.rule, priority=plot.priority, place=plot.place,
+                    decisions=plot.decisions,
+                )
+                for plot in self.plots
+            ),
+            landmarks=tuple(SiteLandmark(id=one.id, name=one.name, landmark=one.landmark) for one in self.landmarks),
+            practices=(own.practice,), climate=own.climate, location_deg=own.location_deg,
+            weather=[Day(**day.model_dump(include=set(Day.model_fields))) for day in self.weather],
+            overrides=own.seasons, usual=own.material, fire_district=own.fire_district, materials=self.shelf,
+            suppliers=tuple(
+                Supplier(id=one.id, name=one.name, currency=one.currency, source=one.source) for one in self.suppliers
+            ),
+            ledger=[
+                LedgerEntry(id=one.id, plot_id=one.plot_id, on=one.on, written_at=one.written_at, entry=one.entry)
+                for one in self.ledger
+            ],
+            deliveries=tuple(
+                Delivery.model_validate(one.model_dump(include=set(Delivery.model_fields))) for one in self.deliveries
+            ),
+            piles=tuple(Pile.model_validate(one.model_dump(include=set(Pile.model_fields))) for one in self.piles),
+            lines=[BookLine.model_validate(one.model_dump(include=set(BookLine.model_fields))) for one in self.lines],
+            buying=self.buying or Buying(currency=usual), chosen=own.chosen,
+        )  # fmt: skip
+
+
+def read_archive(content: bytes, undated: date) -> Archive:
+    """Read an archive of any version.
+
+    Parameters
+    ----------
+    content : bytes
+    undated : date
+        Taken for what older versions say without a day.
 
     Raises
     ------
@@ -114,11 +258,32 @@ def read_archive(content: bytes) -> Archive:
     if not storable:
         raise FileRefused("This archive holds signs that cannot be stored.")
     try:
-        return Archive.model_validate(data)
+        archive = Archive.model_validate(upgraded(data, undated))
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(step) for step in first["loc"])
         raise FileRefused(f"This archive is damaged at “{where[:80]}”: {first['msg'][:200]}") from None
+    except (KeyError, TypeError, ValueError, AttributeError):
+        raise FileRefused("This archive is damaged: a part of it does not have the form it should have.") from None
+    _check_references(archive)
+    return archive
+
+
+def _check_references(archive: Archive) -> None:
+    """Refuse an archive whose parts name others that are not in it."""
+    plots = {plot.id for plot in archive.plots}
+    piles = {pile.id for pile in archive.piles}
+    deliveries = {delivery.id for delivery in archive.deliveries}
+    lists = (archive.plots, archive.landmarks, archive.ledger, archive.suppliers, archive.deliveries, archive.piles)
+    for parts in (*lists, archive.lines, archive.quotes):
+        if len({part.id for part in parts}) < len(parts):
+            raise FileRefused("This archive is damaged: two of its parts have the same id.")
+    if any(entry.plot_id not in plots for entry in archive.ledger):
+        raise FileRefused("This archive is damaged: its ledger names a plot that is not in it.")
+    for line in archive.lines:
+        lost = line.pile_id not in piles or (line.to_pile_id is not None and line.to_pile_id not in piles)
+        if lost or (line.delivery_id is not None and line.delivery_id not in deliveries):
+            raise FileRefused("This archive is damaged: its book names a pile or a load that is not in it.")
 
 
 def write_archive(archive: Archive) -> bytes:

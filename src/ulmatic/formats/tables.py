@@ -146,17 +146,20 @@ def _entry(cells: dict[str, str]) -> dict[str, Any]:
     return entry
 
 
-def rows_of(plots: Iterable[tuple[Plot, dict[str, Any]]]) -> list[dict[str, str]]:
-    """Return plots as rows by heading, each measurement as it was written, else in metres or millimetres."""
+def rows_of(plots: Iterable[tuple[Plot, float, dict[str, Any]]]) -> list[dict[str, str]]:
+    """Return plots, with their existing depth, as rows by heading.
+
+    Each measurement stands as it was written, else in metres or millimetres.
+    """
     rows = []
-    for plot, typed in plots:
+    for plot, existing_mm, typed in plots:
         written = {
             **typed.get("shape", {}),
             **{key: typed[key] for key in ("existing_mm", "wanted_mm") if typed.get(key)},
         }
         values: dict[str, Any] = {
             **plot.shape.model_dump(mode="json"),
-            "existing_mm": plot.existing_mm,
+            "existing_mm": existing_mm,
             "wanted_mm": plot.wanted_mm,
         }
         values |= {"name": plot.name, "use": plot.use.label}

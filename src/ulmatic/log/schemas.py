@@ -1,31 +1,33 @@
-"""What was seen and done on a plot."""
+"""What the log's routes take and answer."""
 
-from datetime import date
+from datetime import date, datetime
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.events import Event
+from ulmatic.core.log import LogEntry
 from ulmatic.core.units import Day
 from ulmatic.platform.typed import Typed, TypedEntry
 
 
-class EventEntry(TypedEntry):
-    """An event as typed; its id is chosen by the sender, so that sending it twice keeps it once."""
+class NewLogEntry(TypedEntry):
+    """An entry as typed; its id is chosen by the sender, so that sending it twice keeps it once."""
 
     id: UUID
     plot_id: UUID
     on: Day
-    event: Event
+    entry: LogEntry
 
 
-class EventOut(BaseModel):
-    """An event as kept."""
+class LogEntryOut(BaseModel):
+    """An entry as kept; one with a pile is a line of its book, and taken back there."""
 
     model_config = ConfigDict(from_attributes=True)
     id: UUID
     plot_id: UUID
     on: date
-    event: Event
+    entry: LogEntry
     typed: Typed
     by: str
+    created_at: datetime
+    pile_id: UUID | None = None

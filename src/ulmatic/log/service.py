@@ -1,65 +1,133 @@
 """Keeping what was seen and done on plots."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.events import LaidEvent
-from ulmatic.core.nitrogen import Spread
-from ulmatic.log.models import EventRow
-from ulmatic.log.schemas import EventEntry, EventOut
+from ulmatic.core.log import Laid, Measured, Spread
+from ulmatic.log.models import LedgerRow
+from ulmatic.log.schemas import LogEntryOut, NewLogEntry
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
+from ulmatic.site.snapshot import Snapshot, snapshot, today_at
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.surveyed import one_plot
+from ulmatic.survey.rows import one_plot
+from ulmatic.survey.schemas import PlotEntry
 
-MOST_EVENTS = 50_000
-
-
-def event_rows(scope: Scope, site: SiteRow) -> Sequence[EventRow]:
-    """Return the events of a site in the order of time."""
-    query = scope.select(EventRow).where(EventRow.site_id == site.id).order_by(EventRow.on, EventRow.created_at)
-    return scope.session.scalars(query).all()
+MOST_ENTRIES = 50_000
 
 
-def add_event(scope: Scope, site_id: UUID, entry: EventEntry) -> EventOut:
-    """Keep an event; the same id again returns the one that is there."""
+def ledger_rows(scope: Scope, site: SiteRow) -> Sequence[LedgerRow]:
+    """Return the ledger of a site in the order of days."""
+    query = scope.select(LedgerRow).where(LedgerRow.site_id == site.id)
+    return scope.session.scalars(query.order_by(LedgerRow.on, LedgerRow.created_at, LedgerRow.id)).all()
+
+
+def log_of(found: Snapshot) -> list[LogEntryOut]:
+    """Return what was seen and done on plots, the earliest first; layings from piles among it."""
+    plots = found.plots_by_id
+    entries = [LogEntryOut.model_validate(row) for row in found.ledger_rows if row.plot_id in plots]
+    writers = {row.id: row.by for row in found.book_rows}
+    entries += [
+        LogEntryOut(
+            id=entry.id, plot_id=entry.plot_id, on=entry.on, entry=entry.entry, typed={}, by=writers.get(entry.id, ""),
+            created_at=entry.written_at, pile_id=entry.pile_id,
+        )
+        for entry in found.site.book_layings
+        if entry.plot_id in plots
+    ]  # fmt: skip
+    return sorted(entries, key=lambda entry: (entry.on, entry.created_at))
+
+
+def log_entries(scope: Scope, site_id: UUID) -> list[LogEntryOut]:
+    """Return what was seen and done on the plots of a site, the latest first."""
+    return list(reversed(log_of(snapshot(scope, site_id))))
+
+
+def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
+    """Keep an entry; the same id again returns the one that is there."""
     site = scope.one(SiteRow, site_id)
-    there = scope.session.scalar(scope.select(EventRow).where(EventRow.id == entry.id))
+    there = scope.session.scalar(scope.select(LedgerRow).where(LedgerRow.id == entry.id))
     if there is not None:
-        return EventOut.model_validate(_one(scope, site_id, entry.id))
+        return LogEntryOut.model_validate(_one(scope, site_id, entry.id))
     try:
         plot = one_plot(scope, site_id, entry.plot_id)
     except Problem:
         raise Problem(422, "This plot is not here any more.", field="plot_id") from None
-    if entry.on > datetime.now(UTC).date():
+    if entry.on > today_at(site):
         raise Problem(422, "That day has not come yet.", field="on")
-    if isinstance(entry.event, LaidEvent | Spread):
-        known(shelf(scope), entry.event.material, "event.material")
-    if len(event_rows(scope, site)) >= MOST_EVENTS:
-        raise Problem(409, f"The log of a site holds {MOST_EVENTS:,} entries at most.")
-    row = EventRow(
-        id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, event=entry.event.model_dump(mode="json"),
-        typed={**entry.typed(), "units": entry.units.value}, by=scope.member.user.name,
+    if isinstance(entry.entry, Laid | Spread):
+        known(shelf(scope), entry.entry.material, "entry.material")
+    if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
+        raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
+    _room(scope, site, 1)
+    row = LedgerRow(
+        id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, entry=entry.entry.model_dump(mode="json"),
+        typed={**entry.typed(), "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
     )  # fmt: skip
-    return EventOut.model_validate(added(scope, row))
+    return LogEntryOut.model_validate(added(scope, row))
 
 
-def _one(scope: Scope, site_id: UUID, event_id: UUID, *, deleted: bool = False) -> EventRow:
-    row = scope.one(EventRow, event_id, deleted=deleted)
+def _room(scope: Scope, site: SiteRow, more: int) -> None:
+    if len(ledger_rows(scope, site)) + more > MOST_ENTRIES:
+        raise Problem(409, f"The log of a site holds {MOST_ENTRIES:,} entries at most.")
+
+
+def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotEntry]]) -> None:
+    """Write the existing depths that were typed with plots into the ledger, where they say something new."""
+    site = scope.one(SiteRow, site_id)
+    last = {row.plot_id: row for row in ledger_rows(scope, site) if row.entry["kind"] == "measured"}
+    fresh = []
+    for plot_id, entry in entries:
+        measured = entry.measured()
+        kept = last.get(plot_id)
+        if kept is not None and _same(Measured.model_validate(kept.entry), measured):
+            continue
+        typed = {
+            key: entry.typed()[field]
+            for key, field in (("depth_mm", "existing_mm"), ("readings_mm", "readings_mm"))
+            if field in entry.typed()
+        }
+        fresh.append(_measurement(scope, site, plot_id, measured, {**typed, "units": entry.units.value}))
+    _room(scope, site, len(fresh))
+    scope.add_all(fresh)
+
+
+def _same(kept: Measured, typed: Measured) -> bool:
+    """Say whether what is typed is what was measured last."""
+    alike = abs(kept.depth().value - typed.depth().value) < 1e-6 and kept.readings_mm == typed.readings_mm
+    return alike and kept.lain_months == typed.lain_months
+
+
+def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: float, typed: dict[str, object]) -> None:
+    """Write the same existing depth of several plots into the ledger."""
+    site = scope.one(SiteRow, site_id)
+    measured = Measured(depth_mm=depth_mm, settled=True)
+    scope.add_all([_measurement(scope, site, plot_id, measured, typed) for plot_id in plots])
+
+
+def _measurement(scope: Scope, site: SiteRow, plot_id: UUID, measured: Measured, typed: dict[str, object]) -> LedgerRow:
+    return LedgerRow(
+        id=uuid4(), site_id=site.id, plot_id=plot_id, on=today_at(site), entry=measured.model_dump(mode="json"),
+        typed=typed, by=scope.member.user.name, created_at=datetime.now(UTC),
+    )  # fmt: skip
+
+
+def _one(scope: Scope, site_id: UUID, entry_id: UUID, *, deleted: bool = False) -> LedgerRow:
+    row = scope.one(LedgerRow, entry_id, deleted=deleted)
     if row.site_id != scope.one(SiteRow, site_id).id:
-        raise Problem(404, f"There is no such {EventRow.noun} here.")
+        raise Problem(404, f"There is no such {LedgerRow.noun} here.")
     return row
 
 
-def delete_event(scope: Scope, site_id: UUID, event_id: UUID) -> None:
-    """Delete an event; `restoration` takes it back."""
-    scope.delete(_one(scope, site_id, event_id))
+def delete_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
+    """Delete an entry; `restoration` takes it back."""
+    scope.delete(_one(scope, site_id, entry_id))
 
 
-def restore_event(scope: Scope, site_id: UUID, event_id: UUID) -> None:
-    """Take back the deletion of an event."""
-    _one(scope, site_id, event_id, deleted=True)
-    scope.restore(EventRow, event_id)
+def restore_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
+    """Take back the deletion of an entry."""
+    _one(scope, site_id, entry_id, deleted=True)
+    scope.restore(LedgerRow, entry_id)

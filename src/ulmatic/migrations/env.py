@@ -5,7 +5,9 @@ from sqlalchemy import create_engine
 
 import ulmatic.accounts.models
 import ulmatic.log.models
+import ulmatic.money.models
 import ulmatic.schedule.models
+import ulmatic.stock.models
 import ulmatic.supply.models
 import ulmatic.survey.models  # noqa: F401 - registers its tables
 from ulmatic.platform.database import Base

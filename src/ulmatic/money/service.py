@@ -1,76 +1,66 @@
-"""Quotes: what the job costs now, and what was promised to somebody."""
+"""How a site buys, and quotes: what the job costs, and what was promised to somebody."""
 
 from datetime import UTC, datetime
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.money.quote import Bought, PlotShare, Quote, Rates, quote
+from ulmatic.core.money import Quote
+from ulmatic.core.site import SitePlan
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
+from ulmatic.money.models import QuoteRow
+from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added
-from ulmatic.supply.models import QuoteRow
-from ulmatic.supply.planning import Planning, planning
-from ulmatic.supply.schemas import QuoteEntry, QuoteOut, QuoteSheet
+from ulmatic.platform.writes import added, next_version
+from ulmatic.site.snapshot import buying_at, snapshot
 from ulmatic.survey.models import SiteRow
-from ulmatic.work.service import Site
+from ulmatic.survey.schemas import SeasonName
 
 MOST_QUOTES = 500
 
 
-def _quote(plan: Planning) -> tuple[Quote | None, str | None]:
-    """Return the quote for what is still to be laid, or why there is none."""
-    if not plan.wants and not plan.beneath:
-        return None, "Nothing is wanted here, so there is nothing to quote."
-    chosen = plan.chosen
-    if not chosen.choices:
-        return None, f"There is no way yet to cover what is needed. {chosen.binding}"
-    lacking = plan.uncovered()
-    if lacking:
-        return None, f"Nobody brings {lacking[0].material_name.lower()} yet; add a supplier for it."
-    choice = chosen.choices[0]
-    bought = [
-        Bought(
-            name=plan.offered[one.source].name,
-            material=plan.material(plan.offered[one.source].source.material).name,
-            loads=one.loads, volume_m3=one.volume_m3, source=plan.offered[one.source].source,
-        )
-        for one in choice.purchases
-        if plan.offered[one.source].kind not in ("pile", "coming")
-    ]  # fmt: skip
-    hours: dict[UUID, float] = {}
-    for leg in Site(plan).move().legs:
-        hours[leg.plot] = hours.get(leg.plot, 0.0) + leg.hours.value
-    beneath = {plot: sum(one.get(plot, 0.0) for one in plan.beneath.values()) for plot in plan.has.plots}
-    mulch = {want.plot: want.needs_m3 for want in plan.wants}
-    plots = [
-        PlotShare(
-            plot=plot.name, area_m2=plan.has.needs[key].area.value, hours=hours.get(key, 0.0),
-            volume_m3=mulch.get(key, 0.0) + beneath[key],
-        )
-        for key, plot in plan.has.plots.items()
-        if key in mulch or beneath[key] > 0
-    ]  # fmt: skip
-    buying = plan.buying
-    rates = Rates(labour_per_h=buying.labour_per_h, markup=buying.markup, disposal=buying.disposal, tax=buying.tax)
-    spare = plan.has.site.spare
-    needed = sum(one.volume_m3 for one in plots)
-    return (
-        quote(
-            buying.currency, plan.has.around.today, bought, plots, rates,
-            spare_m3=choice.left_over_m3 + needed * spare / (1 + spare),
-            step_m3=0.1 * (YARD3_M3 if plan.has.site.units is UnitSystem.US else 1.0),
-        ),
-        None,
+def buying_of(site: SiteRow) -> BuyingOut:
+    """Return how a site buys; where nothing was said, what is usual in its units."""
+    kept = buying_at(site).model_dump()
+    return BuyingOut.model_validate({**kept, "typed": site.buying.get("typed", {}), "version": site.version})
+
+
+def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
+    """Change how a site buys."""
+    row = scope.one(SiteRow, site_id, lock=True)
+    next_version(row, if_match)
+    row.buying = {**entry.model_dump(mode="json", exclude={"units"}), "typed": entry.typed()}
+    scope.session.flush()
+    return buying_of(row)
+
+
+def _wanting(plan: SitePlan, number: int) -> str | None:
+    """Say why there is no quote; None where there is one."""
+    order = plan.order(number)
+    if not plan.layings(number):
+        return "Nothing is to be laid in this season, so there is nothing to quote."
+    if order.short_m3 > 0 and order.decided is None:
+        return f"There is no way yet to cover what is needed. {order.best.binding or ''}".strip()
+    unnamed = next((line for line in order.lines if not line.name), None)
+    if unnamed is not None:
+        return f"Nobody is named yet who brings {unnamed.material_name.lower()}; add a supplier for it."
+    return None
+
+
+def quote_sheet(scope: Scope, site_id: UUID, season: str | None) -> QuoteSheet:
+    """Return the quote of a season as it would be today, and those kept."""
+    found = snapshot(scope, site_id)
+    plan = found.plan()
+    number = found.season(plan, season)
+    wanting = _wanting(plan, number)
+    figures = plan.figures(number)
+    priced = {line.material_key for line in figures.order}
+    return QuoteSheet(
+        now=plan.now, season=figures, seasons=[SeasonName(key=one.key, name=one.name) for one in plan.seasons],
+        today=None if wanting else plan.quote(number, found.today), wanting=wanting,
+        beside=[also.material for also in figures.also if also.material_key not in priced],
+        kept=[_out(row) for row in _rows(scope, found.row)],
     )  # fmt: skip
-
-
-def quote_sheet(scope: Scope, site_id: UUID) -> QuoteSheet:
-    """Return the quote as it would be now, and those kept."""
-    plan = planning(scope, site_id)
-    now, wanting = _quote(plan)
-    return QuoteSheet(now=now, wanting=wanting, kept=[_out(row) for row in _rows(scope, plan.has.row)])
 
 
 def _rows(scope: Scope, site: SiteRow) -> list[QuoteRow]:
@@ -94,11 +84,15 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     rows = _rows(scope, site)
     if len(rows) >= MOST_QUOTES:
         raise Problem(409, f"A site keeps {MOST_QUOTES} quotes at most.")
-    now, wanting = _quote(planning(scope, site_id))
+    found = snapshot(scope, site_id)
+    plan = found.plan()
+    number = found.season(plan, entry.season)
+    wanting = _wanting(plan, number)
+    now = None if wanting else plan.quote(number, found.today)
     if now is None:
         raise Problem(409, wanting or "There is nothing to quote.")
     number = 1 + max(
-        (one.number for one in [*rows, *scope.session.scalars(scope.select(QuoteRow, deleted=True))]), default=0
+        (row.number for row in [*rows, *scope.session.scalars(scope.select(QuoteRow, deleted=True))]), default=0
     )
     row = QuoteRow(
         id=entry.id, site_id=site.id, number=number, client=entry.client, words=entry.words, units=site.units,

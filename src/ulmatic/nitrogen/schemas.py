@@ -7,26 +7,13 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from ulmatic.core.nitrogen import Advised, Dose, GrowingSeason
+from ulmatic.core.site import Now
+from ulmatic.core.site.nitrogen import AccountMark, SchoolSays
 
 Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²")]
 
 
-class AccountMark(BaseModel):
-    """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
-
-    `event_id` is that of the log, where it was logged.
-    """
-
-    event_id: UUID | None
-    on: date
-    kind: str
-    words: str
-    grams_m2: float
-    low: float
-    high: float
-
-
-class HeldLayer(BaseModel):
+class LayerShare(BaseModel):
     """A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m²."""
 
     name: str
@@ -37,23 +24,13 @@ class HeldLayer(BaseModel):
     cn: float
 
 
-class SchoolSays(BaseModel):
-    """What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so."""
-
-    key: str
-    words: str
-    why: str
-    most_owed: float
-    carbon_left: float
-    here: bool
-
-
 class NitrogenSheet(BaseModel):
     """The account of a plot, weekly from `first`; below 0 owed, above paid back.
 
     `low` and `high` follow from the range of the layers' C:N.
     """
 
+    now: Now
     plot_id: UUID
     first: date
     today: date
@@ -67,7 +44,7 @@ class NitrogenSheet(BaseModel):
     contact_mm: float
     dug_in: bool
     marks: list[AccountMark]
-    layers: list[HeldLayer]
+    layers: list[LayerShare]
     seasons: list[GrowingSeason]
     advised: list[Advised]
     dose: Dose | None
@@ -87,6 +64,7 @@ class PlotBalance(BaseModel):
 class SiteNitrogen(BaseModel):
     """All plots' accounts, weekly from `first`."""
 
+    now: Now
     first: date
     today: date
     weeks: int

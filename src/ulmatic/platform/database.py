@@ -7,7 +7,7 @@ from uuid import UUID, uuid4
 
 from fastapi import Depends, Request
 from pydantic_core import from_json
-from sqlalchemy import DateTime, Engine, MetaData, create_engine, func
+from sqlalchemy import DateTime, Engine, ForeignKeyConstraint, MetaData, create_engine, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, Session, mapped_column, sessionmaker
 
@@ -42,6 +42,16 @@ class WorkspaceRow:
     workspace_id: Mapped[UUID] = mapped_column(primary_key=True, sort_order=-2)
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4, sort_order=-1)
     deleted_at: Mapped[datetime | None] = mapped_column(default=None)
+
+
+def of_workspace() -> ForeignKeyConstraint:
+    """Return what ties a row to its workspace."""
+    return ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE")
+
+
+def of_site() -> ForeignKeyConstraint:
+    """Return what ties a row to its site."""
+    return ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE")
 
 
 def engine_for(url: str) -> Engine:

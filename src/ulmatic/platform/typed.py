@@ -1,12 +1,25 @@
 """Entries with measurements as people write them."""
 
-from typing import Any, Self
+from typing import Annotated, Any, Self
+from zoneinfo import available_timezones
 
-from pydantic import BaseModel, ModelWrapValidatorHandler, PrivateAttr, model_validator
+from pydantic import AfterValidator, BaseModel, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
+from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 Typed = dict[str, Any]
+_ZONES = frozenset(available_timezones())
+
+
+def _zone(name: str) -> str:
+    if name not in _ZONES:
+        raise PydanticCustomError("zone", "There is no such time zone. Choose one like Europe/London.")
+    return name
+
+
+TimeZone = Annotated[str, Field(max_length=60), AfterValidator(_zone)]
+"""An IANA name."""
 
 _MEASURED = ("_m", "_mm", "_m3", "_deg", "_c", "_kg", "_per_h", "per_load", "per_trip", "per_bag", "per_day")
 _ALSO_MEASURED = (
@@ -25,7 +38,7 @@ _NESTED = (
     "figures",
     "source",
     "measured",
-    "event",
+    "entry",
     "rule",
 )
 

@@ -2,7 +2,7 @@
 
 from typing import Annotated, TypeVar
 
-from fastapi import Header, Response
+from fastapi import Header, Query, Response
 from sqlalchemy.exc import IntegrityError
 
 from ulmatic.accounts.scope import Scope
@@ -11,6 +11,9 @@ from ulmatic.platform.problems import Problem
 
 Row = TypeVar("Row", bound=WorkspaceRow)
 IfMatch = Annotated[str | None, Header()]
+SeasonKey = Annotated[
+    str | None, Query(max_length=40, description="Such as “autumn 2026”; the running one where left out")
+]
 
 
 def tagged(response: Response, version: int) -> None:

@@ -3,10 +3,10 @@
 from datetime import date
 from uuid import UUID
 
-from sqlalchemy import ForeignKeyConstraint, Index
+from sqlalchemy import Index
 from sqlalchemy.orm import Mapped
 
-from ulmatic.platform.database import Base, WorkspaceRow
+from ulmatic.platform.database import Base, WorkspaceRow, of_site
 
 
 class WeatherRow(WorkspaceRow, Base):
@@ -21,6 +21,6 @@ class WeatherRow(WorkspaceRow, Base):
     rain_mm: Mapped[float]
     source: Mapped[str]
     __table_args__ = (
-        ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
+        of_site(),
         Index("uq_weather_days_day", "workspace_id", "site_id", "day", unique=True),
     )

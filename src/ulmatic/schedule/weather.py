@@ -15,8 +15,8 @@ from ulmatic.platform.asking import ask
 from ulmatic.platform.problems import Problem
 from ulmatic.schedule.models import WeatherRow
 from ulmatic.schedule.schemas import Weather, WeatherImport
+from ulmatic.site.snapshot import Snapshot, snapshot, today_at
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.schemas import SiteOut
 
 TIMEOUT = httpx2.Timeout(4.0, connect=1.0)
 DAYS_BACK = 400
@@ -72,11 +72,6 @@ def weather_rows(scope: Scope, site: SiteRow) -> Sequence[WeatherRow]:
     ).all()
 
 
-def days_of(rows: Sequence[WeatherRow]) -> list[Day]:
-    """Return rows as days."""
-    return [Day.model_construct(day=row.day, tmax_c=row.tmax_c, tmin_c=row.tmin_c, rain_mm=row.rain_mm) for row in rows]
-
-
 def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None:
     """Keep days; a typed one goes before one of the service."""
     there = {row.day: row for row in weather_rows(scope, site)}
@@ -90,12 +85,12 @@ def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None
     scope.add_all(fresh)
 
 
-def refresh(scope: Scope, service: WeatherService | None, site_id: UUID, normals: Normals) -> str | None:
+def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> str | None:
     """Ask the service for the days that are missing; return what is wrong, if anything is."""
     site = scope.one(SiteRow, site_id)
     if service is None:
         return "No weather service is set up here."
-    today = datetime.now(UTC).date()
+    today, normals = today_at(site), snapshot(scope, site_id).site.normals
     rows = weather_rows(scope, site)
     first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
     first = max(first, today - timedelta(days=DAYS_BACK))
@@ -119,7 +114,7 @@ def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
         days = read_days(text_of(content))
     except (FileRefused, WeatherRefused) as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    if days[-1].day > datetime.now(UTC).date():
+    if days[-1].day > today_at(site):
         raise Problem(422, f"{days[-1].day.isoformat()} has not come yet.", field="file")
     _keep(scope, site, days, "csv")
     return WeatherImport(days=len(days), first=days[0].day, last=days[-1].day)
@@ -134,14 +129,14 @@ def clear(scope: Scope, site_id: UUID) -> None:
     scope.session.flush()
 
 
-def weather_out(site: SiteRow, rows: Sequence[WeatherRow], normals: Normals, trouble: str | None) -> Weather:
+def weather_out(found: Snapshot, trouble: str | None) -> Weather:
     """Return what is known of a site's weather."""
-    ahead = [Day.model_validate(one) for one in site.outlook]
-    ahead = [one for one in ahead if one.day >= datetime.now(UTC).date()]
+    ahead = [day for day in map(Day.model_validate, found.row.outlook) if day.day >= found.today]
+    days = found.site.weather
     return Weather(
-        observed_from=rows[0].day if rows else None, observed_to=rows[-1].day if rows else None, days=len(rows),
-        heard_at=site.weather_heard_at, trouble=trouble, simulated=any(row.source == "service" for row in rows),
-        outlook_rain_mm=sum(one.rain_mm for one in ahead) if ahead else None,
-        outlook_coldest_c=min((one.tmin_c for one in ahead), default=None),
-        climate_known=SiteOut.model_validate(site).normals is not None, extrapolated=extrapolated(normals),
+        observed_from=days[0].day if days else None, observed_to=days[-1].day if days else None, days=len(days),
+        heard_at=found.row.weather_heard_at, trouble=trouble, simulated=found.row.weather_heard_at is not None,
+        outlook_rain_mm=sum(day.rain_mm for day in ahead) if ahead else None,
+        outlook_coldest_c=min((day.tmin_c for day in ahead), default=None),
+        climate_known=not found.state.climate_assumed, extrapolated=extrapolated(found.site.normals),
     )  # fmt: skip

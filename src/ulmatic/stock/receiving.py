@@ -1,34 +1,32 @@
-"""Receiving loads and writing into the books of piles, one line after the other."""
+"""Receiving loads and writing into the book of piles, one line after the other."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping
+from dataclasses import replace
 from datetime import UTC, datetime
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
-from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL
-from ulmatic.core.stock.books import NotThere, books_of
-from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.stock.receipt import measured_volume
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
+from ulmatic.core.stock import LoadSize, NotThere, measured_volume
 from ulmatic.formats.files import FileRefused
 from ulmatic.formats.photos import photo
-from ulmatic.materials.service import known
+from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
-from ulmatic.recipe.service import Around
-from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewDelivery, PileEntry, ReceiptEntry
-from ulmatic.stock.service import entry_of, entry_rows, in_words, stock_of
-from ulmatic.supply.models import DeliveryRow, EntryRow, PileRow
-from ulmatic.supply.suppliers import buying_of
+from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot, today_at
+from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
+from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
+from ulmatic.stock.service import in_words
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.surveyed import around_site, one_landmark, one_plot
+from ulmatic.survey.rows import one_landmark, one_plot
 
-MOST_ENTRIES = 20_000
+MOST_LINES = 20_000
 MOST_DELIVERIES = 2_000
 
 
 def _locked(scope: Scope, site_id: UUID) -> SiteRow:
-    """Return a site's row, held until the commit: whoever writes into its books does so one after the other."""
+    """Return a site's row, held until the commit: whoever writes into its book does so one after the other."""
     return scope.one(SiteRow, site_id, lock=True)
 
 
@@ -38,8 +36,7 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     there = scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id))
     if there is not None:
         return one_delivery(scope, site_id, entry.id)
-    around = around_site(scope, site)
-    known(around.shelf, entry.material, "material")
+    known(shelf(scope), entry.material, "material")
     return _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
         promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
@@ -63,7 +60,7 @@ def _new_delivery(scope: Scope, site: SiteRow, key: UUID, **values: object) -> D
     blank = dict.fromkeys(
         ("supplier_id", "offer_id", "expected_on", "received_on", "chipped_on", "measured", "volume_m3", "photo")
     )
-    currency = buying_of(site).currency
+    currency = buying_at(site).currency
     return added(
         scope, DeliveryRow(id=key, site_id=site.id, **{**blank, "currency": currency, "has_photo": False, **values})
     )
@@ -81,7 +78,7 @@ def cancel(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
     """Say that an expected load does not come; `restoration` takes that back."""
     row = one_delivery(scope, site_id, delivery_id)
     if row.state != "expected":
-        raise Problem(409, "This load has come already. Take back what the books say of it first.")
+        raise Problem(409, "This load has come already. Take back what the book says of it first.")
     row.state = "cancelled"
 
 
@@ -92,9 +89,9 @@ def expect_again(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
         row.state = "expected"
 
 
-def volume_of(around: Around, entry: ReceiptEntry) -> Figure:
+def volume_of(materials: Mapping[str, Material], entry: ReceiptEntry) -> Figure:
     """Return the m³ of what came, with its working."""
-    material = known(around.shelf, entry.material, "material") or CATALOGUE[USUAL_MATERIAL]
+    material = known(materials, entry.material, "material") or CATALOGUE[USUAL_MATERIAL]
     return _within(measured_volume(entry.measured, material))
 
 
@@ -120,8 +117,7 @@ def receive_unexpected(scope: Scope, site_id: UUID, entry: Arrival) -> None:
     if scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id)) is not None:
         one_delivery(scope, site_id, entry.id)
         return
-    around = around_site(scope, site)
-    volume = volume_of(around, entry).value
+    volume = volume_of(shelf(scope), entry).value
     row = _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material, cost=entry.cost,
         promised=LoadSize(least_m3=volume, likely_m3=volume, most_m3=volume).model_dump(), note=entry.note,
@@ -131,8 +127,7 @@ def receive_unexpected(scope: Scope, site_id: UUID, entry: Arrival) -> None:
 
 
 def _received(scope: Scope, site: SiteRow, row: DeliveryRow, entry: ReceiptEntry) -> None:
-    around = around_site(scope, site)
-    volume = volume_of(around, entry)
+    volume = volume_of(shelf(scope), entry)
     pile = _pile(scope, site, entry.pile_id, entry.landmark_id)
     row.state, row.material, row.volume_m3 = "received", entry.material, volume.value
     row.received_on, row.chipped_on = entry.received_on, entry.chipped_on
@@ -165,26 +160,29 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
     return added(scope, PileRow(site_id=site.id, landmark_id=landmark_id, name=name))
 
 
-def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> EntryRow:
-    """Put a line into the books, or raise the 409 problem where the pile does not hold that much."""
+def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> BookRow:
+    """Put a line into the book, or raise the 409 problem where the pile does not hold that much."""
     blank = {"delivery_id": None, "plot_id": None, "to_pile_id": None, "note": ""}
-    row = EntryRow(
+    row = BookRow(
         id=key, site_id=site.id, by=scope.member.user.name, created_at=datetime.now(UTC), **{**blank, **values}
     )
-    rows = entry_rows(scope, site)
-    if len(rows) >= MOST_ENTRIES:
-        raise Problem(409, f"The books of a site hold {MOST_ENTRIES:,} lines at most.")
-    books = books_of(entry_of(one) for one in rows)
+    if row.on > today_at(site):
+        raise Problem(422, "That day has not come yet.", field="received_on" if row.kind == "receive" else "on")
+    found = snapshot(scope, site.id)
+    if len(found.book_rows) >= MOST_LINES:
+        raise Problem(409, f"The book of a site holds {MOST_LINES:,} lines at most.")
+    store = found.state.store
+    written = replace(store, lines=[*store.lines, book_line(row)])
     try:
-        books.enter(entry_of(row))
+        written.books(max(line.on for line in written.lines))
     except NotThere as short:
-        raise _too_much(scope, site, rows, short) from None
+        raise _too_much(found, site, short) from None
     return added(scope, row)
 
 
-def _too_much(scope: Scope, site: SiteRow, rows: Sequence[EntryRow], short: NotThere) -> Problem:
-    name = scope.session.scalars(scope.select(PileRow).where(PileRow.id == short.pile)).one().name
-    last = next((one for one in reversed(rows) if one.pile_id == short.pile and one.kind != "receive"), None)
+def _too_much(found: Snapshot, site: SiteRow, short: NotThere) -> Problem:
+    name = next(row.name for row in found.pile_rows if row.id == short.pile)
+    last = next((row for row in reversed(found.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None)
     there = in_words(short.there_m3, site.units)
     said = f"Only {there} lie on “{name}” now" if short.there_m3 > 1e-6 else f"Nothing lies on “{name}” any more"
     if last is not None:
@@ -193,7 +191,7 @@ def _too_much(scope: Scope, site: SiteRow, rows: Sequence[EntryRow], short: NotT
     return Problem(409, f"{said}. Nothing was changed.", field="measured")
 
 
-def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: PileEntry) -> None:
+def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) -> None:
     """Lay, move, take away, measure or turn; the same id again changes nothing.
 
     Lines are written one after the other, so two people who draw from one pile never draw it below nothing: the
@@ -203,17 +201,15 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: PileEntry) ->
     pile = scope.one(PileRow, pile_id)
     if pile.site_id != site.id:
         raise Problem(404, f"There is no such {PileRow.noun} here.")
-    if scope.session.scalar(scope.select(EntryRow).where(EntryRow.id == entry.id)) is not None:
+    if scope.session.scalar(scope.select(BookRow).where(BookRow.id == entry.id)) is not None:
         return
-    around = around_site(scope, site)
     volume = 0.0
     if entry.kind != "turn":
         if entry.measured is None:
             raise Problem(422, "Say how much.", field="measured")
-        stock = stock_of(scope, site)
-        materials = stock.by_material(pile.id)
-        material = max(materials, key=materials.__getitem__, default=USUAL_MATERIAL)
-        volume = _within(measured_volume(entry.measured, around.shelf.get(material) or CATALOGUE[material])).value
+        lots = [lot for lot in snapshot(scope, site_id).state.lots if lot.pile_id == pile.id]
+        most = max(lots, key=lambda lot: lot.volume_m3, default=None)
+        volume = _within(measured_volume(entry.measured, most.material if most else CATALOGUE[USUAL_MATERIAL])).value
     values: dict[str, object] = {}
     if entry.kind == "lay":
         if entry.plot_id is None:
@@ -234,12 +230,12 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: PileEntry) ->
 
 
 def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
-    """Take back the last line of the books; nothing else can be, as later lines rest on it."""
+    """Take back the last line of the book; nothing else can be, as later lines rest on it."""
     site = _locked(scope, site_id)
-    row = scope.one(EntryRow, entry_id)
+    row = scope.one(BookRow, entry_id)
     if row.site_id != site.id:
-        raise Problem(404, f"There is no such {EntryRow.noun} here.")
-    rows = entry_rows(scope, site)
+        raise Problem(404, f"There is no such {BookRow.noun} here.")
+    rows = snapshot(scope, site_id).book_rows
     if rows[-1].id != row.id:
         raise Problem(409, "Only the last line can be taken back. Measure the pile again instead.")
     scope.delete(row)

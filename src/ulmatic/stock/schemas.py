@@ -1,4 +1,4 @@
-"""What the routes for piles, loads and books take and answer."""
+"""What the routes for piles, loads and their book take and answer."""
 
 from datetime import date
 from typing import Annotated, Literal
@@ -8,9 +8,10 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Stage
+from ulmatic.core.site import Now
 from ulmatic.core.stock.heap import Stand, TipPlan
 from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.stock.receipt import Measured
+from ulmatic.core.stock.receipt import MeasuredVolume
 from ulmatic.core.survey import Name
 from ulmatic.core.units import Day, Money, Volume
 from ulmatic.platform.typed import Typed, TypedEntry
@@ -24,7 +25,7 @@ class ReceiptEntry(TypedEntry):
     received_on: Day
     material: Annotated[str, Field(max_length=80)]
     chipped_on: Day | None = None
-    measured: Measured
+    measured: MeasuredVolume
     pile_id: UUID | None = None
     landmark_id: UUID | None = None
     note: Note = ""
@@ -82,12 +83,12 @@ class Effect(BaseModel):
     tips: list[TipPlan]
 
 
-class PileEntry(TypedEntry):
+class NewBookLine(TypedEntry):
     """Something done with a pile: laid on a plot, moved to another pile or place, taken away, measured, turned."""
 
     id: UUID
     kind: Literal["lay", "move", "measure", "turn", "take_away"]
-    measured: Measured | None = None
+    measured: MeasuredVolume | None = None
     plot_id: UUID | None = None
     to_pile_id: UUID | None = None
     to_landmark_id: UUID | None = None
@@ -95,8 +96,8 @@ class PileEntry(TypedEntry):
     note: Note = ""
 
 
-class Lot(BaseModel):
-    """So many m³ of one load."""
+class LotOut(BaseModel):
+    """So many m³ of one load as they are today; `fit_from` is when plots accept it that do not yet."""
 
     delivery_id: UUID
     name: str
@@ -105,10 +106,11 @@ class Lot(BaseModel):
     stage: Stage
     age_days: int
     volume_m3: float
+    fit_from: date | None
 
 
-class EntryOut(BaseModel):
-    """A line of the books, `to` in words; the last one of a pile can be taken back."""
+class BookLineOut(BaseModel):
+    """A line of the book, `to` in words; the last one can be taken back."""
 
     id: UUID
     kind: Literal["receive", "lay", "move", "measure", "turn", "take_away"]
@@ -128,7 +130,7 @@ class PileOut(BaseModel):
     name: str
     landmark_id: UUID | None
     stock_m3: float
-    lots: list[Lot]
+    lots: list[LotOut]
     heap: Stand
     plan: TipPlan | None
     turned_on: date | None
@@ -157,12 +159,12 @@ class DeliveryOut(BaseModel):
     typed: Typed
     version: int
     on_piles_m3: float
-    on_plots: list["Laid"]
+    on_plots: list["LaidFrom"]
     away_m3: float
     shrunk_m3: float
 
 
-class Laid(BaseModel):
+class LaidFrom(BaseModel):
     """So many m³ on a plot."""
 
     plot_id: UUID
@@ -171,8 +173,9 @@ class Laid(BaseModel):
 
 
 class StockSheet(BaseModel):
-    """Piles, loads and books of a site."""
+    """Piles, loads and their book."""
 
+    now: Now
     piles: list[PileOut]
     deliveries: list[DeliveryOut]
-    entries: list[EntryOut]
+    lines: list[BookLineOut]

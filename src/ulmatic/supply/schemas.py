@@ -1,22 +1,22 @@
 """What the supply routes take and answer."""
 
 from datetime import date, datetime
+from decimal import Decimal
 from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Stage
-from ulmatic.core.money.buying import Buying, Currency
-from ulmatic.core.money.quote import Quote
-from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.supply.suppliers import SupplierSource
+from ulmatic.core.money import Currency
+from ulmatic.core.site import Now, SeasonFigures
+from ulmatic.core.stock import LoadSize
+from ulmatic.core.supply.order import ChosenLine
+from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
-from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.work.carriers import CarrierKind
 from ulmatic.platform.typed import Typed, TypedEntry
-from ulmatic.stock.schemas import Effect, Note
+from ulmatic.stock.schemas import Effect
+from ulmatic.survey.schemas import SeasonName
 
 
 class SupplierEntry(TypedEntry):
@@ -24,7 +24,7 @@ class SupplierEntry(TypedEntry):
 
     name: Name
     currency: Currency
-    source: SupplierSource
+    source: SupplierTerms
 
 
 class NewSupplier(SupplierEntry):
@@ -40,64 +40,54 @@ class SupplierOut(BaseModel):
     id: UUID
     name: str
     currency: str
-    source: SupplierSource
-    typed: Typed
-    version: int
-
-
-class BuyingEntry(TypedEntry, Buying):
-    """How a site buys, as typed."""
-
-    model_config = ConfigDict(frozen=False)
-
-
-class BuyingOut(Buying):
-    """The same as kept, with the version of the site it belongs to."""
-
-    model_config = ConfigDict(json_schema_serialization_defaults_required=True)
+    source: SupplierTerms
     typed: Typed
     version: int
 
 
 class PlotWant(BaseModel):
-    """What a plot needs, has got, gets by the plan, and still lacks then, in m³ loose."""
+    """What a plot wants in a season, gets by the plan, and still lacks then, in loose m³; what it accepts by name."""
 
     plot_id: UUID
     name: str
     priority: int
     accepts: list[str]
+    stages: list[Stage]
     needs_m3: float
-    laid_m3: float
     gets_m3: float
     short_m3: float
     whole: bool
 
 
 class SourceOut(BaseModel):
-    """Somebody or something chips can be had from; `unfit` says why it is not reckoned with."""
+    """Somebody chips can be had from; `name` is empty where nobody is named, `unfit` says why it is left out."""
 
     key: str
     name: str
     kind: str
     material: str
     material_name: str
+    stage: Stage | None
     months: list[int]
     loads_at_most: int | None
     load_m3: float
+    exact: bool
     unfit: str | None
 
 
 class PurchaseOut(BaseModel):
-    """A line of a choice: who, how much in words, when (months, 0 is January), and at what price."""
+    """A line of a choice: who, how much in words, when (months, 0 is January), and at what price where it is known."""
 
     key: str
     name: str
     kind: str
     material_name: str
+    stage: Stage | None
     amount: str
     loads: int
     volume_m3: float
-    cost: float
+    exact: bool
+    cost: Decimal | None
     by_month: list[tuple[int, int]]
 
 
@@ -105,12 +95,19 @@ class ChoiceOut(BaseModel):
     """One way to cover the need; `difference` tells it from the best in words."""
 
     purchases: list[PurchaseOut]
-    cost: float
+    cost: float | None
     volume_m3: float
     left_over_m3: float
     short_m3: float
     enough: float
     difference: str | None
+
+
+class ChoiceEntry(BaseModel):
+    """The loads that are to be had for a season, its total by source; null takes the choice back."""
+
+    season: Annotated[str, Field(max_length=40)] | None = None
+    lines: Annotated[list[ChosenLine], Field(max_length=220)] | None
 
 
 class OneMoreOut(BaseModel):
@@ -132,22 +129,24 @@ class Surplus(BaseModel):
     in_a_year: Stage
 
 
-class Uncovered(BaseModel):
-    """A material that plots want and nobody brings."""
+class AgeingLot(BaseModel):
+    """Chips that lie here and plots do not accept yet, and from when they do."""
 
+    pile: str | None
     material_name: str
     volume_m3: float
-    plots: list[str]
+    fit_from: date
 
 
-class PlanSheet(BaseModel):
-    """What to order; `nearest` is what covers most where `binding` forbids all."""
+class OrderSheet(BaseModel):
+    """The order of a season; `nearest` is what covers most where `binding` forbids all.
 
-    buying: BuyingOut
-    needs_m3: float
-    there_m3: float
-    coming_m3: float
-    to_order_m3: float
+    `order_by` is the last day to order, so that it is there when the season opens.
+    """
+
+    now: Now
+    season: SeasonFigures
+    seasons: list[SeasonName]
     sources: list[SourceOut]
     choices: list[ChoiceOut]
     binding: str | None
@@ -155,85 +154,14 @@ class PlanSheet(BaseModel):
     plots: list[PlotWant]
     one_more: OneMoreOut | None
     surplus: list[Surplus]
-    uncovered: list[Uncovered]
+    ageing: list[AgeingLot]
+    order_by: date
 
 
 class Priorities(BaseModel):
     """Priority by plot: 1 first, 2 as usual, 3 can wait."""
 
     priorities: Annotated[dict[UUID, Annotated[int, Field(ge=1, le=3)]], Field(max_length=2_000)]
-
-
-class LegOut(BaseModel):
-    """So many m³ from a tip or pile to a plot."""
-
-    heap: str
-    volume_m3: float
-    carrier: CarrierKind | None
-    carrier_name: str
-    trips: int
-    walked_m: float
-    hours: Figure
-    known: bool
-
-
-class TurnOut(BaseModel):
-    """A plot in the order of laying, with the legs that bring its chips."""
-
-    plot_id: UUID
-    plot: str
-    volume_m3: float
-    walk_m: float | None
-    before: list[str]
-    over: list[str]
-    legs: list[LegOut]
-
-
-class SecondTipOut(BaseModel):
-    """Where a second tip would pay."""
-
-    at: XY
-    hours_now: float
-    hours_then: float
-    saves: float | None
-
-
-class MovingSheet(BaseModel):
-    """How it is moved: legs in the order of laying, hours in all and with the people there are."""
-
-    turns: list[TurnOut]
-    hours: Figure
-    people: int
-    trips: int
-    walked_m: float
-    second_tip: SecondTipOut | None
-
-
-class QuoteEntry(BaseModel):
-    """A quote to be kept: for whom, and words to go with it."""
-
-    id: UUID
-    client: Name
-    words: Note = ""
-
-
-class QuoteOut(BaseModel):
-    """A quote as kept."""
-
-    id: UUID
-    number: int
-    client: str
-    words: str
-    quote: Quote
-    created_at: datetime
-
-
-class QuoteSheet(BaseModel):
-    """The quote as it would be now, with why there is none, and those kept."""
-
-    now: Quote | None
-    wanting: str | None
-    kept: list[QuoteOut]
 
 
 class CrewOffer(BaseModel):
@@ -277,6 +205,7 @@ class OfferBox(BaseModel):
     heard_at: datetime | None
     trouble: str | None
     simulated: Literal[True] = True
+    now: Now | None = None
     offers: list[OfferOut]
 
 

@@ -6,13 +6,11 @@ from uuid import UUID
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.units import UnitSystem
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
 from ulmatic.supply.models import SupplierRow
-from ulmatic.supply.schemas import BuyingEntry, BuyingOut, NewSupplier, SupplierEntry, SupplierOut
-from ulmatic.survey.models import SiteRow
+from ulmatic.supply.schemas import NewSupplier, SupplierEntry, SupplierOut
 
 MOST_SUPPLIERS = 200
 
@@ -55,21 +53,3 @@ def change_supplier(scope: Scope, supplier_id: UUID, entry: SupplierEntry, if_ma
         setattr(row, field, value)
     scope.session.flush()
     return SupplierOut.model_validate(row)
-
-
-def buying_of(site: SiteRow) -> BuyingOut:
-    """Return how a site buys; where nothing was said, what is usual in its units."""
-    kept = dict(site.buying)
-    typed = kept.pop("typed", {})
-    units = UnitSystem(site.units)
-    usual = {"currency": "USD" if units is UnitSystem.US else "EUR"}
-    return BuyingOut.model_validate({**usual, **kept, "typed": typed, "version": site.version})
-
-
-def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
-    """Change how a site buys."""
-    row = scope.one(SiteRow, site_id, lock=True)
-    next_version(row, if_match)
-    row.buying = {**entry.model_dump(mode="json", exclude={"units"}), "typed": entry.typed()}
-    scope.session.flush()
-    return buying_of(row)

@@ -9,20 +9,20 @@ from shapely import affinity
 from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.recipe import USUAL_DEPTH
-from ulmatic.core.supply.need import plot_need
+from ulmatic.core.recipe import USUAL_DEPTH, PlannedPlot
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.formats import FileRefused
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
+from ulmatic.log import service as log
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.recipe.service import Around
+from ulmatic.site import sheets
+from ulmatic.site.snapshot import Snapshot, snapshot
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
 from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, RowError, SiteOut, SiteSheet
-from ulmatic.survey.surveyed import around_site
 
 TABLES = (".csv", ".xlsx")
 
@@ -71,18 +71,17 @@ def import_plots(
     kept = keep and not errors
     if kept:
         kept_rows = service.add_plots(scope, site_id, [entry for _, entry in found])
+        log.measure_plots(scope, site_id, [(entry.id, entry) for _, entry in found])
         for _, entry in found:
             _place_walked(site, entry, kept_rows[entry.id])
-    surround = around_site(scope, site)
-    return Import(plots=[_seen(row, entry, site, surround) for row, entry in found], errors=errors, kept=kept)
+    there = snapshot(scope, site_id)
+    return Import(plots=[_seen(row, entry, there) for row, entry in found], errors=errors, kept=kept)
 
 
-def _seen(row: Row, entry: NewPlot, site: SiteRow, surround: Around) -> ImportedPlot:
-    plot = service.planned(entry)
-    need = plot_need(plot, site.spare, surround.setting(plot))
-    return ImportedPlot(
-        row=row.number, name=entry.name, kind=entry.shape.kind, area_m2=need.area.value, volume_m3=need.volume.value
-    )
+def _seen(row: Row, entry: NewPlot, there: Snapshot) -> ImportedPlot:
+    plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
+    area, volume = sheets.to_target_m3(there, plot, entry.measured().depth().value)
+    return ImportedPlot(row=row.number, name=entry.name, kind=entry.shape.kind, area_m2=area, to_target_m3=volume)
 
 
 def _place_walked(site: SiteRow, entry: NewPlot, row: PlotRow) -> None:
@@ -100,7 +99,7 @@ def _place_walked(site: SiteRow, entry: NewPlot, row: PlotRow) -> None:
 
 def table(sheet: SiteSheet, ending: str) -> bytes:
     """Return a site's plots as CSV or XLSX."""
-    rows = rows_of((_plot(out), dict(out.typed)) for out in sheet.plots)
+    rows = rows_of((_plot(out), out.existing_mm, dict(out.typed)) for out in sheet.plots)
     return write_csv(rows) if ending == "csv" else write_xlsx(rows)
 
 
@@ -126,7 +125,8 @@ def geojson(sheet: SiteSheet) -> bytes:
             )
         properties = {
             "name": out.name, "use": out.use.value, "area_m2": round(out.area_m2, 3), "wanted_mm": out.wanted_mm,
-            "existing_mm": out.existing_mm, "loose_volume_m3": round(out.volume_m3, 3),
+            "existing_mm": out.existing_mm, "depth_mm": round(out.depth.middle, 1),
+            "planned_m3": round(out.planned_m3, 3),
         }  # fmt: skip
         features.append({"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry})
     features += [_landmark_on_earth(one, site) for one in sheet.landmarks if site.location_deg is not None]

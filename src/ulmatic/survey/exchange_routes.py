@@ -10,7 +10,8 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.survey import Use
 from ulmatic.formats.archive import Archive
 from ulmatic.formats.tables import template, write_csv, write_xlsx
-from ulmatic.survey import archives, exchange, service
+from ulmatic.site import archives, sheets
+from ulmatic.survey import exchange
 from ulmatic.survey.schemas import Import, SiteOut
 
 router = APIRouter(tags=["files"])
@@ -81,7 +82,7 @@ def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
     """Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON."""
     if ending is Ending.JSON:
         return _attached(archives.archive(scope, site_id), "ulmatic-site", ending)
-    sheet = service.site_sheet(scope, site_id)
+    sheet = sheets.site_sheet(scope, site_id)
     content = exchange.geojson(sheet) if ending is Ending.GEOJSON else exchange.table(sheet, ending)
     return _attached(content, "ulmatic-plots", ending)
 

@@ -1,14 +1,14 @@
 """Tables of sites, plots and landmarks."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ForeignKeyConstraint, Index, false, func
+from sqlalchemy import Index, false
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from ulmatic.platform.database import Base, Stamped, WorkspaceRow
+from ulmatic.platform.database import Base, Stamped, WorkspaceRow, of_site, of_workspace
 
 
 class SiteRow(WorkspaceRow, Stamped, Base):
@@ -26,7 +26,8 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     load_least_m3: Mapped[float | None]
     load_most_m3: Mapped[float | None]
     barrow_m3: Mapped[float]
-    loads_chosen: Mapped[int | None]
+    time_zone: Mapped[str] = mapped_column(default="UTC", server_default="UTC")
+    chosen: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
     north_deg: Mapped[float] = mapped_column(default=0.0)
     location_deg: Mapped[list[Any] | None] = mapped_column(JSONB)
     climate: Mapped[dict[str, Any] | None]
@@ -38,13 +39,14 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     outlook: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
     fire_district: Mapped[bool] = mapped_column(server_default=false())
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
-    __table_args__ = (ForeignKeyConstraint(["workspace_id"], ["workspaces.id"], ondelete="CASCADE"),)
+    __table_args__ = (of_workspace(),)
 
 
 class PlotRow(WorkspaceRow, Stamped, Base):
     """A plot: `shape` in SI, `typed` as its measurements were written, `place` where it was put on the plan.
 
-    `existing_at` is when the depth that lies there was last said; what was laid since then is not yet in it.
+    `surveyed_on` is when its shape was measured, `decisions` what was decided for it by season. What lies there follows
+    from the ledger.
     """
 
     __tablename__ = "plots"
@@ -58,15 +60,15 @@ class PlotRow(WorkspaceRow, Stamped, Base):
     slope: Mapped[dict[str, Any] | None]
     found: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     recipe: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
-    existing_mm: Mapped[float]
     wanted_mm: Mapped[float]
     typed: Mapped[dict[str, Any]]
     place: Mapped[dict[str, Any] | None]
-    renewal: Mapped[dict[str, Any] | None]
+    rule: Mapped[dict[str, Any] | None]
+    decisions: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    surveyed_on: Mapped[date]
     priority: Mapped[int] = mapped_column(default=2, server_default="2")
-    existing_at: Mapped[datetime] = mapped_column(server_default=func.now())
     __table_args__ = (
-        ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
+        of_site(),
         Index("ix_plots_site", "workspace_id", "site_id", "ordinal"),
     )
 
@@ -81,6 +83,6 @@ class LandmarkRow(WorkspaceRow, Stamped, Base):
     landmark: Mapped[dict[str, Any]]
     typed: Mapped[dict[str, Any]]
     __table_args__ = (
-        ForeignKeyConstraint(["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], ondelete="CASCADE"),
+        of_site(),
         Index("ix_landmarks_site", "workspace_id", "site_id"),
     )

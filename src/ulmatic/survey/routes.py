@@ -11,18 +11,20 @@ from ulmatic.core.decay import PARAMETERS as DECAY
 from ulmatic.core.figures import Parameter
 from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
-from ulmatic.core.renewal import GROWTH
-from ulmatic.core.renewal import PARAMETERS as SEASONS
+from ulmatic.core.schedule import PARAMETERS as SCHEDULE
 from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
-from ulmatic.core.supply.volume import BARROW, SPARE, TRODDEN
 from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
 from ulmatic.core.work.carriers import CARRIERS
-from ulmatic.core.work.haul import PARAMETERS as HAUL_PARAMETERS
+from ulmatic.core.work.rates import PARAMETERS as WORK
+from ulmatic.log import service as log
 from ulmatic.platform.writes import IfMatch, tagged
+from ulmatic.site import sheets
 from ulmatic.survey import service
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.survey.rows import one_landmark, one_plot
 from ulmatic.survey.schemas import (
     ClimateClassOut,
+    DecisionEntry,
     Estimate,
     EstimateRequest,
     LandmarkEntry,
@@ -42,7 +44,6 @@ from ulmatic.survey.schemas import (
     SiteSummary,
     UseOut,
 )
-from ulmatic.survey.surveyed import one_landmark, one_plot
 
 router = APIRouter(tags=["survey"])
 SITES = "/workspaces/{workspace_id}/sites"
@@ -80,18 +81,14 @@ def list_climates() -> list[ClimateClassOut]:
 def list_parameters() -> list[Parameter]:
     """List every shipped parameter with range, source and mark."""
     return [
-        TRODDEN,
-        SPARE,
-        BARROW,
         CARDBOARD_OVERLAP,
         REPOSE,
         HIGHEST,
         CLEAR_OF_WALLS,
-        *HAUL_PARAMETERS,
+        *WORK,
         IRRIGATION,
         *DECAY,
-        *SEASONS,
-        *GROWTH,
+        *SCHEDULE,
         *NITROGEN,
         *(one for carrier in CARRIERS.values() for one in carrier.parameters()),
         *OTHER_DEPTHS,
@@ -102,7 +99,7 @@ def list_parameters() -> list[Parameter]:
 @router.get(SITES)
 def list_sites(scope: ViewerScope) -> list[SiteSummary]:
     """List the sites."""
-    return service.site_summaries(scope)
+    return sheets.site_summaries(scope)
 
 
 @router.post(SITES, status_code=201)
@@ -117,7 +114,7 @@ def add_site(entry: NewSite, scope: CrewScope, response: Response) -> SiteOut:
 @router.get(SITES + "/{site_id}")
 def read_site(site_id: UUID, scope: ViewerScope, response: Response) -> SiteSheet:
     """Return a site with its plots and need."""
-    sheet = service.site_sheet(scope, site_id)
+    sheet = sheets.site_sheet(scope, site_id)
     tagged(response, sheet.site.version)
     return sheet
 
@@ -130,7 +127,7 @@ def change_site(
     site = service.change_site(scope, site_id, entry, if_match)
     scope.commit()
     tagged(response, site.version)
-    return service.site_sheet(scope, site_id)
+    return sheets.site_sheet(scope, site_id)
 
 
 @router.delete(SITES + "/{site_id}", status_code=204)
@@ -150,7 +147,7 @@ def restore_site(site_id: UUID, scope: OwnerScope) -> None:
 @router.post(SITES + "/{site_id}/estimate")
 def estimate(site_id: UUID, entry: EstimateRequest, scope: ViewerScope) -> Estimate:
     """Compute what is being typed, with the whole site; nothing is kept."""
-    return service.estimate(scope, site_id, entry)
+    return sheets.estimate(scope, site_id, entry)
 
 
 @router.put(SITES + "/{site_id}/places", status_code=204)
@@ -171,6 +168,9 @@ def put_order(site_id: UUID, entry: PlotOrder, scope: CrewScope) -> None:
 def change_plots(site_id: UUID, entry: PlotChanges, scope: CrewScope) -> None:
     """Make the same change to several plots."""
     service.change_plots(scope, site_id, entry)
+    if entry.existing_mm is not None:
+        typed = {"depth_mm": entry.typed().get("existing_mm"), "units": entry.units.value}
+        log.measure_all(scope, site_id, entry.plots, entry.existing_mm, typed)
     scope.commit()
 
 
@@ -178,12 +178,13 @@ def change_plots(site_id: UUID, entry: PlotChanges, scope: CrewScope) -> None:
 def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response) -> PlotSheet:
     """Keep a new plot."""
     service.add_plots(scope, site_id, [entry])
+    log.measure_plots(scope, site_id, [(entry.id, entry)])
     scope.commit()
     return _sheet(scope, site_id, entry.id, response)
 
 
 def _sheet(scope: ViewerScope, site_id: UUID, plot_id: UUID, response: Response) -> PlotSheet:
-    sheet = service.plot_sheet(scope, site_id, plot_id)
+    sheet = sheets.plot_sheet(scope, site_id, plot_id)
     tagged(response, sheet.plot.version)
     return sheet
 
@@ -205,8 +206,16 @@ def change_plot(
 ) -> PlotSheet:
     """Change a plot."""
     service.change_plot(scope, site_id, plot_id, entry, if_match)
+    log.measure_plots(scope, site_id, [(plot_id, entry)])
     scope.commit()
     return _sheet(scope, site_id, plot_id, response)
+
+
+@router.put(PLOTS + "/{plot_id}/decision", status_code=204)
+def decide(site_id: UUID, plot_id: UUID, entry: DecisionEntry, scope: CrewScope) -> None:
+    """Lay a plot in a season although it may not be due, or on a day; or skip the season."""
+    service.decide(scope, site_id, plot_id, entry)
+    scope.commit()
 
 
 @router.delete(PLOTS + "/{plot_id}", status_code=204)

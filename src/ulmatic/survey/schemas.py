@@ -1,27 +1,40 @@
 """What the site and plot routes take and answer."""
 
+from datetime import date
 from typing import Annotated, Self
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ulmatic.core.climate.normals import Climate, ClimateClass, Normals
+from ulmatic.core.climate import Climate, ClimateClass, Normals
 from ulmatic.core.figures import Figure
+from ulmatic.core.log import Measured, Readings
+from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
-from ulmatic.core.stock.heap import TipPlan
+from ulmatic.core.schedule import SPARE, Decision
+from ulmatic.core.site import Now
+from ulmatic.core.site.plots import Gap, PlotFigures, PlotLaying, PlotWork
+from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
-from ulmatic.core.supply.need import PlotNeed, SiteNeed, Terms
-from ulmatic.core.supply.volume import BARROW, SPARE
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
-from ulmatic.core.work.haul import Haul, SiteHaul
-from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.core.work import BARROW
+from ulmatic.platform.typed import TimeZone, Typed, TypedEntry
 
 
 class PlotEntry(TypedEntry, PlannedPlot):
-    """A plot as typed."""
+    """A plot as typed; the existing depth is a measurement on the day on which it is typed, and settled already."""
 
     model_config = ConfigDict(frozen=False)
+    existing_mm: Depth = 0.0
+    readings_mm: Readings = ()
+    lain_months: Annotated[int, Field(ge=0, le=120)] | None = None
+
+    def measured(self) -> Measured:
+        """Return the existing depth as an entry of the ledger."""
+        return Measured(
+            depth_mm=self.existing_mm, readings_mm=self.readings_mm, settled=True, lain_months=self.lain_months
+        )
 
 
 class NewPlot(PlotEntry):
@@ -39,7 +52,7 @@ class SiteEntry(TypedEntry):
     load_least_m3: Volume | None = None
     load_most_m3: Volume | None = None
     barrow_m3: Volume = BARROW.value
-    loads_chosen: Annotated[int | None, Field(ge=0, le=10_000)] = None
+    time_zone: TimeZone = "UTC"
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
     location_deg: Location = None
     climate: Climate | None = None
@@ -71,7 +84,7 @@ class SiteOut(BaseModel):
     load_least_m3: float | None
     load_most_m3: float | None
     barrow_m3: float
-    loads_chosen: int | None
+    time_zone: str
     north_deg: float
     location_deg: tuple[float, float] | None
     climate: Climate | None
@@ -87,13 +100,28 @@ class SiteOut(BaseModel):
         self.normals = self.climate.normals() if self.climate else None
         return self
 
-    def terms(self) -> Terms:
-        """Return what the core needs of it."""
-        return Terms.model_validate(self, from_attributes=True)
+
+class DepthToday(BaseModel):
+    """Settled depth today, mm: 10th percentile, median, 90th."""
+
+    low: float
+    middle: float
+    high: float
+
+
+class AcceptedOut(BaseModel):
+    """What may be laid on a plot as mulch: keys and names of materials, and how far rotted woody ones may be."""
+
+    materials: list[str]
+    names: list[str]
+    stages: list[Stage]
 
 
 class PlotOut(BaseModel):
-    """A plot as kept, with where it is drawn and what it needs in numbers."""
+    """A plot as kept, with where it is drawn, how deep it is today, and what is planned.
+
+    `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
+    """
 
     id: UUID
     name: str
@@ -104,6 +132,9 @@ class PlotOut(BaseModel):
     found: Found
     recipe: RecipeEdits
     existing_mm: float
+    readings_mm: tuple[float, ...]
+    lain_months: int | None
+    measured_on: date | None
     wanted_mm: float
     typed: Typed
     version: int
@@ -113,7 +144,14 @@ class PlotOut(BaseModel):
     priority: int
     access: Access
     area_m2: float
-    volume_m3: float
+    depth: DepthToday
+    least_mm: float
+    planned_m3: float
+    laying: PlotLaying | None
+    below_least_from: date | None
+    gap: Gap | None
+    decision: Decision | None = Field(description="For the season that runs")
+    accepts: AcceptedOut
     material: str
     advice: Advice | None = Field(description="The gravest of it, where it asks for a change")
 
@@ -155,18 +193,26 @@ class SiteSummary(BaseModel):
     site: SiteOut
     plots: int
     area_m2: float
-    volume_m3: float
-    loads: int
+    now: Now
+
+
+class SeasonName(BaseModel):
+    """A season that can be asked for."""
+
+    key: str
+    name: str
 
 
 class SiteSheet(BaseModel):
-    """A site with all of its plots and what it needs."""
+    """A site with all of its plots and its season; `today` is the site's."""
 
     site: SiteOut
+    today: date
+    now: Now
+    seasons: list[SeasonName]
+    climate_assumed: bool
     plots: list[PlotOut]
     landmarks: list[LandmarkOut]
-    need: SiteNeed
-    haul: SiteHaul
     tips: list[TipPlan]
 
 
@@ -174,7 +220,8 @@ class PlotSheet(BaseModel):
     """One plot with its figures and their working."""
 
     plot: PlotOut
-    need: PlotNeed
+    figures: PlotFigures
+    now: Now
 
 
 class EstimateRequest(BaseModel):
@@ -185,7 +232,10 @@ class EstimateRequest(BaseModel):
 
 
 class Estimate(BaseModel):
-    """What the plot being typed, and with it the whole site, would need."""
+    """What the plot being typed, and with it the whole site, would need in the season that runs.
+
+    `work` is None where nothing is laid there in it.
+    """
 
     shape: Shape
     slope: Slope | None
@@ -196,9 +246,12 @@ class Estimate(BaseModel):
     access: Access
     recipe: Recipe
     advice: tuple[Advice, ...]
-    plot: PlotNeed
-    haul: Haul
-    site: SiteNeed
+    plot: PlotFigures
+    laying: PlotLaying | None
+    gap: Gap | None
+    work: PlotWork | None
+    accepts: AcceptedOut
+    now: Now
 
 
 class Places(BaseModel):
@@ -214,6 +267,13 @@ class PlotChanges(TypedEntry):
     use: Use | None = None
     existing_mm: Depth | None = None
     wanted_mm: Depth | None = None
+
+
+class DecisionEntry(BaseModel):
+    """What is decided for a plot and a season; null takes it back."""
+
+    season: Annotated[str, Field(max_length=40)]
+    decision: Decision | None
 
 
 class PlotOrder(BaseModel):
@@ -244,13 +304,13 @@ class UseOut(BaseModel):
 
 
 class ImportedPlot(BaseModel):
-    """A plot found in a file, not yet kept."""
+    """A plot found in a file, not yet kept; `to_target_m3` brings it to its target today."""
 
     row: int
     name: str
     kind: str
     area_m2: float
-    volume_m3: float
+    to_target_m3: float
 
 
 class RowError(BaseModel):

@@ -2,12 +2,14 @@
 
 from ulmatic.core.decay.clock import (
     IRRIGATION,
+    YEAR_DAYS,
     Clock,
     clock,
     day_number,
     extrapolated,
-    weekly,
 )
+from ulmatic.core.decay.cover import Cover, End, arrays, no_depths
+from ulmatic.core.decay.heap import heap_left, heap_stage, reaches, yearly_pace
 from ulmatic.core.decay.layers import (
     PARAMETERS,
     Depths,
@@ -15,17 +17,51 @@ from ulmatic.core.decay.layers import (
     Layers,
     forecast,
     layers_of,
-    loose_for,
+    loose_for_1_mm,
     plots_through_time,
+    settled_share_of_reading,
     spread,
     through_time,
-    with_range,
 )
-from ulmatic.core.decay.stage import stage_after
+from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
+from ulmatic.core.decay.stage import stage_after, stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
 __all__ = [
-    "IRRIGATION", "PARAMETERS", "Clock", "Depths", "LaidLayer", "Layers", "climate_factor", "clock", "day_number",
-    "decayed", "extrapolated", "forecast", "layers_of", "loose_for", "plots_through_time", "pools", "spread",
-    "stage_after", "through_time", "weekly", "with_range",
+    "BARE_MM",
+    "BENEATH",
+    "IRRIGATION",
+    "PARAMETERS",
+    "YEAR_DAYS",
+    "Clock",
+    "Cover",
+    "Depths",
+    "End",
+    "LaidLayer",
+    "Layers",
+    "Stack",
+    "StackGround",
+    "StackLayer",
+    "arrays",
+    "climate_factor",
+    "clock",
+    "day_number",
+    "decayed",
+    "extrapolated",
+    "fold",
+    "forecast",
+    "heap_left",
+    "heap_stage",
+    "layers_of",
+    "loose_for_1_mm",
+    "no_depths",
+    "plots_through_time",
+    "pools",
+    "reaches",
+    "settled_share_of_reading",
+    "spread",
+    "stage_after",
+    "stage_at",
+    "through_time",
+    "yearly_pace",
 ]  # fmt: skip

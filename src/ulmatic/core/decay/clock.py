@@ -1,7 +1,7 @@
 """Decay time: how far a climate, as it was observed and as it is expected, lets things rot."""
 
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import date
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -104,14 +104,17 @@ def clock(
     while _begin(key) <= last:
         months.append(key)
         key = _after(key)
-    temperature, rain = [], []
-    for one in months:
-        share = _share(one, seen)
-        month = seen.get(one)
-        normal = normals.temperatures_c[one[1] - 1]
+    temperature = []
+    for month_key in months:
+        share, month = _share(month_key, seen), seen.get(month_key)
+        normal = normals.temperatures_c[month_key[1] - 1]
         temperature.append(normal if month is None else share * month.temperature_c + (1 - share) * normal)
-        rain.append(sum(_rain(back, normals, seen) for back in _year_to(one)) + irrigation_mm)
-    rates = xi(temperature, np.array(rain) / 1000)
+    # The rain of the twelve months up to the end of each, from eleven months before the first on.
+    before = _year_to(months[0])[:0:-1]
+    fallen = [_rain(month_key, normals, seen) for month_key in (*before, *months)]
+    added = np.concatenate([[0.0], np.cumsum(fallen)])
+    rain = added[MONTHS:] - added[:-MONTHS] + irrigation_mm
+    rates = xi(temperature, rain / 1000)
     begins = np.array([day_number(_begin(one)) for one in [*months, key]], dtype=float)
     return Clock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
@@ -130,8 +133,3 @@ def _rain(key: Key, normals: Normals, seen: Mapping[Key, MonthSeen]) -> float:
 def _year_to(key: Key) -> Sequence[Key]:
     year, month = key
     return [(year - (month - 1 - back < 0), (month - 1 - back) % MONTHS + 1) for back in range(MONTHS)]
-
-
-def weekly(first: date, weeks: int) -> list[date]:
-    """Return so many dates, a week apart."""
-    return [first + timedelta(weeks=week) for week in range(weeks)]

@@ -1,5 +1,6 @@
 """Layers through time: chips, mould and mass of every layer at every date, in one vectorised expression."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -22,7 +23,7 @@ MOULD_DENSITY = parameter(
 )  # fmt: skip
 SETTLING_DAYS = parameter(
     "decay.settling", "Days in which most of the settling happens", 21.0, "1", 10.0, 40.0, Mark.COMMON_PRACTICE,
-    "Common practice, no published source: within weeks.",
+    "Common practice, no published source: within weeks. It converts ruler readings taken soon after a laying.",
 )  # fmt: skip
 LAID_CV = parameter(
     "decay.laid", "Unevenness of what is laid", 0.10, "1", 0.05, 0.20, Mark.COMMON_PRACTICE,
@@ -139,14 +140,8 @@ def _block(
     lies = since >= 0
     recognisable *= lies
     mass *= lies
-    np.maximum(since, 0.0, out=since)
-    since *= -1 / SETTLING_DAYS.value
-    chips = np.exp(since, out=since)
-    # Depth of what is left of a kilogram: 1000 ÷ ρ₀ · (1 − s (1 − e^(−t/21))).
-    per_kg = 1000 / layers.density[part, None]
-    chips *= layers.settling[part, None] * per_kg
-    chips += (1 - layers.settling[part, None]) * per_kg
-    chips *= recognisable
+    # Depth of what is left of a kilogram, settled: 1000 ÷ ρ₀ · (1 − s).
+    chips = recognisable * ((1 - layers.settling[part, None]) * 1000 / layers.density[part, None])
     return chips, recognisable, mass
 
 
@@ -225,39 +220,13 @@ def forecast(laid: Sequence[LaidLayer], clock: Clock, days: ArrayLike) -> Depths
     return through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
 
 
-class Range(BaseModel):
-    """Depth of chips in mm at dates: the 10th percentile, the median and the 90th."""
-
-    model_config = ConfigDict(frozen=True, arbitrary_types_allowed=True)
-    low: Array
-    middle: Array
-    high: Array
-
-
-def with_range(laid: Sequence[LaidLayer], clock: Clock, days: ArrayLike) -> Range:
-    """Return the depth of chips of one plot with its range.
+def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
+    """Return 10th and 90th percentile of depths, from those at the middle, slow and fast rates.
 
     The rate of each material is log-normal with its low and high as 10th and 90th percentile, and layers of a plot are
     slow or fast together; what was laid is uneven by `LAID_CV`. Both are taken as independent: their parts of the
     logarithm of the depth are added in squares. No random numbers.
     """
-    layers = layers_of(laid)
-    total, born = clock.at(days), clock.at(layers.laid_day)
-
-    def chips(factor: Array | float) -> Array:
-        made: Array = through_time(layers.at_rate(factor), total, born, days).chips_mm.sum(axis=0)
-        return made
-
-    rates = [one.material.rate for one in laid]
-    slow = np.array([(one.low or one.value) / one.value for one in rates])
-    fast = np.array([(one.high or one.value) / one.value for one in rates])
-    middle = chips(1.0)
-    low, high = spread(middle, chips(slow), chips(fast))
-    return Range(low=low, middle=middle, high=high)
-
-
-def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
-    """Return 10th and 90th percentile of depths, from those at the middle, slow and fast rates; see `with_range`."""
     small = 1e-9
     uneven = NORMAL_90 * LAID_CV.value
     up = np.hypot(np.log(np.maximum(slow, small) / np.maximum(middle, small)), uneven)
@@ -265,17 +234,23 @@ def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
     return middle * np.exp(-down), middle * np.exp(up)
 
 
-def loose_for(material: Material, settling: float, chips_mm: float, since_days: float, decay_time: float) -> float:
-    """Return the loose depth that a layer was laid with, if its chips are `chips_mm` deep now.
+def settled_share_of_reading(settling: float, since_days: float) -> float:
+    """Return the settled depth as a share of what a ruler reads so many days after a laying.
 
-    `since_days` ago it was laid fresh, and `decay_time` of ξ-years has passed since.
+    Settling goes with e^(−t/21 d); 1 from three weeks on, when most of it has happened.
     """
-    now = _left_of_1_mm(material, settling, since_days, decay_time)
-    return chips_mm / now if now > 0 else 0.0
+    if since_days >= SETTLING_DAYS.value:
+        return 1.0
+    return (1 - settling) / (1 - settling * (1 - math.exp(-max(0.0, since_days) / SETTLING_DAYS.value)))
 
 
-@lru_cache(maxsize=1024)
-def _left_of_1_mm(material: Material, settling: float, since_days: float, decay_time: float) -> float:
-    one = LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1.0, settling=settling)
-    day = np.array([day_number(one.on) + since_days])
-    return float(through_time(layers_of([one]), np.array([decay_time]), np.zeros(1), day).chips_mm[0, 0])
+@lru_cache(maxsize=4096)
+def loose_for_1_mm(material: Material, settling: float, decay_time: float) -> float:
+    """Return the loose depth in mm that a layer was laid with, if a millimetre of chips is left of it.
+
+    `decay_time` of ξ-years has passed since it was laid fresh.
+    """
+    layer = LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1.0, settling=settling)
+    day = np.array([float(day_number(layer.on))])
+    left = float(through_time(layers_of([layer]), np.array([decay_time]), np.zeros(1), day).chips_mm[0, 0])
+    return 1.0 / left if left > 0 else 0.0

@@ -1,5 +1,7 @@
 """The stage of a material by its age."""
 
+from functools import lru_cache
+
 from ulmatic.core.decay.yasso import decayed
 from ulmatic.core.materials import Material, Stage
 
@@ -8,13 +10,22 @@ AGEING_BELOW, AGED_BELOW = 0.35, 0.65
 """Bounds of q between stages: common practice, no source."""
 
 
-def stage_after(material: Material, age_days: float, climate_factor: float) -> Stage:
-    """Return the stage of `material` after `age_days`, in a climate of factor ξ.
+def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
+    """Return the stage of `material` after `age_days`, in which `decay_time` of ξ-years has passed.
 
     Fresh under a month; then by what is gone of its soluble pools.
     """
-    if age_days < FRESH_DAYS:
+    return _stage(material, age_days < FRESH_DAYS, round(decay_time, 6))
+
+
+@lru_cache(maxsize=16384)
+def _stage(material: Material, fresh: bool, decay_time: float) -> Stage:  # noqa: FBT001 - a key of the cache
+    if fresh:
         return Stage.FRESH
-    time = material.rate.value * climate_factor * age_days / 365.25
-    gone = float(decayed(material.fractions(), time))
+    gone = float(decayed(material.fractions(), material.rate.value * decay_time))
     return Stage.AGEING if gone < AGEING_BELOW else Stage.AGED if gone < AGED_BELOW else Stage.DECOMPOSED
+
+
+def stage_after(material: Material, age_days: float, climate_factor: float) -> Stage:
+    """Return the stage of `material` after `age_days`, in a climate of factor ξ."""
+    return stage_at(material, age_days, climate_factor * age_days / 365.25)

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.figures import ceil
-from ulmatic.core.supply.choice import Source
+from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units import Money, Share
 
 CENT = Decimal("0.01")
@@ -29,13 +29,14 @@ class Bought(BaseModel):
     material: str
     loads: int
     volume_m3: float
-    source: Source
+    source: SupplySource
 
 
 class PlotShare(BaseModel):
-    """What of the job falls on one plot."""
+    """What of the job falls on one plot; `key` tells plots of the same name apart."""
 
     model_config = ConfigDict(frozen=True)
+    key: str
     plot: str
     area_m2: float
     volume_m3: float
@@ -94,6 +95,50 @@ class Quote(BaseModel):
     plots: tuple[PlotCost, ...]
 
 
+def cost_lines(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: float = 0.1) -> list[QuoteLine]:
+    """Return what a job costs before tax, line by line.
+
+    Parameters
+    ----------
+    bought : sequence of Bought
+    hours : float
+        Person-hours of moving and laying.
+    rates : Rates
+    step_m3 : float
+        As for `quote`.
+    """
+    lines: list[QuoteLine] = []
+    for one in bought:
+        source = one.source
+        if source.exact:
+            volume = ceil(one.volume_m3 / step_m3) * step_m3
+            material, each = cents(source.per_m3 * volume), source.per_m3
+            lines.append(_line("material", f"{one.material}, {one.name}", volume, "m3", each, material))
+            if source.per_load:
+                brought = cents(source.per_load * one.loads)
+                lines.append(_line("delivery", f"Delivery, {one.name}", one.loads, "loads", source.per_load, brought))
+        else:
+            amount = cents(source.per_load * one.loads)
+            label = f"{one.material}, {one.name}"
+            lines.append(_line("material", label, one.loads, "loads", source.per_load, amount))
+    materials = sum(line.amount for line in lines if line.group == "material")
+    if rates.markup and materials:
+        lines.append(_line("markup", "Handling of materials", None, None, None, cents(materials * rates.markup)))
+    if rates.disposal and (bought or hours):
+        lines.append(_line("waste", "Clearing and disposal of waste", None, None, None, cents(rates.disposal)))
+    if rates.labour_per_h and hours:
+        hours = ceil(hours / QUARTER_H) * QUARTER_H
+        labour = cents(rates.labour_per_h * hours)
+        lines.append(_line("labour", "Hauling, laying and raking out", hours, "h", rates.labour_per_h, labour))
+    return lines
+
+
+def cost(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: float = 0.1) -> Decimal:
+    """Return what a job costs before tax: the sum of `cost_lines`."""
+    lines = cost_lines(bought, hours, rates, step_m3)
+    return sum((Decimal(repr(line.amount)).quantize(CENT) for line in lines), Decimal("0.00"))
+
+
 def quote(
     currency: str,
     on: date,
@@ -124,45 +169,23 @@ def quote(
     Quote
         Lines add up to the subtotal, and so do plots, exactly.
     """
-    lines: list[QuoteLine] = []
-    for one in bought:
-        source = one.source
-        if source.exact:
-            volume = ceil(one.volume_m3 / step_m3) * step_m3
-            material, each = cents(source.per_m3 * volume), source.per_m3
-            lines.append(_line("material", f"{one.material}, {one.name}", volume, "m3", each, material))
-            if source.per_load:
-                brought = cents(source.per_load * one.loads)
-                lines.append(_line("delivery", f"Delivery, {one.name}", one.loads, "loads", source.per_load, brought))
-        else:
-            amount = cents(source.per_load * one.loads)
-            label = f"{one.material}, {one.name}"
-            lines.append(_line("material", label, one.loads, "loads", source.per_load, amount))
-    materials = sum(line.amount for line in lines if line.group == "material")
-    hours = sum(one.hours for one in plots)
-    if rates.markup and materials:
-        lines.append(_line("markup", "Handling of materials", None, None, None, cents(materials * rates.markup)))
-    if rates.disposal:
-        lines.append(_line("waste", "Clearing and disposal of waste", None, None, None, cents(rates.disposal)))
-    if rates.labour_per_h and hours:
-        hours = ceil(hours / QUARTER_H) * QUARTER_H
-        labour = cents(rates.labour_per_h * hours)
-        lines.append(_line("labour", "Hauling, laying and raking out", hours, "h", rates.labour_per_h, labour))
+    hours = sum(share.hours for share in plots)
+    lines = cost_lines(bought, hours, rates, step_m3)
     subtotal = cents(sum(line.amount for line in lines))
     tax = cents(subtotal * rates.tax)
     by_volume = cents(sum(line.amount for line in lines if line.group != "labour"))
     by_hours = cents(subtotal - by_volume)
     area = sum(one.area_m2 for one in plots)
-    shares = _shared(by_volume, {one.plot: one.volume_m3 for one in plots})
-    labours = _shared(by_hours, {one.plot: one.hours for one in plots})
-    costs = [cents(shares[one.plot] + labours[one.plot]) for one in plots]
+    shares = _shared(by_volume, {one.key: one.volume_m3 for one in plots})
+    labours = _shared(by_hours, {one.key: one.hours for one in plots})
+    costs = [cents(shares[one.key] + labours[one.key]) for one in plots]
     return Quote(
         currency=currency, on=on, lines=tuple(lines), subtotal=subtotal, tax_share=rates.tax, tax=tax,
         total=cents(subtotal + tax), area_m2=area, volume_m3=sum(one.volume_m3 for one in bought), spare_m3=spare_m3,
         per_m2=cents(subtotal / area) if area > LEAST_M2 else None,
         plots=tuple(
             PlotCost(
-                **one.model_dump(), amount=amount,
+                **one.model_dump(exclude={"key"}), amount=amount,
                 per_m2=cents(amount / one.area_m2) if one.area_m2 > LEAST_M2 else None,
             )
             for one, amount in zip(plots, costs, strict=True)

@@ -14,15 +14,15 @@ from ulmatic.core.nitrogen.account import (
     soil_supply,
 )
 from ulmatic.core.nitrogen.account import PARAMETERS as ACCOUNT
+from ulmatic.core.nitrogen.credits import PARAMETERS as CREDITS
+from ulmatic.core.nitrogen.credits import nitrogen_of, paid_in, range_of
 from ulmatic.core.nitrogen.draw import CONTACT_MM, Mixed, brought, drawn, held_share, peak, peak_draw, use_on_top
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
-from ulmatic.core.nitrogen.entries import PARAMETERS as ENTRIES
-from ulmatic.core.nitrogen.entries import Credit, Fed, Grown, MixedIn, Spread, nitrogen_of, paid_in, range_of
 
-PARAMETERS = (*DRAW, *ENTRIES, *ACCOUNT)
+PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
 
 __all__ = [
-    "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Credit", "Dose", "Fed", "GrowingSeason", "Grown", "Mixed",
-    "MixedIn", "Rating", "Spread", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
+    "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Dose", "GrowingSeason", "Mixed",
+    "Rating", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
     "peak", "peak_draw", "plant_need", "range_of", "rating", "seasons", "soil_supply", "use_on_top",
 ]  # fmt: skip

@@ -1,5 +1,6 @@
 """What each plot gets: usual depths, practices, the proposal, the recipe and advice on it."""
 
+from ulmatic.core.recipe.acceptance import ALIKE, EVERY_STAGE, Accepted, accepted
 from ulmatic.core.recipe.advice import RULES, Advice, Case, Severity, advice_table, advise
 from ulmatic.core.recipe.depths import USUAL_DEPTH
 from ulmatic.core.recipe.planned import HoldBack, PlannedPlot, RecipeEdits
@@ -10,26 +11,32 @@ from ulmatic.core.recipe.proposal import (
     COMPOST,
     FINE,
     LEAST,
+    LEAST_PLAY,
+    LEAST_VEHICLE,
     OVER_RUNNERS,
     THIN,
     Layer,
     LayerRole,
     Recipe,
+    least_depth,
     propose,
     recipe,
     trees_of,
 )
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 
-OTHER_DEPTHS = (COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, LEAST, COLLAR)
+OTHER_DEPTHS = (COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, LEAST, LEAST_PLAY, LEAST_VEHICLE, COLLAR)
 """Shipped figures of recipes beside the usual depths."""
 
 __all__ = [
+    "ALIKE",
     "COLLAR",
+    "EVERY_STAGE",
     "OTHER_DEPTHS",
     "QUESTIONS",
     "RULES",
     "USUAL_DEPTH",
+    "Accepted",
     "Advice",
     "Case",
     "HoldBack",
@@ -42,9 +49,11 @@ __all__ = [
     "RecipeEdits",
     "Setting",
     "Severity",
+    "accepted",
     "advice_of",
     "advice_table",
     "advise",
+    "least_depth",
     "practice_of",
     "propose",
     "recipe",

@@ -48,10 +48,10 @@ USUAL_DEPTH: dict[Use, DepthRange] = {
         Use.VEHICLE_PATH: (150, 200, 300, "Common practice, coarse material; no published source."),
         Use.PLAY: (
             225,
-            225,
+            275,
             300,
-            "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, "
-            "from memory). Depth for a fall height is set by local rules and certified material.",
+            "What is required (9 in settled, as loose-fill surfacing is often laid: US CPSC Publication 325, from "
+            "memory) and a season's loss. Depth for a fall height is set by local rules and certified material.",
         ),
         Use.BANK: (50, 75, 100, "Common practice, shredded material; no published source."),
         Use.LAWN_TO_CONVERT: (125, 150, 200, "Common practice over cardboard; no published source."),

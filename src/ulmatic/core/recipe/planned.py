@@ -34,7 +34,11 @@ class RecipeEdits(BaseModel):
     laid_share : float or None
         Share of a tree's ground that is laid; the rest stays living.
     dug_in : bool
-        Mixed into the soil instead of left on top.
+        The first layer is mixed into the soil; later ones lie on top.
+    accepts : tuple of str or None
+        Keys of the materials that may be laid as mulch, where that was said; None leaves it to recipe and practice.
+    accepts_stages : tuple of Stage or None
+        How far rotted they may be.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -47,6 +51,8 @@ class RecipeEdits(BaseModel):
     laid_share: Share | None = None
     hold_backs: Annotated[tuple[HoldBack, ...], Field(max_length=20)] = ()
     dug_in: bool = False
+    accepts: Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=60)] | None = None
+    accepts_stages: Annotated[tuple[Stage, ...], Field(max_length=4)] | None = None
     practice: PracticeChoices = PracticeChoices()
 
 
@@ -55,7 +61,7 @@ def _nothing_is_empty(value: Any) -> Any:
 
 
 class PlannedPlot(Plot):
-    """A plot as measured, with what was decided for it; `wanted_mm` is the settled depth of its mulch."""
+    """A plot as measured, with what was decided for it; `wanted_mm` is the target depth of its mulch, settled."""
 
     model_config = ConfigDict(frozen=True)
     recipe: Annotated[RecipeEdits, BeforeValidator(_nothing_is_empty)] = RecipeEdits()

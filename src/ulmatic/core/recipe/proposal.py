@@ -27,11 +27,20 @@ BUILDING = _depth("building", "Settled depth, poor or clay soil", 125, 125, 150,
 OVER_RUNNERS = _depth("runners", "Settled depth over running grass", 200, 150, 200, "and again until it gives up.")
 FINE = _depth("fine", "Settled depth of fine material", 12, 5, 12, "sawdust above about 12 mm sheds water.")
 LEAST = _depth("least", "Least depth", 50, 40, 60, "weeds come through when less is left.")
+LEAST_VEHICLE = _depth("least.vehicle_path", "Least depth, vehicle path", 75, 50, 100, "wheels reach the soil below.")
+LEAST_PLAY = parameter(
+    "recipe.least.play", "Least depth, play area", 225, "mm", 225, 300, Mark.FROM_MEMORY,
+    "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, from memory). The depth for a fall "
+    "height is set by local rules and certified material.",
+)  # fmt: skip
+LEAST_BY_USE = {Use.PLAY: LEAST_PLAY, Use.VEHICLE_PATH: LEAST_VEHICLE}
+LEAST_SHARE = 0.6
+"""Of the target, where the least depth of the use would be more: common practice, no source."""
 COLLAR = parameter(
     "recipe.collar", "Width of a biochar collar", 0.3, "m", 0.2, 0.5, Mark.COMMON_PRACTICE,
     f"{_PRACTICE}: a hand’s breadth or two round the gap.",
 )  # fmt: skip
-GREEN_PART, QUARTER = 0.25, 0.25
+GREEN_PART = 0.25
 HOLDS_FROM_DEG = math.degrees(math.atan(1 / 4))
 """From this slope on shredded material is proposed: common practice, no source."""
 GAP_M, FRESH_GAP_M = 0.10, 0.30
@@ -80,6 +89,8 @@ class Recipe(BaseModel):
     ----------
     layers : tuple of Layer
         From the soil up.
+    material : Material
+        Of its mulch.
     target_mm, least_mm : float
         Settled depth wanted, and below which it is topped up.
     laid_share : float
@@ -91,6 +102,7 @@ class Recipe(BaseModel):
     """
 
     model_config = ConfigDict(frozen=True)
+    material: Material
     layers: tuple[Layer, ...]
     target_mm: float
     least_mm: float
@@ -108,6 +120,22 @@ def trees_of(plot: PlannedPlot) -> int:
     if isinstance(shape, Ring | RingRow):
         return shape.trees * getattr(shape, "rows", 1)
     return shape.trees if isinstance(shape, Strip) else 0
+
+
+def least_depth(use: Use, target_mm: float) -> float:
+    """Return the settled depth in mm below which a plot is due.
+
+    That of the use, or `LEAST_SHARE` of the target where this is less; a play area keeps the depth that is required.
+    0 where nothing is laid.
+
+    Parameters
+    ----------
+    use : Use
+    target_mm : float
+        Settled.
+    """
+    least = LEAST_BY_USE.get(use, LEAST).value
+    return min(least, target_mm if use is Use.PLAY else LEAST_SHARE * target_mm)
 
 
 def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, reasons: list[str]) -> Parameter:
@@ -172,7 +200,6 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
     share = 1.0
     whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
     if plot.use in TREES and whole and practice.rhythm is Rhythm.QUARTER:
-        share = QUARTER
         reasons.append("A quarter of the ring this year, the next quarter next year.")
     elif plot.use in TREES and whole and practice.living is Living.KEEP_GREEN:
         share = 1 - GREEN_PART
@@ -188,7 +215,12 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
 
 
 def recipe(
-    plot: PlannedPlot, practice: Practice, usual: Material, own: Material | None = None, stage: Stage | None = None
+    plot: PlannedPlot,
+    practice: Practice,
+    usual: Material,
+    own: Material | None = None,
+    stage: Stage | None = None,
+    existing_mm: float = 0.0,
 ) -> Recipe:
     """Return the recipe of a plot: the proposal with what was decided otherwise.
 
@@ -200,6 +232,8 @@ def recipe(
         The material chosen for this plot.
     stage : Stage, optional
         How far it has rotted, where that follows from its age; else as edited, else fresh.
+    existing_mm : float
+        Settled depth of the mulch that lies there.
     """
     proposal, edits = propose(plot, practice, usual), plot.recipe
     material = own or proposal.material
@@ -216,7 +250,7 @@ def recipe(
     if edits.biochar_mm:
         char = CATALOGUE["biochar"]
         layers.append(Layer(role=LayerRole.BIOCHAR, material=char, settled_mm=edits.biochar_mm, stage=Stage.AGED))
-    mulch_mm = max(0.0, plot.wanted_mm - plot.existing().value)
+    mulch_mm = max(0.0, plot.wanted_mm - existing_mm)
     if mulch_mm > 0:
         layers.append(Layer(role=LayerRole.MULCH, material=material, settled_mm=mulch_mm, stage=at))
     differs = {
@@ -228,9 +262,10 @@ def recipe(
     }
     trunks = trees_of(plot) > 0
     return Recipe(
+        material=material,
         layers=tuple(layers),
         target_mm=plot.wanted_mm,
-        least_mm=min(LEAST.value, 0.6 * plot.wanted_mm),
+        least_mm=least_depth(plot.use, plot.wanted_mm),
         laid_share=share,
         gap_m=getattr(plot.shape, "gap_m", None) if trunks else None,
         gap_least_m=(FRESH_GAP_M if at is Stage.FRESH and material.woody else GAP_M) if trunks else None,

@@ -33,21 +33,22 @@ class Setting(BaseModel):
     fire_district: bool = False
 
 
-@lru_cache(maxsize=4096)
-def recipe_of(plot: PlannedPlot, setting: Setting) -> Recipe:
-    """Return the recipe of a plot."""
-    return recipe(plot, setting.practice, setting.usual, setting.own, setting.stage)
+@lru_cache(maxsize=8192)
+def recipe_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> Recipe:
+    """Return the recipe of a plot on which mulch lies `existing_mm` deep, settled."""
+    return recipe(plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm)
 
 
-@lru_cache(maxsize=4096)
-def advice_of(plot: PlannedPlot, setting: Setting) -> tuple[Advice, ...]:
+@lru_cache(maxsize=8192)
+def advice_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> tuple[Advice, ...]:
     """Return the advice on a plot's recipe, the gravest first."""
-    made = recipe_of(plot, setting)
+    planned = recipe_of(plot, setting, existing_mm)
     case = Case(
         plot=plot,
-        recipe=made,
-        material=setting.own or made.proposal.material,
+        recipe=planned,
+        material=planned.material,
         stage=setting.stage or plot.recipe.stage or Stage.FRESH,
+        existing_mm=existing_mm,
         fire_district=setting.fire_district,
     )
     return advise(case)

@@ -1,1 +1,45 @@
 """Seasons, layings and the years ahead."""
+
+from ulmatic.core.schedule.amounts import LayerAmount, PlotGround, beneath, plot_ground, to_target
+from ulmatic.core.schedule.decisions import Decision
+from ulmatic.core.schedule.growth import PARAMETERS as GROWTH
+from ulmatic.core.schedule.growth import closes_in, grown
+from ulmatic.core.schedule.layings import LEAST_LAYER_MM, Laying, Schedule, ScheduledPlot
+from ulmatic.core.schedule.overrides import Overrides
+from ulmatic.core.schedule.place import PARAMETERS as PLACE
+from ulmatic.core.schedule.place import PlaceYear, observed_normals, place_year, zone_of
+from ulmatic.core.schedule.rules import (
+    RULE_WORDS,
+    Every,
+    Harvest,
+    Keep,
+    Once,
+    Quarter,
+    Rounds,
+    Rule,
+    Thin,
+    proposed_rule,
+)
+from ulmatic.core.schedule.seasons import PARAMETERS as WINDOWS
+from ulmatic.core.schedule.seasons import (
+    DayOfYear,
+    Season,
+    Window,
+    WindowDates,
+    WindowKey,
+    overridden,
+    seasons_between,
+    windows_of,
+    windows_used,
+)
+from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for
+
+PARAMETERS = (*GROWTH, *PLACE, *WINDOWS, SPARE, TRODDEN)
+
+__all__ = [
+    "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every", "Harvest", "Keep",
+    "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter", "Rounds", "Rule", "Schedule",
+    "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey", "beneath", "closes_in", "grown",
+    "observed_normals", "overridden", "place_year", "plot_ground", "proposed_rule", "seasons_between", "settling_for",
+    "to_target", "windows_of", "windows_used", "zone_of",
+]  # fmt: skip

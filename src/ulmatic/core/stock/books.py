@@ -1,6 +1,7 @@
 """The books of a site's piles: every m³ from the load it came with, through piles, to the plot it lies on."""
 
-from collections.abc import Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable
+from datetime import date
 from typing import Generic, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,7 +12,7 @@ SPECK_M3 = 1e-6
 """A cubic centimetre: what binary fractions may leave over."""
 
 
-class Entry(BaseModel, Generic[Key]):
+class BookEntry(BaseModel, Generic[Key]):
     """One line of the books.
 
     Attributes
@@ -24,6 +25,7 @@ class Entry(BaseModel, Generic[Key]):
     """
 
     model_config = ConfigDict(frozen=True)
+    on: date = date.min
     kind: EntryKind
     pile: Key
     volume_m3: float = Field(default=0.0, ge=0)
@@ -45,6 +47,13 @@ class Books(Generic[Key]):
 
     A pile is taken as mixed: what is drawn from it holds its loads in the shares in which they lie there. What a
     measurement finds less has settled or rotted, by the same shares; what it finds more was underestimated.
+    Between measurements a pile shrinks as `left` says. As nobody knows that to the barrow, what was not yet measured
+    to be gone may still be drawn; the rest is then taken to have rotted less.
+
+    Parameters
+    ----------
+    left : callable, optional
+        What is left of a m³ of a load between two dates; all of it where it is not given.
 
     Attributes
     ----------
@@ -53,7 +62,10 @@ class Books(Generic[Key]):
         `shrunk` is negative where a load turned out to be more.
     """
 
-    def __init__(self) -> None:
+    def __init__(self, left: Callable[[Key, date, date], float] | None = None) -> None:
+        self._left = left
+        self._as_of: dict[Key, date] = {}
+        self._most: dict[Key, float] = {}
         self.piles: dict[Key, dict[Key, float]] = {}
         self.plots: dict[Key, dict[Key, float]] = {}
         self.received: dict[Key, float] = {}
@@ -64,17 +76,38 @@ class Books(Generic[Key]):
         """Return the m³ on a pile."""
         return sum(self.piles.get(pile, {}).values())
 
+    def age(self, pile: Key, on: date) -> None:
+        """Let a pile rot until a day."""
+        then = self._as_of.get(pile, on)
+        if self._left is not None and on > then:
+            lots = self.piles.get(pile, {})
+            gone = {load: amount * (1 - self._left(load, then, on)) for load, amount in lots.items()}
+            self._add(self.shrunk, gone)
+            self.piles[pile] = {load: amount - gone[load] for load, amount in lots.items()}
+        self._as_of[pile] = max(then, on)
+
+    def at_most(self, pile: Key) -> float:
+        """Return the m³ that may be drawn from a pile: what was last measured, less what was drawn since."""
+        return max(self.stock(pile), self._most.get(pile, 0.0))
+
     def laid(self, plot: Key) -> float:
         """Return the m³ that were laid on a plot."""
         return sum(self.plots.get(plot, {}).values())
 
     def _draw(self, pile: Key, volume: float) -> dict[Key, float]:
+        most = self.at_most(pile)
+        if volume > most + SPECK_M3:
+            raise NotThere(pile, most)
         there = self.stock(pile)
-        if volume > there + SPECK_M3:
-            raise NotThere(pile, there)
-        share = min(1.0, volume / there) if there > 0 else 0.0
         lots = self.piles.get(pile, {})
+        if volume > there > 0:
+            more = {load: amount * (volume / there - 1) for load, amount in lots.items()}
+            self._add(self.shrunk, {load: -amount for load, amount in more.items()})
+            lots = {load: amount + more[load] for load, amount in lots.items()}
+            there = volume
+        share = min(1.0, volume / there) if there > 0 else 0.0
         drawn = {load: amount * share for load, amount in lots.items()}
+        self._most[pile] = max(0.0, most - volume)
         self.piles[pile] = {load: max(0.0, amount - drawn[load]) for load, amount in lots.items() if share < 1}
         return drawn
 
@@ -83,7 +116,7 @@ class Books(Generic[Key]):
         for load, amount in lots.items():
             to[load] = to.get(load, 0.0) + amount
 
-    def enter(self, entry: Entry[Key]) -> None:
+    def enter(self, entry: BookEntry[Key]) -> None:
         """Put one line into the books.
 
         Raises
@@ -92,8 +125,12 @@ class Books(Generic[Key]):
             Where more is taken than the pile holds; the books are then unchanged.
         """
         pile, volume = entry.pile, entry.volume_m3
+        for touched in (pile, entry.to_pile):
+            if touched is not None:
+                self.age(touched, entry.on)
         match entry.kind:
             case "receive" if entry.load is not None:
+                self._most[pile] = self.at_most(pile) + volume
                 self._add(self.piles.setdefault(pile, {}), {entry.load: volume})
                 self._add(self.received, {entry.load: volume})
             case "lay" if entry.plot is not None:
@@ -101,6 +138,7 @@ class Books(Generic[Key]):
                 self._add(self.plots.setdefault(entry.plot, {}), drawn)
             case "move" if entry.to_pile is not None:
                 drawn = self._draw(pile, volume)
+                self._most[entry.to_pile] = self.at_most(entry.to_pile) + volume
                 self._add(self.piles.setdefault(entry.to_pile, {}), drawn)
             case "take_away":
                 self._add(self.away, self._draw(pile, volume))
@@ -109,6 +147,7 @@ class Books(Generic[Key]):
 
     def _measure(self, pile: Key, volume: float) -> None:
         lots, there = self.piles.get(pile, {}), self.stock(pile)
+        self._most[pile] = volume
         if there <= 0:
             if volume > SPECK_M3:
                 raise NotThere(pile, 0.0)
@@ -117,14 +156,14 @@ class Books(Generic[Key]):
         self.piles[pile] = {load: amount * volume / there for load, amount in lots.items()}
 
 
-def books_of(entries: Iterable[Entry[Key]]) -> Books[Key]:
-    """Return the books of entries in their order.
+def books_of(entries: Iterable[BookEntry[Key]], left: Callable[[Key, date, date], float] | None = None) -> Books[Key]:
+    """Return the books of entries in their order; `left` as for `Books`.
 
     Raises
     ------
     NotThere
     """
-    books: Books[Key] = Books()
+    books: Books[Key] = Books(left)
     for entry in entries:
         books.enter(entry)
     return books

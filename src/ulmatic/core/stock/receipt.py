@@ -45,15 +45,15 @@ class Stated(_Way):
     volume_m3: Volume
 
 
-Measured = Annotated[MeasuredHeap | CountedBarrows | Weighed | Stated, Field(discriminator="kind")]
+MeasuredVolume = Annotated[MeasuredHeap | CountedBarrows | Weighed | Stated, Field(discriminator="kind")]
 
 
-def measured_volume(measured: Measured, material: Material) -> Figure:
+def measured_volume(measured: MeasuredVolume, material: Material) -> Figure:
     """Return the loose m³ of what was measured.
 
     Parameters
     ----------
-    measured : Measured
+    measured : MeasuredVolume
     material : Material
         Its wet density turns a weight into a volume.
     """

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +22,7 @@ Array = NDArray[np.float64]
 NO_LIMIT = 10_000
 
 
-class Source(BaseModel):
+class SupplySource(BaseModel):
     """Somebody who brings a material.
 
     Attributes
@@ -41,8 +42,6 @@ class Source(BaseModel):
         In all months together.
     needs_tip : bool
         Whether a load is tipped in one heap.
-    committed : bool
-        Lies here or is coming anyway: one exact load that is used before anything is bought, the lower `rank` first.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -59,8 +58,6 @@ class Source(BaseModel):
     arrivals: tuple[int, ...] = (1,) * MONTHS
     loads_at_most: int | None = None
     needs_tip: bool = True
-    committed: bool = False
-    rank: float = 1.0
 
     @property
     def holds_m3(self) -> float:
@@ -76,11 +73,34 @@ class Source(BaseModel):
 
 
 class Need(BaseModel):
-    """So many m³ of any of these materials."""
+    """So many m³ of any of these materials.
+
+    Attributes
+    ----------
+    accepts : frozenset of str
+        Keys of sources' materials.
+    yields : tuple of (str, float)
+        What a m³ of a material is worth here, as it settles more or less than the one planned; 1 where it is not said.
+    """
 
     model_config = ConfigDict(frozen=True)
     volume_m3: float = Field(ge=0)
     accepts: frozenset[str]
+    yields: tuple[tuple[str, float], ...] = ()
+
+    def worth(self, material: str) -> float:
+        """Return what a m³ of a material is worth; 0 where it is not accepted."""
+        return dict(self.yields).get(material, 1.0) if material in self.accepts else 0.0
+
+
+class Coming(NamedTuple):
+    """Loads of unknown size that come anyway, with what is counted of them."""
+
+    loads: tuple[Lot, ...]
+    counted_m3: float
+
+
+NOTHING_COMES = Coming((), 0.0)
 
 
 class Limits(BaseModel):
@@ -142,12 +162,21 @@ class Chosen(BaseModel):
 class _Model:
     """The programme: loads by source n, m³ of exact sources x, m³ from source to group of needs f, m³ short s."""
 
-    def __init__(self, needs: Sequence[Need], sources: Sequence[Source], limits: Limits, factor: float = 1.0) -> None:
-        groups: dict[frozenset[str], float] = {}
+    def __init__(
+        self,
+        needs: Sequence[Need],
+        sources: Sequence[SupplySource],
+        limits: Limits,
+        coming: Coming,
+        factor: float = 1.0,
+    ) -> None:
+        groups: dict[Need, float] = {}
         for need in needs:
             if need.volume_m3 > 0:
-                groups[need.accepts] = groups.get(need.accepts, 0.0) + need.volume_m3
-        self.groups = [(accepts, volume * factor) for accepts, volume in groups.items()]
+                alike = need.model_copy(update={"volume_m3": 0.0})
+                groups[alike] = groups.get(alike, 0.0) + need.volume_m3
+        self.groups = [(need, volume * factor) for need, volume in groups.items()]
+        self.coming = coming
         self.sources, self.limits = list(sources), limits
         self.count, wide = len(self.sources), len(self.groups)
         self.width = self.count * (2 + wide) + wide
@@ -160,10 +189,8 @@ class _Model:
         self.exact = exact
         self.cost = np.concatenate([loads, np.where(exact, per_m3, 0.0), np.zeros(self.count * wide + wide)])
 
-    def most(self, source: Source) -> int:
+    def most(self, source: SupplySource) -> int:
         """Return how many loads of a source can come at all."""
-        if source.committed:
-            return 1
         if self.limits.tip_m3 is not None and source.needs_tip and not source.exact and (
             source.heap_m3 > self.limits.tip_m3 + 1e-9
         ):  # fmt: skip
@@ -181,10 +208,10 @@ class _Model:
         """The rows that hold for every choice."""
         rows: list[Array] = []
         low: list[float] = []
-        for group, (accepts, volume) in enumerate(self.groups):
+        for group, (need, volume) in enumerate(self.groups):
             row = np.zeros(self.width)
             for index, one in enumerate(self.sources):
-                row[self._flow(index, group)] = float(one.material in accepts)
+                row[self._flow(index, group)] = need.worth(one.material)
             row[self.count * (2 + len(self.groups)) + group] = 1.0
             rows.append(row)
             low.append(volume)
@@ -217,9 +244,8 @@ class _Model:
         """
         small = 1e-5 * max(1.0, float(self.cost.max()))
         weights = self.cost.copy()
-        rank = np.array([one.rank for one in self.sources])
-        weights[: self.count] += np.where(self.exact, 0.0, small * rank * self.holds)
-        weights[self.count : 2 * self.count] += np.where(self.exact, small * rank, 0.0)
+        weights[: self.count] += np.where(self.exact, 0.0, small * self.holds)
+        weights[self.count : 2 * self.count] += np.where(self.exact, small, 0.0)
         weights[self.count * (2 + len(self.groups)) :] = 1e4 * max(1.0, float(self.cost.max()))
         return weights
 
@@ -228,8 +254,8 @@ class _Model:
         return np.array([self.most(one) for one in self.sources], dtype=int)
 
     def lowest(self) -> NDArray[np.int_]:
-        """Return how many loads of each source come anyway."""
-        return np.array([int(one.committed) for one in self.sources], dtype=int)
+        """Return how many loads of each source are bought at least."""
+        return np.zeros(self.count, dtype=int)
 
     def steps(self) -> NDArray[np.int_]:
         """Return by how many loads of each source choices differ at least."""
@@ -271,7 +297,9 @@ class _Model:
         return Choice(
             purchases=tuple(bought), cost=float(sum(one.cost for one in bought)), volume_m3=volume,
             left_over_m3=max(0.0, volume + short - self.needed), short_m3=short if short > 1e-6 else 0.0,
-            enough=chance_of_sum(self.needed, lots, certain),
+            enough=chance_of_sum(
+                self.needed + self.coming.counted_m3, [*lots, *self.coming.loads], certain
+            ),
         )  # fmt: skip
 
     def _lots(self, bought: Sequence[Purchase]) -> tuple[list[Lot], float]:
@@ -289,9 +317,9 @@ class _Model:
     def surely(self, choice: Choice) -> float:
         """Return the m³ that a choice holds at least, with the certainty wanted."""
         lots, certain = self._lots(choice.purchases)
-        return at_least(self.limits.sure, lots, certain)
+        return at_least(self.limits.sure, [*lots, *self.coming.loads], certain) - self.coming.counted_m3
 
-    def _by_month(self, source: Source, loads: int) -> tuple[tuple[int, int], ...]:
+    def _by_month(self, source: SupplySource, loads: int) -> tuple[tuple[int, int], ...]:
         """Spread loads over the months, as early as they can come."""
         left, months = loads, []
         for month in self.limits.months:
@@ -302,7 +330,13 @@ class _Model:
         return tuple(months)
 
 
-def choose(needs: Sequence[Need], sources: Sequence[Source], limits: Limits | None = None, best: int = 3) -> Chosen:
+def choose(
+    needs: Sequence[Need],
+    sources: Sequence[SupplySource],
+    limits: Limits | None = None,
+    best: int = 3,
+    coming: Coming = NOTHING_COMES,
+) -> Chosen:
     """Choose what to order at least cost.
 
     Needs that accept the same materials are added up, so the programme grows with sources, not with plots. The
@@ -315,10 +349,12 @@ def choose(needs: Sequence[Need], sources: Sequence[Source], limits: Limits | No
     Parameters
     ----------
     needs : sequence of Need
-    sources : sequence of Source
+    sources : sequence of SupplySource
     limits : Limits, optional
     best : int
         How many choices are wanted.
+    coming : Coming
+        Counts with what is ordered, where it is asked how sure it is to be enough.
 
     Returns
     -------
@@ -326,7 +362,7 @@ def choose(needs: Sequence[Need], sources: Sequence[Source], limits: Limits | No
         With a sentence on what binds where nothing can be chosen.
     """
     limits = limits or Limits()
-    model = _Model(needs, sources, limits)
+    model = _Model(needs, sources, limits, coming)
     if model.total <= 0:
         return Chosen(choices=(Choice(purchases=(), cost=0.0, volume_m3=0.0, left_over_m3=0.0),))
     if not sources:
@@ -336,7 +372,7 @@ def choose(needs: Sequence[Need], sources: Sequence[Source], limits: Limits | No
         if first is None or first.enough >= limits.sure - 1e-9 or limits.sure <= 0.5:
             break
         missing = max(1e-3 * model.needed, model.needed - model.surely(first))
-        model = _Model(needs, sources, limits, (model.total + missing) / model.needed)
+        model = _Model(needs, sources, limits, coming, (model.total + missing) / model.needed)
         first = model.solve(model.lowest(), model.highest())
     if first is None:
         nearest = model.solve(model.lowest(), model.highest(), short=True)
@@ -389,7 +425,7 @@ def _adds_to(choice: Choice, best: Choice) -> bool:
     return all(has.get(one.source, 0.0) >= one.volume_m3 - 1e-6 for one in best.purchases)
 
 
-def _binding(needs: Sequence[Need], sources: Sequence[Source], limits: Limits) -> str:
+def _binding(needs: Sequence[Need], sources: Sequence[SupplySource], limits: Limits) -> str:
     """Say which limit alone, if it were lifted, would let the need be covered."""
     offered = {one.material for one in sources}
     if any(need.volume_m3 > 0 and not need.accepts & offered for need in needs):
@@ -404,7 +440,7 @@ def _binding(needs: Sequence[Need], sources: Sequence[Source], limits: Limits) -
         ("Too few loads can be counted on in the months wanted.", plenty, limits),
     )
     for sentence, whom, under in lifted:
-        model = _Model(needs, whom, under)
+        model = _Model(needs, whom, under, NOTHING_COMES)
         if model.solve(model.lowest(), model.highest()) is not None:
             return sentence
     return "Several limits together leave no way to cover the need."

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from datetime import date
 from typing import Annotated, Literal
+from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from scipy.stats import binom
 
 from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.supply.choice import MONTHS, Source
+from ulmatic.core.supply.choice import MONTHS, SupplySource
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Mass, Money, MoneyPerVolume, Share, Volume
 
@@ -52,11 +53,11 @@ class _Chance(_Base):
         """Return the range of one load."""
         return LoadSize(least_m3=self.least_m3, likely_m3=self.likely_m3, most_m3=self.most_m3)
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be counted on; `ahead` are the months in question."""
         open_months = sum(month in self.months for month in ahead)
         sure = counted_on(open_months, self.chance)
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=self.size().mean_m3, size=self.size(), per_load=self.per_load,
             arrivals=self.in_months(1), loads_at_most=sure,
         )  # fmt: skip
@@ -84,9 +85,9 @@ class Yard(_Base):
     per_trip: Money = 0.0
     trips_a_month: Annotated[int, Field(ge=1, le=PLENTY)] = 8
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be fetched."""
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=self.trailer_m3, exact=True, per_load=self.per_trip,
             per_m3=self.per_m3, payload_kg=self.payload_kg or None, density=density,
             arrivals=self.in_months(self.trips_a_month),
@@ -109,9 +110,9 @@ class Merchant(_Base):
             raise wrong("The least that is delivered cannot be more than a truck holds.", "minimum_m3")
         return self
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what is delivered."""
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=self.truck_m3, exact=True, least_m3=self.minimum_m3 or 0.0,
             per_load=self.per_load, per_m3=self.per_m3, arrivals=self.in_months(PLENTY),
         )  # fmt: skip
@@ -124,9 +125,9 @@ class Bags(_Base):
     bag_m3: Volume
     per_bag: Money
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be bought."""
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=self.bag_m3, per_load=self.per_bag,
             arrivals=self.in_months(100 * PLENTY), needs_tip=False,
         )  # fmt: skip
@@ -140,11 +141,11 @@ class Chipper(_Base):
     brush_m3: Volume
     per_day: Money
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what days of chipping bring: the brush there is, in whole days."""
         days = max(1, round(self.brush_m3 / self.day_m3 + 0.4999))
         day = min(self.day_m3, self.brush_m3 / days)
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=day, per_load=self.per_day, arrivals=self.in_months(days),
             loads_at_most=days, needs_tip=False,
         )  # fmt: skip
@@ -156,15 +157,15 @@ class Own(_Base):
     kind: Literal["own"] = "own"
     year_m3: Volume
 
-    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> Source:
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what there is."""
-        return Source(
+        return SupplySource(
             key=key, material=self.material, load_m3=self.year_m3, exact=True, arrivals=self.in_months(1),
             loads_at_most=1, needs_tip=False,
         )  # fmt: skip
 
 
-SupplierSource = Annotated[Arborist | Utility | Yard | Merchant | Bags | Chipper | Own, Field(discriminator="kind")]
+SupplierTerms = Annotated[Arborist | Utility | Yard | Merchant | Bags | Chipper | Own, Field(discriminator="kind")]
 
 KIND_WORDS: dict[str, str] = {
     "arborist": "Arborist crew", "utility": "Utility line clearing", "yard": "Municipal yard, fetched by trailer",
@@ -182,7 +183,7 @@ def counted_on(months: int, chance: float) -> int:
     return int(binom.isf(COUNTED_ON, months, min(1.0, chance))) if chance < 1 else months
 
 
-def counted_in(source: SupplierSource, months: Sequence[int]) -> dict[int, float]:
+def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]:
     """Return the m³ that can be counted on to come unasked in each of some months of one year, in their order.
 
     Crews bring what comes with a probability of `COUNTED_ON`, a load in the month by which it is that probable; own
@@ -200,7 +201,7 @@ def counted_in(source: SupplierSource, months: Sequence[int]) -> dict[int, float
             return {}
 
 
-def price_of_m3(source: SupplierSource) -> float | None:
+def price_of_m3(source: SupplierTerms) -> float | None:
     """Return what a m³ costs in whole loads; None of what comes too seldom, or is not asked for by the m³."""
     match source:
         case Arborist() | Utility():
@@ -211,6 +212,20 @@ def price_of_m3(source: SupplierSource) -> float | None:
             return source.per_m3 + source.per_trip / source.trailer_m3
         case _:
             return None
+
+
+UNNAMED = "unnamed"
+"""The source where nobody is named: loads of the site's usual size, whose price is not known."""
+
+
+class Supplier(BaseModel):
+    """Somebody chips can be had from; prices are in their currency."""
+
+    model_config = ConfigDict(frozen=True)
+    id: UUID
+    name: str
+    currency: str
+    source: SupplierTerms
 
 
 def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:

@@ -6,11 +6,9 @@ from ulmatic.core.supply.choice import SURER, Choice, Purchase
 
 NOUNS: dict[str, tuple[str, str]] = {
     "arborist": ("load", "loads"), "utility": ("load", "loads"), "yard": ("trip", "trips"),
-    "merchant": ("delivery", "deliveries"), "bags": ("bag", "bags"), "chipper": ("day", "days"),
+    "merchant": ("delivery", "deliveries"), "unnamed": ("load", "loads"), "bags": ("bag", "bags"), "chipper": ("day", "days"),
 }  # fmt: skip
 EXACT = ("yard", "merchant", "own")
-COMMITTED = ("pile", "coming")
-"""What is used first anyway, and so tells no choice from another."""
 
 
 def amount(purchase: Purchase, kind: str) -> str:
@@ -29,8 +27,6 @@ def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str
     pieces = []
     for key in dict.fromkeys([*after, *before]):
         name, kind = sources[key]
-        if kind in COMMITTED:
-            continue
         loads = (after[key].loads if key in after else 0) - (before[key].loads if key in before else 0)
         volume = (after[key].volume_m3 if key in after else 0.0) - (before[key].volume_m3 if key in before else 0.0)
         if kind in EXACT:

@@ -5,8 +5,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.figures import Figure
-from ulmatic.core.survey.found import Found, existing_depth
+from ulmatic.core.survey.found import Found
 from ulmatic.core.survey.ground import CutOut, Ground, Slope, ground
 from ulmatic.core.survey.shapes import Shape
 from ulmatic.core.survey.uses import Use
@@ -32,8 +31,8 @@ class Plot(BaseModel):
 
     Attributes
     ----------
-    existing_mm, wanted_mm : float
-        Settled depth of mulch that lies there (readings in `found` go before it), and that is wanted.
+    wanted_mm : float
+        Target depth of its mulch, settled.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -43,13 +42,8 @@ class Plot(BaseModel):
     cut_outs: Annotated[tuple[CutOut, ...], Field(max_length=40)] = ()
     slope: Slope | None = None
     found: Annotated[Found, BeforeValidator(_nothing_is_empty)] = Found()
-    existing_mm: Depth = 0.0
     wanted_mm: Depth
 
     def ground(self) -> Ground:
         """Return the figures of its ground."""
         return ground(self.shape, self.cut_outs, self.slope)
-
-    def existing(self) -> Figure:
-        """Return the settled depth that lies there."""
-        return existing_depth(self.existing_mm, self.found)

@@ -41,7 +41,7 @@ def _carrier(
 ) -> Carrier:  # fmt: skip
     def one(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
         return parameter(
-            f"supply.{kind}.{key}", f"{name}, {words}", numbers[0], unit, numbers[1], numbers[2],  # type: ignore[arg-type]
+            f"work.{kind}.{key}", f"{name}, {words}", numbers[0], unit, numbers[1], numbers[2],  # type: ignore[arg-type]
             Mark.COMMON_PRACTICE, f"{_JUDGED}{what}",
         )  # fmt: skip
 

@@ -1,10 +1,11 @@
 """The order in which plots are laid: farthest first, and nobody walks over finished ground."""
 
 from collections.abc import Hashable, Sequence
+from heapq import heapify, heappop, heappush
 from typing import Generic, TypeVar
 
 from pydantic import BaseModel, ConfigDict
-from shapely import LineString, Polygon, unary_union
+from shapely import LineString, Polygon, STRtree, unary_union
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.survey.shapes.base import XY
@@ -60,26 +61,37 @@ def in_order(jobs: Sequence[Job[Key]]) -> list[Turn[Key]]:
     -------
     list of Turn
     """
-    grounds = {job.plot: _ground(job) for job in jobs}
-    walks = {job.plot: LineString(job.walk) for job in jobs if len(job.walk) >= 2}
-    crosses: dict[Key, set[Key]] = {job.plot: set() for job in jobs}
-    for plot, walk in walks.items():
-        for other, ground in grounds.items():
-            if other != plot and not ground.is_empty and walk.intersection(ground).length > STEPS_OVER_M:
-                crosses[plot].add(other)
-    waiting = {job.plot: job for job in jobs}
-    done: list[Turn[Key]] = []
-    while waiting:
-        held = {other for plot in waiting for other in crosses[plot] if other in waiting}
-        free = [job for plot, job in waiting.items() if plot not in held] or list(waiting.values())
-        job = max(free, key=lambda one: one.walk_m)
-        del waiting[job.plot]
-        finished = {turn.plot for turn in done}
-        done.append(
-            Turn[Key](
-                plot=job.plot,
-                before=tuple(one for one in crosses[job.plot] if one in waiting),
-                over=tuple(one for one in crosses[job.plot] if one in finished),
-            )
-        )
-    return done
+    grounds = [_ground(job) for job in jobs]
+    tree = STRtree(grounds)
+    crosses: list[list[int]] = [[] for _ in jobs]
+    for at, job in enumerate(jobs):
+        if len(job.walk) >= 2:
+            walk = LineString(job.walk)
+            near = [int(other) for other in tree.query(walk, predicate="intersects") if other != at]
+            crosses[at] = [other for other in near if walk.intersection(grounds[other]).length > STEPS_OVER_M]
+    waits_for = [0] * len(jobs)
+    for others in crosses:
+        for other in others:
+            waits_for[other] += 1
+    # The farthest first; a plot waits while a walk to another crosses it.
+    free = [(-job.walk_m, at) for at, job in enumerate(jobs) if waits_for[at] == 0]
+    held = sorted((-job.walk_m, at) for at, job in enumerate(jobs) if waits_for[at] > 0)
+    heapify(free)
+    turns: list[Turn[Key]] = []
+    finished: set[int] = set()
+    while len(turns) < len(jobs):
+        if free:
+            _, at = heappop(free)
+        else:
+            _, at = next(row for row in held if row[1] not in finished)
+        if at in finished:
+            continue
+        over = tuple(jobs[other].plot for other in crosses[at] if other in finished)
+        finished.add(at)
+        before = tuple(jobs[other].plot for other in crosses[at] if other not in finished)
+        turns.append(Turn[Key](plot=jobs[at].plot, before=before, over=over))
+        for other in crosses[at]:
+            waits_for[other] -= 1
+            if waits_for[other] == 0 and other not in finished:
+                heappush(free, (-jobs[other].walk_m, other))
+    return turns

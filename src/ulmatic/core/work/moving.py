@@ -1,24 +1,29 @@
 """Moving it all: which tip or pile serves which plot, with what, for how long; and where a second tip would pay."""
 
 from collections.abc import Collection, Hashable, Mapping, Sequence
-from typing import Generic, Literal, TypeVar
+from dataclasses import dataclass
+from typing import Generic, Literal, NamedTuple, TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
+from scipy.optimize import linprog
+from scipy.sparse import csr_array
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, ceil, entered, formula
-from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind, fitting
-from ulmatic.core.work.haul import FORK, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
-from ulmatic.core.work.transport import transport
+from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
+from ulmatic.core.work.rates import FORK, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
 
 Key = TypeVar("Key", bound=Hashable)
+Array = NDArray[np.float64]
 Surface = Literal["hard", "soft"]
 LEAST_SAVED_H = 1.0
 LEAST_SAVED_SHARE = 0.15
 """A second tip is suggested from this on: a judgement, no source."""
 SPECK_M3 = 1e-6
-NEVER_MIN = 1e9
-_LEG = formula("(V * (f + s) + n * (2 * d + u * k) / p) / 60")
+NEVER_MIN = 1e7
+HOURS = formula("(V * (f + s) + n * (2 * d + u * k) / p) / 60")
+_SUM = Source(mark=Mark.COMPUTED, text="The sum of its legs, by one person.")
 
 
 class Walk(BaseModel):
@@ -31,6 +36,9 @@ class Walk(BaseModel):
     known: bool = False
 
 
+USUAL_WALK = Walk()
+
+
 class Heap(BaseModel, Generic[Key]):
     """Where chips lie or will be tipped, and how many m³."""
 
@@ -41,28 +49,97 @@ class Heap(BaseModel, Generic[Key]):
     there_m3: float
 
 
-class Leg(BaseModel, Generic[Key]):
+class Hours(NamedTuple):
+    """Person-hours with their range."""
+
+    low: float
+    value: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Leg(Generic[Key]):
     """So many m³ from a heap to a plot, with what carries it; `carrier` is None where nothing fits through."""
 
-    model_config = ConfigDict(frozen=True)
     heap: Key
     plot: Key
     volume_m3: float
     carrier: CarrierKind | None
     trips: int
-    walked_m: float
-    hours: Figure
-    known: bool
+    walk: Walk
+    surface: Surface
+
+    @property
+    def walked_m(self) -> float:
+        """There and back."""
+        return 2 * self.trips * self.walk.walk_m
+
+    @property
+    def hours(self) -> Hours:
+        """Person-hours; slow and fast rates at their ends."""
+        carrier = CARRIERS[self.carrier or CarrierKind.BARROW]
+        fill, pace = _fill(carrier, self.surface), carrier.pace if self.carrier else PACE
+        found = [
+            HOURS(
+                V=self.volume_m3, f=_end(fill, end), s=_end(SPREAD, end), n=self.trips, d=self.walk.walk_m,
+                u=self.walk.climb_m, k=_end(UPHILL, end), p=_end(pace, other),
+            )
+            for end, other in (("low", "high"), ("value", "value"), ("high", "low"))
+        ]  # fmt: skip
+        return Hours(*found)
+
+    def figure(self) -> Figure:
+        """Return its hours with their working."""
+        carrier = CARRIERS[self.carrier or CarrierKind.BARROW]
+        terms = {
+            "V": entered("To be moved", self.volume_m3, "m3"), "f": _fill(carrier, self.surface), "s": SPREAD,
+            "n": entered("Trips", self.trips, "trips"), "d": entered("Walk, one way", self.walk.walk_m, "m"),
+            "u": entered("Climb", self.walk.climb_m, "m"), "k": UPHILL, "p": carrier.pace if self.carrier else PACE,
+        }  # fmt: skip
+        note = "" if self.walk.known else "This walk is not known and taken as usual."
+        return HOURS.work("Hours by one person", "h", terms, note=note)
 
 
-class Moving(BaseModel, Generic[Key]):
-    """All legs, and their hours by one person."""
+def _end(rate: Parameter, end: str) -> float:
+    found: float | None = getattr(rate, end)
+    return rate.value if found is None else found
 
-    model_config = ConfigDict(frozen=True)
+
+@dataclass(frozen=True)
+class Moving(Generic[Key]):
+    """All legs, with their trips and person-hours."""
+
     legs: tuple[Leg[Key], ...]
-    hours: Figure
-    trips: int
-    walked_m: float
+
+    @property
+    def trips(self) -> int:
+        """Of all legs."""
+        return sum(leg.trips for leg in self.legs)
+
+    @property
+    def walked_m(self) -> float:
+        """Of all legs."""
+        return sum(leg.walked_m for leg in self.legs)
+
+    @property
+    def hours(self) -> Hours:
+        """Of all legs, slow and fast together."""
+        each = [leg.hours for leg in self.legs]
+        return Hours(*(sum(hours[at] for hours in each) for at in range(3)))
+
+    def figure(self) -> Figure:
+        """Return the hours in all with their range."""
+        hours = self.hours
+        return Figure(
+            name="Hours of hauling and raking", value=hours.value, low=hours.low, high=hours.high, unit="h", source=_SUM
+        )
+
+    def hours_by_plot(self) -> dict[Key, float]:
+        """Return the person-hours of each plot."""
+        found: dict[Key, float] = {}
+        for leg in self.legs:
+            found[leg.plot] = found.get(leg.plot, 0.0) + leg.hours.value
+        return found
 
 
 class Fleet(BaseModel):
@@ -72,42 +149,57 @@ class Fleet(BaseModel):
     kinds: tuple[CarrierKind, ...] = (CarrierKind.BARROW,)
     barrow_m3: float = CARRIERS[CarrierKind.BARROW].volume.value
 
-    def holds(self, carrier: Carrier) -> float:
+    def holds(self, kind: CarrierKind) -> float:
         """Return what a carrier holds in m³."""
-        return self.barrow_m3 if carrier.kind is CarrierKind.BARROW else carrier.volume.value
+        return self.barrow_m3 if kind is CarrierKind.BARROW else CARRIERS[kind].volume.value
 
-    def best(self, walk: Walk, surface: Surface) -> Carrier | None:
-        """Return the carrier that is fastest of those that fit through; None where none does."""
-        through = fitting(self.kinds, walk.width_m)
-        return min(through, key=lambda one: self.minutes(one, walk, surface), default=None)
+    def minutes_per_m3(self, walk: Walk, surface: Surface = "hard") -> float:
+        """Return the minutes that a m³ takes on a walk."""
+        width = np.inf if walk.width_m is None else walk.width_m
+        found, _ = self.best(np.array([walk.walk_m]), np.array([walk.climb_m]), np.array([width]), surface)
+        return float(found[0])
 
-    def minutes(self, carrier: Carrier, walk: Walk, surface: Surface) -> float:
-        """Return the minutes that a m³ takes."""
-        return (
-            _fill(carrier, surface).value + SPREAD.value
-            + (2 * walk.walk_m + UPHILL.value * walk.climb_m) / carrier.pace.value / self.holds(carrier)
-        )  # fmt: skip
+    def best(self, walk_m: Array, climb_m: Array, width_m: Array, surface: Surface) -> tuple[Array, NDArray[np.int_]]:
+        """Return the minutes that a m³ takes on each walk, and the fastest carrier that fits through.
+
+        Parameters
+        ----------
+        walk_m, climb_m, width_m : ndarray, shape (n,)
+            Widths are infinite where they are not known.
+        surface : {"hard", "soft"}
+
+        Returns
+        -------
+        minutes : ndarray, shape (n,)
+        carrier : ndarray of int, shape (n,)
+            Index into `kinds`; −1 where nothing fits, which is then counted as a barrow's work.
+        """
+        each = np.array([
+            np.where(
+                CARRIERS[kind].width.value <= width_m + 1e-9,
+                _minutes(CARRIERS[kind], self.holds(kind), walk_m, climb_m, surface),
+                np.inf,
+            )
+            for kind in self.kinds
+        ])  # fmt: skip
+        minutes, carrier = each.min(axis=0), each.argmin(axis=0)
+        by_hand = _minutes(CARRIERS[CarrierKind.BARROW], self.barrow_m3, walk_m, climb_m, surface)
+        nothing = np.isinf(minutes)
+        return np.where(nothing, by_hand, minutes), np.where(nothing, -1, carrier)
+
+
+def _minutes(carrier: Carrier, holds_m3: float, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
+    """Return the minutes that a m³ takes."""
+    found: Array = (
+        _fill(carrier, surface).value
+        + SPREAD.value
+        + (2 * walk_m + UPHILL.value * climb_m) / carrier.pace.value / holds_m3
+    )
+    return found
 
 
 def _fill(carrier: Carrier, surface: Surface) -> Parameter:
     return carrier.own_fill or (SCOOP if surface == "hard" else FORK)
-
-
-def _leg(heap: Heap[Key], plot: Key, volume: float, walk: Walk, fleet: Fleet) -> Leg[Key]:
-    carrier = fleet.best(walk, heap.surface)
-    used = carrier or CARRIERS[CarrierKind.BARROW]
-    trips = ceil(volume / fleet.holds(used))
-    terms = {
-        "V": entered("To be moved", volume, "m3"), "f": _fill(used, heap.surface), "s": SPREAD,
-        "n": entered("Trips", trips, "trips"), "d": entered("Walk, one way", walk.walk_m, "m"),
-        "u": entered("Climb", walk.climb_m, "m"), "k": UPHILL, "p": used.pace if carrier else PACE,
-    }  # fmt: skip
-    note = "" if walk.known else "This walk is not known and taken as usual."
-    return Leg[Key](
-        heap=heap.key, plot=plot, volume_m3=volume, carrier=carrier.kind if carrier else None, trips=trips,
-        walked_m=2 * trips * walk.walk_m, known=walk.known,
-        hours=_LEG.work("Hours by one person", "h", terms, note=note),
-    )  # fmt: skip
 
 
 def move(
@@ -118,6 +210,8 @@ def move(
     barred: Collection[tuple[Key, Key]] = (),
 ) -> Moving[Key]:
     """Share out what lies on tips and piles among plots so that it takes the least time.
+
+    The transport problem, by linear programming.
 
     Parameters
     ----------
@@ -135,35 +229,60 @@ def move(
         A plot that two heaps serve has two legs.
     """
     plots = [plot for plot, volume in wanted.items() if volume > SPECK_M3]
-    usual = Walk()
-    pairs = [[walks.get((heap.key, plot), usual) for plot in plots] for heap in heaps]
-    legs: list[Leg[Key]] = []
-    if heaps and plots:
-        minutes = [
-            [
-                fleet.minutes(fleet.best(walk, heap.surface) or CARRIERS[CarrierKind.BARROW], walk, heap.surface)
-                for walk in row
-            ]
-            for heap, row in zip(heaps, pairs, strict=True)
-        ]
-        for i, heap in enumerate(heaps):
-            for j, plot in enumerate(plots):
-                minutes[i][j] += NEVER_MIN if (heap.key, plot) in barred else 0.0
-        flow = transport([heap.there_m3 for heap in heaps], [wanted[plot] for plot in plots], minutes)
-        flow[np.array(minutes) >= NEVER_MIN] = 0.0
-        for i, j in np.argwhere(flow > SPECK_M3):
-            legs.append(_leg(heaps[i], plots[j], float(flow[i, j]), pairs[i][j], fleet))
-    source = Source(mark=Mark.COMPUTED, text="The sum of its legs.")
-    return Moving[Key](
-        legs=tuple(legs),
-        hours=Figure(
-            name="Hours of hauling and raking", value=sum(one.hours.value for one in legs), unit="h", source=source,
-            low=sum(one.hours.low or one.hours.value for one in legs),
-            high=sum(one.hours.high or one.hours.value for one in legs),
-        ),
-        trips=sum(one.trips for one in legs),
-        walked_m=sum(one.walked_m for one in legs),
-    )  # fmt: skip
+    if not heaps or not plots:
+        return Moving(())
+    pairs = [[walks.get((heap.key, plot), USUAL_WALK) for plot in plots] for heap in heaps]
+    minutes, carriers = np.empty((len(heaps), len(plots))), np.empty((len(heaps), len(plots)), dtype=int)
+    for at, (heap, row) in enumerate(zip(heaps, pairs, strict=True)):
+        walk, climb = np.array([one.walk_m for one in row]), np.array([one.climb_m for one in row])
+        width = np.array([np.inf if one.width_m is None else one.width_m for one in row])
+        minutes[at], carriers[at] = fleet.best(walk, climb, width, heap.surface)
+    if barred:
+        closed = set(barred)
+        bars = [[(heap.key, plot) in closed for plot in plots] for heap in heaps]
+        minutes = np.where(bars, np.inf, minutes)
+    flow = transported([heap.there_m3 for heap in heaps], [wanted[plot] for plot in plots], minutes)
+    legs = []
+    for i, j in np.argwhere(flow > SPECK_M3):
+        kind = fleet.kinds[carriers[i, j]] if carriers[i, j] >= 0 else None
+        volume = float(flow[i, j])
+        legs.append(
+            Leg(
+                heap=heaps[i].key, plot=plots[j], volume_m3=volume, carrier=kind,
+                trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)), walk=pairs[i][j], surface=heaps[i].surface,
+            )
+        )  # fmt: skip
+    return Moving(tuple(legs))
+
+
+def transported(there: Sequence[float], wanted: Sequence[float], cost: Array) -> Array:
+    """Return what goes from each source to each sink so that as much as can be is served, at least cost.
+
+    Parameters
+    ----------
+    there : sequence of float, length m
+    wanted : sequence of float, length n
+    cost : ndarray, shape (m, n)
+        For each m³; infinite where nothing may go.
+
+    Returns
+    -------
+    ndarray, shape (m, n)
+    """
+    sources, sinks = np.nonzero(np.isfinite(cost))
+    flow = np.zeros(cost.shape)
+    if not sources.size:
+        return flow
+    m, n, count = cost.shape[0], cost.shape[1], sources.size
+    ones, columns = np.ones(2 * count), np.arange(count)
+    rows = np.concatenate([sources, m + sinks])
+    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(m + n, count))
+    price = cost[sources, sinks]
+    # Whatever it costs, what can be served is served.
+    worth = 10 * (1 + price.max())
+    found = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")
+    flow[sources, sinks] = found.x
+    return flow
 
 
 class SecondTip(BaseModel, Generic[Key]):

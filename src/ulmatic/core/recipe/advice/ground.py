@@ -105,7 +105,7 @@ def _weeds(case: Case) -> bool:
 @rule(NOTE, "enough_there", "Enough lies there already.", "What is there covers the wanted depth.",
        "Loosen it with a rake if it sheds water; lay nothing.")  # fmt: skip
 def _enough(case: Case) -> bool:
-    return not case.lays and 0 < case.recipe.target_mm <= case.plot.existing().value
+    return not case.lays and 0 < case.recipe.target_mm <= case.existing_mm
 
 
 @rule(ACT, "compacted_clay", "Build compacted clay up before planting.", "A thin layer on sealed clay lets water stand.",

@@ -57,6 +57,7 @@ class Case(BaseModel):
     recipe: Recipe
     material: Material
     stage: Stage
+    existing_mm: float = 0.0
     fire_district: bool = False
 
     @property

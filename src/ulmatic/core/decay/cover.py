@@ -1,0 +1,235 @@
+"""What lies on many plots through time: layers that are alike are worked out once, a millimetre of each."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.sparse import csr_array
+
+from ulmatic.core.decay.clock import Clock
+from ulmatic.core.decay.layers import Depths, LaidLayer, Layers, layers_of, through_time
+from ulmatic.core.materials import Material
+
+Array = NDArray[np.float64]
+Indices = NDArray[np.int_]
+SPAN = 10**7
+"""Wider than any number of days, so that a kind and a day make one number."""
+End = Literal["value", "low", "high"]
+"""Rates of decay as they are, or the 10th or 90th percentile of each material's."""
+_SOME_DAY = date(2000, 1, 1)
+
+
+def arrays(depths: Depths) -> tuple[Array, Array, Array, Array]:
+    """Return chips, mould, mass and crumb."""
+    return depths.chips_mm, depths.mould_mm, depths.mass_kg_m2, depths.crumb_kg_m2
+
+
+def no_depths(rows: int, dates: int) -> Depths:
+    """Return bare ground."""
+    return Depths(*(np.zeros((rows, dates)) for _ in range(4)))
+
+
+class Cover:
+    """Layers on rows of ground; more can be laid on them.
+
+    Parameters
+    ----------
+    rows : int
+    clocks : sequence of Clock
+        By which rows rot.
+    """
+
+    def __init__(self, rows: int, clocks: Sequence[Clock]) -> None:
+        self.rows, self.clocks = rows, clocks
+        self._numbers: dict[tuple[str, float, float, float, float, int], int] = {}
+        self._kinds: list[tuple[LaidLayer, int]] = []
+        self._units: tuple[int, Layers, Array, Array] | None = None
+        self.row_of: list[int] = []
+        self.kind_of: list[int] = []
+        self.day_of: list[int] = []
+        self.loose_of: list[float] = []
+        self._since: list[float] = []
+        self._until: list[float] = []
+
+    @property
+    def count(self) -> int:
+        """How many layers there are."""
+        return len(self.row_of)
+
+    def kind(self, material: Material, settling: float, age: float, clock: int) -> int:
+        """Return the number of a kind of layer: a millimetre of it, laid loose on some day."""
+        key = (material.key, material.rate.value, material.density.value, settling, age, clock)
+        number = self._numbers.get(key)
+        if number is None:
+            number = self._numbers[key] = len(self._kinds)
+            unit = LaidLayer.model_construct(
+                material=material, on=_SOME_DAY, loose_mm=1.0, settling=settling, age_decay_time=age
+            )
+            self._kinds.append((unit, clock))
+        return number
+
+    def lay(
+        self, row: int, kind: int, day: int, loose_mm: float, since: float = -np.inf, until: float = np.inf
+    ) -> None:
+        """Put a layer on a row: laid on `day`, there from `since` until `until` (days since 1970)."""
+        self.row_of.append(row)
+        self.kind_of.append(kind)
+        self.day_of.append(day)
+        self.loose_of.append(loose_mm)
+        self._since.append(since)
+        self._until.append(until)
+
+    def _all_units(self) -> tuple[Layers, Array, Array]:
+        if self._units is None or self._units[0] != len(self._kinds):
+            rates = [unit.material.rate for unit, _ in self._kinds]
+            low = np.array([(rate.low or rate.value) / rate.value for rate in rates])
+            high = np.array([(rate.high or rate.value) / rate.value for rate in rates])
+            self._units = (len(self._kinds), layers_of([unit for unit, _ in self._kinds]), low, high)
+        return self._units[1:]
+
+    def curves(self, kind: Indices, day: Array, days: Array, end: End = "value") -> Depths:
+        """Return what a loose millimetre becomes of each kind laid on each day, (n, dates)."""
+        units, low, high = self._all_units()
+        clocks = np.array([clock for _, clock in self._kinds])
+        out = no_depths(kind.size, days.size)
+        for number, clock in enumerate(self.clocks):
+            own = np.flatnonzero(clocks[kind] == number)
+            if own.size:
+                layers = _taken(units, kind[own], day[own])
+                if end != "value":
+                    layers = layers.at_rate((low if end == "low" else high)[kind[own]])
+                found = through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
+                for whole, part in zip(arrays(out), arrays(found), strict=True):
+                    whole[own] = part
+        return out
+
+    def curves_at_birth(self, kind: Indices, day: Array) -> Array:
+        """Return the settled depth of a loose millimetre on the day it is laid."""
+        units, _, _ = self._all_units()
+        return 1.0 - np.asarray(units.settling)[kind]
+
+    def depths(self, days: Array, end: End = "value") -> Depths:
+        """Return what lies on each row at dates (days since 1970), (rows, dates)."""
+        if not self.row_of or not days.size:
+            return no_depths(self.rows, days.size)
+        row, kind, day = np.array(self.row_of), np.array(self.kind_of), np.array(self.day_of)
+        loose = np.array(self.loose_of)
+        since, until = np.array(self._since), np.array(self._until)
+        # Layers of one kind and day are worked out once.
+        alike, share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
+        first = (alike % SPAN - SPAN // 2).astype(float)
+        curves = self.curves(alike // SPAN, first, days, end)
+        if end != "value":
+            loose = loose * self._anchored(kind, day.astype(float), since, end)
+        limited = (since > days.min()) | (until <= days.max())
+        whole = np.flatnonzero(~limited)
+        # Depth grows in proportion to what was laid.
+        amounts = csr_array((loose[whole], (row[whole], share[whole])), shape=(self.rows, alike.size))
+        out = Depths(*(np.asarray(amounts @ curve) for curve in arrays(curves)))
+        for at in np.flatnonzero(limited):
+            there = (days >= since[at]) & (days < until[at])
+            for total, curve in zip(arrays(out), arrays(curves), strict=True):
+                total[row[at], there] += loose[at] * curve[share[at], there]
+        return out
+
+    def _anchored(self, kind: Indices, day: Array, since: Array, end: End) -> Array:
+        """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day."""
+        factor = np.ones(kind.size)
+        for measured in np.unique(since[np.isfinite(since)]):
+            own = np.flatnonzero(since == measured)
+            then = np.array([measured])
+            middle = self.curves(kind[own], day[own], then).chips_mm[:, 0]
+            other = self.curves(kind[own], day[own], then, end).chips_mm[:, 0]
+            factor[own] = np.where(other > 0, middle / np.where(other > 0, other, 1.0), 1.0)
+        return factor
+
+
+def _taken(units: Layers, at: Indices, day: Array) -> Layers:
+    return Layers(
+        awen=units.awen[at], awe=units.awe[at], humus=units.humus[at], rate=units.rate[at],
+        density=units.density[at], settling=units.settling[at], laid_day=day, age=units.age[at],
+    )  # fmt: skip
+
+
+class Falling:
+    """When sums of some of a cover's layers fall below a depth, if nothing more is laid.
+
+    Parameters
+    ----------
+    cover : Cover
+    days : ndarray, shape (t,)
+        Beginnings of months, days since 1970: between them decay time is linear, so that the logarithm of a depth is
+        as good as linear, and the day exact.
+    """
+
+    def __init__(self, cover: Cover, days: Array) -> None:
+        self.days = days
+        kind, day = np.array(cover.kind_of, dtype=int), np.array(cover.day_of, dtype=int)
+        alike, self._share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)
+        first = (alike % SPAN - SPAN // 2).astype(float)
+        self._curves = cover.curves(alike // SPAN, first, days).chips_mm if alike.size else np.zeros((0, days.size))
+        # A layer counts on the day it is laid, also between the beginnings of months.
+        self._at_birth = cover.curves_at_birth(alike // SPAN, first) if alike.size else np.zeros(0)
+        self._born = first
+        self.loose_of = np.array(cover.loose_of)
+
+    def below(
+        self, groups: Sequence[Sequence[tuple[int, float]]], least_mm: Array, first_day: Array
+    ) -> list[float | None]:
+        """Return the day on which each group of (layer, weight) falls below a depth; None where it never does.
+
+        Groups whose depth is below on their first day fall on it.
+        """
+        if not groups:
+            return []
+        at = [number for number, group in enumerate(groups) for _ in group]
+        layers = np.array([layer for group in groups for layer, _ in group], dtype=int)
+        weights = np.array([weight for group in groups for _, weight in group])
+        amounts = (
+            csr_array(
+                (self.loose_of[layers] * weights, (at, self._share[layers])), shape=(len(groups), self._born.size)
+            )
+            if layers.size
+            else csr_array((len(groups), max(1, self._born.size)))
+        )
+        curves = self._curves if self._born.size else np.zeros((1, self.days.size))
+        depth = np.asarray(amounts @ curves)
+        found: list[float | None] = []
+        for number, (least, first) in enumerate(zip(least_mm.tolist(), first_day.tolist(), strict=True)):
+            found.append(self._first_below(depth[number], least, first, amounts, number))
+        return found
+
+    def _first_below(self, depth: Array, least: float, first: float, amounts: csr_array, number: int) -> float | None:
+        after = int(np.searchsorted(self.days, first, side="right"))
+        low = np.flatnonzero(depth[after:] < least)
+        if not low.size:
+            return None
+        at = after + int(low[0])
+        if at > after:
+            day, before = float(self.days[at - 1]), float(depth[at - 1])
+        else:
+            day, before = first, self._depth_at(amounts, number, first, at)
+        if before < least:
+            return first
+        ends = float(self.days[at])
+        now = max(float(depth[at]), 1e-9)
+        share = np.log(before / least) / np.log(before / now) if before > now else 1.0
+        return day + share * (ends - day)
+
+    def _depth_at(self, amounts: csr_array, number: int, day: float, after: int) -> float:
+        """Return the depth on a day within a month, by the logarithm between its ends."""
+        row = amounts[[number]].tocoo()
+        total = 0.0
+        for share, amount in zip(row.col.tolist(), row.data.tolist(), strict=True):
+            end = float(self._curves[share, after])
+            if self.days[after - 1] <= self._born[share]:
+                begin, begins = float(self._at_birth[share]), float(self._born[share])
+            else:
+                begin, begins = float(self._curves[share, after - 1]), float(self.days[after - 1])
+            if begin <= 0 or end <= 0 or day < begins:
+                continue
+            part = (day - begins) / max(1e-9, float(self.days[after]) - begins)
+            total += amount * begin * (end / begin) ** part
+        return total

@@ -1,0 +1,62 @@
+"""A heap through time: what is left of its volume, and the stage it has come to."""
+
+from datetime import date, timedelta
+from functools import lru_cache
+
+import numpy as np
+
+from ulmatic.core.decay.clock import YEAR_DAYS, Clock, day_number
+from ulmatic.core.decay.layers import LaidLayer, layers_of, through_time
+from ulmatic.core.decay.stage import stage_at
+from ulmatic.core.materials import Material, Stage
+
+MOST_DAYS = 8 * 366
+"""How far ahead it is asked when a heap comes to a stage."""
+
+
+def heap_left(material: Material, born: date, clock: Clock, then: date, later: date) -> float:
+    """Return what is left later of a m³ that lies in a heap then: chips and crumb.
+
+    Parameters
+    ----------
+    material : Material
+    born : date
+        When it was chipped.
+    clock : Clock
+    then, later : date
+    """
+    start, between, end = (float(clock.at(day_number(max(day, born)))) for day in (born, then, later))
+    return _left(material, round(between - start, 6), round(end - start, 6))
+
+
+@lru_cache(maxsize=16384)
+def _left(material: Material, before: float, after: float) -> float:
+    layer = layers_of([LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1000.0, settling=0.0)])
+    day = np.full(2, layer.laid_day[0])
+    found = through_time(layer, np.array([before, after]), np.zeros(1), day)
+    there = (found.chips_mm + found.mould_mm)[0]
+    return float(min(1.0, there[1] / there[0])) if there[0] > 0 else 0.0
+
+
+def heap_stage(material: Material, born: date, clock: Clock, on: date) -> Stage:
+    """Return the stage of a material in a heap on a day."""
+    time = float(clock.at(day_number(max(on, born))) - clock.at(day_number(born)))
+    return stage_at(material, (on - born).days, time)
+
+
+def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stage], first: date) -> date | None:
+    """Return the first day from `first` on, to a week, on which a heap is in one of some stages; None in eight years.
+
+    Raises nothing: a heap that is past all of them is never in one again.
+    """
+    for days in range(0, MOST_DAYS, 7):
+        day = first + timedelta(days=days)
+        if heap_stage(material, born, clock, day) in stages:
+            return day
+    return None
+
+
+def yearly_pace(clock: Clock, on: date) -> float:
+    """Return the ξ-years of the year after a day."""
+    begin = day_number(on)
+    return float(clock.at(begin + YEAR_DAYS) - clock.at(begin))

@@ -1,0 +1,252 @@
+"""The layers on a plot, folded from its ledger in the order in which things happened."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, timedelta
+from typing import Literal
+from uuid import UUID
+
+import numpy as np
+
+from ulmatic.core.decay.clock import Clock, day_number
+from ulmatic.core.decay.layers import (
+    LaidLayer,
+    layers_of,
+    loose_for_1_mm,
+    settled_share_of_reading,
+    through_time,
+)
+from ulmatic.core.log import QUARTERS, DugIn, Laid, LedgerEntry, Measured, Observed, Removed
+from ulmatic.core.materials import Kind, Material
+
+BARE_MM = 0.5
+"""Less than this is bare ground."""
+GUESSED_MONTHS = 12
+"""How long what lies there is taken to have lain, where nothing is noted: a judgement, no source."""
+MONTH_DAYS = 30.44
+BENEATH = (Kind.SHEET, Kind.COMPOST, Kind.BIOCHAR, Kind.MANURE)
+"""Kinds that are laid beneath the mulch and do not count as its depth."""
+
+
+@dataclass(frozen=True)
+class StackLayer:
+    """A layer as it lies: from a day on, and until a day where it does no more.
+
+    Attributes
+    ----------
+    quarter : int or None
+        Of the ring that it covers; None where it covers all.
+    since : date
+        A layer that was measured anew lies as measured from that day on.
+    origin : int
+        The same for what was laid at once, however often it was measured.
+    fate : str or None
+        What became of it on the day `until`.
+    """
+
+    layer: LaidLayer
+    since: date
+    origin: int
+    quarter: int | None = None
+    until: date | None = None
+    fate: Literal["measured", "dug_in", "removed"] | None = None
+
+    @property
+    def weight(self) -> float:
+        """Share of the ground that it covers."""
+        return 1.0 if self.quarter is None else 1.0 / QUARTERS
+
+    @property
+    def settled_mm(self) -> float:
+        """Depth as it was laid, settled."""
+        return self.layer.loose_mm * (1 - self.layer.settling)
+
+    @property
+    def as_laid(self) -> bool:
+        """Whether it lies as it was laid, not measured since."""
+        return self.since == self.layer.on
+
+
+@dataclass(frozen=True)
+class StackGround:
+    """What the fold needs of a plot.
+
+    Attributes
+    ----------
+    mulch : Material
+        Which nothing else is known to lie there.
+    settling : callable
+        Loose-to-settled loss of a material here.
+    area_m2 : callable
+        StackGround laid on a day.
+    clock : Clock
+    """
+
+    mulch: Material
+    material: Callable[[str], Material | None]
+    settling: Callable[[Material], float]
+    area_m2: Callable[[date], float]
+    clock: Clock
+
+
+@dataclass
+class Stack:
+    """What lies and lay on a plot.
+
+    Attributes
+    ----------
+    layers : list of StackLayer
+        The lowest first.
+    humus_taken : list of (date, mm)
+    measured_on : date or None
+        When its depth was last measured.
+    laid_on : list of date
+        Days on which mulch was laid.
+    beneath : set of str
+        Keys of sheets, compost and char that were laid.
+    rounds : int
+        Rounds over grass that were laid.
+    weeds_on : date or None
+        When weeds were last seen coming through, with nothing laid since.
+    """
+
+    layers: list[StackLayer] = field(default_factory=list)
+    humus_taken: list[tuple[date, float]] = field(default_factory=list)
+    measured_on: date | None = None
+    laid_on: list[date] = field(default_factory=list)
+    beneath: set[str] = field(default_factory=set)
+    last_quarter: int | None = None
+    rounds: int = 0
+    removed_on: date | None = None
+    weeds_on: date | None = None
+    dug_in: bool = False
+    misread: list[tuple[UUID, float, float]] = field(default_factory=list)
+
+    @property
+    def lying(self) -> list[StackLayer]:
+        """The layers that lie there."""
+        return [layer for layer in self.layers if layer.until is None]
+
+
+def fold(entries: Sequence[LedgerEntry], ground: StackGround) -> Stack:
+    """Return the layers of a plot.
+
+    A measurement scales what lies there to what was measured and keeps ages and materials; where nothing was known to
+    lie there, it is a layer of the plot's mulch.
+
+    Parameters
+    ----------
+    entries : sequence of LedgerEntry
+        Of one plot, in the order in which things happened (`in_order`).
+    ground : StackGround
+
+    Returns
+    -------
+    Stack
+    """
+    stack = Stack()
+    for entry in entries:
+        match entry.entry:
+            case Measured():
+                _measure(stack, entry.id, entry.entry, entry.on, ground)
+            case Laid():
+                _lay(stack, entry.entry, entry.on, ground)
+            case DugIn():
+                stack.layers = [_ended(layer, entry.on, "dug_in") for layer in stack.layers]
+                stack.dug_in = True
+            case Removed():
+                _remove(stack, entry.entry, entry.on, ground)
+            case Observed():
+                stack.weeds_on = entry.on if entry.entry.weeds else None
+    return stack
+
+
+def _ended(layer: StackLayer, on: date, fate: Literal["measured", "dug_in", "removed"]) -> StackLayer:
+    return layer if layer.until is not None else replace(layer, until=on, fate=fate)
+
+
+def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[list[float], list[float]]:
+    """Return the settled depth of chips and of humus of each layer on a day, mm."""
+    if not layers:
+        return [], []
+    made = layers_of([layer.layer for layer in layers])
+    day = np.array([float(day_number(on))])
+    found = through_time(made, clock.at(day), clock.at(made.laid_day), day)
+    return found.chips_mm[:, 0].tolist(), found.mould_mm[:, 0].tolist()
+
+
+def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "removed"]) -> None:
+    ended = [_ended(layer, on, fate) for layer in stack.layers]
+    again = [
+        replace(layer, layer=layer.layer.model_copy(update={"loose_mm": layer.layer.loose_mm * share}), since=on)
+        for layer in stack.lying
+        if share > 0
+    ]
+    stack.layers = ended + again
+
+
+def _measure(stack: Stack, entry_id: UUID, measured: Measured, on: date, ground: StackGround) -> None:
+    found_mm, lying = measured.depth().value, stack.lying
+    chips, _ = depths_on(lying, on, ground.clock)
+    if not measured.settled:
+        chips = [
+            depth / settled_share_of_reading(layer.layer.settling, (on - layer.layer.on).days)
+            for depth, layer in zip(chips, lying, strict=True)
+        ]
+    expected_mm = sum(depth * layer.weight for depth, layer in zip(chips, lying, strict=True))
+    if lying:
+        stack.misread.append((entry_id, found_mm, expected_mm))
+    stack.measured_on = on
+    if expected_mm >= BARE_MM:
+        _scaled(stack, found_mm / expected_mm if found_mm >= BARE_MM else 0.0, on, "measured")
+        return
+    stack.layers = [_ended(layer, on, "measured") for layer in stack.layers]
+    if found_mm >= BARE_MM:
+        months = GUESSED_MONTHS if measured.lain_months is None else measured.lain_months
+        began = on - timedelta(days=round(months * MONTH_DAYS))
+        settling, clock = ground.settling(ground.mulch), ground.clock
+        passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)
+        loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
+        layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
+        stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers)))
+
+
+def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
+    material = ground.material(laid.material) or ground.mulch
+    if material.kind in BENEATH and material.key != ground.mulch.key:
+        stack.beneath.add(material.key)
+        return
+    settling = ground.settling(material)
+    if laid.depth_mm is not None:
+        loose_mm = laid.depth_mm / (1 - settling)
+    elif laid.volume_m3 is not None:
+        share = 1.0 if laid.quarter is None else 1.0 / QUARTERS
+        loose_mm = laid.volume_m3 / max(0.01, ground.area_m2(on) * share) * 1000
+    else:
+        return
+    clock = ground.clock
+    age = float(clock.at(day_number(on)) - clock.at(day_number(laid.chipped_on))) if laid.chipped_on else 0.0
+    layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=max(0.0, age))
+    stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
+    if on not in stack.laid_on:
+        stack.laid_on.append(on)
+        stack.rounds += 1
+    if laid.quarter is not None:
+        stack.last_quarter = laid.quarter
+    if laid.round_number is not None:
+        stack.rounds = laid.round_number
+    stack.weeds_on = None
+
+
+def _remove(stack: Stack, removed: Removed, on: date, ground: StackGround) -> None:
+    lying = stack.lying
+    chips, humus = depths_on(lying, on, ground.clock)
+    chips_mm = sum(depth * layer.weight for depth, layer in zip(chips, lying, strict=True))
+    humus_mm = sum(depth * layer.weight for depth, layer in zip(humus, lying, strict=True))
+    there = max(0.0, humus_mm - sum(mm for _, mm in stack.humus_taken))
+    taken = there if removed.humus_mm is None else min(there, removed.humus_mm)
+    if taken > 0:
+        stack.humus_taken.append((on, taken))
+    if removed.chips_mm > 0 and chips_mm > 0:
+        _scaled(stack, max(0.0, 1 - removed.chips_mm / chips_mm), on, "removed")
+    stack.removed_on = on

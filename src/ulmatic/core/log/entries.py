@@ -1,0 +1,155 @@
+"""What is seen and done on plots, each on the day on which it happened."""
+
+import math
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.units import DEPTH, Day, Depth, Share, Volume, several
+
+MaterialKey = Annotated[str, Field(max_length=80)]
+QUARTERS = 4
+Readings = Annotated[
+    tuple[Depth, ...], several(DEPTH, r"\s*(?:;|\+|\band\b|\n|,(?=\s)|,(?=\d))\s*"), Field(max_length=60)
+]
+
+
+class _Entry(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Measured(_Entry):
+    """So deep the mulch was found to be; several readings go before one depth.
+
+    Attributes
+    ----------
+    depth_mm : float
+    readings_mm : tuple of float
+        At several points; their mean is what lies there.
+    settled : bool
+        Whether the depth is settled already; a ruler reading soon after a laying is not.
+    lain_months : int or None
+        How long what lies there has lain, at a guess, where nothing was logged before.
+    """
+
+    kind: Literal["measured"] = "measured"
+    depth_mm: Depth = 0.0
+    readings_mm: Readings = ()
+    settled: bool = False
+    lain_months: Annotated[int, Field(ge=0, le=120)] | None = None
+
+    def depth(self) -> Figure:
+        """Return the depth that was found, mm: the readings' mean with its standard error, else what was given."""
+        readings = self.readings_mm
+        if not readings:
+            return entered("Existing depth, settled", self.depth_mm, "mm")
+        count = len(readings)
+        mean = sum(readings) / count
+        spread = math.sqrt(sum((reading - mean) ** 2 for reading in readings) / (count - 1)) if count > 1 else 0.0
+        error = spread / math.sqrt(count)
+        return Figure(
+            name="Existing depth, settled",
+            value=mean,
+            unit="mm",
+            low=max(0.0, mean - error) if count > 1 else None,
+            high=mean + error if count > 1 else None,
+            source=Source(
+                mark=Mark.COMPUTED, text="Mean of the readings; the range is one standard error of the mean."
+            ),
+            working=Working(
+                formula=("Σ readings ÷ n",),
+                terms=tuple(
+                    Term(symbol=f"z{number}", figure=entered(f"Reading {number}", reading, "mm"))
+                    for number, reading in enumerate(readings, 1)
+                ),
+                note=f"{count} readings; they differ by {spread:.0f} mm (standard deviation)."
+                if count > 1
+                else "One reading.",
+            ),
+        )
+
+
+class Laid(_Entry):
+    """Something was laid: so deep as it lies settled, or so many loose m³.
+
+    Attributes
+    ----------
+    depth_mm, volume_m3 : float or None
+        One of the two; neither for a sheet.
+    chipped_on : date or None
+        When it was made.
+    quarter : int or None
+        0 to 3, where a quarter of a ring was laid.
+    round_number : int or None
+        Of the rounds over grass, from 1.
+    """
+
+    kind: Literal["laid"] = "laid"
+    material: MaterialKey
+    depth_mm: Annotated[Depth, Field(gt=0)] | None = None
+    volume_m3: Volume | None = None
+    chipped_on: Day | None = None
+    quarter: Annotated[int, Field(ge=0, lt=QUARTERS)] | None = None
+    round_number: Annotated[int, Field(ge=1, le=12)] | None = None
+
+    @model_validator(mode="after")
+    def _one_amount(self) -> Self:
+        if self.depth_mm is not None and self.volume_m3 is not None:
+            raise wrong("Say how deep or how much, not both.", "volume_m3")
+        return self
+
+
+class DugIn(_Entry):
+    """What lay there was dug in, or rototilled, or planted through."""
+
+    kind: Literal["dug_in"] = "dug_in"
+
+
+class Removed(_Entry):
+    """So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said."""
+
+    kind: Literal["removed"] = "removed"
+    chips_mm: Depth = 0.0
+    humus_mm: Depth | None = None
+
+
+class Fed(_Entry):
+    """A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind."""
+
+    kind: Literal["fed"] = "fed"
+    product: Annotated[str, Field(min_length=1, max_length=80)] = "Dressing"
+    n: Annotated[Share, Field(gt=0)]
+    p: Share = 0.0
+    k: Share = 0.0
+    grams_m2: Annotated[float, Field(gt=0, le=5_000, allow_inf_nan=False)]
+    soluble: bool = True
+
+
+class Spread(_Entry):
+    """Compost, manure, clippings or leaves from the catalogue, so deep."""
+
+    kind: Literal["spread"] = "spread"
+    material: MaterialKey
+    depth_mm: Annotated[Depth, Field(gt=0)]
+
+
+class Grown(_Entry):
+    """A legume or cover crop that was cut; g N/m² where it is known."""
+
+    kind: Literal["grown"] = "grown"
+    crop: Literal["legume", "cover_crop"]
+    grams_n_m2: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = None
+
+
+class Observed(_Entry):
+    """What was seen: weeds coming through."""
+
+    kind: Literal["observed"] = "observed"
+    weeds: bool = True
+
+
+LogEntry = Annotated[Measured | Laid | DugIn | Removed | Fed | Spread | Grown | Observed, Field(discriminator="kind")]
+Credit = Fed | Spread | Grown
+"""What brings nitrogen of its own."""

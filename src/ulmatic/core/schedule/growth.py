@@ -1,0 +1,43 @@
+"""Trees grow: rings widen with the canopy, and rows close into strips."""
+
+from ulmatic.core.figures import Mark, parameter
+from ulmatic.core.survey.shapes import Ring, RingRow, Shape
+from ulmatic.core.survey.uses import Use
+
+YOUNG_M = parameter(
+    "schedule.growth_young", "Canopy of a young tree widens in a year by", 0.30, "m", 0.1, 0.6, Mark.COMMON_PRACTICE,
+    "A judgement, no published source; it differs by kind, soil and years.",
+)  # fmt: skip
+ESTABLISHED_M = parameter(
+    "schedule.growth_established", "Canopy of an established tree widens in a year by", 0.10, "m", 0.0, 0.3,
+    Mark.COMMON_PRACTICE, "A judgement, no published source.",
+)  # fmt: skip
+WIDEST = 2.0
+"""A ring does not widen beyond twice the canopy it was measured with: a judgement, no source."""
+PARAMETERS = (YOUNG_M, ESTABLISHED_M)
+
+
+def growth_of(use: Use, noted_m: float | None = None) -> float:
+    """Return by how many metres a canopy widens in a year: as noted of the plot, else as is usual for its use."""
+    if noted_m is not None:
+        return noted_m
+    return {Use.YOUNG_TREE: YOUNG_M.value, Use.ESTABLISHED_TREE: ESTABLISHED_M.value}.get(use, 0.0)
+
+
+def grown(shape: Shape, use: Use, years: float, noted_m: float | None = None) -> Shape:
+    """Return a shape as its trees will have it after so many years; others stay as they are."""
+    if not isinstance(shape, Ring | RingRow) or years <= 0:
+        return shape
+    canopy = min(shape.canopy_m * WIDEST, shape.canopy_m + growth_of(use, noted_m) * years)
+    return shape.model_copy(update={"canopy_m": canopy})
+
+
+def closes_in(shape: Shape, use: Use, noted_m: float | None = None, most_years: int = 40) -> int | None:
+    """Return after how many years the rings of a row touch; 0 where they do already, None where they never will."""
+    if not isinstance(shape, RingRow) or shape.trees < 2:
+        return None
+    for years in range(most_years + 1):
+        one = grown(shape, use, years, noted_m)
+        if isinstance(one, RingRow) and 2 * one.outer_radius_m >= one.spacing_m:
+            return years
+    return None

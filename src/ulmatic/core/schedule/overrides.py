@@ -1,0 +1,21 @@
+"""What is said of a site's seasons instead of what follows from its climate."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.schedule.seasons import WindowDates, WindowKey
+
+
+class Overrides(BaseModel):
+    """Frost dates as days of the year, hardiness zone, and the dates of windows.
+
+    `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    last_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    first_frost: Annotated[int, Field(ge=1, le=366)] | None = None
+    zone: Annotated[str, Field(pattern=r"^(1[0-3]|[1-9])[ab]$")] | None = None
+    windows: dict[WindowKey, WindowDates] = Field(default_factory=dict)
+    waits: bool | None = None

@@ -1,0 +1,152 @@
+"""The year of a place: frost, leaf fall, waking soil, hardiness."""
+
+from collections.abc import Callable, Sequence
+from datetime import date
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.climate import Day, Normals
+from ulmatic.core.figures import Mark, Source, parameter
+
+Array = NDArray[np.float64]
+_JUDGED = "A judgement, no published source: "
+FROST_MEAN = parameter(
+    "schedule.frost", "Daily mean at which nights may freeze", 8.0, "1", 6.0, 10.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C; clear nights are some 8 °C colder than the day’s mean. Used where no daily minima are at hand.",
+)  # fmt: skip
+COLDEST_BELOW = parameter(
+    "schedule.coldest", "Coldest night below the coldest month’s mean", 12.0, "1", 8.0, 18.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C. Used where no daily minima are at hand.",
+)  # fmt: skip
+LEAF_FALL_MEAN = parameter(
+    "schedule.leaf_fall", "Daily mean at which leaves have fallen", 7.0, "1", 5.0, 9.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C, falling.",
+)  # fmt: skip
+WAKING_MEAN = parameter(
+    "schedule.waking", "Daily mean at which weeds wake", 7.0, "1", 5.0, 10.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C, rising; soil then warms to germination.",
+)  # fmt: skip
+PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN)
+WHOLE_YEAR_DAYS = 350
+MID_MONTH = np.array([15.5, 45, 74.5, 105, 135.5, 166, 196.5, 227.5, 258, 288.5, 319, 349.5])
+
+
+class PlaceYear(BaseModel):
+    """Days of the year (1 to 366) at a place; None where they never come.
+
+    Attributes
+    ----------
+    last_frost, first_frost : int or None
+        By which half the years have had their last frost of spring, and their first of autumn.
+    leaf_fall, waking : int or None
+        When leaves have fallen, and when weeds wake.
+    zone : str
+        USDA hardiness zone, such as ``8b``.
+    coldest_c : float
+        Mean of the years' coldest nights.
+    observed : bool
+        Whether frost and zone rest on daily minima.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    last_frost: int | None
+    first_frost: int | None
+    leaf_fall: int | None
+    waking: int | None
+    zone: str
+    coldest_c: float
+    observed: bool
+    source: Source
+
+
+def curve_of(normals: Normals) -> Array:
+    """Daily means of a year, interpolated between the middles of months."""
+    days = np.concatenate([MID_MONTH - 365, MID_MONTH, MID_MONTH + 365])
+    return np.asarray(np.interp(np.arange(1, 366), days, np.tile(normals.temperatures_c, 3)), dtype=np.float64)
+
+
+def crossing(curve: Array, level: float, *, rising: bool) -> int | None:
+    """Return the day on which the curve crosses a level upwards or downwards, the last of them in its half year."""
+    before, after = np.roll(curve, 1), curve
+    hits = np.flatnonzero((before < level) & (after >= level) if rising else (before >= level) & (after < level))
+    return int(hits[-1 if rising else 0]) + 1 if hits.size else None
+
+
+def zone_of(coldest_c: float) -> str:
+    """Return the USDA hardiness zone of a mean annual extreme minimum: bands of 10 °F from −60 °F, halves a and b."""
+    above = (coldest_c * 1.8 + 32 + 60) / 10
+    number = min(13, max(1, int(np.floor(above)) + 1))
+    half = "b" if (above - np.floor(above) >= 0.5 and 0 <= above < 13) or above >= 13 else "a"
+    return f"{number}{half}"
+
+
+Minimum = tuple[date, float]
+
+
+def place_year(normals: Normals, minima: Sequence[Minimum] = ()) -> PlaceYear:
+    """Return the year of a place.
+
+    Parameters
+    ----------
+    normals : Normals
+    minima : sequence of (date, °C)
+        Daily minima; frost dates and zone rest on them where they cover a year or more, else on the normals.
+    """
+    curve = curve_of(normals)
+    north = normals.temperatures_c[6] >= normals.temperatures_c[0]
+    years = _years(minima)
+    last = crossing(curve, FROST_MEAN.value, rising=True)
+    first = crossing(curve, FROST_MEAN.value, rising=False)
+    coldest = min(normals.temperatures_c) - COLDEST_BELOW.value
+    if years and north:
+        coldest = sum(min(low for _, low in days) for days in years) / len(years)
+        last = _half(
+            [[day.timetuple().tm_yday for day, low in days if low < 0 and day.month <= 7] for days in years], max
+        )
+        first = _half(
+            [[day.timetuple().tm_yday for day, low in days if low < 0 and day.month > 7] for days in years], min
+        )
+    text = (
+        "From daily minima." if years and north else "From monthly means, by rules of thumb; daily weather is better."
+    )
+    return PlaceYear(
+        last_frost=last, first_frost=first, leaf_fall=crossing(curve, LEAF_FALL_MEAN.value, rising=False),
+        waking=crossing(curve, WAKING_MEAN.value, rising=True), zone=zone_of(coldest), coldest_c=coldest,
+        observed=bool(years and north),
+        source=Source(mark=Mark.COMPUTED if years and north else Mark.COMMON_PRACTICE, text=text),
+    )  # fmt: skip
+
+
+def _years(minima: Sequence[Minimum]) -> list[list[Minimum]]:
+    """Return the days of each calendar year that is nearly whole."""
+    by_year: dict[int, list[Minimum]] = {}
+    for day, low in minima:
+        by_year.setdefault(day.year, []).append((day, low))
+    return [days for days in by_year.values() if len(days) >= WHOLE_YEAR_DAYS]
+
+
+def _half(years: list[list[int]], pick: Callable[[list[int]], int]) -> int | None:
+    found = [pick(days) for days in years if days]
+    return round(float(np.median(found))) if len(found) * 2 > len(years) else None
+
+
+def observed_normals(normals: Normals, days: Sequence[Day]) -> Normals:
+    """Return the months of a place by its whole observed calendar years; the normals where there is none.
+
+    So a season does not move with each day that is observed, but once a year.
+    """
+    by_year: dict[int, list[Day]] = {}
+    for day in days:
+        by_year.setdefault(day.day.year, []).append(day)
+    whole = [day for year in by_year.values() if len(year) >= WHOLE_YEAR_DAYS for day in year]
+    if not whole:
+        return normals
+    years = len({day.day.year for day in whole})
+    means, rain = [], []
+    for month in range(1, 13):
+        own = [day for day in whole if day.day.month == month]
+        means.append(sum(day.mean_c for day in own) / len(own))
+        rain.append(sum(day.rain_mm for day in own) / years)
+    return Normals(temperatures_c=tuple(means), rain_mm=tuple(rain))

@@ -1,0 +1,233 @@
+"""Seasons: the windows in which mulch is laid, by the year of the place."""
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ulmatic.core.climate import Normals
+from ulmatic.core.figures import Mark, parameter
+from ulmatic.core.recipe.practice import Season as SeasonChoice
+from ulmatic.core.schedule.place import crossing, curve_of
+from ulmatic.core.survey.shapes.base import wrong
+
+Array = NDArray[np.float64]
+_JUDGED = "A judgement, no published source: "
+MILD_MEAN = parameter(
+    "schedule.mild", "Daily mean at which growth begins and ends", 10.0, "1", 8.0, 12.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C. Mulch is laid after growth ends, or before it begins.",
+)  # fmt: skip
+FROZEN_MEAN = parameter(
+    "schedule.frozen", "Daily mean at which the ground is taken as frozen", 0.0, "1", -2.0, 1.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C. Nothing is laid on frozen ground.",
+)  # fmt: skip
+WINDOW_DAYS = parameter(
+    "schedule.window", "Days in which a season's mulch is laid", 56.0, "1", 28.0, 70.0, Mark.COMMON_PRACTICE,
+    f"{_JUDGED}eight weeks.",
+)  # fmt: skip
+WET_SHARE = parameter(
+    "schedule.wet", "Share of the year's rain from which three months are a rainy season", 0.45, "1", 0.4, 0.6,
+    Mark.COMMON_PRACTICE, f"{_JUDGED}a quarter would be even.",
+)  # fmt: skip
+PARAMETERS = (MILD_MEAN, FROZEN_MEAN, WINDOW_DAYS, WET_SHARE)
+YEAR = 365
+LEAST_COOL_DAYS = 56
+"""With fewer days below the mild mean, heat or rain divides the year instead."""
+
+WindowKey = Literal["spring", "autumn"]
+"""The window before growth, heat or rain, and the one after it."""
+WINDOW_KEYS: tuple[WindowKey, ...] = ("spring", "autumn")
+
+
+class DayOfYear(BaseModel):
+    """A day that comes every year; 29 February is the 28th in other years."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    month: Annotated[int, Field(ge=1, le=12)]
+    day: Annotated[int, Field(ge=1, le=31)]
+
+    @model_validator(mode="after")
+    def _exists(self) -> Self:
+        try:
+            date(2024, self.month, self.day)
+        except ValueError:
+            raise wrong("There is no such day in this month.", "day") from None
+        return self
+
+    def of(self, year: int) -> date:
+        """Return the date in a year."""
+        if self.month == 2 and self.day == 29:
+            return date(year, 3, 1) - timedelta(days=1)
+        return date(year, self.month, self.day)
+
+
+class WindowDates(BaseModel):
+    """When a window opens and closes, both days included."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    opens: DayOfYear
+    closes: DayOfYear
+
+
+class Window(BaseModel):
+    """A window of the site's year; `name` is what it is called, such as Autumn or Before the rains."""
+
+    model_config = ConfigDict(frozen=True)
+    key: WindowKey
+    name: str
+    dates: WindowDates
+    overridden: bool = False
+
+    def opened_in(self, year: int) -> tuple[date, date]:
+        """Return the first and the last day of the window that opens in a year."""
+        opens, closes = self.dates.opens.of(year), self.dates.closes.of(year)
+        return opens, closes if closes >= opens else self.dates.closes.of(year + 1)
+
+
+class Season(BaseModel):
+    """A window of one year.
+
+    Attributes
+    ----------
+    key : str
+        Unique on the site, such as ``autumn 2026``.
+    opens, closes : date
+        Both included.
+    account_from : date
+        The day after the window before it closed: what is due from then on belongs to this season.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    window: WindowKey
+    key: str
+    name: str
+    opens: date
+    closes: date
+    account_from: date
+
+    def lays_on(self, today: date) -> date:
+        """Return the day on which is laid: the opening, or today where it is past."""
+        return max(today, self.opens)
+
+
+def windows_of(normals: Normals) -> tuple[Window, ...]:
+    """Return the windows of a place, in the order of the calendar year.
+
+    Autumn runs from the day on which the mean falls to 10 °C until it falls to 0 °C, spring from thaw until the mean
+    rises to 10 °C, each at most eight weeks: the first after growth ends, the last before it begins. Where they
+    overlap they are cut in the middle. Where fewer than eight weeks are below 10 °C, they lie before and after the
+    three hottest months, or the three wettest where these bring more than 45 % of the rain.
+
+    Parameters
+    ----------
+    normals : Normals
+    """
+    curve = curve_of(normals)
+    if int((curve < MILD_MEAN.value).sum()) < LEAST_COOL_DAYS:
+        return _round_the_hard_months(normals)
+    length = round(WINDOW_DAYS.value)
+    falls, rises = (crossing(curve, MILD_MEAN.value, rising=rising) for rising in (False, True))
+    freezes, thaws = (crossing(curve, FROZEN_MEAN.value, rising=rising) for rising in (False, True))
+    if falls is None or rises is None:
+        opens = thaws or 150
+        return (_window("spring", "Summer", opens, opens + length - 1),)
+    autumn_closes = falls + length - 1
+    if freezes is not None:
+        autumn_closes = min(autumn_closes, falls + (freezes - falls) % YEAR - 1)
+    spring_opens = rises - length
+    if thaws is not None:
+        spring_opens = max(spring_opens, rises - (rises - thaws) % YEAR)
+    spring_closes = rises - 1
+    cool = (rises - falls) % YEAR
+    overlap = (autumn_closes - falls + 1) + (spring_closes - spring_opens + 1) - cool
+    if overlap > 0:
+        autumn_closes = falls + cool // 2 - 1
+        spring_opens = spring_closes - (cool - cool // 2) + 1
+    found = (
+        _window("spring", "Spring", spring_opens, spring_closes),
+        _window("autumn", "Autumn", falls, max(falls, autumn_closes)),
+    )
+    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+
+
+def _round_the_hard_months(normals: Normals) -> tuple[Window, ...]:
+    """Return the windows before and after the three wettest or hottest months."""
+    wettest, share = _three(normals.rain_mm)
+    rains = share > WET_SHARE.value
+    first = wettest if rains else _three(normals.temperatures_c)[0]
+    begin = date(2025, first + 1, 1)
+    after = date(2025 + (first + 3) // 12, (first + 3) % 12 + 1, 1)
+    length = round(WINDOW_DAYS.value)
+    opens = begin.timetuple().tm_yday
+    ends = (after - begin).days + opens
+    what = "rains" if rains else "heat"
+    found = (
+        _window("spring", f"Before the {what}", opens - length, opens - 1),
+        _window("autumn", f"After the {what}", ends, ends + length - 1),
+    )
+    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+
+
+def _three(months: Sequence[float]) -> tuple[int, float]:
+    """Return the first of the three months in a row with most (0 is January), and their share of the year."""
+    sums = [sum(months[(month + step) % 12] for step in range(3)) for month in range(12)]
+    most = max(range(12), key=lambda month: sums[month])
+    whole = sum(months)
+    return most, sums[most] / whole if whole else 0.0
+
+
+def _window(key: WindowKey, name: str, opens: int, closes: int) -> Window:
+    """Return a window between two days of the year, counted from 1, which may lie outside it."""
+    dates = [date(2025, 1, 1) + timedelta(days=(day - 1) % YEAR) for day in (opens, closes)]
+    first, last = (DayOfYear(month=day.month, day=day.day) for day in dates)
+    return Window(key=key, name=name, dates=WindowDates(opens=first, closes=last))
+
+
+def overridden(windows: Sequence[Window], dates: dict[WindowKey, WindowDates]) -> tuple[Window, ...]:
+    """Return windows with the dates that were said instead."""
+    found = [
+        window.model_copy(update={"dates": dates[window.key], "overridden": True}) if window.key in dates else window
+        for window in windows
+    ]
+    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+
+
+def seasons_between(windows: Sequence[Window], first: date, last: date) -> list[Season]:
+    """Return the seasons whose accounts run on a day from `first` to `last`, in their order.
+
+    The first of them is the season whose account is running on `first`.
+    """
+    opened = sorted(
+        [
+            (*window.opened_in(year), window.key, window)
+            for year in range(first.year - 2, last.year + 2)
+            for window in windows
+        ],
+        key=lambda row: row[:3],
+    )
+    found, before = [], None
+    for opens, closes, _, window in opened:
+        begin = date(first.year - 2, 1, 1) if before is None else before + timedelta(days=1)
+        before = closes
+        if closes >= first and begin <= last:
+            found.append(
+                Season(
+                    window=window.key, key=f"{window.key} {opens.year}", name=f"{window.name} {opens.year}",
+                    opens=opens, closes=closes, account_from=begin,
+                )
+            )  # fmt: skip
+    return found
+
+
+def windows_used(choice: SeasonChoice, windows: Sequence[Window]) -> frozenset[WindowKey]:
+    """Return the windows that a practice uses; where a place has one, it is that."""
+    there = frozenset(window.key for window in windows)
+    wanted: frozenset[WindowKey] = {
+        SeasonChoice.AFTER_LEAF_FALL: frozenset({"autumn"}),
+        SeasonChoice.BEFORE_WEEDS: frozenset({"spring"}),
+        SeasonChoice.BOTH_THIN: frozenset(WINDOW_KEYS),
+    }[choice]  # type: ignore[assignment]
+    return wanted & there or there

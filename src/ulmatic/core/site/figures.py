@@ -1,0 +1,104 @@
+"""What is said of a season: the same on every page, in every file and on the command line."""
+
+from datetime import date
+from decimal import Decimal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.materials import Stage
+from ulmatic.core.recipe import LayerRole
+
+
+class OrderFigures(BaseModel):
+    """A line of the order: who, of what, how many loads or m³, and its price where it is known.
+
+    `source` is None where nobody is named; `stage` says how far rotted it has to come, where not fresh.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    source: str | None
+    key: str
+    kind: str
+    material: str
+    material_key: str
+    stage: Stage | None
+    loads: int
+    volume_m3: float
+    cost: Decimal | None
+
+
+class BesideFigures(BaseModel):
+    """What is laid beneath the mulch: sheets in m², compost and char in loose m³."""
+
+    model_config = ConfigDict(frozen=True)
+    role: LayerRole
+    material: str
+    material_key: str
+    amount: float
+    unit: str
+
+
+class SeasonFigures(BaseModel):
+    """A season in numbers; volumes in loose m³ of mulch with spare, hours by one person.
+
+    Attributes
+    ----------
+    season, key : str
+        Its name, and what it is called in requests.
+    opens, closes : date
+        Of its window, both included; `from` and `until` in JSON.
+    to_order_m3 : float
+        Needed, less on hand, less coming; never below zero.
+    loads : int
+        Of the order, without bags.
+    cost : Decimal or None
+        Order and hours with delivery, markup and disposal, before tax; None where a price is not known.
+    enough : float
+        Probability that what is coming and ordered is enough.
+    decided : bool
+        Whether the loads are the user's own choice.
+    binding : str or None
+        Why the order does not cover what is needed.
+    """
+
+    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    season: str
+    key: str
+    opens: date = Field(alias="from")
+    closes: date = Field(alias="until")
+    needed_m3: float
+    on_hand_m3: float
+    coming_m3: float
+    to_order_m3: float
+    ordered_m3: float
+    loads: int
+    left_over_m3: float
+    short_m3: float
+    unused_m3: float
+    trips: int
+    hours: float
+    cost: Decimal | None
+    currency: str
+    sure: int
+    enough: float
+    decided: bool
+    binding: str | None
+    order: tuple[OrderFigures, ...]
+    also: tuple[BesideFigures, ...]
+
+
+class NextSeason(BaseModel):
+    """The next season that needs something, where the running one needs nothing."""
+
+    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    season: str
+    key: str
+    opens: date = Field(alias="from")
+    closes: date = Field(alias="until")
+    needed_m3: float
+
+
+class Now(SeasonFigures):
+    """The season whose account is running."""
+
+    next: NextSeason | None = None

@@ -1,0 +1,192 @@
+"""How a season's chips get from piles and tips to the plots."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from uuid import UUID, uuid5
+
+from ulmatic.core.site.state import SiteState
+from ulmatic.core.supply.order import SeasonOrder
+from ulmatic.core.survey import Route, Tip, Way
+from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.work import Fleet, Heap, Job, Leg, Moving, Turn, Walk, in_order, move, second_tip
+
+TRUCK_WAY_M = 2.5
+"""A truck needs a way this wide: common practice, no source."""
+EVERY_M = 10.0
+MOST_CANDIDATES = 12
+ANYWHERE = UUID(int=0)
+SPECK_M3 = 1e-6
+
+
+@dataclass(frozen=True)
+class SeasonHaul:
+    """The heaps, walks and legs of a season.
+
+    Attributes
+    ----------
+    wanted : mapping of plot to m³
+        With spare, and with what is laid beneath.
+    """
+
+    state: SiteState
+    order: SeasonOrder
+    wanted: Mapping[UUID, float]
+    fleet: Fleet
+
+    @cached_property
+    def tip_ids(self) -> set[UUID]:
+        """The tips; one that is nowhere, where the site has none."""
+        return set(self.state.tips) or {ANYWHERE}
+
+    @cached_property
+    def heaps(self) -> list[Heap[UUID]]:
+        """What is drawn from piles, and what is tipped."""
+        drawn: dict[UUID, float] = {}
+        for at, _, flow in self.order.served:
+            pile = self.order.lots[at].pile_id
+            if pile is not None:
+                drawn[pile] = drawn.get(pile, 0.0) + flow
+        for at, volume in self.order.beneath_served.items():
+            pile = self.order.lots[at].pile_id
+            if pile is not None:
+                drawn[pile] = drawn.get(pile, 0.0) + volume
+        landmarks = {one.id: one for one in self.state.site.landmarks}
+        heaps: list[Heap[UUID]] = []
+        for pile in self.state.site.piles:
+            if drawn.get(pile.id, 0.0) > SPECK_M3:
+                place = landmarks.get(pile.landmark_id) if pile.landmark_id else None
+                surface = place.landmark.surface if place and isinstance(place.landmark, Tip) else "soft"
+                heaps.append(
+                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, there_m3=drawn[pile.id])
+                )
+        total = sum(self.wanted.values())
+        for key in sorted(self.tip_ids):
+            if key == ANYWHERE:
+                heaps.append(Heap(key=key, name="where it is tipped", there_m3=total))
+            else:
+                tip = self.state.tips[key]
+                name = f"what is tipped at {landmarks[key].name}"
+                heaps.append(Heap(key=key, name=name, surface=tip.surface, there_m3=total))
+        return heaps
+
+    def _spot(self, heap: UUID) -> XY | None:
+        """Return where a heap lies."""
+        if heap in self.state.spots:
+            return self.state.spots[heap]
+        pile = next((pile for pile in self.state.site.piles if pile.id == heap), None)
+        return self.state.spots.get(pile.landmark_id) if pile and pile.landmark_id else None
+
+    @cached_property
+    def routes(self) -> dict[UUID, dict[UUID, Route[UUID]]]:
+        """The walk from each heap to each plot."""
+        found = {}
+        for heap in self.heaps:
+            spot = self._spot(heap.key)
+            found[heap.key] = self.state.routes_from({heap.key: spot}) if spot else {}
+        return found
+
+    @cached_property
+    def walks(self) -> dict[tuple[UUID, UUID], Walk]:
+        """The walk of each pair of heap and plot."""
+        return {
+            (heap.key, plot): self.walk(plot, self.routes[heap.key].get(plot), noted=heap.key in self.tip_ids)
+            for heap in self.heaps
+            for plot in self.wanted
+        }
+
+    def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
+        """Return the walk to a plot; what was noted of the plot is from the tip and goes before what the plan says."""
+        found = self.state.site.plots[self.state.numbers[plot]].plot.found
+        width, walk_m, climb_m, known = found.way_width_m, None, 0.0, False
+        if route is not None:
+            walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m
+        if noted and found.walk_m is not None:
+            walk_m, climb_m, known = found.walk_m, found.climb_m or 0.0, True
+        if walk_m is None:
+            return Walk(width_m=width)
+        return Walk.model_construct(walk_m=walk_m, climb_m=climb_m, width_m=width, known=known)
+
+    def hours_per_m3(self, plot: UUID) -> float:
+        """Return the person-hours that a m³ takes from the nearest tip."""
+        walks = [
+            self.walk(plot, self.state.routes_from({key: spot}).get(plot), noted=True)
+            for key in self.tip_ids
+            if (spot := self.state.spots.get(key)) is not None
+        ] or [self.walk(plot, None, noted=True)]
+        minutes = [self.fleet.minutes_per_m3(walk) for walk in walks]
+        return min(minutes) / 60
+
+    @cached_property
+    def barred(self) -> set[tuple[UUID, UUID]]:
+        """Piles, each with a plot that takes nothing of what lies there."""
+        takes: set[tuple[UUID, UUID]] = set()
+        for at, number, _ in self.order.served:
+            pile = self.order.lots[at].pile_id
+            if pile is not None:
+                takes |= {(pile, self.state.site.plots[plot].id) for plot in self.order.groups[number].plots}
+        piles = {pile.id for pile in self.state.site.piles}
+        return {
+            (heap.key, plot)
+            for heap in self.heaps
+            if heap.key in piles
+            for plot in self.wanted
+            if (heap.key, plot) not in takes
+        }
+
+    @cached_property
+    def moving(self) -> Moving[UUID]:
+        """All legs."""
+        return move(self.heaps, self.wanted, self.walks, self.fleet, self.barred)
+
+    @cached_property
+    def legs(self) -> dict[UUID, list[Leg[UUID]]]:
+        """The legs to each plot."""
+        found: dict[UUID, list[Leg[UUID]]] = {}
+        for leg in self.moving.legs:
+            found.setdefault(leg.plot, []).append(leg)
+        return found
+
+    def turns(self) -> list[Turn[UUID]]:
+        """Return the plots in the order in which they are laid."""
+        return in_order([self._job(plot, legs) for plot, legs in self.legs.items()])
+
+    def _job(self, plot: UUID, legs: list[Leg[UUID]]) -> Job[UUID]:
+        main = max(legs, key=lambda leg: leg.volume_m3)
+        route = self.routes[main.heap].get(plot)
+        if route is None or plot not in self.state.middles:
+            return Job(plot=plot, walk_m=main.walk.walk_m)
+        outline = self.state.outlines[plot].edges_at(self.state.places[plot])
+        return Job(plot=plot, walk_m=main.walk.walk_m, walk=route.points, outline=outline)
+
+    def second_tip(self) -> tuple[XY, float, float] | None:
+        """Return where a second tip would pay, with the hours now and then."""
+        spots = {uuid5(ANYWHERE, str(spot)): spot for spot in _truck_spots(self.state.ways)}
+        if not spots or self.tip_ids == {ANYWHERE}:
+            return None
+        candidates = {
+            key: {
+                plot: self.walk(plot, route, noted=False)
+                for plot, route in self.state.routes_from({key: spot}).items()
+                if plot in self.wanted
+            }
+            for key, spot in spots.items()
+        }
+        found = second_tip(self.heaps, self.wanted, self.walks, candidates, self.fleet, self.barred)
+        return (spots[found.place], found.hours_now, found.hours_then) if found else None
+
+
+def _truck_spots(ways: list[Way]) -> list[XY]:
+    """Return spots along ways that a truck gets to, evenly thinned to as many as are tried."""
+    spots = list(_along([way for way in ways if way.width_m >= TRUCK_WAY_M - 1e-9]))
+    step = max(1, -(-len(spots) // MOST_CANDIDATES))
+    return spots[::step]
+
+
+def _along(ways: list[Way]) -> Iterator[XY]:
+    for way in ways:
+        line = way.line()
+        count = max(1, int(line.length // EVERY_M))
+        for step in range(count + 1):
+            spot = line.interpolate(step / count, normalized=True)
+            yield spot.x, spot.y

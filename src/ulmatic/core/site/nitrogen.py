@@ -1,0 +1,390 @@
+"""The nitrogen account of a plot: from the same layers and layings as everything else."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.climate import Normals
+from ulmatic.core.decay import Clock, LaidLayer, StackLayer, day_number
+from ulmatic.core.log import Credit, DugIn, Fed, Grown, LedgerEntry, Spread
+from ulmatic.core.materials import Material
+from ulmatic.core.nitrogen import (
+    CONTACT_MM,
+    Advised,
+    Dose,
+    GrowingSeason,
+    Mixed,
+    advised,
+    brought,
+    dose,
+    drawn,
+    nitrogen_of,
+    paid_in,
+    peak_draw,
+    range_of,
+    seasons,
+    soil_supply,
+)
+from ulmatic.core.recipe import LayerRole
+from ulmatic.core.site.outlook import Outlook
+from ulmatic.core.site.site import SitePlot
+
+Array = NDArray[np.float64]
+GROWING_FROM_C = 7.0
+USES_MM = {True: 75.0, False: 25.0}
+"""Rain that plants and the air use in a month, growing or not: a judgement, no source."""
+WANTING = 1.0
+AGED_YEARS = 0.5
+"""How long aged chips are taken to have lain in a heap: a judgement, no source."""
+
+
+def growing_months(normals: Normals) -> list[int]:
+    """Return the months in which plants take up nitrogen."""
+    months = [month for month in range(1, 13) if normals.temperatures_c[month - 1] >= GROWING_FROM_C]
+    return months or [6, 7]
+
+
+class AccountMark(BaseModel):
+    """Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
+
+    `entry_id` is that of the log, where it was logged.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    entry_id: UUID | None
+    on: date
+    kind: str
+    words: str
+    grams_m2: float
+    low: float
+    high: float
+
+
+class SchoolSays(BaseModel):
+    """What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so."""
+
+    model_config = ConfigDict(frozen=True)
+    key: str
+    words: str
+    why: str
+    most_owed: float
+    carbon_left: float
+    here: bool
+
+
+@dataclass(frozen=True)
+class PaidIn:
+    """Something that was paid in, with its material where it has one; `entry_id` where it was logged."""
+
+    on: date
+    entry: Credit
+    material: Material | None
+    words: str
+    entry_id: UUID | None = None
+
+
+@dataclass(frozen=True)
+class HeldLayer:
+    """A layer as the account sees it: from and until when it lies there, and how much of it.
+
+    Attributes
+    ----------
+    shares : tuple of (since, until, share)
+        What of it lies there between two days (days since 1970), as it was measured or taken off.
+    dug_in_day : float or None
+        When it was mixed into the soil.
+    """
+
+    layer: LaidLayer
+    planned: bool
+    shares: tuple[tuple[float, float, float], ...]
+    dug_in_day: float | None = None
+
+    def share_on(self, days: Array) -> Array:
+        """Return what of it lies there at dates."""
+        found = np.zeros(days.size)
+        for since, until, share in self.shares:
+            found[(days >= since) & (days < until)] = share
+        return found
+
+
+@dataclass(frozen=True)
+class PlotAccount:
+    """The nitrogen account of one plot through the weeks of an outlook."""
+
+    outlook: Outlook
+    plot: SitePlot
+
+    @property
+    def days(self) -> Array:
+        """The weeks."""
+        return self.outlook.days
+
+    @cached_property
+    def number(self) -> int:
+        """Where the plot stands in the list."""
+        return self.outlook.plan.state.numbers[self.plot.id]
+
+    @cached_property
+    def growing(self) -> list[int]:
+        """Months in which plants take up nitrogen."""
+        return growing_months(self.outlook.plan.state.normals)
+
+    @cached_property
+    def excess(self) -> Array:
+        """Rain beyond what is used, mm added up by week, from the normals."""
+        rain = self.outlook.plan.state.normals.rain_mm
+        by_month = [max(0.0, rain[month - 1] - USES_MM[month in self.growing]) * 12 / 52 for month in range(1, 13)]
+        return np.cumsum([by_month[day.month - 1] for day in self.outlook.dates])
+
+    @cached_property
+    def contact_mm(self) -> float:
+        """How much of a layer touches the soil, by the practice here."""
+        return CONTACT_MM[self.outlook.plan.state.practice(self.plot.plot).nitrogen.value]
+
+    @cached_property
+    def layers(self) -> list[HeldLayer]:
+        """What was laid, dug in or not, and what will be laid."""
+        stack = self.outlook.plan.state.stacks[self.plot.id]
+        found = [_held(versions) for versions in _by_origin(stack.layers)]
+        scheduled = self.outlook.plan.scheduled[self.number]
+        for laying in self.outlook.plan.served.layings:
+            if laying.plot != self.number:
+                continue
+            layer = LaidLayer(
+                material=scheduled.material, on=laying.on, settling=scheduled.settling,
+                loose_mm=laying.settled_mm / (1 - scheduled.settling),
+            )  # fmt: skip
+            day, share = float(day_number(laying.on)), 1.0 / scheduled.rows
+            found.append(
+                HeldLayer(
+                    layer, planned=True, shares=((day, np.inf, share),), dug_in_day=day if laying.dug_in else None
+                )
+            )
+        return found
+
+    @property
+    def dug_in(self) -> bool:
+        """Whether anything that lies here was mixed in, or will be."""
+        return any(layer.dug_in_day is not None for layer in self.layers)
+
+    def draw(self, layers: Sequence[LaidLayer] | None = None) -> Array:
+        """Return what layers hold beyond what they brought, each (layers, weeks)."""
+        if not self.layers:
+            return np.zeros((0, self.days.size))
+        mixed = [Mixed(self.contact_mm, layer.dug_in_day) for layer in self.layers]
+        found = drawn(layers or [layer.layer for layer in self.layers], mixed, self._clock, self.days)
+        return found * np.array([layer.share_on(self.days) for layer in self.layers])
+
+    @property
+    def _clock(self) -> Clock:
+        state = self.outlook.plan.state
+        return state.clocks[state.irrigated(self.plot.plot)]
+
+    @cached_property
+    def credits(self) -> list[PaidIn]:
+        """What was paid in, and the compost that comes with the next laying."""
+        state, found = self.outlook.plan.state, []
+        for entry in state.ledger[self.plot.id]:
+            if isinstance(entry.entry, Fed | Spread | Grown):
+                material = state.site.materials.get(entry.entry.material) if isinstance(entry.entry, Spread) else None
+                found.append(PaidIn(entry.on, entry.entry, material, _named(entry.entry, material), entry.id))
+        for laying in self.outlook.plan.wanted.layings:
+            if laying.plot == self.number and laying.first:
+                laid = state.stacks[self.plot.id].beneath
+                for layer in state.planned(self.plot.plot).layers:
+                    if layer.role is LayerRole.COMPOST and layer.settled_mm > 0 and layer.material.key not in laid:
+                        spread = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
+                        words = f"{layer.material.name}, by the recipe"
+                        found.append(PaidIn(laying.on, spread, layer.material, words))
+                break
+        return found
+
+    @cached_property
+    def paid(self) -> tuple[Array, Array]:
+        """What credits have given, and what of it was washed out, by week."""
+        soil = self.plot.plot.found.soil
+        given, lost = np.zeros(self.days.size), np.zeros(self.days.size)
+        for paid in self.credits:
+            gives, loses = paid_in(paid.entry, paid.material, paid.on, self._clock, self.days, self.excess, soil)
+            given, lost = given + gives, lost + loses
+        return given, lost
+
+    @cached_property
+    def draws(self) -> Array:
+        """What each layer holds."""
+        return self.draw()
+
+    @cached_property
+    def balance(self) -> Array:
+        """The account by week, g N/m²: below zero owed, above paid back."""
+        given, lost = self.paid
+        return np.asarray(given - lost - self.draws.sum(axis=0))
+
+    @cached_property
+    def band(self) -> tuple[Array, Array]:
+        """The account's range by week, that of the layers' C:N."""
+        given, lost = self.paid
+        ends = [given - lost - self.draw(self._at_cn(end)).sum(axis=0) for end in ("low", "high")]
+        return np.minimum.reduce([self.balance, *ends]), np.maximum.reduce([self.balance, *ends])
+
+    def _at_cn(self, end: str) -> list[LaidLayer]:
+        """Return the layers with their C:N at the low or high end of its range."""
+        found = []
+        for held in self.layers:
+            cn = held.layer.material.cn
+            value = getattr(cn, end) or cn.value
+            material = held.layer.material.model_copy(update={"cn": cn.model_copy(update={"value": value})})
+            found.append(held.layer.model_copy(update={"material": material}))
+        return found
+
+    @cached_property
+    def seasons(self) -> list[GrowingSeason]:
+        """The growing seasons ahead."""
+        found = self.plot.plot.found
+        supply = soil_supply(found.soil, found.organic_matter, found.soil_gives_n)
+        ahead = slice(self.outlook.back, None)
+        return seasons(self.outlook.dates[ahead], self.balance[ahead], self.plot.plot.use, supply, self.growing)
+
+    @property
+    def worst(self) -> GrowingSeason | None:
+        """The season in which most is wanting."""
+        return max(self.seasons, key=lambda season: season.wanting, default=None)
+
+    @property
+    def advised(self) -> list[Advised]:
+        """What to do."""
+        return advised(self.worst, self.plot.plot.use, dug_in=self.dug_in)
+
+    def dose(self, product: str, n_share: float, bag_kg: float | None, *, soluble: bool) -> Dose | None:
+        """Return the dose of a product that makes up for what is wanting; None where nothing is."""
+        worst = self.worst
+        if worst is None or worst.wanting < WANTING:
+            return None
+        plan = self.outlook.plan
+        first = max(plan.day, date(plan.day.year, self.growing[0], 1))
+        ahead = self.balance[self.outlook.back :]
+        hungriest = self.outlook.dates[self.outlook.back + int(ahead.argmin())]
+        area = plan.state.laid_m2(self.plot, plan.day)
+        return dose(worst.wanting, product, n_share, area, bag_kg, first, self.growing, soluble=soluble, last=hungriest)
+
+    def marks(self) -> list[AccountMark]:
+        """Return what was paid in and dug in, by day."""
+        found = []
+        for paid in self.credits:
+            low, high = range_of(paid.entry, paid.material)
+            found.append(
+                AccountMark(
+                    entry_id=paid.entry_id, on=paid.on, kind=paid.entry.kind, words=paid.words,
+                    grams_m2=nitrogen_of(paid.entry, paid.material), low=low, high=high,
+                )
+            )  # fmt: skip
+        dug: list[LedgerEntry] = [
+            entry for entry in self.outlook.plan.state.ledger[self.plot.id] if isinstance(entry.entry, DugIn)
+        ]
+        found += [
+            AccountMark(entry_id=entry.id, on=entry.on, kind="dug_in", words="Dug in", grams_m2=0.0, low=0.0, high=0.0)
+            for entry in dug
+        ]
+        return sorted(found, key=lambda mark: mark.on)
+
+    def overdone(self) -> str:
+        """Say what becomes of what is given beyond what is wanting."""
+        fed = sum(nitrogen_of(paid.entry, None) for paid in self.credits if isinstance(paid.entry, Fed))
+        if fed <= 0:
+            return "What is given beyond what is wanting is washed out, costs money and harms water."
+        return (
+            f"Of {{{fed:.1f} g_m2}} of nitrogen given as dressings about {{{self.paid[1][-1]:.1f} g_m2}} are washed out; "
+            "what is given beyond what is wanting goes the same way."
+        )
+
+    def schools(self) -> list[SchoolSays]:
+        """Return what each school says of a layer like the deepest one here, and other ways of laying it."""
+        if not self.layers:
+            return []
+        layer = max((held.layer for held in self.layers), key=lambda one: one.loose_mm)
+        fresh = layer.model_copy(update={"age_decay_time": 0.0})
+        found = []
+        for key, contact in CONTACT_MM.items():
+            owed, left = peak_draw(fresh, contact, dug_in=False)
+            words, why = _SCHOOLS[key]
+            found.append(
+                SchoolSays(
+                    key=key, words=f"{words}: {{{contact:.0f} mm}} draws", why=why, most_owed=owed, carbon_left=left,
+                    here=contact == self.contact_mm and not self.dug_in,
+                )
+            )  # fmt: skip
+        owed, left = peak_draw(fresh, self.contact_mm, dug_in=True)
+        found.append(
+            SchoolSays(
+                key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=self.dug_in,
+                why="All of it touches, and in soil decomposers need not economise.",
+            )
+        )  # fmt: skip
+        start = self.outlook.plan.day
+        days = day_number(start) + 7.0 * np.arange(200)
+        aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
+        most = float(drawn([aged], [Mixed(self.contact_mm)], self.outlook.plan.state.clocks[0], days).max())
+        found.append(
+            SchoolSays(
+                key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left, here=False,
+                why="It has borrowed already, in the heap, from the air and itself.",
+            )
+        )  # fmt: skip
+        return found
+
+    def layer_figures(self) -> list[tuple[HeldLayer, float, float]]:
+        """Return each layer with the nitrogen it brought and the most it borrows, g/m²."""
+        return [
+            (held, brought(held.layer), float(max(0.0, self.draws[at].max(initial=0.0))))
+            for at, held in enumerate(self.layers)
+        ]
+
+
+_SCHOOLS = {
+    "relaxed": (
+        "Never seen it", "Only a few millimetres touch: it never sees anything, and is right where roots are deep.",
+    ),
+    "where_it_touches": (
+        "Only where it touches", "The zone that touches borrows; seedlings in the top centimetre may feel it.",
+    ),
+    "cautious": ("It robs the bed", "Rain and worms carry the chips down: it has seen shallow beds go yellow."),
+}  # fmt: skip
+
+
+def _named(entry: Credit, material: Material | None) -> str:
+    match entry:
+        case Fed():
+            return entry.product
+        case Spread():
+            return material.name if material else entry.material
+        case Grown():
+            return "Legume" if entry.crop == "legume" else "Cover crop"
+
+
+def _by_origin(layers: Sequence[StackLayer]) -> list[list[StackLayer]]:
+    found: dict[int, list[StackLayer]] = {}
+    for layer in layers:
+        found.setdefault(layer.origin, []).append(layer)
+    return list(found.values())
+
+
+def _held(versions: Sequence[StackLayer]) -> HeldLayer:
+    """Return a layer with what was measured of it since."""
+    first = versions[0]
+    shares, dug = [], None
+    for version in versions:
+        share = version.weight * version.layer.loose_mm / first.layer.loose_mm if first.layer.loose_mm > 0 else 0.0
+        since = -np.inf if version is first else float(day_number(version.since))
+        ends = version.until is not None and version.fate != "dug_in"
+        until = float(day_number(version.until)) if ends and version.until is not None else np.inf
+        if version.fate == "dug_in" and version.until is not None:
+            dug = float(day_number(version.until))
+        shares.append((since, until, share))
+    return HeldLayer(first.layer, planned=False, shares=tuple(shares), dug_in_day=dug)

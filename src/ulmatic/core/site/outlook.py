@@ -1,0 +1,362 @@
+"""A site through a year back and some ahead, week by week; and what rules and supplies would do."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import cached_property
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.decay import End, day_number, heap_left, reaches, spread
+from ulmatic.core.materials import Stage
+from ulmatic.core.recipe import LEAST
+from ulmatic.core.schedule import (
+    RULE_WORDS,
+    Every,
+    Harvest,
+    Keep,
+    Laying,
+    Quarter,
+    Rule,
+    Schedule,
+    ScheduledPlot,
+    Thin,
+)
+from ulmatic.core.site.figures import SeasonFigures
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.supply.suppliers import price_of_m3
+from ulmatic.core.supply.waiting import counts_on
+from ulmatic.core.survey import Use
+
+Array = NDArray[np.float64]
+BACK_WEEKS = 52
+EVERY = 4
+"""Ranges are worked out for every fourth week."""
+CARBON = 0.5
+"""Share of carbon in dry humus: common practice, no source."""
+RANGED_PLOTS = 80
+SPECK_M3 = 0.05
+RIPE = frozenset({Stage.DECOMPOSED})
+
+
+class SoilMade(BaseModel):
+    """The humus on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
+
+    Depth and mass are means over the ground, carbon is that of the whole site; ranges are those of slow and fast rates.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    years: int
+    humus_mm: float
+    humus_kg_m2: float
+    low_kg_m2: float
+    high_kg_m2: float
+    carbon_kg: float
+    low_carbon_kg: float
+    high_carbon_kg: float
+
+
+class PileFuture(BaseModel):
+    """What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift."""
+
+    model_config = ConfigDict(frozen=True)
+    pile: str
+    volume_m3: float
+    in_half_a_year_m3: float
+    in_a_year_m3: float
+    ripe_on: date | None
+
+
+class SeasonDemand(BaseModel):
+    """A season in numbers, with what is laid by material and the humus that is dug out before."""
+
+    model_config = ConfigDict(frozen=True)
+    figures: SeasonFigures
+    by_material: dict[str, float]
+    humus_m3: float
+
+
+class YearDemand(BaseModel):
+    """What rules want in a year with its range, what can be counted on to come unasked, and what is laid."""
+
+    model_config = ConfigDict(frozen=True)
+    year: int
+    volume_m3: float
+    laid_m3: float
+    low_m3: float
+    high_m3: float
+    supply_m3: float
+    short: bool
+
+
+class RuleCompared(BaseModel):
+    """A rule over the years ahead: yearly means, least depth after the first year, humus at the end."""
+
+    model_config = ConfigDict(frozen=True)
+    rule: Rule
+    words: str
+    volume_m3: float
+    hours: float
+    cost: float | None
+    layings: int
+    least_mm: float
+    mean_mm: float
+    humus_kg_m2: float
+
+
+class SupplyHeld(BaseModel):
+    """The target depth that so many m³ a year can hold on all plots that keep their recipe."""
+
+    model_config = ConfigDict(frozen=True)
+    supply_m3: float
+    depth_mm: float | None
+    needed_m3: float
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """A plan through the weeks."""
+
+    plan: SitePlan
+
+    @property
+    def back(self) -> int:
+        """Which of the weeks is the day of the plan."""
+        return BACK_WEEKS
+
+    @property
+    def first(self) -> date:
+        """The first week."""
+        return self.plan.day - timedelta(weeks=BACK_WEEKS)
+
+    @cached_property
+    def count(self) -> int:
+        """How many weeks there are."""
+        return BACK_WEEKS + 52 * self.plan.years + 1
+
+    @cached_property
+    def days(self) -> Array:
+        """All weeks, as days since 1970."""
+        return np.asarray(day_number(self.first) + 7.0 * np.arange(self.count), dtype=np.float64)
+
+    @cached_property
+    def dates(self) -> list[date]:
+        """All weeks."""
+        return [self.first + timedelta(weeks=week) for week in range(self.count)]
+
+    @property
+    def year_ends(self) -> list[int]:
+        """The last week of each year ahead."""
+        return [min(self.count - 1, BACK_WEEKS + 52 * year) for year in range(1, self.plan.years + 1)]
+
+    def _through(self, part: slice, end: End) -> tuple[Array, Array, Array]:
+        """Return chips, humus and its dry mass of plots through some of the weeks."""
+        days = self.days[part]
+        past = days <= day_number(self.plan.day)
+        before = self.plan.state.depths(days[past], end)
+        after = self.plan.served.depths(days[~past], end)
+        chips = np.concatenate([before.chips_mm, after.chips_mm], axis=1)
+        humus = np.concatenate([before.mould_mm, after.mould_mm], axis=1)
+        mass = np.concatenate([before.crumb_kg_m2, after.crumb_kg_m2], axis=1)
+        return chips, humus, mass
+
+    @cached_property
+    def _middle(self) -> tuple[Array, Array, Array]:
+        return self._through(slice(None), "value")
+
+    @cached_property
+    def _ends(self) -> tuple[tuple[Array, Array, Array], tuple[Array, Array, Array]]:
+        return self._through(slice(None, None, EVERY), "low"), self._through(slice(None, None, EVERY), "high")
+
+    @property
+    def held_mm(self) -> Array:
+        """Depth of chips of each plot, (plots, weeks)."""
+        return self._middle[0]
+
+    @cached_property
+    def humus_mm(self) -> Array:
+        """Humus that lies there, less what was and will be taken."""
+        humus = self._middle[1].copy()
+        taken = [
+            (self.plan.state.numbers[plot], on, mm)
+            for plot, stack in self.plan.state.stacks.items()
+            for on, mm in stack.humus_taken
+        ]
+        for at, on, mm in [*taken, *self.plan.served.humus_taken]:
+            humus[at, self.days >= day_number(on)] -= mm
+        return np.maximum(humus, 0.0)
+
+    @cached_property
+    def band_mm(self) -> tuple[Array, Array]:
+        """The 80 % range of the depth, every fourth week."""
+        slow, fast = self._ends
+        return spread(self.held_mm[:, ::EVERY], slow[0], fast[0])
+
+    @cached_property
+    def humus_kg_m2(self) -> Array:
+        """Dry humus made on each plot by the end of each year ahead, dug out or not."""
+        return self._middle[2][:, self.year_ends]
+
+    def soil_made(self) -> list[SoilMade]:
+        """Return the soil made by the end of each year."""
+        state = self.plan.state
+        areas = np.array([state.laid_m2(plot, self.plan.day) for plot in self.plan.plots])
+        whole = float(areas.sum())
+
+        def mean(values: Array) -> float:
+            return float((values * areas).sum()) / whole if whole > 0 else 0.0
+
+        slow, fast = self._ends
+        found = []
+        for years, week in enumerate(self.year_ends, 1):
+            mass = mean(self._middle[2][:, week])
+            low, high = sorted((mean(slow[2][:, week // EVERY]), mean(fast[2][:, week // EVERY])))
+            low, high = min(low, mass), max(high, mass)
+            found.append(
+                SoilMade(
+                    years=years, humus_mm=mean(self._middle[1][:, week]), humus_kg_m2=mass, low_kg_m2=low,
+                    high_kg_m2=high, carbon_kg=CARBON * mass * whole, low_carbon_kg=CARBON * low * whole,
+                    high_carbon_kg=CARBON * high * whole,
+                )
+            )  # fmt: skip
+        return found
+
+    def piles(self) -> list[PileFuture]:
+        """Return what becomes of piles."""
+        state, day = self.plan.state, self.plan.day
+        half, year = day + timedelta(days=182), day + timedelta(days=365)
+        found = []
+        for pile in state.site.piles:
+            lots = [lot for lot in state.lots if lot.pile_id == pile.id]
+            if not lots:
+                continue
+            clock = state.clocks[0]
+            ripe = [reaches(lot.material, lot.born, clock, RIPE, day) for lot in lots]
+            latest = None if None in ripe else max(day for day in ripe if day is not None)
+            found.append(
+                PileFuture(
+                    pile=pile.name, volume_m3=sum(lot.volume_m3 for lot in lots),
+                    in_half_a_year_m3=sum(lot.on(half, clock).volume_m3 for lot in lots),
+                    in_a_year_m3=sum(
+                        lot.volume_m3 * heap_left(lot.material, lot.born, clock, day, year) for lot in lots
+                    ),
+                    ripe_on=latest if latest and latest <= self.dates[-1] else None,
+                )
+            )  # fmt: skip
+        return found
+
+    def seasons(self) -> list[SeasonDemand]:
+        """Return every season in numbers."""
+        found = []
+        for number in range(len(self.plan.seasons)):
+            by_material: dict[str, float] = {}
+            for laying in self.plan.layings(number):
+                name = self.plan.scheduled[laying.plot].material.name
+                by_material[name] = by_material.get(name, 0.0) + self.plan.ordered_m3(laying)
+            humus = sum(laying.humus_m3 for laying in self.plan.layings(number))
+            figures = self.plan.figures(number)
+            found.append(SeasonDemand(figures=figures, by_material=by_material, humus_m3=humus))
+        return found
+
+    @property
+    def supply_m3(self) -> float:
+        """What can be counted on to come unasked in a whole year."""
+        currency = self.plan.state.site.buying.currency
+        return counts_on([one.source for one in self.plan.state.site.suppliers if one.currency == currency])
+
+    def years(self) -> list[YearDemand]:
+        """Return what rules want by calendar year, with its range on sites of up to 80 plots."""
+        wanted, laid = self._by_year(self.plan.wanted.layings), self._by_year(self.plan.served.layings)
+        low = high = wanted
+        if len(self.plan.plots) <= RANGED_PLOTS:
+            low, high = (self._by_year(self._at_rate(end).layings) for end in ("low", "high"))
+        supply = self.supply_m3
+        found = []
+        for year in range(self.plan.day.year, self.plan.day.year + self.plan.years):
+            ends = (low.get(year, 0.0), high.get(year, 0.0), wanted.get(year, 0.0))
+            found.append(
+                YearDemand(
+                    year=year, volume_m3=wanted.get(year, 0.0), laid_m3=laid.get(year, 0.0), low_m3=min(ends),
+                    high_m3=max(ends), supply_m3=supply, short=wanted.get(year, 0.0) > supply + SPECK_M3,
+                )
+            )  # fmt: skip
+        return found
+
+    def _by_year(self, layings: Sequence[Laying]) -> dict[int, float]:
+        found: dict[int, float] = {}
+        for laying in layings:
+            found[laying.on.year] = found.get(laying.on.year, 0.0) + self.plan.ordered_m3(laying)
+        return found
+
+    def _at_rate(self, end: str) -> Schedule:
+        """Return what rules want where all that is laid from now on rots slowly, or fast."""
+        return self._scheduled([_faster(plot, end) for plot in self.plan.scheduled])
+
+    def _scheduled(self, plots: Sequence[ScheduledPlot], seasons: int | None = None) -> Schedule:
+        state = self.plan.state
+        return Schedule(plots, state.clocks, state.seasons, seasons or len(self.plan.seasons), self.plan.day)
+
+    def _price(self) -> float | None:
+        """Return what a m³ of the cheapest supplier costs; None where nobody names a price."""
+        currency = self.plan.state.site.buying.currency
+        terms = [one.source for one in self.plan.state.site.suppliers if one.currency == currency]
+        return min((price for source in terms if (price := price_of_m3(source)) is not None), default=None)
+
+    def compare_rules(self, plot_id: UUID) -> list[RuleCompared]:
+        """Set rules side by side on one plot: its own, and the usual ones."""
+        at = self.plan.state.numbers[plot_id]
+        own, plot = self.plan.scheduled[at], self.plan.plots[at]
+        rules: list[Rule] = [own.rule, Keep(), Thin(), Every(years=3)]
+        if plot.plot.use in (Use.YOUNG_TREE, Use.ESTABLISHED_TREE):
+            rules.append(Quarter())
+        if plot.plot.use in (Use.FOOT_PATH, Use.VEHICLE_PATH):
+            rules.append(Harvest(years=2))
+        price, pace, years = self._price(), self.plan.haul(0).hours_per_m3(plot_id), self.plan.years
+        weeks = self.days[BACK_WEEKS + 1 :]
+        every = frozenset(window.key for window in self.plan.state.windows)
+        found = []
+        for rule in dict.fromkeys(rules):
+            windows = every if isinstance(rule, Thin) else own.windows
+            schedule = self._scheduled([replace(own, rule=rule, windows=windows)])
+            depths = schedule.depths(weeks)
+            volume = sum(self.plan.ordered_m3(laying) for laying in schedule.layings) / years
+            held = depths.chips_mm[0]
+            found.append(
+                RuleCompared(
+                    rule=rule, words=RULE_WORDS[rule.kind], volume_m3=volume, hours=volume * pace,
+                    cost=None if price is None else volume * price, layings=len(schedule.layings),
+                    least_mm=float(held[52:].min()) if held.size > 52 else float(held.min()),
+                    mean_mm=float(held[52:].mean()) if held.size > 52 else float(held.mean()),
+                    humus_kg_m2=float(depths.crumb_kg_m2[0, -1]),
+                )
+            )  # fmt: skip
+        return found
+
+    def held_by(self, supply_m3: float) -> SupplyHeld:
+        """Return the target depth that a yearly supply can hold on all plots that keep their recipe."""
+        kept = [plot for plot in self.plan.scheduled if isinstance(plot.rule, Keep)]
+        years = self.plan.years
+        late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
+
+        def yearly(depth_mm: float) -> float:
+            plots = [replace(plot, target_mm=depth_mm, least_mm=min(LEAST.value, 0.6 * depth_mm)) for plot in kept]
+            layings = self._scheduled(plots).layings
+            return sum(self.plan.ordered_m3(laying) for laying in layings if laying.on > late) / (years - 2)
+
+        needed = sum(self.plan.ordered_m3(laying) for laying in self._scheduled(kept).layings) / years if kept else 0.0
+        if not kept or supply_m3 <= 0:
+            return SupplyHeld(supply_m3=supply_m3, depth_mm=None, needed_m3=needed)
+        low, high = 0.0, 300.0
+        for _ in range(8):
+            middle = (low + high) / 2
+            low, high = (middle, high) if yearly(middle) <= supply_m3 else (low, middle)
+        return SupplyHeld(supply_m3=supply_m3, depth_mm=low, needed_m3=needed)
+
+
+def _faster(plot: ScheduledPlot, end: str) -> ScheduledPlot:
+    rate = plot.material.rate
+    value = getattr(rate, end) or rate.value
+    return replace(plot, material=plot.material.model_copy(update={"rate": rate.model_copy(update={"value": value})}))

@@ -1,0 +1,450 @@
+"""What follows for a site: layings by season, the order of a season, its haul, hours and cost."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from uuid import UUID
+
+from ulmatic.core.figures import ceil
+from ulmatic.core.materials import Material
+from ulmatic.core.money import Bought, PlotShare, Quote, Rates, cost, quote
+from ulmatic.core.recipe import Accepted
+from ulmatic.core.schedule import (
+    LayerAmount,
+    Laying,
+    Schedule,
+    ScheduledPlot,
+    Season,
+    beneath,
+    settling_for,
+)
+from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
+from ulmatic.core.site.haul import SeasonHaul
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.site.state import SiteState
+from ulmatic.core.stock import Lot, holds
+from ulmatic.core.supply.order import (
+    ChosenLoads,
+    Market,
+    SeasonOrder,
+    Wanted,
+    groups_of,
+)
+from ulmatic.core.supply.suppliers import UNNAMED, Supplier
+from ulmatic.core.supply.waiting import Waiting, counts_on, sells
+from ulmatic.core.units import UnitSystem
+from ulmatic.core.units.money import YARD3_M3
+from ulmatic.core.work import Fleet, Moving
+
+MOST_YEARS = 10
+GROWING_YEARS = 22
+"""Ground is followed as long as seasons are."""
+SPECK_M3 = 1e-6
+
+
+@dataclass(frozen=True)
+class SitePlan:
+    """A site's plan; each part is worked out when it is read."""
+
+    state: SiteState
+    years: int
+
+    @property
+    def day(self) -> date:
+        """The day it is made for."""
+        return self.state.day
+
+    @property
+    def plots(self) -> tuple[SitePlot, ...]:
+        """The site's plots."""
+        return self.state.site.plots
+
+    @cached_property
+    def seasons(self) -> list[Season]:
+        """The running season, and those that open within the years asked for."""
+        last = _years_later(self.day, self.years)
+        return [season for at, season in enumerate(self.state.seasons) if at == 0 or season.opens <= last]
+
+    def number(self, key: str) -> int | None:
+        """Return which of the seasons has a key; None where none has."""
+        return next((at for at, season in enumerate(self.seasons) if season.key == key), None)
+
+    # What is laid.
+
+    @cached_property
+    def scheduled(self) -> list[ScheduledPlot]:
+        """The plots as they are scheduled."""
+        return [self._scheduled(plot) for plot in self.plots]
+
+    def _scheduled(self, plot: SitePlot) -> ScheduledPlot:
+        state, recipe = self.state, self.state.planned(plot.plot)
+        stack = state.stacks[plot.id]
+        said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
+        return ScheduledPlot(
+            id=plot.id, target_mm=recipe.target_mm, least_mm=recipe.least_mm, material=recipe.material,
+            settling=settling_for(plot.plot.use, recipe.material).value, areas_m2=self._areas(plot),
+            covered_m2=state.laid_m2(plot, said), rule=state.rule(plot), windows=state.windows_used(plot), stack=stack,
+            clock=int(state.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
+        )  # fmt: skip
+
+    def _areas(self, plot: SitePlot) -> tuple[float, ...]:
+        """Return a plot's laid ground in each year ahead."""
+        areas: list[float] = []
+        for year in range(GROWING_YEARS):
+            areas.append(self.state.laid_m2(plot, _years_later(self.day, year)))
+            if year and areas[-1] == areas[-2]:
+                return tuple(areas[:-1])
+        return tuple(areas)
+
+    @cached_property
+    def wanted(self) -> Schedule:
+        """What rules want, if there are chips when they are wanted."""
+        return Schedule(self.scheduled, self.state.clocks, self.state.seasons, len(self.seasons), self.day)
+
+    @property
+    def waits(self) -> bool:
+        """Whether what is short waits for chips that come unasked: as was said, or where nobody sells any."""
+        said = self.state.site.overrides.waits
+        if said is not None:
+            return said
+        terms = [supplier.source for supplier in self._counted]
+        return counts_on(terms) > 0 and not sells(terms)
+
+    @property
+    def _counted(self) -> list[Supplier]:
+        currency = self.state.site.buying.currency
+        return [supplier for supplier in self.state.site.suppliers if supplier.currency == currency]
+
+    @cached_property
+    def served(self) -> Schedule:
+        """What is laid: as rules want, or as chips come where the site waits for them."""
+        if not self.waits:
+            return self.wanted
+        state = self.state
+        waiting = Waiting(
+            lots=[*state.lots, *state.expected], suppliers=[supplier.source for supplier in self._counted],
+            material=state.site.material, clock=state.clocks[0], seasons=self.state.seasons, today=self.day,
+            accepts=[state.accepts(plot.plot) for plot in self.plots], priorities=[plot.priority for plot in self.plots],
+            spare=state.site.terms.spare,
+        )  # fmt: skip
+        return Schedule(self.scheduled, state.clocks, state.seasons, len(self.seasons), self.day, serve=waiting.serve)
+
+    def layings(self, number: int) -> list[Laying]:
+        """Return what rules want in a season."""
+        return self._by_season[number]
+
+    @cached_property
+    def _by_season(self) -> list[list[Laying]]:
+        found: list[list[Laying]] = [[] for _ in self.seasons]
+        for laying in self.wanted.layings:
+            found[laying.season].append(laying)
+        return found
+
+    @cached_property
+    def laying_of(self) -> dict[UUID, Laying]:
+        """The next laying of each plot."""
+        found: dict[UUID, Laying] = {}
+        for laying in self.wanted.layings:
+            found.setdefault(self.plots[laying.plot].id, laying)
+        return found
+
+    def ordered_m3(self, laying: Laying) -> float:
+        """Return what a laying takes, with spare."""
+        return laying.loose_m3 * (1 + self.state.site.terms.spare)
+
+    def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
+        """Return what is laid beneath the mulch in a season: with a plot's first laying, where it was not laid before."""
+        found: dict[UUID, tuple[LayerAmount, ...]] = {}
+        for laying in self.layings(number):
+            if not laying.first:
+                continue
+            plot = self.plots[laying.plot]
+            recipe = self.state.planned(plot.plot)
+            if len(recipe.layers) < 2:
+                continue
+            laid = self.state.stacks[plot.id].beneath
+            amounts = tuple(
+                amount
+                for amount in beneath(plot.plot, recipe, self.state.site.terms.spare)
+                if amount.material not in laid
+            )
+            if amounts:
+                found[plot.id] = amounts
+        return found
+
+    # What is ordered.
+
+    @cached_property
+    def accepts(self) -> dict[int, Accepted]:
+        """What each plot accepts, as far as it was asked."""
+        return {}
+
+    def accepted(self, number: int) -> Accepted:
+        """Return what a plot accepts."""
+        if number not in self.accepts:
+            self.accepts[number] = self.state.accepts(self.plots[number].plot)
+        return self.accepts[number]
+
+    def wants(self, number: int) -> list[Wanted]:
+        """Return what a season's layings take of mulch."""
+        found = []
+        for laying in self.layings(number):
+            plot = self.plots[laying.plot]
+            found.append(
+                Wanted(
+                    plot=laying.plot, on=laying.on, volume_m3=self.ordered_m3(laying),
+                    material=self.scheduled[laying.plot].material, accepts=self.accepted(laying.plot),
+                    settling=_settling(plot), priority=plot.priority,
+                )
+            )  # fmt: skip
+        return found
+
+    @cached_property
+    def _orders(self) -> dict[int, SeasonOrder]:
+        return {}
+
+    def order(self, number: int) -> SeasonOrder:
+        """Return the order of a season; later seasons begin with what earlier ones leave."""
+        for at in range(number + 1):
+            if at not in self._orders:
+                self._orders[at] = self._order(at)
+        return self._orders[number]
+
+    def _order(self, number: int) -> SeasonOrder:
+        season, state = self.seasons[number], self.state
+        day = season.lays_on(self.day)
+        if number == 0:
+            there = state.lots
+        else:
+            there = self._orders[number - 1].left_lots(self.seasons[number - 1].closes)
+        lots = [_at(lot, day, state) for lot in there]
+        first = self.day if number == 0 else season.account_from
+        for lot in state.expected:
+            if (number == 0 or lot.as_of >= first) and lot.as_of <= season.closes:
+                lots.append(_in_time(lot, day))
+        groups = groups_of(self.wants(number))
+        sheets: dict[str, float] = {}
+        for amounts in self.beneath(number).values():
+            for amount in amounts:
+                if amount.amount.unit == "m3":
+                    sheets[amount.material] = sheets.get(amount.material, 0.0) + amount.amount.value
+        return SeasonOrder(
+            groups=groups, beneath=sheets, lots=lots, market=self._market(number, season),
+            chosen=self._chosen(season), booked=self._booked(number, season),
+        )  # fmt: skip
+
+    def _market(self, number: int, season: Season) -> Market:
+        state, site = self.state, self.state.site
+        buying, first = site.buying, self.day if number == 0 else season.account_from
+        last = season.closes
+        if number == 0 and buying.wanted_by is not None and self.day <= buying.wanted_by < last:
+            last = buying.wanted_by
+        count = min(12, (last.year - first.year) * 12 + last.month - first.month + 1)
+        return Market(
+            suppliers=site.suppliers, material=site.material, clock=state.clocks[0], today=first,
+            months=tuple((first.month - 1 + step) % 12 + 1 for step in range(count)), currency=buying.currency,
+            sure=buying.sure / 100, load_m3=site.terms.load_m3, load_size=site.terms.load_size(),
+            tip_m3=max((holds(tip.length_m, tip.width_m) for tip in state.tips.values()), default=None),
+            budget=buying.budget if number == 0 else None,
+        )  # fmt: skip
+
+    def _chosen(self, season: Season) -> ChosenLoads | None:
+        """Return the user's own choice for a season, the latest."""
+        found = None
+        for chosen in self.state.site.chosen:
+            own = chosen.season == season.key
+            running = chosen.season is None and season.account_from <= chosen.chosen_on <= season.closes
+            if (own or running) and (found is None or chosen.chosen_on >= found.chosen_on):
+                found = chosen
+        return found
+
+    def _booked(self, number: int, season: Season) -> dict[str, tuple[int, float]]:
+        """Return the loads that are booked for a season by source, expected or received, with their m³."""
+        found: dict[str, tuple[int, float]] = {}
+        for delivery in self.state.site.deliveries:
+            if delivery.state == "cancelled":
+                continue
+            day = delivery.received_on or max(self.day, delivery.expected_on or self.day)
+            if not season.account_from <= day <= season.closes:
+                continue
+            key = str(delivery.supplier_id) if delivery.supplier_id else UNNAMED
+            loads, volume = found.get(key, (0, 0.0))
+            found[key] = (loads + 1, volume + (delivery.volume_m3 or delivery.size.mean_m3))
+        return found
+
+    # How it is moved, and what it costs.
+
+    @cached_property
+    def _hauls(self) -> dict[int, SeasonHaul]:
+        return {}
+
+    def haul(self, number: int) -> SeasonHaul:
+        """Return how a season's chips get to the plots."""
+        if number not in self._hauls:
+            wanted: dict[UUID, float] = {}
+            for want in self.wants(number):
+                key = self.plots[want.plot].id
+                wanted[key] = wanted.get(key, 0.0) + want.volume_m3
+            for key, amounts in self.beneath(number).items():
+                extra = sum(amount.amount.value for amount in amounts if amount.amount.unit == "m3")
+                wanted[key] = wanted.get(key, 0.0) + extra
+            buying = self.state.site.buying
+            fleet = Fleet(kinds=buying.carriers, barrow_m3=self.state.site.terms.barrow_m3)
+            self._hauls[number] = SeasonHaul(self.state, self.order(number), wanted, fleet)
+        return self._hauls[number]
+
+    def moving(self, number: int) -> Moving[UUID]:
+        """Return the legs of a season, with trips and person-hours."""
+        return self.haul(number).moving
+
+    @property
+    def rates(self) -> Rates:
+        """Prices of the site's own work."""
+        buying = self.state.site.buying
+        return Rates(labour_per_h=buying.labour_per_h, markup=buying.markup, disposal=buying.disposal, tax=buying.tax)
+
+    @property
+    def step_m3(self) -> float:
+        """What is bought exactly is rounded up to this."""
+        return 0.1 * (YARD3_M3 if self.state.site.units is UnitSystem.US else 1.0)
+
+    def bought(self, number: int) -> list[Bought] | None:
+        """Return what a season buys; None where a price is not known."""
+        order = self.order(number)
+        found = []
+        for line in order.lines:
+            offered = order.offered.get(line.source)
+            if offered is None:
+                return None
+            found.append(
+                Bought(
+                    name=line.name, material=line.material_name, loads=line.loads, volume_m3=line.volume_m3,
+                    source=offered.source,
+                )
+            )  # fmt: skip
+        return found
+
+    def quote(self, number: int, on: date) -> Quote | None:
+        """Return what a season costs, line by line and plot by plot; None where a price is not known."""
+        bought = self.bought(number)
+        if bought is None:
+            return None
+        hours = self.moving(number).hours_by_plot()
+        volumes: dict[UUID, float] = {}
+        for want in self.wants(number):
+            key = self.plots[want.plot].id
+            volumes[key] = volumes.get(key, 0.0) + want.volume_m3
+        for key, amounts in self.beneath(number).items():
+            extra = sum(amount.amount.value for amount in amounts if amount.amount.unit == "m3")
+            volumes[key] = volumes.get(key, 0.0) + extra
+        plots = [
+            PlotShare(
+                key=str(plot.id), plot=plot.plot.name, area_m2=self.state.laid_m2(plot, self.day),
+                volume_m3=volumes[plot.id], hours=hours.get(plot.id, 0.0),
+            )
+            for plot in self.plots
+            if plot.id in volumes
+        ]  # fmt: skip
+        spare = self.state.site.terms.spare
+        needed = sum(volumes.values())
+        over = max(0.0, sum(one.volume_m3 for one in bought) - self.order(number).to_order_m3)
+        return quote(
+            self.state.site.buying.currency, on, bought, plots, self.rates,
+            spare_m3=over + needed * spare / (1 + spare), step_m3=self.step_m3,
+        )  # fmt: skip
+
+    # What is said of a season.
+
+    def figures(self, number: int) -> SeasonFigures:
+        """Return a season in numbers."""
+        return SeasonFigures(**self._figures(number))
+
+    def _figures(self, number: int) -> dict[str, object]:
+        season, order, buying = self.seasons[number], self.order(number), self.state.site.buying
+        moving, bought = self.moving(number), self.bought(number)
+        hours = moving.hours.value
+        chosen = order.best if order.decided is None else None
+        return {
+            "season": season.name, "key": season.key, "opens": season.opens, "closes": season.closes,
+            "needed_m3": order.needed_m3, "on_hand_m3": order.on_hand_m3, "coming_m3": order.coming_m3,
+            "to_order_m3": order.to_order_m3, "ordered_m3": order.ordered_m3, "loads": order.loads,
+            "left_over_m3": order.left_over_m3, "short_m3": order.short_m3, "unused_m3": order.unused_m3,
+            "trips": moving.trips, "hours": hours,
+            "cost": None if bought is None else cost(bought, hours, self.rates, self.step_m3),
+            "currency": buying.currency, "sure": buying.sure, "enough": order.enough,
+            "decided": order.decided is not None,
+            "binding": chosen.binding if chosen and not chosen.choices else None,
+            "order": tuple(
+                OrderFigures(
+                    source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
+                    material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
+                    cost=line.price,
+                )
+                for line in order.lines
+            ),
+            "also": self._also(number),
+        }  # fmt: skip
+
+    def _also(self, number: int) -> tuple[BesideFigures, ...]:
+        found: dict[tuple[str, str], BesideFigures] = {}
+        for amounts in self.beneath(number).values():
+            for layer in amounts:
+                key = (layer.role, layer.material)
+                before = found[key].amount if key in found else 0.0
+                found[key] = BesideFigures(
+                    role=layer.role, material=layer.name, material_key=layer.material,
+                    amount=before + layer.amount.value, unit=layer.amount.unit,
+                )  # fmt: skip
+        return tuple(found[key] for key in sorted(found))
+
+    @cached_property
+    def now(self) -> Now:
+        """The season whose account is running, in numbers."""
+        needs = self._figures(0)
+        later = None
+        if self.order(0).needed_m3 <= SPECK_M3:
+            at = next((at for at in range(1, len(self.seasons)) if self.layings(at)), None)
+            if at is not None:
+                season = self.seasons[at]
+                later = NextSeason(
+                    season=season.name, key=season.key, opens=season.opens, closes=season.closes,
+                    needed_m3=sum(self.ordered_m3(laying) for laying in self.layings(at)),
+                )  # fmt: skip
+        return Now(**needs, next=later)
+
+    @cached_property
+    def all_seasons(self) -> list[SeasonFigures]:
+        """Every season in numbers, the running one first."""
+        return [self.figures(number) for number in range(len(self.seasons))]
+
+    def by_load(self, volume_m3: float) -> int:
+        """Return the site's usual loads that hold a volume."""
+        return ceil(volume_m3 / self.state.site.terms.load_m3)
+
+
+def _settling(plot: SitePlot) -> Callable[[Material], float]:
+    use = plot.plot.use
+
+    def settling(material: Material) -> float:
+        return settling_for(use, material).value
+
+    return settling
+
+
+def _at(lot: Lot, day: date, state: SiteState) -> Lot:
+    """Return a lot with the volume it has on a day; it may be drawn at once."""
+    later = lot.on(day, state.clocks[0])
+    return Lot(later.material, later.born, later.volume_m3, min(lot.as_of, day), lot.pile_id, lot.delivery_id, lot.size)
+
+
+def _in_time(lot: Lot, day: date) -> Lot:
+    """Return a load that comes while the window is open as there on the day on which is laid."""
+    return Lot(lot.material, lot.born, lot.volume_m3, min(lot.as_of, day), None, lot.delivery_id, lot.size)
+
+
+def _years_later(day: date, years: int) -> date:
+    try:
+        return day.replace(year=day.year + years)
+    except ValueError:
+        return date(day.year + years, 3, 1)

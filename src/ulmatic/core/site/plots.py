@@ -1,0 +1,143 @@
+"""What the plan says of one plot."""
+
+from datetime import date
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.figures import Figure, entered, formula
+from ulmatic.core.recipe import USUAL_DEPTH
+from ulmatic.core.schedule import LayerAmount, Quarter, beneath, plot_ground, settling_for, to_target
+from ulmatic.core.schedule.volume import LOOSE
+from ulmatic.core.site.plan import SitePlan
+
+
+class PlotLaying(BaseModel):
+    """A planned laying of a plot; `ordered_m3` with spare."""
+
+    model_config = ConfigDict(frozen=True)
+    on: date
+    season: str
+    season_key: str
+    settled_mm: float
+    ordered_m3: float
+    reason: str
+    lasts_until: date | None
+
+
+class Gap(BaseModel):
+    """When even what is laid does not last, until the season that follows; what can be done about it.
+
+    `deeper_mm` is a deeper target that the use allows; `second_season` says whether the plot leaves one unused.
+    """
+
+    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
+    below_from: date = Field(alias="from")
+    until: date
+    deeper_mm: float | None
+    second_season: bool
+
+
+class PlotFigures(BaseModel):
+    """A plot's ground and volumes, with their working.
+
+    Attributes
+    ----------
+    to_target : Figure
+        Loose m³ to the target today, with spare.
+    planned : Figure
+        Loose m³ planned for the season that runs, with spare.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    area: Figure
+    laid: Figure
+    edge: Figure
+    cardboard: Figure
+    to_target: Figure
+    planned: Figure
+    season: str
+    layers: tuple[LayerAmount, ...]
+
+
+class PlotWork(BaseModel):
+    """What it takes to bring a plot its chips in the season that runs; `fits` is None where the way is not known."""
+
+    model_config = ConfigDict(frozen=True)
+    trips: int
+    walked_m: float
+    hours: Figure
+    fits: bool | None
+
+
+def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
+    """Return the next laying of a plot; None where nothing is planned in the years ahead."""
+    at = plan.state.numbers[plot_id]
+    for number, laying in enumerate(plan.wanted.layings):
+        if laying.plot == at:
+            season = plan.seasons[laying.season]
+            return PlotLaying(
+                on=laying.on, season=season.name, season_key=season.key, settled_mm=laying.settled_mm,
+                ordered_m3=plan.ordered_m3(laying), reason=laying.reason, lasts_until=plan.wanted.lasts_until[number],
+            )  # fmt: skip
+    return None
+
+
+def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
+    """Return when what is laid on a plot does not last; None where it does."""
+    at = plan.state.numbers[plot_id]
+    gap = plan.wanted.gaps.get(at)
+    if gap is None:
+        return None
+    plot, most = plan.plots[at], USUAL_DEPTH[plan.plots[at].plot.use].most_mm
+    used = plan.state.windows_used(plot)
+    return Gap(
+        below_from=gap[0], until=gap[1], deeper_mm=most if most > plot.plot.wanted_mm + 1 else None,
+        second_season=len(used) < len(plan.state.windows) and not isinstance(plan.state.rule(plot), Quarter),
+    )  # fmt: skip
+
+
+def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
+    """Return a plot's ground and volumes, with their working."""
+    at, state = plan.state.numbers[plot_id], plan.state
+    plot = plan.plots[at].plot
+    recipe, spare = state.planned(plot), state.site.terms.spare
+    found = plot_ground(plot, recipe.laid_share)
+    planned = [laying for laying in plan.layings(0) if laying.plot == at]
+    settling = settling_for(plot.use, recipe.material)
+    terms = {
+        "A": found.laid.certain(), "d": entered("To be laid, settled", sum(one.settled_mm for one in planned), "mm"),
+        "s": settling, "w": entered("Spare", spare, "1"),
+    }  # fmt: skip
+    note = " ".join(dict.fromkeys(laying.reason for laying in planned)) or "Nothing is due in this season."
+    volume = formula("A * d / (1 - s) * (1 + w)").work("Planned for the season", "m3", terms, source=LOOSE, note=note)
+    exact = sum(plan.ordered_m3(laying) for laying in planned)
+    if abs(exact - volume.value) > 1e-9 * max(1.0, exact):
+        note = f"{note} Ground that has come in with growth, or a part of it laid at a time, is reckoned with."
+        volume = entered("Planned for the season", exact, "m3")
+    return PlotFigures(
+        area=found.ground.area, laid=found.laid, edge=found.ground.edge, cardboard=found.ground.cardboard,
+        to_target=to_target(plot, recipe, state.existing(plot_id), spare), planned=volume, season=plan.seasons[0].name,
+        layers=beneath(plot, recipe, spare),
+    )  # fmt: skip
+
+
+def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
+    """Return the work of a plot in the season that runs; None where nothing is laid there."""
+    legs = plan.haul(0).legs.get(plot_id)
+    if not legs:
+        return None
+    hours = legs[0].figure()
+    if len(legs) > 1:
+        each = [leg.hours for leg in legs]
+        hours = hours.model_copy(
+            update={
+                "value": sum(one.value for one in each), "low": sum(one.low for one in each),
+                "high": sum(one.high for one in each), "working": None,
+            }
+        )  # fmt: skip
+    width = legs[0].walk.width_m
+    return PlotWork(
+        trips=sum(leg.trips for leg in legs), walked_m=sum(leg.walked_m for leg in legs), hours=hours,
+        fits=None if width is None else all(leg.carrier is not None for leg in legs),
+    )  # fmt: skip

@@ -1,0 +1,164 @@
+"""The plan of a site as a report: the JSON of `ulmatic plan`, and a table for a terminal."""
+
+from datetime import date
+from decimal import Decimal
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ulmatic.core.site.figures import Now, SeasonFigures
+from ulmatic.core.site.plan import SitePlan
+
+SCHEMA = "ulmatic-plan-1"
+
+
+class ReportedDepth(BaseModel):
+    """Settled depth on the day, mm: 10th percentile, median, 90th."""
+
+    low: float
+    middle: float
+    high: float
+
+
+class ReportedLaying(BaseModel):
+    """A planned laying; `loose_m3` without spare, `ordered_m3` with it."""
+
+    on: date
+    season: str
+    settled_mm: float
+    loose_m3: float
+    ordered_m3: float
+    material: str
+    reason: str
+    lasts_until: date | None
+    quarter: int | None = None
+
+
+class ReportedPlot(BaseModel):
+    """A plot; `below_least_from` if nothing is laid, the day itself where it is below already, null in ten years."""
+
+    id: UUID
+    name: str
+    area_m2: float
+    target_mm: float
+    least_mm: float
+    depth_mm: ReportedDepth
+    below_least_from: date | None
+    layings: list[ReportedLaying]
+
+
+class ReportedSeason(BaseModel):
+    """A season in numbers."""
+
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
+    name: str
+    opens: date = Field(alias="from")
+    closes: date = Field(alias="until")
+    needed_m3: float
+    loads: int
+    hours: float
+    cost: Decimal | None
+
+
+class ReportedClimate(BaseModel):
+    """The climate that the plan rests on: months from January on, and whether it was assumed."""
+
+    assumed: bool
+    temperatures_c: tuple[float, ...]
+    rain_mm: tuple[float, ...]
+
+
+class PlanReport(BaseModel):
+    """The plan of a site on a day. Dates are ISO, `until` included; numbers are not rounded; money is text."""
+
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True, title="Ulmatic plan")
+    made_by: Literal["ulmatic-plan-1"] = Field(default=SCHEMA, alias="schema")
+    site: str
+    on: date
+    years: int
+    time_zone: str
+    climate: ReportedClimate
+    now: Now
+    plots: list[ReportedPlot]
+    seasons: list[ReportedSeason]
+
+
+def report(plan: SitePlan) -> PlanReport:
+    """Return a plan as a report."""
+    state, schedule = plan.state, plan.wanted
+    layings: dict[int, list[ReportedLaying]] = {}
+    for laying, until in zip(schedule.layings, schedule.lasts_until, strict=True):
+        layings.setdefault(laying.plot, []).append(
+            ReportedLaying(
+                on=laying.on, season=plan.seasons[laying.season].name, settled_mm=laying.settled_mm,
+                loose_m3=laying.loose_m3, ordered_m3=plan.ordered_m3(laying),
+                material=plan.scheduled[laying.plot].material.name, reason=laying.reason, lasts_until=until,
+                quarter=laying.quarter,
+            )
+        )  # fmt: skip
+    return PlanReport(
+        site=state.site.name, on=plan.day, years=plan.years, time_zone=state.site.time_zone,
+        climate=ReportedClimate(
+            assumed=state.climate_assumed, temperatures_c=state.normals.temperatures_c, rain_mm=state.normals.rain_mm
+        ),
+        now=plan.now,
+        plots=[
+            ReportedPlot(
+                id=plot.id, name=plot.plot.name, area_m2=state.laid_m2(plot, plan.day),
+                target_mm=plan.scheduled[at].target_mm, least_mm=plan.scheduled[at].least_mm,
+                depth_mm=ReportedDepth(**state.depth(plot.id)._asdict()),
+                below_least_from=schedule.below_least_from[at], layings=layings.get(at, []),
+            )
+            for at, plot in enumerate(plan.plots)
+        ],
+        seasons=[_season(season) for season in plan.all_seasons],
+    )  # fmt: skip
+
+
+def _season(season: SeasonFigures) -> ReportedSeason:
+    return ReportedSeason(
+        name=season.season, opens=season.opens, closes=season.closes, needed_m3=season.needed_m3, loads=season.loads,
+        hours=season.hours, cost=season.cost,
+    )  # fmt: skip
+
+
+def table(found: PlanReport) -> str:
+    """Return a report as text for a terminal."""
+    now = found.now
+    money = "price not known" if now.cost is None else f"{now.cost} {now.currency}"
+    lines = [
+        f"{found.site}, {found.on:%-d %B %Y}",
+        f"{now.season}, {now.opens:%-d %B} to {now.closes:%-d %B %Y}"
+        + (" (climate assumed)" if found.climate.assumed else ""),
+        "",
+        f"  Needed    {now.needed_m3:8.1f} m³",
+        f"  On hand   {now.on_hand_m3:8.1f} m³",
+        f"  Coming    {now.coming_m3:8.1f} m³",
+        f"  To order  {now.to_order_m3:8.1f} m³   {_counted(now.loads, 'load')}, {now.left_over_m3:.1f} m³ left over",
+    ]
+    if now.short_m3 > 0.05:
+        lines.append(f"  Short     {now.short_m3:8.1f} m³   {now.binding or ''}".rstrip())
+    lines += [f"  Work      {now.hours:8.1f} h    {_counted(now.trips, 'trip')}", f"  Cost      {money}"]
+    lines += [
+        f"    {line.source or 'Nobody named yet'}: {line.material}, {line.volume_m3:.1f} m³" for line in now.order
+    ]
+    lines += [f"    {also.material}: {also.amount:.1f} {'m²' if also.unit == 'm2' else 'm³'}" for also in now.also]
+    lines += ["", f"{'Plot':28} {'m²':>7} {'target':>7} {'least':>6} {'now':>5}  next laying"]
+    for plot in found.plots:
+        row = f"{plot.name[:28]:28} {plot.area_m2:7.1f} {plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
+        laying = plot.layings[0] if plot.layings else None
+        said = f"{laying.settled_mm:.0f} mm on {laying.on} ({laying.ordered_m3:.1f} m³ to order)" if laying else "none"
+        lines.append(f"{row}  {said}")
+    lines += ["", f"{'Season':24} {'from':>10} {'until':>10} {'m³':>7} {'loads':>5} {'hours':>6}  cost"]
+    for season in found.seasons:
+        cost = "not known" if season.cost is None else str(season.cost)
+        lines.append(
+            f"{season.name[:24]:24} {season.opens} {season.closes} {season.needed_m3:7.1f} {season.loads:5} "
+            f"{season.hours:6.1f}  {cost}"
+        )
+    return "\n".join(lines)
+
+
+def _counted(count: int, noun: str) -> str:
+    return f"{count} {noun}" if count == 1 else f"{count} {noun}s"

@@ -1,0 +1,353 @@
+"""What is there on a day: every plot's layers and depth, every pile's volume and stage."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from typing import TYPE_CHECKING, NamedTuple
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ulmatic.core.climate import Day, Normals, by_month, minima
+from ulmatic.core.decay import (
+    IRRIGATION,
+    Clock,
+    Cover,
+    Depths,
+    End,
+    Stack,
+    StackGround,
+    climate_factor,
+    clock,
+    day_number,
+    fold,
+    spread,
+    stage_after,
+)
+from ulmatic.core.figures import Figure, entered
+from ulmatic.core.log import LedgerEntry, Measured, in_order
+from ulmatic.core.materials import Material, Stage
+from ulmatic.core.recipe import (
+    Accepted,
+    PlannedPlot,
+    Practice,
+    PracticeChoices,
+    Recipe,
+    Setting,
+    accepted,
+    practice_of,
+    recipe_of,
+)
+from ulmatic.core.schedule import (
+    PlaceYear,
+    Rule,
+    Season,
+    Window,
+    WindowKey,
+    observed_normals,
+    overridden,
+    place_year,
+    plot_ground,
+    proposed_rule,
+    seasons_between,
+    settling_for,
+    windows_of,
+    windows_used,
+)
+from ulmatic.core.site.site import Site, SitePlot
+from ulmatic.core.stock import Lot, Store
+from ulmatic.core.survey import Access, Outline, PilePlace, Route, Tip, Way, access, arrange, outline
+from ulmatic.core.survey.access import routes
+from ulmatic.core.survey.place import Place
+from ulmatic.core.survey.shapes.base import XY
+
+if TYPE_CHECKING:
+    from ulmatic.core.site.plan import SitePlan
+
+Array = NDArray[np.float64]
+CLOCK_YEARS_BACK, CLOCK_YEARS_AHEAD = 12, 24
+"""What lies there may have lain for ten years; layings ten years ahead are followed for ten more."""
+YEARS_AHEAD = 23
+"""How far ahead seasons are known."""
+
+
+class DepthRange(NamedTuple):
+    """Settled depth in mm: 10th percentile, median, 90th."""
+
+    low: float
+    middle: float
+    high: float
+
+
+@dataclass(frozen=True)
+class SiteState:
+    """A site on a day."""
+
+    site: Site
+    day: date
+
+    @cached_property
+    def numbers(self) -> dict[UUID, int]:
+        """Where each plot stands in the list."""
+        return {plot.id: at for at, plot in enumerate(self.site.plots)}
+
+    @property
+    def normals(self) -> Normals:
+        """The months of the place."""
+        return self.site.normals
+
+    @property
+    def climate_assumed(self) -> bool:
+        """Whether no climate was named."""
+        return self.site.climate is None
+
+    @cached_property
+    def _days(self) -> list[Day]:
+        return [day for day in self.site.weather if day.day <= self.day]
+
+    @cached_property
+    def place_year(self) -> PlaceYear:
+        """Frost dates, hardiness and the rest of the place's year, as overridden."""
+        found = place_year(self.normals, minima(self._days))
+        said = self.site.overrides.model_dump(include={"last_frost", "first_frost", "zone"}, exclude_none=True)
+        return found.model_copy(update=said)
+
+    @cached_property
+    def windows(self) -> tuple[Window, ...]:
+        """The site's windows, as overridden."""
+        return overridden(windows_of(observed_normals(self.normals, self._days)), dict(self.site.overrides.windows))
+
+    @cached_property
+    def seasons(self) -> list[Season]:
+        """The running season and those ahead."""
+        return seasons_between(self.windows, self.day, date(self.day.year + YEARS_AHEAD, 12, 31))
+
+    def _clock(self, irrigation_mm: float) -> Clock:
+        first = date(self.day.year - CLOCK_YEARS_BACK, 1, 1)
+        last = date(self.day.year + CLOCK_YEARS_AHEAD, 12, 31)
+        return clock(self.normals, first, last, by_month(self._days), irrigation_mm)
+
+    @cached_property
+    def clocks(self) -> tuple[Clock, Clock]:
+        """Decay time without and with irrigation; that with only where something is irrigated."""
+        dry = self._clock(0.0)
+        wet = any(self.irrigated(plot.plot) for plot in self.site.plots)
+        return dry, self._clock(IRRIGATION.value) if wet else dry
+
+    @staticmethod
+    def irrigated(plot: PlannedPlot) -> bool:
+        """Say whether a plot is irrigated."""
+        return bool(plot.found.irrigated)
+
+    # What each plot gets.
+
+    @cached_property
+    def _settings(self) -> dict[tuple[PracticeChoices, str | None, date | None], Setting]:
+        return {}
+
+    def setting(self, plot: PlannedPlot) -> Setting:
+        """Return what the recipe of a plot depends on; the same object for plots of the same choices."""
+        alike = (plot.recipe.practice, plot.recipe.material, plot.recipe.chipped_on)
+        if alike not in self._settings:
+            site, own = self.site, self.site.materials.get(plot.recipe.material or "")
+            usual = site.material(site.usual or "")
+            self._settings[alike] = Setting(
+                practice=practice_of([*site.practices, plot.recipe.practice]), usual=usual, own=own,
+                stage=self._stage(plot, own or usual), fire_district=site.fire_district,
+            )  # fmt: skip
+        return self._settings[alike]
+
+    def _stage(self, plot: PlannedPlot, material: Material) -> Stage | None:
+        chipped = plot.recipe.chipped_on
+        if chipped is None:
+            return None
+        return stage_after(material, max(0, (self.day - chipped).days), climate_factor(self.normals))
+
+    def practice(self, plot: PlannedPlot) -> Practice:
+        """Return the practice that holds for a plot."""
+        return self.setting(plot).practice
+
+    def planned(self, plot: PlannedPlot) -> Recipe:
+        """Return the recipe of a plot, from bare ground."""
+        return recipe_of(plot, self.setting(plot))
+
+    def rule(self, plot: SitePlot) -> Rule:
+        """Return the rule by which a plot is laid: its own, or the proposed one."""
+        return plot.rule or proposed_rule(plot.plot.use, self.practice(plot.plot), plot.plot.wanted_mm)
+
+    def windows_used(self, plot: SitePlot) -> frozenset[WindowKey]:
+        """Return the windows that a plot uses, by its practice and rule."""
+        if self.rule(plot).kind == "thin":
+            return frozenset(window.key for window in self.windows)
+        return windows_used(self.practice(plot.plot).season, self.windows)
+
+    @cached_property
+    def offered(self) -> list[Material]:
+        """All materials that lie here, are coming, or can be had."""
+        keys = [supplier.source.material for supplier in self.site.suppliers]
+        keys += [delivery.material for delivery in self.site.deliveries if delivery.state != "cancelled"]
+        return [self.site.materials[key] for key in sorted(set(keys)) if key in self.site.materials]
+
+    def accepts(self, plot: PlannedPlot) -> Accepted:
+        """Return what may be laid on a plot as mulch."""
+        return accepted(plot, self.setting(plot), self.offered)
+
+    # What lies on the ground.
+
+    def laid_m2(self, plot: SitePlot, on: date) -> float:
+        """Return the ground of a plot that is laid on a day: rings grow from the day on which they were measured."""
+        years = max(0, (on - plot.surveyed_on).days) // 365
+        return plot_ground(plot.plot, self.planned(plot.plot).laid_share, years).laid.value
+
+    @cached_property
+    def ledger(self) -> dict[UUID, list[LedgerEntry]]:
+        """The entries of each plot until the day, in the order in which things happened."""
+        found: dict[UUID, list[LedgerEntry]] = {plot.id: [] for plot in self.site.plots}
+        for entry in (*self.site.ledger, *self.site.book_layings):
+            if entry.on <= self.day and entry.plot_id in found:
+                found[entry.plot_id].append(entry)
+        return {key: in_order(entries, self.site.zone) for key, entries in found.items()}
+
+    @cached_property
+    def stacks(self) -> dict[UUID, Stack]:
+        """The layers of each plot."""
+        return {plot.id: fold(self.ledger[plot.id], self._ground(plot)) for plot in self.site.plots}
+
+    def _ground(self, plot: SitePlot) -> StackGround:
+        use = plot.plot.use
+        return StackGround(
+            mulch=self.planned(plot.plot).material,
+            material=self.site.materials.get,
+            settling=lambda material: settling_for(use, material).value,
+            area_m2=lambda on: self.laid_m2(plot, on),
+            clock=self.clocks[self.irrigated(plot.plot)],
+        )
+
+    @cached_property
+    def cover(self) -> Cover:
+        """What lies and lay on each plot, a row each."""
+        cover = Cover(len(self.site.plots), self.clocks)
+        for at, plot in enumerate(self.site.plots):
+            number = int(self.irrigated(plot.plot))
+            for layer in self.stacks[plot.id].layers:
+                kind = cover.kind(layer.layer.material, layer.layer.settling, layer.layer.age_decay_time, number)
+                cover.lay(
+                    at, kind, day_number(layer.layer.on), layer.layer.loose_mm * layer.weight,
+                    since=-np.inf if layer.until is None and layer.as_laid else float(day_number(layer.since)),
+                    until=np.inf if layer.until is None else float(day_number(layer.until)),
+                )  # fmt: skip
+        return cover
+
+    def depths(self, days: Array, end: End = "value") -> Depths:
+        """Return what lay on each plot at dates until the day, (plots, dates)."""
+        return self.cover.depths(days, end)
+
+    @cached_property
+    def today(self) -> tuple[Array, Array, Array]:
+        """Depth today of each plot: 10th percentile, median and 90th."""
+        day = np.array([float(day_number(self.day))])
+        middle = self.cover.depths(day).chips_mm[:, 0]
+        slow, fast = (self.cover.depths(day, end).chips_mm[:, 0] for end in ("low", "high"))
+        low, high = spread(middle, slow, fast)
+        return np.where(middle > 0, low, 0.0), middle, np.where(middle > 0, high, 0.0)
+
+    def depth(self, plot_id: UUID) -> DepthRange:
+        """Return the depth of a plot today."""
+        at = self.numbers[plot_id]
+        return DepthRange(*(float(values[at]) for values in self.today))
+
+    @cached_property
+    def middle_mm(self) -> Array:
+        """Median depth of each plot today."""
+        return self.cover.depths(np.array([float(day_number(self.day))])).chips_mm[:, 0]
+
+    def measurement(self, plot_id: UUID) -> LedgerEntry | None:
+        """Return the last measurement of a plot."""
+        return next((entry for entry in reversed(self.ledger[plot_id]) if isinstance(entry.entry, Measured)), None)
+
+    def existing(self, plot_id: UUID) -> Figure:
+        """Return the existing depth of a plot today."""
+        last = self.measurement(plot_id)
+        if last is not None and last.on == self.day and isinstance(last.entry, Measured) and last.entry.settled:
+            entries = self.ledger[plot_id]
+            if entries[-1].id == last.id:
+                return last.entry.depth()
+        depth = self.depth(plot_id)
+        figure = entered("Existing depth, settled", depth.middle, "mm")
+        return figure.model_copy(update={"low": depth.low, "high": depth.high})
+
+    # Stock.
+
+    @cached_property
+    def store(self) -> Store:
+        """Piles, loads and book."""
+        site = self.site
+        return Store(site.piles, site.deliveries, site.lines, site.material, self.clocks[0])
+
+    @cached_property
+    def lots(self) -> list[Lot]:
+        """What lies on piles."""
+        return self.store.lots(self.day)
+
+    @cached_property
+    def expected(self) -> list[Lot]:
+        """Loads that are still to come."""
+        return self.store.expected(self.day)
+
+    # Where plots lie, and how to get there.
+
+    @cached_property
+    def outlines(self) -> dict[UUID, Outline]:
+        """What is drawn of each plot."""
+        return {plot.id: outline(plot.plot.shape, plot.plot.cut_outs) for plot in self.site.plots}
+
+    @cached_property
+    def places(self) -> dict[UUID, Place]:
+        """Where each plot is drawn."""
+        fixed = {plot.id: plot.place for plot in self.site.plots if plot.place is not None}
+        return arrange(self.outlines, fixed)
+
+    @cached_property
+    def middles(self) -> dict[UUID, XY]:
+        """The middle of each plot that was put where it lies."""
+        return {
+            plot.id: self.outlines[plot.id].middle_at(plot.place) for plot in self.site.plots if plot.place is not None
+        }
+
+    @cached_property
+    def spots(self) -> dict[UUID, XY]:
+        """The middle of each tip and pile place."""
+        return {
+            one.id: (one.landmark.place.x_m, one.landmark.place.y_m)
+            for one in self.site.landmarks
+            if isinstance(one.landmark, Tip | PilePlace)
+        }
+
+    @property
+    def tips(self) -> dict[UUID, Tip]:
+        """The tips."""
+        return {one.id: one.landmark for one in self.site.landmarks if isinstance(one.landmark, Tip)}
+
+    @property
+    def ways(self) -> list[Way]:
+        """The ways drawn on the plan."""
+        return [one.landmark for one in self.site.landmarks if isinstance(one.landmark, Way)]
+
+    def routes_from(self, spots: Mapping[UUID, XY]) -> dict[UUID, Route[UUID]]:
+        """Return the shortest walk from any of some spots to each plot that was put where it lies."""
+        return routes(spots, self.ways, self.middles)
+
+    @cached_property
+    def access(self) -> dict[UUID, Access]:
+        """How chips get to each plot from the nearest tip."""
+        walks = self.routes_from({key: spot for key, spot in self.spots.items() if key in self.tips})
+        names = {one.id: one.name for one in self.site.landmarks}
+        return {plot.id: access(plot.plot.found, walks.get(plot.id), names.__getitem__) for plot in self.site.plots}
+
+    def plan(self, years: int) -> "SitePlan":
+        """Return what follows, so many years ahead."""
+        from ulmatic.core.site.plan import SitePlan  # noqa: PLC0415 - a state begets its plan
+
+        return SitePlan(self, years)

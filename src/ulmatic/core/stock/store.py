@@ -1,0 +1,145 @@
+"""What lies on piles on a day, and what is coming: every m³ with its material and age."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from uuid import UUID
+
+from ulmatic.core.decay import Clock, heap_left, heap_stage, reaches
+from ulmatic.core.materials import Material, Stage
+from ulmatic.core.stock.books import BookEntry, Books, books_of
+from ulmatic.core.stock.delivery import BookLine, Delivery, Pile
+from ulmatic.core.stock.load_size import LoadSize
+
+SPECK_M3 = 1e-6
+
+
+@dataclass(frozen=True)
+class Lot:
+    """So many m³ of one material, as they are on a day.
+
+    Attributes
+    ----------
+    pile_id : UUID or None
+        None where it is still to come.
+    born : date
+        When it was chipped.
+    size : LoadSize or None
+        Where nobody knows how much a load still to come holds.
+    """
+
+    material: Material
+    born: date
+    volume_m3: float
+    as_of: date
+    pile_id: UUID | None = None
+    delivery_id: UUID | None = None
+    size: LoadSize | None = None
+
+    def on(self, day: date, clock: Clock) -> "Lot":
+        """Return it as it will be on a later day."""
+        if day <= self.as_of:
+            return self
+        left = heap_left(self.material, self.born, clock, self.as_of, day)
+        return Lot(self.material, self.born, self.volume_m3 * left, day, self.pile_id, self.delivery_id, self.size)
+
+    def stage(self, day: date, clock: Clock) -> Stage:
+        """Return its stage on a day."""
+        return heap_stage(self.material, self.born, clock, max(day, self.as_of))
+
+    def fit_from(self, stages: frozenset[Stage], clock: Clock) -> date | None:
+        """Return the first day on which it is in one of some stages."""
+        return reaches(self.material, self.born, clock, stages, self.as_of)
+
+    def less(self, volume_m3: float) -> "Lot":
+        """Return it with less."""
+        rest = max(0.0, self.volume_m3 - volume_m3)
+        return Lot(self.material, self.born, rest, self.as_of, self.pile_id, self.delivery_id, self.size)
+
+
+@dataclass(frozen=True)
+class Store:
+    """The piles, loads and book of a site.
+
+    Attributes
+    ----------
+    material : callable
+        Of a key; never None.
+    clock : Clock
+        By which heaps rot.
+    """
+
+    piles: Sequence[Pile]
+    deliveries: Sequence[Delivery]
+    lines: Sequence[BookLine]
+    material: Callable[[str], Material]
+    clock: Clock
+
+    @cached_property
+    def by_id(self) -> dict[UUID, Delivery]:
+        """Loads by id."""
+        return {delivery.id: delivery for delivery in self.deliveries}
+
+    def left(self, load: UUID, then: date, later: date) -> float:
+        """Return what is left of a m³ of a load between two dates in a heap."""
+        delivery = self.by_id[load]
+        return heap_left(self.material(delivery.material), delivery.born or then, self.clock, then, later)
+
+    def books(self, until: date) -> Books[UUID]:
+        """Return the book of what happened until a day, with every pile as it is then.
+
+        Raises
+        ------
+        NotThere
+        """
+        entries, latest = [], date.min
+        for line in self.lines:
+            if line.on > until:
+                continue
+            # Lines stand in the order in which they were written; a day typed late does not go back in time.
+            latest = max(latest, line.on)
+            entries.append(book_entry(line, latest))
+        books = books_of(entries, self.left)
+        for pile in self.piles:
+            if pile.id in books.piles:
+                books.age(pile.id, until)
+        return books
+
+    def lots(self, day: date, books: Books[UUID] | None = None) -> list[Lot]:
+        """Return what lies on piles on a day."""
+        books = books or self.books(day)
+        return [
+            Lot(
+                material=self.material(self.by_id[load].material), born=self.by_id[load].born or day,
+                volume_m3=volume, as_of=day, pile_id=pile.id, delivery_id=load,
+            )
+            for pile in self.piles
+            for load, volume in books.piles.get(pile.id, {}).items()
+            if volume > SPECK_M3
+        ]  # fmt: skip
+
+    def expected(self, day: date) -> list[Lot]:
+        """Return the loads that are still to come, at their mean; those that are late are taken to come today."""
+        found = []
+        for delivery in self.deliveries:
+            late = delivery.state == "received" and delivery.received_on is not None and delivery.received_on > day
+            if delivery.state == "expected" or late:
+                comes = max(day, delivery.expected_on or day)
+                known = delivery.size.most_m3 - delivery.size.least_m3 < SPECK_M3
+                found.append(
+                    Lot(
+                        material=self.material(delivery.material), born=delivery.chipped_on or comes, as_of=comes,
+                        volume_m3=delivery.size.mean_m3, delivery_id=delivery.id,
+                        size=None if known else delivery.size,
+                    )
+                )  # fmt: skip
+        return found
+
+
+def book_entry(line: BookLine, on: date) -> BookEntry[UUID]:
+    """Return a line as the book reads it, on a day."""
+    return BookEntry[UUID](
+        on=on, kind=line.kind, pile=line.pile_id, volume_m3=line.volume_m3, load=line.delivery_id, plot=line.plot_id,
+        to_pile=line.to_pile_id,
+    )  # fmt: skip

@@ -1,0 +1,109 @@
+"""Chips that are waited for: what comes unasked, and who of those that wait is served."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+
+from ulmatic.core.decay import Clock
+from ulmatic.core.materials import Material
+from ulmatic.core.recipe import Accepted
+from ulmatic.core.schedule import Laying, Season
+from ulmatic.core.stock import Lot
+from ulmatic.core.supply.allocate import Want, allocate
+from ulmatic.core.supply.suppliers import Bags, Merchant, SupplierTerms, Yard, counted_in
+
+MIDDLE = 15
+"""Day of the month by which what comes in a month is taken to be there."""
+MONTHS = range(1, 13)
+
+
+def counts_on(terms: Sequence[SupplierTerms]) -> float:
+    """Return the m³ that can be counted on to come unasked in a whole year."""
+    return sum(sum(counted_in(source, MONTHS).values()) for source in terms)
+
+
+def sells(terms: Sequence[SupplierTerms]) -> bool:
+    """Say whether chips can be bought when they are wanted."""
+    return any(isinstance(source, Merchant | Yard | Bags) for source in terms)
+
+
+@dataclass
+class Waiting:
+    """What lies here and comes, season by season; what is over stays and rots in its heap.
+
+    Attributes
+    ----------
+    lots : list of Lot
+        On piles, and promised.
+    accepts, priorities : sequence
+        Of each plot.
+    """
+
+    lots: list[Lot]
+    suppliers: Sequence[SupplierTerms]
+    material: Callable[[str], Material]
+    clock: Clock
+    seasons: Sequence[Season]
+    today: date
+    accepts: Sequence[Accepted]
+    priorities: Sequence[int]
+    spare: float
+
+    def __post_init__(self) -> None:
+        self._until = self.today
+
+    @cached_property
+    def _kept(self) -> list[Lot]:
+        return list(self.lots)
+
+    def _comes(self, until: date) -> None:
+        """Let come what can be counted on until a day."""
+        for year in range(self._until.year, until.year + 1):
+            ahead = [month for month in MONTHS if (year, month) > (self.today.year, self.today.month)]
+            for source in self.suppliers:
+                for month, volume in counted_in(source, ahead).items():
+                    day = date(year, month, MIDDLE)
+                    if self._until < day <= until:
+                        self._kept.append(Lot(self.material(source.material), day, volume, day))
+        self._until = max(self._until, until)
+
+    def serve(self, season: int, layings: Sequence[Laying]) -> list[float]:
+        """Return the share of each laying that there are chips for.
+
+        As when there is too little: whole plots first, by priority and then by how long they have waited; the rest
+        goes to the first that still waits.
+        """
+        closes = self.seasons[season].closes
+        self._comes(closes)
+        there = {
+            str(at): lot.on(max(lot.as_of, layings[0].on), self.clock).volume_m3
+            for at, lot in enumerate(self._kept)
+            if lot.as_of <= closes
+        }
+        order = sorted(
+            range(len(layings)),
+            key=lambda at: (self.priorities[layings[at].plot], layings[at].wanted_on, layings[at].plot),
+        )
+        wants = [
+            Want[int](
+                plot=at,
+                needs_m3=layings[at].loose_m3 * (1 + self.spare),
+                accepts=frozenset(key for key in there if self._fits(self._kept[int(key)], layings[at])),
+            )
+            for at in order
+        ]
+        found = allocate(wants, there)
+        shares = [0.0] * len(layings)
+        for share in found.shares:
+            shares[share.plot] = 1.0 if share.whole else share.gets_m3 / share.needs_m3
+            for key, amount in share.gets.items():
+                left = there[key]
+                lot = self._kept[int(key)]
+                if left > 0:
+                    self._kept[int(key)] = lot.less(lot.volume_m3 * amount / left)
+                    there[key] = left - amount
+        return shares
+
+    def _fits(self, lot: Lot, laying: Laying) -> bool:
+        return self.accepts[laying.plot].fits(lot.material, lot.stage(laying.on, self.clock))

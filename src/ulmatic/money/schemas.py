@@ -1,0 +1,62 @@
+"""What the routes of money take and answer."""
+
+from datetime import datetime
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.money import Buying, Quote
+from ulmatic.core.site import Now, SeasonFigures
+from ulmatic.core.survey import Name
+from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.stock.schemas import Note
+from ulmatic.survey.schemas import SeasonName
+
+
+class BuyingEntry(TypedEntry, Buying):
+    """How a site buys, as typed."""
+
+    model_config = ConfigDict(frozen=False)
+
+
+class BuyingOut(Buying):
+    """The same as kept, with the version of the site it belongs to."""
+
+    model_config = ConfigDict(json_schema_serialization_defaults_required=True)
+    typed: Typed
+    version: int
+
+
+class QuoteEntry(BaseModel):
+    """A quote to be kept: for whom, for which season (the running one where null), and words to go with it."""
+
+    id: UUID
+    client: Name
+    words: Note = ""
+    season: str | None = None
+
+
+class QuoteOut(BaseModel):
+    """A quote as kept."""
+
+    id: UUID
+    number: int
+    client: str
+    words: str
+    quote: Quote
+    created_at: datetime
+
+
+class QuoteSheet(BaseModel):
+    """The quote of a season as it would be today, with why there is none, and those kept.
+
+    `beside` names what is laid beneath the mulch and is not in the quote, as nobody's price is known.
+    """
+
+    now: Now
+    season: SeasonFigures
+    seasons: list[SeasonName]
+    today: Quote | None
+    wanting: str | None
+    beside: list[str]
+    kept: list[QuoteOut]

@@ -1,0 +1,234 @@
+"""What becomes of a site's plots and piles, season by season; rules, and the site's seasons."""
+
+from collections.abc import Sequence
+from datetime import date
+from decimal import Decimal
+from uuid import UUID
+
+import numpy as np
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.decay import LaidLayer, climate_factor, day_number, layers_of, stage_after, through_time
+from ulmatic.core.schedule import Laying, Overrides, closes_in
+from ulmatic.core.site.outlook import Outlook, RuleCompared, SeasonDemand, SupplyHeld
+from ulmatic.core.site.plots import plot_gap
+from ulmatic.core.supply.waiting import counts_on
+from ulmatic.log.service import log_of
+from ulmatic.platform.series import packed, packed_rows
+from ulmatic.platform.writes import next_version
+from ulmatic.schedule.schemas import (
+    AllSites,
+    LayersSheet,
+    LayerTrack,
+    LayingOut,
+    PlotFuture,
+    RuleEntry,
+    SeasonOfSites,
+    SeasonOut,
+    SeasonsSheet,
+    SiteYears,
+    YearsSheet,
+)
+from ulmatic.schedule.weather import weather_out
+from ulmatic.site.snapshot import snapshot, snapshots
+from ulmatic.survey.models import SiteRow
+from ulmatic.survey.rows import one_plot
+
+SPECK_M3 = 0.05
+COMPARED_YEARS, HELD_YEARS = 10, 6
+
+
+def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None = None) -> SeasonsSheet:
+    """Return a site through its seasons."""
+    found = snapshot(scope, site_id)
+    outlook = Outlook(found.plan(years))
+    plan, state = outlook.plan, outlook.plan.state
+    series = zip(
+        *(packed_rows(values, 10, 0.0) for values in (outlook.held_mm, outlook.humus_mm, *outlook.band_mm)), strict=True
+    )
+    by_plot: dict[int, list[Laying]] = {}
+    for laying in plan.served.layings:
+        by_plot.setdefault(laying.plot, []).append(laying)
+    return SeasonsSheet(
+        now=plan.now, first=outlook.first, today=found.today, weeks=outlook.count, place_year=state.place_year,
+        windows=list(state.windows),
+        seasons=[
+            SeasonOut(key=one.key, name=one.name, window=one.window, opens=one.opens, closes=one.closes)
+            for one in plan.seasons
+        ],
+        overridden=found.site.overrides, waits=plan.waits, temperatures_c=list(state.normals.temperatures_c),
+        rain_mm=list(state.normals.rain_mm), weather=weather_out(found, trouble),
+        plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
+        piles=outlook.piles(), log=log_of(found), soil=outlook.soil_made(),
+    )  # fmt: skip
+
+
+def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequence[str]) -> PlotFuture:
+    plan = outlook.plan
+    plot, scheduled = plan.plots[at], plan.scheduled[at]
+    held, humus, low, high = packs
+    waits = plan.served.waiting.get(at)
+    return PlotFuture(
+        plot_id=plot.id, rule=scheduled.rule, proposed=plot.rule is None, material=scheduled.material.name,
+        target_mm=scheduled.target_mm, least_mm=scheduled.least_mm, held=held, humus=humus, low=low, high=high,
+        layings=[
+            LayingOut(
+                on=laying.on, wanted_on=laying.wanted_on, season=plan.seasons[laying.season].name,
+                settled_mm=laying.settled_mm, ordered_m3=plan.ordered_m3(laying), reason=laying.reason,
+                humus_m3=laying.humus_m3, quarter=laying.quarter,
+            )
+            for laying in own
+        ],
+        next_step=next_step(outlook, own, waits), gap=plot_gap(plan, plot.id), waits_since=waits,
+        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m),
+        humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
+    )  # fmt: skip
+
+
+def next_step(outlook: Outlook, own: Sequence[Laying], waits_since: date | None) -> str:
+    """Say what is to be done next on a plot."""
+    plan = outlook.plan
+    if not own:
+        if waits_since is None:
+            return "Nothing is planned."
+        return f"Wants chips from {waits_since:%B %Y} on; none can be counted on to come."
+    first = own[0]
+    season = plan.seasons[first.season]
+    amount = f"{{{first.settled_mm:.0f} mm}}, {{{plan.ordered_m3(first):.3g} m3}}"
+    if first.wanted_on < first.on:
+        return f"Wanted on {first.wanted_on:%-d %B %Y}, put off to {first.on:%-d %B %Y} for want of chips: {amount}."
+    if first.season == 0:
+        return f"Lay {amount} by {season.closes:%-d %B %Y}."
+    return f"Nothing until {season.name[:1].lower()}{season.name[1:]}; then {amount}."
+
+
+def years_sheet(scope: Scope, site_id: UUID, years: int) -> YearsSheet:
+    """Return the seasons and years ahead of a site in numbers."""
+    found = snapshot(scope, site_id)
+    outlook = Outlook(found.plan(years))
+    yearly = outlook.years()
+    return YearsSheet(
+        now=outlook.plan.now, seasons=outlook.seasons(), years=yearly,
+        breaks_in=next((year.year for year in yearly if year.short), None), currency=found.site.buying.currency,
+    )  # fmt: skip
+
+
+def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
+    """Return the layers of one plot through time, the lowest first."""
+    found = snapshot(scope, site_id)
+    found.plot(plot_id)
+    outlook = Outlook(found.plan(years))
+    return LayersSheet(layers=_tracks(outlook, outlook.plan.state.numbers[plot_id]))
+
+
+def _tracks(outlook: Outlook, at: int) -> list[LayerTrack]:
+    plan, state = outlook.plan, outlook.plan.state
+    plot, scheduled, days = plan.plots[at], plan.scheduled[at], outlook.days
+    clock = state.clocks[state.irrigated(plot.plot)]
+    factor = climate_factor(state.normals)
+    rows: dict[int, tuple[LaidLayer, int | None, np.ndarray]] = {}
+    for layer in state.stacks[plot.id].layers:
+        made = layers_of([layer.layer])
+        chips = through_time(made, clock.at(days), clock.at(made.laid_day), days).chips_mm[0] * layer.weight
+        since = -np.inf if layer.as_laid else float(day_number(layer.since))
+        until = np.inf if layer.until is None else float(day_number(layer.until))
+        chips = np.where((days >= since) & (days < until), chips, 0.0)
+        before = rows.get(layer.origin)
+        rows[layer.origin] = (layer.layer, layer.quarter, chips if before is None else before[2] + chips)
+    tracks = [
+        LayerTrack(
+            name=layer.material.name, on=layer.on, planned=False, chips=packed(chips, 10, 0.0), quarter=quarter,
+            stage=stage_after(layer.material, max(0, (plan.day - layer.on).days), factor),
+        )
+        for layer, quarter, chips in rows.values()
+    ]  # fmt: skip
+    for laying in plan.served.layings:
+        if laying.plot != at or laying.dug_in:
+            continue
+        layer = LaidLayer(
+            material=scheduled.material, on=laying.on, settling=scheduled.settling,
+            loose_mm=laying.settled_mm / (1 - scheduled.settling),
+        )  # fmt: skip
+        made = layers_of([layer])
+        chips = through_time(made, clock.at(days), clock.at(made.laid_day), days).chips_mm[0] / scheduled.rows
+        # Today stands as it is: what is to be laid now is not yet there.
+        chips[outlook.back] = 0.0
+        tracks.append(
+            LayerTrack(
+                name=layer.material.name, on=laying.on, planned=True, chips=packed(chips, 10, 0.0),
+                quarter=laying.quarter, stage=stage_after(layer.material, 0, factor),
+            )
+        )  # fmt: skip
+    return tracks
+
+
+def compare_rules(scope: Scope, site_id: UUID, plot_id: UUID) -> list[RuleCompared]:
+    """Set rules side by side on one plot."""
+    found = snapshot(scope, site_id)
+    found.plot(plot_id)
+    return Outlook(found.plan(COMPARED_YEARS)).compare_rules(plot_id)
+
+
+def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
+    """Return the target depth that a yearly supply can hold."""
+    return Outlook(snapshot(scope, site_id).plan(HELD_YEARS)).held_by(supply_m3)
+
+
+def all_sites(scope: Scope, years: int = 5) -> AllSites:
+    """Return what all sites of the workspace take in coming years, against what can be counted on to come to it."""
+    found = [(one, Outlook(one.plan(years))) for one in snapshots(scope)]
+    first = min((one.today.year for one, _ in found), default=0)
+    numbers = range(first, first + years) if found else range(0)
+    wants = [{year.year: year.volume_m3 for year in outlook.years()} for _, outlook in found]
+    terms = found[0][0].site.suppliers if found else ()
+    supply = counts_on([supplier.source for supplier in terms])
+    total = [sum(own.get(year, 0.0) for own in wants) for year in numbers]
+    groups: dict[tuple[int, str], list[SeasonDemand]] = {}
+    for _, outlook in found:
+        for season, demand in zip(outlook.plan.seasons, outlook.seasons(), strict=True):
+            groups.setdefault((season.opens.year, season.window), []).append(demand)
+    return AllSites(
+        years=list(numbers),
+        sites=[
+            SiteYears(
+                site_id=one.row.id, name=one.row.name, now=outlook.plan.now,
+                volumes_m3=[own.get(year, 0.0) for year in numbers],
+            )
+            for (one, outlook), own in zip(found, wants, strict=True)
+        ],
+        total_m3=total, supply_m3=supply,
+        breaks_in=next((year for year, volume in zip(numbers, total, strict=True) if volume > supply + SPECK_M3), None),
+        seasons=sorted((_of_sites(group) for group in groups.values()), key=lambda season: season.opens),
+    )  # fmt: skip
+
+
+def _of_sites(group: Sequence[SeasonDemand]) -> SeasonOfSites:
+    """Take together the seasons of several sites."""
+    by_material: dict[str, float] = {}
+    costs: dict[str, Decimal] = {}
+    for demand in group:
+        for name, volume in demand.by_material.items():
+            by_material[name] = by_material.get(name, 0.0) + volume
+        figures = demand.figures
+        if figures.cost is not None and figures.cost > 0:
+            costs[figures.currency] = costs.get(figures.currency, Decimal(0)) + figures.cost
+    return SeasonOfSites(
+        name=group[0].figures.season, opens=min(demand.figures.opens for demand in group),
+        needed_m3=sum(demand.figures.needed_m3 for demand in group), by_material=by_material,
+        loads=sum(demand.figures.loads for demand in group), hours=sum(demand.figures.hours for demand in group),
+        costs=costs, costs_known=all(demand.figures.cost is not None for demand in group),
+    )  # fmt: skip
+
+
+def change_rule(scope: Scope, site_id: UUID, plot_id: UUID, entry: RuleEntry, if_match: str | None) -> None:
+    """Give a plot a rule of its own, or the proposed one back."""
+    row = one_plot(scope, site_id, plot_id, lock=True)
+    next_version(row, if_match)
+    row.rule = None if entry.rule is None else entry.rule.model_dump(mode="json")
+    scope.session.flush()
+
+
+def change_seasons(scope: Scope, site_id: UUID, entry: Overrides) -> None:
+    """Override what is derived of a site's seasons."""
+    scope.one(SiteRow, site_id, lock=True).seasons = entry.model_dump(mode="json", exclude_none=True)
+    scope.session.flush()

@@ -1,0 +1,370 @@
+"""A whole site in and out of an archive."""
+
+from collections.abc import Mapping
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID, uuid5
+
+from sqlalchemy import func
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.log import Laid, Spread
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
+from ulmatic.core.recipe import PracticeChoices
+from ulmatic.formats import FileRefused
+from ulmatic.formats.archive import (
+    Archive,
+    ArchivedDay,
+    ArchivedDelivery,
+    ArchivedEntry,
+    ArchivedLandmark,
+    ArchivedLine,
+    ArchivedOffer,
+    ArchivedPile,
+    ArchivedPlot,
+    ArchivedQuote,
+    ArchivedSite,
+    ArchivedSupplier,
+    read_archive,
+    write_archive,
+)
+from ulmatic.log.models import LedgerRow
+from ulmatic.materials.models import MaterialRow
+from ulmatic.money.models import QuoteRow
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.typed import TypedEntry
+from ulmatic.platform.writes import added
+from ulmatic.schedule.models import WeatherRow
+from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot, zone_of
+from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
+from ulmatic.supply.models import OfferRow, SupplierRow
+from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.survey.schemas import SiteOut
+
+
+def archive(scope: Scope, site_id: UUID) -> bytes:
+    """Return a whole site as a JSON archive."""
+    found = snapshot(scope, site_id)
+    return write_archive(_archive(scope, found))
+
+
+def _archive(scope: Scope, found: Snapshot) -> Archive:
+    row, site = found.row, found.site
+    ids = {plot.id for plot in found.plot_rows}
+    ledger = [entry for entry in found.ledger_rows if entry.plot_id in ids]
+    quotes = scope.session.scalars(
+        scope.select(QuoteRow).where(QuoteRow.site_id == row.id).order_by(QuoteRow.number)
+    ).all()
+    weather = scope.session.scalars(
+        scope.select(WeatherRow).where(WeatherRow.site_id == row.id).order_by(WeatherRow.day)
+    ).all()
+    offers = {
+        offer.id: offer
+        for offer in scope.session.scalars(scope.select(OfferRow))
+        if offer.id in {delivery.offer_id for delivery in found.delivery_rows}
+    }
+    kept = SiteOut.model_validate(row).model_dump()
+    practice: dict[str, Any] = {}
+    for choices in site.practices:
+        practice |= choices.model_dump(exclude_none=True)
+    suppliers = [
+        ArchivedSupplier.model_validate(
+            {"id": one.id, "name": one.name, "currency": one.currency, "source": one.source, "typed": one.typed}
+        )
+        for one in found.supplier_rows
+    ]
+    plots = [
+        ArchivedPlot.model_validate(
+            {
+                **plot_of(one).model_dump(), "id": one.id, "typed": one.typed, "place": one.place, "rule": one.rule,
+                "priority": one.priority, "decisions": one.decisions, "surveyed_on": one.surveyed_on,
+            }
+        )
+        for one in found.plot_rows
+    ]  # fmt: skip
+    deliveries = [
+        ArchivedDelivery.model_validate(
+            {
+                **delivery_of(one).model_dump(), "measured": one.measured, "note": one.note, "typed": one.typed,
+                "offer": _offer(offers.get(one.offer_id)) if one.offer_id else None,
+            }
+        )
+        for one in found.delivery_rows
+    ]  # fmt: skip
+    return Archive(
+        site=ArchivedSite.model_validate(
+            {
+                **{key: kept[key] for key in ArchivedSite.model_fields if key in kept},
+                "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
+            }
+        ),
+        plots=plots,
+        landmarks=[
+            ArchivedLandmark.model_validate(
+                {"id": one.id, "name": one.name, "landmark": one.landmark, "typed": one.typed}
+            )
+            for one in found.landmark_rows
+        ],
+        ledger=[
+            ArchivedEntry.model_validate(
+                {
+                    "id": one.id, "plot_id": one.plot_id, "on": one.on, "written_at": one.created_at,
+                    "entry": one.entry, "typed": one.typed, "by": one.by,
+                }
+            )
+            for one in ledger
+        ],
+        buying=site.buying, buying_typed=row.buying.get("typed", {}), suppliers=suppliers, deliveries=deliveries,
+        piles=[
+            ArchivedPile.model_validate({"id": one.id, "name": one.name, "landmark_id": one.landmark_id})
+            for one in found.pile_rows
+        ],
+        lines=[
+            ArchivedLine.model_validate(
+                {
+                    "id": one.id, "kind": one.kind, "pile_id": one.pile_id, "delivery_id": one.delivery_id,
+                    "plot_id": one.plot_id, "to_pile_id": one.to_pile_id, "volume_m3": one.volume_m3, "on": one.on,
+                    "written_at": one.created_at, "by": one.by, "note": one.note,
+                }
+            )
+            for one in found.book_rows
+        ],
+        weather=[
+            ArchivedDay(
+                day=one.day, tmax_c=one.tmax_c, tmin_c=one.tmin_c, rain_mm=one.rain_mm,
+                source=one.source,  # type: ignore[arg-type]
+            )
+            for one in weather
+        ],
+        quotes=[
+            ArchivedQuote.model_validate(
+                {
+                    "id": one.id, "number": one.number, "client": one.client, "words": one.words, "units": one.units,
+                    "quote": one.quote, "created_at": one.created_at,
+                }
+            )
+            for one in quotes
+        ],
+        materials=_named_materials(found, suppliers),
+    )  # fmt: skip
+
+
+def _offer(row: OfferRow | None) -> ArchivedOffer | None:
+    if row is None or row.state not in ("accepted", "fell_through"):
+        return None
+    return ArchivedOffer(
+        reference=row.reference, state=row.state,  # type: ignore[arg-type]
+        offer=row.offer, heard_at=row.heard_at, expires_at=row.expires_at,
+    )  # fmt: skip
+
+
+def _named_materials(found: Snapshot, suppliers: list[ArchivedSupplier]) -> list[Material]:
+    """Return the own materials that a site, its plots, its ledger, loads and suppliers name."""
+    site = found.site
+    named = {site.usual, *(plot.plot.recipe.material for plot in site.plots)}
+    named |= {key for plot in site.plots for key in plot.plot.recipe.accepts or ()}
+    named |= {entry.entry.material for entry in site.ledger if isinstance(entry.entry, Laid | Spread)}
+    named |= {delivery.material for delivery in site.deliveries} | {one.source.material for one in suppliers}
+    return [material for key, material in site.materials.items() if key in named and key not in CATALOGUE]
+
+
+class _Restoring:
+    """New ids for the parts of an archive, made from the new site's."""
+
+    def __init__(self, scope: Scope, site_id: UUID, found: Archive) -> None:
+        self.scope, self.site_id, self.found = scope, site_id, found
+        self.materials = self._materials()
+        self.suppliers = self._suppliers()
+
+    def new(self, old: UUID) -> UUID:
+        """Return the id that a part has here."""
+        return uuid5(self.site_id, str(old))
+
+    def material(self, key: str | None) -> str | None:
+        """Return the key a material has here; one that is not known falls back to what the site lays."""
+        return self.materials.get(key or "") or (key if key in CATALOGUE else None)
+
+    def _materials(self) -> dict[str, str]:
+        keys: dict[str, str] = {}
+        for material in self.found.materials:
+            row_id = uuid5(self.site_id, f"material {material.key}")
+            copy = material.model_copy(update={"key": str(row_id)})
+            kept = copy.model_dump(mode="json")
+            added(self.scope, MaterialRow(id=row_id, name=material.name, material=kept, entry={}))
+            keys[material.key] = str(row_id)
+        return keys
+
+    def _suppliers(self) -> dict[UUID, UUID]:
+        """Keep suppliers; one that is here already, to the letter, is taken instead."""
+        rows = self.scope.session.scalars(self.scope.select(SupplierRow)).all()
+        there = {_alike(row.name, row.currency, row.source): row.id for row in rows}
+        ids: dict[UUID, UUID] = {}
+        for supplier in self.found.suppliers:
+            source = supplier.source.model_dump(mode="json")
+            source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
+            alike = _alike(supplier.name, supplier.currency, source)
+            if alike not in there:
+                row = SupplierRow(
+                    id=self.new(supplier.id), name=supplier.name, currency=supplier.currency, source=source,
+                    typed=_texts(supplier.typed),
+                )  # fmt: skip
+                there[alike] = added(self.scope, row).id
+            ids[supplier.id] = there[alike]
+        return ids
+
+
+def _alike(name: str, currency: str, source: Mapping[str, Any]) -> str:
+    return repr((name, currency, sorted((key, repr(value)) for key, value in source.items())))
+
+
+def _texts(typed: Mapping[str, Any]) -> dict[str, Any]:
+    units = {"units": typed["units"]} if typed.get("units") else {}
+    return {**TypedEntry.texts(dict(typed)), **units}
+
+
+def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
+    """Make a new site from an archive; the same `site_id` makes it once."""
+    now = datetime.now(UTC)
+    try:
+        found = read_archive(content, now.date())
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="file") from None
+    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
+    if there is not None:
+        return SiteOut.model_validate(there)
+    with scope.session.no_autoflush:
+        site = _restore(scope, site_id, found, now)
+    scope.session.flush()
+    return SiteOut.model_validate(site)
+
+
+def _restore(scope: Scope, site_id: UUID, found: Archive, now: datetime) -> SiteRow:
+    restoring = _Restoring(scope, site_id, found)
+    values = found.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed"})
+    values["seasons"] = found.site.seasons.model_dump(mode="json", exclude_none=True)
+    values["chosen"] = [_chosen(one.model_dump(mode="json"), restoring) for one in found.site.chosen]
+    values["material"] = restoring.material(found.site.material)
+    values["typed"] = TypedEntry.texts(dict(found.site.typed))
+    values["practice"] = PracticeChoices.model_dump(found.site.practice, mode="json", exclude_none=True)
+    buying = found.buying.model_dump(mode="json") if found.buying else {}
+    if found.buying_typed:
+        buying["typed"] = TypedEntry.texts(dict(found.buying_typed))
+    site = added(scope, SiteRow(id=site_id, buying=buying, **values))
+    today = now.astimezone(zone_of(site)).date()
+    _restore_ground(scope, site, restoring)
+    for entry in found.ledger:
+        if entry.on > today:
+            name = next(plot.name for plot in found.plots if plot.id == entry.plot_id)
+            raise Problem(422, f"The log of “{name}” has an entry for a day that has not come yet.", field="file")
+        kept = entry.entry.model_dump(mode="json")
+        if isinstance(entry.entry, Laid | Spread):
+            kept["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
+        scope.session.add(
+            _of(scope, LedgerRow(
+                id=restoring.new(entry.id), site_id=site.id, plot_id=restoring.new(entry.plot_id), on=entry.on,
+                entry=kept, typed=_texts(entry.typed), by=entry.by, created_at=min(now, entry.written_at),
+            ))
+        )  # fmt: skip
+    _restore_stock(scope, site, restoring)
+    for day in found.weather:
+        scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
+    for quote in found.quotes:
+        scope.session.add(
+            _of(scope, QuoteRow(
+                id=restoring.new(quote.id), site_id=site.id, number=quote.number, client=quote.client,
+                words=quote.words, units=quote.units.value, quote=quote.quote.model_dump(mode="json"),
+                created_at=min(now, quote.created_at),
+            ))
+        )  # fmt: skip
+    return site
+
+
+def _of(scope: Scope, row: Any) -> Any:
+    row.workspace_id = scope.workspace_id
+    return row
+
+
+def _chosen(chosen: dict[str, Any], restoring: _Restoring) -> dict[str, Any]:
+    """Return a choice of loads with the ids that suppliers have here."""
+    ids = {str(old): str(new) for old, new in restoring.suppliers.items()}
+    lines = [{**line, "source": ids.get(line["source"], line["source"])} for line in chosen["lines"]]
+    return {**chosen, "lines": lines}
+
+
+def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
+    found = restoring.found
+    for number, plot in enumerate(found.plots, 1):
+        plain = plot.model_dump(mode="json", exclude={"id", "typed", "place", "surveyed_on"})
+        plain["recipe"]["material"] = restoring.material(plot.recipe.material)
+        if plot.recipe.accepts is not None:
+            plain["recipe"]["accepts"] = [key for one in plot.recipe.accepts if (key := restoring.material(one))]
+        row = PlotRow(
+            id=restoring.new(plot.id), site_id=site.id, ordinal=number, typed=_texts(plot.typed),
+            place=plot.place.model_dump() if plot.place else None, surveyed_on=plot.surveyed_on, **plain,
+        )  # fmt: skip
+        scope.session.add(_of(scope, row))
+    at = datetime.now(UTC)
+    for number, one in enumerate(found.landmarks):
+        values = one.model_dump(mode="json", exclude={"id", "typed"})
+        scope.session.add(
+            _of(scope, LandmarkRow(
+                id=restoring.new(one.id), site_id=site.id, typed=_texts(one.typed),
+                created_at=at.replace(microsecond=min(999_999, number)), **values,
+            ))
+        )  # fmt: skip
+    scope.session.flush()
+
+
+def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
+    found, at = restoring.found, datetime.now(UTC)
+    places = {one.id for one in found.landmarks}
+    plots = {plot.id for plot in found.plots}
+    for number, pile in enumerate(found.piles):
+        where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
+        scope.session.add(
+            _of(scope, PileRow(
+                id=restoring.new(pile.id), site_id=site.id, name=pile.name, landmark_id=where,
+                created_at=at.replace(microsecond=min(999_999, number)),
+            ))
+        )  # fmt: skip
+    for number, delivery in enumerate(found.deliveries):
+        supplier = restoring.suppliers.get(delivery.supplier_id) if delivery.supplier_id else None
+        offer = _restored_offer(scope, site, delivery.offer) if delivery.offer else None
+        scope.session.add(
+            _of(scope, DeliveryRow(
+                id=restoring.new(delivery.id), site_id=site.id, supplier_id=supplier, offer_id=offer,
+                name=delivery.name, state=delivery.state, promised=delivery.size.model_dump(),
+                material=restoring.material(delivery.material) or USUAL_MATERIAL, expected_on=delivery.expected_on,
+                received_on=delivery.received_on, chipped_on=delivery.chipped_on, volume_m3=delivery.volume_m3,
+                measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
+                cost=delivery.cost, currency=delivery.currency, note=delivery.note, typed=_texts(delivery.typed),
+                photo=None, has_photo=False, created_at=at.replace(microsecond=min(999_999, number)),
+            ))
+        )  # fmt: skip
+    scope.session.flush()
+    for line in found.lines:
+        # One after the other: the order in which they are written is that of the book.
+        plot = restoring.new(line.plot_id) if line.plot_id in plots and line.plot_id else None
+        added(
+            scope,
+            BookRow(
+                id=restoring.new(line.id), site_id=site.id, kind=line.kind, pile_id=restoring.new(line.pile_id),
+                delivery_id=restoring.new(line.delivery_id) if line.delivery_id else None, plot_id=plot,
+                to_pile_id=restoring.new(line.to_pile_id) if line.to_pile_id else None, volume_m3=line.volume_m3,
+                on=line.on, by=line.by, note=line.note, created_at=line.written_at,
+            ),
+        )  # fmt: skip
+
+
+def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID | None:
+    """Keep the offer that a load came with; one that this workspace has already stays as it is."""
+    there = scope.session.scalar(
+        scope.select(OfferRow).with_only_columns(func.count()).where(OfferRow.reference == offer.reference)
+    )
+    if there:
+        return None
+    row = OfferRow(
+        reference=offer.reference, state=offer.state, offer=offer.offer, heard_at=offer.heard_at,
+        expires_at=offer.expires_at, site_id=site.id,
+    )  # fmt: skip
+    return added(scope, row).id

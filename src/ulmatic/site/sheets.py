@@ -1,0 +1,193 @@
+"""A site and its plots, as the plan tells of them."""
+
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.log import LedgerEntry, Measured
+from ulmatic.core.materials import Material
+from ulmatic.core.recipe import Accepted, Advice, PlannedPlot, Severity, advice_of, recipe_of
+from ulmatic.core.schedule import plot_ground
+from ulmatic.core.site import SitePlan, SitePlot, SiteState
+from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
+from ulmatic.core.stock import TipPlan, tip_plan
+from ulmatic.materials.service import known
+from ulmatic.site.snapshot import Snapshot, snapshot, snapshots, versions
+from ulmatic.survey.models import PlotRow
+from ulmatic.survey.schemas import (
+    AcceptedOut,
+    DepthToday,
+    Estimate,
+    EstimateRequest,
+    LandmarkOut,
+    PlotOut,
+    PlotSheet,
+    SeasonName,
+    SiteOut,
+    SiteSheet,
+    SiteSummary,
+)
+
+ANYBODY = UUID(int=1)
+"""Stands for a plot that is typed and not yet kept."""
+MOST_REMEMBERED = 4096
+_remembered: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteSummary]] = {}
+"""Summaries of sites by workspace and site, with the state of the rows from which they were made."""
+
+
+def _gravest(advice: tuple[Advice, ...]) -> Advice | None:
+    return next((one for one in advice if one.severity in (Severity.STOP, Severity.ACT)), None)
+
+
+def accepted_out(accepted: Accepted, materials: dict[str, Material] | Any) -> AcceptedOut:
+    """Return what may be laid, with names."""
+    keys = sorted(key for key in accepted.materials if key in materials)
+    return AcceptedOut(
+        materials=keys, names=[materials[key].name for key in keys], stages=sorted(accepted.stages, key=_by_age)
+    )
+
+
+def _by_age(stage: Any) -> int:
+    return list(type(stage)).index(stage)
+
+
+def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
+    state: SiteState = plan.state
+    at = state.numbers[plot.id]
+    depth = state.depth(plot.id)
+    setting = state.setting(plot.plot)
+    last = state.measurement(plot.id)
+    measured = last.entry if last is not None and isinstance(last.entry, Measured) else Measured()
+    written = next((one.typed for one in found.ledger_rows if last is not None and one.id == last.id), {})
+    texts = {"existing_mm": written.get("depth_mm"), "readings_mm": written.get("readings_mm")}
+    return PlotOut(
+        id=row.id, name=plot.plot.name, use=plot.plot.use, shape=plot.plot.shape, cut_outs=plot.plot.cut_outs,
+        slope=plot.plot.slope, found=plot.plot.found, recipe=plot.plot.recipe,
+        existing_mm=measured.depth().value, readings_mm=measured.readings_mm, lain_months=measured.lain_months,
+        measured_on=last.on if last else None, wanted_mm=plot.plot.wanted_mm,
+        typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}}, version=row.version,
+        outline=state.outlines[plot.id], place=state.places[plot.id], placed_by_hand=row.place is not None,
+        priority=row.priority, access=state.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
+        depth=DepthToday(**depth._asdict()), least_mm=plan.scheduled[at].least_mm,
+        planned_m3=sum(plan.ordered_m3(laying) for laying in plan.layings(0) if laying.plot == at),
+        laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
+        gap=plot_gap(plan, plot.id), decision=plot.decisions.get(plan.seasons[0].key),
+        accepts=accepted_out(state.accepts(plot.plot), state.site.materials), material=state.planned(plot.plot).material.name,
+        advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle))),
+    )  # fmt: skip
+
+
+def _whole(depth_mm: float) -> float:
+    """Return a depth to the millimetre, so that advice on it is worked out once."""
+    return float(round(depth_mm))
+
+
+def _summary(found: Snapshot) -> SiteSummary:
+    plan = found.plan()
+    area = sum(plan.state.laid_m2(plot, found.today) for plot in plan.plots)
+    return SiteSummary(site=SiteOut.model_validate(found.row), plots=len(plan.plots), area_m2=area, now=plan.now)
+
+
+def site_summaries(scope: Scope) -> list[SiteSummary]:
+    """List the sites by name, each with its season; what has not changed is not worked out again."""
+    states = versions(scope)
+    kept = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
+    if all(entry is not None and entry[0] == states[site_id] for site_id, entry in kept.items()):
+        found = [entry[1] for entry in kept.values() if entry is not None]
+        return sorted(found, key=lambda one: (one.site.name.lower(), str(one.site.id)))
+    summaries = []
+    for one in snapshots(scope):
+        entry = kept.get(one.row.id)
+        state = states.get(one.row.id)
+        summary = entry[1] if entry is not None and entry[0] == state else _summary(one)
+        if state is not None:
+            if len(_remembered) >= MOST_REMEMBERED:
+                _remembered.clear()
+            _remembered[scope.workspace_id, one.row.id] = (state, summary)
+        summaries.append(summary)
+    return summaries
+
+
+def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
+    """Return a site with its plots and its season."""
+    return sheet_of(snapshot(scope, site_id))
+
+
+def sheet_of(found: Snapshot) -> SiteSheet:
+    """Return a site with its plots and its season."""
+    plan = found.plan()
+    return SiteSheet(
+        site=SiteOut.model_validate(found.row), today=found.today, now=plan.now,
+        seasons=[SeasonName(key=season.key, name=season.name) for season in plan.seasons],
+        climate_assumed=plan.state.climate_assumed,
+        plots=[
+            _plot_out(found, plan, row, plot) for row, plot in zip(found.plot_rows, found.site.plots, strict=True)
+        ],
+        landmarks=[LandmarkOut.model_validate(row) for row in found.landmark_rows],
+        tips=tip_plans(plan, found.site.terms.load_m3),
+    )  # fmt: skip
+
+
+def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
+    """Return how a load stands on each tip."""
+    names = {one.id: one.name for one in plan.state.site.landmarks}
+    return [
+        tip_plan(names[key], load_m3, tip.length_m, tip.width_m, tip.to_wall_m) for key, tip in plan.state.tips.items()
+    ]
+
+
+def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
+    """Return one plot with its figures and their working."""
+    found = snapshot(scope, site_id)
+    row = found.plot(plot_id)
+    plan = found.plan()
+    plot = found.site.plots[found.state.numbers[plot_id]]
+    return PlotSheet(plot=_plot_out(found, plan, row, plot), figures=plot_figures(plan, plot_id), now=plan.now)
+
+
+def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
+    """Say what the site would need with the plot being typed; nothing is kept."""
+    found = snapshot(scope, site_id)
+    entry, site = request.plot, found.site
+    typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
+    known(site.materials, typed.recipe.material, "plot.recipe.material")
+    kept = None if request.plot_id is None else found.site.plots[found.state.numbers[found.plot(request.plot_id).id]]
+    plot = (
+        SitePlot(id=ANYBODY, plot=typed, surveyed_on=found.today)
+        if kept is None
+        else SitePlot(
+            id=kept.id, plot=typed, priority=kept.priority, place=kept.place, rule=kept.rule, decisions=kept.decisions,
+            surveyed_on=kept.surveyed_on if kept.plot.shape == typed.shape else found.today,
+        )
+    )  # fmt: skip
+    measured = entry.measured()
+    last = None if kept is None else found.state.measurement(kept.id)
+    fresh = None
+    if last is None or last.entry != measured:
+        fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=found.today, written_at=datetime.now(UTC), entry=measured)
+    state = site.with_plot(plot, fresh).on(found.today)
+    plan = state.plan(1)
+    setting, existing = state.setting(typed), _whole(state.depth(plot.id).middle)
+    return Estimate(
+        shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=entry.wanted_mm,
+        outline=state.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
+        advice=advice_of(typed, setting, existing), access=state.access[plot.id], plot=plot_figures(plan, plot.id),
+        laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),
+        accepts=accepted_out(state.accepts(typed), site.materials), now=plan.now,
+    )  # fmt: skip
+
+
+def to_target_m3(found: Snapshot, plot: PlannedPlot, existing_mm: float) -> tuple[float, float]:
+    """Return the area of a plot not yet kept, and the loose m³ that bring it to its target today."""
+    figures = plot_figures(
+        found.site.with_plot(
+            SitePlot(id=ANYBODY, plot=plot, surveyed_on=found.today),
+            LedgerEntry(
+                id=ANYBODY, plot_id=ANYBODY, on=found.today, written_at=datetime.now(UTC),
+                entry=Measured(depth_mm=existing_mm, settled=True),
+            ),
+        ).on(found.today).plan(1),
+        ANYBODY,
+    )  # fmt: skip
+    return plot_ground(plot, 1.0).ground.area.value, figures.to_target.value

@@ -1,0 +1,310 @@
+"""A site from its rows: the only place with SQL for a site's figures."""
+
+import pickle
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime, tzinfo
+from functools import cached_property
+from typing import Any, TypeVar
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from pydantic import TypeAdapter
+from sqlalchemy import BigInteger, Text, cast, func, literal_column
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.climate import Day
+from ulmatic.core.log import LedgerEntry, LogEntry
+from ulmatic.core.materials import CATALOGUE, Material
+from ulmatic.core.money import Buying
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices
+from ulmatic.core.schedule import Decision, Overrides, Rule
+from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
+from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
+from ulmatic.core.supply.order import ChosenLoads
+from ulmatic.core.supply.suppliers import Supplier
+from ulmatic.core.survey import Place
+from ulmatic.core.units import UnitSystem
+from ulmatic.log.models import LedgerRow
+from ulmatic.materials.models import MaterialRow
+from ulmatic.platform.database import WorkspaceRow
+from ulmatic.platform.problems import Problem, not_found
+from ulmatic.schedule.models import WeatherRow
+from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
+from ulmatic.supply.models import SupplierRow
+from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.survey.schemas import LandmarkOut, SiteOut
+
+Row = TypeVar("Row", bound=WorkspaceRow)
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
+_ENTRY: TypeAdapter[LogEntry] = TypeAdapter(LogEntry)
+_CHOSEN: TypeAdapter[tuple[ChosenLoads, ...]] = TypeAdapter(tuple[ChosenLoads, ...])
+_DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
+MOST_CHECKED = 8192
+_checked: dict[bytes, PlannedPlot] = {}
+"""Plots by what is kept of them: nothing of whose they are."""
+LANDMARK_KINDS = ("tip", "pile_place", "way")
+"""In the order in which they are listed."""
+TWO_YEARS = 2
+
+
+def zone_of(site: SiteRow) -> tzinfo:
+    """Return the time zone of a site."""
+    return UTC if site.time_zone == "UTC" else ZoneInfo(site.time_zone)
+
+
+def today_at(site: SiteRow) -> date:
+    """Return the day it is at a site."""
+    return datetime.now(zone_of(site)).date()
+
+
+def plot_of(row: PlotRow) -> PlannedPlot:
+    """Return a plot as it was kept; checked once, as long as it stays as it is."""
+    kept = pickle.dumps([getattr(row, name) for name in PlannedPlot.model_fields])
+    found = _checked.get(kept)
+    if found is None:
+        if len(_checked) >= MOST_CHECKED:
+            _checked.clear()
+        found = _checked[kept] = PlannedPlot.model_validate(row, from_attributes=True)
+    return found
+
+
+def buying_at(row: SiteRow) -> Buying:
+    """Return how a site buys; where nothing was said, what is usual in its units."""
+    kept = {key: value for key, value in row.buying.items() if key != "typed"}
+    usual = {"currency": "USD" if row.units == UnitSystem.US else "EUR"}
+    return Buying.model_validate({**usual, **kept})
+
+
+@dataclass(frozen=True)
+class Rows:
+    """The rows of a site."""
+
+    row: SiteRow
+    plot_rows: Sequence[PlotRow]
+    landmark_rows: Sequence[LandmarkRow]
+    ledger_rows: Sequence[LedgerRow]
+    supplier_rows: Sequence[SupplierRow]
+    delivery_rows: Sequence[DeliveryRow]
+    pile_rows: Sequence[PileRow]
+    book_rows: Sequence[BookRow]
+
+
+@dataclass(frozen=True)
+class Snapshot(Rows):
+    """A site with the rows it was built from.
+
+    Attributes
+    ----------
+    today : date
+        At the site.
+    """
+
+    site: Site
+    today: date
+    _plans: dict[int, SitePlan] = field(default_factory=dict)
+
+    @cached_property
+    def state(self) -> SiteState:
+        """What is there today."""
+        return self.site.on(self.today)
+
+    def plan(self, years: int = TWO_YEARS) -> SitePlan:
+        """Return what follows."""
+        if years not in self._plans:
+            self._plans[years] = self.state.plan(years)
+        return self._plans[years]
+
+    def season(self, plan: SitePlan, key: str | None) -> int:
+        """Return which season is asked for; the running one where none is; raise the 404 problem for one not there."""
+        if key is None:
+            return 0
+        number = plan.number(key)
+        if number is None:
+            raise Problem(404, "There is no such season in the years ahead.", field="season")
+        return number
+
+    @cached_property
+    def plots_by_id(self) -> dict[UUID, PlotRow]:
+        """Rows of plots by id."""
+        return {row.id: row for row in self.plot_rows}
+
+    def plot(self, plot_id: UUID) -> PlotRow:
+        """Return a plot's row, or raise the 404 problem."""
+        if plot_id not in self.plots_by_id:
+            raise Problem(404, "There is no such plot here.")
+        return self.plots_by_id[plot_id]
+
+
+def snapshot(scope: Scope, site_id: UUID) -> Snapshot:
+    """Return a site, or raise the 404 problem; the number of queries does not depend on its size."""
+    found = _load(scope, site_id)
+    if not found:
+        raise not_found(SiteRow.noun)
+    return found[0]
+
+
+def snapshots(scope: Scope) -> list[Snapshot]:
+    """Return all sites of the workspace by name, with the same number of queries."""
+    return _load(scope, None)
+
+
+def _all(scope: Scope, model: type[Row], site_id: UUID | None, *order: Any) -> Sequence[Row]:
+    query = scope.select(model)
+    if site_id is not None:
+        query = query.where(model.site_id == site_id)  # type: ignore[attr-defined]
+    return scope.session.scalars(query.order_by(*order)).all()
+
+
+def _by_site(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
+    found: dict[UUID, list[Row]] = {}
+    for row in rows:
+        found.setdefault(row.site_id, []).append(row)  # type: ignore[attr-defined]
+    return found
+
+
+def _shelf(scope: Scope) -> dict[str, Material]:
+    """Return every material that may be named, own ones that were deleted included."""
+    rows = [
+        *scope.session.scalars(scope.select(MaterialRow)),
+        *scope.session.scalars(scope.select(MaterialRow, deleted=True)),
+    ]
+    return {**CATALOGUE, **{str(row.id): Material.model_validate(row.material) for row in rows}}
+
+
+def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
+    query = scope.select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)
+    rows = scope.session.scalars(query if site_id is None else query.where(SiteRow.id == site_id)).all()
+    if not rows:
+        return []
+    shelf = _shelf(scope)
+    suppliers = scope.session.scalars(
+        scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)
+    ).all()
+    practice = PracticeChoices.model_validate(scope.member.workspace.practice)
+    plots = _by_site(_all(scope, PlotRow, site_id, PlotRow.ordinal, PlotRow.id))
+    landmarks = _by_site(_all(scope, LandmarkRow, site_id, LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id))
+    ledger = _by_site(_all(scope, LedgerRow, site_id, LedgerRow.on, LedgerRow.created_at, LedgerRow.id))
+    deliveries = _by_site(_all(scope, DeliveryRow, site_id, DeliveryRow.created_at, DeliveryRow.id))
+    piles = _by_site(_all(scope, PileRow, site_id, PileRow.created_at, PileRow.id))
+    lines = _by_site(_all(scope, BookRow, site_id, BookRow.ordinal))
+    weather = _weather(scope, site_id)
+    found = []
+    for row in rows:
+        kept = Rows(
+            row=row, plot_rows=plots.get(row.id, []), ledger_rows=ledger.get(row.id, []),
+            landmark_rows=sorted(
+                landmarks.get(row.id, []), key=lambda one: LANDMARK_KINDS.index(one.landmark["kind"])
+            ),
+            supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
+            book_rows=lines.get(row.id, []),
+        )  # fmt: skip
+        site = _site(kept, shelf, practice, weather.get(row.id, []))
+        found.append(Snapshot(**vars(kept), site=site, today=today_at(row)))
+    return found
+
+
+def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
+    query = scope.select(WeatherRow).order_by(WeatherRow.day)
+    if site_id is not None:
+        query = query.where(WeatherRow.site_id == site_id)
+    columns = (WeatherRow.site_id, WeatherRow.day, WeatherRow.tmax_c, WeatherRow.tmin_c, WeatherRow.rain_mm)
+    found: dict[UUID, list[Day]] = {}
+    for site, day, tmax, tmin, rain in scope.session.execute(query.with_only_columns(*columns)):
+        found.setdefault(site, []).append(Day.model_construct(day=day, tmax_c=tmax, tmin_c=tmin, rain_mm=rain))
+    return found
+
+
+def _site(rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, weather: list[Day]) -> Site:
+    row = rows.row
+    kept = SiteOut.model_validate(row)
+    return Site(
+        name=row.name, units=kept.units, time_zone=row.time_zone,
+        terms=Terms(
+            spare=row.spare, load_m3=row.load_m3, barrow_m3=row.barrow_m3, load_least_m3=row.load_least_m3,
+            load_most_m3=row.load_most_m3,
+        ),
+        plots=tuple(site_plot(plot) for plot in rows.plot_rows),
+        landmarks=tuple(
+            SiteLandmark(id=one.id, name=one.name, landmark=LandmarkOut.model_validate(one).landmark)
+            for one in rows.landmark_rows
+        ),
+        practices=(practice, kept.practice), climate=kept.climate, location_deg=kept.location_deg, weather=weather,
+        overrides=Overrides.model_validate(row.seasons), usual=row.material, fire_district=row.fire_district,
+        materials=shelf, suppliers=tuple(_supplier(one) for one in rows.supplier_rows),
+        ledger=[ledger_entry(one) for one in rows.ledger_rows],
+        deliveries=tuple(delivery_of(one) for one in rows.delivery_rows),
+        piles=tuple(Pile(id=one.id, name=one.name, landmark_id=one.landmark_id) for one in rows.pile_rows),
+        lines=[book_line(one) for one in rows.book_rows], buying=buying_at(row),
+        chosen=_CHOSEN.validate_python(row.chosen),
+    )  # fmt: skip
+
+
+def site_plot(row: PlotRow) -> SitePlot:
+    """Return a plot of a site from its row."""
+    return SitePlot(
+        id=row.id, plot=plot_of(row), surveyed_on=row.surveyed_on,
+        rule=None if row.rule is None else _RULE.validate_python(row.rule), priority=row.priority,
+        place=None if row.place is None else Place.model_validate(row.place),
+        decisions=_DECISIONS.validate_python(row.decisions) if row.decisions else {},
+    )  # fmt: skip
+
+
+def _supplier(row: SupplierRow) -> Supplier:
+    return Supplier.model_validate({"id": row.id, "name": row.name, "currency": row.currency, "source": row.source})
+
+
+def ledger_entry(row: LedgerRow) -> LedgerEntry:
+    """Return an entry of the ledger from its row."""
+    return LedgerEntry(
+        id=row.id, plot_id=row.plot_id, on=row.on, written_at=row.created_at, entry=_ENTRY.validate_python(row.entry)
+    )
+
+
+def delivery_of(row: DeliveryRow) -> Delivery:
+    """Return a load from its row."""
+    size = LoadSize.model_validate({key: row.promised[key] for key in LoadSize.model_fields})
+    return Delivery(
+        id=row.id, name=row.name, state=row.state, material=row.material, size=size, supplier_id=row.supplier_id,  # type: ignore[arg-type]
+        expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
+        cost=row.cost, currency=row.currency,
+    )  # fmt: skip
+
+
+def book_line(row: BookRow) -> BookLine:
+    """Return a line of the book from its row."""
+    return BookLine(
+        id=row.id, kind=row.kind, pile_id=row.pile_id, delivery_id=row.delivery_id, plot_id=row.plot_id,  # type: ignore[arg-type]
+        to_pile_id=row.to_pile_id, volume_m3=row.volume_m3, on=row.on, written_at=row.created_at,
+    )  # fmt: skip
+
+
+_OF_SITES = (PlotRow, LandmarkRow, LedgerRow, DeliveryRow, PileRow, BookRow)
+
+
+def versions(scope: Scope) -> dict[UUID, tuple[Any, ...]]:
+    """Return what tells one state of each site from another, without reading it.
+
+    PostgreSQL gives each written row the number of the transaction that wrote it; their count and sum change with
+    whatever is added, changed or deleted.
+    """
+    written = func.sum(cast(cast(literal_column("xmin"), Text), BigInteger))
+    whole: list[Any] = [scope.member.workspace.practice]
+    for model in (MaterialRow, SupplierRow):
+        query = scope.select(model).with_only_columns(func.count(), written)
+        whole.append(tuple(scope.session.execute(query).one()))
+    found: dict[UUID, list[Any]] = {}
+    query = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
+    for site_id, version, zone in scope.session.execute(query):
+        today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
+        found[site_id] = [repr(whole), version, today]
+    for model in (*_OF_SITES, WeatherRow):
+        query = (
+            scope.select(model)
+            .with_only_columns(model.site_id, func.count(), written)  # type: ignore[attr-defined]
+            .group_by(model.site_id)  # type: ignore[attr-defined]
+        )
+        for site_id, count, total in scope.session.execute(query):
+            if site_id in found:
+                found[site_id].append((model.__tablename__, count, total))
+    return {site_id: tuple(parts) for site_id, parts in found.items()}
