@@ -6,6 +6,7 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import Stage
 from ulmatic.core.site import SitePlan
+from ulmatic.core.site.workings import SeasonWorkings, season_workings
 from ulmatic.core.stock import Lot, holds, stand
 from ulmatic.core.supply.allocate import Allocation, one_more
 from ulmatic.core.supply.choice import Choice, Chosen
@@ -17,11 +18,12 @@ from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import next_version
 from ulmatic.site.sheets import tip_plans
 from ulmatic.site.snapshot import Snapshot, snapshot, today_at
-from ulmatic.stock.receiving import volume_of
-from ulmatic.stock.schemas import Effect, ReceiptEntry, ReceiptEstimate
+from ulmatic.stock.receiving import add_delivery, volume_of
+from ulmatic.stock.schemas import Effect, NewDelivery, ReceiptEntry, ReceiptEstimate
 from ulmatic.stock.service import stands
 from ulmatic.supply.schemas import (
     AgeingLot,
+    Booking,
     ChoiceEntry,
     ChoiceOut,
     OneMoreOut,
@@ -71,6 +73,7 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
             )
             for at, day in order.fit_from().items()
         ],
+        certainty=order.certainty(),
         order_by=max(
             found.today,
             running.lays_on(found.today) - timedelta(days=lead_days(order.lines, order.offered)),
@@ -231,6 +234,13 @@ def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> Receip
     )  # fmt: skip
 
 
+def workings(scope: Scope, site_id: UUID, season: str | None) -> SeasonWorkings:
+    """Return how the figures of a season are worked out."""
+    found = snapshot(scope, site_id)
+    plan = found.plan()
+    return season_workings(plan, found.season(plan, season))
+
+
 def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str | None) -> None:
     """Keep the user's own choice of loads for a season, or take it back."""
     found = snapshot(scope, site_id)
@@ -249,6 +259,30 @@ def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str 
         kept.append(choice.model_dump(mode="json"))
     site.chosen = kept[-60:]
     scope.session.flush()
+
+
+def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
+    """Book a load of a source for a season: it is expected from then on, and counts against what was chosen."""
+    found = snapshot(scope, site_id)
+    plan = found.plan()
+    number = found.season(plan, entry.season)
+    order = plan.order(number)
+    line = next((one for one in order.lines if one.source == entry.source), None)
+    if line is None:
+        raise Problem(409, "Nothing is to be ordered from there any more. Look at the order again.")
+    offered = order.offered.get(entry.source)
+    source = offered.source if offered else order.unnamed[entry.source].source
+    likely = min(line.volume_m3, source.holds_m3) if source.exact else source.holds_m3
+    size = source.size
+    opens = plan.seasons[number].opens
+    delivery = NewDelivery(
+        id=entry.id, units=found.site.units, name=line.name or line.material_name, material=line.material,
+        supplier_id=offered.supplier.id if offered and offered.supplier else None,
+        least_m3=size.least_m3 if size else None, likely_m3=size.likely_m3 if size else likely,
+        most_m3=size.most_m3 if size else None, expected_on=opens if number else None,
+        cost=source.per_load + (source.per_m3 * likely if source.exact else 0.0),
+    )  # fmt: skip
+    add_delivery(scope, site_id, delivery)
 
 
 def put_priorities(scope: Scope, site_id: UUID, entry: Priorities) -> None:

@@ -6,12 +6,14 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.core.site.workings import SeasonWorkings
 from ulmatic.platform.writes import IfMatch, SeasonKey, tagged
 from ulmatic.stock.schemas import ReceiptEntry, ReceiptEstimate
 from ulmatic.supply import offers, orders, suppliers
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.schemas import (
+    Booking,
     ChoiceEntry,
     NewSupplier,
     OfferAnswer,
@@ -79,6 +81,19 @@ def choose_loads(site_id: UUID, entry: ChoiceEntry, scope: CrewScope, if_match: 
     """Keep the loads chosen for a season, or go back to what is proposed; the version is the site's."""
     orders.choose_loads(scope, site_id, entry, if_match)
     scope.commit()
+
+
+@router.post(SITE + "/bookings", status_code=204)
+def book_load(site_id: UUID, entry: Booking, scope: CrewScope) -> None:
+    """Book a load of a source for a season."""
+    orders.book(scope, site_id, entry)
+    scope.commit()
+
+
+@router.get(SITE + "/workings")
+def read_workings(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> SeasonWorkings:
+    """Return how the figures of a season are worked out."""
+    return orders.workings(scope, site_id, season)
 
 
 @router.put(SITE + "/priorities", status_code=204)

@@ -11,6 +11,7 @@ from ulmatic.core.materials import Stage
 from ulmatic.core.money import Currency
 from ulmatic.core.site import Now, SeasonFigures
 from ulmatic.core.stock import LoadSize
+from ulmatic.core.supply.certainty import Certainty
 from ulmatic.core.supply.order import ChosenLine
 from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
@@ -129,6 +130,14 @@ class Surplus(BaseModel):
     in_a_year: Stage
 
 
+class Booking(BaseModel):
+    """A load to be booked of one source for a season; its id is chosen by the sender."""
+
+    id: UUID
+    season: Annotated[str, Field(max_length=40)] | None = None
+    source: Annotated[str, Field(max_length=80)]
+
+
 class AgeingLot(BaseModel):
     """Chips that lie here and plots do not accept yet, and from when they do."""
 
@@ -155,6 +164,7 @@ class OrderSheet(BaseModel):
     one_more: OneMoreOut | None
     surplus: list[Surplus]
     ageing: list[AgeingLot]
+    certainty: Certainty | None
     order_by: date
 
 

@@ -392,26 +392,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/demand": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Demand
-         * @description Return what all sites take in coming years.
-         */
-        get: operations["read_demand"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/workspaces/{workspace_id}/heap": {
         parameters: {
             query?: never;
@@ -764,7 +744,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/books.csv": {
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/book.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -772,12 +752,32 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Books
-         * @description Return the books as CSV.
+         * Export Book
+         * @description Return the book as CSV.
          */
-        get: operations["export_books"];
+        get: operations["export_book"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/bookings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Book Load
+         * @description Book a load of a source for a season.
+         */
+        post: operations["book_load"];
         delete?: never;
         options?: never;
         head?: never;
@@ -791,7 +791,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Read Buying
+         * @description Return how a site buys; its version is the site's.
+         */
+        get: operations["read_buying"];
         /**
          * Change Buying
          * @description Change how a site buys; its version is the site's.
@@ -818,6 +822,26 @@ export interface paths {
          * @description Make the same change to several plots.
          */
         post: operations["change_plots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Loads
+         * @description Keep the loads chosen for a season, or go back to what is proposed; the version is the site's.
+         */
+        put: operations["choose_loads"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -928,26 +952,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/entries/{entry_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Take Entry Back
-         * @description Take back the last line of the books.
-         */
-        delete: operations["take_entry_back"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate": {
         parameters: {
             query?: never;
@@ -962,66 +966,6 @@ export interface paths {
          * @description Compute what is being typed, with the whole site; nothing is kept.
          */
         post: operations["estimate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Event
-         * @description Write down what was laid or read.
-         */
-        post: operations["add_event"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events/{event_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Delete Event
-         * @description Delete an entry; `restoration` takes it back.
-         */
-        delete: operations["delete_event"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/events/{event_id}/restoration": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Restore Event
-         * @description Take back the deletion of an entry.
-         */
-        post: operations["restore_event"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1057,7 +1001,7 @@ export interface paths {
         };
         /**
          * Read Held
-         * @description Return the depth that a yearly supply can hold.
+         * @description Return the target depth that a yearly supply can hold.
          */
         get: operations["read_held"];
         put?: never;
@@ -1172,6 +1116,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/lines/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Line Back
+         * @description Take back the last line of the book.
+         */
+        delete: operations["take_line_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description Return what was seen and done on plots, the latest first; layings from piles among it.
+         */
+        get: operations["read_log"];
+        put?: never;
+        /**
+         * Add Log Entry
+         * @description Write down what was measured, laid, dug in, removed, fed or observed.
+         */
+        post: operations["add_log_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Log Entry
+         * @description Delete an entry; `restoration` takes it back.
+         */
+        delete: operations["delete_log_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/{entry_id}/restoration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Log Entry
+         * @description Take back the deletion of an entry.
+         */
+        post: operations["restore_log_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/moving": {
         parameters: {
             query?: never;
@@ -1181,7 +1209,7 @@ export interface paths {
         };
         /**
          * Read Moving
-         * @description Say how chips are moved, and in which order plots are laid.
+         * @description Say how a season's chips are moved, and in which order plots are laid.
          */
         get: operations["read_moving"];
         put?: never;
@@ -1232,7 +1260,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/piles/{pile_id}/entries": {
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Order
+         * @description Say what to order for a season, from whom, and what it covers.
+         */
+        get: operations["read_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/piles/{pile_id}/lines": {
         parameters: {
             query?: never;
             header?: never;
@@ -1242,10 +1290,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add Entry
+         * Add Line
          * @description Lay, move, take away, measure or turn.
          */
-        post: operations["add_entry"];
+        post: operations["add_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1265,26 +1313,6 @@ export interface paths {
          * @description Keep where plots lie on the plan.
          */
         put: operations["put_places"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Plan
-         * @description Say what to order, from whom, and what it covers.
-         */
-        get: operations["read_plan"];
-        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1335,6 +1363,26 @@ export interface paths {
          * @description Delete a plot; `restoration` takes it back.
          */
         delete: operations["delete_plot"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Decide
+         * @description Lay a plot in a season although it may not be due, or on a day; or skip the season.
+         */
+        put: operations["decide"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1469,13 +1517,13 @@ export interface paths {
         };
         /**
          * Read Quotes
-         * @description Return the quote as it would be now, and those kept.
+         * @description Return the quote of a season as it would be today, and those kept.
          */
         get: operations["read_quotes"];
         put?: never;
         /**
          * Keep Quote
-         * @description Keep the quote as it is now.
+         * @description Keep the quote of a season as it is today.
          */
         post: operations["keep_quote"];
         delete?: never;
@@ -1598,7 +1646,7 @@ export interface paths {
         get: operations["read_seasons"];
         /**
          * Change Seasons
-         * @description Override frost dates, hardiness zone, and months for laying.
+         * @description Override frost dates, hardiness zone, and the dates of windows.
          */
         put: operations["change_seasons"];
         post?: never;
@@ -1617,7 +1665,7 @@ export interface paths {
         };
         /**
          * Read Stock
-         * @description Return piles, loads and the books.
+         * @description Return piles, loads and their book.
          */
         get: operations["read_stock"];
         put?: never;
@@ -1666,6 +1714,46 @@ export interface paths {
          * @description Ask the weather service, then return the seasons.
          */
         post: operations["refresh_weather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/workings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Workings
+         * @description Return how the figures of a season are worked out.
+         */
+        get: operations["read_workings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Years
+         * @description Return the seasons and years ahead in numbers.
+         */
+        get: operations["read_years"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1740,10 +1828,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read All Sites
+         * @description Return what all sites take in coming years.
+         */
+        get: operations["read_all_sites"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcceptedOut
+         * @description What may be laid on a plot as mulch: keys and names of materials, and how far rotted woody ones may be.
+         */
+        AcceptedOut: {
+            /** Materials */
+            materials: string[];
+            /** Names */
+            names: string[];
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
+        };
         /**
          * Access
          * @description How chips get to a plot: given, or measured on the plan.
@@ -1785,11 +1905,11 @@ export interface components {
          * AccountMark
          * @description Something on the account: when, what in words, and the nitrogen it brings with its range, g/m².
          *
-         *     `event_id` is that of the log, where it was logged.
+         *     `entry_id` is that of the log, where it was logged.
          */
         AccountMark: {
-            /** Event Id */
-            event_id: string | null;
+            /** Entry Id */
+            entry_id: string | null;
             /** Grams M2 */
             grams_m2: number;
             /** High */
@@ -1842,16 +1962,33 @@ export interface components {
             words: string;
         };
         /**
-         * AllDemand
-         * @description What all sites want by year and take by half year, and what can be counted on to come to them all in a year.
+         * AgeingLot
+         * @description Chips that lie here and plots do not accept yet, and from when they do.
          */
-        AllDemand: {
+        AgeingLot: {
+            /**
+             * Fit From
+             * Format: date
+             */
+            fit_from: string;
+            /** Material Name */
+            material_name: string;
+            /** Pile */
+            pile: string | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * AllSites
+         * @description What all sites want by year and season, and what can be counted on to come to them all in a year.
+         */
+        AllSites: {
             /** Breaks In */
             breaks_in: number | null;
             /** Seasons */
-            seasons: components["schemas"]["SeasonDemand"][];
+            seasons: components["schemas"]["SeasonOfSites"][];
             /** Sites */
-            sites: components["schemas"]["SiteDemand"][];
+            sites: components["schemas"]["SiteYears"][];
             /** Supply M3 */
             supply_m3: number;
             /** Total M3 */
@@ -2071,6 +2208,69 @@ export interface components {
             months?: number[];
             /** Per Bag */
             per_bag: number;
+        };
+        /**
+         * BesideFigures
+         * @description What is laid beneath the mulch: sheets in m², compost and char in loose m³.
+         */
+        BesideFigures: {
+            /** Amount */
+            amount: number;
+            /** Material */
+            material: string;
+            /** Material Key */
+            material_key: string;
+            role: components["schemas"]["LayerRole"];
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * BookLineOut
+         * @description A line of the book, `to` in words; the last one can be taken back.
+         */
+        BookLineOut: {
+            /** By */
+            by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "receive" | "lay" | "move" | "measure" | "turn" | "take_away";
+            /** Last */
+            last: boolean;
+            /** Note */
+            note: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pile */
+            pile: string;
+            /** To */
+            to: string | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * Booking
+         * @description A load to be booked of one source for a season; its id is chosen by the sender.
+         */
+        Booking: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Season */
+            season?: string | null;
+            /** Source */
+            source: string;
         };
         /**
          * Bucket
@@ -2324,12 +2524,22 @@ export interface components {
             per_day: number;
         };
         /**
+         * ChoiceEntry
+         * @description The loads that are to be had for a season, its total by source; null takes the choice back.
+         */
+        ChoiceEntry: {
+            /** Lines */
+            lines: components["schemas"]["ChosenLine"][] | null;
+            /** Season */
+            season?: string | null;
+        };
+        /**
          * ChoiceOut
          * @description One way to cover the need; `difference` tells it from the best in words.
          */
         ChoiceOut: {
             /** Cost */
-            cost: number;
+            cost: number | null;
             /** Difference */
             difference: string | null;
             /** Enough */
@@ -2342,6 +2552,18 @@ export interface components {
             short_m3: number;
             /** Volume M3 */
             volume_m3: number;
+        };
+        /**
+         * ChosenLine
+         * @description What was decided to be had of one source in a season: loads, or m³ of one that brings any amount.
+         */
+        ChosenLine: {
+            /** Loads */
+            loads: number;
+            /** Source */
+            source: string;
+            /** Volume M3 */
+            volume_m3?: number | null;
         };
         /**
          * ClimateClass
@@ -2375,6 +2597,38 @@ export interface components {
              * @enum {string}
              */
             kind: "barrows";
+        };
+        /**
+         * DayOfYear
+         * @description A day that comes every year; 29 February is the 28th in other years.
+         */
+        DayOfYear: {
+            /** Day */
+            day: number;
+            /** Month */
+            month: number;
+        };
+        /**
+         * Decision
+         * @description Lay, on a day or when the season opens, although the plot may not be due; or skip the season.
+         */
+        Decision: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lay" | "skip";
+            /** On */
+            on?: string | null;
+        };
+        /**
+         * DecisionEntry
+         * @description What is decided for a plot and a season; null takes it back.
+         */
+        DecisionEntry: {
+            decision: components["schemas"]["Decision"] | null;
+            /** Season */
+            season: string;
         };
         /**
          * DeliveryOut
@@ -2411,7 +2665,7 @@ export interface components {
             /** On Piles M3 */
             on_piles_m3: number;
             /** On Plots */
-            on_plots: components["schemas"]["Laid"][];
+            on_plots: components["schemas"]["LaidFrom"][];
             /** Received On */
             received_on: string | null;
             /** Shrunk M3 */
@@ -2434,33 +2688,16 @@ export interface components {
             volume_m3: number | null;
         };
         /**
-         * DemandLine
-         * @description What a half year takes: m³ by material, loads of the usual size, hours by one person, cost where it is known.
-         *
-         *     `crumb_m3` is what is dug out as compost before.
+         * DepthToday
+         * @description Settled depth today, mm: 10th percentile, median, 90th.
          */
-        DemandLine: {
-            /** By Material */
-            by_material: {
-                [key: string]: number;
-            };
-            /** Cost */
-            cost: number | null;
-            /** Crumb M3 */
-            crumb_m3: number;
-            /**
-             * Half
-             * @enum {string}
-             */
-            half: "spring" | "autumn";
-            /** Hours */
-            hours: number;
-            /** Loads */
-            loads: number;
-            /** Volume M3 */
-            volume_m3: number;
-            /** Year */
-            year: number;
+        DepthToday: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
         };
         /**
          * Dimension
@@ -2524,6 +2761,17 @@ export interface components {
             too_late_g_m2: number;
             /** Total Kg */
             total_kg: number;
+        };
+        /**
+         * DugIn
+         * @description What lay there was dug in, or rototilled, or planted through.
+         */
+        DugIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dug_in";
         };
         /**
          * Effect
@@ -2590,58 +2838,30 @@ export interface components {
          */
         Ending: "csv" | "xlsx" | "geojson" | "json";
         /**
-         * EntryOut
-         * @description A line of the books, `to` in words; the last one of a pile can be taken back.
-         */
-        EntryOut: {
-            /** By */
-            by: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "receive" | "lay" | "move" | "measure" | "turn" | "take_away";
-            /** Last */
-            last: boolean;
-            /** Note */
-            note: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Pile */
-            pile: string;
-            /** To */
-            to: string | null;
-            /** Volume M3 */
-            volume_m3: number;
-        };
-        /**
          * Estimate
-         * @description What the plot being typed, and with it the whole site, would need.
+         * @description What the plot being typed, and with it the whole site, would need in the season that runs.
+         *
+         *     `work` is None where nothing is laid there in it.
          */
         Estimate: {
+            accepts: components["schemas"]["AcceptedOut"];
             access: components["schemas"]["Access"];
             /** Advice */
             advice: components["schemas"]["Advice"][];
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
-            haul: components["schemas"]["Haul"];
+            gap: components["schemas"]["Gap"] | null;
+            laying: components["schemas"]["PlotLaying"] | null;
+            now: components["schemas"]["Now"];
             outline: components["schemas"]["Outline"];
-            plot: components["schemas"]["PlotNeed"];
+            plot: components["schemas"]["PlotFigures"];
             recipe: components["schemas"]["Recipe"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
-            site: components["schemas"]["SiteNeed"];
             slope: components["schemas"]["Slope-Output"] | null;
             /** Wanted Mm */
             wanted_mm: number;
+            work: components["schemas"]["PlotWork"] | null;
         };
         /**
          * EstimateRequest
@@ -2653,89 +2873,17 @@ export interface components {
             plot_id?: string | null;
         };
         /**
-         * EventEntry
-         * @description An event as typed; its id is chosen by the sender, so that sending it twice keeps it once.
-         */
-        EventEntry: {
-            /** Event */
-            event: components["schemas"]["LaidEvent-Input"] | components["schemas"]["ReadEvent-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["MixedIn"];
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Plot Id
-             * Format: uuid
-             */
-            plot_id: string;
-            units: components["schemas"]["UnitSystem"];
-        };
-        /**
-         * EventOut
-         * @description An event as kept.
-         */
-        EventOut: {
-            /** By */
-            by: string;
-            /** Event */
-            event: components["schemas"]["LaidEvent-Output"] | components["schemas"]["ReadEvent-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["MixedIn"];
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /**
-             * Plot Id
-             * Format: uuid
-             */
-            plot_id: string;
-            /** Typed */
-            typed: {
-                [key: string]: unknown;
-            };
-        };
-        /**
          * Every
-         * @description Up to a depth every so many years, whatever is left.
+         * @description Up to the target every so many years, whatever is left.
          */
-        "Every-Input": {
+        Every: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "every";
-            /** Month */
-            month: number;
-            /** To Mm */
-            to_mm: string | number;
-            /** Years */
-            years: number;
-        };
-        /**
-         * Every
-         * @description Up to a depth every so many years, whatever is left.
-         */
-        "Every-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "every";
-            /** Month */
-            month: number;
-            /** To Mm */
-            to_mm: number;
+            /** Window */
+            window?: ("spring" | "autumn") | null;
             /** Years */
             years: number;
         };
@@ -2951,11 +3099,6 @@ export interface components {
              */
             irrigated?: boolean | null;
             /**
-             * Lain Months
-             * @description How long what lies there has lain, at a guess; decides how fast it goes on sinking
-             */
-            lain_months?: number | null;
-            /**
              * Organic Matter
              * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
              */
@@ -2965,12 +3108,6 @@ export interface components {
              * @description Decides whether cocoa shell is refused
              */
             pets?: boolean | null;
-            /**
-             * Readings Mm
-             * @description Depth at several points; their mean is what lies there
-             * @default []
-             */
-            readings_mm?: string | (string | number)[];
             /**
              * Soil
              * @description Decides nitrogen supply and depth on clay
@@ -3040,11 +3177,6 @@ export interface components {
              */
             irrigated?: boolean | null;
             /**
-             * Lain Months
-             * @description How long what lies there has lain, at a guess; decides how fast it goes on sinking
-             */
-            lain_months?: number | null;
-            /**
              * Organic Matter
              * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
              */
@@ -3054,12 +3186,6 @@ export interface components {
              * @description Decides whether cocoa shell is refused
              */
             pets?: boolean | null;
-            /**
-             * Readings Mm
-             * @description Depth at several points; their mean is what lies there
-             * @default []
-             */
-            readings_mm?: number[];
             /**
              * Soil
              * @description Decides nitrogen supply and depth on clay
@@ -3102,6 +3228,28 @@ export interface components {
          * @enum {string}
          */
         Freshness: "as_it_comes" | "age_first" | "aged_for_vegetables";
+        /**
+         * Gap
+         * @description When even what is laid does not last, until the season that follows; what can be done about it.
+         *
+         *     `deeper_mm` is a deeper target that the use allows; `second_season` says whether the plot leaves one unused.
+         */
+        Gap: {
+            /** Deeper Mm */
+            deeper_mm: number | null;
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /** Second Season */
+            second_season: boolean;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
         /**
          * GenericClimate
          * @description A generic climate, for when no normals are at hand.
@@ -3190,56 +3338,18 @@ export interface components {
         };
         /**
          * Harvest
-         * @description Dig the crumb out as compost every so many years, and refill.
+         * @description Dig the humus out as compost every so many years, and refill to the target.
          */
-        "Harvest-Input": {
+        Harvest: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "harvest";
-            /** Month */
-            month: number;
-            /** To Mm */
-            to_mm: string | number;
+            /** Window */
+            window?: ("spring" | "autumn") | null;
             /** Years */
             years: number;
-        };
-        /**
-         * Harvest
-         * @description Dig the crumb out as compost every so many years, and refill.
-         */
-        "Harvest-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "harvest";
-            /** Month */
-            month: number;
-            /** To Mm */
-            to_mm: number;
-            /** Years */
-            years: number;
-        };
-        /**
-         * Haul
-         * @description What it takes to bring a plot its chips.
-         *
-         *     Attributes
-         *     ----------
-         *     trips, hours : Figure
-         *     walked : Figure
-         *         m, there and back.
-         *     fits : bool or None
-         *         Whether a barrow passes the narrowest way; None where that is not known.
-         */
-        Haul: {
-            /** Fits */
-            fits: boolean | null;
-            hours: components["schemas"]["Figure"];
-            trips: components["schemas"]["Figure"];
-            walked: components["schemas"]["Figure"];
         };
         /**
          * Hazard
@@ -3307,57 +3417,6 @@ export interface components {
             material: string;
         };
         /**
-         * HeldLayer
-         * @description A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m².
-         */
-        HeldLayer: {
-            /** Brought */
-            brought: number;
-            /** Cn */
-            cn: number;
-            /** Most Owed */
-            most_owed: number;
-            /** Name */
-            name: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Planned */
-            planned: boolean;
-        };
-        /**
-         * Hold
-         * @description Keep it above a depth: lay up to `to_mm`, or more where it takes more to last until it may be laid again.
-         */
-        "Hold-Input": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "hold";
-            /** Least Mm */
-            least_mm: string | number;
-            /** To Mm */
-            to_mm: string | number;
-        };
-        /**
-         * Hold
-         * @description Keep it above a depth: lay up to `to_mm`, or more where it takes more to last until it may be laid again.
-         */
-        "Hold-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "hold";
-            /** Least Mm */
-            least_mm: number;
-            /** To Mm */
-            to_mm: number;
-        };
-        /**
          * HoldBack
          * @description Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up.
          */
@@ -3421,7 +3480,7 @@ export interface components {
         };
         /**
          * ImportedPlot
-         * @description A plot found in a file, not yet kept.
+         * @description A plot found in a file, not yet kept; `to_target_m3` brings it to its target today.
          */
         ImportedPlot: {
             /** Area M2 */
@@ -3432,8 +3491,8 @@ export interface components {
             name: string;
             /** Row */
             row: number;
-            /** Volume M3 */
-            volume_m3: number;
+            /** To Target M3 */
+            to_target_m3: number;
         };
         /**
          * InvitationOut
@@ -3464,6 +3523,17 @@ export interface components {
             workspace: string;
         };
         /**
+         * Keep
+         * @description Keep the recipe: laid up to the target when it would fall below the least depth before the next season.
+         */
+        Keep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "keep";
+        };
+        /**
          * Kind
          * @description What a material is, as far as it is handled differently.
          * @enum {string}
@@ -3471,9 +3541,77 @@ export interface components {
         Kind: "wood_chips" | "bark" | "sawdust" | "straw" | "leaves" | "grass" | "shell" | "compost" | "manure" | "biochar" | "sheet";
         /**
          * Laid
+         * @description Something was laid: so deep as it lies settled, or so many loose m³.
+         *
+         *     Attributes
+         *     ----------
+         *     depth_mm, volume_m3 : float or None
+         *         One of the two; neither for a sheet.
+         *     chipped_on : date or None
+         *         When it was made.
+         *     quarter : int or None
+         *         0 to 3, where a quarter of a ring was laid.
+         *     round_number : int or None
+         *         Of the rounds over grass, from 1.
+         */
+        "Laid-Input": {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Depth Mm */
+            depth_mm?: (string | number) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "laid";
+            /** Material */
+            material: string;
+            /** Quarter */
+            quarter?: number | null;
+            /** Round Number */
+            round_number?: number | null;
+            /** Volume M3 */
+            volume_m3?: string | number | null;
+        };
+        /**
+         * Laid
+         * @description Something was laid: so deep as it lies settled, or so many loose m³.
+         *
+         *     Attributes
+         *     ----------
+         *     depth_mm, volume_m3 : float or None
+         *         One of the two; neither for a sheet.
+         *     chipped_on : date or None
+         *         When it was made.
+         *     quarter : int or None
+         *         0 to 3, where a quarter of a ring was laid.
+         *     round_number : int or None
+         *         Of the rounds over grass, from 1.
+         */
+        "Laid-Output": {
+            /** Chipped On */
+            chipped_on?: string | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "laid";
+            /** Material */
+            material: string;
+            /** Quarter */
+            quarter?: number | null;
+            /** Round Number */
+            round_number?: number | null;
+            /** Volume M3 */
+            volume_m3?: number | null;
+        };
+        /**
+         * LaidFrom
          * @description So many m³ on a plot.
          */
-        Laid: {
+        LaidFrom: {
             /** Plot */
             plot: string;
             /**
@@ -3483,40 +3621,6 @@ export interface components {
             plot_id: string;
             /** Volume M3 */
             volume_m3: number;
-        };
-        /**
-         * LaidEvent
-         * @description So much was laid, as it lies settled; `chipped_on` is when it was made.
-         */
-        "LaidEvent-Input": {
-            /** Chipped On */
-            chipped_on?: string | null;
-            /** Depth Mm */
-            depth_mm: string | number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "laid";
-            /** Material */
-            material: string;
-        };
-        /**
-         * LaidEvent
-         * @description So much was laid, as it lies settled; `chipped_on` is when it was made.
-         */
-        "LaidEvent-Output": {
-            /** Chipped On */
-            chipped_on?: string | null;
-            /** Depth Mm */
-            depth_mm: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "laid";
-            /** Material */
-            material: string;
         };
         /**
          * LandmarkEntry
@@ -3571,10 +3675,10 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
-         * LayerNeed
-         * @description One layer's share of the order: loose m³, or m² of a sheet with its overlaps.
+         * LayerAmount
+         * @description One layer's share of what is laid: loose m³, or m² of a sheet with its overlaps.
          */
-        LayerNeed: {
+        LayerAmount: {
             amount: components["schemas"]["Figure"];
             /** Material */
             material: string;
@@ -3591,6 +3695,27 @@ export interface components {
          * @enum {string}
          */
         LayerRole: "sheet" | "compost" | "biochar" | "mulch";
+        /**
+         * LayerShare
+         * @description A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m².
+         */
+        LayerShare: {
+            /** Brought */
+            brought: number;
+            /** Cn */
+            cn: number;
+            /** Most Owed */
+            most_owed: number;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Planned */
+            planned: boolean;
+        };
         /**
          * LayerTrack
          * @description One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
@@ -3623,6 +3748,36 @@ export interface components {
         LayersSheet: {
             /** Layers */
             layers: components["schemas"]["LayerTrack"][];
+        };
+        /**
+         * LayingOut
+         * @description Something to be laid: settled depth, loose m³ with spare, the humus dug out before, the quarter of a ring.
+         *
+         *     `wanted_on` is when the rule wants it: earlier than `on` where it waits for chips.
+         */
+        LayingOut: {
+            /** Humus M3 */
+            humus_m3: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Ordered M3 */
+            ordered_m3: number;
+            /** Quarter */
+            quarter: number | null;
+            /** Reason */
+            reason: string;
+            /** Season */
+            season: string;
+            /** Settled Mm */
+            settled_mm: number;
+            /**
+             * Wanted On
+             * Format: date
+             */
+            wanted_on: string;
         };
         /**
          * LegOut
@@ -3663,10 +3818,46 @@ export interface components {
             most_m3: number;
         };
         /**
-         * Lot
-         * @description So many m³ of one load.
+         * LogEntryOut
+         * @description An entry as kept; one with a pile is a line of its book, and taken back there.
          */
-        Lot: {
+        LogEntryOut: {
+            /** By */
+            by: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Entry */
+            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Pile Id */
+            pile_id?: string | null;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Typed */
+            typed: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * LotOut
+         * @description So many m³ of one load as they are today; `fit_from` is when plots accept it that do not yet.
+         */
+        LotOut: {
             /** Age Days */
             age_days: number;
             /**
@@ -3674,6 +3865,8 @@ export interface components {
              * Format: uuid
              */
             delivery_id: string;
+            /** Fit From */
+            fit_from: string | null;
             /** Material */
             material: string;
             /** Material Name */
@@ -3763,18 +3956,6 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
-         * MaterialNeed
-         * @description How much of one material all plots together take.
-         */
-        MaterialNeed: {
-            amount: components["schemas"]["Figure"];
-            /** Material */
-            material: string;
-            /** Name */
-            name: string;
-            role: components["schemas"]["LayerRole"];
-        };
-        /**
          * MaterialOut
          * @description A material with what follows from its figures; `entry` says how an own one was made.
          */
@@ -3790,6 +3971,82 @@ export interface components {
             /** Version */
             version: number;
             wet_density: components["schemas"]["Figure"];
+        };
+        /**
+         * Measured
+         * @description So deep the mulch was found to be; several readings go before one depth.
+         *
+         *     Attributes
+         *     ----------
+         *     depth_mm : float
+         *     readings_mm : tuple of float
+         *         At several points; their mean is what lies there.
+         *     settled : bool
+         *         Whether the depth is settled already; a ruler reading soon after a laying is not.
+         *     lain_months : int or None
+         *         How long what lies there has lain, at a guess, where nothing was logged before.
+         */
+        "Measured-Input": {
+            /**
+             * Depth Mm
+             * @default 0
+             */
+            depth_mm?: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measured";
+            /** Lain Months */
+            lain_months?: number | null;
+            /**
+             * Readings Mm
+             * @default []
+             */
+            readings_mm?: string | (string | number)[];
+            /**
+             * Settled
+             * @default false
+             */
+            settled?: boolean;
+        };
+        /**
+         * Measured
+         * @description So deep the mulch was found to be; several readings go before one depth.
+         *
+         *     Attributes
+         *     ----------
+         *     depth_mm : float
+         *     readings_mm : tuple of float
+         *         At several points; their mean is what lies there.
+         *     settled : bool
+         *         Whether the depth is settled already; a ruler reading soon after a laying is not.
+         *     lain_months : int or None
+         *         How long what lies there has lain, at a guess, where nothing was logged before.
+         */
+        "Measured-Output": {
+            /**
+             * Depth Mm
+             * @default 0
+             */
+            depth_mm?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measured";
+            /** Lain Months */
+            lain_months?: number | null;
+            /**
+             * Readings Mm
+             * @default []
+             */
+            readings_mm?: number[];
+            /**
+             * Settled
+             * @default false
+             */
+            settled?: boolean;
         };
         /**
          * MeasuredHeap
@@ -3922,24 +4179,17 @@ export interface components {
             truck_m3: number;
         };
         /**
-         * MixedIn
-         * @description What lay there was dug in, or rototilled, or planted through.
-         */
-        MixedIn: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "mixed";
-        };
-        /**
          * MovingSheet
-         * @description How it is moved: legs in the order of laying, hours in all and with the people there are.
+         * @description How a season's chips are moved: legs in the order of laying, hours in all and with the people there are.
          */
         MovingSheet: {
             hours: components["schemas"]["Figure"];
+            now: components["schemas"]["Now"];
             /** People */
             people: number;
+            season: components["schemas"]["SeasonFigures"];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonName"][];
             second_tip: components["schemas"]["SecondTipOut"] | null;
             /** Trips */
             trips: number;
@@ -3947,6 +4197,41 @@ export interface components {
             turns: components["schemas"]["TurnOut"][];
             /** Walked M */
             walked_m: number;
+        };
+        /**
+         * NewBookLine
+         * @description Something done with a pile: laid on a plot, moved to another pile or place, taken away, measured, turned.
+         */
+        NewBookLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lay" | "move" | "measure" | "turn" | "take_away";
+            /** Measured */
+            measured?: (components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"]) | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Plot Id */
+            plot_id?: string | null;
+            /** To Landmark Id */
+            to_landmark_id?: string | null;
+            /** To Pile Id */
+            to_pile_id?: string | null;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * NewDelivery
@@ -4001,6 +4286,30 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * NewLogEntry
+         * @description An entry as typed; its id is chosen by the sender, so that sending it twice keeps it once.
+         */
+        NewLogEntry: {
+            /** Entry */
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
          * NewMaterial
          * @description A new material; its id is chosen by the sender.
          */
@@ -4036,19 +4345,22 @@ export interface components {
              * @default 0
              */
             existing_mm?: string | number;
-            /**
-             * @default {
-             *       "readings_mm": []
-             *     }
-             */
+            /** @default {} */
             found?: components["schemas"]["Found-Input"];
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /** Lain Months */
+            lain_months?: number | null;
             /** Name */
             name: string;
+            /**
+             * Readings Mm
+             * @default []
+             */
+            readings_mm?: string | (string | number)[];
             /**
              * @default {
              *       "dug_in": false,
@@ -4093,8 +4405,6 @@ export interface components {
             load_m3: string | number;
             /** Load Most M3 */
             load_most_m3?: string | number | null;
-            /** Loads Chosen */
-            loads_chosen?: number | null;
             /** Location Deg */
             location_deg?: string | number[] | null;
             /** Material */
@@ -4113,6 +4423,11 @@ export interface components {
              * @default 0.1
              */
             spare?: string | number;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone?: string;
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -4132,6 +4447,28 @@ export interface components {
             /** Source */
             source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
             units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * NextSeason
+         * @description The next season that needs something, where the running one needs nothing.
+         */
+        NextSeason: {
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /** Key */
+            key: string;
+            /** Needed M3 */
+            needed_m3: number;
+            /** Season */
+            season: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
         };
         /**
          * NitrogenSheet
@@ -4167,7 +4504,7 @@ export interface components {
              */
             high: string;
             /** Layers */
-            layers: components["schemas"]["HeldLayer"][];
+            layers: components["schemas"]["LayerShare"][];
             /**
              * Low
              * @description Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²
@@ -4175,6 +4512,7 @@ export interface components {
             low: string;
             /** Marks */
             marks: components["schemas"]["AccountMark"][];
+            now: components["schemas"]["Now"];
             /** Overdone */
             overdone: string;
             /**
@@ -4252,6 +4590,81 @@ export interface components {
             temperatures_c: number[];
         };
         /**
+         * Now
+         * @description The season whose account is running.
+         */
+        Now: {
+            /** Also */
+            also: components["schemas"]["BesideFigures"][];
+            /** Binding */
+            binding: string | null;
+            /** Coming M3 */
+            coming_m3: number;
+            /** Cost */
+            cost: string | null;
+            /** Currency */
+            currency: string;
+            /** Decided */
+            decided: boolean;
+            /** Enough */
+            enough: number;
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /** Hours */
+            hours: number;
+            /** Key */
+            key: string;
+            /** Left Over M3 */
+            left_over_m3: number;
+            /** Loads */
+            loads: number;
+            /** Needed M3 */
+            needed_m3: number;
+            next?: components["schemas"]["NextSeason"] | null;
+            /** On Hand M3 */
+            on_hand_m3: number;
+            /** Order */
+            order: components["schemas"]["OrderFigures"][];
+            /** Ordered M3 */
+            ordered_m3: number;
+            /** Season */
+            season: string;
+            /** Short M3 */
+            short_m3: number;
+            /** Sure */
+            sure: number;
+            /** To Order M3 */
+            to_order_m3: number;
+            /** Trips */
+            trips: number;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Unused M3 */
+            unused_m3: number;
+        };
+        /**
+         * Observed
+         * @description What was seen: weeds coming through.
+         */
+        Observed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "observed";
+            /**
+             * Weeds
+             * @default true
+             */
+            weeds?: boolean;
+        };
+        /**
          * OfferAnswer
          * @description For which site an offer is accepted.
          */
@@ -4269,6 +4682,7 @@ export interface components {
         OfferBox: {
             /** Heard At */
             heard_at: string | null;
+            now?: components["schemas"]["Now"] | null;
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
             /**
@@ -4394,26 +4808,68 @@ export interface components {
             whole: string[];
         };
         /**
-         * Order
-         * @description A number of whole loads against a need.
+         * OrderFigures
+         * @description A line of the order: who, of what, how many loads or m³, and its price where it is known.
          *
-         *     Attributes
-         *     ----------
-         *     enough : Figure
-         *         The least whole number of loads that covers the need.
-         *     loads : Figure
-         *         What is ordered: `enough`, or the number chosen instead.
-         *     delivered : Figure
-         *         m³ of that order.
-         *     left_over, short : Figure
-         *         m³; at least one of them is 0.
+         *     `source` is None where nobody is named; `stage` says how far rotted it has to come, where not fresh. `exact` sources
+         *     bring any amount. `booked_loads` and `booked_m3` of it are booked for the season already, and not in this line.
          */
-        Order: {
-            delivered: components["schemas"]["Figure"];
-            enough: components["schemas"]["Figure"];
-            left_over: components["schemas"]["Figure"];
-            loads: components["schemas"]["Figure"];
-            short: components["schemas"]["Figure"];
+        OrderFigures: {
+            /** Booked Loads */
+            booked_loads: number;
+            /** Booked M3 */
+            booked_m3: number;
+            /** Cost */
+            cost: string | null;
+            /** Exact */
+            exact: boolean;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Loads */
+            loads: number;
+            /** Material */
+            material: string;
+            /** Material Key */
+            material_key: string;
+            /** Source */
+            source: string | null;
+            stage: components["schemas"]["Stage"] | null;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * OrderSheet
+         * @description The order of a season; `nearest` is what covers most where `binding` forbids all.
+         *
+         *     `order_by` is the last day to order, so that it is there when the season opens.
+         */
+        OrderSheet: {
+            /** Ageing */
+            ageing: components["schemas"]["AgeingLot"][];
+            /** Binding */
+            binding: string | null;
+            certainty: components["schemas"]["Certainty"] | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            nearest: components["schemas"]["ChoiceOut"] | null;
+            now: components["schemas"]["Now"];
+            one_more: components["schemas"]["OneMoreOut"] | null;
+            /**
+             * Order By
+             * Format: date
+             */
+            order_by: string;
+            /** Plots */
+            plots: components["schemas"]["PlotWant"][];
+            season: components["schemas"]["SeasonFigures"];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonName"][];
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Surplus */
+            surplus: components["schemas"]["Surplus"][];
         };
         /**
          * Outline
@@ -4500,7 +4956,7 @@ export interface components {
         };
         /**
          * Overrides
-         * @description What the place's own seasons are overridden with: days of the year, hardiness zone, months for laying.
+         * @description Frost dates as days of the year, hardiness zone, and the dates of windows.
          *
          *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
          */
@@ -4509,10 +4965,12 @@ export interface components {
             first_frost?: number | null;
             /** Last Frost */
             last_frost?: number | null;
-            /** Open Months */
-            open_months?: number[] | null;
             /** Waits */
             waits?: boolean | null;
+            /** Windows */
+            windows?: {
+                [key: string]: components["schemas"]["WindowDates"];
+            };
             /** Zone */
             zone?: string | null;
         };
@@ -4691,41 +5149,6 @@ export interface components {
             width_m: number;
         };
         /**
-         * PileEntry
-         * @description Something done with a pile: laid on a plot, moved to another pile or place, taken away, measured, turned.
-         */
-        PileEntry: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "lay" | "move" | "measure" | "turn" | "take_away";
-            /** Measured */
-            measured?: (components["schemas"]["MeasuredHeap"] | components["schemas"]["CountedBarrows"] | components["schemas"]["Weighed"] | components["schemas"]["Stated"]) | null;
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Plot Id */
-            plot_id?: string | null;
-            /** To Landmark Id */
-            to_landmark_id?: string | null;
-            /** To Pile Id */
-            to_pile_id?: string | null;
-            units: components["schemas"]["UnitSystem"];
-        };
-        /**
          * PileFuture
          * @description What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift.
          */
@@ -4755,7 +5178,7 @@ export interface components {
             /** Landmark Id */
             landmark_id: string | null;
             /** Lots */
-            lots: components["schemas"]["Lot"][];
+            lots: components["schemas"]["LotOut"][];
             /** Name */
             name: string;
             plan: components["schemas"]["TipPlan"] | null;
@@ -4833,6 +5256,40 @@ export interface components {
             y_m: number;
         };
         /**
+         * PlaceYear
+         * @description Days of the year (1 to 366) at a place; None where they never come.
+         *
+         *     Attributes
+         *     ----------
+         *     last_frost, first_frost : int or None
+         *         By which half the years have had their last frost of spring, and their first of autumn.
+         *     leaf_fall, waking : int or None
+         *         When leaves have fallen, and when weeds wake.
+         *     zone : str
+         *         USDA hardiness zone, such as ``8b``.
+         *     coldest_c : float
+         *         Mean of the years' coldest nights.
+         *     observed : bool
+         *         Whether frost and zone rest on daily minima.
+         */
+        PlaceYear: {
+            /** Coldest C */
+            coldest_c: number;
+            /** First Frost */
+            first_frost: number | null;
+            /** Last Frost */
+            last_frost: number | null;
+            /** Leaf Fall */
+            leaf_fall: number | null;
+            /** Observed */
+            observed: boolean;
+            source: components["schemas"]["Source"];
+            /** Waking */
+            waking: number | null;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * Places
          * @description Places on the plan by plot; null returns a plot to automatic placing.
          */
@@ -4841,35 +5298,6 @@ export interface components {
             places: {
                 [key: string]: components["schemas"]["Place-Input"] | null;
             };
-        };
-        /**
-         * PlanSheet
-         * @description What to order; `nearest` is what covers most where `binding` forbids all.
-         */
-        PlanSheet: {
-            /** Binding */
-            binding: string | null;
-            buying: components["schemas"]["BuyingOut"];
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
-            /** Coming M3 */
-            coming_m3: number;
-            nearest: components["schemas"]["ChoiceOut"] | null;
-            /** Needs M3 */
-            needs_m3: number;
-            one_more: components["schemas"]["OneMoreOut"] | null;
-            /** Plots */
-            plots: components["schemas"]["PlotWant"][];
-            /** Sources */
-            sources: components["schemas"]["SourceOut"][];
-            /** Surplus */
-            surplus: components["schemas"]["Surplus"][];
-            /** There M3 */
-            there_m3: number;
-            /** To Order M3 */
-            to_order_m3: number;
-            /** Uncovered */
-            uncovered: components["schemas"]["Uncovered"][];
         };
         /**
          * PlantGaps
@@ -4957,7 +5385,7 @@ export interface components {
         };
         /**
          * PlotEntry
-         * @description A plot as typed.
+         * @description A plot as typed; the existing depth is a measurement on the day on which it is typed, and settled already.
          */
         PlotEntry: {
             /**
@@ -4970,14 +5398,17 @@ export interface components {
              * @default 0
              */
             existing_mm?: string | number;
-            /**
-             * @default {
-             *       "readings_mm": []
-             *     }
-             */
+            /** @default {} */
             found?: components["schemas"]["Found-Input"];
+            /** Lain Months */
+            lain_months?: number | null;
             /** Name */
             name: string;
+            /**
+             * Readings Mm
+             * @default []
+             */
+            readings_mm?: string | (string | number)[];
             /**
              * @default {
              *       "dug_in": false,
@@ -4995,6 +5426,29 @@ export interface components {
             wanted_mm: string | number;
         };
         /**
+         * PlotFigures
+         * @description A plot's ground and volumes, with their working.
+         *
+         *     Attributes
+         *     ----------
+         *     to_target : Figure
+         *         Loose m³ to the target today, with spare.
+         *     planned : Figure
+         *         Loose m³ planned for the season that runs, with spare.
+         */
+        PlotFigures: {
+            area: components["schemas"]["Figure"];
+            cardboard: components["schemas"]["Figure"];
+            edge: components["schemas"]["Figure"];
+            laid: components["schemas"]["Figure"];
+            /** Layers */
+            layers: components["schemas"]["LayerAmount"][];
+            planned: components["schemas"]["Figure"];
+            /** Season */
+            season: string;
+            to_target: components["schemas"]["Figure"];
+        };
+        /**
          * PlotFuture
          * @description What becomes of a plot: by week of the sheet packed in mm; `low` and `high` every fourth week.
          *
@@ -5003,13 +5457,7 @@ export interface components {
         PlotFuture: {
             /** Closes In */
             closes_in: number | null;
-            /**
-             * Crumb Kg M2
-             * @description At the end of each year ahead
-             */
-            crumb_kg_m2: number[];
-            /** Falls Below */
-            falls_below: string | null;
+            gap: components["schemas"]["Gap"] | null;
             /**
              * Held
              * @description Base 64 of little-endian 16-bit integers, tenths of the unit
@@ -5020,8 +5468,20 @@ export interface components {
              * @description Base 64 of little-endian 16-bit integers, tenths of the unit
              */
             high: string;
+            /**
+             * Humus
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            humus: string;
+            /**
+             * Humus Kg M2
+             * @description At the end of each year ahead
+             */
+            humus_kg_m2: number[];
+            /** Layings */
+            layings: components["schemas"]["LayingOut"][];
             /** Least Mm */
-            least_mm: number | null;
+            least_mm: number;
             /**
              * Low
              * @description Base 64 of little-endian 16-bit integers, tenths of the unit
@@ -5029,11 +5489,6 @@ export interface components {
             low: string;
             /** Material */
             material: string;
-            /**
-             * Mould
-             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
-             */
-            mould: string;
             /** Next Step */
             next_step: string;
             /**
@@ -5044,28 +5499,34 @@ export interface components {
             /** Proposed */
             proposed: boolean;
             /** Rule */
-            rule: components["schemas"]["Hold-Output"] | components["schemas"]["Thin-Output"] | components["schemas"]["Every-Output"] | components["schemas"]["Quarter-Output"] | components["schemas"]["Harvest-Output"] | components["schemas"]["Rounds-Output"] | components["schemas"]["Once"];
-            /** Top Ups */
-            top_ups: components["schemas"]["TopUpOut"][];
+            rule: components["schemas"]["Keep"] | components["schemas"]["Thin"] | components["schemas"]["Every"] | components["schemas"]["Quarter"] | components["schemas"]["Harvest"] | components["schemas"]["Rounds"] | components["schemas"]["Once"];
+            /** Target Mm */
+            target_mm: number;
             /** Waits Since */
             waits_since: string | null;
         };
         /**
-         * PlotNeed
-         * @description Area, outer edge, cardboard, and loose volume of the mulch of one plot; `layers` is all there is to order.
-         *
-         *     `by_load` says whether its mulch comes as loads of wood chips.
+         * PlotLaying
+         * @description A planned laying of a plot; `ordered_m3` with spare.
          */
-        PlotNeed: {
-            area: components["schemas"]["Figure"];
-            /** By Load */
-            by_load: boolean;
-            cardboard: components["schemas"]["Figure"];
-            edge: components["schemas"]["Figure"];
-            laid: components["schemas"]["Figure"];
-            /** Layers */
-            layers: components["schemas"]["LayerNeed"][];
-            volume: components["schemas"]["Figure"];
+        PlotLaying: {
+            /** Lasts Until */
+            lasts_until: string | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Ordered M3 */
+            ordered_m3: number;
+            /** Reason */
+            reason: string;
+            /** Season */
+            season: string;
+            /** Season Key */
+            season_key: string;
+            /** Settled Mm */
+            settled_mm: number;
         };
         /**
          * PlotOrder
@@ -5077,34 +5538,54 @@ export interface components {
         };
         /**
          * PlotOut
-         * @description A plot as kept, with where it is drawn and what it needs in numbers.
+         * @description A plot as kept, with where it is drawn, how deep it is today, and what is planned.
+         *
+         *     `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
          */
         PlotOut: {
+            accepts: components["schemas"]["AcceptedOut"];
             access: components["schemas"]["Access"];
             /** @description The gravest of it, where it asks for a change */
             advice: components["schemas"]["Advice"] | null;
             /** Area M2 */
             area_m2: number;
+            /** Below Least From */
+            below_least_from: string | null;
             /** Cut Outs */
             cut_outs: (components["schemas"]["PlantGaps-Output"] | components["schemas"]["ShapeCut-Output"])[];
+            /** @description For the season that runs */
+            decision: components["schemas"]["Decision"] | null;
+            depth: components["schemas"]["DepthToday"];
             /** Existing Mm */
             existing_mm: number;
             found: components["schemas"]["Found-Output"];
+            gap: components["schemas"]["Gap"] | null;
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /** Lain Months */
+            lain_months: number | null;
+            laying: components["schemas"]["PlotLaying"] | null;
+            /** Least Mm */
+            least_mm: number;
             /** Material */
             material: string;
+            /** Measured On */
+            measured_on: string | null;
             /** Name */
             name: string;
             outline: components["schemas"]["Outline"];
             place: components["schemas"]["Place-Output"];
             /** Placed By Hand */
             placed_by_hand: boolean;
+            /** Planned M3 */
+            planned_m3: number;
             /** Priority */
             priority: number;
+            /** Readings Mm */
+            readings_mm: number[];
             recipe: components["schemas"]["RecipeEdits-Output"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
@@ -5116,8 +5597,6 @@ export interface components {
             use: components["schemas"]["Use"];
             /** Version */
             version: number;
-            /** Volume M3 */
-            volume_m3: number;
             /** Wanted Mm */
             wanted_mm: number;
         };
@@ -5126,20 +5605,19 @@ export interface components {
          * @description One plot with its figures and their working.
          */
         PlotSheet: {
-            need: components["schemas"]["PlotNeed"];
+            figures: components["schemas"]["PlotFigures"];
+            now: components["schemas"]["Now"];
             plot: components["schemas"]["PlotOut"];
         };
         /**
          * PlotWant
-         * @description What a plot needs, has got, gets by the plan, and still lacks then, in m³ loose.
+         * @description What a plot wants in a season, gets by the plan, and still lacks then, in loose m³; what it accepts by name.
          */
         PlotWant: {
             /** Accepts */
             accepts: string[];
             /** Gets M3 */
             gets_m3: number;
-            /** Laid M3 */
-            laid_m3: number;
             /** Name */
             name: string;
             /** Needs M3 */
@@ -5153,8 +5631,23 @@ export interface components {
             priority: number;
             /** Short M3 */
             short_m3: number;
+            /** Stages */
+            stages: components["schemas"]["Stage"][];
             /** Whole */
             whole: boolean;
+        };
+        /**
+         * PlotWork
+         * @description What it takes to bring a plot its chips in the season that runs; `fits` is None where the way is not known.
+         */
+        PlotWork: {
+            /** Fits */
+            fits: boolean | null;
+            hours: components["schemas"]["Figure"];
+            /** Trips */
+            trips: number;
+            /** Walked M */
+            walked_m: number;
         };
         /**
          * Polygon
@@ -5285,7 +5778,7 @@ export interface components {
         };
         /**
          * PurchaseOut
-         * @description A line of a choice: who, how much in words, when (months, 0 is January), and at what price.
+         * @description A line of a choice: who, how much in words, when (months, 0 is January), and at what price where it is known.
          */
         PurchaseOut: {
             /** Amount */
@@ -5296,7 +5789,9 @@ export interface components {
                 number
             ][];
             /** Cost */
-            cost: number;
+            cost: string | null;
+            /** Exact */
+            exact: boolean;
             /** Key */
             key: string;
             /** Kind */
@@ -5307,44 +5802,22 @@ export interface components {
             material_name: string;
             /** Name */
             name: string;
+            stage: components["schemas"]["Stage"] | null;
             /** Volume M3 */
             volume_m3: number;
         };
         /**
          * Quarter
-         * @description A quarter of the ring each autumn, and on to the next: a round of four years.
+         * @description A quarter of the ring each year, and on to the next: a round of four years.
          */
-        "Quarter-Input": {
+        Quarter: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "quarter";
-            /** Layer Mm */
-            layer_mm: string | number;
-            /**
-             * Month
-             * @default 11
-             */
-            month?: number;
-        };
-        /**
-         * Quarter
-         * @description A quarter of the ring each autumn, and on to the next: a round of four years.
-         */
-        "Quarter-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "quarter";
-            /** Layer Mm */
-            layer_mm: number;
-            /**
-             * Month
-             * @default 11
-             */
-            month?: number;
+            /** Window */
+            window?: ("spring" | "autumn") | null;
         };
         /**
          * Quote
@@ -5387,7 +5860,7 @@ export interface components {
         QuoteEnding: "pdf" | "csv";
         /**
          * QuoteEntry
-         * @description A quote to be kept: for whom, and words to go with it.
+         * @description A quote to be kept: for whom, for which season (the running one where null), and words to go with it.
          */
         QuoteEntry: {
             /** Client */
@@ -5397,6 +5870,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Season */
+            season?: string | null;
             /**
              * Words
              * @default
@@ -5449,12 +5924,20 @@ export interface components {
         };
         /**
          * QuoteSheet
-         * @description The quote as it would be now, with why there is none, and those kept.
+         * @description The quote of a season as it would be today, with why there is none, and those kept.
+         *
+         *     `beside` names what is laid beneath the mulch and is not in the quote, as nobody's price is known.
          */
         QuoteSheet: {
+            /** Beside */
+            beside: string[];
             /** Kept */
             kept: components["schemas"]["QuoteOut"][];
-            now: components["schemas"]["Quote"] | null;
+            now: components["schemas"]["Now"];
+            season: components["schemas"]["SeasonFigures"];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonName"][];
+            today: components["schemas"]["Quote"] | null;
             /** Wanting */
             wanting: string | null;
         };
@@ -5464,32 +5947,6 @@ export interface components {
          * @enum {string}
          */
         Rating: "negligible" | "watch" | "act";
-        /**
-         * ReadEvent
-         * @description So deep it was found to be.
-         */
-        "ReadEvent-Input": {
-            /** Depth Mm */
-            depth_mm: string | number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "read";
-        };
-        /**
-         * ReadEvent
-         * @description So deep it was found to be.
-         */
-        "ReadEvent-Output": {
-            /** Depth Mm */
-            depth_mm: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "read";
-        };
         /**
          * ReceiptEntry
          * @description What came and where it was tipped: onto a pile that is there, or a new one on a tip or pile place.
@@ -5534,6 +5991,8 @@ export interface components {
          *     ----------
          *     layers : tuple of Layer
          *         From the soil up.
+         *     material : Material
+         *         Of its mulch.
          *     target_mm, least_mm : float
          *         Settled depth wanted, and below which it is topped up.
          *     laid_share : float
@@ -5554,6 +6013,7 @@ export interface components {
             layers: components["schemas"]["Layer"][];
             /** Least Mm */
             least_mm: number;
+            material: components["schemas"]["Material"];
             /** Overridden */
             overridden: string[];
             practice: components["schemas"]["Practice"];
@@ -5574,9 +6034,17 @@ export interface components {
          *     laid_share : float or None
          *         Share of a tree's ground that is laid; the rest stays living.
          *     dug_in : bool
-         *         Mixed into the soil instead of left on top.
+         *         The first layer is mixed into the soil; later ones lie on top.
+         *     accepts : tuple of str or None
+         *         Keys of the materials that may be laid as mulch, where that was said; None leaves it to recipe and practice.
+         *     accepts_stages : tuple of Stage or None
+         *         How far rotted they may be.
          */
         "RecipeEdits-Input": {
+            /** Accepts */
+            accepts?: string[] | null;
+            /** Accepts Stages */
+            accepts_stages?: components["schemas"]["Stage"][] | null;
             /** Biochar Mm */
             biochar_mm?: string | number | null;
             /** Cardboard */
@@ -5616,9 +6084,17 @@ export interface components {
          *     laid_share : float or None
          *         Share of a tree's ground that is laid; the rest stays living.
          *     dug_in : bool
-         *         Mixed into the soil instead of left on top.
+         *         The first layer is mixed into the soil; later ones lie on top.
+         *     accepts : tuple of str or None
+         *         Keys of the materials that may be laid as mulch, where that was said; None leaves it to recipe and practice.
+         *     accepts_stages : tuple of Stage or None
+         *         How far rotted they may be.
          */
         "RecipeEdits-Output": {
+            /** Accepts */
+            accepts?: string[] | null;
+            /** Accepts Stages */
+            accepts_stages?: components["schemas"]["Stage"][] | null;
             /** Biochar Mm */
             biochar_mm?: number | null;
             /** Cardboard */
@@ -5674,6 +6150,42 @@ export interface components {
             length_m: number;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Removed
+         * @description So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said.
+         */
+        "Removed-Input": {
+            /**
+             * Chips Mm
+             * @default 0
+             */
+            chips_mm?: string | number;
+            /** Humus Mm */
+            humus_mm?: string | number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "removed";
+        };
+        /**
+         * Removed
+         * @description So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said.
+         */
+        "Removed-Output": {
+            /**
+             * Chips Mm
+             * @default 0
+             */
+            chips_mm?: number;
+            /** Humus Mm */
+            humus_mm?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "removed";
         };
         /**
          * Rhythm
@@ -5970,9 +6482,9 @@ export interface components {
         };
         /**
          * Rounds
-         * @description Several rounds over running grass, until it gives up; then it is let be.
+         * @description Several rounds over running grass, until it gives up; then the recipe is kept.
          */
-        "Rounds-Input": {
+        Rounds: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5982,25 +6494,6 @@ export interface components {
             months_apart: number;
             /** Rounds */
             rounds: number;
-            /** To Mm */
-            to_mm: string | number;
-        };
-        /**
-         * Rounds
-         * @description Several rounds over running grass, until it gives up; then it is let be.
-         */
-        "Rounds-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "rounds";
-            /** Months Apart */
-            months_apart: number;
-            /** Rounds */
-            rounds: number;
-            /** To Mm */
-            to_mm: number;
         };
         /**
          * RowError
@@ -6016,23 +6509,23 @@ export interface components {
         };
         /**
          * RuleCompared
-         * @description A rule over the years ahead: yearly means, least depth after the first year, crumb at the end.
+         * @description A rule over the years ahead: yearly means, least depth after the first year, humus at the end.
          */
         RuleCompared: {
             /** Cost */
             cost: number | null;
-            /** Crumb Kg M2 */
-            crumb_kg_m2: number;
             /** Hours */
             hours: number;
+            /** Humus Kg M2 */
+            humus_kg_m2: number;
+            /** Layings */
+            layings: number;
             /** Least Mm */
             least_mm: number;
             /** Mean Mm */
             mean_mm: number;
             /** Rule */
-            rule: components["schemas"]["Hold-Output"] | components["schemas"]["Thin-Output"] | components["schemas"]["Every-Output"] | components["schemas"]["Quarter-Output"] | components["schemas"]["Harvest-Output"] | components["schemas"]["Rounds-Output"] | components["schemas"]["Once"];
-            /** Top Ups */
-            top_ups: number;
+            rule: components["schemas"]["Keep"] | components["schemas"]["Thin"] | components["schemas"]["Every"] | components["schemas"]["Quarter"] | components["schemas"]["Harvest"] | components["schemas"]["Rounds"] | components["schemas"]["Once"];
             /** Volume M3 */
             volume_m3: number;
             /** Words */
@@ -6044,7 +6537,7 @@ export interface components {
          */
         RuleEntry: {
             /** Rule */
-            rule: (components["schemas"]["Hold-Input"] | components["schemas"]["Thin-Input"] | components["schemas"]["Every-Input"] | components["schemas"]["Quarter-Input"] | components["schemas"]["Harvest-Input"] | components["schemas"]["Rounds-Input"] | components["schemas"]["Once"]) | null;
+            rule: (components["schemas"]["Keep"] | components["schemas"]["Thin"] | components["schemas"]["Every"] | components["schemas"]["Quarter"] | components["schemas"]["Harvest"] | components["schemas"]["Rounds"] | components["schemas"]["Once"]) | null;
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -6089,95 +6582,190 @@ export interface components {
         Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * SeasonDemand
-         * @description What a half year takes on all sites: m³ by material, loads of each site's usual size, hours by one person.
-         *
-         *     `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
+         * @description A season in numbers, with what is laid by material and the humus that is dug out before.
          */
         SeasonDemand: {
             /** By Material */
             by_material: {
                 [key: string]: number;
             };
+            figures: components["schemas"]["SeasonFigures"];
+            /** Humus M3 */
+            humus_m3: number;
+        };
+        /**
+         * SeasonFigures
+         * @description A season in numbers; volumes in loose m³ of mulch with spare, hours by one person.
+         *
+         *     Attributes
+         *     ----------
+         *     season, key : str
+         *         Its name, and what it is called in requests.
+         *     opens, closes : date
+         *         Of its window, both included; `from` and `until` in JSON.
+         *     to_order_m3 : float
+         *         Needed, less on hand, less coming; never below zero.
+         *     loads : int
+         *         Of the order, without bags.
+         *     cost : Decimal or None
+         *         Order and hours with delivery, markup and disposal, before tax; None where a price is not known.
+         *     enough : float
+         *         Probability that what is coming and ordered is enough.
+         *     decided : bool
+         *         Whether the loads are the user's own choice.
+         *     binding : str or None
+         *         Why the order does not cover what is needed.
+         */
+        SeasonFigures: {
+            /** Also */
+            also: components["schemas"]["BesideFigures"][];
+            /** Binding */
+            binding: string | null;
+            /** Coming M3 */
+            coming_m3: number;
+            /** Cost */
+            cost: string | null;
+            /** Currency */
+            currency: string;
+            /** Decided */
+            decided: boolean;
+            /** Enough */
+            enough: number;
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /** Hours */
+            hours: number;
+            /** Key */
+            key: string;
+            /** Left Over M3 */
+            left_over_m3: number;
+            /** Loads */
+            loads: number;
+            /** Needed M3 */
+            needed_m3: number;
+            /** On Hand M3 */
+            on_hand_m3: number;
+            /** Order */
+            order: components["schemas"]["OrderFigures"][];
+            /** Ordered M3 */
+            ordered_m3: number;
+            /** Season */
+            season: string;
+            /** Short M3 */
+            short_m3: number;
+            /** Sure */
+            sure: number;
+            /** To Order M3 */
+            to_order_m3: number;
+            /** Trips */
+            trips: number;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Unused M3 */
+            unused_m3: number;
+        };
+        /**
+         * SeasonName
+         * @description A season that can be asked for.
+         */
+        SeasonName: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SeasonOfSites
+         * @description The seasons of all sites that open in the same year and window: m³ by material, loads, hours by one person.
+         *
+         *     `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
+         */
+        SeasonOfSites: {
+            /** By Material */
+            by_material: {
+                [key: string]: number;
+            };
             /** Costs */
             costs: {
-                [key: string]: number;
+                [key: string]: string;
             };
             /** Costs Known */
             costs_known: boolean;
-            /**
-             * Half
-             * @enum {string}
-             */
-            half: "spring" | "autumn";
             /** Hours */
             hours: number;
             /** Loads */
             loads: number;
-            /** Year */
-            year: number;
+            /** Name */
+            name: string;
+            /** Needed M3 */
+            needed_m3: number;
+            /**
+             * Opens
+             * Format: date
+             */
+            opens: string;
         };
         /**
-         * Seasons
-         * @description Days of the year (1 to 366) at a place; None where they never come.
-         *
-         *     Attributes
-         *     ----------
-         *     last_frost, first_frost : int or None
-         *         By which half the years have had their last frost of spring, and their first of autumn.
-         *     leaf_fall, waking : int or None
-         *         When leaves have fallen, and when weeds wake.
-         *     zone : str
-         *         USDA hardiness zone, such as ``8b``.
-         *     coldest_c : float
-         *         Mean of the years' coldest nights.
-         *     observed : bool
-         *         Whether frost and zone rest on daily minima.
+         * SeasonOut
+         * @description A season with its days, both included.
          */
-        Seasons: {
-            /** Coldest C */
-            coldest_c: number;
-            /** First Frost */
-            first_frost: number | null;
-            /** Last Frost */
-            last_frost: number | null;
-            /** Leaf Fall */
-            leaf_fall: number | null;
-            /** Observed */
-            observed: boolean;
-            source: components["schemas"]["Source"];
-            /** Waking */
-            waking: number | null;
-            /** Zone */
-            zone: string;
+        SeasonOut: {
+            /**
+             * Closes
+             * Format: date
+             */
+            closes: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Opens
+             * Format: date
+             */
+            opens: string;
+            /** Window */
+            window: string;
+        };
+        /**
+         * SeasonWorkings
+         * @description The working of what is needed, to be ordered, left over, and of the hours.
+         */
+        SeasonWorkings: {
+            hours: components["schemas"]["Figure"];
+            left_over: components["schemas"]["Figure"];
+            needed: components["schemas"]["Figure"];
+            to_order: components["schemas"]["Figure"];
         };
         /**
          * SeasonsSheet
          * @description A site through its seasons: weekly from `first`, `today` among them.
          */
         SeasonsSheet: {
-            /** Breaks In */
-            breaks_in: number | null;
-            /** Currency */
-            currency: string;
-            /** Demand */
-            demand: components["schemas"]["DemandLine"][];
-            /** Events */
-            events: components["schemas"]["EventOut"][];
             /**
              * First
              * Format: date
              */
             first: string;
-            /** Open Months */
-            open_months: number[];
+            /** Log */
+            log: components["schemas"]["LogEntryOut"][];
+            now: components["schemas"]["Now"];
             overridden: components["schemas"]["Overrides"];
             /** Piles */
             piles: components["schemas"]["PileFuture"][];
+            place_year: components["schemas"]["PlaceYear"];
             /** Plots */
             plots: components["schemas"]["PlotFuture"][];
             /** Rain Mm */
             rain_mm: number[];
-            seasons: components["schemas"]["Seasons"];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonOut"][];
             /** Soil */
             soil: components["schemas"]["SoilMade"][];
             /** Temperatures C */
@@ -6192,8 +6780,8 @@ export interface components {
             weather: components["schemas"]["Weather"];
             /** Weeks */
             weeks: number;
-            /** Years */
-            years: components["schemas"]["YearDemand"][];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
         };
         /**
          * SecondTipOut
@@ -6284,21 +6872,6 @@ export interface components {
             workspace?: string | null;
         };
         /**
-         * SiteDemand
-         * @description What a site takes in each year ahead, m³, the first year first.
-         */
-        SiteDemand: {
-            /** Name */
-            name: string;
-            /**
-             * Site Id
-             * Format: uuid
-             */
-            site_id: string;
-            /** Volumes M3 */
-            volumes_m3: number[];
-        };
-        /**
          * SiteEntry
          * @description A site as typed.
          */
@@ -6321,8 +6894,6 @@ export interface components {
             load_m3: string | number;
             /** Load Most M3 */
             load_most_m3?: string | number | null;
-            /** Loads Chosen */
-            loads_chosen?: number | null;
             /** Location Deg */
             location_deg?: string | number[] | null;
             /** Material */
@@ -6341,35 +6912,12 @@ export interface components {
              * @default 0.1
              */
             spare?: string | number;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone?: string;
             units: components["schemas"]["UnitSystem"];
-        };
-        /**
-         * SiteHaul
-         * @description What it takes to bring all plots their chips, by one person.
-         */
-        SiteHaul: {
-            hours: components["schemas"]["Figure"];
-            /** Too Narrow */
-            too_narrow: string[];
-            /** Trips */
-            trips: number;
-            /** Unknown Walks */
-            unknown_walks: number;
-            /** Walked M */
-            walked_m: number;
-        };
-        /**
-         * SiteNeed
-         * @description All plots together, the order of chips that follows, and what else is to be ordered.
-         */
-        SiteNeed: {
-            /** Also */
-            also: components["schemas"]["MaterialNeed"][];
-            area: components["schemas"]["Figure"];
-            certainty: components["schemas"]["Certainty"] | null;
-            order: components["schemas"]["Order"];
-            trips: components["schemas"]["Figure"];
-            volume: components["schemas"]["Figure"];
         };
         /**
          * SiteNitrogen
@@ -6381,6 +6929,7 @@ export interface components {
              * Format: date
              */
             first: string;
+            now: components["schemas"]["Now"];
             /** Plots */
             plots: components["schemas"]["PlotBalance"][];
             /**
@@ -6413,8 +6962,6 @@ export interface components {
             load_m3: number;
             /** Load Most M3 */
             load_most_m3: number | null;
-            /** Loads Chosen */
-            loads_chosen: number | null;
             /** Location Deg */
             location_deg: [
                 number,
@@ -6430,6 +6977,8 @@ export interface components {
             practice: components["schemas"]["PracticeChoices"];
             /** Spare */
             spare: number;
+            /** Time Zone */
+            time_zone: string;
             /** Typed */
             typed: {
                 [key: string]: unknown;
@@ -6440,18 +6989,26 @@ export interface components {
         };
         /**
          * SiteSheet
-         * @description A site with all of its plots and what it needs.
+         * @description A site with all of its plots and its season; `today` is the site's.
          */
         SiteSheet: {
-            haul: components["schemas"]["SiteHaul"];
+            /** Climate Assumed */
+            climate_assumed: boolean;
             /** Landmarks */
             landmarks: components["schemas"]["LandmarkOut"][];
-            need: components["schemas"]["SiteNeed"];
+            now: components["schemas"]["Now"];
             /** Plots */
             plots: components["schemas"]["PlotOut"][];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonName"][];
             site: components["schemas"]["SiteOut"];
             /** Tips */
             tips: components["schemas"]["TipPlan"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * SiteSummary
@@ -6460,13 +7017,26 @@ export interface components {
         SiteSummary: {
             /** Area M2 */
             area_m2: number;
-            /** Loads */
-            loads: number;
+            now: components["schemas"]["Now"];
             /** Plots */
             plots: number;
             site: components["schemas"]["SiteOut"];
-            /** Volume M3 */
-            volume_m3: number;
+        };
+        /**
+         * SiteYears
+         * @description What a site wants in each year ahead, m³ with spare, the first year first; its season that runs.
+         */
+        SiteYears: {
+            /** Name */
+            name: string;
+            now: components["schemas"]["Now"];
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Volumes M3 */
+            volumes_m3: number[];
         };
         /**
          * Size
@@ -6504,21 +7074,21 @@ export interface components {
         };
         /**
          * SoilMade
-         * @description The crumb on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
+         * @description The humus on all laid ground after so many years, with what harvests dug out: depth, dry mass, carbon.
          *
          *     Depth and mass are means over the ground, carbon is that of the whole site; ranges are those of slow and fast rates.
          */
         SoilMade: {
             /** Carbon Kg */
             carbon_kg: number;
-            /** Crumb Kg M2 */
-            crumb_kg_m2: number;
-            /** Crumb Mm */
-            crumb_mm: number;
             /** High Carbon Kg */
             high_carbon_kg: number;
             /** High Kg M2 */
             high_kg_m2: number;
+            /** Humus Kg M2 */
+            humus_kg_m2: number;
+            /** Humus Mm */
+            humus_mm: number;
             /** Low Carbon Kg */
             low_carbon_kg: number;
             /** Low Kg M2 */
@@ -6537,9 +7107,11 @@ export interface components {
         };
         /**
          * SourceOut
-         * @description Somebody or something chips can be had from; `unfit` says why it is not reckoned with.
+         * @description Somebody chips can be had from; `name` is empty where nobody is named, `unfit` says why it is left out.
          */
         SourceOut: {
+            /** Exact */
+            exact: boolean;
             /** Key */
             key: string;
             /** Kind */
@@ -6556,6 +7128,7 @@ export interface components {
             months: number[];
             /** Name */
             name: string;
+            stage: components["schemas"]["Stage"] | null;
             /** Unfit */
             unfit: string | null;
         };
@@ -6630,13 +7203,14 @@ export interface components {
         };
         /**
          * StockSheet
-         * @description Piles, loads and books of a site.
+         * @description Piles, loads and their book.
          */
         StockSheet: {
             /** Deliveries */
             deliveries: components["schemas"]["DeliveryOut"][];
-            /** Entries */
-            entries: components["schemas"]["EntryOut"][];
+            /** Lines */
+            lines: components["schemas"]["BookLineOut"][];
+            now: components["schemas"]["Now"];
             /** Piles */
             piles: components["schemas"]["PileOut"][];
         };
@@ -6750,7 +7324,7 @@ export interface components {
         };
         /**
          * SupplyHeld
-         * @description The depth that so many m³ a year can hold on all plots that are held above one.
+         * @description The target depth that so many m³ a year can hold on all plots that keep their recipe.
          */
         SupplyHeld: {
             /** Depth Mm */
@@ -6790,33 +7364,19 @@ export interface components {
         };
         /**
          * Thin
-         * @description So much in fixed months, every year.
+         * @description A part of the target in each season, spring and autumn, never beyond the target.
          */
-        "Thin-Input": {
+        Thin: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "thin";
-            /** Layer Mm */
-            layer_mm: string | number;
-            /** Months */
-            months: number[];
-        };
-        /**
-         * Thin
-         * @description So much in fixed months, every year.
-         */
-        "Thin-Output": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Part
+             * @default 1
              */
-            kind: "thin";
-            /** Layer Mm */
-            layer_mm: number;
-            /** Months */
-            months: number[];
+            part?: number;
         };
         /**
          * Tip
@@ -6901,32 +7461,6 @@ export interface components {
          */
         Tissue: "stem_broadleaf" | "stem_conifer" | "bark" | "leaf" | "needle" | "palm" | "straw" | "grass" | "rotted" | "dung" | "paper" | "char";
         /**
-         * TopUpOut
-         * @description Something to be laid: settled depth, loose m³ in all, the crumb dug out before, and the quarter of a ring.
-         *
-         *     `wanted` is when the rule wants it: earlier than `on` where it waits for chips.
-         */
-        TopUpOut: {
-            /** Crumb M3 */
-            crumb_m3: number;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Quarter */
-            quarter: number | null;
-            /** Settled Mm */
-            settled_mm: number;
-            /** Volume M3 */
-            volume_m3: number;
-            /**
-             * Wanted
-             * Format: date
-             */
-            wanted: string;
-        };
-        /**
          * Triangle
          * @description A three-sided corner, by its sides.
          */
@@ -6982,18 +7516,6 @@ export interface components {
             volume_m3: number;
             /** Walk M */
             walk_m: number | null;
-        };
-        /**
-         * Uncovered
-         * @description A material that plots want and nobody brings.
-         */
-        Uncovered: {
-            /** Material Name */
-            material_name: string;
-            /** Plots */
-            plots: string[];
-            /** Volume M3 */
-            volume_m3: number;
         };
         /**
          * UnitSystem
@@ -7298,6 +7820,33 @@ export interface components {
             mass_kg: string | number;
         };
         /**
+         * Window
+         * @description A window of the site's year; `name` is what it is called, such as Autumn or Before the rains.
+         */
+        Window: {
+            dates: components["schemas"]["WindowDates"];
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "spring" | "autumn";
+            /** Name */
+            name: string;
+            /**
+             * Overridden
+             * @default false
+             */
+            overridden?: boolean;
+        };
+        /**
+         * WindowDates
+         * @description When a window opens and closes, both days included.
+         */
+        WindowDates: {
+            closes: components["schemas"]["DayOfYear"];
+            opens: components["schemas"]["DayOfYear"];
+        };
+        /**
          * Working
          * @description How a figure came about.
          *
@@ -7464,6 +8013,21 @@ export interface components {
             year: number;
         };
         /**
+         * YearsSheet
+         * @description The seasons and years ahead of a site in numbers.
+         */
+        YearsSheet: {
+            /** Breaks In */
+            breaks_in: number | null;
+            /** Currency */
+            currency: string;
+            now: components["schemas"]["Now"];
+            /** Seasons */
+            seasons: components["schemas"]["SeasonDemand"][];
+            /** Years */
+            years: components["schemas"]["YearDemand"][];
+        };
+        /**
          * Question
          * @description One question of the guide with its answers.
          */
@@ -7510,17 +8074,22 @@ export interface components {
     headers: never;
     pathItems: never;
 }
+export type AcceptedOut = components['schemas']['AcceptedOut'];
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
 export type AccountMark = components['schemas']['AccountMark'];
 export type Advice = components['schemas']['Advice'];
 export type Advised = components['schemas']['Advised'];
-export type AllDemand = components['schemas']['AllDemand'];
+export type AgeingLot = components['schemas']['AgeingLot'];
+export type AllSites = components['schemas']['AllSites'];
 export type ArboristInput = components['schemas']['Arborist-Input'];
 export type ArboristOutput = components['schemas']['Arborist-Output'];
 export type Arrival = components['schemas']['Arrival'];
 export type BagsInput = components['schemas']['Bags-Input'];
 export type BagsOutput = components['schemas']['Bags-Output'];
+export type BesideFigures = components['schemas']['BesideFigures'];
+export type BookLineOut = components['schemas']['BookLineOut'];
+export type Booking = components['schemas']['Booking'];
 export type Bucket = components['schemas']['Bucket'];
 export type BuyingEntry = components['schemas']['BuyingEntry'];
 export type BuyingOut = components['schemas']['BuyingOut'];
@@ -7530,25 +8099,27 @@ export type Certainty = components['schemas']['Certainty'];
 export type Chance = components['schemas']['Chance'];
 export type ChipperInput = components['schemas']['Chipper-Input'];
 export type ChipperOutput = components['schemas']['Chipper-Output'];
+export type ChoiceEntry = components['schemas']['ChoiceEntry'];
 export type ChoiceOut = components['schemas']['ChoiceOut'];
+export type ChosenLine = components['schemas']['ChosenLine'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
 export type CountedBarrows = components['schemas']['CountedBarrows'];
+export type DayOfYear = components['schemas']['DayOfYear'];
+export type Decision = components['schemas']['Decision'];
+export type DecisionEntry = components['schemas']['DecisionEntry'];
 export type DeliveryOut = components['schemas']['DeliveryOut'];
-export type DemandLine = components['schemas']['DemandLine'];
+export type DepthToday = components['schemas']['DepthToday'];
 export type Dimension = components['schemas']['Dimension'];
 export type Dose = components['schemas']['Dose'];
+export type DugIn = components['schemas']['DugIn'];
 export type Effect = components['schemas']['Effect'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
 export type Ending = components['schemas']['Ending'];
-export type EntryOut = components['schemas']['EntryOut'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
-export type EventEntry = components['schemas']['EventEntry'];
-export type EventOut = components['schemas']['EventOut'];
-export type EveryInput = components['schemas']['Every-Input'];
-export type EveryOutput = components['schemas']['Every-Output'];
+export type Every = components['schemas']['Every'];
 export type FedInput = components['schemas']['Fed-Input'];
 export type FedOutput = components['schemas']['Fed-Output'];
 export type FieldError = components['schemas']['FieldError'];
@@ -7559,63 +8130,68 @@ export type Fix = components['schemas']['Fix'];
 export type FoundInput = components['schemas']['Found-Input'];
 export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
+export type Gap = components['schemas']['Gap'];
 export type GenericClimate = components['schemas']['GenericClimate'];
 export type GrowingSeason = components['schemas']['GrowingSeason'];
 export type Grown = components['schemas']['Grown'];
-export type HarvestInput = components['schemas']['Harvest-Input'];
-export type HarvestOutput = components['schemas']['Harvest-Output'];
-export type Haul = components['schemas']['Haul'];
+export type Harvest = components['schemas']['Harvest'];
 export type Hazard = components['schemas']['Hazard'];
 export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
 export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
-export type HeldLayer = components['schemas']['HeldLayer'];
-export type HoldInput = components['schemas']['Hold-Input'];
-export type HoldOutput = components['schemas']['Hold-Output'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
 export type Import = components['schemas']['Import'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
+export type Keep = components['schemas']['Keep'];
 export type Kind = components['schemas']['Kind'];
-export type Laid = components['schemas']['Laid'];
-export type LaidEventInput = components['schemas']['LaidEvent-Input'];
-export type LaidEventOutput = components['schemas']['LaidEvent-Output'];
+export type LaidInput = components['schemas']['Laid-Input'];
+export type LaidOutput = components['schemas']['Laid-Output'];
+export type LaidFrom = components['schemas']['LaidFrom'];
 export type LandmarkEntry = components['schemas']['LandmarkEntry'];
 export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
 export type Layer = components['schemas']['Layer'];
-export type LayerNeed = components['schemas']['LayerNeed'];
+export type LayerAmount = components['schemas']['LayerAmount'];
 export type LayerRole = components['schemas']['LayerRole'];
+export type LayerShare = components['schemas']['LayerShare'];
 export type LayerTrack = components['schemas']['LayerTrack'];
 export type LayersSheet = components['schemas']['LayersSheet'];
+export type LayingOut = components['schemas']['LayingOut'];
 export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
-export type Lot = components['schemas']['Lot'];
+export type LogEntryOut = components['schemas']['LogEntryOut'];
+export type LotOut = components['schemas']['LotOut'];
 export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
 export type MaterialEntry = components['schemas']['MaterialEntry'];
-export type MaterialNeed = components['schemas']['MaterialNeed'];
 export type MaterialOut = components['schemas']['MaterialOut'];
+export type MeasuredInput = components['schemas']['Measured-Input'];
+export type MeasuredOutput = components['schemas']['Measured-Output'];
 export type MeasuredHeap = components['schemas']['MeasuredHeap'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type MerchantInput = components['schemas']['Merchant-Input'];
 export type MerchantOutput = components['schemas']['Merchant-Output'];
-export type MixedIn = components['schemas']['MixedIn'];
 export type MovingSheet = components['schemas']['MovingSheet'];
+export type NewBookLine = components['schemas']['NewBookLine'];
 export type NewDelivery = components['schemas']['NewDelivery'];
 export type NewLandmark = components['schemas']['NewLandmark'];
+export type NewLogEntry = components['schemas']['NewLogEntry'];
 export type NewMaterial = components['schemas']['NewMaterial'];
 export type NewPlot = components['schemas']['NewPlot'];
 export type NewSite = components['schemas']['NewSite'];
 export type NewSupplier = components['schemas']['NewSupplier'];
+export type NextSeason = components['schemas']['NextSeason'];
 export type NitrogenSheet = components['schemas']['NitrogenSheet'];
 export type NitrogenView = components['schemas']['NitrogenView'];
 export type NormalsInput = components['schemas']['Normals-Input'];
 export type NormalsOutput = components['schemas']['Normals-Output'];
+export type Now = components['schemas']['Now'];
+export type Observed = components['schemas']['Observed'];
 export type OfferAnswer = components['schemas']['OfferAnswer'];
 export type OfferBox = components['schemas']['OfferBox'];
 export type OfferOut = components['schemas']['OfferOut'];
@@ -7623,7 +8199,8 @@ export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
 export type Once = components['schemas']['Once'];
 export type OneMoreOut = components['schemas']['OneMoreOut'];
-export type Order = components['schemas']['Order'];
+export type OrderFigures = components['schemas']['OrderFigures'];
+export type OrderSheet = components['schemas']['OrderSheet'];
 export type Outline = components['schemas']['Outline'];
 export type Overrides = components['schemas']['Overrides'];
 export type OwnInput = components['schemas']['Own-Input'];
@@ -7634,15 +8211,14 @@ export type Part = components['schemas']['Part'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
-export type PileEntry = components['schemas']['PileEntry'];
 export type PileFuture = components['schemas']['PileFuture'];
 export type PileOut = components['schemas']['PileOut'];
 export type PilePlaceInput = components['schemas']['PilePlace-Input'];
 export type PilePlaceOutput = components['schemas']['PilePlace-Output'];
 export type PlaceInput = components['schemas']['Place-Input'];
 export type PlaceOutput = components['schemas']['Place-Output'];
+export type PlaceYear = components['schemas']['PlaceYear'];
 export type Places = components['schemas']['Places'];
-export type PlanSheet = components['schemas']['PlanSheet'];
 export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
 export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
 export type Planting = components['schemas']['Planting'];
@@ -7650,12 +8226,14 @@ export type PlotBalance = components['schemas']['PlotBalance'];
 export type PlotChanges = components['schemas']['PlotChanges'];
 export type PlotCost = components['schemas']['PlotCost'];
 export type PlotEntry = components['schemas']['PlotEntry'];
+export type PlotFigures = components['schemas']['PlotFigures'];
 export type PlotFuture = components['schemas']['PlotFuture'];
-export type PlotNeed = components['schemas']['PlotNeed'];
+export type PlotLaying = components['schemas']['PlotLaying'];
 export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
 export type PlotSheet = components['schemas']['PlotSheet'];
 export type PlotWant = components['schemas']['PlotWant'];
+export type PlotWork = components['schemas']['PlotWork'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type Practice = components['schemas']['Practice'];
@@ -7665,8 +8243,7 @@ export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
 export type Proposal = components['schemas']['Proposal'];
 export type PurchaseOut = components['schemas']['PurchaseOut'];
-export type QuarterInput = components['schemas']['Quarter-Input'];
-export type QuarterOutput = components['schemas']['Quarter-Output'];
+export type Quarter = components['schemas']['Quarter'];
 export type Quote = components['schemas']['Quote'];
 export type QuoteEnding = components['schemas']['QuoteEnding'];
 export type QuoteEntry = components['schemas']['QuoteEntry'];
@@ -7674,8 +8251,6 @@ export type QuoteLine = components['schemas']['QuoteLine'];
 export type QuoteOut = components['schemas']['QuoteOut'];
 export type QuoteSheet = components['schemas']['QuoteSheet'];
 export type Rating = components['schemas']['Rating'];
-export type ReadEventInput = components['schemas']['ReadEvent-Input'];
-export type ReadEventOutput = components['schemas']['ReadEvent-Output'];
 export type ReceiptEntry = components['schemas']['ReceiptEntry'];
 export type ReceiptEstimate = components['schemas']['ReceiptEstimate'];
 export type Recipe = components['schemas']['Recipe'];
@@ -7683,6 +8258,8 @@ export type RecipeEditsInput = components['schemas']['RecipeEdits-Input'];
 export type RecipeEditsOutput = components['schemas']['RecipeEdits-Output'];
 export type RectangleInput = components['schemas']['Rectangle-Input'];
 export type RectangleOutput = components['schemas']['Rectangle-Output'];
+export type RemovedInput = components['schemas']['Removed-Input'];
+export type RemovedOutput = components['schemas']['Removed-Output'];
 export type Rhythm = components['schemas']['Rhythm'];
 export type RingInput = components['schemas']['Ring-Input'];
 export type RingOutput = components['schemas']['Ring-Output'];
@@ -7692,8 +8269,7 @@ export type RingRowInput = components['schemas']['RingRow-Input'];
 export type RingRowOutput = components['schemas']['RingRow-Output'];
 export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
-export type RoundsInput = components['schemas']['Rounds-Input'];
-export type RoundsOutput = components['schemas']['Rounds-Output'];
+export type Rounds = components['schemas']['Rounds'];
 export type RowError = components['schemas']['RowError'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
@@ -7701,7 +8277,11 @@ export type School = components['schemas']['School'];
 export type SchoolSays = components['schemas']['SchoolSays'];
 export type Season = components['schemas']['Season'];
 export type SeasonDemand = components['schemas']['SeasonDemand'];
-export type Seasons = components['schemas']['Seasons'];
+export type SeasonFigures = components['schemas']['SeasonFigures'];
+export type SeasonName = components['schemas']['SeasonName'];
+export type SeasonOfSites = components['schemas']['SeasonOfSites'];
+export type SeasonOut = components['schemas']['SeasonOut'];
+export type SeasonWorkings = components['schemas']['SeasonWorkings'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];
 export type SecondTipOut = components['schemas']['SecondTipOut'];
 export type SessionOut = components['schemas']['SessionOut'];
@@ -7710,14 +8290,12 @@ export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
 export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignUp = components['schemas']['SignUp'];
-export type SiteDemand = components['schemas']['SiteDemand'];
 export type SiteEntry = components['schemas']['SiteEntry'];
-export type SiteHaul = components['schemas']['SiteHaul'];
-export type SiteNeed = components['schemas']['SiteNeed'];
 export type SiteNitrogen = components['schemas']['SiteNitrogen'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
 export type SiteSummary = components['schemas']['SiteSummary'];
+export type SiteYears = components['schemas']['SiteYears'];
 export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
@@ -7738,17 +8316,14 @@ export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
 export type Term = components['schemas']['Term'];
-export type ThinInput = components['schemas']['Thin-Input'];
-export type ThinOutput = components['schemas']['Thin-Output'];
+export type Thin = components['schemas']['Thin'];
 export type TipInput = components['schemas']['Tip-Input'];
 export type TipOutput = components['schemas']['Tip-Output'];
 export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
-export type TopUpOut = components['schemas']['TopUpOut'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type TurnOut = components['schemas']['TurnOut'];
-export type Uncovered = components['schemas']['Uncovered'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
@@ -7763,12 +8338,15 @@ export type WayOutput = components['schemas']['Way-Output'];
 export type Weather = components['schemas']['Weather'];
 export type WeatherImport = components['schemas']['WeatherImport'];
 export type Weighed = components['schemas']['Weighed'];
+export type Window = components['schemas']['Window'];
+export type WindowDates = components['schemas']['WindowDates'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
 export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
 export type YearDemand = components['schemas']['YearDemand'];
+export type YearsSheet = components['schemas']['YearsSheet'];
 export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
 export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
 export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
@@ -10431,138 +11009,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    read_demand: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AllDemand"];
                 };
             };
             /** @description The request could not be read */
@@ -13891,7 +14337,7 @@ export interface operations {
             };
         };
     };
-    export_books: {
+    export_book: {
         parameters: {
             query?: never;
             header?: never;
@@ -13909,6 +14355,274 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    book_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Booking"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_buying: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyingOut"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -14174,6 +14888,143 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlotChanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    choose_loads: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceEntry"];
             };
         };
         responses: {
@@ -15105,138 +15956,6 @@ export interface operations {
             };
         };
     };
-    take_entry_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                entry_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     estimate: {
         parameters: {
             query?: never;
@@ -15261,407 +15980,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Estimate"];
                 };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    add_event: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EventEntry"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EventOut"];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    delete_event: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                event_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    restore_event: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                event_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description The request could not be read */
             400: {
@@ -16862,9 +17180,678 @@ export interface operations {
             };
         };
     };
-    read_moving: {
+    take_line_back: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                line_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntryOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_log_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLogEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntryOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_log_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                entry_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_log_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                entry_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_moving: {
+        parameters: {
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
             header?: never;
             path: {
                 site_id: string;
@@ -17263,7 +18250,143 @@ export interface operations {
             };
         };
     };
-    add_entry: {
+    read_order: {
+        parameters: {
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -17276,7 +18399,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PileEntry"];
+                "application/json": components["schemas"]["NewBookLine"];
             };
         };
         responses: {
@@ -17423,139 +18546,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    read_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanSheet"];
-                };
             };
             /** @description The request could not be read */
             400: {
@@ -18092,6 +19082,142 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    decide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                plot_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionEntry"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {
@@ -19028,7 +20154,10 @@ export interface operations {
     };
     read_quotes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
             header?: never;
             path: {
                 site_id: string;
@@ -20767,6 +21896,277 @@ export interface operations {
             };
         };
     };
+    read_workings: {
+        parameters: {
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonWorkings"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_years: {
+        parameters: {
+            query?: {
+                years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearsSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     list_suppliers: {
         parameters: {
             query?: never;
@@ -21323,6 +22723,138 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_all_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllSites"];
+                };
             };
             /** @description The request could not be read */
             400: {

@@ -5,27 +5,29 @@ import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
 import { Team } from "@/features/accounts/Team";
+import { LogPage } from "@/features/log/LogPage";
 import { GuessLoad } from "@/features/materials/GuessLoad";
 import { Heap } from "@/features/materials/Heap";
 import { Materials } from "@/features/materials/Materials";
 import { OwnMaterial } from "@/features/materials/OwnMaterial";
 import { Parameters } from "@/features/materials/Parameters";
+import { QuoteTab } from "@/features/money/QuoteTab";
 import { NitrogenPage } from "@/features/nitrogen/NitrogenPage";
 import { Compare } from "@/features/recipe/Compare";
 import { PracticePage } from "@/features/recipe/PracticePage";
-import { DemandPage } from "@/features/renewal/DemandPage";
-import { SeasonsFrame, SeasonsPage } from "@/features/renewal/SeasonsPage";
-import { MovingTab } from "@/features/supply/MovingTab";
+import { SeasonsFrame, SeasonsPage } from "@/features/schedule/SeasonsPage";
+import { YearsPage } from "@/features/schedule/YearsPage";
+import { SiteFrame } from "@/features/site/SiteFrame";
+import { PilesTab } from "@/features/stock/PilesTab";
 import { OffersTab } from "@/features/supply/OffersTab";
+import { OrderPages } from "@/features/supply/OrderPages";
 import { OrderTab } from "@/features/supply/OrderTab";
-import { PilesTab } from "@/features/supply/PilesTab";
-import { QuoteTab } from "@/features/supply/QuoteTab";
 import { Suppliers } from "@/features/supply/Suppliers";
-import { SupplyPage } from "@/features/supply/SupplyPage";
 import { Files } from "@/features/survey/Files";
 import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
 import { SitePage } from "@/features/survey/SitePage";
 import { Sites } from "@/features/survey/Sites";
+import { WorkPage } from "@/features/work/WorkPage";
 import { Loading, Trouble } from "@/ui/states";
 import { Frame } from "./Frame";
 import { OutageBanner } from "./OutageBanner";
@@ -109,29 +111,35 @@ export const router = createBrowserRouter([
               { path: "sites/:siteId/settings", element: <SiteSettings /> },
               { path: "sites/:siteId/files", element: <Files /> },
               {
-                path: "sites/:siteId/supply",
-                element: <SupplyPage />,
+                path: "sites/:siteId",
+                element: <SiteFrame />,
                 children: [
-                  { index: true, element: <Navigate to="order" replace /> },
-                  { path: "order", element: <OrderTab /> },
-                  { path: "offers", element: <OffersTab /> },
-                  { path: "piles", element: <PilesTab /> },
-                  { path: "moving", element: <MovingTab /> },
-                  { path: "quote", element: <QuoteTab /> },
-                ],
-              },
-              {
-                path: "sites/:siteId/seasons",
-                element: <SeasonsFrame />,
-                children: [
-                  { index: true, element: <SeasonsPage /> },
-                  { path: "demand", element: <DemandPage /> },
+                  { index: true, element: <SitePage /> },
+                  { path: "access/:markId", element: <SitePage /> },
+                  { path: "plots/:plotId", element: <SitePage /> },
+                  {
+                    path: "order",
+                    element: <OrderPages />,
+                    children: [
+                      { index: true, element: <OrderTab /> },
+                      { path: "offers", element: <OffersTab /> },
+                      { path: "piles", element: <PilesTab /> },
+                      { path: "quote", element: <QuoteTab /> },
+                    ],
+                  },
+                  { path: "work", element: <WorkPage /> },
+                  {
+                    path: "seasons",
+                    element: <SeasonsFrame />,
+                    children: [
+                      { index: true, element: <SeasonsPage /> },
+                      { path: "years", element: <YearsPage /> },
+                    ],
+                  },
                   { path: "nitrogen", element: <NitrogenPage /> },
+                  { path: "log", element: <LogPage /> },
                 ],
               },
-              { path: "sites/:siteId", element: <SitePage /> },
-              { path: "sites/:siteId/access/:markId", element: <SitePage /> },
-              { path: "sites/:siteId/plots/:plotId", element: <SitePage /> },
               { path: "sites/:siteId/plots/:plotId/compare", element: <Compare /> },
             ],
           },

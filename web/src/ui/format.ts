@@ -28,6 +28,11 @@ export function depth(mm: number, system: UnitSystem) {
   return system === "us" ? inches(mm) : `${number(mm, 0)} mm`;
 }
 
+/** A depth as it would be typed. */
+export function spokenDepth(mm: number, system: UnitSystem) {
+  return system === "us" ? `${Number((mm / 25.4).toFixed(2))} in` : `${Math.round(mm)} mm`;
+}
+
 /** A usual depth, which nobody means to the millimetre: the trade says 3 in where it says 75 mm. */
 export function usualDepth(mm: number, system: UnitSystem) {
   return system === "us" ? `${number(Math.round(mm / 25), 0)} in` : depth(mm, system);
@@ -61,6 +66,12 @@ export function area(m2: number, system: UnitSystem) {
 
 export function volume(m3: number, system: UnitSystem) {
   return system === "us" ? `${three(m3 / YARD3)} yd³` : `${three(m3)} m³`;
+}
+
+/** A volume that was worked out: no finer than somebody can lay or order it. */
+export function about(m3: number, system: UnitSystem) {
+  const amount = system === "us" ? m3 / YARD3 : m3;
+  return `${number(amount, amount >= 10 ? 0 : 1)} ${system === "us" ? "yd³" : "m³"}`;
 }
 
 export function barrow(m3: number, system: UnitSystem) {

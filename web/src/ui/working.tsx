@@ -22,6 +22,9 @@ export function WorkingSheet({ children }: { children: ReactNode }) {
   );
 }
 
+/** Opens a figure's working. */
+export const useWorkingSheet = () => useContext(Open);
+
 /** A figure's value; pressed, it opens its working. */
 export function Value({
   figure,

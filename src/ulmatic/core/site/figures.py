@@ -12,7 +12,8 @@ from ulmatic.core.recipe import LayerRole
 class OrderFigures(BaseModel):
     """A line of the order: who, of what, how many loads or m³, and its price where it is known.
 
-    `source` is None where nobody is named; `stage` says how far rotted it has to come, where not fresh.
+    `source` is None where nobody is named; `stage` says how far rotted it has to come, where not fresh. `exact` sources
+    bring any amount. `booked_loads` and `booked_m3` of it are booked for the season already, and not in this line.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -24,6 +25,9 @@ class OrderFigures(BaseModel):
     stage: Stage | None
     loads: int
     volume_m3: float
+    exact: bool
+    booked_loads: int
+    booked_m3: float
     cost: Decimal | None
 
 

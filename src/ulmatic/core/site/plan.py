@@ -379,7 +379,8 @@ class SitePlan:
                 OrderFigures(
                     source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
                     material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
-                    cost=line.price,
+                    exact=order.exact(line.source), booked_loads=order.booked_of(line.source)[0],
+                    booked_m3=order.booked_of(line.source)[1], cost=line.price,
                 )
                 for line in order.lines
             ),

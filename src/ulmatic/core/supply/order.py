@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 from functools import cached_property
-from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
@@ -15,6 +14,7 @@ from ulmatic.core.decay import Clock, heap_stage
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import Accepted
 from ulmatic.core.stock import LoadSize, Lot
+from ulmatic.core.supply.certainty import Certainty, certainty, chance_of_sum
 from ulmatic.core.supply.choice import (
     NO_LIMIT,
     Choice,
@@ -463,11 +463,19 @@ class SeasonOrder:
             stage=offered.stage, by_month=purchase.by_month,
         )  # fmt: skip
 
+    def booked_of(self, source: str) -> tuple[int, float]:
+        """Return the loads of a source that are booked for the season already, and their m³."""
+        return self.booked.get(UNNAMED if source.startswith(UNNAMED) else source, (0, 0.0))
+
+    def exact(self, source: str) -> bool:
+        """Say whether a source brings any amount."""
+        return source in self.offered and self.offered[source].source.exact
+
     def _decided_lines(self, decided: Sequence[ChosenLine]) -> list[OrderLine]:
         """Return what was decided, less what was booked for the season already."""
         lines = []
         for line in decided:
-            loads, volume = self.booked.get(line.source.split(":")[0] if ":" in line.source else line.source, (0, 0.0))
+            loads, volume = self.booked_of(line.source)
             rest = max(0, line.loads - loads)
             unnamed = self._unnamed_offer(line.source)
             offered = self.offered.get(line.source) or unnamed
@@ -547,16 +555,24 @@ class SeasonOrder:
         return chosen.choices[0].enough if self._parts else 1.0
 
     def _enough_of(self, lines: Sequence[OrderLine]) -> float:
-        from ulmatic.core.supply.certainty import chance_of_sum  # noqa: PLC0415
-
-        lots, certain = [], 0.0
+        lots, certain = [*self._coming_for({lot.material.key for lot in self.lots}).loads], 0.0
         for line in lines:
             offered = self.offered.get(line.source) or self._unnamed_offer(line.source)
             if offered.source.size is None:
                 certain += line.volume_m3
             else:
                 lots.append((line.loads, offered.source.size))
-        return chance_of_sum(self.to_order_m3, lots, certain) if self.to_order_m3 > 0 else 1.0
+        counted = self._coming_for({lot.material.key for lot in self.lots}).counted_m3
+        return chance_of_sum(self.to_order_m3 + counted, lots, certain) if self.to_order_m3 > 0 else 1.0
+
+    def certainty(self) -> Certainty | None:
+        """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows."""
+        for line in self.lines:
+            offered = self.offered.get(line.source) or self._unnamed_offer(line.source)
+            if offered.source.size is not None:
+                certain = sum(other.volume_m3 for other in self.lines if other.source != line.source)
+                return certainty(max(0.0, self.to_order_m3 - certain), offered.source.size)
+        return None
 
     def fit_from(self) -> dict[int, date]:
         """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
@@ -632,9 +648,6 @@ def _worth(want: Wanted) -> Callable[[Material], float]:
         return (1 - want.settling(material)) / planned
 
     return worth
-
-
-Lead = Literal["merchant"]
 
 
 def lead_days(lines: Sequence[OrderLine], offered: Mapping[str, Offered]) -> int:

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
-import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "@/features/renewal/timeline";
+import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "@/features/schedule/timeline";
 import { LB_PER_1000, onGround } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -152,7 +152,7 @@ export function AccountPicture({
             <g key={index}>
               <path
                 d={
-                  one.kind === "mixed"
+                  one.kind === "dug_in"
                     ? `M${x(at) - 5} ${drawn.y(0) - 12}l10 10M${x(at) + 5} ${drawn.y(0) - 12}l-10 10`
                     : `M${x(at)} ${drawn.y(0)}v-16m-5 6l5 -6l5 6`
                 }
@@ -209,7 +209,7 @@ export function AccountPicture({
             {sheet.marks
               .filter((one) => Math.abs(weekOf(sheet, one.on) - over) <= 1.5)
               .map((one) => (
-                <span key={one.event_id ?? one.words} className="block font-semibold">
+                <span key={one.entry_id ?? one.words} className="block font-semibold">
                   {one.words}
                 </span>
               ))}

@@ -1,22 +1,22 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import { Problem } from "@/api/client";
-import type { EventEntry, PlotOut } from "@/api/schema.gen";
+import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
+import { useLogChanges } from "@/features/log/log";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
-import { useSeasons } from "@/features/renewal/seasons";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { LB_PER_1000, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
-type Kind = "fed" | "spread" | "grown" | "mixed";
+type Kind = "fed" | "spread" | "grown" | "dug_in";
 
 const KINDS: Record<Kind, string> = {
   fed: "A dressing by its label",
   spread: "Compost, manure, clippings or leaves",
   grown: "A legume or cover crop, cut",
-  mixed: "What lies there was dug in",
+  dug_in: "What lies there was dug in",
 };
 
 /** Writes down what was paid into the account, or that chips were dug in. */
@@ -25,10 +25,10 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const shownUnits = useUnits();
   const { sheet } = useSite();
   const units = sheet.data?.site.units ?? shownUnits;
-  const { addEvent } = useSeasons();
+  const { add } = useLogChanges();
   const [id] = useState(() => crypto.randomUUID());
   const [kind, setKind] = useState<Kind>("fed");
-  const [on, setOn] = useState(today());
+  const [on, setOn] = useState(sheet.data?.today ?? today());
   const [texts, setTexts] = useState<Record<string, string>>({
     product: "",
     n: "10",
@@ -42,13 +42,13 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
     soluble: "yes",
   });
   const set = (key: string) => (value: string) => setTexts((before) => ({ ...before, [key]: value }));
-  const problem = addEvent.error instanceof Problem ? addEvent.error : null;
+  const problem = add.error instanceof Problem ? add.error : null;
   const errors = problem?.byField ?? {};
   const number = (text: string) => Number(text.trim().replace(",", "."));
   const save = () => {
     // Labels speak of grams on a m², or of pounds on 1,000 sq ft.
     const perGround = units === "us" ? LB_PER_1000 : 1;
-    const events: Record<Kind, Record<string, unknown>> = {
+    const entries: Record<Kind, Record<string, unknown>> = {
       fed: {
         kind: "fed",
         product: texts.product?.trim() || "Dressing",
@@ -64,10 +64,10 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
         crop: texts.crop,
         grams_n_m2: texts.grams?.trim() ? number(texts.grams) * perGround : null,
       },
-      mixed: { kind: "mixed" },
+      dug_in: { kind: "dug_in" },
     };
-    addEvent.mutate(
-      { id, plot_id: plot.id, on, units, event: events[kind] as unknown as EventEntry["event"] },
+    add.mutate(
+      { id, plot_id: plot.id, on, units, entry: entries[kind] as unknown as NewLogEntry["entry"] },
       { onSuccess: close },
     );
   };
@@ -90,14 +90,14 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
             label="Product"
             value={texts.product ?? ""}
             onChange={set("product")}
-            error={errors["event.product"]}
+            error={errors["entry.product"]}
           />
           <TextField
             label="Nitrogen on the label"
             unit="%"
             value={texts.n ?? ""}
             onChange={set("n")}
-            error={errors["event.n"]}
+            error={errors["entry.n"]}
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
@@ -106,7 +106,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
               value={texts.p ?? ""}
               onChange={set("p")}
               hint="Kept with the entry"
-              error={errors["event.p"]}
+              error={errors["entry.p"]}
             />
             <TextField
               label="K on it"
@@ -114,7 +114,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
               value={texts.k ?? ""}
               onChange={set("k")}
               hint="Kept with the entry"
-              error={errors["event.k"]}
+              error={errors["entry.k"]}
             />
           </div>
           <div>
@@ -123,7 +123,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
               unit={rate}
               value={texts.amount ?? ""}
               onChange={set("amount")}
-              error={errors["event.grams_m2"] ? "Write how much, such as 30." : undefined}
+              error={errors["entry.grams_m2"] ? "Write how much, such as 30." : undefined}
             />
           </div>
           <SelectField
@@ -140,14 +140,14 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
             label="Material"
             value={texts.material ?? "compost"}
             change={set("material")}
-            error={errors["event.material"]}
+            error={errors["entry.material"]}
           />
           <TextField
             label="Depth"
             unit={PLACEHOLDER.depth[units]}
             value={texts.depth_mm ?? ""}
             onChange={set("depth_mm")}
-            error={errors["event.depth_mm"]}
+            error={errors["entry.depth_mm"]}
           />
         </>
       ) : kind === "grown" ? (
@@ -164,7 +164,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
             value={texts.grams ?? ""}
             onChange={set("grams")}
             hint="If known; else what is usual"
-            error={errors["event.grams_n_m2"]}
+            error={errors["entry.grams_n_m2"]}
           />
         </>
       ) : (
@@ -174,7 +174,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
         </p>
       )}
       <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
-      <FormFoot problem={problem} busy={addEvent.isPending} save="Write it down" close={close} />
+      <FormFoot problem={problem} busy={add.isPending} save="Write it down" close={close} />
     </form>
   );
 }

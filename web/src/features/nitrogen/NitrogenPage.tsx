@@ -1,11 +1,12 @@
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { NitrogenSheet } from "@/api/schema.gen";
+import type { NitrogenSheet, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
-import { PlotSelect, useSeasonsContext } from "@/features/renewal/SeasonsPage";
-import { useSeasons } from "@/features/renewal/seasons";
+import { useLogChanges } from "@/features/log/log";
+import { PlotSelect } from "@/features/schedule/SeasonsPage";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
+import { useSite } from "@/features/survey/site";
 import { TextField } from "@/ui/Field";
 import { count, day, inUnits, length, onGround, POUND, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -16,14 +17,15 @@ import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
 const RATINGS = { negligible: "negligible", watch: "to be watched", act: "to be acted on" } as const;
 const NONE: ReadonlySet<string> = new Set();
+const NO_PLOTS: PlotOut[] = [];
 
 /** How much nitrogen the chips borrow, when they pay it back, whether this bed will notice, and what to do. */
 export function NitrogenPage() {
   const units = useUnits();
   const may = useMay();
-  const { site } = useSeasonsContext();
+  const { sheet: site } = useSite();
   const [params, setParams] = useSearchParams();
-  const plots = site.plots;
+  const plots = site.data?.plots ?? NO_PLOTS;
   const chosen = plots.find((one) => one.id === params.get("plot")) ?? plots[0];
   const [product, setProduct] = useState<Product>({
     name: "Ammonium sulphate",
@@ -41,6 +43,7 @@ export function NitrogenPage() {
     () => new Map(plots.map((one) => [one.id, Math.round((balances.get(one.id)?.[at] ?? 0) * 4) / 4])),
     [plots, balances, at],
   );
+  if (!site.data) return <Loading what="the site" />;
   if (!chosen) {
     return (
       <Empty title="No ground yet">
@@ -83,9 +86,9 @@ export function NitrogenPage() {
           </div>
           <div className="h-80 min-h-0 grow overflow-hidden lg:h-auto">
             <Ground
-              site={site.site}
+              site={site.data.site}
               plots={pieces}
-              marks={site.landmarks}
+              marks={site.data.landmarks}
               walk={[]}
               editing={undefined}
               chosen={chosen.id}
@@ -285,7 +288,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
 function Entries({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
   const may = useMay();
-  const { removeEvent } = useSeasons();
+  const { remove } = useLogChanges();
   return (
     <section data-testid="entries">
       <h2 className="text-xl">What is in the account</h2>
@@ -304,7 +307,7 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
         ))}
         {sheet.marks.map((one) => (
           <li
-            key={one.event_id ?? one.words + one.on}
+            key={one.entry_id ?? one.words + one.on}
             className="flex items-center justify-between gap-3 py-1"
           >
             <span className="grow">
@@ -316,11 +319,11 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
                 ? ` (${onGround(one.low, units).split(" ")[0]} to ${onGround(one.high, units).split(" ")[0]})`
                 : ""}
             </span>
-            {one.event_id && may.edit ? (
+            {one.entry_id && may.edit ? (
               <button
                 type="button"
                 className="btn btn-ghost btn-sm press"
-                onClick={() => one.event_id && removeEvent.mutate(one.event_id)}
+                onClick={() => one.entry_id && remove.mutate(one.entry_id)}
               >
                 Delete
               </button>

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { unpacked } from "@/features/renewal/timeline";
+import { unpacked } from "@/features/schedule/timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 

@@ -128,7 +128,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
   }, [estimate]);
   const { recipe } = entry;
   const set = (next: Record<string, string>) => change({ recipe: { ...recipe, ...next } });
-  const more = than && estimate ? estimate.plot.volume.value - than.plot.volume.value : 0;
+  const more = than && estimate ? estimate.plot.to_target.value - than.plot.to_target.value : 0;
   return (
     <section aria-label={title} className="flex flex-col gap-3 border border-base-300 bg-base-100 p-3">
       <header className="flex items-center justify-between">
@@ -171,7 +171,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           <Cut {...cutOf(estimate, entry.holds.length)} upTo_mm={upTo_mm} narrow />
           <p>
             <span className="text-sm text-base-content/75">To order, loose </span>
-            <Value figure={estimate.plot.volume} className="display text-2xl" />
+            <Value figure={estimate.plot.to_target} className="display text-2xl" />
             {than ? (
               <span className="ml-2 text-sm font-semibold" data-testid="difference">
                 {Math.abs(more) < 0.0005

@@ -1,5 +1,5 @@
-import type { PlanSheet, PlotWant } from "@/api/schema.gen";
-import { volume } from "@/ui/format";
+import type { OrderSheet, PlotWant } from "@/api/schema.gen";
+import { about } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
 
@@ -10,10 +10,10 @@ const PRIORITIES: [number, string][] = [
 ];
 
 /** Which ground gets it, the most important first; where there is too little, what stays bare. */
-export function Coverage({ plan, edit }: { plan: PlanSheet; edit: boolean }) {
+export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) {
   const units = useUnits();
   const { priority } = usePlanChanges();
-  const short = plan.plots.filter((one) => one.short_m3 > 0.005);
+  const short = order.plots.filter((one) => one.short_m3 > 0.005);
   const bare = short.filter((one) => one.gets_m3 <= 0.005);
   return (
     <section data-testid="coverage">
@@ -24,18 +24,21 @@ export function Coverage({ plan, edit }: { plan: PlanSheet; edit: boolean }) {
           : `${short.length === 1 ? "1 plot gets" : `${short.length} plots get`} too little${bare.length > 0 ? `; nothing goes to ${bare.map((one) => one.name).join(", ")}` : ""}.`}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {plan.plots.map((one) => (
+        {order.plots.map((one) => (
           <li key={one.plot_id} className="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-x-3 py-1.5">
             <div className="min-w-0">
               <span className="flex items-baseline justify-between gap-2">
                 <span className="truncate">{one.name}</span>
                 <span className="text-sm whitespace-nowrap">
-                  {one.needs_m3 <= 0.005 ? "nothing wanted" : volume(one.needs_m3, units)}
+                  {one.needs_m3 <= 0.005 ? "nothing due" : about(one.needs_m3, units)}
                 </span>
               </span>
               <Bar want={one} />
+              <span className="block truncate text-sm text-base-content/75" title={one.accepts.join(", ")}>
+                {one.needs_m3 > 0.005 ? accepted(one) : ""}
+              </span>
               {one.short_m3 > 0.005 ? (
-                <span className="text-sm font-medium text-error">short {volume(one.short_m3, units)}</span>
+                <span className="text-sm font-medium text-error">short {about(one.short_m3, units)}</span>
               ) : null}
             </div>
             {one.needs_m3 > 0.005 ? (
@@ -62,6 +65,15 @@ export function Coverage({ plan, edit }: { plan: PlanSheet; edit: boolean }) {
   );
 }
 
+/** What may be laid there, in words. */
+function accepted({ accepts, stages }: PlotWant) {
+  const aged = stages.includes("fresh") ? "" : `${stages[0] ?? ""}: `;
+  const names = accepts.map((name) => name.toLowerCase());
+  return names.length <= 2
+    ? `${aged}${names.join(" or ")}`
+    : `${aged}${names[0]} and ${names.length - 1} others`;
+}
+
 function Bar({ want }: { want: PlotWant }) {
   const all = Math.max(want.needs_m3, 0.001);
   const part = (amount: number) => `${Math.min(100, (100 * amount) / all)}%`;
@@ -72,7 +84,6 @@ function Bar({ want }: { want: PlotWant }) {
       role="img"
       aria-label={want.short_m3 > 0.005 ? "covered in part" : "covered"}
     >
-      <span className="h-full bg-secondary/50" style={{ width: part(want.laid_m3) }} title="laid already" />
       <span className="h-full bg-secondary" style={{ width: part(want.gets_m3) }} />
     </span>
   );

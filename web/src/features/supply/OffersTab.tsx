@@ -5,7 +5,7 @@ import { useMay } from "@/features/accounts/session";
 import { day, length, money, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { useOffers, usePlan } from "./supply";
+import { useBuying, useOffers } from "./supply";
 
 const STATES: Record<OfferOut["state"], string> = {
   open: "open",
@@ -19,13 +19,13 @@ const STATES: Record<OfferOut["state"], string> = {
 export function OffersTab() {
   const may = useMay();
   const { heard, asked, accept, decline } = useOffers(may.edit);
-  const plan = usePlan();
+  const buying = useBuying();
   const box = asked.data ?? heard.data;
   if (!box && heard.isPending) return <Loading what="offers" />;
   if (!box) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
   const shown = heard.data && heard.dataUpdatedAt > asked.dataUpdatedAt ? heard.data : box;
   const trouble = asked.isError ? asked.error.message : asked.data?.trouble;
-  const currency = plan.data?.buying.currency ?? "EUR";
+  const currency = buying.data?.currency ?? "EUR";
   const open = shown.offers.filter((one) => one.state === "open");
   const rest = shown.offers.filter((one) => one.state !== "open");
   const refused = accept.error instanceof Problem ? accept.error.message : null;

@@ -1,122 +1,106 @@
 import { Copy } from "lucide-react";
 import { useState } from "react";
-import type { PlotOut, SiteHaul, SiteNeed, SiteOut, TipPlan } from "@/api/schema.gen";
+import type { Now, PlotOut, SiteOut, TipPlan } from "@/api/schema.gen";
+import { amountOf } from "@/features/site/season";
 import { useUses } from "@/features/survey/site";
-import { count, length, share, volume } from "@/ui/format";
+import { about, count, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { rangeOf, Value } from "@/ui/working";
-import { Sure, Tips } from "./Sure";
+import { sourceOf } from "./OrderTab";
+import { Tips } from "./Sure";
 
 interface Props {
   site: SiteOut;
   plots: PlotOut[];
-  need: SiteNeed;
-  haul: SiteHaul;
+  now: Now;
   tips: TipPlan[];
 }
 
+const SPECK_M3 = 0.005;
+
 /** The order as somebody would say it on the telephone, and what it is made of. */
-export function OrderInWords({ site, plots, need, haul, tips }: Props) {
+export function OrderInWords({ site, plots, now, tips }: Props) {
   const units = useUnits();
   const { data: uses } = useUses();
   const [copied, setCopied] = useState(false);
-  const { order } = need;
-  const loads = order.loads.value;
-  if (need.volume.value <= 0 && need.also.length === 0) {
-    return plots.length > 0 ? (
-      <p className="p-4">Nothing to order: no plot wants more than lies there.</p>
-    ) : null;
+  if (plots.length === 0) return null;
+  if (now.needed_m3 <= SPECK_M3) {
+    return (
+      <p className="p-4" data-testid="in-words">
+        Nothing is due in {now.season.toLowerCase()}.
+        {now.next ? ` ${now.next.season} needs ${about(now.next.needed_m3, units)}.` : ""}
+      </p>
+    );
   }
-  const said = `${count(loads, "load", "loads")} of wood chips, ${volume(site.load_m3, units)} each, for ${site.name}`;
-  const short = order.short.value > 0.0005;
-  const fewer = need.volume.value - (order.enough.value - 1) * site.load_m3;
+  const lines = now.order.map((line) => {
+    const { what, who } = sourceOf(line);
+    const each = line.exact ? "" : ` of about ${about(line.volume_m3 / Math.max(1, line.loads), units)}`;
+    return `${amountOf(line, units)}${each} of ${what}${line.source ? ` ${who}` : ""}`;
+  });
+  const said = `${lines.join(", ")}, for ${site.name}`;
   const byUse = (uses ?? [])
     .map((use) => ({
       ...use,
-      volume_m3: plots.filter((plot) => plot.use === use.use).reduce((sum, plot) => sum + plot.volume_m3, 0),
+      plots: plots.filter((plot) => plot.use === use.use && plot.planned_m3 > SPECK_M3),
     }))
-    .filter((use) => use.volume_m3 > 0)
-    .sort((a, b) => b.volume_m3 - a.volume_m3);
-  const most = byUse[0]?.volume_m3 ?? 1;
+    .filter((use) => use.plots.length > 0);
   return (
-    <div className="space-y-5 p-4">
+    <div className="space-y-5 p-4" data-testid="in-words">
       <section className="space-y-2">
         <h2 className="text-xl">The order</h2>
-        <p className="text-lg">{said}.</p>
-        <p>
-          {short
-            ? `That leaves ${volume(order.short.value, units)} of the need uncovered; ${count(order.enough.value, "load covers", "loads cover")} all of it.`
-            : `That covers all of the ground and leaves ${volume(order.left_over.value, units)} over.`}
-          {!short && site.loads_chosen === null && order.enough.value > 1
-            ? ` With one load fewer, ${volume(fewer, units)} would be missing.`
-            : ""}
-        </p>
-        <p className="text-sm text-base-content/75">
-          Loose volume, with {share(site.spare)} spare and what it loses by settling. A truck’s load is seldom
-          exact; ask what this one holds. What lies on piles and is coming is reckoned with under Supply.
-        </p>
-        <button
-          type="button"
-          className="btn press print:hidden"
-          onClick={() => {
-            navigator.clipboard?.writeText(said);
-            setCopied(true);
-          }}
-        >
-          <Copy size={17} /> {copied ? "Copied" : "Copy the order"}
-        </button>
+        {lines.length > 0 ? (
+          <>
+            <ul className="text-lg">
+              {lines.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+            <p>
+              {now.short_m3 > SPECK_M3
+                ? `That leaves ${about(now.short_m3, units)} uncovered.`
+                : `That covers what is due and leaves ${about(now.left_over_m3, units)} over.`}
+            </p>
+            <button
+              type="button"
+              className="btn press print:hidden"
+              onClick={() => {
+                navigator.clipboard?.writeText(said);
+                setCopied(true);
+              }}
+            >
+              <Copy size={17} /> {copied ? "Copied" : "Copy the order"}
+            </button>
+          </>
+        ) : (
+          <p className="text-lg">Nothing: what is on hand and coming is enough.</p>
+        )}
+        {now.also.length > 0 ? (
+          <p data-testid="also">
+            Beneath it:{" "}
+            {now.also
+              .map(
+                (layer) =>
+                  `${layer.unit === "m3" ? about(layer.amount, units) : shown(Math.round(layer.amount), "m2", units)} of ${layer.material.toLowerCase()}`,
+              )
+              .join(", ")}
+            .
+          </p>
+        ) : null}
       </section>
-      {need.certainty ? <Sure certainty={need.certainty} site={site} loads={loads} /> : null}
-      <Tips tips={tips} load_m3={site.load_m3} />
       <section data-testid="haul">
-        <h2 className="text-lg">Moving it</h2>
+        <h2 className="text-lg">Work</h2>
         <p>
-          {count(haul.trips, "barrow trip", "barrow trips")}, {length(haul.walked_m, units)} on foot,{" "}
-          <Value figure={haul.hours} className="font-semibold" /> by one person ({rangeOf(haul.hours, units)}
-          ).
-        </p>
-        {haul.too_narrow.length > 0 ? (
-          <p className="border-l-4 border-warning pl-3">
-            No barrow gets through to {haul.too_narrow.join(", ")}.
-          </p>
-        ) : null}
-        {haul.unknown_walks > 0 ? (
-          <p className="text-sm text-base-content/75">
-            {count(haul.unknown_walks, "walk is", "walks are")} not known and taken as {length(25, units)}.
-          </p>
-        ) : null}
-        <p className="text-sm text-base-content/75">
+          {count(now.trips, "trip", "trips")}, <strong>{shown(now.hours, "h", units)}</strong> by one person.
           Lift with straight knees, fill barrows as you can push them, take shade and water.
         </p>
       </section>
-      {need.also.length > 0 ? (
-        <section data-testid="also">
-          <h2 className="mb-1 text-lg">Also to order</h2>
-          <ul>
-            {need.also.map((one) => (
-              <li key={one.role + one.material} className="flex justify-between gap-3 py-1">
-                <span>{one.name}</span>
-                <Value figure={one.amount} className="font-semibold whitespace-nowrap" />
-              </li>
-            ))}
-          </ul>
-        </section>
-      ) : null}
+      <Tips tips={tips} load_m3={site.load_m3} />
       <section>
         <h2 className="mb-1 text-lg">Where it goes</h2>
         <ul>
           {byUse.map((use) => (
-            <li key={use.use} className="py-1.5">
-              <span className="flex justify-between gap-3">
-                <span>{use.label}</span>
-                <span className="font-semibold whitespace-nowrap">{volume(use.volume_m3, units)}</span>
-              </span>
-              <span className="mt-0.5 block h-1.5 bg-base-300">
-                <span
-                  className="block h-full bg-secondary"
-                  style={{ width: `${(100 * use.volume_m3) / most}%` }}
-                />
-              </span>
+            <li key={use.use} className="py-1">
+              <strong>{use.label}</strong>:{" "}
+              {use.plots.map((plot) => `${plot.name} ${about(plot.planned_m3, units)}`).join(", ")}
             </li>
           ))}
         </ul>

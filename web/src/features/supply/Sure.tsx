@@ -1,24 +1,22 @@
-import type { Certainty, SiteOut, TipPlan } from "@/api/schema.gen";
+import type { Certainty, TipPlan } from "@/api/schema.gen";
 import { count, length, share, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
 
 /** How sure so many loads are, when nobody knows what one holds: a column for each number of loads. */
-export function Sure({ certainty, site, loads }: { certainty: Certainty; site: SiteOut; loads: number }) {
-  const units = useUnits();
+export function Sure({ certainty, loads }: { certainty: Certainty; loads: number }) {
   const { chances } = certainty;
   const here = chances.find((one) => one.loads === loads);
   const sure = here?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
   const step = WIDE / Math.max(3, chances.length);
   const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
-  const [least, most] = [site.load_least_m3 ?? site.load_m3, site.load_most_m3 ?? site.load_m3];
   return (
     <section data-testid="sure">
       <h2 className="text-lg">How sure is that?</h2>
       <p>
-        A load holds {volume(least, units)} to {volume(most, units)}. {count(loads, "load is", "loads are")}{" "}
-        enough with {share(Math.round(sure * 100) / 100)} certainty.
+        Nobody knows what a load holds until it is tipped. {count(loads, "load is", "loads are")} enough with{" "}
+        {share(Math.round(sure * 100) / 100)} certainty.
       </p>
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}

@@ -3,11 +3,13 @@ import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type {
   Arrival,
+  Booking,
   BuyingEntry,
+  ChoiceEntry,
   DeliveryOut,
+  NewBookLine,
   NewDelivery,
   NewSupplier,
-  PileEntry,
   QuoteEntry,
   ReceiptEntry,
   SupplierEntry,
@@ -80,11 +82,34 @@ export function useSupply() {
   return { path, key, refresh, offerUndo };
 }
 
-export function usePlan() {
+export function useOrder(season: string | undefined) {
   const { path, key } = useSupply();
   return useQuery({
-    queryKey: key("plan"),
-    queryFn: () => result(api.GET(`${S}/plan`, { params: { path } })),
+    queryKey: [...key("order"), season],
+    queryFn: () => result(api.GET(`${S}/orders`, { params: { path, query: season ? { season } : {} } })),
+  });
+}
+
+/** The user's own choice of loads for a season, and booking a load. */
+export function useChoice() {
+  const { path, refresh } = useSupply();
+  const choose = useMutation({
+    mutationFn: ({ version, ...body }: ChoiceEntry & { version: number }) =>
+      result(api.PUT(`${S}/choice`, { params: { path, header: { "if-match": `"${version}"` } }, body })),
+    onSettled: refresh,
+  });
+  const book = useMutation({
+    mutationFn: (body: Booking) => result(api.POST(`${S}/bookings`, { params: { path }, body })),
+    onSettled: refresh,
+  });
+  return { choose, book };
+}
+
+export function useBuying() {
+  const { path, key } = useSupply();
+  return useQuery({
+    queryKey: key("buying"),
+    queryFn: () => result(api.GET(`${S}/buying`, { params: { path } })),
   });
 }
 
@@ -155,33 +180,31 @@ export function useStockChanges() {
     },
   });
   const enter = useMutation({
-    mutationFn: ({ pile_id, entry }: { pile_id: string; entry: PileEntry }) =>
-      result(
-        api.POST(`${S}/piles/{pile_id}/entries`, { params: { path: { ...path, pile_id } }, body: entry }),
-      ),
+    mutationFn: ({ pile_id, entry }: { pile_id: string; entry: NewBookLine }) =>
+      result(api.POST(`${S}/piles/{pile_id}/lines`, { params: { path: { ...path, pile_id } }, body: entry })),
     onSettled: refresh,
   });
   const takeBack = useMutation({
-    mutationFn: (entry_id: string) =>
-      result(api.DELETE(`${S}/entries/{entry_id}`, { params: { path: { ...path, entry_id } } })),
+    mutationFn: (line_id: string) =>
+      result(api.DELETE(`${S}/lines/{line_id}`, { params: { path: { ...path, line_id } } })),
     onSettled: refresh,
   });
   return { path, refresh, expect, arrive, receive, cancel, enter, takeBack };
 }
 
-export function useMoving() {
+export function useMoving(season: string | undefined) {
   const { path, key } = useSupply();
   return useQuery({
-    queryKey: key("moving"),
-    queryFn: () => result(api.GET(`${S}/moving`, { params: { path } })),
+    queryKey: [...key("moving"), season],
+    queryFn: () => result(api.GET(`${S}/moving`, { params: { path, query: season ? { season } : {} } })),
   });
 }
 
-export function useQuotes() {
+export function useQuotes(season: string | undefined) {
   const { path, key, refresh, offerUndo } = useSupply();
   const sheet = useQuery({
-    queryKey: key("quotes"),
-    queryFn: () => result(api.GET(`${S}/quotes`, { params: { path } })),
+    queryKey: [...key("quotes"), season],
+    queryFn: () => result(api.GET(`${S}/quotes`, { params: { path, query: season ? { season } : {} } })),
   });
   const keep = useMutation({
     mutationFn: (body: QuoteEntry) => result(api.POST(`${S}/quotes`, { params: { path }, body })),

@@ -159,7 +159,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
                       <td>{plot.name}</td>
                       <td>{SHAPES[plot.kind as Kind]?.label}</td>
                       <td className="text-right">{area(plot.area_m2, units)}</td>
-                      <td className="text-right">{volume(plot.volume_m3, units)}</td>
+                      <td className="text-right">{volume(plot.to_target_m3, units)}</td>
                     </tr>
                   ))}
                 </tbody>

@@ -207,7 +207,6 @@ const FOUND: Found[] = [
     decides: "Of trees; decides how rings grow and when they close",
     bare: "small",
   },
-  { key: "lain_months", label: "Has lain for, months", decides: "A guess; decides how it goes on sinking" },
   {
     key: "to_building_m",
     label: "To the next building",
@@ -237,10 +236,17 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
       <TextField
         label="Depth readings"
         unit={PLACEHOLDER.depth[units]}
-        value={entry.found.readings_mm ?? ""}
-        onChange={(value) => set("readings_mm", value)}
-        error={errorAt("found.readings_mm", entry.found.readings_mm ?? "")}
-        hint="At several points: 40, 65, 50. Their mean is taken as what lies there."
+        value={entry.readings_mm}
+        onChange={(readings_mm) => change({ readings_mm })}
+        error={errorAt("readings_mm", entry.readings_mm)}
+        hint="At several points: 40, 65, 50. Their mean is taken as the existing depth."
+      />
+      <TextField
+        label="Has lain for, months"
+        value={entry.lain_months}
+        onChange={(lain_months) => change({ lain_months })}
+        error={errorAt("lain_months", entry.lain_months)}
+        hint="A guess; decides how it goes on sinking."
       />
       <div className="grid grid-cols-2 gap-3">
         {FOUND.map(({ key, label, decides, choices, bare }) =>

@@ -1,7 +1,7 @@
 import type { Estimate } from "@/api/schema.gen";
 import { other, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { rangeOf, Value } from "@/ui/working";
+import { Value } from "@/ui/working";
 
 /** The walk by which the chips come, where it is known. */
 function Reached({ access }: { access: Estimate["access"] }) {
@@ -48,8 +48,7 @@ export function PlotFigures({
       </p>
     );
   }
-  const { area, volume, edge, cardboard } = estimate.plot;
-  const range = rangeOf(volume, units);
+  const { area, planned, to_target: toTarget, edge, cardboard, season } = estimate.plot;
   return (
     <dl
       className={`grid grid-cols-2 gap-3 border-t border-base-300 bg-base-100 px-4 py-2 ${current ? "" : "opacity-60"}`}
@@ -72,12 +71,12 @@ export function PlotFigures({
         </dd>
       </div>
       <div data-testid="plot-volume">
-        <dt className="text-sm text-base-content/75">To order, loose</dt>
+        <dt className="text-sm text-base-content/75">Planned for {season}</dt>
         <dd>
-          <Value figure={volume} className="display text-2xl" />
-          <span className={aside}>
-            {shown(volume.value, "m3", other(units))}
-            {range ? `; ${range}` : ""}
+          <Value figure={planned} className="display text-2xl" />
+          <span className={aside} data-testid="plot-to-target">
+            to the target today <Value figure={toTarget} className="font-semibold" />
+            {toTarget.value > 0 ? `, ${shown(toTarget.value, "m3", other(units))}` : ""}
           </span>
         </dd>
       </div>

@@ -6,9 +6,10 @@ import { useMay } from "@/features/accounts/session";
 import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
 import { RecipePanel } from "@/features/recipe/RecipePanel";
+import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { PLACEHOLDER, usualDepth } from "@/ui/format";
+import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { type Entry, emptyEntry, entryOf, plotEntry, understood } from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
@@ -113,6 +114,8 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       : undefined;
   const hint = (key: string, otherwise?: string) =>
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
+
+  const measuredOn = plot?.measured_on && !draft.changed ? `measured ${day(plot.measured_on)}` : undefined;
 
   return (
     <form
@@ -222,16 +225,16 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label={entry.found.readings_mm?.trim() ? "Lies there, by readings" : "Lies there now"}
-              disabled={Boolean(entry.found.readings_mm?.trim())}
+              label={entry.readings_mm.trim() ? "Existing depth, by readings" : "Existing depth, settled"}
+              disabled={Boolean(entry.readings_mm.trim())}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.existing_mm}
               onChange={(existing_mm) => draft.change({ existing_mm })}
               error={errorAt("existing_mm", entry.existing_mm)}
-              hint={hint("existing_mm")}
+              hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
             />
             <TextField
-              label="Wanted, settled"
+              label="Target depth, settled"
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.wanted_mm}
               onChange={(wanted_mm) => {
@@ -242,6 +245,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
             />
           </div>
+          {plot && !draft.changed ? <PlotPlan plot={plot} /> : null}
           <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
           {entry.use === "play" ? (
             <p className="border-l-4 border-warning pl-3 text-sm">

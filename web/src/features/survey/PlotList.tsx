@@ -1,7 +1,7 @@
 import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
-import { area, depth, inUnits, volume } from "@/ui/format";
+import { about, area, depth, inUnits } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useUses } from "./site";
 
@@ -14,7 +14,7 @@ interface Props {
   order?: (ids: string[]) => void;
 }
 
-/** The plots in their order, each with what it takes; to mark several and to put in another order. */
+/** The plots in their order, each with what is due; to mark several and to put in another order. */
 export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) {
   const units = useUnits();
   const { data: uses } = useUses();
@@ -63,15 +63,16 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                 {plot.name}
               </span>
               <span className="text-right font-semibold">
-                {plot.volume_m3 > 0 ? (
-                  volume(plot.volume_m3, units)
+                {plot.planned_m3 > 0.005 ? (
+                  about(plot.planned_m3, units)
                 ) : (
-                  <span className="font-normal">none</span>
+                  <span className="font-normal">not due</span>
                 )}
               </span>
               <span className="truncate text-sm text-base-content/70">{label(plot.use)}</span>
               <span className="text-right text-sm text-base-content/70">
-                {area(plot.area_m2, units)}, {depth(plot.wanted_mm, units)}
+                {area(plot.area_m2, units)}, {depth(plot.depth.middle, units)} of{" "}
+                {depth(plot.wanted_mm, units)}
               </span>
               {plot.advice ? (
                 <span

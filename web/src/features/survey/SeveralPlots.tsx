@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { area, count, PLACEHOLDER, volume } from "@/ui/format";
+import { about, area, count, PLACEHOLDER } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSite } from "./site";
 import { UseOptions } from "./UseOptions";
@@ -35,11 +35,11 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           units,
         )}
         ,{" "}
-        {volume(
-          total((plot) => plot.volume_m3),
+        {about(
+          total((plot) => plot.planned_m3),
           units,
         )}{" "}
-        loose. What you leave empty stays as it is.
+        planned. What you leave empty stays as it is.
       </p>
       <FieldFrame label="Used for">
         {({ id }) => (
@@ -56,14 +56,14 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
       </FieldFrame>
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label="Lies there now"
+          label="Existing depth, settled"
           unit={PLACEHOLDER.depth[site.units]}
           value={existing_mm}
           onChange={setExisting}
           error={errors.existing_mm}
         />
         <TextField
-          label="Wanted, settled"
+          label="Target depth, settled"
           unit={PLACEHOLDER.depth[site.units]}
           value={wanted_mm}
           onChange={setWanted}

@@ -25,6 +25,7 @@ type Entry = ClimateTexts &
     spare: string;
     north: string;
     location_deg: string;
+    time_zone: string;
   };
 
 const STARTS: Record<
@@ -63,6 +64,7 @@ function entryOf(site: SiteOut): Entry {
     spare: typed.spare ?? share(site.spare),
     north: String(site.north_deg),
     location_deg: site.location_deg?.join(", ") ?? "",
+    time_zone: site.time_zone,
     ...climateOf(site),
     material: site.material ?? "",
     fire_district: site.fire_district,
@@ -70,8 +72,14 @@ function entryOf(site: SiteOut): Entry {
   };
 }
 
-/** What is sent for a site; `loads_chosen` goes with it, so that saving the form does not undo the choice. */
-export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry {
+/** The time zones there are, with the one that is kept. */
+function zones(kept: string) {
+  const all = Intl.supportedValuesOf("timeZone");
+  return [...new Set(["UTC", kept, ...all])];
+}
+
+/** What is sent for a site. */
+export function siteEntry(entry: Entry): SiteEntry {
   const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
   const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
   return {
@@ -79,14 +87,9 @@ export function siteEntry(entry: Entry, loads_chosen: number | null): SiteEntry 
     load_least_m3: rest.load_least_m3.trim() || null,
     load_most_m3: rest.load_most_m3.trim() || null,
     material: entry.material || null,
-    loads_chosen,
     climate: sent,
     north_deg: Number(north.replace(",", ".")),
   };
-}
-
-export function withLoads(site: SiteOut, loads_chosen: number | null): SiteEntry {
-  return siteEntry(entryOf(site), loads_chosen);
 }
 
 function Fields({
@@ -181,6 +184,23 @@ function Fields({
         error={errors.location_deg}
         hint="Latitude and longitude, if you like: 51.0543, -3.1227. Places walked boundaries and GeoJSON."
       />
+      <FieldFrame label="Time zone" hint="“Today” is the site’s." error={errors.time_zone}>
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={entry.time_zone}
+            onChange={(event) => change({ time_zone: event.target.value })}
+          >
+            {zones(entry.time_zone).map((zone) => (
+              <option key={zone} value={zone}>
+                {zone}
+              </option>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
       <ClimateFields
         texts={entry}
         units={entry.units}
@@ -213,6 +233,7 @@ export function NewSite() {
     name: "",
     ...NO_CLIMATE,
     ...NO_RECIPE,
+    time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
     units: navigator.language === "en-US" ? "us" : "metric",
     ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
   });
@@ -222,7 +243,7 @@ export function NewSite() {
       return result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites", {
           params: { path: { workspace_id: workspaceId } },
-          body: { ...siteEntry(entry, null), id },
+          body: { ...siteEntry(entry), id },
         }),
       );
     },
@@ -299,7 +320,7 @@ function Settings({ site }: { site: SiteOut }) {
         onSubmit={(event) => {
           event.preventDefault();
           change.mutate(
-            { entry: siteEntry(draft.value, site.loads_chosen), version: site.version },
+            { entry: siteEntry(draft.value), version: site.version },
             {
               onSuccess: () => {
                 draft.clear();

@@ -1,14 +1,14 @@
 import { ArrowLeft, Plus } from "lucide-react";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay } from "@/features/accounts/session";
 import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
+import { useSiteFrame } from "@/features/site/SiteFrame";
 import { OrderInWords } from "@/features/supply/OrderInWords";
-import { OrderStrip } from "@/features/supply/OrderStrip";
+import { count } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
-import { Units } from "@/ui/units";
 import { type Drawn, drawn, type XY } from "./drawn";
 import { Ground } from "./Ground";
 import { type Editing, LandmarkForm } from "./LandmarkForm";
@@ -17,7 +17,6 @@ import { KINDS, type LandmarkKind, type Marked } from "./landmarks";
 import { PlotForm, type Typed } from "./PlotForm";
 import { PlotList } from "./PlotList";
 import { SeveralPlots } from "./SeveralPlots";
-import { withLoads } from "./SiteForm";
 import { useSite } from "./site";
 
 const NONE: ReadonlySet<string> = new Set();
@@ -25,10 +24,10 @@ const NONE: ReadonlySet<string> = new Set();
 /** The site on one screen: what to order, the plots, the ground and the plot being measured. */
 export function SitePage() {
   const { workspaceId = "", siteId = "", plotId, markId } = useParams();
-  const { data: session } = useSession();
   const may = useMay();
   const navigate = useNavigate();
-  const { sheet, change, place, order } = useSite();
+  const { sheet, place, order } = useSite();
+  const { showTyped } = useSiteFrame();
   const [typed, setTyped] = useState<Typed>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(NONE);
   const [editing, setEditing] = useState<Editing>();
@@ -48,11 +47,15 @@ export function SitePage() {
     [kept, plotId, estimate],
   );
   const marks = useMemo(() => onTheWay(landmarks ?? [], editing?.mark), [landmarks, editing?.mark]);
+  const typedNow = estimate?.now;
+  useEffect(() => {
+    showTyped(typedNow);
+    return () => showTyped(undefined);
+  }, [typedNow, showTyped]);
   const takeEstimate = useCallback((next: Typed) => setTyped(next), []);
   if (sheet.isPending) return <Loading what="the site" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const { site, plots, need } = sheet.data;
-  const units = session?.user?.units ?? site.units;
+  const { site, plots, now } = sheet.data;
   const back = `/w/${workspaceId}/sites/${siteId}`;
   const linkTo = (id: string) => `${back}/plots/${id}`;
   const landmark = sheet.data.landmarks.find((one) => one.id === markId);
@@ -80,29 +83,14 @@ export function SitePage() {
     (plotId !== undefined && (plotId === "new" || plot !== undefined));
 
   return (
-    <Units value={units}>
+    <div className="h-full">
       <div className="flex h-full flex-col">
-        <div className={open ? "hidden lg:block" : ""}>
-          <OrderStrip
-            site={site}
-            need={estimate?.site ?? need}
-            haul={sheet.data.haul}
-            typing={estimate !== undefined}
-            settings={`${back}/settings`}
-            files={`${back}/files`}
-            supply={`${back}/supply`}
-            seasons={`${back}/seasons`}
-            {...(may.edit && plots.length > 0
-              ? { choose: (loads) => change.mutate({ entry: withLoads(site, loads), version: site.version }) }
-              : {})}
-          />
-        </div>
         <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_23rem]">
           <aside
             className={`flex min-h-0 flex-col border-base-300 lg:border-r ${open ? "hidden lg:flex" : "order-2 lg:order-none"}`}
           >
             <header className="flex items-center gap-1 border-b border-base-300 px-3 py-1.5">
-              <h1 className="min-w-0 grow text-lg leading-tight">{site.name}</h1>
+              <h2 className="min-w-0 grow text-lg leading-tight">{count(plots.length, "plot", "plots")}</h2>
               {may.edit ? (
                 <Link to={linkTo("new")} className="btn btn-primary press" data-key="n">
                   <Plus size={18} /> Plot
@@ -183,19 +171,13 @@ export function SitePage() {
             ) : (
               <>
                 {plotId || markId ? <p className="px-4 pt-4">This is not here any more.</p> : null}
-                <OrderInWords
-                  site={site}
-                  plots={plots}
-                  need={need}
-                  haul={sheet.data.haul}
-                  tips={sheet.data.tips}
-                />
+                <OrderInWords site={site} plots={plots} now={now} tips={sheet.data.tips} />
               </>
             )}
           </section>
         </div>
       </div>
-    </Units>
+    </div>
   );
 }
 

@@ -4,7 +4,8 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendArchive } from "@/api/files";
 import { useMay, useSession } from "@/features/accounts/session";
-import { area, count, money, shown, volume } from "@/ui/format";
+import { costOf } from "@/features/site/season";
+import { about, area, count, money, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
@@ -54,7 +55,7 @@ export function Sites() {
         </div>
       </div>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {sites.data.map(({ site, plots, area_m2, volume_m3, loads }) => {
+        {sites.data.map(({ site, plots, area_m2, now }) => {
           const units = session?.user?.units ?? site.units;
           return (
             <li key={site.id}>
@@ -64,14 +65,19 @@ export function Sites() {
               >
                 <span className="display text-xl">{site.name}</span>
                 <span className="display text-right text-xl">
-                  {loads === 0
+                  {now.order.length === 0
                     ? "nothing to order"
-                    : `${count(loads, "load", "loads")} of ${volume(site.load_m3, units)}`}
+                    : now.loads > 0
+                      ? count(now.loads, "load", "loads")
+                      : about(now.ordered_m3, units)}
                 </span>
                 <span className="text-base-content/75">
                   {count(plots, "plot", "plots")}, {area(area_m2, units)}
                 </span>
-                <span className="text-right text-base-content/75">{volume(volume_m3, units)} loose</span>
+                <span className="text-right text-base-content/75">
+                  {now.season}: {about(now.needed_m3, units)} needed, {shown(now.hours, "h", units)},{" "}
+                  {costOf(now)}
+                </span>
               </Link>
             </li>
           );
@@ -89,7 +95,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
     queryKey: ["seasons", workspaceId, "all"],
     queryFn: () =>
       result(
-        api.GET("/api/v1/workspaces/{workspace_id}/demand", {
+        api.GET("/api/v1/workspaces/{workspace_id}/years", {
           params: { path: { workspace_id: workspaceId } },
         }),
       ),
@@ -118,7 +124,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="py-1">{site.name}</td>
                 {site.volumes_m3.map((one, at) => (
                   <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                    {volume(one, units)}
+                    {about(one, units)}
                   </td>
                 ))}
               </tr>
@@ -127,7 +133,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               <td className="py-1">Together</td>
               {total_m3.map((one, at) => (
                 <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                  {volume(one, units)}
+                  {about(one, units)}
                 </td>
               ))}
             </tr>
@@ -138,7 +144,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                   key={year}
                   className={`pl-3 text-right whitespace-nowrap ${(total_m3[at] ?? 0) > supply_m3 + 0.05 ? "font-semibold text-error" : ""}`}
                 >
-                  {volume(supply_m3, units)}
+                  {about(supply_m3, units)}
                 </td>
               ))}
             </tr>
@@ -155,31 +161,28 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
           <thead className="text-left text-sm text-base-content/75">
             <tr>
               <th className="font-normal">Season</th>
-              <th className="font-normal">Chips laid</th>
+              <th className="font-normal">Needed</th>
               <th className="text-right font-normal">Loads</th>
-              <th className="text-right font-normal">Hours</th>
+              <th className="text-right font-normal">Work</th>
               <th className="text-right font-normal">Cost</th>
             </tr>
           </thead>
           <tbody>
             {seasons.map((one) => (
-              <tr key={one.year + one.half} className="border-t border-base-300 [&>td]:py-1">
-                <td className="pr-3 whitespace-nowrap capitalize">
-                  {one.half} {one.year}
-                </td>
+              <tr key={one.name} className="border-t border-base-300 [&>td]:py-1">
+                <td className="pr-3 whitespace-nowrap">{one.name}</td>
                 <td>
                   {Object.entries(one.by_material)
-                    .map(([name, m3]) => `${volume(m3, units)} of ${name.toLowerCase()}`)
+                    .map(([name, m3]) => `${about(m3, units)} of ${name.toLowerCase()}`)
                     .join(", ")}
                 </td>
                 <td className="pl-3 text-right">{one.loads}</td>
                 <td className="pl-3 text-right whitespace-nowrap">{shown(one.hours, "h", units)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">
                   {Object.entries(one.costs)
-                    .filter(([, cost]) => cost > 0)
-                    .map(([currency, cost]) => money(cost, currency))
-                    .join(" + ") || (one.costs_known ? "free" : "unknown")}
-                  {one.costs_known || Object.keys(one.costs).length === 0 ? "" : ", some unknown"}
+                    .map(([currency, cost]) => money(Number(cost), currency))
+                    .join(" + ") || (one.costs_known ? "free" : "price not known")}
+                  {one.costs_known || Object.keys(one.costs).length === 0 ? "" : ", some not known"}
                 </td>
               </tr>
             ))}

@@ -13,7 +13,7 @@ export interface Drawn {
 }
 
 export function drawn(plot: PlotOut, number: number): Drawn {
-  return { ...plot, number };
+  return { ...plot, existing_mm: plot.depth.middle, number };
 }
 
 type Sized = { outline: Pick<Outline, "width_m" | "height_m" | "label">; place: Place };

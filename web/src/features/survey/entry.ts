@@ -42,6 +42,8 @@ export interface Entry {
   use: Use;
   kind: Kind;
   existing_mm: string;
+  readings_mm: string;
+  lain_months: string;
   wanted_mm: string;
   shape: Texts;
   cuts: CutEntry[];
@@ -60,6 +62,8 @@ export function emptyEntry(units: UnitSystem): Entry {
     use: "perennials",
     kind: "rectangle",
     existing_mm: "0",
+    readings_mm: "",
+    lain_months: "",
     wanted_mm: us ? "3 in" : "75 mm",
     shape: {
       trunk_as: "girth",
@@ -115,6 +119,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     found?: Texts;
     cut_outs?: { shape?: Texts; place?: Texts; gap_m?: string }[];
     existing_mm?: string;
+    readings_mm?: string;
     wanted_mm?: string;
     recipe?: Texts & { hold_backs?: Texts[] };
   };
@@ -129,6 +134,11 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     use: plot.use,
     kind: plot.shape.kind as Kind,
     existing_mm: typed.existing_mm ?? spelled("existing_mm", plot.existing_mm, units),
+    readings_mm:
+      plot.readings_mm.length > 0
+        ? (typed.readings_mm ?? spelled("readings_mm", plot.readings_mm, units))
+        : "",
+    lain_months: plot.lain_months === null ? "" : String(plot.lain_months),
     wanted_mm: typed.wanted_mm ?? spelled("wanted_mm", plot.wanted_mm, units),
     shape: { ...entry.shape, ...shape },
     slope: plot.slope ? texts(plot.slope, typed.slope, units) : entry.slope,
@@ -174,9 +184,15 @@ function recipeTexts(
   };
 }
 
+/** Kept as one text in the form, sent as a list. */
+const LISTS = ["accepts", "accepts_stages"];
+
 function recipeOf({ recipe, practice, holds }: Entry) {
   const given = Object.entries(recipe).filter(([key, text]) => text?.trim() && key !== "hold_backs");
-  const yes = (key: string, text: string) => (["cardboard", "dug_in"].includes(key) ? text === "yes" : text);
+  const yes = (key: string, text: string) => {
+    if (LISTS.includes(key)) return text.split(",").map((part) => part.trim());
+    return ["cardboard", "dug_in"].includes(key) ? text === "yes" : text;
+  };
   return {
     ...Object.fromEntries(given.map(([key, text]) => [key, yes(key, text)])),
     practice,
@@ -186,13 +202,15 @@ function recipeOf({ recipe, practice, holds }: Entry) {
 
 /** What is sent for the form's entry. The server reads every text and says what is wrong with it. */
 export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
-  const { name, use, existing_mm, wanted_mm, slope, found } = entry;
+  const { name, use, existing_mm, readings_mm, lain_months, wanted_mm, slope, found } = entry;
   const sent = {
     name,
     use,
     units,
     wanted_mm,
     existing_mm: existing_mm.trim() ? existing_mm : "0",
+    readings_mm: readings_mm.trim() ? readings_mm : [],
+    lain_months: lain_months.trim() ? lain_months : null,
     shape: shapeOf(entry.kind, entry.shape),
     slope: slope.angle_deg?.trim() ? slope : null,
     cut_outs: entry.cuts.map(cutOf),

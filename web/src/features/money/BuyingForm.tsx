@@ -2,10 +2,10 @@ import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { BuyingEntry, BuyingOut, CarrierKind, UnitSystem } from "@/api/schema.gen";
 import { useSession } from "@/features/accounts/session";
+import { usePlanChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { share } from "@/ui/format";
-import { usePlanChanges } from "./supply";
 
 const CARRIERS: Record<CarrierKind, string> = {
   barrow: "barrow",
@@ -142,7 +142,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
         ) : null}
         {edit ? (
           <button type="submit" className="btn btn-primary press" disabled={!changed || saving.isPending}>
-            {saving.isPending ? "Saving" : "Save and choose again"}
+            {saving.isPending ? "Saving" : "Save"}
           </button>
         ) : null}
       </fieldset>

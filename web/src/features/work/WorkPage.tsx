@@ -1,24 +1,41 @@
 import { Printer } from "lucide-react";
 import type { LegOut } from "@/api/schema.gen";
+import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
+import { useBuying, useMoving } from "@/features/supply/supply";
 import { count, length, money, shown, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
-import { useMoving, usePlan } from "./supply";
 
 /** In which order plots are laid, from which tip or pile, with what, and how long that takes. */
-export function MovingTab() {
+export function WorkPage() {
   const units = useUnits();
-  const moving = useMoving();
-  const plan = usePlan();
+  const asked = useAskedSeason();
+  const moving = useMoving(asked);
+  const buying = useBuying();
   if (moving.isPending) return <Loading what="the work" />;
   if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
   const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
-  if (turns.length === 0) return <p className="p-6">Nothing is to be moved: no plot wants more.</p>;
+  const { season, seasons } = moving.data;
+  const choice = (
+    <div className="flex flex-wrap items-center gap-3 print:hidden">
+      <h2 className="text-2xl">Work</h2>
+      <SeasonSelect seasons={seasons} value={season.key} />
+    </div>
+  );
+  if (turns.length === 0) {
+    return (
+      <div className="space-y-4 p-4 sm:p-6">
+        {choice}
+        <p>Nothing is to be moved in {season.season}.</p>
+      </div>
+    );
+  }
   const each = hours.value / people;
   const stuck = turns.filter((one) => one.legs.some((leg) => leg.carrier === null));
   return (
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
+      {choice}
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div data-testid="moving-hours">
           <p className="display text-4xl text-primary">
@@ -45,8 +62,8 @@ export function MovingTab() {
           <strong>Ask for a second tip</strong> on the way at {length(tip.at[0], units)} east,{" "}
           {length(tip.at[1], units)} north on the plan: it saves{" "}
           {shown(tip.hours_now - tip.hours_then, "h", units)} of {shown(tip.hours_now, "h", units)}
-          {tip.saves ? `, worth ${money(tip.saves, plan.data?.buying.currency ?? "")}` : ""}. See first that a
-          truck may stand there and the ground bears it.
+          {tip.saves ? `, worth ${money(tip.saves, buying.data?.currency ?? season.currency)}` : ""}. See
+          first that a truck may stand there and the ground bears it.
         </p>
       ) : null}
       <section>

@@ -1,10 +1,10 @@
 import { FileDown, Undo2 } from "lucide-react";
-import type { EntryOut, StockSheet } from "@/api/schema.gen";
+import type { BookLineOut, StockSheet } from "@/api/schema.gen";
+import { useStockChanges } from "@/features/supply/supply";
 import { day, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { useStockChanges } from "./supply";
 
-const SAYS: Record<EntryOut["kind"], (one: EntryOut, amount: string) => string> = {
+const SAYS: Record<BookLineOut["kind"], (one: BookLineOut, amount: string) => string> = {
   receive: (one, amount) => `${amount} came onto ${one.pile} (${one.to})`,
   lay: (one, amount) => `${amount} from ${one.pile} onto ${one.to}`,
   move: (one, amount) => `${amount} from ${one.pile} to ${one.to}`,
@@ -13,24 +13,24 @@ const SAYS: Record<EntryOut["kind"], (one: EntryOut, amount: string) => string> 
   take_away: (one, amount) => `${amount} from ${one.pile} taken away`,
 };
 
-/** Every line of the books, the last first. */
-export function Books({ stock, edit }: { stock: StockSheet; edit: boolean }) {
+/** Every line of the book, the last first. */
+export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
   const units = useUnits();
   const { path, takeBack } = useStockChanges();
-  if (stock.entries.length === 0) return null;
+  if (stock.lines.length === 0) return null;
   return (
-    <section data-testid="books">
+    <section data-testid="book">
       <div className="flex items-center justify-between gap-3">
-        <h2 className="text-xl">The books</h2>
+        <h2 className="text-xl">The book</h2>
         <a
           className="btn btn-ghost btn-sm press"
-          href={`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/books.csv`}
+          href={`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/book.csv`}
         >
           <FileDown size={16} /> CSV
         </a>
       </div>
       <ol className="divide-y divide-base-300 border-y border-base-300">
-        {stock.entries.map((one) => (
+        {stock.lines.map((one) => (
           <li key={one.id} className="flex items-center gap-2 py-1.5">
             <span className="min-w-0 grow">
               {SAYS[one.kind](one, volume(one.volume_m3, units))}

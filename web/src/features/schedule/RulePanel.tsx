@@ -4,51 +4,38 @@ import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { depth, money, PLACEHOLDER, perArea, shown, volume } from "@/ui/format";
+import { about, depth, money, perArea, shown } from "@/ui/format";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
 import { useCompared, useSeasons } from "./seasons";
 
 type Kind = PlotFuture["rule"]["kind"];
-type Field = "least_mm" | "to_mm" | "layer_mm" | "years" | "month" | "months" | "rounds" | "months_apart";
+type Field = "part" | "years" | "window" | "rounds" | "months_apart";
 
 const KINDS: Record<NonNullable<Kind>, { label: string; fields: Field[] }> = {
-  hold: { label: "Hold above a depth", fields: ["least_mm", "to_mm"] },
-  thin: { label: "Thin, in fixed months", fields: ["layer_mm", "months"] },
-  every: { label: "Up to a depth every few years", fields: ["to_mm", "years", "month"] },
-  quarter: { label: "A quarter of the ring each autumn", fields: ["layer_mm", "month"] },
-  harvest: { label: "Harvest the crumb and refill", fields: ["to_mm", "years", "month"] },
-  rounds: { label: "Several rounds over running grass", fields: ["to_mm", "rounds", "months_apart"] },
+  keep: { label: "Keep the recipe", fields: [] },
+  thin: { label: "Thin, in spring and autumn", fields: ["part"] },
+  every: { label: "Up to the target every few years", fields: ["years", "window"] },
+  quarter: { label: "A quarter of the ring each year", fields: ["window"] },
+  harvest: { label: "Harvest the humus and refill", fields: ["years", "window"] },
+  rounds: { label: "Several rounds over grass", fields: ["rounds", "months_apart"] },
   once: { label: "Once only", fields: [] },
 };
-const LABELS: Record<Field, string> = {
-  least_mm: "Never below",
-  to_mm: "Lay up to",
-  layer_mm: "Each time",
+const LABELS: Record<Exclude<Field, "window">, string> = {
+  part: "Part of the target each time",
   years: "Every so many years",
-  month: "In month (1 to 12)",
-  months: "In months (such as 4, 10)",
   rounds: "Rounds",
   months_apart: "Months apart",
 };
 
-function textsOf(rule: PlotFuture["rule"], units: UnitSystem): Record<Field, string> {
-  const given = rule as unknown as Record<string, number | number[] | undefined>;
-  const text = (field: Field, fallback: string) => {
-    const value = given[field];
-    if (value === undefined) return fallback;
-    if (Array.isArray(value)) return value.join(", ");
-    return field.endsWith("_mm") ? depth(value, units) : String(value);
-  };
-  const us = units === "us";
+function textsOf(rule: PlotFuture["rule"]): Record<Field, string> {
+  const given = rule as unknown as Record<string, number | string | null | undefined>;
+  const text = (field: Field, fallback: string) => String(given[field] ?? fallback);
   return {
-    least_mm: text("least_mm", us ? "2 in" : "50 mm"),
-    to_mm: text("to_mm", us ? "3 in" : "75 mm"),
-    layer_mm: text("layer_mm", us ? "1 1/2 in" : "40 mm"),
+    part: given.part === undefined ? "100 %" : `${Math.round(Number(given.part) * 100)} %`,
     years: text("years", "2"),
-    month: text("month", "11"),
-    months: text("months", "4, 10"),
+    window: text("window", ""),
     rounds: text("rounds", "3"),
     months_apart: text("months_apart", "8"),
   };
@@ -58,13 +45,9 @@ function entryOf(kind: NonNullable<Kind>, texts: Record<Field, string>, units: U
   const rule: Record<string, unknown> = { kind };
   for (const field of KINDS[kind].fields) {
     const text = texts[field].trim();
-    rule[field] = field.endsWith("_mm")
-      ? text
-      : field === "months"
-        ? text.split(/[\s,;]+/).map(Number)
-        : /^\d+$/.test(text)
-          ? Number(text)
-          : text;
+    if (field === "window") rule.window = text || null;
+    else if (field === "part") rule.part = Number(text.replace("%", "").replace(",", ".")) / 100;
+    else rule[field] = /^\d+$/.test(text) ? Number(text) : text;
   }
   return { units, rule: rule as unknown as RuleEntry["rule"] };
 }
@@ -75,8 +58,10 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
   const { sheet } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
   const { rule } = useSeasons();
-  const [kind, setKind] = useState<NonNullable<Kind>>(future.rule.kind ?? "hold");
-  const [texts, setTexts] = useState(() => textsOf(future.rule, siteUnits));
+  const [kind, setKind] = useState<NonNullable<Kind>>(future.rule.kind ?? "keep");
+  const [texts, setTexts] = useState(() => textsOf(future.rule));
+  const { seasons } = useSeasonsContext();
+  const windows = seasons.windows.map(({ key, name }): [string, string] => [key, name]);
   const problem = rule.error instanceof Problem ? rule.error : null;
   const errors = problem?.byField ?? {};
   const save = (entry: RuleEntry) =>
@@ -85,7 +70,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
     <form
       noValidate
       className="space-y-3 py-3"
-      aria-label="Rule of renewal"
+      aria-label="Rule"
       onSubmit={(event) => {
         event.preventDefault();
         save(entryOf(kind, texts, siteUnits));
@@ -100,16 +85,25 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
         hint={future.proposed ? "Proposed by its use and your practice" : "Chosen for this plot"}
       />
       <div className="grid grid-cols-2 gap-3">
-        {KINDS[kind].fields.map((field) => (
-          <TextField
-            key={field}
-            label={LABELS[field]}
-            unit={field.endsWith("_mm") ? PLACEHOLDER.depth[siteUnits] : ""}
-            value={texts[field]}
-            onChange={(text) => setTexts((before) => ({ ...before, [field]: text }))}
-            error={errors[`rule.${field}`] ?? errors[`rule.${field}.0`]}
-          />
-        ))}
+        {KINDS[kind].fields.map((field) =>
+          field === "window" ? (
+            <SelectField
+              key={field}
+              label="In"
+              value={texts.window}
+              onChange={(window) => setTexts((before) => ({ ...before, window }))}
+              options={[["", "the practice’s season"], ...windows]}
+            />
+          ) : (
+            <TextField
+              key={field}
+              label={LABELS[field]}
+              value={texts[field]}
+              onChange={(text) => setTexts((before) => ({ ...before, [field]: text }))}
+              error={errors[`rule.${field}`]}
+            />
+          ),
+        )}
       </div>
       {future.proposed ? null : (
         <button
@@ -126,20 +120,11 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
   );
 }
 
-function words(one: RuleCompared, units: UnitSystem) {
+function words(one: RuleCompared) {
   const { rule } = one;
-  switch (rule.kind) {
-    case "hold":
-      return `Hold above ${depth(rule.least_mm, units)}`;
-    case "thin":
-      return `${depth(rule.layer_mm, units)} ${rule.months.length === 2 ? "twice" : `${rule.months.length} times`} a year`;
-    case "every":
-      return `Up to ${depth(rule.to_mm, units)} every ${rule.years} years`;
-    case "harvest":
-      return `Harvest and refill every ${rule.years} years`;
-    default:
-      return one.words;
-  }
+  if (rule.kind === "every") return `Up to the target every ${rule.years} years`;
+  if (rule.kind === "harvest") return `Harvest and refill every ${rule.years} years`;
+  return one.words;
 }
 
 /** Rules side by side on this plot: what each takes in a year, and what it keeps. */
@@ -160,7 +145,7 @@ function Compared({ plotId }: { plotId: string }) {
               <th className="text-right font-normal">hours</th>
               <th className="text-right font-normal">cost</th>
               <th className="pl-2 text-right font-normal">least</th>
-              <th className="text-right font-normal">crumb</th>
+              <th className="text-right font-normal">humus</th>
             </tr>
           </thead>
           <tbody>
@@ -168,16 +153,20 @@ function Compared({ plotId }: { plotId: string }) {
               // biome-ignore lint/suspicious/noArrayIndexKey: rules are known by their place
               <tr key={index} className="border-t border-base-300">
                 <td className="py-1 pr-2">
-                  {words(one, units)}
+                  {words(one)}
                   {index === 0 ? <span className="text-base-content/75"> (now)</span> : null}
                 </td>
-                <td className="text-right font-semibold whitespace-nowrap">{volume(one.volume_m3, units)}</td>
+                <td className="text-right font-semibold whitespace-nowrap">{about(one.volume_m3, units)}</td>
                 <td className="text-right whitespace-nowrap">{shown(one.hours, "h", units)}</td>
                 <td className="text-right whitespace-nowrap">
-                  {one.cost === null ? "unknown" : one.cost > 0 ? money(one.cost, seasons.currency) : "free"}
+                  {one.cost === null
+                    ? "unknown"
+                    : one.cost > 0
+                      ? money(one.cost, seasons.now.currency)
+                      : "free"}
                 </td>
                 <td className="pl-2 text-right whitespace-nowrap">{depth(one.least_mm, units)}</td>
-                <td className="pl-2 text-right whitespace-nowrap">{perArea(one.crumb_kg_m2, units)}</td>
+                <td className="pl-2 text-right whitespace-nowrap">{perArea(one.humus_kg_m2, units)}</td>
               </tr>
             ))}
           </tbody>

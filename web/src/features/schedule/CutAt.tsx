@@ -34,16 +34,16 @@ function stacked(layers: Layer[], week: number): Band[] {
 const month = (iso: string) =>
   new Date(`${iso}T12:00`).toLocaleDateString(undefined, { month: "short", year: "numeric" });
 
-/** The cross-section of a plot at a date: soil, the crumb made, and every layer that is left, the youngest on top. */
+/** The cross-section of a plot at a date: soil, the humus made, and every layer that is left, the youngest on top. */
 export function CutAt({
   layers,
-  mould_mm,
+  humus_mm,
   week,
   top_mm,
   least_mm,
 }: {
   layers: Layer[];
-  mould_mm: number;
+  humus_mm: number;
   week: number;
   top_mm: number;
   least_mm: number | null;
@@ -85,14 +85,14 @@ export function CutAt({
       className="h-full max-h-80 w-full"
       role="img"
       data-testid="cut-at"
-      aria-label={`Cut: ${said.join("; ") || "no chips left"}; crumb ${depth(mould_mm, units)}`}
+      aria-label={`Cut: ${said.join("; ") || "no chips left"}; humus ${depth(humus_mm, units)}`}
     >
       <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
       <rect
         x={LEFT}
         y={ground}
         width={wide}
-        height={Math.min(SOIL, mould_mm * scale)}
+        height={Math.min(SOIL, humus_mm * scale)}
         fill="var(--cut-bark)"
       />
       <path
@@ -183,7 +183,7 @@ export function CutAt({
         </g>
       ))}
       <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
-        crumb made
+        humus made
       </text>
       <text
         x={LEFT + wide + 15}
@@ -192,7 +192,7 @@ export function CutAt({
         fontWeight={700}
         fill="var(--color-base-content)"
       >
-        {depth(mould_mm, units)}
+        {depth(humus_mm, units)}
       </text>
     </svg>
   );

@@ -1,17 +1,17 @@
-import { ArrowLeft, CloudSun, FileUp } from "lucide-react";
+import { CloudSun, FileUp } from "lucide-react";
 import { useMemo, useState } from "react";
-import { Link, NavLink, Outlet, useOutletContext, useParams, useSearchParams } from "react-router";
+import { NavLink, Outlet, useOutletContext, useParams, useSearchParams } from "react-router";
 import { sendWeather } from "@/api/files";
 import type { PlotOut, SeasonsSheet, SiteSheet } from "@/api/schema.gen";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay } from "@/features/accounts/session";
+import { LogForm } from "@/features/log/LogForm";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
 import { day, depth, inUnits, rain } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
-import { Units, useUnits } from "@/ui/units";
+import { useUnits } from "@/ui/units";
 import { CutAt } from "./CutAt";
-import { LogForm } from "./LogForm";
 import { Ribbon } from "./Ribbon";
 import { RulePanel } from "./RulePanel";
 import { EVERY, useLayers, useSeasons } from "./seasons";
@@ -22,10 +22,9 @@ interface Context {
   seasons: SeasonsSheet;
 }
 
-/** The seasons of a site: its pictures at one date, and what coming years take. */
+/** The seasons of a site: its pictures at one date, and the years ahead. */
 export function SeasonsFrame() {
   const { workspaceId = "", siteId = "" } = useParams();
-  const { data: session } = useSession();
   const { sheet: site } = useSite();
   const { sheet } = useSeasons();
   if (site.isPending || sheet.isPending) return <Loading what="the seasons" />;
@@ -33,35 +32,24 @@ export function SeasonsFrame() {
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const back = `/w/${workspaceId}/sites/${siteId}`;
   const tab = ({ isActive }: { isActive: boolean }) =>
-    `press inline-flex shrink-0 items-center border-b-3 px-3 pt-0.5 whitespace-nowrap ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+    `press inline-flex shrink-0 items-center border-b-2 px-3 whitespace-nowrap ${isActive ? "border-secondary font-semibold" : "border-transparent text-base-content/80 hover:border-base-300"}`;
   return (
-    <Units value={session?.user?.units ?? site.data.site.units}>
-      <div className="flex h-full flex-col">
-        <header className="flex flex-wrap items-center gap-x-4 border-b border-base-300 bg-base-100 px-2 sm:px-4 print:hidden">
-          <Link
-            to={back}
-            className="btn btn-ghost press -ml-2 max-w-full"
-            aria-label={`Back to ${site.data.site.name}`}
-          >
-            <ArrowLeft size={18} /> <h1 className="truncate text-lg">{site.data.site.name}</h1>
-          </Link>
-          <nav className="flex" aria-label="Seasons">
-            <NavLink end to={`${back}/seasons`} className={tab}>
-              Seasons
-            </NavLink>
-            <NavLink to={`${back}/seasons/nitrogen`} className={tab}>
-              Nitrogen
-            </NavLink>
-            <NavLink to={`${back}/seasons/demand`} className={tab}>
-              Coming years
-            </NavLink>
-          </nav>
-        </header>
-        <div className="min-h-0 grow overflow-y-auto">
-          <Outlet context={{ site: site.data, seasons: sheet.data } satisfies Context} />
-        </div>
+    <div className="flex h-full flex-col">
+      <nav
+        className="flex shrink-0 overflow-x-auto border-b border-base-300 px-2 sm:px-4 print:hidden"
+        aria-label="Seasons"
+      >
+        <NavLink end to={`${back}/seasons`} className={tab}>
+          At one date
+        </NavLink>
+        <NavLink to={`${back}/seasons/years`} className={tab}>
+          Years ahead
+        </NavLink>
+      </nav>
+      <div className="min-h-0 grow overflow-y-auto">
+        <Outlet context={{ site: site.data, seasons: sheet.data } satisfies Context} />
       </div>
-    </Units>
+    </div>
   );
 }
 
@@ -95,7 +83,7 @@ export function SeasonsPage() {
   }
   const track = tracks.get(chosen.id);
   if (!track) return <Loading what="this plot" />;
-  const events = seasons.events.filter((one) => one.plot_id === chosen.id);
+  const log = seasons.log.filter((one) => one.plot_id === chosen.id);
   const date = dateOf(seasons, week);
   const top = Math.max(60, ...track.held, ...track.high);
   const choose = (id: string) => setParams({ plot: id }, { replace: true });
@@ -116,14 +104,14 @@ export function SeasonsPage() {
             {depth(track.held[week] ?? 0, units)}
           </span>
           <span className="text-sm text-base-content/75">
-            of chips, {depth(track.mould[week] ?? 0, units)} of crumb
+            of chips, {depth(track.humus[week] ?? 0, units)} of humus
           </span>
         </p>
         <p className="min-w-0 grow basis-72" data-testid="next-step">
           <strong>{inUnits(track.future.next_step, units)}</strong>
           <span className="block text-sm text-base-content/75">
-            {track.future.falls_below
-              ? `Below ${depth(track.future.least_mm ?? 0, units)} from ${new Date(`${track.future.falls_below}T12:00`).toLocaleDateString(undefined, { month: "long", year: "numeric" })} until something is laid. `
+            {track.future.gap
+              ? `Even the target does not last: under ${depth(track.future.least_mm, units)} from ${day(track.future.gap.from)} to ${day(track.future.gap.until)}. `
               : ""}
             {track.future.closes_in != null && track.future.closes_in > 0
               ? `Its rings close into a strip in about ${track.future.closes_in} years.`
@@ -169,14 +157,14 @@ export function SeasonsPage() {
           {panel === "rule" ? (
             <RulePanel key={chosen.id} plot={chosen} future={track.future} close={() => setPanel(null)} />
           ) : panel === "log" ? (
-            <LogForm key={chosen.id} plot={chosen} events={events} close={() => setPanel(null)} />
+            <LogForm key={chosen.id} plot={chosen} close={() => setPanel(null)} />
           ) : layers ? (
             <CutAt
               layers={layers}
-              mould_mm={track.mould[week] ?? 0}
+              humus_mm={track.humus[week] ?? 0}
               week={week}
               top_mm={top}
-              least_mm={track.future.least_mm ?? null}
+              least_mm={track.future.least_mm > 0 ? track.future.least_mm : null}
             />
           ) : (
             <Loading what="its layers" />
@@ -184,14 +172,7 @@ export function SeasonsPage() {
         </div>
       </div>
       <div className="h-52 shrink-0 border-t border-base-300 bg-base-100 px-1 pt-1">
-        <Ribbon
-          sheet={seasons}
-          track={track}
-          name={chosen.name}
-          events={events}
-          week={week}
-          setWeek={setWeek}
-        />
+        <Ribbon sheet={seasons} track={track} name={chosen.name} log={log} week={week} setWeek={setWeek} />
       </div>
       <footer className="border-t border-base-300 bg-base-100 px-4 py-1 text-sm">
         <WeatherLine seasons={seasons} edit={may.edit} />
@@ -242,11 +223,11 @@ function Key() {
       <span>dashed: predicted, haze: 80 % of cases</span>
       <span>
         <span className="mr-1 inline-block h-2 w-4 bg-secondary" />
-        months for laying
+        seasons for laying
       </span>
       <span>▼ to be laid, or laid</span>
       <span>▽ wanted then, but waits for chips</span>
-      <span>✛ depth read</span>
+      <span>✛ depth measured</span>
       <span>✻ half the years’ last and first frost</span>
     </span>
   );

@@ -2,19 +2,19 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { useStock, useStockChanges } from "@/features/supply/supply";
 import { count, day, length, money, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { Books } from "./Books";
+import { Book } from "./Book";
 import { HeapPicture } from "./HeapPicture";
 import { Photo } from "./Photo";
 import { type PileAct, PileForm } from "./PileForm";
 import { ReceiveForm } from "./ReceiveForm";
-import { useStock, useStockChanges } from "./supply";
 
 type Open = { receive: DeliveryOut | "new" } | { pile: PileOut; act: PileAct } | null;
 
-/** Piles with what lies on them and how they stand, loads expected and received, and the books. */
+/** Piles with what lies on them and how they stand, loads expected and received, and their book. */
 export function PilesTab() {
   const stock = useStock();
   const may = useMay();
@@ -61,7 +61,7 @@ export function PilesTab() {
           />
         ) : null}
         <div className={open ? "max-lg:hidden" : ""}>
-          <Books stock={stock.data} edit={may.edit} />
+          <Book stock={stock.data} edit={may.edit} />
         </div>
       </div>
     </div>
@@ -116,6 +116,7 @@ function Piles({
               <p key={lot.delivery_id} className="text-sm">
                 {volume(lot.volume_m3, units)} of {lot.name}: {lot.material_name.toLowerCase()}, {lot.stage},{" "}
                 {count(lot.age_days, "day", "days")} old
+                {lot.fit_from ? `; fit for all that wants it aged from ${day(lot.fit_from)}` : ""}
               </p>
             ))}
             {pile.turned_on ? <p className="text-sm">Turned {day(pile.turned_on)}.</p> : null}

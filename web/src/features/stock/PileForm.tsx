@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Problem } from "@/api/client";
-import type { PileEntry, PileOut } from "@/api/schema.gen";
+import type { NewBookLine, PileOut } from "@/api/schema.gen";
+import { useStockChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
@@ -8,9 +9,8 @@ import { today, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { MeasuredFields } from "./MeasuredFields";
 import { emptyMeasured, measuredEntry } from "./measured";
-import { useStockChanges } from "./supply";
 
-export type PileAct = PileEntry["kind"];
+export type PileAct = NewBookLine["kind"];
 
 const TITLES: Record<PileAct, string> = {
   lay: "Lay on a plot",
@@ -56,7 +56,7 @@ export function PileForm({
   const errors = problem?.byField ?? {};
   const save = () => {
     const [sort, key] = (to || places[0]?.[0] || ":").split(":");
-    const entry: PileEntry = {
+    const entry: NewBookLine = {
       id,
       units,
       kind: act,

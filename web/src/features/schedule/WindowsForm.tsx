@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { Problem } from "@/api/client";
-import type { SeasonsSheet } from "@/api/schema.gen";
-import { Months } from "@/features/supply/Months";
+import type { DayOfYear, SeasonsSheet } from "@/api/schema.gen";
 import { SelectField, TextField } from "@/ui/Field";
 import { temperature } from "@/ui/format";
 import { useUnits } from "@/ui/units";
@@ -24,19 +23,38 @@ function dayOf(text: string): number | null | undefined {
   return Number.isFinite(day) && day >= 1 && day <= 366 ? day : undefined;
 }
 
-/** Frost, hardiness and the months for laying: derived, and what is said instead. */
+const two = (part: number) => String(part).padStart(2, "0");
+const monthDay = ({ month, day }: DayOfYear) => `${two(month)}-${two(day)}`;
+
+function partsOf(text: string): DayOfYear {
+  const [month = 1, day = 1] = text.trim().split("-").map(Number);
+  return { month, day };
+}
+
+/** Frost, hardiness and the windows for laying: derived, and what is said instead. */
 export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }) {
   const units = useUnits();
   const { override } = useSeasons();
-  const { overridden: own, seasons: derived } = seasons;
+  const { overridden: own, place_year: derived } = seasons;
   const [last, setLast] = useState(dayText(derived.last_frost));
   const [first, setFirst] = useState(dayText(derived.first_frost));
   const [zone, setZone] = useState(derived.zone);
-  const [months, setMonths] = useState<number[]>(seasons.open_months);
+  const [windows, setWindows] = useState(() =>
+    seasons.windows.map(({ key, name, dates }) => ({
+      key,
+      name,
+      opens: monthDay(dates.opens),
+      closes: monthDay(dates.closes),
+      before: `${monthDay(dates.opens)} ${monthDay(dates.closes)}`,
+    })),
+  );
   const [waits, setWaits] = useState(own.waits == null ? "" : String(own.waits));
   const problem = override.error instanceof Problem ? override.error : null;
   const bad = (text: string) => (dayOf(text) === undefined ? "Write month and day like 04-15." : undefined);
-  const overridden = Object.values(own).some((one) => one !== null && one !== undefined);
+  const overridden = Object.entries(own).some(([key, value]) =>
+    key === "windows" ? Object.keys(value ?? {}).length > 0 : value !== null && value !== undefined,
+  );
+  const badWindow = windows.some(({ opens, closes }) => dayOf(opens) == null || dayOf(closes) == null);
   return (
     <form
       noValidate
@@ -44,7 +62,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
       onSubmit={(event) => {
         event.preventDefault();
         const [a, b] = [dayOf(last), dayOf(first)];
-        if (a === undefined || b === undefined) return;
+        if (a === undefined || b === undefined || badWindow) return;
         // What was not touched stays derived.
         const said = <T,>(value: T, before: T, own: unknown) =>
           own == null && value === before ? null : value;
@@ -52,7 +70,13 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           last_frost: said(a, derived.last_frost, own.last_frost),
           first_frost: said(b, derived.first_frost, own.first_frost),
           zone: said(zone.trim(), derived.zone, own.zone) || null,
-          open_months: own.open_months || months.join() !== seasons.open_months.join() ? months : null,
+          windows: Object.fromEntries(
+            windows
+              .filter(
+                ({ key, opens, closes, before }) => own.windows?.[key] || `${opens} ${closes}` !== before,
+              )
+              .map(({ key, opens, closes }) => [key, { opens: partsOf(opens), closes: partsOf(closes) }]),
+          ),
           waits: waits === "" ? null : waits === "true",
         });
       }}
@@ -79,10 +103,24 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             error={problem?.byField.zone ? "Such as 8b." : undefined}
           />
         </div>
-        <fieldset>
-          <legend className="mb-1 text-sm font-semibold">Months for laying</legend>
-          <Months months={months} {...(edit ? { change: setMonths } : {})} />
-        </fieldset>
+        {windows.map((window, at) => (
+          <div key={window.key} className="grid grid-cols-2 gap-3">
+            {(["opens", "closes"] as const).map((end) => (
+              <TextField
+                key={end}
+                label={`${window.name} ${end}`}
+                value={window[end]}
+                onChange={(text) =>
+                  setWindows((before) =>
+                    before.map((one, index) => (index === at ? { ...one, [end]: text } : one)),
+                  )
+                }
+                error={bad(window[end]) ?? problem?.byField[`windows.${window.key}.${end}.day`]}
+                hint="month-day"
+              />
+            ))}
+          </div>
+        ))}
         <SelectField
           label="When chips are short"
           value={waits}
@@ -98,7 +136,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             <button
               type="submit"
               className="btn btn-primary press"
-              disabled={override.isPending || months.length === 0}
+              disabled={override.isPending || badWindow}
             >
               Save
             </button>

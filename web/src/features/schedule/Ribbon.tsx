@@ -1,8 +1,8 @@
 import { useCallback, useMemo } from "react";
-import type { EventOut, SeasonsSheet } from "@/api/schema.gen";
+import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
+import { depthOf, hasDepth } from "@/features/log/log";
 import { depth, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { hasDepth } from "./LogForm";
 import { EVERY, type Track } from "./seasons";
 import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "./timeline";
 
@@ -13,13 +13,13 @@ interface Props {
   sheet: SeasonsSheet;
   track: Track;
   name: string;
-  events: EventOut[];
+  log: LogEntryOut[];
   week: number;
   setWeek: (week: number) => void;
 }
 
 /** The seasons: depth week by week with its range, when to lay, what was logged; one handle moves the date. */
-export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
+export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const units = useUnits();
   const { box, size } = useSize({ width: 900, height: 210 });
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(150, size.height)];
@@ -44,7 +44,7 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
     return { y, past: points(0, now), ahead: points(now, last), haze, ticks };
   }, [track, ground, units, now, last, x]);
   const { y } = drawn;
-  const tops = track.future.top_ups;
+  const tops = track.future.layings;
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
   const date = dateOf(sheet, week);
   const said = longDay(date);
@@ -56,18 +56,21 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
   const happens = (at: number) => [
     ...tops.flatMap((one) => [
       ...(near(at, one.on) ? [`to be laid: ${depth(one.settled_mm, units)}`] : []),
-      ...(near(at, one.on) && one.crumb_m3 > SPECK_M3
-        ? [`dug out before: ${volume(one.crumb_m3, units)} of crumb`]
+      ...(near(at, one.on) && one.humus_m3 > SPECK_M3
+        ? [`dug out before: ${volume(one.humus_m3, units)} of humus`]
         : []),
-      ...(one.wanted < one.on && near(at, one.wanted) ? ["wanted, but waits for chips"] : []),
+      ...(one.wanted_on < one.on && near(at, one.wanted_on) ? ["wanted, but waits for chips"] : []),
     ]),
-    ...events
+    ...log
       .filter(hasDepth)
       .filter((one) => near(at, one.on))
-      .map((one) => `${one.event.kind}: ${depth(one.event.depth_mm, units)}`),
+      .map((one) => {
+        const mm = depthOf(one);
+        return mm === null ? (one.entry.kind ?? "") : `${one.entry.kind}: ${depth(mm, units)}`;
+      }),
   ];
   const held = track.held[week] ?? 0;
-  const frost = [sheet.seasons.last_frost, sheet.seasons.first_frost].filter((day) => day != null);
+  const frost = [sheet.place_year.last_frost, sheet.place_year.first_frost].filter((day) => day != null);
   const years = months.filter(({ date }) => date.getMonth() === 0).map(({ date }) => date.getFullYear());
   const narrow = WIDE < 600;
   const leftwards = x(week) > WIDE - 150;
@@ -78,15 +81,6 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           const january = date.getMonth() === 0;
           return (
             <g key={at}>
-              {sheet.open_months.includes(date.getMonth() + 1) ? (
-                <rect
-                  x={x(at)}
-                  y={ground}
-                  width={x(until) - x(at)}
-                  height={7}
-                  fill="var(--color-secondary)"
-                />
-              ) : null}
               {january ? (
                 <line
                   x1={x(at)}
@@ -121,6 +115,22 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
                 </text>
               ) : null}
             </g>
+          );
+        })}
+        {sheet.seasons.map((season) => {
+          const from = Math.max(0, weekOf(sheet, season.opens));
+          const until = Math.min(last, weekOf(sheet, season.closes));
+          return until <= from ? null : (
+            <rect
+              key={season.key}
+              x={x(from)}
+              y={ground}
+              width={x(until) - x(from)}
+              height={7}
+              fill="var(--color-secondary)"
+            >
+              <title>{season.name}</title>
+            </rect>
           );
         })}
         {years.flatMap((year) =>
@@ -188,7 +198,7 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           </g>
         ) : null}
         {tops.map((one) => {
-          const [at, wanted] = [x(weekOf(sheet, one.on)), x(weekOf(sheet, one.wanted))];
+          const [at, wanted] = [x(weekOf(sheet, one.on)), x(weekOf(sheet, one.wanted_on))];
           return (
             <g key={one.on}>
               {wanted < at - 1 ? (
@@ -207,11 +217,11 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
             </g>
           );
         })}
-        {events.filter(hasDepth).map((one) => {
+        {log.filter(hasDepth).map((one) => {
           const at = weekOf(sheet, one.on);
           if (at < 0 || at > last) return null;
-          const mm = one.event.depth_mm;
-          return one.event.kind === "read" ? (
+          const mm = depthOf(one) ?? 0;
+          return one.entry.kind === "measured" ? (
             <path
               key={one.id}
               d={`M${x(at) - 6} ${y(mm)}h12M${x(at)} ${y(mm) - 6}v12`}
@@ -290,7 +300,7 @@ export function Ribbon({ sheet, track, name, events, week, setWeek }: Props) {
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
             {depth(track.held[over] ?? 0, units)} of chips, {rangeAt(over)}
-            <span className="block">{depth(track.mould[over] ?? 0, units)} of crumb</span>
+            <span className="block">{depth(track.humus[over] ?? 0, units)} of humus</span>
             {happens(over).map((one) => (
               <span key={one} className="block font-semibold">
                 {one}

@@ -4,6 +4,8 @@ import { Link, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { DeliveryOut, PileOut, ReceiptEntry } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { Effects } from "@/features/supply/OffersTab";
+import { useStockChanges } from "@/features/supply/supply";
 import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { useDraft } from "@/ui/draft";
@@ -14,8 +16,6 @@ import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { MeasuredFields } from "./MeasuredFields";
 import { emptyMeasured, type MeasuredTexts, measuredEmpty, measuredEntry } from "./measured";
-import { Effects } from "./OffersTab";
-import { useStockChanges } from "./supply";
 
 interface Texts {
   id: string;

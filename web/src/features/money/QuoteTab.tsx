@@ -3,34 +3,45 @@ import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
+import { useQuotes } from "@/features/supply/supply";
 import { TextField } from "@/ui/Field";
 import { area, day, money, volume, YARD3 } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { useQuotes } from "./supply";
 
 const FOOT2 = 0.3048 ** 2;
 
 /** What the job costs, as a client reads it; kept as it was promised. */
 export function QuoteTab() {
-  const { sheet } = useQuotes();
+  const season = useAskedSeason();
+  const { sheet } = useQuotes(season);
   const may = useMay();
   if (sheet.isPending) return <Loading what="the quote" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const { now, wanting } = sheet.data;
+  const { today, wanting, beside, seasons } = sheet.data;
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_22rem]">
-      <div>
-        {now ? (
-          <QuoteView quote={now} />
+      <div className="space-y-4">
+        <div className="flex flex-wrap items-center gap-3 print:hidden">
+          <h2 className="text-2xl">Quote</h2>
+          <SeasonSelect seasons={seasons} value={sheet.data.season.key} />
+        </div>
+        {today ? (
+          <QuoteView quote={today} />
         ) : (
           <p className="border-l-4 border-warning bg-base-100 p-3 text-lg" data-testid="wanting">
             {wanting}
           </p>
         )}
+        {today && beside.length > 0 ? (
+          <p className="border-l-4 border-warning pl-3">
+            Not in this quote, as nobody’s price is known: {beside.join(", ").toLowerCase()}.
+          </p>
+        ) : null}
       </div>
       <div className="space-y-6 print:hidden">
-        {now && may.edit ? <Keep /> : null}
+        {today && may.edit ? <Keep season={sheet.data.season.key} /> : null}
         <Kept edit={may.edit} />
       </div>
     </div>
@@ -106,8 +117,9 @@ function QuoteView({ quote }: { quote: Quote }) {
             </tr>
           </thead>
           <tbody>
-            {quote.plots.map((one) => (
-              <tr key={one.plot} className="border-t border-base-300">
+            {quote.plots.map((one, at) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: two plots may have the same name
+              <tr key={at} className="border-t border-base-300">
                 <td className="py-1">{one.plot}</td>
                 <td className="text-right whitespace-nowrap">{area(one.area_m2, units)}</td>
                 <td className="text-right whitespace-nowrap">{volume(one.volume_m3, units)}</td>
@@ -126,8 +138,8 @@ function QuoteView({ quote }: { quote: Quote }) {
   );
 }
 
-function Keep() {
-  const { keep } = useQuotes();
+function Keep({ season }: { season: string }) {
+  const { keep } = useQuotes(season);
   const [id, setId] = useState(() => crypto.randomUUID());
   const [client, setClient] = useState("");
   const [words, setWords] = useState("");
@@ -139,7 +151,7 @@ function Keep() {
       onSubmit={(event) => {
         event.preventDefault();
         keep.mutate(
-          { id, client, words },
+          { id, client, words, season },
           {
             onSuccess: () => {
               setId(crypto.randomUUID());
@@ -149,7 +161,7 @@ function Keep() {
         );
       }}
     >
-      <h2 className="text-xl">Promise it to somebody</h2>
+      <h2 className="text-xl">Save it for a client</h2>
       <TextField label="Client" value={client} onChange={setClient} error={problem?.byField.client} />
       <TextField
         label="Words to go with it"
@@ -164,21 +176,22 @@ function Keep() {
         </p>
       ) : null}
       <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
-        {keep.isPending ? "Saving" : "Keep this quote"}
+        {keep.isPending ? "Saving" : "Save quote"}
       </button>
-      <p className="text-sm text-base-content/75">A quote that was kept stays as it was promised.</p>
+      <p className="text-sm text-base-content/75">A saved quote stays as it was, whatever changes here.</p>
     </form>
   );
 }
 
 function Kept({ edit }: { edit: boolean }) {
-  const { path, sheet, remove } = useQuotes();
+  const season = useAskedSeason();
+  const { path, sheet, remove } = useQuotes(season);
   const kept = sheet.data?.kept ?? [];
   if (kept.length === 0) return null;
   const base = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/quotes`;
   return (
     <section data-testid="kept">
-      <h2 className="text-xl">Promised</h2>
+      <h2 className="text-xl">Saved quotes</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {kept.map((one) => (
           <li key={one.id} className="py-2">

@@ -2,8 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { EventEntry, LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
-import { useUndo } from "@/ui/undo";
+import type { LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
 import { unpacked } from "./timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -14,7 +13,7 @@ const TENTHS = 10;
 export interface Track {
   future: PlotFuture;
   held: Float32Array;
-  mould: Float32Array;
+  humus: Float32Array;
   low: Float32Array;
   high: Float32Array;
 }
@@ -30,7 +29,6 @@ export interface Layer {
 export function useSeasons(years = 5) {
   const { workspaceId = "", siteId = "" } = useParams();
   const cache = useQueryClient();
-  const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const key = ["seasons", workspaceId, siteId, years];
   const refresh = () => cache.invalidateQueries();
@@ -47,7 +45,7 @@ export function useSeasons(years = 5) {
           {
             future,
             held: unpacked(future.held, TENTHS),
-            mould: unpacked(future.mould, TENTHS),
+            humus: unpacked(future.humus, TENTHS),
             low: unpacked(future.low, TENTHS),
             high: unpacked(future.high, TENTHS),
           },
@@ -77,24 +75,7 @@ export function useSeasons(years = 5) {
     mutationFn: (body: Overrides) => result(api.PUT(`${S}/seasons`, { params: { path }, body })),
     onSettled: refresh,
   });
-  const restoreEvent = useMutation({
-    mutationFn: (event_id: string) =>
-      result(api.POST(`${S}/events/{event_id}/restoration`, { params: { path: { ...path, event_id } } })),
-    onSuccess: refresh,
-  });
-  const addEvent = useMutation({
-    mutationFn: (body: EventEntry) => result(api.POST(`${S}/events`, { params: { path }, body })),
-    onSuccess: refresh,
-  });
-  const removeEvent = useMutation({
-    mutationFn: (event_id: string) =>
-      result(api.DELETE(`${S}/events/{event_id}`, { params: { path: { ...path, event_id } } })),
-    onSuccess: async (_, event_id) => {
-      await refresh();
-      offerUndo({ text: "The entry was deleted.", undo: () => restoreEvent.mutate(event_id) });
-    },
-  });
-  return { path, sheet, tracks, refresh, ask, rule, override, addEvent, removeEvent };
+  return { path, sheet, tracks, refresh, ask, rule, override };
 }
 
 /** The layers of one plot through the same weeks. */
@@ -120,6 +101,20 @@ export function useLayers(plotId: string | undefined, years = 5) {
       ),
     [layers.data],
   );
+}
+
+/** The seasons and years ahead in numbers. */
+export function useYears(years = 5) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  return useQuery({
+    queryKey: ["seasons", workspaceId, siteId, "years", years],
+    queryFn: () =>
+      result(
+        api.GET(`${S}/years`, {
+          params: { path: { workspace_id: workspaceId, site_id: siteId }, query: { years } },
+        }),
+      ),
+  });
 }
 
 export function useCompared(plotId: string | undefined) {

@@ -3,7 +3,7 @@ import { Camera } from "lucide-react";
 import { useState } from "react";
 import { sendPhoto } from "@/api/files";
 import type { DeliveryOut } from "@/api/schema.gen";
-import { useStockChanges } from "./supply";
+import { useStockChanges } from "@/features/supply/supply";
 
 /** The photograph of a load: shown when asked for, taken where there is none. */
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {

@@ -1,56 +1,35 @@
 import { useState } from "react";
 import { useMay } from "@/features/accounts/session";
+import { costOf } from "@/features/site/season";
 import { TextField } from "@/ui/Field";
-import { count, day, depth, inUnits, money, perArea, shown, volume, YARD3 } from "@/ui/format";
+import { about, count, day, depth, inUnits, perArea, shown, YARD3 } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
-import { useHeld } from "./seasons";
+import { useHeld, useYears } from "./seasons";
 import { WindowsForm } from "./WindowsForm";
 
-/** What coming years take, against what can be expected; what is next; piles; the soil made. */
-export function DemandPage() {
+/** The seasons and years ahead in numbers; what is next on each plot; piles; the soil made. */
+export function YearsPage() {
   const units = useUnits();
   const may = useMay();
   const { site, seasons } = useSeasonsContext();
-  const { demand, years, currency } = seasons;
+  const sheet = useYears();
+  if (sheet.isPending) return <Loading what="the years ahead" />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const { years, breaks_in } = sheet.data;
   const most = Math.max(0.1, ...years.map((one) => Math.max(one.high_m3, one.supply_m3)));
-  const next = demand[0];
-  const late = seasons.plots.flatMap((one) => one.top_ups).filter((one) => one.wanted < one.on).length;
-  const digs = demand.some((one) => one.crumb_m3 > 0);
-  const never = seasons.plots.filter((one) => one.waits_since !== null).length;
+  const digs = sheet.data.seasons.some((one) => one.humus_m3 > 0);
   const named = (id: string) => site.plots.find((one) => one.id === id)?.name ?? "";
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="space-y-6">
-        <header data-testid="next-order">
-          <h2 className="text-sm text-base-content/75">The next order</h2>
-          {next ? (
-            <>
-              <p className="display text-4xl text-primary">
-                {count(next.loads, "load", "loads")} this {next.half === "autumn" ? "autumn" : "spring"} of{" "}
-                {next.year}
-              </p>
-              <p>
-                {volume(next.volume_m3, units)}:{" "}
-                {Object.entries(next.by_material)
-                  .map(([name, m3]) => `${volume(m3, units)} of ${name.toLowerCase()}`)
-                  .join(", ")}
-                ; {shown(next.hours, "h", units)} of one person
-                {next.cost === null ? "" : next.cost > 0 ? `, ${money(next.cost, currency)}` : ", free"}.
-              </p>
-            </>
-          ) : (
-            <p className="display text-3xl">Nothing in these years.</p>
-          )}
-          {seasons.breaks_in ? (
-            <p className="mt-2 border-l-4 border-warning pl-3" data-testid="breaks">
-              In {seasons.breaks_in} more is needed than can be counted on.{" "}
-              {seasons.waits
-                ? `What is short waits: ${count(late, "layer comes", "layers come")} later than wanted${never > 0 ? `, ${count(never, "plot gets", "plots get")} none in these years` : ""}.`
-                : "The rest is taken to be bought."}
-            </p>
-          ) : null}
-        </header>
+        {breaks_in ? (
+          <p className="border-l-4 border-warning pl-3" data-testid="breaks">
+            In {breaks_in} more is needed than can be counted on to come unasked.{" "}
+            {seasons.waits ? "What is short waits for chips." : "The rest has to be bought."}
+          </p>
+        ) : null}
         <section data-testid="years">
           <h2 className="text-xl">Year by year</h2>
           <ul className="space-y-2">
@@ -76,13 +55,13 @@ export function DemandPage() {
                   />
                 </span>
                 <span className="text-right whitespace-nowrap">
-                  <strong>{volume(one.volume_m3, units)}</strong>
+                  <strong>{about(one.volume_m3, units)}</strong>
                   <span className="block text-sm text-base-content/75">
-                    {volume(one.low_m3, units)} to {volume(one.high_m3, units)}
+                    {about(one.low_m3, units)} to {about(one.high_m3, units)}
                   </span>
                   {seasons.waits ? (
                     <span className="block text-sm text-base-content/75">
-                      laid {volume(one.laid_m3, units)}
+                      laid {about(one.laid_m3, units)}
                     </span>
                   ) : null}
                 </span>
@@ -91,36 +70,32 @@ export function DemandPage() {
           </ul>
           <p className="mt-1 text-sm text-base-content/75">
             The upright line is what crews and own prunings can be counted on to bring:{" "}
-            {volume(years[0]?.supply_m3 ?? 0, units)} a year
+            {about(years[0]?.supply_m3 ?? 0, units)} a year
             {seasons.waits ? "; nothing is laid before it has come." : ". Bought chips come on top."}
           </p>
         </section>
         <section>
           <h2 className="text-xl">Season by season</h2>
-          <table className="w-full">
+          <table className="w-full" data-testid="seasons">
             <thead className="text-left text-sm text-base-content/75">
               <tr>
                 <th className="font-normal">Season</th>
-                <th className="text-right font-normal">Chips</th>
+                <th className="text-right font-normal">Needed</th>
                 <th className="text-right font-normal">Loads</th>
-                <th className="text-right font-normal">Hours</th>
+                <th className="text-right font-normal">Work</th>
                 <th className="text-right font-normal">Cost</th>
-                {digs ? <th className="pl-3 text-right font-normal">Compost dug out</th> : null}
+                {digs ? <th className="pl-3 text-right font-normal">Humus dug out</th> : null}
               </tr>
             </thead>
             <tbody>
-              {demand.map((one) => (
-                <tr key={one.year + one.half} className="border-t border-base-300">
-                  <td className="py-1 capitalize">
-                    {one.half} {one.year}
-                  </td>
-                  <td className="text-right">{volume(one.volume_m3, units)}</td>
-                  <td className="text-right">{one.loads}</td>
-                  <td className="text-right">{shown(one.hours, "h", units)}</td>
-                  <td className="text-right">
-                    {one.cost === null ? "unknown" : one.cost > 0 ? money(one.cost, currency) : "free"}
-                  </td>
-                  {digs ? <td className="text-right">{volume(one.crumb_m3, units)}</td> : null}
+              {sheet.data.seasons.map(({ figures, humus_m3 }) => (
+                <tr key={figures.key} className="border-t border-base-300">
+                  <td className="py-1">{figures.season}</td>
+                  <td className="text-right">{about(figures.needed_m3, units)}</td>
+                  <td className="text-right">{figures.loads}</td>
+                  <td className="text-right">{shown(figures.hours, "h", units)}</td>
+                  <td className="text-right">{figures.needed_m3 > 0.005 ? costOf(figures) : ""}</td>
+                  {digs ? <td className="text-right">{about(humus_m3, units)}</td> : null}
                 </tr>
               ))}
             </tbody>
@@ -146,9 +121,9 @@ export function DemandPage() {
             <ul className="divide-y divide-base-300 border-y border-base-300">
               {seasons.piles.map((one) => (
                 <li key={one.pile} className="py-1.5">
-                  <strong>{one.pile}</strong>: {volume(one.volume_m3, units)} now,{" "}
-                  {volume(one.in_half_a_year_m3, units)} in half a year, {volume(one.in_a_year_m3, units)} in
-                  a year
+                  <strong>{one.pile}</strong>: {about(one.volume_m3, units)} now,{" "}
+                  {about(one.in_half_a_year_m3, units)} in half a year, {about(one.in_a_year_m3, units)} in a
+                  year
                   <span className="block text-sm text-base-content/75">
                     {one.ripe_on
                       ? `Ready to sift about ${day(one.ripe_on)}.`
@@ -158,21 +133,21 @@ export function DemandPage() {
               ))}
             </ul>
             <p className="mt-1 text-sm text-base-content/75">
-              A large heap is warmer than the air and rots faster; that is not modelled.
+              A large heap is warmer than the air and rots faster; that is not in these figures.
             </p>
           </section>
         ) : null}
         <section data-testid="soil">
           <h2 className="text-xl">Soil made</h2>
           <p className="text-sm text-base-content/75">
-            Crumb beneath the chips, mean of all laid ground, with what harvests dug out; carbon, half its dry
+            Humus beneath the chips, mean of all laid ground, with what harvests dug out; carbon, half its dry
             weight, on the whole site. In brackets slow and fast rotting.
           </p>
           <table className="w-full">
             <thead className="text-right text-sm text-base-content/75">
               <tr>
                 <th className="text-left font-normal">After</th>
-                <th className="font-normal">Crumb</th>
+                <th className="font-normal">Humus</th>
                 <th className="font-normal">Dry weight</th>
                 <th className="font-normal">Carbon held</th>
               </tr>
@@ -181,9 +156,9 @@ export function DemandPage() {
               {seasons.soil.map((one) => (
                 <tr key={one.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
                   <td className="text-left whitespace-nowrap">{count(one.years, "year", "years")}</td>
-                  <td>{depth(one.crumb_mm, units)}</td>
+                  <td>{depth(one.humus_mm, units)}</td>
                   <td className="whitespace-nowrap">
-                    {perArea(one.crumb_kg_m2, units)}
+                    {perArea(one.humus_kg_m2, units)}
                     <span className="block text-sm text-base-content/75">
                       ({perArea(one.low_kg_m2, units).split(" ")[0]} to{" "}
                       {perArea(one.high_kg_m2, units).split(" ")[0]})
@@ -201,7 +176,7 @@ export function DemandPage() {
             </tbody>
           </table>
         </section>
-        <WindowsForm key={seasons.open_months.join()} seasons={seasons} edit={may.edit} />
+        <WindowsForm key={JSON.stringify(seasons.windows)} seasons={seasons} edit={may.edit} />
       </div>
     </div>
   );
@@ -210,8 +185,8 @@ export function DemandPage() {
 /** The depth that a yearly supply can hold. */
 function Held() {
   const units = useUnits();
-  const { seasons } = useSeasonsContext();
-  const start = seasons.years[0]?.supply_m3 ?? 0;
+  const sheet = useYears();
+  const start = sheet.data?.years[0]?.supply_m3 ?? 0;
   const [text, setText] = useState(() => String(Math.round(units === "us" ? start / YARD3 : start)));
   const typed = Number(text.replace(",", "."));
   const wrong = text.trim() !== "" && !(typed >= 0 && typed <= 100_000);
@@ -232,14 +207,14 @@ function Held() {
       <p className="mt-1" aria-live="polite">
         {held.data?.depth_mm != null ? (
           <>
-            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong> on all
-            ground that is held above a depth; as it is now that takes {volume(held.data.needed_m3, units)} a
-            year.
+            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong> on all{" "}
+            ground that keeps its recipe, as its target; as it is now that takes{" "}
+            {about(held.data.needed_m3, units)} a year.
           </>
         ) : held.isFetching ? (
           "Working it out."
         ) : (
-          "Nothing here is held above a depth."
+          "Nothing here keeps its recipe."
         )}
       </p>
     </section>

@@ -1,0 +1,46 @@
+"""How a season's figures are worked out, for whoever asks."""
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
+from ulmatic.core.site.plan import SitePlan
+
+_SUM = Source(mark=Mark.COMPUTED, text="The sum of the season's layings, with spare.")
+
+
+class SeasonWorkings(BaseModel):
+    """The working of what is needed, to be ordered, left over, and of the hours."""
+
+    model_config = ConfigDict(frozen=True)
+    needed: Figure
+    to_order: Figure
+    left_over: Figure
+    hours: Figure
+
+
+def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
+    """Return how the figures of a season are worked out."""
+    figures, spare = plan.figures(number), plan.state.site.terms.spare
+    parts = [
+        (f"V{at}", entered(plan.plots[laying.plot].plot.name, plan.ordered_m3(laying), "m3"))
+        for at, laying in enumerate(plan.layings(number), 1)
+    ]
+    pieces = tuple(piece for symbol, _ in parts for piece in (" + ", symbol))[1:]
+    needed = Figure(
+        name="Needed, loose", value=figures.needed_m3, unit="m3", source=_SUM,
+        working=Working(
+            formula=pieces or ("0",), terms=tuple(Term(symbol=symbol, figure=figure) for symbol, figure in parts),
+            note=f"Each with {spare:.0%} spare.".replace("%", " %"),
+        ),
+    )  # fmt: skip
+    terms = {
+        "N": needed.brief(), "H": entered("On hand", figures.on_hand_m3, "m3"),
+        "C": entered("Coming", figures.coming_m3, "m3"),
+    }  # fmt: skip
+    to_order = formula("max(0, N - H - C)").work("To order", "m3", terms)
+    over = {
+        "H": terms["H"], "C": terms["C"], "O": entered("Ordered", figures.ordered_m3, "m3"),
+        "S": entered("Short", figures.short_m3, "m3"), "N": needed.brief(),
+    }  # fmt: skip
+    left_over = formula("max(0, H + C + O + S - N)").work("Left over", "m3", over)
+    return SeasonWorkings(needed=needed, to_order=to_order, left_over=left_over, hours=plan.moving(number).figure())

@@ -1,0 +1,153 @@
+import { useState } from "react";
+import { useParams } from "react-router";
+import { Problem } from "@/api/client";
+import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
+import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useSite } from "@/features/survey/site";
+import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
+import { PLACEHOLDER, today } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { useLogChanges } from "./log";
+
+type Kind = "measured" | "laid" | "removed" | "dug_in" | "observed";
+
+export const KINDS: Record<Kind, string> = {
+  measured: "Depth measured",
+  laid: "Mulch laid",
+  removed: "Taken off, or humus dug out",
+  dug_in: "Dug in",
+  observed: "Weeds are coming through",
+};
+
+/** Writes down what was measured, laid, taken off, dug in or seen on a plot. */
+export function LogForm({
+  plot,
+  close,
+  laid,
+}: {
+  plot: PlotOut;
+  close: () => void;
+  /** What the plan says to lay, to begin with. */
+  laid?: { depth: string };
+}) {
+  const { workspaceId = "" } = useParams();
+  const units = useUnits();
+  const { sheet } = useSite();
+  const siteUnits = sheet.data?.site.units ?? units;
+  const { add } = useLogChanges();
+  const [id, setId] = useState(() => crypto.randomUUID());
+  const [kind, setKind] = useState<Kind>(laid ? "laid" : "measured");
+  const [texts, setTexts] = useState({ depth: laid?.depth ?? "", volume: "", humus: "" });
+  const [by, setBy] = useState<"depth" | "volume">("depth");
+  const [on, setOn] = useState(sheet.data?.today ?? today());
+  const [material, setMaterial] = useState("arborist_leafy");
+  const problem = add.error instanceof Problem ? add.error : null;
+  const errors = problem?.byField ?? {};
+  const set = (key: keyof typeof texts) => (value: string) =>
+    setTexts((before) => ({ ...before, [key]: value }));
+  const entry = () => {
+    switch (kind) {
+      case "measured":
+        return { kind, depth_mm: texts.depth };
+      case "laid":
+        return by === "depth"
+          ? { kind, material, depth_mm: texts.depth }
+          : { kind, material, volume_m3: texts.volume };
+      case "removed":
+        return { kind, chips_mm: texts.depth.trim() || "0", humus_mm: texts.humus.trim() || null };
+      default:
+        return { kind };
+    }
+  };
+  return (
+    <form
+      noValidate
+      className="space-y-3 py-3"
+      aria-label="Log"
+      onSubmit={(event) => {
+        event.preventDefault();
+        add.mutate(
+          { id, plot_id: plot.id, on, units: siteUnits, entry: entry() as unknown as NewLogEntry["entry"] },
+          {
+            onSuccess: () => {
+              setId(crypto.randomUUID());
+              setTexts({ depth: "", volume: "", humus: "" });
+              if (laid) close();
+            },
+          },
+        );
+      }}
+    >
+      <h2 className="text-xl">{plot.name}: log</h2>
+      <SelectField
+        label="What happened"
+        value={kind}
+        onChange={(next) => setKind(next as Kind)}
+        options={Object.entries(KINDS)}
+      />
+      {kind === "laid" ? (
+        <>
+          <MaterialSelect
+            workspaceId={workspaceId}
+            label="Material"
+            value={material}
+            change={setMaterial}
+            error={errors["entry.material"]}
+          />
+          <div className="join" role="group" aria-label="Measured by">
+            {(["depth", "volume"] as const).map((way) => (
+              <button
+                key={way}
+                type="button"
+                aria-pressed={by === way}
+                className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
+                onClick={() => setBy(way)}
+              >
+                {way === "depth" ? "By depth, settled" : "By volume, loose"}
+              </button>
+            ))}
+          </div>
+        </>
+      ) : null}
+      <div className="grid grid-cols-2 gap-3">
+        {kind === "laid" && by === "volume" ? (
+          <TextField
+            label="Loose volume"
+            unit={PLACEHOLDER.volume[siteUnits]}
+            value={texts.volume}
+            onChange={set("volume")}
+            error={errors["entry.volume_m3"]}
+            autoFocus
+          />
+        ) : kind === "dug_in" || kind === "observed" ? (
+          <span />
+        ) : (
+          <TextField
+            label={
+              kind === "measured" ? "Depth" : kind === "laid" ? "Depth laid, settled" : "Chips taken off"
+            }
+            unit={PLACEHOLDER.depth[siteUnits]}
+            value={texts.depth}
+            onChange={set("depth")}
+            error={errors["entry.depth_mm"] ?? errors["entry.chips_mm"]}
+            hint={kind === "measured" ? "As the ruler reads" : undefined}
+            autoFocus
+          />
+        )}
+        <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
+        {kind === "removed" ? (
+          <TextField
+            label="Humus dug out"
+            unit={PLACEHOLDER.depth[siteUnits]}
+            value={texts.humus}
+            onChange={set("humus")}
+            error={errors["entry.humus_mm"]}
+            hint="Empty for all of it"
+          />
+        ) : null}
+      </div>
+      <FormFoot problem={problem} busy={add.isPending} save="Write it down" close={close} />
+    </form>
+  );
+}

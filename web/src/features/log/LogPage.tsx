@@ -1,0 +1,125 @@
+import { useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import type { LogEntryOut } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { useMaterials } from "@/features/materials/materials";
+import { useSite } from "@/features/survey/site";
+import { about, day, depth, onGround } from "@/ui/format";
+import { Empty, Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { LogForm } from "./LogForm";
+import { depthOf, useLog, useLogChanges } from "./log";
+
+/** What was seen and done on the plots, and a form to write more down. */
+export function LogPage() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const units = useUnits();
+  const may = useMay();
+  const { sheet } = useSite();
+  const log = useLog();
+  const { remove } = useLogChanges();
+  const [params, setParams] = useSearchParams();
+  const [all, showAll] = useState(false);
+  const { data: materials } = useMaterials(workspaceId);
+  if (log.isPending || !sheet.data) return <Loading what="the log" />;
+  if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
+  const { plots } = sheet.data;
+  const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
+  if (!chosen) {
+    return (
+      <Empty title="No ground yet">
+        <p>Measure a plot first; what is done there is then written down here.</p>
+      </Empty>
+    );
+  }
+  const shown = log.data.filter((logged) => all || logged.plot_id === chosen.id);
+  const plotOf = (id: string) => plots.find((plot) => plot.id === id)?.name ?? "";
+  const nameOf = (key: string) =>
+    materials?.find(({ material }) => material.key === key)?.material.name.toLowerCase() ?? "mulch";
+  const said = (logged: LogEntryOut) => {
+    const { entry } = logged;
+    const mm = depthOf(logged);
+    switch (entry.kind) {
+      case "measured":
+        return `measured ${depth(mm ?? 0, units)}`;
+      case "laid":
+        return `laid ${mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : ""} of ${nameOf(entry.material)}${logged.pile_id ? ", from a pile" : ""}`;
+      case "removed":
+        return `${(entry.chips_mm ?? 0) > 0 ? `took off ${depth(entry.chips_mm ?? 0, units)} of chips, ` : ""}dug out ${entry.humus_mm == null ? "all humus" : `${depth(entry.humus_mm, units)} of humus`}`;
+      case "dug_in":
+        return "dug in what lay there";
+      case "fed":
+        return `gave ${onGround(entry.grams_m2, units)} of ${entry.product ?? "a dressing"}`;
+      case "spread":
+        return `spread ${depth(entry.depth_mm, units)} of ${nameOf(entry.material)}`;
+      case "grown":
+        return entry.crop === "legume" ? "cut a legume" : "cut a cover crop";
+      default:
+        return "weeds are coming through";
+    }
+  };
+  return (
+    <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 p-4 sm:p-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
+      <div>
+        <div className="flex flex-wrap items-center gap-3">
+          <h2 className="text-2xl">Log</h2>
+          <select
+            className="select press w-auto"
+            aria-label="Plot"
+            value={chosen.id}
+            onChange={(event) => setParams({ plot: event.target.value }, { replace: true })}
+          >
+            {plots.map((plot) => (
+              <option key={plot.id} value={plot.id}>
+                {plot.name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <p className="mt-2" data-testid="log-depth">
+          <span className="display text-3xl">{depth(chosen.depth.middle, units)}</span> today,{" "}
+          {depth(chosen.depth.low, units)} to {depth(chosen.depth.high, units)} in 80 % of cases.
+        </p>
+        {may.edit ? (
+          <LogForm key={chosen.id} plot={chosen} close={() => setParams({}, { replace: true })} />
+        ) : null}
+      </div>
+      <section data-testid="entries">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={all}
+            onChange={(event) => showAll(event.target.checked)}
+          />
+          All plots
+        </label>
+        {shown.length === 0 ? <p className="mt-2">Nothing was written down yet.</p> : null}
+        <ul className="mt-2 divide-y divide-base-300 border-y border-base-300">
+          {shown.map((logged) => (
+            <li key={logged.id + (logged.entry.kind ?? "")} className="flex items-center gap-3 py-1.5">
+              <span className="min-w-0 grow">
+                <strong>{day(logged.on)}</strong>
+                {all ? `, ${plotOf(logged.plot_id)}` : ""}: {said(logged)}
+                {logged.by ? <span className="text-sm text-base-content/75">, {logged.by}</span> : null}
+              </span>
+              {logged.pile_id ? (
+                <Link className="link text-sm" to={`/w/${workspaceId}/sites/${siteId}/order/piles`}>
+                  in the book of piles
+                </Link>
+              ) : may.edit ? (
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm press"
+                  onClick={() => remove.mutate(logged.id)}
+                >
+                  Delete
+                </button>
+              ) : null}
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { LogForm } from "@/features/log/LogForm";
+import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
+import { useSite } from "@/features/survey/site";
+import { about, day, depth, spokenDepth } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+
+/** What the plan says of a plot, and what can be decided about it. */
+export function PlotPlan({ plot }: { plot: PlotOut }) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const units = useUnits();
+  const may = useMay();
+  const cache = useQueryClient();
+  const { sheet, changePlot } = useSite();
+  const [logging, setLogging] = useState(false);
+  const decide = useMutation({
+    mutationFn: (body: DecisionEntry) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/plots/{plot_id}/decision", {
+          params: { path: { workspace_id: workspaceId, site_id: siteId, plot_id: plot.id } },
+          body,
+        }),
+      ),
+    onSettled: () => cache.invalidateQueries(),
+  });
+  const now = sheet.data?.now;
+  const site = sheet.data?.site;
+  if (!now || !site) return null;
+  const { laying, gap, decision } = plot;
+  const due = laying?.season_key === now.key;
+  const today = sheet.data?.today ?? "";
+  const put = (kind: "lay" | "skip" | null, on: string | null = null) =>
+    decide.mutate({ season: now.key, decision: kind ? { kind, on } : null });
+  const reshape = (change: { wanted_mm?: string; season?: string }) => {
+    const texts = plotTexts(plot, site.units);
+    const practice = change.season ? { ...texts.practice, season: change.season } : texts.practice;
+    const next = { ...texts, ...(change.wanted_mm ? { wanted_mm: change.wanted_mm } : {}), practice };
+    changePlot.mutate({ id: plot.id, version: plot.version, entry: plotEntry(next, site.units) });
+  };
+  if (logging) {
+    return (
+      <div className="border-l-4 border-primary pl-3">
+        <LogForm
+          plot={plot}
+          close={() => setLogging(false)}
+          laid={{ depth: laying ? spokenDepth(laying.settled_mm, site.units) : "" }}
+        />
+      </div>
+    );
+  }
+  return (
+    <section className="space-y-1.5 border-l-4 border-primary pl-3" data-testid="plot-plan">
+      <p>
+        <strong>{depth(plot.depth.middle, units)}</strong> today
+        {plot.least_mm > 0 ? `; least ${depth(plot.least_mm, units)}` : ""}.{" "}
+        {laying ? (
+          <>
+            <strong>
+              Lay {depth(laying.settled_mm, units)}{" "}
+              {due ? `by ${day(now.until)}` : `in ${laying.season.toLowerCase()}`}
+            </strong>{" "}
+            ({about(laying.ordered_m3, units)}). {laying.reason}
+            {laying.lasts_until ? ` Lasts until ${day(laying.lasts_until)}.` : ""}
+          </>
+        ) : (
+          "Nothing is planned."
+        )}
+      </p>
+      {gap ? (
+        <p className="text-sm" data-testid="gap">
+          Even the target does not last: under {depth(plot.least_mm, units)} from {day(gap.from)} to{" "}
+          {day(gap.until)}.
+          {may.edit ? (
+            <span className="mt-1 flex flex-wrap gap-2">
+              {gap.second_season ? (
+                <Act label="Lay in both seasons" press={() => reshape({ season: "both_thin" })} />
+              ) : null}
+              {gap.deeper_mm ? (
+                <Act
+                  label={`Target ${depth(gap.deeper_mm, units)}`}
+                  press={() => reshape({ wanted_mm: spokenDepth(gap.deeper_mm ?? 0, site.units) })}
+                />
+              ) : null}
+            </span>
+          ) : null}
+        </p>
+      ) : null}
+      {may.edit ? (
+        <div className="flex flex-wrap gap-2">
+          <Act label="Laid: write it down" press={() => setLogging(true)} />
+          {due && laying && laying.on > today ? (
+            <Act label="Lay today" press={() => put("lay", today)} />
+          ) : null}
+          {!due && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
+            <Act label={`Lay in ${now.season.toLowerCase()} all the same`} press={() => put("lay")} />
+          ) : null}
+          {due && decision === null ? <Act label="Skip this season" press={() => put("skip")} /> : null}
+          {decision ? <Act label="As planned again" press={() => put(null)} /> : null}
+        </div>
+      ) : null}
+      {decision ? (
+        <p className="text-sm text-base-content/75" data-testid="decision">
+          {decision.kind === "skip"
+            ? `Skipped in ${now.season.toLowerCase()}.`
+            : `Decided: lay ${decision.on ? `on ${day(decision.on)}` : `in ${now.season.toLowerCase()}`}.`}
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+function Act({ label, press }: { label: string; press: () => void }) {
+  return (
+    <button type="button" className="btn btn-sm press" onClick={press}>
+      {label}
+    </button>
+  );
+}

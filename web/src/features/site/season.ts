@@ -1,0 +1,38 @@
+import type { ChosenLine, Now, OrderFigures, SeasonFigures, UnitSystem } from "@/api/schema.gen";
+import { count, money, volume, YARD3 } from "@/ui/format";
+
+/** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
+export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
+  const whole = order.filter((line) => !line.exact);
+  return [...(whole.length > 0 ? whole : order)].sort((a, b) => b.volume_m3 - a.volume_m3)[0];
+}
+
+/** The order as a choice: a season's total by source, with `change` for one of them. */
+export function linesWith(
+  season: SeasonFigures,
+  changed: string,
+  by: number,
+  units: UnitSystem,
+): ChosenLine[] {
+  return season.order.map((line) => {
+    const mine = line.key === changed;
+    const step = units === "us" ? YARD3 : 1;
+    const volume_m3 = line.exact
+      ? Math.max(0, line.volume_m3 + line.booked_m3 + (mine ? by * step : 0))
+      : null;
+    const loads = Math.max(0, line.loads + line.booked_loads + (mine && !line.exact ? by : 0));
+    return { source: line.key, loads, volume_m3 };
+  });
+}
+
+export function costOf(season: Pick<Now, "cost" | "currency">): string {
+  if (season.cost === null) return "price not known";
+  const amount = Number(season.cost);
+  return amount > 0 ? money(amount, season.currency) : "free";
+}
+
+/** How much of a source, in the words of the trade. */
+export function amountOf(line: OrderFigures, units: UnitSystem): string {
+  if (line.exact) return volume(line.volume_m3, units);
+  return line.kind === "bags" ? count(line.loads, "bag", "bags") : count(line.loads, "load", "loads");
+}
