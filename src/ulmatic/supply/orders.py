@@ -126,7 +126,13 @@ def _nearest(found: Snapshot, order: SeasonOrder, chosen: Chosen) -> ChoiceOut |
 def _with_ordered(order: SeasonOrder) -> list[Lot]:
     """Return what lies here, is coming, and is ordered."""
     ordered = [
-        Lot(order.market.material(line.material), order.market.today, line.volume_m3, order.market.today)
+        Lot(
+            order.market.material(line.material),
+            order.market.today,
+            line.volume_m3,
+            order.market.today,
+            comes_as=line.stage,
+        )
         for line in order.lines
     ]
     return [*order.lots, *ordered]

@@ -151,15 +151,17 @@ export function inUnits(text: string, system: UnitSystem, currency = ""): string
     const value = Number(amount);
     if (unit === "money") return money(value, currency);
     if (unit === "g_m2") return onGround(value, system);
+    if (unit === "m3") return about(value, system);
     if (unit === "mm" && value >= 25) return usualDepth(value, system);
-    return shown(value, unit as "mm" | "m" | "m3", system);
+    return shown(value, unit as "mm" | "m", system);
   });
 }
 
 /** An amount with its currency's own sign, as the reader's language writes it. */
-export function money(amount: number, currency: string): string {
+export function money(amount: number, currency: string, whole = false): string {
   try {
-    return amount.toLocaleString(undefined, { style: "currency", currency });
+    const digits = whole ? { maximumFractionDigits: 0 } : {};
+    return amount.toLocaleString(undefined, { style: "currency", currency, ...digits });
   } catch {
     return `${number(amount, 2)} ${currency}`;
   }

@@ -52,6 +52,7 @@ class Cover:
         self.loose_of: list[float] = []
         self._since: list[float] = []
         self._until: list[float] = []
+        self._measured: list[float] = []
 
     @property
     def count(self) -> int:
@@ -71,15 +72,26 @@ class Cover:
         return number
 
     def lay(
-        self, row: int, kind: int, day: int, loose_mm: float, since: float = -np.inf, until: float = np.inf
+        self,
+        row: int,
+        kind: int,
+        day: int,
+        loose_mm: float,
+        since: float = -np.inf,
+        until: float = np.inf,
+        measured: float = np.nan,
     ) -> None:
-        """Put a layer on a row: laid on `day`, there from `since` until `until` (days since 1970)."""
+        """Put a layer on a row: laid on `day`, there from `since` until `until` (days since 1970).
+
+        On the day `measured` its depth is known, however fast it rots.
+        """
         self.row_of.append(row)
         self.kind_of.append(kind)
         self.day_of.append(day)
         self.loose_of.append(loose_mm)
         self._since.append(since)
         self._until.append(until)
+        self._measured.append(measured)
 
     def _all_units(self) -> tuple[Layers, Array, Array]:
         if self._units is None or self._units[0] != len(self._kinds):
@@ -122,7 +134,7 @@ class Cover:
         first = (alike % SPAN - SPAN // 2).astype(float)
         curves = self.curves(alike // SPAN, first, days, end)
         if end != "value":
-            loose = loose * self._anchored(kind, day.astype(float), since, end)
+            loose = loose * self._anchored(kind, day.astype(float), np.array(self._measured), end)
         limited = (since > days.min()) | (until <= days.max())
         whole = np.flatnonzero(~limited)
         # Depth grows in proportion to what was laid.
@@ -134,11 +146,11 @@ class Cover:
                 total[row[at], there] += loose[at] * curve[share[at], there]
         return out
 
-    def _anchored(self, kind: Indices, day: Array, since: Array, end: End) -> Array:
+    def _anchored(self, kind: Indices, day: Array, known: Array, end: End) -> Array:
         """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day."""
         factor = np.ones(kind.size)
-        for measured in np.unique(since[np.isfinite(since)]):
-            own = np.flatnonzero(since == measured)
+        for measured in np.unique(known[np.isfinite(known)]):
+            own = np.flatnonzero(known == measured)
             then = np.array([measured])
             middle = self.curves(kind[own], day[own], then).chips_mm[:, 0]
             other = self.curves(kind[own], day[own], then, end).chips_mm[:, 0]

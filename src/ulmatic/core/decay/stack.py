@@ -38,6 +38,8 @@ class StackLayer:
         Of the ring that it covers; None where it covers all.
     since : date
         A layer that was measured anew lies as measured from that day on.
+    measured_on : date or None
+        When its depth was last measured: it is known on that day.
     origin : int
         The same for what was laid at once, however often it was measured.
     fate : str or None
@@ -50,6 +52,7 @@ class StackLayer:
     quarter: int | None = None
     until: date | None = None
     fate: Literal["measured", "dug_in", "removed"] | None = None
+    measured_on: date | None = None
 
     @property
     def weight(self) -> float:
@@ -178,7 +181,12 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[lis
 def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "removed"]) -> None:
     ended = [_ended(layer, on, fate) for layer in stack.layers]
     again = [
-        replace(layer, layer=layer.layer.model_copy(update={"loose_mm": layer.layer.loose_mm * share}), since=on)
+        replace(
+            layer,
+            layer=layer.layer.model_copy(update={"loose_mm": layer.layer.loose_mm * share}),
+            since=on,
+            measured_on=on if fate == "measured" else layer.measured_on,
+        )
         for layer in stack.lying
         if share > 0
     ]
@@ -208,7 +216,7 @@ def _measure(stack: Stack, entry_id: UUID, measured: Measured, on: date, ground:
         passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)
         loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
         layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
-        stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers)))
+        stack.layers.append(StackLayer(layer, since=began, origin=len(stack.layers), measured_on=on))
 
 
 def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:

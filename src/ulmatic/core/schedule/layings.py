@@ -166,14 +166,14 @@ class Schedule:
                         kind,
                         layer.layer.on,
                         layer.layer.loose_mm * weight,
-                        None if layer.as_laid else layer.since,
+                        layer.measured_on,
                     )
         return cover
 
     def _put(self, cover: Cover, row: int, kind: int, on: date, loose_mm: float, measured: date | None = None) -> None:
         self._layers[row].append(cover.count)
-        since = -np.inf if measured is None else float(day_number(measured))
-        cover.lay(row, kind, day_number(on), loose_mm, since=since)
+        known = np.nan if measured is None else float(day_number(measured))
+        cover.lay(row, kind, day_number(on), loose_mm, measured=known)
 
     def place(self, laying: Laying) -> None:
         """Let a laying lie on its plot from its day on."""

@@ -1,7 +1,7 @@
 """What follows for a site: layings by season, the order of a season, its haul, hours and cost."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from uuid import UUID
@@ -436,12 +436,12 @@ def _settling(plot: SitePlot) -> Callable[[Material], float]:
 def _at(lot: Lot, day: date, state: SiteState) -> Lot:
     """Return a lot with the volume it has on a day; it may be drawn at once."""
     later = lot.on(day, state.clocks[0])
-    return Lot(later.material, later.born, later.volume_m3, min(lot.as_of, day), lot.pile_id, lot.delivery_id, lot.size)
+    return replace(later, as_of=min(lot.as_of, day))
 
 
 def _in_time(lot: Lot, day: date) -> Lot:
     """Return a load that comes while the window is open as there on the day on which is laid."""
-    return Lot(lot.material, lot.born, lot.volume_m3, min(lot.as_of, day), None, lot.delivery_id, lot.size)
+    return replace(lot, as_of=min(lot.as_of, day), pile_id=None)
 
 
 def _years_later(day: date, years: int) -> date:

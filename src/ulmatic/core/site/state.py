@@ -237,6 +237,7 @@ class SiteState:
                     at, kind, day_number(layer.layer.on), layer.layer.loose_mm * layer.weight,
                     since=-np.inf if layer.until is None and layer.as_laid else float(day_number(layer.since)),
                     until=np.inf if layer.until is None else float(day_number(layer.until)),
+                    measured=np.nan if layer.measured_on is None else float(day_number(layer.measured_on)),
                 )  # fmt: skip
         return cover
 

@@ -1,7 +1,7 @@
 """What lies on piles on a day, and what is coming: every m³ with its material and age."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from uuid import UUID
@@ -27,6 +27,8 @@ class Lot:
         When it was chipped.
     size : LoadSize or None
         Where nobody knows how much a load still to come holds.
+    comes_as : Stage or None
+        Of a load that is to come rotted so far.
     """
 
     material: Material
@@ -36,17 +38,18 @@ class Lot:
     pile_id: UUID | None = None
     delivery_id: UUID | None = None
     size: LoadSize | None = None
+    comes_as: Stage | None = None
 
     def on(self, day: date, clock: Clock) -> "Lot":
         """Return it as it will be on a later day."""
         if day <= self.as_of:
             return self
         left = heap_left(self.material, self.born, clock, self.as_of, day)
-        return Lot(self.material, self.born, self.volume_m3 * left, day, self.pile_id, self.delivery_id, self.size)
+        return replace(self, volume_m3=self.volume_m3 * left, as_of=day)
 
     def stage(self, day: date, clock: Clock) -> Stage:
         """Return its stage on a day."""
-        return heap_stage(self.material, self.born, clock, max(day, self.as_of))
+        return self.comes_as or heap_stage(self.material, self.born, clock, max(day, self.as_of))
 
     def fit_from(self, stages: frozenset[Stage], clock: Clock) -> date | None:
         """Return the first day on which it is in one of some stages."""
@@ -54,8 +57,7 @@ class Lot:
 
     def less(self, volume_m3: float) -> "Lot":
         """Return it with less."""
-        rest = max(0.0, self.volume_m3 - volume_m3)
-        return Lot(self.material, self.born, rest, self.as_of, self.pile_id, self.delivery_id, self.size)
+        return replace(self, volume_m3=max(0.0, self.volume_m3 - volume_m3))
 
 
 @dataclass(frozen=True)

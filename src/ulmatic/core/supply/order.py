@@ -599,7 +599,7 @@ class SeasonOrder:
             if over <= SPECK_M3:
                 break
             amount = min(over, line.volume_m3)
-            rest.append(Lot(self.market.material(line.material), day, amount, day))
+            rest.append(Lot(self.market.material(line.material), day, amount, day, comes_as=line.stage))
             over -= amount
         return [lot for lot in rest if lot.volume_m3 > SPECK_M3]
 

@@ -81,7 +81,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
       <fieldset disabled={!edit} className="space-y-3">
         <h2 className="text-xl">How you buy and work</h2>
         <div className="grid grid-cols-2 gap-3">
-          <TextField label="Wanted by" type="date" {...field("wanted_by")} />
+          <TextField label="Needed by" type="date" {...field("wanted_by")} />
           <TextField
             label="Budget"
             unit={texts.currency}

@@ -153,7 +153,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           empty="as proposed"
         />
         <TextField
-          label="Wanted, settled"
+          label="Target depth, settled"
           unit={PLACEHOLDER.depth[site.units]}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}

@@ -28,7 +28,7 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
     at += layer.settled_mm;
   }
   if (existing > 0) {
-    bands.push({ key: "old", label: `Lies there, ${depth(existing, units)}`, from: at, to: at + existing });
+    bands.push({ key: "old", label: `Existing, ${depth(existing, units)}`, from: at, to: at + existing });
     at += existing;
   }
   for (const layer of recipe.layers.filter((one) => one.role === "mulch")) {
@@ -77,7 +77,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       className="h-full max-h-80 w-full"
       role="img"
-      aria-label={`Cut: ${bands.map((band) => band.label).join("; ") || "bare soil"}; wanted ${depth(recipe.target_mm, units)}`}
+      aria-label={`Cut: ${bands.map((band) => band.label).join("; ") || "bare soil"}; target ${depth(recipe.target_mm, units)}`}
       data-testid="cut"
     >
       <defs>
@@ -144,7 +144,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
         y={y(beneath + recipe.target_mm)}
         from={starts}
         to={to}
-        text={`wanted ${depth(recipe.target_mm, units)}`}
+        text={`target ${depth(recipe.target_mm, units)}`}
         strong
         hidden={recipe.target_mm <= 0}
       />

@@ -7,6 +7,7 @@ import { TextField } from "@/ui/Field";
 import { inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
+import { Accepts } from "./Accepts";
 import { AdviceList } from "./AdviceList";
 import { CardboardSelect, StageSelect } from "./choices";
 import { HoldBacks } from "./HoldBacks";
@@ -91,7 +92,7 @@ export function RecipePanel(props: RecipeProps) {
       />
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label="Wanted, settled"
+          label="Target depth, settled"
           unit={PLACEHOLDER.depth[site.units]}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}
@@ -171,6 +172,7 @@ export function RecipePanel(props: RecipeProps) {
           <HoldBacks entry={entry} site={site} change={change} errorAt={errorAt} />
         </div>
       </details>
+      <Accepts workspaceId={workspaceId} accepts={estimate?.accepts} texts={texts} set={set} />
       <details>
         <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
           Practice on this plot
@@ -196,11 +198,17 @@ export function RecipePanel(props: RecipeProps) {
 
 /** What each layer takes, from the top down. */
 function Layers({ estimate }: { estimate: Estimate }) {
-  const { layers, area, laid } = estimate.plot;
+  const { layers, area, laid, to_target: toTarget } = estimate.plot;
   return (
     <table className="w-full text-sm" data-testid="layers">
       <caption className="sr-only">Layers from the top down, with what each takes</caption>
       <tbody>
+        <tr className="border-b border-base-300">
+          <td className="py-1">{estimate.recipe.material.name}, to the target today</td>
+          <td className="py-1 text-right font-semibold whitespace-nowrap">
+            <Value figure={toTarget} />
+          </td>
+        </tr>
         {[...layers].reverse().map((one) => (
           <tr key={one.role} className="border-b border-base-300">
             <td className="py-1">{one.name}</td>

@@ -171,12 +171,12 @@ export function SeasonsPage() {
           )}
         </div>
       </div>
-      <div className="h-52 shrink-0 border-t border-base-300 bg-base-100 px-1 pt-1">
+      <div className="h-44 shrink-0 border-t border-base-300 bg-base-100 px-1 pt-1">
         <Ribbon sheet={seasons} track={track} name={chosen.name} log={log} week={week} setWeek={setWeek} />
       </div>
-      <footer className="border-t border-base-300 bg-base-100 px-4 py-1 text-sm">
+      <footer className="flex flex-wrap items-center gap-x-6 border-t border-base-300 bg-base-100 px-4 text-sm">
         <WeatherLine seasons={seasons} edit={may.edit} />
-        <details>
+        <details className="open:basis-full">
           <summary className="press inline-flex cursor-pointer items-center text-primary">
             What the signs mean, and the same as a table
           </summary>

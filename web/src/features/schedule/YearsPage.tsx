@@ -91,9 +91,13 @@ export function YearsPage() {
               {sheet.data.seasons.map(({ figures, humus_m3 }) => (
                 <tr key={figures.key} className="border-t border-base-300">
                   <td className="py-1">{figures.season}</td>
-                  <td className="text-right">{about(figures.needed_m3, units)}</td>
-                  <td className="text-right">{figures.loads}</td>
-                  <td className="text-right">{shown(figures.hours, "h", units)}</td>
+                  <td className="text-right">
+                    {figures.needed_m3 > 0.005 ? about(figures.needed_m3, units) : "nothing due"}
+                  </td>
+                  <td className="text-right">{figures.needed_m3 > 0.005 ? figures.loads : ""}</td>
+                  <td className="text-right">
+                    {figures.needed_m3 > 0.005 ? shown(figures.hours, "h", units) : ""}
+                  </td>
                   <td className="text-right">{figures.needed_m3 > 0.005 ? costOf(figures) : ""}</td>
                   {digs ? <td className="text-right">{about(humus_m3, units)}</td> : null}
                 </tr>

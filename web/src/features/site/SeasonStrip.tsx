@@ -28,7 +28,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
     <section
       aria-label="The season"
       data-testid="strip"
-      className="flex flex-wrap items-center gap-x-7 gap-y-1 border-b border-base-300 bg-base-100 px-4 py-2"
+      className="flex flex-wrap items-center gap-x-7 gap-y-1 border-b border-base-300 bg-base-100 px-4 py-1.5"
     >
       <div className="leading-tight">
         <p className="display text-xl" data-testid="season">
@@ -50,38 +50,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
         </p>
       ) : (
         <>
-          <div className="flex items-center gap-2">
-            {editable && line ? (
-              <Step
-                label={line.exact ? "Less" : "One load fewer"}
-                press={() => change(-1)}
-                icon={<Minus size={16} />}
-              />
-            ) : null}
-            <div className="leading-none" data-testid="loads">
-              <span className="block text-sm text-base-content/75">To order</span>
-              <Ask label="to order" press={() => ask("to_order", now.key)}>
-                <span className="display text-3xl leading-none text-primary">
-                  {now.order.length === 0
-                    ? "nothing"
-                    : counted
-                      ? count(now.loads, "load", "loads")
-                      : about(now.ordered_m3, units)}
-                </span>
-              </Ask>
-              <span className="mt-0.5 block text-sm text-base-content/75" data-testid="to-order">
-                {about(now.to_order_m3, units)} missing
-              </span>
-            </div>
-            {editable && line ? (
-              <Step
-                label={line.exact ? "More" : "One load more"}
-                press={() => change(1)}
-                icon={<Plus size={16} />}
-              />
-            ) : null}
-          </div>
-          <dl className="flex grow flex-wrap gap-x-7 gap-y-1">
+          <dl className="grid grow grid-cols-3 items-end gap-x-4 gap-y-1 sm:flex sm:flex-wrap sm:gap-x-7">
             <Item term={typing ? "Needed, with what you type" : "Needed"} label="need">
               <Ask label="needed" press={() => ask("needed", now.key)}>
                 {about(now.needed_m3, units)}
@@ -96,6 +65,36 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
             <Item term="Coming" label="coming">
               {about(now.coming_m3, units)}
             </Item>
+            <div className="col-span-2 leading-tight">
+              <dt className="text-sm text-base-content/75">
+                To order, <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
+              </dt>
+              <dd className="flex items-center gap-1.5" data-testid="loads">
+                <Ask label="to order" press={() => ask("to_order", now.key)}>
+                  <span className="display text-2xl leading-none text-primary sm:text-3xl">
+                    {now.order.length === 0
+                      ? "nothing"
+                      : counted
+                        ? count(now.loads, "load", "loads")
+                        : about(now.ordered_m3, units)}
+                  </span>
+                </Ask>
+                {editable && line ? (
+                  <>
+                    <Step
+                      label={line.exact ? "Less" : "One load fewer"}
+                      press={() => change(-1)}
+                      icon={<Minus size={16} />}
+                    />
+                    <Step
+                      label={line.exact ? "More" : "One load more"}
+                      press={() => change(1)}
+                      icon={<Plus size={16} />}
+                    />
+                  </>
+                ) : null}
+              </dd>
+            </div>
             {now.short_m3 > SPECK_M3 ? (
               <Item term="Short" label="short">
                 <span className="text-error">{about(now.short_m3, units)}</span>

@@ -1,5 +1,5 @@
 import type { ChosenLine, Now, OrderFigures, SeasonFigures, UnitSystem } from "@/api/schema.gen";
-import { count, money, volume, YARD3 } from "@/ui/format";
+import { about, count, money, YARD3 } from "@/ui/format";
 
 /** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
 export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
@@ -28,11 +28,11 @@ export function linesWith(
 export function costOf(season: Pick<Now, "cost" | "currency">): string {
   if (season.cost === null) return "price not known";
   const amount = Number(season.cost);
-  return amount > 0 ? money(amount, season.currency) : "free";
+  return amount > 0 ? money(amount, season.currency, amount >= 100) : "free";
 }
 
 /** How much of a source, in the words of the trade. */
 export function amountOf(line: OrderFigures, units: UnitSystem): string {
-  if (line.exact) return volume(line.volume_m3, units);
+  if (line.exact) return about(line.volume_m3, units);
   return line.kind === "bags" ? count(line.loads, "bag", "bags") : count(line.loads, "load", "loads");
 }

@@ -152,7 +152,7 @@ export function ReceiveForm({
         <div data-testid="receipt">
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
-            With what lies there it stands {length(estimate.heap.height_m, shownUnits)} high,{" "}
+            With what is there already it stands {length(estimate.heap.height_m, shownUnits)} high,{" "}
             {length(estimate.heap.length_m, shownUnits)} long.
           </p>
           <Effects effect={estimate.effect} />

@@ -193,7 +193,7 @@ export function Effects({ effect }: { effect: Effect }) {
       ))}
       {near.map((tip) => (
         <li key={tip.tip} className="font-medium text-warning">
-          At {tip.tip} it lies {length(tip.wall_m ?? 0, units)} from the wall; a stride is wanted.
+          At {tip.tip} it lies {length(tip.wall_m ?? 0, units)} from the wall; keep a stride clear.
         </li>
       ))}
     </ul>

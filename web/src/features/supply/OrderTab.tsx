@@ -82,8 +82,10 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                 </span>
                 <span>
                   of {what}, <strong>{who}</strong>
-                  <span className="text-base-content/75"> ({about(line.volume_m3, units)})</span>
-                  {line.booked_loads > 0 ? (
+                  {line.exact ? null : (
+                    <span className="text-base-content/75"> ({about(line.volume_m3, units)})</span>
+                  )}
+                  {season.decided && line.booked_loads > 0 ? (
                     <span className="block text-sm text-base-content/75">
                       {line.booked_loads} booked already
                     </span>

@@ -166,7 +166,7 @@ export function Ground(props: Props) {
               className={`btn btn-sm join-item press ${when === one ? "btn-neutral" : "bg-base-100"}`}
               onClick={() => setWhen(one)}
             >
-              {one === "lies" ? "As it lies" : "As wanted"}
+              {one === "lies" ? "Today" : "At target"}
             </button>
           ))}
         </div>

@@ -1,5 +1,5 @@
 import type { Estimate } from "@/api/schema.gen";
-import { other, shown } from "@/ui/format";
+import { about, other, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 
@@ -73,10 +73,15 @@ export function PlotFigures({
       <div data-testid="plot-volume">
         <dt className="text-sm text-base-content/75">Planned for {season}</dt>
         <dd>
-          <Value figure={planned} className="display text-2xl" />
+          <Value figure={planned} className="display text-2xl">
+            {about(planned.value, units)}
+          </Value>
           <span className={aside} data-testid="plot-to-target">
-            to the target today <Value figure={toTarget} className="font-semibold" />
-            {toTarget.value > 0 ? `, ${shown(toTarget.value, "m3", other(units))}` : ""}
+            to the target today{" "}
+            <Value figure={toTarget} className="font-semibold">
+              {about(toTarget.value, units)}
+            </Value>
+            {toTarget.value > 0 ? `, ${about(toTarget.value, other(units))}` : ""}
           </span>
         </dd>
       </div>

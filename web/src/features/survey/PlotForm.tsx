@@ -167,6 +167,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           </>
         ) : null}
         <div className={part === "recipe" ? "hidden" : "contents"}>
+          {plot && !draft.changed ? <PlotPlan plot={plot} /> : null}
           <div className="grid gap-3 lg:grid-cols-2">
             <TextField
               label="Plot name"
@@ -245,7 +246,6 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
             />
           </div>
-          {plot && !draft.changed ? <PlotPlan plot={plot} /> : null}
           <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
           {entry.use === "play" ? (
             <p className="border-l-4 border-warning pl-3 text-sm">

@@ -56,27 +56,32 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
               ref={(node) => {
                 if (plot.id === chosen) node?.scrollIntoView({ block: "nearest" });
               }}
-              className={`press grid min-w-0 grow grid-cols-[1fr_auto] items-baseline gap-x-2 py-1.5 pr-3 ${mark ? "" : "pl-3"}`}
+              className={`press min-w-0 grow py-1.5 pr-3 ${mark ? "" : "pl-3"}`}
             >
-              <span className="truncate font-semibold">
-                <span className="mr-1.5 text-sm font-normal text-base-content/70">{index + 1}</span>
-                {plot.name}
+              <span className="flex items-baseline gap-2">
+                <span className="min-w-0 grow truncate font-semibold">
+                  <span className="mr-1.5 text-sm font-normal text-base-content/70">{index + 1}</span>
+                  {plot.name}
+                </span>
+                <span className="font-semibold whitespace-nowrap">
+                  {plot.planned_m3 > 0.005 ? (
+                    about(plot.planned_m3, units)
+                  ) : (
+                    <span className="font-normal">not due</span>
+                  )}
+                </span>
               </span>
-              <span className="text-right font-semibold">
-                {plot.planned_m3 > 0.005 ? (
-                  about(plot.planned_m3, units)
-                ) : (
-                  <span className="font-normal">not due</span>
-                )}
-              </span>
-              <span className="truncate text-sm text-base-content/70">{label(plot.use)}</span>
-              <span className="text-right text-sm text-base-content/70">
-                {area(plot.area_m2, units)}, {depth(plot.depth.middle, units)} of{" "}
-                {depth(plot.wanted_mm, units)}
+              <span className="flex items-baseline gap-2 text-sm text-base-content/70">
+                <span className="min-w-0 grow truncate">{label(plot.use)}</span>
+                <span className="whitespace-nowrap">
+                  {plot.wanted_mm > 0
+                    ? `${depth(plot.depth.middle, units)} of ${depth(plot.wanted_mm, units)}`
+                    : area(plot.area_m2, units)}
+                </span>
               </span>
               {plot.advice ? (
                 <span
-                  className={`col-span-2 truncate text-sm ${plot.advice.severity === "stop" ? "font-semibold text-error" : "text-warning"}`}
+                  className={`block truncate text-sm ${plot.advice.severity === "stop" ? "font-semibold text-error" : "text-warning"}`}
                 >
                   {inUnits(plot.advice.says, units)}
                 </span>
