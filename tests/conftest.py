@@ -1,10 +1,12 @@
 """What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
 
 import os
+import re
 import shutil
 import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
 from pathlib import Path
 from uuid import UUID, uuid4
 
@@ -21,7 +23,10 @@ hypothesis_settings.register_profile("default", deadline=None, derandomize=True)
 hypothesis_settings.load_profile("default")
 
 HOST = "http://testserver"
+UUIDS = r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 PASSWORD = "four ordinary words here"
+TODAY = datetime.now(UTC).date()
+"""The day of a site that names no time zone."""
 
 
 @pytest.fixture(scope="session")
@@ -126,7 +131,7 @@ class Person:
     def receives(self, volume: str = "6 m3", **changes) -> dict:
         """Receive a load that nobody expected; answer its pile."""
         entry = {
-            "id": str(uuid4()), "name": "A load", "units": "metric", "received_on": "2026-11-01",
+            "id": str(uuid4()), "name": "A load", "units": "metric", "received_on": TODAY.isoformat(),
             "material": "arborist_leafy", "measured": {"kind": "stated", "volume_m3": volume},
         } | changes  # fmt: skip
         answer = self.client.post(f"{self.site}/arrivals", json=entry)
@@ -134,16 +139,28 @@ class Person:
         return answer.json()["piles"][-1]
 
     def enters(self, pile_id: str, kind: str, volume: str | None = None, **changes):
-        """Write a line into the books; answer what came."""
+        """Write a line into the book; answer what came."""
         measured = {"kind": "stated", "volume_m3": volume} if volume else None
         entry = {
             "id": str(uuid4()),
             "units": "metric",
             "kind": kind,
-            "on": "2026-11-02",
+            "on": TODAY.isoformat(),
             "measured": measured,
         } | changes
-        return self.client.post(f"{self.site}/piles/{pile_id}/entries", json=entry)
+        return self.client.post(f"{self.site}/piles/{pile_id}/lines", json=entry)
+
+    def logs(self, on: date, plot_id: str | None = None, **entry):
+        """Write into the log of a plot, the last one where none is named; answer what came."""
+        line = {
+            "id": str(uuid4()), "plot_id": plot_id or self.plot_ids[-1], "on": on.isoformat(), "units": "metric",
+            "entry": entry,
+        }  # fmt: skip
+        return self.client.post(f"{self.site}/log", json=line)
+
+    def now(self) -> dict:
+        """Return the account of the season that runs."""
+        return self.client.get(self.site).json()["now"]
 
     def reads(self, part: str) -> dict:
         answer = self.client.get(f"{self.site}/{part}")
@@ -193,3 +210,10 @@ def owner(new_person) -> Person:
     person = new_person()
     person.add_site()
     return person
+
+
+def without_ids(content: bytes | str) -> str:
+    """Return a file with every id replaced by its turn, so that two copies can be compared."""
+    text = content if isinstance(content, str) else content.decode()
+    turns: dict[str, str] = {}
+    return re.sub(UUIDS, lambda found: turns.setdefault(found.group(), f"id {len(turns)}"), text)

@@ -6,6 +6,7 @@ from uuid import uuid4
 import pytest
 
 from tests.app.test_stock import picture
+from tests.conftest import TODAY
 from ulmatic.supply.models import OfferRow
 
 PUBLIC = {
@@ -51,15 +52,13 @@ def victim(new_person, app):
     person.supplier_id = person.add_supplier(name=SECRET)["id"]
     person.pile_id = person.receives(name=SECRET, landmark_id=person.landmark_id)["id"]
     stock = person.reads("stock")
-    person.delivery_id, person.entry_id = stock["deliveries"][0]["id"], stock["entries"][0]["id"]
+    person.delivery_id, person.line_id = stock["deliveries"][0]["id"], stock["lines"][0]["id"]
     address = f"{person.site}/deliveries/{person.delivery_id}/photo"
     assert person.client.put(address, content=picture()).status_code == 204
     kept = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
     assert kept.status_code == 201, kept.text
     person.quote_id = kept.json()["id"]
-    event = {"id": str(uuid4()), "plot_id": person.plot_ids[0], "on": "2026-11-01", "units": "metric",
-             "event": {"kind": "read", "depth_mm": "40"}}  # fmt: skip
-    person.event_id = person.client.post(f"{person.site}/events", json=event).json()["id"]
+    person.entry_id = person.logs(TODAY, kind="measured", depth_mm="40").json()["id"]
     person.offer_id = str(uuid4())
     with app.state.sessions() as session:
         offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
@@ -91,7 +90,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         entry_id=victim.entry_id,
         quote_id=victim.quote_id,
         offer_id=victim.offer_id,
-        event_id=victim.event_id,
+        line_id=victim.line_id,
         user_id=victim.user_id,
         invitation_id=victim.invitation_id,
         token="no-such-token",
@@ -111,7 +110,7 @@ def walk(client, victim, routes, workspace_id=None):
 
 
 def state(victim):
-    parts = ("stock", "plan", "quotes", "seasons")
+    parts = ("stock", "orders", "quotes", "seasons", "log")
     offers = victim.client.get(f"/api/v1/workspaces/{victim.workspace_id}/offers").json()
     kept = [victim.reads(part) for part in parts]
     return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json(), kept, offers

@@ -1,15 +1,14 @@
 """The nitrogen account through HTTP: layers, what was paid in, doses, and entries that make no sense."""
 
 import base64
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
 
-from tests.app.test_seasons import BED, NORMALS, logged
+from tests.app.test_seasons import BED, NORMALS
+from tests.conftest import TODAY
 from tests.conftest import bed as a_bed
-
-TODAY = datetime.now(UTC).date()
 
 
 def unpacked(text: str) -> np.ndarray:
@@ -48,7 +47,7 @@ def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
 
 def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
     before = balance(bed).min()
-    assert logged(bed, TODAY, kind="mixed").status_code == 201
+    assert bed.logs(TODAY, kind="dug_in").status_code == 201
     sheet = account(bed, n_percent=21, bag_kg=2)
     series = unpacked(sheet["balance"])
     assert series.min() < 20 * before < 0
@@ -72,20 +71,20 @@ def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
 
 
 def test_what_is_paid_in_lifts_the_account(bed):
-    logged(bed, TODAY, kind="mixed")
+    bed.logs(TODAY, kind="dug_in")
     before = balance(bed)
-    assert logged(bed, TODAY, kind="fed", product="Sulphate", n="21 %", grams_m2=20).status_code == 201
+    assert bed.logs(TODAY, kind="fed", product="Sulphate", n="21 %", grams_m2=20).status_code == 201
     fed = account(bed)
     lifted = unpacked(fed["balance"]) - before
     assert lifted[-1] == pytest.approx(4.2 - fed["washed_out_g_m2"], abs=0.02)
     assert 0 <= fed["washed_out_g_m2"] < 2
     assert "{4.2 g_m2} of nitrogen given" in fed["overdone"]
-    logged(bed, TODAY, kind="spread", material="compost", depth_mm="25 mm")
-    logged(bed, TODAY, kind="grown", crop="legume", grams_n_m2=5)
+    bed.logs(TODAY, kind="spread", material="compost", depth_mm="25 mm")
+    bed.logs(TODAY, kind="grown", crop="legume", grams_n_m2=5)
     sheet = account(bed)
     assert (unpacked(sheet["balance"]) >= unpacked(fed["balance"]) - 0.02).all()
     assert unpacked(sheet["balance"])[-1] > unpacked(fed["balance"])[-1] + 5
-    assert [one["kind"] for one in sheet["marks"]] == ["fed", "spread", "grown", "mixed"]
+    assert [one["kind"] for one in sheet["marks"]] == ["fed", "spread", "grown", "dug_in"]
     assert {one["words"] for one in sheet["marks"]} == {"Sulphate", "Compost, ripe", "Legume", "Dug in"}
 
 
@@ -97,7 +96,7 @@ def test_compost_of_the_recipe_is_in_the_account(bed):
 
 
 def test_a_soil_test_goes_before_the_soil_type(bed):
-    logged(bed, TODAY, kind="mixed")
+    bed.logs(TODAY, kind="dug_in")
     before = account(bed)
     entry = a_bed(shape=BED, use="vegetables", existing_mm="60 mm") | {"found": {"soil": "sand", "soil_gives_n": 40}}
     answer = bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}", json=entry, headers={"If-Match": '"1"'})
@@ -115,7 +114,7 @@ def test_the_schools_stand_side_by_side_and_the_own_one_is_marked(bed):
     assert owed["dug_in"] > 30 * owed["cautious"]
     assert owed["aged"] < owed["where_it_touches"]
     assert [key for key, one in says.items() if one["here"]] == ["where_it_touches"]
-    logged(bed, TODAY, kind="mixed")
+    bed.logs(TODAY, kind="dug_in")
     assert [one["key"] for one in account(bed)["schools"] if one["here"]] == ["dug_in"]
 
 
@@ -128,21 +127,21 @@ def test_the_site_holds_every_plots_account(bed):
 
 
 @pytest.mark.parametrize(
-    ("on", "event", "field"),
+    ("on", "entry", "field"),
     [
-        (TODAY, {"kind": "fed", "n": "0", "grams_m2": 10}, "event.n"),
-        (TODAY, {"kind": "fed", "n": "plenty", "grams_m2": 10}, "event.n"),
-        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 0}, "event.grams_m2"),
-        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 1e9}, "event.grams_m2"),
-        (TODAY, {"kind": "spread", "material": "gravel", "depth_mm": "5"}, "event.material"),
-        (TODAY, {"kind": "spread", "material": "compost", "depth_mm": "thick"}, "event.depth_mm"),
-        (TODAY, {"kind": "grown", "crop": "oak"}, "event.crop"),
-        (TODAY, {"kind": "grown", "crop": "legume", "grams_n_m2": -1}, "event.grams_n_m2"),
-        (TODAY + timedelta(days=2), {"kind": "mixed"}, "on"),
+        (TODAY, {"kind": "fed", "n": "0", "grams_m2": 10}, "entry.n"),
+        (TODAY, {"kind": "fed", "n": "plenty", "grams_m2": 10}, "entry.n"),
+        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 0}, "entry.grams_m2"),
+        (TODAY, {"kind": "fed", "n": "10", "grams_m2": 1e9}, "entry.grams_m2"),
+        (TODAY, {"kind": "spread", "material": "gravel", "depth_mm": "5"}, "entry.material"),
+        (TODAY, {"kind": "spread", "material": "compost", "depth_mm": "thick"}, "entry.depth_mm"),
+        (TODAY, {"kind": "grown", "crop": "oak"}, "entry.crop"),
+        (TODAY, {"kind": "grown", "crop": "legume", "grams_n_m2": -1}, "entry.grams_n_m2"),
+        (TODAY + timedelta(days=2), {"kind": "dug_in"}, "on"),
     ],
 )
-def test_entries_that_make_no_sense_are_refused_at_their_field(bed, on, event, field):
-    answer = logged(bed, on, **event)
+def test_entries_that_make_no_sense_are_refused_at_their_field(bed, on, entry, field):
+    answer = bed.logs(on, **entry)
     assert answer.status_code == 422
     assert [one["field"] for one in answer.json()["errors"]] == [field]
     assert account(bed)["marks"] == []
@@ -157,7 +156,7 @@ def test_doses_that_make_no_sense_are_refused(bed, query):
 def test_bare_ground_and_what_was_dug_in_before_anything_lay_there(owner):
     owner.add_site(climate=NORMALS)
     owner.add_plot(shape=BED, use="vegetables", existing_mm="0", wanted_mm="0")
-    logged(owner, date(2025, 12, 1), kind="mixed")
+    owner.logs(date(2025, 12, 1), kind="dug_in")
     sheet = account(owner)
     assert unpacked(sheet["balance"]).min() == 0
     assert sheet["schools"] == []
@@ -167,7 +166,7 @@ def test_bare_ground_and_what_was_dug_in_before_anything_lay_there(owner):
 def test_ways_feel_nothing_and_get_no_dose_even_where_chips_were_dug_in(owner):
     owner.add_site(climate=NORMALS)
     owner.add_plot(shape=BED, use="foot_path", existing_mm="100 mm")
-    logged(owner, TODAY, kind="mixed")
+    owner.logs(TODAY, kind="dug_in")
     sheet = account(owner)
     assert unpacked(sheet["balance"]).min() < -10
     assert {one["words"] for one in sheet["seasons"]} == {"Nothing grows here that would notice."}
@@ -177,11 +176,11 @@ def test_ways_feel_nothing_and_get_no_dose_even_where_chips_were_dug_in(owner):
 
 def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(bed):
     bed.add_plot(shape=BED, use="established_tree", existing_mm="60 mm")
-    logged(bed, TODAY, kind="mixed")
+    bed.logs(TODAY, kind="dug_in")
     tree = account(bed)
     entry = {"id": "7d0c6f1c-0000-4000-8000-000000000001", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
-             "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
-    assert bed.client.post(f"{bed.site}/events", json=entry).status_code == 201
+             "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+    assert bed.client.post(f"{bed.site}/log", json=entry).status_code == 201
     beans = account(bed, 0)
     for young, old in zip(beans["seasons"], tree["seasons"], strict=True):
         assert old["plants"] < young["plants"]
@@ -191,18 +190,18 @@ def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(
 
 def test_digging_in_is_taken_back_and_the_account_is_as_before(bed):
     before = account(bed)
-    kept = logged(bed, TODAY, kind="mixed").json()
+    kept = bed.logs(TODAY, kind="dug_in").json()
     assert account(bed)["dug_in"] is True
-    assert bed.client.delete(f"{bed.site}/events/{kept['id']}").status_code == 204
+    assert bed.client.delete(f"{bed.site}/log/{kept['id']}").status_code == 204
     assert account(bed) == before
-    assert bed.client.post(f"{bed.site}/events/{kept['id']}/restoration").status_code == 204
+    assert bed.client.post(f"{bed.site}/log/{kept['id']}/restoration").status_code == 204
     assert account(bed)["dug_in"] is True
 
 
 def test_each_layer_is_dug_in_on_the_first_day_after_it_was_laid(bed):
-    logged(bed, TODAY - timedelta(days=200), kind="mixed")
+    bed.logs(TODAY - timedelta(days=200), kind="dug_in")
     once = account(bed)
-    logged(bed, TODAY - timedelta(days=20), kind="mixed")
+    bed.logs(TODAY - timedelta(days=20), kind="dug_in")
     twice = account(bed)
     assert twice["layers"][0] == once["layers"][0], "what was in the soil stays there"
     assert [one["on"] for one in twice["marks"]] == sorted(one["on"] for one in twice["marks"])
@@ -213,8 +212,8 @@ def test_water_makes_chips_rot_and_borrow_sooner(bed):
     bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", found={"irrigated": True})
     for at in (0, 1):
         entry = {"id": f"7d0c6f1c-0000-4000-8000-00000000000{at}", "plot_id": bed.plot_ids[at],
-                 "on": TODAY.isoformat(), "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
-        bed.client.post(f"{bed.site}/events", json=entry)
+                 "on": TODAY.isoformat(), "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+        bed.client.post(f"{bed.site}/log", json=entry)
     dry, wet = balance(bed, 0), balance(bed, 1)
     assert wet[52 + 13] < dry[52 + 13] < 0
     assert wet[-1] > dry[-1]
@@ -227,8 +226,8 @@ def test_an_account_is_its_workspaces_own(bed, new_person):
     assert other.client.get(address).status_code == 404
     assert other.client.get(f"{bed.site}/nitrogen").status_code == 404
     entry = {"id": "7d0c6f1c-0000-4000-8000-000000000009", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
-             "units": "metric", "event": {"kind": "mixed"}}  # fmt: skip
-    assert other.client.post(f"{other.site}/events", json=entry).status_code in (404, 422)
+             "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+    assert other.client.post(f"{other.site}/log", json=entry).status_code in (404, 422)
     assert account(bed)["dug_in"] is False
 
 
@@ -236,17 +235,15 @@ def test_chips_that_wait_borrow_later(owner):
     bed = owner
     bed.add_site(climate=NORMALS)
     bed.add_plot(shape=BED, existing_mm="0")
-    bed.client.put(f"{bed.site}/seasons", json={"open_months": list(range(1, 13))})
-    rule = {"units": "metric", "rule": {"kind": "hold", "least_mm": "80 mm", "to_mm": "120 mm"}}
-    bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}/rule", json=rule, headers={"If-Match": '"1"'})
     at_once = account(bed)
     own = {"kind": "own", "material": "arborist_leafy", "year_m3": "12 m3", "months": [(TODAY.month + 1) % 12 + 1]}
     bed.add_supplier(name="Hedges", source=own)
     waited = account(bed)
     (plot,) = bed.reads("seasons?years=3")["plots"]
-    assert plot["top_ups"][0]["wanted"] == TODAY.isoformat() < plot["top_ups"][0]["on"]
+    first_laying = plot["layings"][0]
+    assert first_laying["wanted_on"] < first_laying["on"]
     planned = [one["on"] for one in waited["layers"] if one["planned"]]
-    assert planned[:2] == [one["on"] for one in plot["top_ups"]][:2]
+    assert planned[:2] == [one["on"] for one in plot["layings"]][:2]
     assert min(one["on"] for one in at_once["layers"] if one["planned"]) < planned[0]
     week = (date.fromisoformat(planned[0]) - date.fromisoformat(waited["first"])).days // 7
     first, second = unpacked(at_once["balance"]), unpacked(waited["balance"])

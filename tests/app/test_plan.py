@@ -1,11 +1,11 @@
 """What to order: suppliers, limits, priorities, and what a site's own choices change."""
 
-from datetime import UTC, datetime, timedelta
 from uuid import uuid4
 
 import pytest
 
 BED = {"kind": "rectangle", "length_m": "20 m", "width_m": "9 m"}
+SMALL = {"kind": "rectangle", "length_m": "10 m", "width_m": "9 m"}
 CREW = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7", "likely_m3": "10", "most_m3": "13",
         "per_load": "20", "chance": "100 %"}  # fmt: skip
 
@@ -15,63 +15,69 @@ def bought(plan: dict, at: int = 0) -> dict[str, int]:
 
 
 def test_the_cheapest_is_chosen_and_the_next_best_is_told_apart(owner):
-    owner.add_plot(shape=BED)
+    owner.add_plot(shape=SMALL)
     owner.add_supplier()
     owner.add_supplier(name="Two Saws", source=CREW)
-    plan = owner.reads("plan")
-    need = 180 * 0.075 / 0.78 * 1.1
-    assert plan["needs_m3"] == pytest.approx(need)
-    assert bought(plan) == {"Two Saws": 2}
+    plan = owner.reads("orders")
+    need = 90 * 0.075 / 0.78 * 1.1
+    assert plan["now"]["needed_m3"] == pytest.approx(need)
+    assert bought(plan) == {"Two Saws": 1}
     best, *others = plan["choices"]
-    assert best["cost"] == 40
-    assert best["left_over_m3"] == pytest.approx(20 - need)
+    assert best["cost"] == 20
+    assert best["left_over_m3"] == pytest.approx(10 - need)
     assert 0.5 <= best["enough"] < 1
-    assert all(one["difference"] and one["cost"] >= 40 for one in others)
-    assert best["purchases"][0]["by_month"] == [[datetime.now(UTC).month - 1, 1], [datetime.now(UTC).month % 12, 1]]
+    assert all(one["difference"] and one["cost"] >= 20 for one in others)
+    assert sum(loads for _, loads in best["purchases"][0]["by_month"]) == 1
+    assert (plan["now"]["loads"], plan["now"]["enough"]) == (1, best["enough"])
+    assert float(plan["now"]["cost"]) == 20, "no labour is priced here"
 
 
 def test_surer_takes_more_loads(owner):
-    owner.add_plot(shape=BED)
-    owner.add_supplier(name="Two Saws", source=CREW)
+    owner.add_site(load_m3="9 m3", load_least_m3="6 m3", load_most_m3="12 m3")
+    owner.add_plot(shape={"kind": "rectangle", "length_m": "20 m", "width_m": "8.2 m"})
+    even = owner.now()
     owner.buys(sure=95)
-    plan = owner.reads("plan")
-    assert bought(plan) == {"Two Saws": 3}
-    assert plan["choices"][0]["enough"] >= 0.95
+    surer = owner.now()
+    assert surer["loads"] > even["loads"]
+    assert (surer["sure"], surer["short_m3"]) == (95, 0)
+    assert even["enough"] < 0.95 <= surer["enough"]
 
 
 @pytest.mark.parametrize(
     ("buying", "source", "said"),
     [
         ({"budget": "100"}, None, "The money does not reach."),
-        ({}, CREW | {"chance": "20 %"}, "Too few loads can be counted on in the months wanted."),
-        ({"wanted_by": (datetime.now(UTC) + timedelta(days=1)).date().isoformat()}, CREW, "Too few loads"),
+        ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads can be counted on"),
     ],
 )
 def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, said):
     owner.add_plot(shape=BED)
     owner.add_supplier(**({"source": source} if source else {}))
     owner.buys(**buying)
-    plan = owner.reads("plan")
+    plan = owner.reads("orders")
     assert plan["choices"] == []
     assert plan["binding"].startswith(said)
-    assert plan["nearest"]["short_m3"] == pytest.approx(plan["needs_m3"] - plan["nearest"]["volume_m3"])
+    assert plan["nearest"]["short_m3"] == pytest.approx(plan["now"]["needed_m3"] - plan["nearest"]["volume_m3"])
     assert plan["plots"][0]["short_m3"] == pytest.approx(plan["nearest"]["short_m3"])
+    assert plan["now"]["short_m3"] == pytest.approx(plan["nearest"]["short_m3"])
+    assert plan["now"]["binding"] == plan["binding"]
 
 
 def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     names = {name: owner.add_plot(name=name, shape=BED)["plot"]["id"] for name in ("Row", "Bank", "Track")}
     owner.receives("40 m3")
-    assert [(one["name"], one["whole"]) for one in owner.reads("plan")["plots"]] == [
+    owner.add_supplier()
+    owner.buys(budget="1")
+    assert [(one["name"], one["whole"]) for one in owner.reads("orders")["plots"]] == [
         ("Row", True), ("Bank", True), ("Track", False),
     ]  # fmt: skip
     changed = {names["Row"]: 3, names["Track"]: 1}
     assert owner.client.put(f"{owner.site}/priorities", json={"priorities": changed}).status_code == 204
-    owner.add_supplier(name="Two Saws", source=CREW | {"chance": "2 %"})
-    plan = owner.reads("plan")
+    plan = owner.reads("orders")
     assert [(one["name"], one["whole"]) for one in plan["plots"]] == [("Track", True), ("Bank", True), ("Row", False)]
-    assert plan["one_more"] == {
-        "source": "Two Saws", "load_m3": pytest.approx(10), "whole": [], "part": "Row", "over_m3": pytest.approx(0),
-    }  # fmt: skip
+    more = plan["one_more"]
+    assert (more["source"], more["load_m3"], more["whole"], more["part"]) == ("Quarry Lane", 15, [], "Row")
+    assert more["over_m3"] == pytest.approx(0, abs=1e-6)
     refused = owner.client.put(f"{owner.site}/priorities", json={"priorities": {names["Row"]: 7}})
     assert refused.status_code == 422
     assert owner.client.put(f"{owner.site}/priorities", json={"priorities": {str(uuid4()): 1}}).status_code == 404
@@ -82,8 +88,8 @@ def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
     owner.add_landmark(name="Barn", landmark={"kind": "pile_place", "place": {"x_m": "0", "y_m": "0"},
                                               "length_m": "5 m", "width_m": "4 m"})  # fmt: skip
     owner.receives("9 m3")
-    (over,) = owner.reads("plan")["surplus"]
-    assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1)
+    (over,) = owner.reads("orders")["surplus"]
+    assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1, abs=0.01)
     assert (over["place"], over["in_a_year"]) == ("Barn", "aged")
 
 
@@ -92,27 +98,40 @@ def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
     owner.add_plot(name="Sown", recipe={"material": "straw"})
     owner.add_supplier()
     owner.add_supplier(name="Bark", source={"kind": "own", "material": "bark_shredded", "year_m3": "9 m3"})
-    plan = owner.reads("plan")
+    plan = owner.reads("orders")
     accepts = {one["name"]: one["accepts"] for one in plan["plots"]}
-    assert "arborist_leafy" not in accepts["Bank"], "chips slide there"
-    assert "bark_shredded" in accepts["Bank"]
-    assert accepts["Sown"] == ["straw"], "what was chosen by hand is the only one"
-    assert [(one["material_name"], one["plots"]) for one in plan["uncovered"]] == [("Straw", ["Sown"])]
-    assert bought(plan) == {"Bark": 1}
-    assert plan["plots"][0]["plot_id"] == bank["id"]
+    assert "Arborist chips, leafy" not in accepts["Bank"], "chips slide there"
+    assert "Shredded bark" in accepts["Bank"]
+    assert accepts["Sown"] == ["Straw"], "what was chosen by hand is the only one"
+    unnamed = [line["material"] for line in plan["now"]["order"] if line["source"] is None]
+    assert unnamed == ["Straw"], "nobody brings it"
+    assert plan["now"]["cost"] is None
+    assert bought(plan)["Bark"] == 1
+    said = {"accepts": ["arborist_leafy"], "accepts_stages": ["fresh"]}
+    entry = {key: bank[key] for key in ("name", "use", "shape", "slope", "wanted_mm")}
+    answer = owner.client.put(
+        f"{owner.site}/plots/{bank['id']}",
+        json=entry | {"units": "metric", "recipe": said},
+        headers={"If-Match": '"1"'},
+    )
+    assert answer.status_code == 200, answer.text
+    changed = next(plot for plot in owner.reads("orders")["plots"] if plot["name"] == "Bank")
+    assert (changed["accepts"], changed["stages"]) == (["Arborist chips, leafy"], ["fresh"])
 
 
 def test_compost_beneath_is_ordered_too(owner):
     owner.add_plot(recipe={"compost_mm": "25 mm"})
     owner.add_supplier()
-    plan = owner.reads("plan")
-    assert [one["material_name"] for one in plan["uncovered"]] == ["Compost, ripe"]
+    first = owner.now()
+    assert [(one["role"], one["amount"]) for one in first["also"]] == [
+        ("compost", pytest.approx(12 * 0.025 / 0.8 * 1.1)),
+    ]  # fmt: skip
     owner.add_supplier(name="Town compost", source={"kind": "yard", "material": "compost", "trailer_m3": "1 m3",
                                                     "payload_kg": "300 kg", "per_trip": "10"})  # fmt: skip
-    plan = owner.reads("plan")
-    assert plan["uncovered"] == []
+    plan = owner.reads("orders")
     assert bought(plan)["Town compost"] == 1
-    assert plan["needs_m3"] == pytest.approx(12 * (0.075 / 0.78 + 0.025 / 0.8) * 1.1)
+    assert plan["now"]["needed_m3"] == pytest.approx(12 * 0.075 / 0.78 * 1.1), "the need is that of mulch"
+    assert plan["now"]["hours"] == pytest.approx(first["hours"]), "it is hauled whoever brings it"
 
 
 def test_who_is_not_reckoned_with_is_told_why(owner):
@@ -122,7 +141,7 @@ def test_who_is_not_reckoned_with_is_told_why(owner):
     owner.add_supplier(name="Large", source=CREW)
     owner.add_supplier(name="Straw", source={"kind": "own", "material": "straw", "year_m3": "1 m3"})
     owner.add_supplier(name="Seldom", source=CREW | {"chance": "1 %"})
-    unfit = {one["name"]: one["unfit"] for one in owner.reads("plan")["sources"]}
+    unfit = {one["name"]: one["unfit"] for one in owner.reads("orders")["sources"] if one["name"]}
     assert unfit == {
         "Abroad": "Priced in USD; this site reckons in EUR.",
         "Large": "No tip here holds its largest load.",
@@ -196,27 +215,35 @@ def test_a_supplier_is_changed_deleted_and_taken_back(owner):
     assert [one["name"] for one in owner.client.get(address).json()] == ["Quarry Road"]
 
 
-def test_a_crew_that_cannot_be_counted_on_covers_nothing_and_says_so(owner):
+def test_a_crew_that_cannot_be_counted_on_covers_nothing_and_is_told_apart_from_what_is_needed(owner):
     owner.add_plot()
     owner.add_supplier(name="Seldom", source=CREW | {"chance": "5 %"})
-    plan = owner.reads("plan")
-    assert plan["choices"] == []
-    assert plan["binding"] == (
-        "Nobody can be counted on. Seldom: It comes too seldom to be counted on; take what is offered."
-    )
-    assert plan["plots"][0]["short_m3"] == pytest.approx(plan["needs_m3"])
-    assert plan["nearest"]["short_m3"] == pytest.approx(plan["needs_m3"])
-    assert plan["uncovered"] == []
-    assert plan["one_more"]["whole"] == ["Rose bed"]
+    plan = owner.reads("orders")
+    assert plan["sources"][0]["unfit"] == "It comes too seldom to be counted on; take what is offered."
+    (line,) = plan["now"]["order"]
+    assert (line["source"], line["cost"]) == (None, None), "the need is told, whoever brings it"
+    assert plan["now"]["short_m3"] == 0
     owner.receives("9 m3")
-    assert owner.reads("plan")["binding"] is None, "what lies here is enough"
+    now = owner.now()
+    assert (now["to_order_m3"], now["order"], now["binding"]) == (0, [], None), "what lies here is enough"
+
+
+def test_a_newcomer_without_suppliers_reads_what_to_order(owner):
+    owner.add_plot(shape=BED)
+    now = owner.now()
+    assert now["to_order_m3"] == pytest.approx(180 * 0.075 / 0.78 * 1.1)
+    assert now["loads"] == 4, "whole loads of 5 m³"
+    assert now["left_over_m3"] == pytest.approx(20 - now["to_order_m3"])
+    assert (now["short_m3"], now["cost"], now["enough"]) == (0, None, 1)
+    assert [line["source"] for line in now["order"]] == [None]
 
 
 def test_an_empty_site_has_nothing_to_order_and_nothing_to_move(owner):
-    plan = owner.reads("plan")
-    assert (plan["needs_m3"], plan["binding"], plan["plots"]) == (0, None, [])
+    plan = owner.reads("orders")
+    assert (plan["now"]["needed_m3"], plan["binding"], plan["plots"]) == (0, None, [])
     assert owner.reads("moving")["turns"] == []
-    assert owner.reads("quotes")["wanting"] == "Nothing is wanted here, so there is nothing to quote."
+    assert owner.reads("quotes")["today"] is None
+    assert owner.reads("quotes")["wanting"]
 
 
 def placed(owner, name, x, y, **changes):

@@ -31,7 +31,7 @@ def file(person, quote: dict, ending: str):
 
 
 def test_a_quote_follows_the_plan_and_the_work(job):
-    now = job.reads("quotes")["now"]
+    now = job.reads("quotes")["today"]
     hours = job.reads("moving")["hours"]["value"]
     lines = {line["label"]: line["amount"] for line in now["lines"]}
     assert lines == {
@@ -42,6 +42,7 @@ def test_a_quote_follows_the_plan_and_the_work(job):
         "Hauling, laying and raking out": pytest.approx(24 * -(-hours // 0.25) * 0.25),
     }
     assert now["total"] == pytest.approx(now["subtotal"] * 1.2, abs=0.005)
+    assert float(job.now()["cost"]) == pytest.approx(now["subtotal"], abs=0.005)
     (plot,) = now["plots"]
     assert plot["amount"] == now["subtotal"]
     assert plot["per_m2"] == pytest.approx(now["subtotal"] / 12, abs=0.005)
@@ -52,7 +53,7 @@ def test_what_was_promised_stays_as_it_was(job):
     job.buys(labour_per_h="48", tax="0")
     sheet = job.reads("quotes")
     assert sheet["kept"][0]["quote"] == kept["quote"]
-    assert sheet["now"]["total"] != kept["quote"]["total"]
+    assert sheet["today"]["total"] != kept["quote"]["total"]
     assert keep(job)["number"] == kept["number"] + 1
     job.client.post(f"{job.site}/quotes", json={"id": kept["id"], "client": "Again"})
     assert [one["client"] for one in job.reads("quotes")["kept"]] == ["Wendeline Ørsted-Łoś"] * 2, (
@@ -130,16 +131,39 @@ def test_a_quote_for_nobody_is_refused_at_its_field(job, entry, field):
     assert [one["field"] for one in answer.json()["errors"]] == [field]
 
 
-def test_without_a_way_to_cover_the_need_there_is_no_quote_but_a_reason(owner):
+def test_without_a_price_for_all_of_it_there_is_no_quote_but_a_reason(owner):
     owner.add_plot()
-    assert "Nobody brings" in owner.reads("quotes")["wanting"]
+    sheet = owner.reads("quotes")
+    assert sheet["today"] is None
+    assert sheet["wanting"] == "Nobody is named yet who brings arborist chips, leafy; add a supplier for it."
     answer = owner.client.post(f"{owner.site}/quotes", json={"id": str(uuid4()), "client": "C"})
     assert answer.status_code == 409
-    owner.add_supplier(source={"kind": "own", "material": "arborist_leafy", "year_m3": "0.5 m3"})
-    assert "no way yet to cover" in owner.reads("quotes")["wanting"]
+    owner.add_supplier()
+    assert owner.reads("quotes")["wanting"] is None
+
+
+def test_what_cannot_be_covered_is_said_and_not_quoted(owner):
+    owner.add_plot()
+    owner.add_supplier()
+    owner.buys(budget="1")
+    sheet = owner.reads("quotes")
+    assert (sheet["today"], sheet["now"]["binding"]) == (None, "The money does not reach.")
+    assert sheet["wanting"]
 
 
 def test_chips_that_lie_here_cost_nothing(job):
     job.receives("9 m3")
-    now = job.reads("quotes")["now"]
-    assert {line["group"] for line in now["lines"]} == {"labour", "waste"}
+    today = job.reads("quotes")["today"]
+    assert {line["group"] for line in today["lines"]} == {"labour", "waste"}
+
+
+def test_a_quote_of_a_later_season_is_that_seasons(job):
+    sheet = job.reads("quotes")
+    later = [season["key"] for season in sheet["seasons"]][1:]
+    for key in later:
+        own = job.reads(f"quotes?season={key}")
+        assert own["season"]["key"] == key
+        cost = own["season"]["cost"]
+        assert (own["today"] is None) == (cost is None or not own["season"]["needed_m3"])
+        if own["today"]:
+            assert own["today"]["subtotal"] == pytest.approx(float(cost), abs=0.005)

@@ -32,7 +32,7 @@ def test_an_own_material_is_copied_changed_used_deleted_and_taken_back(owner):
     assert owner.client.put(address, json=changed, headers={"If-Match": '"1"'}).status_code == 200
     plot = owner.add_plot(recipe={"material": key})["plot"]
     assert plot["material"] == "Mill chips"
-    assert plot["volume_m3"] == pytest.approx(12 * 0.075 / 0.9 * 1.1)
+    assert plot["planned_m3"] == pytest.approx(12 * 0.075 / 0.9 * 1.1)
     assert owner.client.delete(address).status_code == 204
     assert "Mill chips" not in materials(owner)
     kept = owner.client.get(owner.site).json()["plots"][0]
@@ -120,9 +120,9 @@ def test_a_recipe_is_kept_as_written_and_its_advice_stands_in_the_list(owner):
     assert kept["typed"]["recipe"]["compost_mm"] == "1 in"
     assert kept["typed"]["recipe"]["hold_backs"][0]["width_m"] == "25 cm"
     assert kept["advice"]["rule"] == "cocoa_dogs"
-    whole = owner.client.get(owner.site).json()
-    assert {one["name"] for one in whole["need"]["also"]} == {"Cardboard, plain", "Cocoa shell", "Compost, ripe"}
-    assert whole["need"]["volume"]["value"] == 0, "cocoa shell does not come in loads of chips"
+    now = owner.now()
+    assert {one["material"] for one in now["also"]} == {"Cardboard, plain", "Compost, ripe"}
+    assert [line["material"] for line in now["order"]] == ["Cocoa shell"], "as loads of its own"
 
 
 @pytest.mark.parametrize(

@@ -17,9 +17,10 @@ def test_a_site_with_three_plots_is_kept_as_typed_and_computed(owner):
     assert path_row["shape"]["legs_m"] == pytest.approx([3.81, 2.4384])
     assert ring_row["shape"]["trunk_m"] == 0.6
     assert ring_row["existing_mm"] == 25.4
-    assert sheet["need"]["volume"]["value"] == pytest.approx(sum(plot["volume_m3"] for plot in sheet["plots"]))
-    assert sheet["need"]["order"]["enough"]["value"] == 2
-    assert owner.client.get(owner.sites).json()[0]["loads"] == 2
+    assert sheet["now"]["needed_m3"] == pytest.approx(sum(plot["planned_m3"] for plot in sheet["plots"]))
+    (summary,) = [one for one in owner.client.get(owner.sites).json() if one["site"]["id"] == owner.site_id]
+    assert summary["now"] == sheet["now"]
+    assert summary["plots"] == 3
 
 
 def test_bare_numbers_take_the_sites_unit(owner):
@@ -52,9 +53,10 @@ def test_what_is_being_typed_is_estimated_with_the_site_and_not_kept(owner):
     kept = owner.add_plot()["plot"]
     entry = {"plot_id": None, "plot": bed(id=None)}
     with_new = owner.client.post(f"{owner.site}/estimate", json=entry).json()
-    assert with_new["site"]["volume"]["value"] == pytest.approx(2 * kept["volume_m3"])
+    assert with_new["now"]["needed_m3"] == pytest.approx(2 * kept["planned_m3"])
+    assert with_new["plot"]["planned"]["value"] == pytest.approx(kept["planned_m3"])
     in_place = owner.client.post(f"{owner.site}/estimate", json=entry | {"plot_id": kept["id"]}).json()
-    assert in_place["site"]["volume"]["value"] == pytest.approx(kept["volume_m3"])
+    assert in_place["now"]["needed_m3"] == pytest.approx(kept["planned_m3"])
     assert len(owner.client.get(owner.site).json()["plots"]) == 1
 
 
@@ -91,7 +93,7 @@ def test_deleting_can_be_taken_back(owner):
     address = f"{owner.site}/plots/{plot['id']}"
     assert owner.client.delete(address).status_code == 204
     assert owner.client.get(address).status_code == 404
-    assert owner.client.get(owner.site).json()["need"]["volume"]["value"] == 0
+    assert owner.client.get(owner.site).json()["now"]["needed_m3"] == 0
     assert owner.client.post(f"{address}/restoration").status_code == 204
     assert owner.client.get(address).json()["plot"]["name"] == "Rose bed"
     owner.client.delete(owner.site)
@@ -100,20 +102,28 @@ def test_deleting_can_be_taken_back(owner):
     assert owner.client.get(owner.sites).json()[0]["plots"] == 1
 
 
-def test_loads_can_be_chosen_short_or_over(owner):
+def choose(person, lines, version=None):
+    version = version or person.client.get(person.site).json()["site"]["version"]
+    season = person.now()["key"]
+    entry = {"season": season, "lines": lines}
+    return person.client.put(f"{person.site}/choice", json=entry, headers={"If-Match": f'"{version}"'})
+
+
+def test_loads_can_be_chosen_short_or_over_and_every_page_knows(owner):
     owner.add_plot(shape={"kind": "rectangle", "length_m": "20 m", "width_m": "10 m"})
-    site = owner.client.get(owner.site).json()["site"]
-    entry = {
-        "name": "Short",
-        "units": "metric",
-        "load_m3": "5 m3",
-        "barrow_m3": "80 L",
-        "spare": "10",
-        "loads_chosen": 2,
-    }
-    order = owner.client.put(owner.site, json=entry, headers={"If-Match": f'"{site["version"]}"'}).json()["need"][
-        "order"
-    ]
-    assert order["enough"]["value"] == 5
-    assert order["short"]["value"] == pytest.approx(200 * 0.075 / 0.78 * 1.1 - 10)
-    assert order["left_over"]["value"] == 0
+    need = 200 * 0.075 / 0.78 * 1.1
+    planned = owner.now()
+    assert (planned["loads"], planned["decided"]) == (5, False)
+    (line,) = planned["order"]
+    assert choose(owner, [{"source": line["key"], "loads": 2}], version=99).status_code == 412
+    assert choose(owner, [{"source": line["key"], "loads": 2}]).status_code in (200, 204)
+    short = owner.now()
+    assert (short["loads"], short["decided"], short["left_over_m3"]) == (2, True, 0)
+    assert short["short_m3"] == pytest.approx(need - 10)
+    assert owner.reads("orders")["now"] == owner.reads("quotes")["now"] == short
+    assert choose(owner, [{"source": line["key"], "loads": 6}]).status_code in (200, 204)
+    assert owner.now()["left_over_m3"] == pytest.approx(30 - need)
+    assert choose(owner, None).status_code in (200, 204)
+    assert owner.now() == planned
+    assert choose(owner, [{"source": "nobody", "loads": 1}]).status_code == 422
+    assert choose(owner, [{"source": line["key"], "loads": -1}]).status_code == 422

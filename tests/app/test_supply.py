@@ -14,15 +14,16 @@ def sheet(person) -> dict:
 def test_a_range_of_loads_says_how_sure_an_order_is(owner):
     owner.add_site(load_m3="5", load_least_m3="4 m3", load_most_m3="6 m3")
     owner.add_plot(shape={"kind": "rectangle", "length_m": "20", "width_m": "9"})
-    sure = sheet(owner)["need"]["certainty"]
-    need = sheet(owner)["need"]["volume"]["value"]
-    assert need == pytest.approx(180 * 0.075 / 0.78 * 1.1)
+    order = owner.reads("orders")
+    need = 180 * 0.075 / 0.78 * 1.1
+    assert order["now"]["needed_m3"] == pytest.approx(need)
+    sure = order["certainty"]
     assert sure["for_50"] <= sure["for_80"] <= sure["for_95"]
     assert sure["for_50"] == round(need / 5)
     assert sheet(owner)["site"]["typed"]["load_least_m3"] == "4 m3"
     owner.add_site()
     owner.add_plot()
-    assert sheet(owner)["need"]["certainty"] is None, "a load that always holds the same is certain"
+    assert owner.reads("orders")["certainty"] is None, "a load that always holds the same is certain"
 
 
 @pytest.mark.parametrize(
@@ -54,18 +55,18 @@ def test_a_load_stands_on_a_tip_or_does_not(owner):
 
 def test_hours_follow_the_walk_and_the_ground_of_the_tip(owner):
     plot = owner.add_plot(found={"way_width_m": "60 cm"})["plot"]
-    assert sheet(owner)["haul"]["unknown_walks"] == 1
-    assert sheet(owner)["haul"]["too_narrow"] == ["Rose bed"]
+    ((leg,),) = [turn["legs"] for turn in owner.reads("moving")["turns"]]
+    assert (leg["known"], leg["carrier"]) == (False, None), "a barrow is wider than its way"
     owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: {"x_m": 30, "y_m": 0}}})
     tip = {"kind": "tip", "place": {"x_m": "0", "y_m": "0"}, "length_m": "6 m", "width_m": "4 m", "surface": "hard"}
     kept = owner.add_landmark(landmark=tip)
-    hard = sheet(owner)["haul"]
-    assert (hard["unknown_walks"], hard["walked_m"]) == (0, pytest.approx(2 * 16 * 30))
+    hard = owner.now()
+    assert owner.reads("moving")["walked_m"] == pytest.approx(2 * 16 * 30)
+    assert hard["trips"] == 16
     typed = {"plot_id": plot["id"], "plot": {key: value for key, value in bed().items() if key != "id"}}
-    own = owner.client.post(f"{owner.site}/estimate", json=typed).json()["haul"]
-    assert own["hours"]["value"] == pytest.approx(hard["hours"]["value"])
+    own = owner.client.post(f"{owner.site}/estimate", json=typed).json()["now"]
+    assert own["hours"] == pytest.approx(hard["hours"])
     soft = {"name": "Yard", "units": "metric", "landmark": tip | {"surface": "soft"}}
     address = f"{owner.site}/landmarks/{kept['id']}"
     assert owner.client.put(address, json=soft, headers={"If-Match": '"1"'}).status_code == 200
-    slower = sheet(owner)["haul"]["hours"]["value"] - hard["hours"]["value"]
-    assert slower == pytest.approx(plot["volume_m3"] * 10 / 60)
+    assert owner.now()["hours"] - hard["hours"] == pytest.approx(hard["needed_m3"] * 10 / 60)

@@ -31,12 +31,12 @@ def test_a_location_that_is_none_is_said_at_its_field(owner):
 
 
 def test_readings_go_before_the_single_depth_and_a_change_of_several_replaces_them(owner):
-    plot = owner.add_plot(existing_mm="10 mm", found={"readings_mm": "30; 50"})["plot"]
-    assert plot["existing_mm"] == 40
+    plot = owner.add_plot(existing_mm="10 mm", readings_mm="30; 50")["plot"]
+    assert (plot["existing_mm"], plot["readings_mm"]) == (40, [30, 50])
     change = {"plots": [plot["id"]], "units": "metric", "existing_mm": "20"}
     owner.client.post(f"{owner.site}/changes", json=change)
     (after,) = owner.client.get(owner.site).json()["plots"]
-    assert (after["existing_mm"], after["found"]["readings_mm"]) == (20, [])
+    assert (after["existing_mm"], after["readings_mm"]) == (20, [])
 
 
 def test_what_was_found_is_kept_as_noted_and_nothing_else_is_taken(owner):

@@ -66,7 +66,7 @@ def test_loading_the_demo_twice_changes_nothing(empty_url):
     visitor = client.post("/api/v1/session/demo").json()
     sites = client.get(f"/api/v1/workspaces/{visitor['workspaces'][0]['id']}/sites").json()
     assert [one["site"]["name"] for one in sites] == ["Marrow Street Library", "Quillet Holm"]
-    assert all(one["loads"] > 0 for one in sites)
+    assert all(one["now"]["needed_m3"] > 0 for one in sites)
     closed = TestClient(create_app(settings_for(empty_url, demo=False)), base_url=HOST, headers={"Origin": HOST})
     assert closed.post("/api/v1/session/demo").status_code == 404
 

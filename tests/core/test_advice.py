@@ -17,12 +17,12 @@ def rules(use="perennials", shape=BED, wanted=75, material=None, slope=None, pra
     """Return the keys of the rules that fire; `about` is what was found, and `edits_…` what was edited."""
     edits = {key.removeprefix("edits_"): about.pop(key) for key in list(about) if key.startswith("edits_")}
     plot = PlannedPlot(
-        name="plot", use=use, shape=shape, wanted_mm=wanted, existing_mm=old, found=Found(**about),
+        name="plot", use=use, shape=shape, wanted_mm=wanted, found=Found(**about),
         slope=Slope(angle_deg=slope) if slope else None, recipe=RecipeEdits(material=material, **edits),
     )  # fmt: skip
     own = CATALOGUE[material] if material else None
     setting = Setting(practice=Practice(**(practice or {})), own=own, fire_district=fire)
-    return [one.rule for one in advice_of(plot, setting)]
+    return [one.rule for one in advice_of(plot, setting, old)]
 
 
 def near(gap):

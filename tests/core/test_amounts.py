@@ -8,7 +8,7 @@ from pydantic import BaseModel, ValidationError
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
 from ulmatic.core.supply.allocate import Want, allocate
-from ulmatic.core.supply.choice import Limits, Need, Source, choose
+from ulmatic.core.supply.choice import Limits, Need, SupplySource, choose
 from ulmatic.core.units import MASS, Density, MeasureError, UnitSystem, bare_numbers_in, parse
 
 
@@ -85,7 +85,7 @@ def test_a_heap_of_one_thing_is_that_thing(key):
 
 @given(st.integers(1, 40), st.integers(1, 12), st.integers(0, 100))
 def test_one_source_of_whole_loads_is_counted_up(need, load, fee):
-    crew = Source(key="crew", material="chips", load_m3=load, per_load=fee, arrivals=(10,) * 12)
+    crew = SupplySource(key="crew", material="chips", load_m3=load, per_load=fee, arrivals=(10,) * 12)
     best = choose([Need(volume_m3=need, accepts=frozenset(["chips"]))], [crew]).choices[0]
     loads = -(-need // load)
     assert [one.loads for one in best.purchases] == [loads]
@@ -94,8 +94,10 @@ def test_one_source_of_whole_loads_is_counted_up(need, load, fee):
 
 @given(st.lists(st.floats(0.5, 20), min_size=1, max_size=30))
 def test_adding_plots_that_accept_the_same_is_as_one_plot(volumes):
-    crew = Source(key="crew", material="chips", load_m3=6, per_load=10, arrivals=(40,) * 12)
-    yard = Source(key="yard", material="chips", load_m3=20, exact=True, per_load=30, per_m3=20, arrivals=(40,) * 12)
+    crew = SupplySource(key="crew", material="chips", load_m3=6, per_load=10, arrivals=(40,) * 12)
+    yard = SupplySource(
+        key="yard", material="chips", load_m3=20, exact=True, per_load=30, per_m3=20, arrivals=(40,) * 12
+    )
     accepts = frozenset(["chips"])
     many = choose([Need(volume_m3=one, accepts=accepts) for one in volumes], [crew, yard], best=1)
     one = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
@@ -104,8 +106,8 @@ def test_adding_plots_that_accept_the_same_is_as_one_plot(volumes):
 
 def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():
     assert choose([], []).choices[0].cost == 0
-    crew = Source(key="crew", material="chips", load_m3=8, per_load=40, arrivals=(1,) * 12)
-    yard = Source(key="yard", material="chips", load_m3=12, exact=True, per_load=25, per_m3=30)
+    crew = SupplySource(key="crew", material="chips", load_m3=8, per_load=40, arrivals=(1,) * 12)
+    yard = SupplySource(key="yard", material="chips", load_m3=12, exact=True, per_load=25, per_m3=30)
     need = [Need(volume_m3=30, accepts=frozenset(["chips"]))]
     costs = [choose(need, [crew, yard], Limits(months=tuple(range(months)))).choices[0].cost for months in (4, 8, 12)]
     assert costs == sorted(costs, reverse=True)

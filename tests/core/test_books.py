@@ -5,14 +5,14 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
-from ulmatic.core.stock.books import Books, Entry, NotThere, books_of
+from ulmatic.core.stock.books import BookEntry, Books, NotThere, books_of
 
 PILES, PLOTS = ("yard", "barn", "bank"), ("row", "bed", "track")
 volumes = st.floats(0.01, 40).map(lambda one: round(one, 2))
 
 
 def enter(books, kind, pile, volume=0.0, **more):
-    books.enter(Entry(kind=kind, pile=pile, volume_m3=volume, **more))
+    books.enter(BookEntry(kind=kind, pile=pile, volume_m3=volume, **more))
 
 
 class Keeping(RuleBasedStateMachine):
@@ -24,7 +24,7 @@ class Keeping(RuleBasedStateMachine):
 
     def try_to(self, kind, pile, volume, **more):
         before = {name: self.books.stock(name) for name in PILES}
-        entry = Entry(kind=kind, pile=pile, volume_m3=volume, **more)
+        entry = BookEntry(kind=kind, pile=pile, volume_m3=volume, **more)
         if kind not in ("receive", "turn") and self.too_much(kind, volume, before[pile]):
             with pytest.raises(NotThere) as short:
                 self.books.enter(entry)

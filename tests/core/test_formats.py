@@ -4,11 +4,12 @@ import contextlib
 import io
 import json
 import zipfile
+from datetime import date
+from uuid import UUID
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from pydantic import ValidationError
 
 from ulmatic.core.survey import Plot, Use
 from ulmatic.core.units import UnitSystem, bare_numbers_in
@@ -17,6 +18,7 @@ from ulmatic.formats.archive import Archive, read_archive, write_archive
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import COLUMNS, heading_of, read_rows, rows_of, template, write_csv, write_xlsx
 
+TODAY = date(2026, 11, 26)
 HEADER = b"name,measured as,length,width,used for,wanted\n"
 messy = st.one_of(
     st.binary(max_size=400),
@@ -46,7 +48,7 @@ def test_no_file_does_more_than_be_refused(content, name):
     for read in (
         lambda: read_boundaries(name, content),
         lambda: read_rows(name, content),
-        lambda: read_archive(content),
+        lambda: read_archive(content, TODAY),
     ):
         with contextlib.suppress(FileRefused):
             assert read()
@@ -80,11 +82,12 @@ def test_a_row_written_is_the_row_read(name, length, width, use, ending):
     entry = {"name": name, "use": use, "shape": {"kind": "rectangle", **typed["shape"]}, "wanted_mm": "3 in"}
     with bare_numbers_in(UnitSystem.METRIC):
         plot = Plot.model_validate(entry)
-    rows = rows_of([(plot, typed)])
+    rows = rows_of([(plot, 20.0, typed)])
     (row,) = read_rows(f"a.{ending}", write_csv(rows) if ending == "csv" else write_xlsx(rows))
     with bare_numbers_in(UnitSystem.METRIC):
-        again = Plot.model_validate(row.entry)
+        again = Plot.model_validate({key: value for key, value in row.entry.items() if key != "existing_mm"})
     assert again == plot
+    assert row.entry["existing_mm"] == "20 mm"
 
 
 @pytest.mark.parametrize("separator", [",", ";", "\t"])
@@ -121,11 +124,40 @@ def test_headings_lead_back_from_fields():
 
 def test_an_archive_of_another_shape_is_not_half_read():
     site = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
-    plot = {"name": "B", "use": "bank", "shape": {"kind": "ellipse", "across_m": 3}, "wanted_mm": 75}
+    shape = {"kind": "ellipse", "across_m": 3}
+    plot = {
+        "id": str(UUID(int=1)),
+        "name": "B",
+        "use": "bank",
+        "shape": shape,
+        "wanted_mm": 75,
+        "surveyed_on": "2026-11-01",
+    }
     archive = Archive.model_validate({"site": site, "plots": [plot]})
-    assert read_archive(write_archive(archive)) == archive
-    for stray in ({"site": site | {"owner": "x"}, "plots": []}, {"site": site, "plots": [plot | {"secret": 1}]}):
-        with pytest.raises(ValidationError):
-            Archive.model_validate(stray)
-        with pytest.raises(FileRefused, match="damaged at"):
-            read_archive(json.dumps({"format": "ulmatic-site", "version": 1, **stray}).encode())
+    assert read_archive(write_archive(archive), TODAY) == archive
+    entry = {
+        "id": str(UUID(int=2)),
+        "on": "2026-11-02",
+        "written_at": "2026-11-02T09:00:00Z",
+        "entry": {"kind": "dug_in"},
+    }
+    stray = {
+        "site.owner": {"site": site | {"owner": "x"}, "plots": []},
+        "plots.0.secret": {"site": site, "plots": [plot | {"secret": 1}]},
+        "its ledger names a plot": {"site": site, "plots": [], "ledger": [entry | {"plot_id": str(UUID(int=9))}]},
+        "the same id": {"site": site, "plots": [plot, plot]},
+    }  # fmt: skip
+    for said, damaged in stray.items():
+        with pytest.raises(FileRefused, match=said):
+            read_archive(json.dumps({"format": "ulmatic-site", "version": 5, **damaged}).encode(), TODAY)
+
+
+def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
+    plot = {"name": "B", "use": "bank", "shape": {"kind": "ellipse", "across_m": 3}, "existing_mm": 30, "wanted_mm": 75}
+    site = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
+    content = json.dumps({"format": "ulmatic-site", "version": 1, "site": site, "plots": [plot]}).encode()
+    archive = read_archive(content, TODAY)
+    assert [one.name for one in archive.plots] == ["B"]
+    (measured,) = archive.ledger
+    assert (measured.on, measured.entry.kind, measured.entry.depth_mm) == (TODAY, "measured", 30)
+    assert archive.to_site().on(TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)

@@ -12,22 +12,30 @@ ROOT = Path(ulmatic.__file__).parent
 ALLOWED = {"numpy", "scipy", "shapely", "pyproj", "pint", "pydantic", "pydantic_core"}
 FORBIDDEN = {"os", "sys", "pathlib", "socket", "time", "urllib", "http", "subprocess", "random", "io", "tempfile"}
 STDLIB = {"ast", "csv", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
-STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "decimal", "operator"}
-ORDER = [
-    "units",
-    "working",
-    "climate",
-    "weather",
-    "survey",
-    "materials",
-    "recipe",
-    "supply",
-    "works",
-    "decay",
-    "nitrogen",
-    "events",
-    "renewal",
-]
+STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "decimal", "operator", "heapq", "uuid", "zoneinfo"}
+ORDER = (
+    "units", "figures", "climate", "survey", "materials", "recipe", "log", "decay", "schedule", "stock", "supply", "work",
+    "money",
+)  # fmt: skip
+"""Packages of the core from the ground up; nitrogen reads them all, and the site is on top."""
+BENEATH = {name: set(ORDER[: at + 1]) for at, name in enumerate(ORDER)}
+BENEATH |= {"nitrogen": {*ORDER[: ORDER.index("schedule") + 1], "nitrogen"}, "site": {*ORDER, "nitrogen", "site"}}
+PARTS = ("survey", "log", "stock", "supply", "work", "money", "schedule", "nitrogen", "materials")
+"""Packages of the application that are a part of the job."""
+FLOORS = {"models": 0, "schemas": 1, "routes": 4}
+PLANNING = {
+    "choose",
+    "move",
+    "second_tip",
+    "forecast",
+    "through_time",
+    "fold",
+    "Schedule",
+    "cost",
+    "quote",
+    "cost_lines",
+}
+"""Each is worked out once, for the plan."""
 
 
 def imports(path: Path) -> set[str]:
@@ -52,8 +60,52 @@ def test_the_core_is_built_upwards_without_circles():
     for path in (ROOT / "core").rglob("*.py"):
         own = path.relative_to(ROOT / "core").parts[0].removesuffix(".py")
         for name in imports(path):
-            if name.startswith("ulmatic.core.") and own in ORDER:
-                assert ORDER.index(name.split(".")[2]) <= ORDER.index(own), f"{own} imports {name}"
+            if name.startswith("ulmatic.core.") and own in BENEATH:
+                assert name.split(".")[2] in BENEATH[own], f"{own} imports {name}"
+
+
+def test_the_core_has_no_rooms_but_those_of_the_trade():
+    rooms = {path.name.removesuffix(".py") for path in (ROOT / "core").iterdir()} - {"__init__", "__pycache__"}
+    assert rooms == set(BENEATH)
+
+
+def floor_of(name: str) -> int | None:
+    """Return how high up in the application a module of a part stands; None for those that stand beside."""
+    _, part, *rest = name.split(".")
+    if part == "site" and rest:
+        return 3
+    if part not in PARTS or not rest:
+        return None
+    return FLOORS.get(rest[0], 3)
+
+
+def test_the_application_is_built_upwards():
+    """Rows, then what comes and goes, then the snapshot and services, then routes."""
+    for path in ROOT.rglob("*.py"):
+        own = "ulmatic." + ".".join(path.relative_to(ROOT).with_suffix("").parts)
+        floor = None if own.startswith("ulmatic.core.") else floor_of(own)
+        for name in imports(path):
+            other = floor_of(name) if name.startswith("ulmatic.") and not name.startswith("ulmatic.core") else None
+            if floor is not None and other is not None:
+                assert other <= floor, f"{own} imports {name}"
+
+
+def test_the_platform_knows_nothing_of_the_trade():
+    for path in (ROOT / "platform").rglob("*.py"):
+        for name in imports(path):
+            above = name.startswith("ulmatic.") and not name.startswith(
+                ("ulmatic.platform", "ulmatic.accounts", "ulmatic.core.units")
+            )
+            assert not above, f"{path.name} imports {name}"
+
+
+def test_no_service_works_out_a_plan_of_its_own():
+    """Forecast, choice, haul and quote are the plan's: a page asks it, and no page asks them."""
+    for path in ROOT.rglob("*.py"):
+        if "core" not in path.relative_to(ROOT).parts:
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("ulmatic.core"):
+                    assert not PLANNING & {alias.name for alias in node.names}, f"{path} imports from {node.module}"
 
 
 def test_customers_rows_are_selected_in_the_scope_alone():

@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.stock.heap import tip_plan
 from ulmatic.core.stock.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed, measured_volume
-from ulmatic.core.work.carriers import CARRIERS, CarrierKind, fitting
-from ulmatic.core.work.haul import FORK, SCOOP, SPREAD
+from ulmatic.core.work.carriers import CarrierKind, fitting
 from ulmatic.core.work.laying_order import Job, in_order
-from ulmatic.core.work.moving import Fleet, Heap, Walk, move, second_tip
+from ulmatic.core.work.moving import TIPPED, USUAL_WALK, Fleet, Heap, Walk, move, second_tip
+from ulmatic.core.work.rates import FORK, PARAMETERS, SCOOP, SPREAD
 
 ALL = tuple(CarrierKind)
 
@@ -22,14 +22,41 @@ def test_a_carrier_wider_than_the_way_is_no_use():
     assert fitting(ALL, 0.4) == []
 
 
+def moved_by(walk, surface="hard"):
+    """Return the carrier that brings 2 m³ over a walk, and its hours."""
+    there = [Heap(key="tip", name="Tip", surface=surface, there_m3=9)]
+    (leg,) = move(there, {"bed": 2.0}, {("tip", "bed"): walk}, Fleet(kinds=ALL)).legs
+    return leg.carrier
+
+
 def test_the_fastest_that_fits_is_taken():
-    fleet = Fleet(kinds=ALL)
-    assert fleet.best(Walk(walk_m=60, width_m=2.0), "hard").kind is CarrierKind.LOADER
-    assert fleet.best(Walk(walk_m=60, width_m=1.1), "hard").kind is CarrierKind.CART
-    assert fleet.best(Walk(walk_m=60, width_m=0.3), "hard") is None
+    assert moved_by(Walk(walk_m=60, width_m=2.0)) is CarrierKind.LOADER
+    assert moved_by(Walk(walk_m=60, width_m=1.1)) is CarrierKind.CART
+    assert moved_by(Walk(walk_m=60, width_m=0.3)) is None
     walk = Walk(walk_m=40)
-    for carrier in CARRIERS.values():
-        assert fleet.minutes(fleet.best(walk, "soft"), walk, "soft") <= fleet.minutes(carrier, walk, "soft")
+    for kind in ALL:
+        assert Fleet(kinds=ALL).minutes_per_m3(walk, "soft") <= Fleet(kinds=(kind,)).minutes_per_m3(walk, "soft")
+
+
+def test_an_unknown_walk_is_taken_as_usual_and_said():
+    (leg,) = move([Heap(key="tip", name="Tip", there_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
+    assert leg.walk == USUAL_WALK
+    assert "not known" in leg.figure().working.note
+    assert all(one.low <= one.value <= one.high for one in PARAMETERS)
+
+
+@given(st.floats(0.1, 50), st.floats(0.05, 0.5), st.floats(0, 500), st.floats(0, 50))
+def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
+    def hours(volume, walk, climb):
+        heap = [Heap(key="tip", name="Tip", there_m3=99)]
+        paths = {("tip", "bed"): Walk(walk_m=walk, climb_m=climb)}
+        return move(heap, {"bed": volume}, paths, Fleet(barrow_m3=barrow)).hours.value
+
+    base = hours(volume, walk, climb)
+    assert hours(volume + 1, walk, climb) >= base
+    assert hours(volume, walk + 10, climb) >= base
+    assert hours(volume, walk, climb + 1) >= base
+    assert base > 0
 
 
 def test_a_leg_worked_by_hand():
@@ -39,6 +66,7 @@ def test_a_leg_worked_by_hand():
     assert (leg.trips, leg.walked_m, leg.carrier) == (20, 1200, "barrow")
     assert leg.hours.value == pytest.approx((2 * (SCOOP.value + SPREAD.value) + 20 * (60 + 10) / 50) / 60)
     assert leg.hours.low < leg.hours.value < leg.hours.high
+    assert leg.figure().value == pytest.approx(leg.hours.value)
     assert moved.hours.value == leg.hours.value
 
 
@@ -58,6 +86,15 @@ def test_a_pile_that_a_plot_does_not_take_is_left_alone():
     assert [leg.heap for leg in moved.legs] == ["tip"]
     none = move(heaps[:1], {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
     assert none.legs == ()
+
+
+def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
+    tips = [Heap(key=key, name=key, there_m3=3, pool=TIPPED) for key in ("gate", "lane")]
+    walks = {(tip, plot): Walk(walk_m=metres) for tip, plot, metres in (
+        ("gate", "north", 5), ("gate", "south", 80), ("lane", "north", 80), ("lane", "south", 5))}  # fmt: skip
+    moved = move(tips, {"north": 2.0, "south": 2.0}, walks, Fleet())
+    assert sum(leg.volume_m3 for leg in moved.legs) == pytest.approx(3)
+    assert {(leg.heap, leg.plot) for leg in moved.legs} == {("gate", "north"), ("lane", "south")}
 
 
 def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
@@ -130,7 +167,7 @@ def test_every_plot_has_one_turn(plots):
 
 
 def test_a_second_tip_is_suggested_where_it_pays():
-    heaps, wanted = [Heap(key="gate", name="Gate", there_m3=99)], {"far": 20.0, "near": 5.0}
+    heaps, wanted = [Heap(key="gate", name="Gate", there_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
     walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
     spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
     found = second_tip(heaps, wanted, walks, spots, Fleet())

@@ -7,15 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ulmatic.core.money.quote import Bought, PlotShare, Rates, quote
-from ulmatic.core.supply.choice import Source as ChoiceSource
+from ulmatic.core.supply.choice import SupplySource
 
 CREW = Bought(name="Two Saws", material="Chips", loads=2, volume_m3=18,
-              source=ChoiceSource(key="crew", material="chips", load_m3=9, per_load=20))  # fmt: skip
+              source=SupplySource(key="crew", material="chips", load_m3=9, per_load=20))  # fmt: skip
 BULK = Bought(name="Quarry", material="Bark", loads=1, volume_m3=4.93,
-              source=ChoiceSource(key="bulk", material="bark", load_m3=15, exact=True, per_m3=48, per_load=65))  # fmt: skip
+              source=SupplySource(key="bulk", material="bark", load_m3=15, exact=True, per_m3=48, per_load=65))  # fmt: skip
 PLOTS = [
-    PlotShare(plot="Row", area_m2=100, volume_m3=15, hours=4.1),
-    PlotShare(plot="Bank", area_m2=50, volume_m3=5, hours=2),
+    PlotShare(key="Row", plot="Row", area_m2=100, volume_m3=15, hours=4.1),
+    PlotShare(key="Bank", plot="Bank", area_m2=50, volume_m3=5, hours=2),
 ]
 RATES = Rates(labour_per_h=24, markup=0.1, disposal=60, tax=0.2)
 
@@ -53,7 +53,7 @@ prices = st.floats(0, 500).map(lambda one: round(one, 2))
 @given(st.lists(st.tuples(prices, st.floats(0, 300), st.floats(0, 60), st.floats(0, 20)), min_size=1, max_size=9),
        prices, prices, st.floats(0, 0.4))  # fmt: skip
 def test_plots_add_up_to_the_subtotal_and_lines_too(plots, fee, rate, tax):
-    shares = [PlotShare(plot=str(at), area_m2=area, volume_m3=volume, hours=hours)
+    shares = [PlotShare(key=str(at), plot=str(at), area_m2=area, volume_m3=volume, hours=hours)
               for at, (_, area, volume, hours) in enumerate(plots)]  # fmt: skip
     crew = CREW.model_copy(update={"source": CREW.source.model_copy(update={"per_load": fee})})
     made = quote("USD", date(2026, 1, 1), [crew], shares, Rates(labour_per_h=rate, tax=tax), spare_m3=0)
@@ -64,6 +64,8 @@ def test_plots_add_up_to_the_subtotal_and_lines_too(plots, fee, rate, tax):
 
 
 def test_ground_of_nothing_has_no_price_for_a_square_metre():
-    made = quote("EUR", date(2026, 1, 1), [CREW], [PlotShare(plot="x", area_m2=0, volume_m3=1, hours=0)], Rates(), 0)
+    made = quote(
+        "EUR", date(2026, 1, 1), [CREW], [PlotShare(key="x", plot="x", area_m2=0, volume_m3=1, hours=0)], Rates(), 0
+    )
     assert made.per_m2 is None
     assert made.plots[0].per_m2 is None

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ulmatic.core.figures import entered
 from ulmatic.core.materials import CATALOGUE, Stage
 from ulmatic.core.recipe import (
     QUESTIONS,
@@ -15,11 +16,12 @@ from ulmatic.core.recipe import (
     PracticeChoices,
     RecipeEdits,
     Setting,
+    accepted,
     practice_of,
     propose,
     recipe_of,
 )
-from ulmatic.core.supply.need import Terms, plot_need, site_need
+from ulmatic.core.schedule.amounts import beneath, plot_ground, to_target
 from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
 
 CHIPS = CATALOGUE["arborist_leafy"]
@@ -66,9 +68,9 @@ def test_thin_and_often_lays_less_on_beds_alone():
     assert proposed(thin, use=Use.FOOT_PATH).depth.value == proposed(use=Use.FOOT_PATH).depth.value
 
 
-def test_a_quarter_and_a_green_part_are_for_trees_alone():
+def test_a_green_part_is_for_trees_alone():
     quarter, green = Practice(rhythm="quarter"), Practice(living="keep_green")
-    assert proposed(quarter, use=Use.ESTABLISHED_TREE, shape=TREE).laid_share == 0.25
+    assert proposed(quarter, use=Use.ESTABLISHED_TREE, shape=TREE).laid_share == 1, "each autumn another quarter"
     assert proposed(green, use=Use.YOUNG_TREE, shape=TREE).laid_share == 0.75
     assert proposed(green).laid_share == 1
     half = TREE.model_copy(update={"part": 0.5})
@@ -124,26 +126,25 @@ def test_fresh_wood_wants_a_wider_gap():
     assert recipe_of(plot(), Setting()).gap_least_m is None
 
 
+def ordered(planned: PlannedPlot, spare: float):
+    """Return what lies beneath and what the mulch takes, by role."""
+    recipe = recipe_of(planned, Setting())
+    amounts = {layer.role: layer.amount for layer in beneath(planned, recipe, spare)}
+    amounts[LayerRole.MULCH] = to_target(planned, recipe, entered("Existing depth, settled", 0, "mm"), spare)
+    return amounts
+
+
 def test_every_layer_is_ordered():
-    edits = RecipeEdits(compost_mm=25, cardboard=True, biochar_mm=10)
-    need = plot_need(plot(edits=edits), 0.1)
-    amounts = {layer.role: layer.amount for layer in need.layers}
+    amounts = ordered(plot(edits=RecipeEdits(compost_mm=25, cardboard=True, biochar_mm=10)), 0.1)
     assert amounts[LayerRole.MULCH].value == pytest.approx(20 * 0.075 / 0.78 * 1.1)
     assert amounts[LayerRole.COMPOST].value == pytest.approx(20 * 0.025 / 0.8 * 1.1)
     assert amounts[LayerRole.BIOCHAR].value == pytest.approx(20 * 0.010 / 0.85 * 1.1)
     assert (amounts[LayerRole.SHEET].value, amounts[LayerRole.SHEET].unit) == (pytest.approx(24), "m2")
-    bank = plot_need(plot(Use.BANK, slope=Slope(angle_deg=20)), 0.1)
-    whole = site_need([("bed", need), ("bank", bank)], Terms(spare=0.1, load_m3=5, barrow_m3=0.1))
-    assert whole.volume.value == pytest.approx(need.volume.value), "bark does not come in loads of chips"
-    also = {one.material: one.amount.value for one in whole.also}
-    assert also["bark_shredded"] == pytest.approx(bank.volume.value)
-    assert set(also) == {"bark_shredded", "compost", "biochar", "cardboard"}
 
 
 def test_collars_lie_round_trunks():
     row = RingRow(canopy_m=3, trunk_m=0.3, trunk_as="diameter", gap_m=0.15, trees=10, spacing_m=4)
-    need = plot_need(plot(Use.YOUNG_TREE, row, edits=RecipeEdits(biochar_mm=10)), 0.0)
-    (char,) = [layer.amount for layer in need.layers if layer.role is LayerRole.BIOCHAR]
+    char = ordered(plot(Use.YOUNG_TREE, row, edits=RecipeEdits(biochar_mm=10)), 0.0)[LayerRole.BIOCHAR]
     ground = 10 * 3.141592653589793 * (0.6**2 - 0.3**2)
     assert char.value == pytest.approx(ground * 0.01 / 0.85)
 
@@ -152,7 +153,22 @@ def test_collars_lie_round_trunks():
 def test_parts_left_green_and_rows_kept_bare_for_good_need_nothing(share, rows, length, width):
     for_good = HoldBack(rows=rows, length_m=length, width_m=width, for_good=True)
     later = for_good.model_copy(update={"for_good": False})
-    need = plot_need(plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), 0.1)
-    assert need.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
-    covered = plot_need(plot(edits=RecipeEdits(hold_backs=(later,))), 0.1)
-    assert covered.laid.value == 20
+    kept = plot_ground(plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), share)
+    assert kept.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
+    assert plot_ground(plot(edits=RecipeEdits(hold_backs=(later,))), 1.0).laid.value == 20
+
+
+def test_what_a_plot_takes_follows_from_recipe_and_practice_unless_it_is_said():
+    offered = list(CATALOGUE.values())
+    vegetables = accepted(plot(Use.VEGETABLES), Setting(), offered)
+    assert {"arborist_leafy", "arborist_bare"} <= vegetables.materials
+    assert vegetables.stages == {Stage.AGED, Stage.DECOMPOSED}
+    assert "cocoa_shell" not in vegetables.materials
+    as_it_comes = accepted(plot(Use.VEGETABLES), Setting(practice=Practice(freshness="as_it_comes")), offered)
+    assert as_it_comes.stages == set(Stage)
+    said = RecipeEdits(accepts=("ramial", "straw"), accepts_stages=(Stage.FRESH,))
+    mine = accepted(plot(Use.VEGETABLES, edits=said), Setting(), offered)
+    assert (mine.materials, mine.stages) == ({"ramial", "straw"}, {Stage.FRESH})
+    assert mine.fits(CATALOGUE["ramial"], Stage.FRESH)
+    assert not mine.fits(CATALOGUE["ramial"], Stage.AGED)
+    assert mine.fits(CATALOGUE["straw"], Stage.AGED), "stages are told apart of wood alone"

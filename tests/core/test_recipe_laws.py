@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ulmatic.core.figures import entered
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.recipe import (
     QUESTIONS,
@@ -17,7 +18,7 @@ from ulmatic.core.recipe import (
     advice_of,
     recipe_of,
 )
-from ulmatic.core.supply.need import plot_need
+from ulmatic.core.schedule.amounts import beneath, plot_ground, to_target
 from ulmatic.core.survey import Found, Rectangle, Ring, Slope, Use
 
 choices = st.fixed_dictionaries(
@@ -53,7 +54,6 @@ plots = st.builds(
     shape=shapes,
     slope=st.sampled_from([None, Slope(angle_deg=5), Slope(angle_deg=18), Slope(angle_deg=30)]),
     found=found,
-    existing_mm=st.sampled_from([0.0, 20.0, 90.0]),
     wanted_mm=st.sampled_from([0.0, 12.0, 40.0, 75.0, 150.0, 300.0]),
     recipe=edits,
 )
@@ -62,11 +62,14 @@ settings_ = st.builds(
 )
 
 
-@given(plots, settings_)
-def test_a_recipe_never_lays_more_than_is_wanted_nor_less_than_nothing(plot, setting):
-    made = recipe_of(plot, setting)
+depths = st.sampled_from([0.0, 20.0, 90.0])
+
+
+@given(plots, settings_, depths)
+def test_a_recipe_never_lays_more_than_is_wanted_nor_less_than_nothing(plot, setting, existing):
+    made = recipe_of(plot, setting, existing)
     mulch = [layer.settled_mm for layer in made.layers if layer.role is LayerRole.MULCH]
-    assert sum(mulch) == pytest.approx(max(0.0, plot.wanted_mm - plot.existing().value))
+    assert sum(mulch) == pytest.approx(max(0.0, plot.wanted_mm - existing))
     assert [layer.role for layer in made.layers] == sorted(
         (layer.role for layer in made.layers), key=list(LayerRole).index
     ), "from the soil up"
@@ -75,25 +78,27 @@ def test_a_recipe_never_lays_more_than_is_wanted_nor_less_than_nothing(plot, set
     assert (made.gap_m is None) == isinstance(plot.shape, Rectangle)
 
 
-@given(plots, settings_, st.floats(0, 0.5))
-def test_every_amount_is_finite_positive_and_within_its_range(plot, setting, spare):
-    need = plot_need(plot, spare, setting)
-    assert 0 <= need.laid.value <= need.area.value + 1e-9
-    for layer in need.layers:
-        figure = layer.amount
+@given(plots, settings_, st.floats(0, 0.5), depths)
+def test_every_amount_is_finite_positive_and_within_its_range(plot, setting, spare, existing):
+    recipe = recipe_of(plot, setting, existing)
+    ground = plot_ground(plot, recipe.laid_share)
+    assert 0 <= ground.laid.value <= ground.ground.area.value + 1e-9
+    mulch = to_target(plot, recipe, entered("Existing depth, settled", existing, "mm"), spare)
+    layers = [(layer.role, layer.amount) for layer in beneath(plot, recipe, spare)]
+    for role, figure in [*layers, (LayerRole.MULCH, mulch)]:
         assert math.isfinite(figure.value)
         assert figure.value >= 0
         if figure.low is not None:
             assert figure.low - 1e-9 <= figure.value <= figure.high + 1e-9
-        assert figure.unit == ("m2" if layer.role is LayerRole.SHEET else "m3")
+        assert figure.unit == ("m2" if role is LayerRole.SHEET else "m3")
 
 
-@given(plots, settings_)
-def test_advice_never_fails_never_repeats_itself_and_is_the_same_again(plot, setting):
-    given_once = [one.rule for one in advice_of(plot, setting)]
+@given(plots, settings_, depths)
+def test_advice_never_fails_never_repeats_itself_and_is_the_same_again(plot, setting, existing):
+    given_once = [one.rule for one in advice_of(plot, setting, existing)]
     assert len(set(given_once)) == len(given_once)
     advice_of.cache_clear()
-    assert [one.rule for one in advice_of(plot, setting)] == given_once
+    assert [one.rule for one in advice_of(plot, setting, existing)] == given_once
 
 
 @given(plots, settings_)

@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from shapely import affinity
 
+from ulmatic.core.log import Measured
 from ulmatic.core.survey import (
     Ellipse,
-    Found,
     Offsets,
     Path,
     PlantGaps,
@@ -25,7 +25,6 @@ from ulmatic.core.survey import (
     ground,
     outline,
 )  # fmt: skip
-from ulmatic.core.survey.found import existing_depth
 from ulmatic.core.survey.place import Place
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
@@ -166,12 +165,11 @@ def test_edge_and_cardboard():
 
 
 def test_the_mean_of_several_readings_is_what_lies_there():
-    found = Found(readings_mm=(40, 60, 80))
-    figure = existing_depth(10, found)
+    figure = Measured(depth_mm=10, readings_mm=(40, 60, 80)).depth()
     assert figure.value == 60
     assert figure.high - figure.value == pytest.approx(20 / math.sqrt(3))
-    assert existing_depth(10, Found()).value == 10
-    assert existing_depth(10, Found(readings_mm=(55,))).low is None
+    assert Measured(depth_mm=10).depth().value == 10
+    assert Measured(readings_mm=(55,)).depth().low is None
 
 
 SENTENCES = [

@@ -12,7 +12,7 @@ from ulmatic.core.stock.heap import cone_volume, fits, holds, measured_heap, sta
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.allocate import Want, allocate, one_more
 from ulmatic.core.supply.certainty import at_least, certainty, chance_enough, chance_of_sum
-from ulmatic.core.supply.choice import MONTHS, Limits, Need, Source, choose
+from ulmatic.core.supply.choice import MONTHS, Limits, Need, SupplySource, choose
 
 
 def irwin_hall(x: float, n: int) -> float:
@@ -86,7 +86,9 @@ sources = st.lists(
 @given(sources, st.lists(st.integers(1, 15), min_size=1, max_size=3), st.sampled_from([None, 60, 200]))
 def test_the_cheapest_whole_loads_are_found_and_the_next_best_after_them(offered, volumes, budget):
     made = [
-        Source(key=str(at), material="chips", load_m3=load, per_load=fee, per_m3=price, arrivals=(each, *[0] * 11))
+        SupplySource(
+            key=str(at), material="chips", load_m3=load, per_load=fee, per_m3=price, arrivals=(each, *[0] * 11)
+        )
         for at, (load, fee, price, each) in enumerate(offered)
     ]
     needs = [Need(volume_m3=volume, accepts=frozenset(["chips"])) for volume in volumes]
@@ -109,8 +111,8 @@ def test_the_cheapest_whole_loads_are_found_and_the_next_best_after_them(offered
 
 def test_plots_take_only_what_they_accept_and_weight_can_bind_before_volume():
     chips, bark = frozenset(["chips"]), frozenset(["bark"])
-    heavy = Source(key="trailer", material="bark", load_m3=4, payload_kg=800, density=400, per_load=30)
-    free = Source(key="crew", material="chips", load_m3=10, arrivals=(2,) + (0,) * 11)
+    heavy = SupplySource(key="trailer", material="bark", load_m3=4, payload_kg=800, density=400, per_load=30)
+    free = SupplySource(key="crew", material="chips", load_m3=10, arrivals=(2,) + (0,) * 11)
     assert heavy.holds_m3 == 2
     best = choose([Need(volume_m3=15, accepts=chips), Need(volume_m3=5, accepts=bark)], [heavy, free]).choices[0]
     assert {one.source: one.loads for one in best.purchases} == {"trailer": 3, "crew": 2}
@@ -120,12 +122,12 @@ def test_plots_take_only_what_they_accept_and_weight_can_bind_before_volume():
 
 
 def test_exact_sources_bring_just_enough_above_their_minimum():
-    merchant = Source(key="yard", material="chips", load_m3=20, exact=True, least_m3=3, per_load=50, per_m3=35)
+    merchant = SupplySource(key="yard", material="chips", load_m3=20, exact=True, least_m3=3, per_load=50, per_m3=35)
     need = [Need(volume_m3=7.5, accepts=frozenset(["chips"]))]
     best = choose(need, [merchant]).choices[0]
     assert (best.cost, best.volume_m3, best.left_over_m3) == pytest.approx((50 + 7.5 * 35, 7.5, 0))
     assert choose([need[0].model_copy(update={"volume_m3": 1})], [merchant]).choices[0].volume_m3 == pytest.approx(3)
-    crew = Source(key="crew", material="chips", load_m3=6, per_load=20)
+    crew = SupplySource(key="crew", material="chips", load_m3=6, per_load=20)
     mixed = choose(need, [merchant, crew]).choices
     assert {one.source: one.loads for one in mixed[0].purchases} == {"crew": 2}
 
@@ -140,7 +142,7 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
     ],
 )
 def test_what_cannot_be_covered_says_what_binds(limits, said):
-    crew = Source(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS)
+    crew = SupplySource(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS)
     need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
     assert choose(need, [crew]).choices[0].cost == 50
     assert said in choose(need, [crew], limits).binding
@@ -173,7 +175,7 @@ def test_a_tip_holds_what_fits_and_no_more(length, width, part):
 
 
 def test_too_few_loads_bind_where_the_date_does_not():
-    crew = Source(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS, loads_at_most=1)
+    crew = SupplySource(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS, loads_at_most=1)
     need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
     short = choose(need, [crew])
     assert short.binding == "Too few loads can be counted on in the months wanted."
@@ -181,18 +183,29 @@ def test_too_few_loads_bind_where_the_date_does_not():
     assert [(one.source, one.loads) for one in short.nearest.purchases] == [("crew", 1)]
 
 
-def test_what_is_committed_is_used_before_anything_is_bought():
-    pile = Source(key="pile", material="chips", load_m3=7, exact=True, committed=True, rank=0)
-    coming = Source(key="coming", material="chips", load_m3=5, exact=True, committed=True, rank=0.5)
-    crew = Source(key="crew", material="chips", load_m3=9, per_load=0)
-    need = [Need(volume_m3=10, accepts=frozenset(["chips"]))]
-    volumes = {one.source: one.volume_m3 for one in choose(need, [crew, coming, pile]).choices[0].purchases}
-    assert volumes == pytest.approx({"pile": 7, "coming": 3})
+def test_a_material_that_settles_less_is_worth_more_than_its_volume():
+    """Chips settle by 0.22, bark by 0.15: 10 m³ of chips are 10 · 0.78 ÷ 0.85 = 9.18 m³ of bark."""
+    bark = SupplySource(key="bark", material="bark", load_m3=20, exact=True, per_m3=10)
+    need = Need(volume_m3=10, accepts=frozenset(["chips", "bark"]), yields=(("bark", 0.85 / 0.78),))
+    assert choose([need], [bark]).choices[0].volume_m3 == pytest.approx(10 * 0.78 / 0.85)
+    assert need.worth("chips") == 1
+    assert need.worth("straw") == 0
+
+
+def test_thirty_five_m3_of_loads_of_seven_to_eleven_are_five_loads_at_four_in_five():
+    """Means of (6.7 + 9.2 + 11.5) ÷ 3 = 9.13 m³: four hold 36.5 on average, not at four in five; five always do nearly."""
+    size = LoadSize(least_m3=6.7, likely_m3=9.2, most_m3=11.5)
+    crew = SupplySource(key="crew", material="chips", load_m3=size.mean_m3, size=size, arrivals=(9,) * MONTHS)
+    need = [Need(volume_m3=35.0, accepts=frozenset(["chips"]))]
+    assert chance_enough(35.0, 4, size) < 0.8 < chance_enough(35.0, 5, size)
+    assert certainty(35.0, size).for_80 == 5
+    best = choose(need, [crew], Limits(sure=0.8)).choices[0]
+    assert (best.purchases[0].loads, best.short_m3) == (5, 0)
 
 
 def test_a_choice_can_be_made_surer():
     size = LoadSize(least_m3=6, likely_m3=9, most_m3=12)
-    crew = Source(key="crew", material="chips", load_m3=9, size=size, per_load=10, arrivals=(9,) * MONTHS)
+    crew = SupplySource(key="crew", material="chips", load_m3=9, size=size, per_load=10, arrivals=(9,) * MONTHS)
     need = [Need(volume_m3=44, accepts=frozenset(["chips"]))]
     loads = {sure: choose(need, [crew], Limits(sure=sure)).choices[0] for sure in (0.5, 0.8, 0.95)}
     for sure, choice in loads.items():
@@ -204,8 +217,8 @@ def test_a_choice_can_be_made_surer():
 
 
 def test_a_bag_more_is_no_other_choice_and_idle_deliveries_are_none():
-    bags = Source(key="bags", material="chips", load_m3=0.05, per_load=5, arrivals=(4000,) * MONTHS)
-    merchant = Source(key="bulk", material="chips", load_m3=15, exact=True, per_load=60, per_m3=40)
+    bags = SupplySource(key="bags", material="chips", load_m3=0.05, per_load=5, arrivals=(4000,) * MONTHS)
+    merchant = SupplySource(key="bulk", material="chips", load_m3=15, exact=True, per_load=60, per_m3=40)
     choices = choose([Need(volume_m3=20, accepts=frozenset(["chips"]))], [bags, merchant]).choices
     seen = [{one.source: one.loads for one in choice.purchases} for choice in choices]
     assert seen[0] == {"bulk": 2}

@@ -7,7 +7,7 @@ import pytest
 from shapely import Point
 
 from ulmatic.core.figures import entered, formula
-from ulmatic.core.supply.volume import loose_volume
+from ulmatic.core.schedule.volume import loose_volume
 from ulmatic.core.survey import Path, Rectangle, Ring
 from ulmatic.core.units import DEPTH, LENGTH, VOLUME, UnitSystem, parse
 

@@ -10,14 +10,12 @@ from scipy.optimize import minimize_scalar
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
+from ulmatic.core.log import Fed, Grown, Spread
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.nitrogen import (
     CONTACT_MM,
-    Fed,
-    Grown,
     Mixed,
     Rating,
-    Spread,
     advised,
     brought,
     dose,

@@ -6,6 +6,7 @@ from uuid import UUID, uuid4
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Measured, Spread
+from ulmatic.core.materials import Kind
 from ulmatic.log.models import LedgerRow
 from ulmatic.log.schemas import LogEntryOut, NewLogEntry
 from ulmatic.materials.service import known, shelf
@@ -59,7 +60,9 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     if entry.on > today_at(site):
         raise Problem(422, "That day has not come yet.", field="on")
     if isinstance(entry.entry, Laid | Spread):
-        known(shelf(scope), entry.entry.material, "entry.material")
+        material = known(shelf(scope), entry.entry.material, "entry.material")
+        if isinstance(entry.entry, Laid) and entry.entry.amountless and material.kind is not Kind.SHEET:
+            raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
     _room(scope, site, 1)

@@ -85,7 +85,7 @@ def answer(
 class Sentences:
     """Plain sentences for what Pydantic finds."""
 
-    TAGGED: ClassVar[set[str]] = {"shape", "landmark", "climate", "source", "measured", "event", "rule"}
+    TAGGED: ClassVar[set[str]] = {"shape", "landmark", "climate", "source", "measured", "entry", "rule"}
     """Fields of several kinds, which Pydantic follows with the tag of the kind."""
     BY_TYPE: ClassVar[dict[str, str]] = {
         "missing": "This is needed.",

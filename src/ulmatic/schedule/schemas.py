@@ -42,7 +42,7 @@ class LayingOut:
     quarter: int | None
 
 
-class LayerTrack(BaseModel):
+class LayerOut(BaseModel):
     """One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
 
     `planned` where it is yet to be laid; `quarter` 0 to 3 where it covers one quarter of a ring.
@@ -175,7 +175,7 @@ class AllSites(BaseModel):
 class LayersSheet(BaseModel):
     """The layers of one plot through time."""
 
-    layers: list[LayerTrack]
+    layers: list[LayerOut]
 
 
 class WeatherImport(BaseModel):

@@ -5,21 +5,19 @@ from datetime import date
 from decimal import Decimal
 from uuid import UUID
 
-import numpy as np
-
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.decay import LaidLayer, climate_factor, day_number, layers_of, stage_after, through_time
 from ulmatic.core.schedule import Laying, Overrides, closes_in
 from ulmatic.core.site.outlook import Outlook, RuleCompared, SeasonDemand, SupplyHeld
 from ulmatic.core.site.plots import plot_gap
+from ulmatic.core.site.tracks import tracks
 from ulmatic.core.supply.waiting import counts_on
 from ulmatic.log.service import log_of
 from ulmatic.platform.series import packed, packed_rows
 from ulmatic.platform.writes import next_version
 from ulmatic.schedule.schemas import (
     AllSites,
+    LayerOut,
     LayersSheet,
-    LayerTrack,
     LayingOut,
     PlotFuture,
     RuleEntry,
@@ -118,48 +116,15 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
     found = snapshot(scope, site_id)
     found.plot(plot_id)
     outlook = Outlook(found.plan(years))
-    return LayersSheet(layers=_tracks(outlook, outlook.plan.state.numbers[plot_id]))
-
-
-def _tracks(outlook: Outlook, at: int) -> list[LayerTrack]:
-    plan, state = outlook.plan, outlook.plan.state
-    plot, scheduled, days = plan.plots[at], plan.scheduled[at], outlook.days
-    clock = state.clocks[state.irrigated(plot.plot)]
-    factor = climate_factor(state.normals)
-    rows: dict[int, tuple[LaidLayer, int | None, np.ndarray]] = {}
-    for layer in state.stacks[plot.id].layers:
-        made = layers_of([layer.layer])
-        chips = through_time(made, clock.at(days), clock.at(made.laid_day), days).chips_mm[0] * layer.weight
-        since = -np.inf if layer.as_laid else float(day_number(layer.since))
-        until = np.inf if layer.until is None else float(day_number(layer.until))
-        chips = np.where((days >= since) & (days < until), chips, 0.0)
-        before = rows.get(layer.origin)
-        rows[layer.origin] = (layer.layer, layer.quarter, chips if before is None else before[2] + chips)
-    tracks = [
-        LayerTrack(
-            name=layer.material.name, on=layer.on, planned=False, chips=packed(chips, 10, 0.0), quarter=quarter,
-            stage=stage_after(layer.material, max(0, (plan.day - layer.on).days), factor),
-        )
-        for layer, quarter, chips in rows.values()
-    ]  # fmt: skip
-    for laying in plan.served.layings:
-        if laying.plot != at or laying.dug_in:
-            continue
-        layer = LaidLayer(
-            material=scheduled.material, on=laying.on, settling=scheduled.settling,
-            loose_mm=laying.settled_mm / (1 - scheduled.settling),
-        )  # fmt: skip
-        made = layers_of([layer])
-        chips = through_time(made, clock.at(days), clock.at(made.laid_day), days).chips_mm[0] / scheduled.rows
-        # Today stands as it is: what is to be laid now is not yet there.
-        chips[outlook.back] = 0.0
-        tracks.append(
-            LayerTrack(
-                name=layer.material.name, on=laying.on, planned=True, chips=packed(chips, 10, 0.0),
-                quarter=laying.quarter, stage=stage_after(layer.material, 0, factor),
+    return LayersSheet(
+        layers=[
+            LayerOut(
+                name=track.material.name, on=track.on, planned=track.planned, quarter=track.quarter, stage=track.stage,
+                chips=packed(track.chips_mm, 10, 0.0),
             )
-        )  # fmt: skip
-    return tracks
+            for track in tracks(outlook, plot_id)
+        ]
+    )  # fmt: skip
 
 
 def compare_rules(scope: Scope, site_id: UUID, plot_id: UUID) -> list[RuleCompared]:

@@ -19,7 +19,7 @@ def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
 
 
 @lru_cache(maxsize=16384)
-def _stage(material: Material, fresh: bool, decay_time: float) -> Stage:  # noqa: FBT001 - a key of the cache
+def _stage(material: Material, fresh: bool, decay_time: float) -> Stage:
     if fresh:
         return Stage.FRESH
     gone = float(decayed(material.fractions(), material.rate.value * decay_time))

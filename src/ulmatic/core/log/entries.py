@@ -100,6 +100,11 @@ class Laid(_Entry):
             raise wrong("Say how deep or how much, not both.", "volume_m3")
         return self
 
+    @property
+    def amountless(self) -> bool:
+        """Whether it says neither how deep nor how much, as a sheet does not."""
+        return self.depth_mm is None and self.volume_m3 is None
+
 
 class DugIn(_Entry):
     """What lay there was dug in, or rototilled, or planted through."""

@@ -9,7 +9,7 @@ from ulmatic.core.site.state import SiteState
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.survey import Route, Tip, Way
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.work import Fleet, Heap, Job, Leg, Moving, Turn, Walk, in_order, move, second_tip
+from ulmatic.core.work import TIPPED, Fleet, Heap, Job, Leg, Moving, Turn, Walk, in_order, move, second_tip
 
 TRUCK_WAY_M = 2.5
 """A truck needs a way this wide: common practice, no source."""
@@ -41,34 +41,45 @@ class SeasonHaul:
 
     @cached_property
     def heaps(self) -> list[Heap[UUID]]:
-        """What is drawn from piles, and what is tipped."""
-        drawn: dict[UUID, float] = {}
-        for at, _, flow in self.order.served:
-            pile = self.order.lots[at].pile_id
-            if pile is not None:
-                drawn[pile] = drawn.get(pile, 0.0) + flow
+        """The piles that may be drawn from, and the tips with what is tipped: as much as piles do not give."""
+        there, drawn = dict(self._on_piles), 0.0
+        for at, number, flow in self.order.served:
+            if self.order.lots[at].pile_id is not None:
+                drawn += flow * self.order.groups[number].worth(self.order.lots[at].material)
         for at, volume in self.order.beneath_served.items():
             pile = self.order.lots[at].pile_id
             if pile is not None:
-                drawn[pile] = drawn.get(pile, 0.0) + volume
+                there[pile] = there.get(pile, 0.0) + volume
+                drawn += volume
         landmarks = {one.id: one for one in self.state.site.landmarks}
         heaps: list[Heap[UUID]] = []
         for pile in self.state.site.piles:
-            if drawn.get(pile.id, 0.0) > SPECK_M3:
+            if there.get(pile.id, 0.0) > SPECK_M3:
                 place = landmarks.get(pile.landmark_id) if pile.landmark_id else None
                 surface = place.landmark.surface if place and isinstance(place.landmark, Tip) else "soft"
                 heaps.append(
-                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, there_m3=drawn[pile.id])
+                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, there_m3=there[pile.id])
                 )
-        total = sum(self.wanted.values())
+        tipped = max(0.0, sum(self.wanted.values()) - drawn)
+        if tipped <= SPECK_M3:
+            return heaps
         for key in sorted(self.tip_ids):
             if key == ANYWHERE:
-                heaps.append(Heap(key=key, name="where it is tipped", there_m3=total))
+                heaps.append(Heap(key=key, name="where it is tipped", there_m3=tipped, pool=TIPPED))
             else:
                 tip = self.state.tips[key]
                 name = f"what is tipped at {landmarks[key].name}"
-                heaps.append(Heap(key=key, name=name, surface=tip.surface, there_m3=total))
+                heaps.append(Heap(key=key, name=name, surface=tip.surface, there_m3=tipped, pool=TIPPED))
         return heaps
+
+    @cached_property
+    def _on_piles(self) -> dict[UUID, float]:
+        """What lies on each pile and layings of the season accept."""
+        there: dict[UUID, float] = {}
+        for at, lot in enumerate(self.order.lots):
+            if lot.pile_id is not None and (volume := self.order.accepted_m3(at)) > 0:
+                there[lot.pile_id] = there.get(lot.pile_id, 0.0) + volume
+        return there
 
     def _spot(self, heap: UUID) -> XY | None:
         """Return where a heap lies."""
@@ -121,10 +132,14 @@ class SeasonHaul:
     def barred(self) -> set[tuple[UUID, UUID]]:
         """Piles, each with a plot that takes nothing of what lies there."""
         takes: set[tuple[UUID, UUID]] = set()
-        for at, number, _ in self.order.served:
+        for at, lot in enumerate(self.order.lots):
+            if lot.pile_id is not None:
+                groups = [self.order.groups[number] for number in self.order.takers(at)]
+                takes |= {(lot.pile_id, self.state.site.plots[plot].id) for group in groups for plot in group.plots}
+        for at in self.order.beneath_served:
             pile = self.order.lots[at].pile_id
             if pile is not None:
-                takes |= {(pile, self.state.site.plots[plot].id) for plot in self.order.groups[number].plots}
+                takes |= {(pile, plot) for plot in self.wanted}
         piles = {pile.id for pile in self.state.site.piles}
         return {
             (heap.key, plot)

@@ -147,10 +147,10 @@ class Books(Generic[Key]):
 
     def _measure(self, pile: Key, volume: float) -> None:
         lots, there = self.piles.get(pile, {}), self.stock(pile)
+        if there <= 0 and volume > SPECK_M3:
+            raise NotThere(pile, 0.0)
         self._most[pile] = volume
         if there <= 0:
-            if volume > SPECK_M3:
-                raise NotThere(pile, 0.0)
             return
         self._add(self.shrunk, {load: amount * (1 - volume / there) for load, amount in lots.items()})
         self.piles[pile] = {load: amount * volume / there for load, amount in lots.items()}

@@ -20,6 +20,8 @@ A_TENTH = 0.1
 """Of the need: by so much choices differ at least where loads are smaller."""
 Array = NDArray[np.float64]
 NO_LIMIT = 10_000
+LEAST_RAISE = 1e-3
+"""Share of the need by which it is raised at least, where a choice is not sure enough."""
 
 
 class SupplySource(BaseModel):
@@ -368,12 +370,13 @@ def choose(
     if not sources:
         return Chosen(choices=(), binding="Nobody brings anything yet.")
     first = model.solve(model.lowest(), model.highest())
-    for _ in range(8):
-        if first is None or first.enough >= limits.sure - 1e-9 or limits.sure <= 0.5:
-            break
-        missing = max(1e-3 * model.needed, model.needed - model.surely(first))
+    # Raised by what is missing, and by ever larger steps where that is less than another load.
+    step = LEAST_RAISE
+    while first is not None and limits.sure > 0.5 and first.enough < limits.sure - 1e-9:
+        missing = max(step * model.needed, model.needed - model.surely(first))
         model = _Model(needs, sources, limits, coming, (model.total + missing) / model.needed)
         first = model.solve(model.lowest(), model.highest())
+        step *= 2
     if first is None:
         nearest = model.solve(model.lowest(), model.highest(), short=True)
         return Chosen(choices=(), binding=_binding(needs, sources, limits), nearest=nearest)

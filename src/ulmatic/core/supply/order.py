@@ -171,14 +171,25 @@ class SeasonOrder:
     chosen: ChosenLoads | None = None
     booked: Mapping[str, tuple[int, float]] = field(default_factory=dict)
 
+    def takers(self, at: int) -> list[int]:
+        """Return the groups that accept a lot on their day."""
+        lot = self.lots[at]
+        return [
+            number
+            for number, group in enumerate(self.groups)
+            if lot.as_of <= group.on and group.accepts.fits(lot.material, lot.stage(group.on, self.market.clock))
+        ]
+
+    def accepted_m3(self, at: int) -> float:
+        """Return a lot in m³ of planned material, if any laying accepts it; else 0."""
+        lot = self.lots[at]
+        worth = max((self.groups[number].worth(lot.material) for number in self.takers(at)), default=0.0)
+        return lot.volume_m3 * worth
+
     @cached_property
     def served(self) -> list[tuple[int, int, float]]:
         """What lies here and is coming, as far as the layings accept it on their day."""
-        clock, pairs = self.market.clock, []
-        for at, lot in enumerate(self.lots):
-            for number, group in enumerate(self.groups):
-                if lot.as_of <= group.on and group.accepts.fits(lot.material, lot.stage(group.on, clock)):
-                    pairs.append((at, number))
+        pairs = [(at, number) for at in range(len(self.lots)) for number in self.takers(at)]
         if not pairs:
             return []
         worth = np.array([self.groups[number].worth(self.lots[at].material) for at, number in pairs])
@@ -221,18 +232,7 @@ class SeasonOrder:
 
     def _accepted_of(self, *, piles: bool) -> float:
         """Return the m³ of piles, or of loads still to come, that any laying accepts."""
-        clock, total = self.market.clock, 0.0
-        for lot in self.lots:
-            if (lot.pile_id is not None) is not piles:
-                continue
-            fit = [
-                group
-                for group in self.groups
-                if lot.as_of <= group.on and group.accepts.fits(lot.material, lot.stage(group.on, clock))
-            ]
-            if fit:
-                total += lot.volume_m3 * max(group.worth(lot.material) for group in fit)
-        return total
+        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if (lot.pile_id is not None) is piles)
 
     @property
     def on_hand_m3(self) -> float:
@@ -274,13 +274,7 @@ class SeasonOrder:
         return max(0.0, there - beneath - used)
 
     def _accepted_lots_m3(self) -> float:
-        clock = self.market.clock
-        return sum(
-            lot.volume_m3
-            for lot in self.lots
-            if lot.pile_id is not None
-            and any(group.accepts.fits(lot.material, lot.stage(group.on, clock)) for group in self.groups)
-        )
+        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.pile_id is not None and self.takers(at))
 
     @cached_property
     def offered(self) -> dict[str, Offered]:

@@ -37,16 +37,19 @@ class Walk(BaseModel):
 
 
 USUAL_WALK = Walk()
+TIPPED = "tipped"
+"""The pool of what is still to be tipped, wherever that will be."""
 
 
 class Heap(BaseModel, Generic[Key]):
-    """Where chips lie or will be tipped, and how many m³."""
+    """Where chips lie or will be tipped, and how many m³; heaps of one pool hold that together."""
 
     model_config = ConfigDict(frozen=True)
     key: Key
     name: str
     surface: Surface = "hard"
     there_m3: float
+    pool: str = ""
 
 
 class Hours(NamedTuple):
@@ -241,7 +244,10 @@ def move(
         closed = set(barred)
         bars = [[(heap.key, plot) in closed for plot in plots] for heap in heaps]
         minutes = np.where(bars, np.inf, minutes)
-    flow = transported([heap.there_m3 for heap in heaps], [wanted[plot] for plot in plots], minutes)
+    pools: dict[object, float] = {heap.pool or heap.key: heap.there_m3 for heap in heaps}
+    names = list(pools)
+    of_pool = np.array([names.index(heap.pool or heap.key) for heap in heaps])
+    flow = transported(list(pools.values()), of_pool, [wanted[plot] for plot in plots], minutes)
     legs = []
     for i, j in np.argwhere(flow > SPECK_M3):
         kind = fleet.kinds[carriers[i, j]] if carriers[i, j] >= 0 else None
@@ -255,12 +261,15 @@ def move(
     return Moving(tuple(legs))
 
 
-def transported(there: Sequence[float], wanted: Sequence[float], cost: Array) -> Array:
+def transported(there: Sequence[float], of_pool: NDArray[np.int_], wanted: Sequence[float], cost: Array) -> Array:
     """Return what goes from each source to each sink so that as much as can be is served, at least cost.
 
     Parameters
     ----------
-    there : sequence of float, length m
+    there : sequence of float, length p
+        What each pool of sources holds.
+    of_pool : ndarray of int, shape (m,)
+        The pool of each source.
     wanted : sequence of float, length n
     cost : ndarray, shape (m, n)
         For each m³; infinite where nothing may go.
@@ -273,10 +282,10 @@ def transported(there: Sequence[float], wanted: Sequence[float], cost: Array) ->
     flow = np.zeros(cost.shape)
     if not sources.size:
         return flow
-    m, n, count = cost.shape[0], cost.shape[1], sources.size
+    pools, count = len(there), sources.size
     ones, columns = np.ones(2 * count), np.arange(count)
-    rows = np.concatenate([sources, m + sinks])
-    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(m + n, count))
+    rows = np.concatenate([of_pool[sources], pools + sinks])
+    matrix = csr_array((ones, (rows, np.concatenate([columns, columns]))), shape=(pools + len(wanted), count))
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
@@ -305,14 +314,13 @@ def second_tip(
 ) -> SecondTip[Key] | None:  # fmt: skip
     """Return the candidate place that saves most, where it saves enough to be worth asking for.
 
-    `candidates` gives the walk to each plot from each place; a load tipped there is taken to lie hard and to be
-    as large as is wanted.
+    `candidates` gives the walk to each plot from each place; what is tipped there is taken to lie hard.
     """
-    total = sum(wanted.values())
+    tipped = max((heap.there_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
     now = move(heaps, wanted, walks, fleet, barred).hours.value
     best: SecondTip[Key] | None = None
     for place, ways in candidates.items():
-        more = [*heaps, Heap[Key](key=place, name="", there_m3=total)]
+        more = [*heaps, Heap[Key](key=place, name="", there_m3=tipped, pool=TIPPED)]
         paths = {**walks, **{(place, plot): walk for plot, walk in ways.items()}}
         then = move(more, wanted, paths, fleet, barred).hours.value
         if best is None or then < best.hours_then:

@@ -1,0 +1,71 @@
+"""The layers of one plot through the weeks of an outlook, those that lie there and those that are planned."""
+
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ulmatic.core.decay import LaidLayer, day_number, layers_of, stage_at, through_time
+from ulmatic.core.materials import Material, Stage
+from ulmatic.core.site.outlook import Outlook
+
+
+@dataclass(frozen=True)
+class LayerTrack:
+    """One layer: when it was or will be laid, its stage on the day of the plan, and its chips in mm, week by week.
+
+    Depths are means over the plot's ground, of which a `quarter` covers a fourth; those of all layers add up to the
+    plot's.
+    """
+
+    material: Material
+    on: date
+    planned: bool
+    stage: Stage
+    chips_mm: NDArray[np.float64]
+    quarter: int | None
+
+
+def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
+    """Return the layers of a plot, the lowest first."""
+    plan, state = outlook.plan, outlook.plan.state
+    at, days = state.numbers[plot_id], outlook.days
+    plot, scheduled = plan.plots[at], plan.scheduled[at]
+    clock = state.clocks[state.irrigated(plot.plot)]
+
+    def chips_of(layer: LaidLayer) -> NDArray[np.float64]:
+        layers = layers_of([layer])
+        return through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
+
+    lying: dict[int, LayerTrack] = {}
+    for part in state.stacks[plot_id].layers:
+        begins = -np.inf if part.as_laid else float(day_number(part.since))
+        ends = np.inf if part.until is None else float(day_number(part.until))
+        chips = np.where((days >= begins) & (days < ends), chips_of(part.layer) * part.weight, 0.0)
+        before = lying.get(part.origin)
+        passed = float(clock.at(day_number(plan.day)) - clock.at(day_number(part.layer.on))) + part.layer.age_decay_time
+        lying[part.origin] = LayerTrack(
+            material=part.layer.material, on=part.layer.on, planned=False, quarter=part.quarter,
+            chips_mm=chips if before is None else before.chips_mm + chips,
+            stage=stage_at(part.layer.material, max(0, (plan.day - part.layer.on).days), max(0.0, passed)),
+        )  # fmt: skip
+    planned = []
+    for laying in plan.served.layings:
+        if laying.plot != at or laying.dug_in:
+            continue
+        loose_mm = laying.settled_mm / (1 - scheduled.settling)
+        chips = chips_of(
+            LaidLayer(material=scheduled.material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)
+        )
+        chips = chips / scheduled.rows
+        # Today stands as it is: what is to be laid now is not yet there.
+        chips[outlook.back] = 0.0
+        planned.append(
+            LayerTrack(
+                material=scheduled.material, on=laying.on, planned=True, quarter=laying.quarter, chips_mm=chips,
+                stage=stage_at(scheduled.material, 0, 0.0),
+            )
+        )  # fmt: skip
+    return [*lying.values(), *planned]

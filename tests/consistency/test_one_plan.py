@@ -1,0 +1,195 @@
+"""The same quantity is the same wherever it is told: on pages, in files, on the command line."""
+
+import csv
+import io
+import json
+from datetime import date, timedelta
+from uuid import uuid4
+
+import pytest
+from sqlalchemy import event
+
+from tests.app.test_seasons import unpacked
+from tests.conftest import TODAY, bed
+from ulmatic.core.site import report
+from ulmatic.formats.archive import read_archive
+
+
+def sheets(person) -> dict[str, dict]:
+    """Everything that a site's pages read."""
+    parts = ("orders", "moving", "quotes", "stock", "seasons", "years", "nitrogen")
+    return {"site": person.client.get(person.site).json(), **{part: person.reads(part) for part in parts}}
+
+
+def test_every_route_tells_the_season_that_runs_alike(told):
+    read = sheets(told)
+    now = read["site"]["now"]
+    others = {part: sheet["now"] for part, sheet in read.items()}
+    summary = next(one for one in told.client.get(told.sites).json() if one["site"]["id"] == told.site_id)
+    others["sites"] = summary["now"]
+    everywhere = told.client.get(f"/api/v1/workspaces/{told.workspace_id}/years").json()["sites"]
+    others["all sites"] = next(one["now"] for one in everywhere if one["site_id"] == told.site_id)
+    for plot in read["site"]["plots"][:2]:
+        others[plot["name"]] = told.client.get(f"{told.site}/plots/{plot['id']}").json()["now"]
+    assert {part: own for part, own in others.items() if own != now} == {}
+    season = {key: value for key, value in now.items() if key != "next"}
+    assert read["orders"]["season"] == read["moving"]["season"] == read["quotes"]["season"] == season
+    assert read["years"]["seasons"][0]["figures"] == season
+
+
+def test_what_plots_need_adds_up_to_what_the_site_needs(told):
+    read = sheets(told)
+    now = read["site"]["now"]
+    planned = sum(plot["planned_m3"] for plot in read["site"]["plots"])
+    assert planned == pytest.approx(now["needed_m3"], abs=1e-6)
+    laid = [one for plot in read["seasons"]["plots"] for one in plot["layings"] if one["season"] == now["season"]]
+    if not read["seasons"]["waits"]:
+        assert sum(one["ordered_m3"] for one in laid) == pytest.approx(now["needed_m3"], abs=1e-6)
+    assert sum(plot["needs_m3"] for plot in read["orders"]["plots"]) == pytest.approx(now["needed_m3"], abs=1e-6)
+    for plot in read["orders"]["plots"]:
+        assert plot["gets_m3"] + plot["short_m3"] == pytest.approx(plot["needs_m3"], abs=1e-6)
+    assert now["to_order_m3"] == pytest.approx(
+        max(0, now["needed_m3"] - now["on_hand_m3"] - now["coming_m3"]), abs=1e-6
+    )
+    if now["binding"] is None:
+        assert now["ordered_m3"] >= now["to_order_m3"] - 1e-6
+        assert now["short_m3"] == 0
+
+
+def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told):
+    read = sheets(told)
+    now, moving, quotes = read["site"]["now"], read["moving"], read["quotes"]
+    legs = [leg for turn in moving["turns"] for leg in turn["legs"]]
+    assert now["trips"] == moving["trips"] == sum(leg["trips"] for leg in legs)
+    assert now["hours"] == pytest.approx(moving["hours"]["value"])
+    assert now["hours"] == pytest.approx(sum(leg["hours"]["value"] for leg in legs))
+    beside = sum(one["amount"] for one in now["also"] if one["unit"] == "m3")
+    assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(now["needed_m3"] + beside, abs=1e-6)
+    if quotes["today"] is None:
+        assert quotes["wanting"]
+    else:
+        assert quotes["today"]["subtotal"] == pytest.approx(float(now["cost"]), abs=0.005)
+        assert sum(plot["amount"] for plot in quotes["today"]["plots"]) == pytest.approx(quotes["today"]["subtotal"])
+    assert now["loads"] == sum(
+        line["loads"] for line in now["order"] if line["kind"] != "bags" and line["material_key"] not in
+        {one["material_key"] for one in now["also"]}
+    )  # fmt: skip
+
+
+def test_depth_today_and_the_next_laying_are_told_alike(told):
+    read = sheets(told)
+    table = csv.DictReader(io.StringIO(told.client.get(f"{told.site}/file.csv").content.decode("utf-8-sig")))
+    written = {row["name"].lstrip("'"): row for row in table}
+    futures = {plot["plot_id"]: plot for plot in read["seasons"]["plots"]}
+    for plot in read["site"]["plots"]:
+        future = futures[plot["id"]]
+        own = told.client.get(f"{told.site}/plots/{plot['id']}").json()["plot"]
+        assert (own["depth"], own["laying"]) == (plot["depth"], plot["laying"])
+        assert unpacked(future["held"])[52] == pytest.approx(plot["depth"]["middle"], abs=0.06)
+        assert future["least_mm"] == plot["least_mm"]
+        assert future["gap"] == plot["gap"]
+        assert plot["name"] in written
+        if future["layings"] and plot["laying"] and not read["seasons"]["waits"]:
+            assert future["layings"][0]["on"] == plot["laying"]["on"]
+            assert future["layings"][0]["settled_mm"] == pytest.approx(plot["laying"]["settled_mm"])
+            assert future["layings"][0]["ordered_m3"] == pytest.approx(plot["laying"]["ordered_m3"])
+        layers = told.client.get(f"{told.site}/plots/{plot['id']}/layers").json()["layers"]
+        together = sum(unpacked(layer["chips"])[52] for layer in layers)
+        assert together == pytest.approx(plot["depth"]["middle"], abs=0.1 + 0.05 * len(layers))
+
+
+def test_the_file_and_the_command_line_tell_the_same(told):
+    sheet = told.client.get(told.site).json()
+    archive = read_archive(told.client.get(f"{told.site}/file.json").content, TODAY)
+    found = json.loads(
+        report(archive.to_site().on(date.fromisoformat(sheet["today"])).plan(2)).model_dump_json(by_alias=True)
+    )
+    for key in ("season", "from", "until", "needed_m3", "on_hand_m3", "coming_m3", "to_order_m3", "loads", "trips", "hours",
+                "cost", "left_over_m3", "short_m3", "unused_m3", "enough"):  # fmt: skip
+        assert found["now"][key] == pytest.approx(sheet["now"][key]) if isinstance(found["now"][key], float) else (
+            found["now"][key] == sheet["now"][key]
+        ), key  # fmt: skip
+    for ours, theirs in zip(found["plots"], sheet["plots"], strict=True):
+        assert ours["name"] == theirs["name"]
+        assert ours["depth_mm"]["middle"] == pytest.approx(theirs["depth"]["middle"])
+        assert ours["below_least_from"] == theirs["below_least_from"]
+    years = told.reads("years")["seasons"]
+    for ours, theirs in zip(found["seasons"], years, strict=False):
+        assert (ours["name"], ours["loads"]) == (theirs["figures"]["season"], theirs["figures"]["loads"])
+        assert ours["needed_m3"] == pytest.approx(theirs["figures"]["needed_m3"])
+
+
+def test_what_is_typed_is_estimated_as_it_will_be_kept(owner):
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot()
+    owner.add_supplier()
+    entry = bed(name="Second", existing_mm="20 mm")
+    typed = {key: value for key, value in entry.items() if key != "id"}
+    estimate = owner.client.post(f"{owner.site}/estimate", json={"plot_id": None, "plot": typed}).json()
+    assert owner.client.post(f"{owner.site}/plots", json=entry).status_code == 201
+    kept = owner.client.get(f"{owner.site}/plots/{entry['id']}").json()
+    for key in ("needed_m3", "loads", "hours", "trips", "cost"):
+        assert kept["now"][key] == pytest.approx(estimate["now"][key]), key
+    assert kept["figures"]["planned"]["value"] == pytest.approx(estimate["plot"]["planned"]["value"])
+    assert kept["plot"]["laying"] == estimate["laying"]
+
+
+def test_logging_what_was_planned_leaves_nothing_to_do(owner):
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot()
+    owner.add_plot(name="Path", use="foot_path", existing_mm="40 mm", wanted_mm="100 mm")
+    assert owner.now()["needed_m3"] > 0
+    for plot in owner.client.get(owner.site).json()["plots"]:
+        laid = {"kind": "laid", "material": "arborist_leafy", "depth_mm": f"{plot['laying']['settled_mm']} mm"}
+        assert owner.logs(TODAY, plot["id"], **laid).status_code == 201
+    now = owner.now()
+    assert (now["needed_m3"], now["loads"], now["hours"], now["order"]) == (0, 0, 0, [])
+    assert owner.reads("moving")["turns"] == []
+    assert owner.reads("quotes")["today"] is None
+
+
+def test_a_load_booked_for_the_season_is_coming_and_ordered_no_more(owner):
+    owner.add_plot(shape={"kind": "rectangle", "length_m": "20 m", "width_m": "9 m"})
+    owner.add_supplier()
+    before = owner.now()
+    (line,) = before["order"]
+    answer = owner.client.post(f"{owner.site}/bookings", json={"id": str(uuid4()), "source": line["key"]})
+    assert answer.status_code in (200, 201, 204), answer.text
+    after = owner.now()
+    assert after["needed_m3"] == pytest.approx(before["needed_m3"])
+    assert after["coming_m3"] > 0
+    assert after["to_order_m3"] == pytest.approx(before["to_order_m3"] - after["coming_m3"])
+    assert len(owner.reads("stock")["deliveries"]) == 1
+
+
+def test_the_number_of_queries_does_not_grow_with_plots(owner, app):
+    counted: list[str] = []
+
+    def count(connection, cursor, statement, *rest) -> None:
+        counted.append(statement)
+
+    engine = app.state.sessions.kw["bind"]
+    counts = {}
+    for plots in (2, 12):
+        while len(owner.client.get(owner.site).json()["plots"]) < plots:
+            owner.add_plot()
+        for part in ("", "/orders", "/seasons", "/moving"):
+            event.listen(engine, "before_cursor_execute", count)
+            counted.clear()
+            assert owner.client.get(f"{owner.site}{part}").status_code == 200
+            event.remove(engine, "before_cursor_execute", count)
+            counts.setdefault(part, []).append(len(counted))
+    for part, (few, many) in counts.items():
+        assert few == many, part
+
+
+def test_what_was_measured_is_what_lies_there(owner):
+    owner.add_site(climate={"kind": "class", "name": "hot_wet"})
+    owner.add_plot(existing_mm="0")
+    owner.logs(TODAY - timedelta(days=300), kind="laid", material="arborist_leafy", depth_mm="100 mm")
+    sunk = owner.client.get(owner.site).json()["plots"][0]["depth"]["middle"]
+    assert sunk == 0, "measured as bare after that"
+    owner.logs(TODAY, kind="measured", depth_mm="37 mm", settled=True)
+    plot = owner.client.get(owner.site).json()["plots"][0]
+    assert plot["depth"]["middle"] == pytest.approx(37)
+    assert plot["measured_on"] == TODAY.isoformat()

@@ -1,0 +1,240 @@
+"""What holds of every plan, whatever the site, its plots and its log; and cases worked by hand."""
+
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta
+from uuid import UUID
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from ulmatic.core.climate.normals import ClimateClass, GenericClimate
+from ulmatic.core.decay import day_number
+from ulmatic.core.log import DugIn, Laid, LedgerEntry, Measured, Observed, Removed
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices, RecipeEdits
+from ulmatic.core.schedule import Decision, Overrides
+from ulmatic.core.schedule.rules import Every, Harvest, Keep, Once, Quarter, Rounds, Thin
+from ulmatic.core.site import Site, SitePlot, Terms
+from ulmatic.core.survey import Rectangle, Ring, Use
+from ulmatic.core.units import UnitSystem
+
+TODAY = date(2026, 11, 26)
+TERMS = Terms(spare=0.1, load_m3=5, barrow_m3=0.1)
+BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=4, trunk_m=0.4, gap_m=0.3)
+COOL = GenericClimate(name=ClimateClass.COOL_MARITIME)
+
+
+def plot(number=1, use=Use.PERENNIALS, shape=BED, target=75.0, rule=None, **more) -> SitePlot:
+    edits = more.pop("recipe", RecipeEdits())
+    planned = PlannedPlot(name=f"Plot {number}", use=use, shape=shape, wanted_mm=target, recipe=edits)
+    return SitePlot(id=UUID(int=number), plot=planned, surveyed_on=TODAY, rule=rule, **more)
+
+
+def entry(number: int, on: date, what, at: int = 1) -> LedgerEntry:
+    written = datetime(on.year, on.month, on.day, 12, at % 60, tzinfo=UTC)
+    return LedgerEntry(id=UUID(int=1000 + at), plot_id=UUID(int=number), on=on, written_at=written, entry=what)
+
+
+def site(*plots, ledger=(), climate=COOL, **more) -> Site:
+    return Site(
+        name="Trial", units=UnitSystem.METRIC, terms=TERMS, plots=tuple(plots), ledger=list(ledger), climate=climate, **more
+    )  # fmt: skip
+
+
+rules = st.sampled_from([
+    None, Keep(), Thin(part=0.4), Thin(part=1.0), Every(years=1), Every(years=3, window="autumn"), Once(), Quarter(),
+    Rounds(rounds=3, months_apart=8), Harvest(years=2),
+])  # fmt: skip
+climates = st.sampled_from([None, *(GenericClimate(name=name) for name in ClimateClass)])
+uses = st.sampled_from([Use.PERENNIALS, Use.VEGETABLES, Use.FOOT_PATH, Use.YOUNG_TREE, Use.LAWN_TO_CONVERT])
+targets = st.sampled_from([0.0, 12.0, 50.0, 75.0, 150.0])
+happenings = st.lists(
+    st.tuples(
+        st.integers(0, 900),
+        st.one_of(
+            st.builds(Measured, depth_mm=st.floats(0, 160), settled=st.booleans()),
+            st.builds(Laid, material=st.sampled_from(["arborist_leafy", "bark_shredded"]), depth_mm=st.floats(5, 90)),
+            st.just(DugIn()),
+            st.builds(Removed, chips_mm=st.floats(0, 60)),
+            st.just(Observed()),
+        ),
+    ),
+    max_size=5,
+)
+practices = st.sampled_from(["after_leaf_fall", "before_weeds", "both_thin"]).map(
+    lambda one: PracticeChoices(season=one)
+)
+
+
+@st.composite
+def sites(draw):
+    plots, ledger = [], []
+    for number in range(1, draw(st.integers(1, 3)) + 1):
+        use = draw(uses)
+        shape = TREE if use is Use.YOUNG_TREE else BED
+        plots.append(plot(number, use, shape, draw(targets), draw(rules)))
+        ledger += [entry(number, TODAY - timedelta(days=ago), what, 10 * number + at)
+                   for at, (ago, what) in enumerate(draw(happenings))]  # fmt: skip
+    return site(*plots, ledger=ledger, climate=draw(climates), practices=(draw(practices),))
+
+
+@settings(max_examples=60)
+@given(sites())
+def test_nothing_is_laid_beyond_the_target_and_everything_within_its_season(trial):
+    plan = trial.on(TODAY).plan(3)
+    for laying in plan.wanted.layings:
+        scheduled, season = plan.scheduled[laying.plot], plan.seasons[laying.season]
+        assert 0 < laying.settled_mm <= scheduled.target_mm + 1e-6
+        assert laying.loose_m3 > 0
+        assert laying.on <= season.closes
+        assert laying.on >= max(TODAY, season.account_from) or laying.season == 0
+        depth = plan.wanted.depths(np.array([float(day_number(laying.on))])).chips_mm[laying.plot, 0]
+        assert depth <= scheduled.target_mm + 0.5 or scheduled.stack.lying, "never more than the target lies there"
+
+
+@settings(max_examples=40)
+@given(sites(), st.integers(1, 3))
+def test_a_longer_look_ahead_begins_as_a_shorter_one(trial, years):
+    state = trial.on(TODAY)
+    short, long = state.plan(years), state.plan(years + 3)
+    closing = short.seasons[-1].closes
+    ours = [(one.plot, one.on, one.settled_mm) for one in short.wanted.layings]
+    theirs = [(one.plot, one.on, one.settled_mm) for one in long.wanted.layings if one.season < len(short.seasons)]
+    assert ours == pytest.approx(theirs) if not ours else sorted(ours) == sorted(theirs)
+    assert short.now == long.now
+    assert short.wanted.below_least_from == long.wanted.below_least_from
+    assert closing == long.seasons[len(short.seasons) - 1].closes
+
+
+@settings(max_examples=40)
+@given(sites())
+def test_the_order_covers_what_is_needed_and_the_account_adds_up(trial):
+    plan = trial.on(TODAY).plan(2)
+    for season in plan.all_seasons:
+        assert season.to_order_m3 == pytest.approx(max(0, season.needed_m3 - season.on_hand_m3 - season.coming_m3))
+        assert season.ordered_m3 >= season.to_order_m3 - 1e-6
+        there = season.on_hand_m3 + season.coming_m3 + season.ordered_m3
+        assert season.left_over_m3 == pytest.approx(there - season.needed_m3, abs=1e-6)
+        assert (season.short_m3, season.binding) == (0, None), "nobody is named, so nothing is in the way"
+        assert season.loads * TERMS.load_m3 >= season.to_order_m3 - 1e-6
+
+
+@settings(max_examples=40)
+@given(sites())
+def test_what_was_planned_and_is_logged_is_needed_no_more(trial):
+    plan = trial.on(TODAY).plan(1)
+    done = [
+        entry(laying.plot + 1, TODAY, Laid(material=plan.scheduled[laying.plot].material.key,
+                                           depth_mm=min(laying.settled_mm, 1999.0), quarter=laying.quarter), 50 + at)
+        for at, laying in enumerate(plan.layings(0))
+    ]  # fmt: skip
+    after = replace(trial, ledger=[*trial.ledger, *done]).on(TODAY).plan(1)
+    plots_done = {laying.plot for laying in plan.layings(0) if laying.humus_m3 == 0}
+    left = [one for one in after.layings(0) if one.plot in plots_done]
+    assert all(one.season == 0 and one.on > TODAY for one in left), [(one.reason, one.on) for one in left]
+
+
+@settings(max_examples=40)
+@given(st.just(0.0) | st.floats(0.5, 300), st.booleans(), climates)
+def test_what_was_measured_today_is_the_depth_today(depth, settled, climate):
+    trial = site(plot(), ledger=[entry(1, TODAY, Measured(depth_mm=depth, settled=settled))], climate=climate)
+    assert trial.on(TODAY).depth(UUID(int=1)).middle == pytest.approx(depth, abs=1e-6)
+
+
+def test_a_ruler_right_after_laying_reads_what_has_not_settled():
+    """100 mm loose settle to 78: a ruler on that day reads 100."""
+    laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=78), 1)
+    alone = site(plot(), ledger=[laid]).on(TODAY)
+    read = site(plot(), ledger=[laid, entry(1, TODAY, Measured(depth_mm=100), 2)]).on(TODAY)
+    assert alone.depth(UUID(int=1)).middle == pytest.approx(78)
+    assert read.depth(UUID(int=1)).middle == pytest.approx(78, rel=0.01)
+
+
+def test_bare_ground_is_needed_now_whatever_the_season():
+    (season, *_) = site(plot()).on(date(2027, 7, 1)).plan(2).all_seasons
+    assert season.needed_m3 == pytest.approx(20 * 0.075 / 0.78 * 1.1)
+    assert season.loads == 1
+
+
+def test_a_plot_that_lasts_is_left_until_it_is_due():
+    ledger = [entry(1, TODAY, Measured(depth_mm=75, settled=True))]
+    plan = site(plot(), ledger=ledger).on(TODAY).plan(5)
+    assert plan.now.needed_m3 == 0
+    assert plan.now.next is not None
+    first = plan.wanted.layings[0]
+    assert first.on > TODAY
+    assert plan.seasons[first.season].name == plan.now.next.season
+    assert plan.wanted.below_least_from[0] > TODAY
+    gap = plan.wanted.gaps[0]
+    assert (gap is not None) == (plan.wanted.below_least_from[0] < first.on), "what no season prevents is told"
+
+
+@pytest.mark.parametrize(
+    ("rule", "years"),
+    [(Every(years=3, window="autumn"), {2026, 2029, 2032}), (Once(), {2026})],
+)
+def test_layings_follow_their_rule(rule, years):
+    plan = site(plot(rule=rule)).on(TODAY).plan(8)
+    assert {laying.on.year for laying in plan.wanted.layings} == years
+
+
+def test_a_quarter_of_the_ring_comes_round_in_four_years():
+    plan = site(plot(use=Use.YOUNG_TREE, shape=TREE, target=100, rule=Quarter(window="autumn"))).on(TODAY).plan(8)
+    quarters = [laying.quarter for laying in plan.wanted.layings]
+    assert quarters[:6] == [0, 1, 2, 3, 0, 1]
+    whole = site(plot(use=Use.YOUNG_TREE, shape=TREE, target=100)).on(TODAY).plan(1)
+    assert plan.wanted.layings[0].loose_m3 == pytest.approx(whole.wanted.layings[0].loose_m3 / 4)
+
+
+def test_a_path_is_harvested_and_refilled():
+    plan = site(plot(use=Use.FOOT_PATH, target=100, rule=Harvest(years=2))).on(TODAY).plan(8)
+    dug = [laying for laying in plan.wanted.layings if laying.humus_m3 > 0]
+    assert dug
+    assert all(laying.settled_mm > 0 for laying in dug)
+
+
+def test_a_season_can_be_skipped_and_a_laying_brought_forward():
+    ledger = [entry(1, TODAY, Measured(depth_mm=10, settled=True))]
+    state = site(plot(), ledger=ledger).on(TODAY)
+    key = state.plan(1).now.key
+    skipped = site(plot(decisions={key: Decision(kind="skip")}), ledger=ledger).on(TODAY).plan(2)
+    assert skipped.now.needed_m3 == 0
+    full = [entry(1, TODAY, Measured(depth_mm=55, settled=True))]
+    spring = (PracticeChoices(season="before_weeds"),)
+    assert site(plot(), ledger=full, practices=spring).on(TODAY).plan(2).now.needed_m3 == 0
+    forward = plot(decisions={key: Decision(kind="lay")})
+    brought = site(forward, ledger=full, practices=spring).on(TODAY).plan(2)
+    assert brought.now.needed_m3 == pytest.approx(20 * 0.020 / 0.78 * 1.1, rel=0.05)
+
+
+@pytest.mark.parametrize("name", list(ClimateClass))
+def test_windows_do_not_overlap_and_the_hemispheres_are_half_a_year_apart(name):
+    windows = {}
+    for southern in (False, True):
+        climate = GenericClimate(name=name, southern=southern)
+        state = site(plot(), climate=climate).on(TODAY)
+        assert len(state.windows) == 2
+        for earlier, later in zip(state.seasons, state.seasons[1:], strict=False):
+            assert earlier.opens <= earlier.closes
+            assert earlier.closes < later.opens
+        windows[southern] = {window.key: window.dates.opens.month for window in state.windows}
+    for key, month in windows[False].items():
+        apart = abs(month - windows[True][key]) % 12
+        assert min(apart, 12 - apart) >= 5
+
+
+def test_a_window_that_was_said_goes_before_the_derived_one():
+    said = Overrides.model_validate(
+        {"windows": {"spring": {"opens": {"month": 2, "day": 1}, "closes": {"month": 2, "day": 20}}}}
+    )
+    state = site(plot(), overrides=said).on(TODAY)
+    spring = next(season for season in state.seasons if season.window == "spring")
+    assert (spring.opens.month, spring.opens.day, spring.closes.day) == (2, 1, 20)
+
+
+def test_an_unknown_climate_is_assumed_and_said():
+    assert site(plot(), climate=None).on(TODAY).climate_assumed
+    assert not site(plot()).on(TODAY).climate_assumed
+    southern = site(plot(), climate=None, location_deg=(-43.5, 172.6))
+    assert southern.normals.temperatures_c[0] > southern.normals.temperatures_c[6]
