@@ -48,21 +48,21 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
         step_into_demo(page, address, "Quillet Holm")
         site = page.url
         for path, ready in {
-            f"{site}/supply/order": "choice",
-            f"{site}/supply/offers": "offers",
-            f"{site}/supply/piles": "piles",
-            f"{site}/supply/moving": "turns",
-            f"{site}/supply/quote": "quote",
+            f"{site}/order": "choice",
+            f"{site}/order/offers": "offers",
+            f"{site}/order/piles": "piles",
+            f"{site}/work": "turns",
+            f"{site}/order/quote": "quote",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",
-            f"{site}/seasons/demand": "years",
-            f"{site}/seasons/nitrogen": "account",
+            f"{site}/seasons/years": "years",
+            f"{site}/nitrogen": "account",
         }.items():
             page.goto(path)
             expect(page.get_by_test_id(ready)).to_be_attached()
             page.wait_for_load_state("networkidle")
             assert findings(page) == [], path
-        page.goto(f"{site}/supply/piles")
+        page.goto(f"{site}/order/piles")
         page.get_by_role("button", name="A load came").click()
         expect(page.get_by_role("form", name="Receive a load")).to_be_visible()
         assert findings(page) == []

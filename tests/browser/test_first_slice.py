@@ -21,7 +21,7 @@ def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_agai
     page.get_by_label("Plot name").fill("Long bed")
     page.get_by_label("Length").fill("12'6\" x 1.2m")
     expect(page.get_by_text("3.81 m = 12 ft 6 in")).to_be_visible()
-    page.get_by_label("Wanted, settled").fill("3 in")
+    page.get_by_label("Target depth, settled").fill("3 in")
     expect(page.get_by_test_id("plot-area")).to_contain_text("4.57 m²")
     expect(page.get_by_test_id("loads")).to_contain_text("1 load")
     page.get_by_role("button", name="Save, next plot").click()
@@ -48,9 +48,9 @@ def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_agai
     # 4.572 m² at 76.2 mm in a bed, 28.2 m² at 100 mm trodden, 12.43 m² at 100 mm in a ring, 10 % spare.
     expected = 1.1 * (4.572 * 0.0762 / 0.78 + 28.2 * 0.1 / 0.65 + 12.428 * 0.1 / 0.78)
     need = page.get_by_test_id("need")
-    expect(need).to_contain_text(f"{expected:.2f} m³")
+    expect(need).to_contain_text(f"{expected:.1f} m³")
     page.reload()
-    expect(need).to_contain_text(f"{expected:.2f} m³")
+    expect(need).to_contain_text(f"{expected:.1f} m³")
     expect(page.get_by_label("Trunk girth")).to_have_value("16 in")
 
 
@@ -82,8 +82,11 @@ def test_every_figure_opens_its_working(page: Page, address):
     expect(sheet).to_contain_text("Outer radius")
     page.keyboard.press("Escape")
     expect(sheet).not_to_be_visible()
-    page.get_by_test_id("loads").get_by_role("button").click()
-    expect(sheet).to_contain_text("round up(V ÷ B)")
+    page.get_by_test_id("need").get_by_role("button").click()
+    expect(sheet).to_contain_text("Quince row")
+    page.keyboard.press("Escape")
+    page.get_by_test_id("hours").get_by_role("button").click()
+    expect(sheet).to_contain_text("by one person")
 
 
 def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, address):
@@ -147,11 +150,18 @@ def test_choosing_fewer_loads_says_what_is_short(page: Page, address):
     expect(page.get_by_test_id("loads")).to_contain_text("5 loads")
     page.get_by_role("button", name="One load fewer").click()
     expect(page.get_by_test_id("loads")).to_contain_text("4 loads")
-    expect(page.get_by_label("What to order")).to_contain_text("Short")
+    expect(page.get_by_test_id("strip")).to_contain_text("Short")
     page.reload()
     expect(page.get_by_test_id("loads")).to_contain_text("4 loads")
-    page.get_by_role("button", name="Order just enough").click()
-    expect(page.get_by_label("What to order")).to_contain_text("Left over")
+    page.get_by_role("link", name="Order", exact=True).click()
+    expect(page.get_by_test_id("order-lines")).to_contain_text("4 loads")
+    page.get_by_role("button", name="One load more").first.click()
+    expect(page.get_by_test_id("order-lines")).to_contain_text("5 loads")
+    page.get_by_role("link", name="Ground", exact=True).click()
+    expect(page.get_by_test_id("loads")).to_contain_text("5 loads")
+    page.get_by_role("button", name="As proposed").click()
+    expect(page.get_by_role("button", name="As proposed")).to_have_count(0)
+    expect(page.get_by_test_id("strip")).to_contain_text("Left over")
 
 
 def test_the_phone_goes_from_list_to_plot_and_back(phone: Page, address):
@@ -167,5 +177,5 @@ def test_the_phone_goes_from_list_to_plot_and_back(phone: Page, address):
         ".map(e => [e.textContent, e.getBoundingClientRect().height]).filter(([, h]) => h < 44)"
     )
     assert small == []
-    phone.get_by_role("link", name="Marrow Street Library").tap()
+    phone.get_by_role("link", name="Ground", exact=True).tap()
     expect(phone.get_by_role("list", name="Plots")).to_be_visible()

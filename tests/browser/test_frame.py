@@ -8,20 +8,20 @@ from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
 def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, address):
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Woad bed").click()
-    page.get_by_label("Lies there now").fill("5 mm")
+    page.get_by_label("Existing depth, settled").fill("5 mm")
     for other in opened(browser, {"width": 1280, "height": 800}):
         other.goto(address)
         other.get_by_role("button", name="Step into the demo").click()
         other.wait_for_url("**/sites")
         other.goto(page.url)
-        other.get_by_label("Wanted, settled").fill("85 mm")
+        other.get_by_label("Target depth, settled").fill("85 mm")
         other.get_by_role("button", name="Save", exact=True).click()
         expect(other.get_by_test_id("plot-volume")).not_to_be_visible()
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("Somebody else changed this in the meantime")).to_be_visible()
-    expect(page.get_by_label("Lies there now")).to_have_value("5 mm")
+    expect(page.get_by_label("Existing depth, settled")).to_have_value("5 mm")
     page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_role("heading", name="The order")).to_be_visible()
+    expect(page.get_by_test_id("strip")).to_be_visible()
 
 
 def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_field(page: Page, address):
@@ -32,7 +32,7 @@ def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_fiel
     expect(page.get_by_test_id("plot-area")).to_contain_text("1,080 sq ft")
     page.get_by_role("button", name="Save the plot").click()
     expect(page.get_by_test_id("loads")).to_contain_text("2 loads")
-    page.get_by_role("link", name="Load and units").click()
+    page.get_by_role("link", name="Settings").click()
     expect(page.get_by_label("One load", exact=True)).to_have_value("12 yards")
     page.get_by_label("One load", exact=True).fill("some")
     page.get_by_label("Spare", exact=True).fill("400 %")
@@ -44,7 +44,7 @@ def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_fiel
     page.get_by_label("Spare", exact=True).fill("0")
     page.get_by_role("button", name="Save").click()
     # 1,080 sq ft at 3 in are 10 yd³ settled, 12.8 yd³ loose.
-    expect(page.get_by_test_id("need")).to_contain_text("12.8 yd³")
+    expect(page.get_by_test_id("need")).to_contain_text("13 yd³")
     expect(page.get_by_test_id("loads")).to_contain_text("1 load")
 
 

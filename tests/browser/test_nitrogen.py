@@ -9,8 +9,7 @@ from tests.browser.conftest import step_into_demo
 
 def open_account(page: Page, address: str, site: str, plot: str) -> None:
     step_into_demo(page, address, site)
-    page.get_by_role("link", name="Seasons").click()
-    page.get_by_role("link", name="Nitrogen").click()
+    page.get_by_role("link", name="Nitrogen", exact=True).click()
     expect(page.get_by_test_id("account")).to_be_visible()
     page.get_by_label("Plot", exact=True).select_option(label=plot)
     page.wait_for_load_state("networkidle")
@@ -32,7 +31,7 @@ def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Pa
         slider.press("PageUp")
     expect(slider).to_have_attribute("aria-valuetext", re.compile(r"g/m² (owed|paid back)"))
     page.get_by_role("button", name="Log nitrogen").click()
-    page.get_by_label("What", exact=True).select_option("mixed")
+    page.get_by_label("What", exact=True).select_option("dug_in")
     page.get_by_role("button", name="Write it down").click()
     dose = page.get_by_test_id("dose")
     expect(dose).to_contain_text("of the product each time")
@@ -103,8 +102,7 @@ def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address
     expect(field).to_have_value("plenty")
     field.fill("25")
     page.get_by_role("button", name=re.compile("^Save")).first.click()
-    page.get_by_role("link", name="Seasons").click()
-    page.get_by_role("link", name="Nitrogen").click()
+    page.get_by_role("link", name="Nitrogen", exact=True).click()
     page.get_by_label("Plot", exact=True).select_option(label="Woad bed")
     expect(seasons).not_to_have_text(before)
     expect(seasons).to_contain_text("25")

@@ -117,10 +117,10 @@ def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
     page.get_by_label("Mark Bed", exact=True).check()
     page.get_by_role("region", name="Ground plan").get_by_role("button", name="Bed, copy").click(modifiers=["Control"])
     expect(page.get_by_role("heading", name="2 plots marked")).to_be_visible()
-    page.get_by_label("Wanted, settled").fill("deep")
+    page.get_by_label("Target depth, settled").fill("deep")
     page.get_by_role("button", name="Change them all").click()
     expect(page.get_by_text("“deep” is not a depth that can be read")).to_be_visible()
-    page.get_by_label("Wanted, settled").fill("100 mm")
+    page.get_by_label("Target depth, settled").fill("100 mm")
     page.get_by_label("Used for").select_option("foot_path")
     page.get_by_role("button", name="Change them all").click()
     expect(page.get_by_text("Foot path")).to_have_count(3)
@@ -288,7 +288,7 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
 
 def test_a_climate_is_typed_and_drawn(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
-    page.get_by_role("link", name="Load and units").click()
+    page.get_by_role("link", name="Settings").click()
     expect(page.get_by_label("Mean temperature of each month")).to_have_value(re.compile("^20, 24, 35"))
     expect(page.get_by_role("img", name="The year")).to_be_visible()
     page.get_by_label("Rain of each month").fill("wet")

@@ -61,7 +61,7 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
         raise Problem(422, "That day has not come yet.", field="on")
     if isinstance(entry.entry, Laid | Spread):
         material = known(shelf(scope), entry.entry.material, "entry.material")
-        if isinstance(entry.entry, Laid) and entry.entry.amountless and material.kind is not Kind.SHEET:
+        if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")

@@ -44,7 +44,8 @@ def nitrogen_sheet(
         ],
         seasons=account.seasons, advised=account.advised,
         dose=account.dose(product, n_share, bag_kg, soluble=soluble), overdone=account.overdone(),
-        schools=account.schools(), area_m2=found.state.laid_m2(plot, found.today), to_water_m=plot.plot.found.to_water_m,
+        schools=account.schools(), area_m2=found.state.laid_m2(plot, found.today),
+        to_water_m=plot.plot.found.to_water_m,
     )  # fmt: skip
 
 

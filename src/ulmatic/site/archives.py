@@ -132,7 +132,7 @@ def _archive(scope: Scope, found: Snapshot) -> Archive:
         weather=[
             ArchivedDay(
                 day=one.day, tmax_c=one.tmax_c, tmin_c=one.tmin_c, rain_mm=one.rain_mm,
-                source=one.source,  # type: ignore[arg-type]
+                source=one.source,
             )
             for one in weather
         ],
@@ -153,7 +153,7 @@ def _offer(row: OfferRow | None) -> ArchivedOffer | None:
     if row is None or row.state not in ("accepted", "fell_through"):
         return None
     return ArchivedOffer(
-        reference=row.reference, state=row.state,  # type: ignore[arg-type]
+        reference=row.reference, state=row.state,
         offer=row.offer, heard_at=row.heard_at, expires_at=row.expires_at,
     )  # fmt: skip
 

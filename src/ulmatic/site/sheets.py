@@ -1,12 +1,13 @@
 """A site and its plots, as the plan tells of them."""
 
+from collections.abc import Mapping
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import LedgerEntry, Measured
-from ulmatic.core.materials import Material
+from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import Accepted, Advice, PlannedPlot, Severity, advice_of, recipe_of
 from ulmatic.core.schedule import plot_ground
 from ulmatic.core.site import SitePlan, SitePlot, SiteState
@@ -40,16 +41,14 @@ def _gravest(advice: tuple[Advice, ...]) -> Advice | None:
     return next((one for one in advice if one.severity in (Severity.STOP, Severity.ACT)), None)
 
 
-def accepted_out(accepted: Accepted, materials: dict[str, Material] | Any) -> AcceptedOut:
+def accepted_out(accepted: Accepted, materials: Mapping[str, Material]) -> AcceptedOut:
     """Return what may be laid, with names."""
     keys = sorted(key for key in accepted.materials if key in materials)
     return AcceptedOut(
-        materials=keys, names=[materials[key].name for key in keys], stages=sorted(accepted.stages, key=_by_age)
+        materials=keys,
+        names=[materials[key].name for key in keys],
+        stages=sorted(accepted.stages, key=list(Stage).index),
     )
-
-
-def _by_age(stage: Any) -> int:
-    return list(type(stage)).index(stage)
 
 
 def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
@@ -73,7 +72,8 @@ def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> 
         planned_m3=sum(plan.ordered_m3(laying) for laying in plan.layings(0) if laying.plot == at),
         laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
         gap=plot_gap(plan, plot.id), decision=plot.decisions.get(plan.seasons[0].key),
-        accepts=accepted_out(state.accepts(plot.plot), state.site.materials), material=state.planned(plot.plot).material.name,
+        accepts=accepted_out(state.accepts(plot.plot), state.site.materials),
+        material=state.planned(plot.plot).material.name,
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle))),
     )  # fmt: skip
 

@@ -265,7 +265,7 @@ def delivery_of(row: DeliveryRow) -> Delivery:
     """Return a load from its row."""
     size = LoadSize.model_validate({key: row.promised[key] for key in LoadSize.model_fields})
     return Delivery(
-        id=row.id, name=row.name, state=row.state, material=row.material, size=size, supplier_id=row.supplier_id,  # type: ignore[arg-type]
+        id=row.id, name=row.name, state=row.state, material=row.material, size=size, supplier_id=row.supplier_id,
         expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
         cost=row.cost, currency=row.currency,
     )  # fmt: skip
@@ -274,7 +274,7 @@ def delivery_of(row: DeliveryRow) -> Delivery:
 def book_line(row: BookRow) -> BookLine:
     """Return a line of the book from its row."""
     return BookLine(
-        id=row.id, kind=row.kind, pile_id=row.pile_id, delivery_id=row.delivery_id, plot_id=row.plot_id,  # type: ignore[arg-type]
+        id=row.id, kind=row.kind, pile_id=row.pile_id, delivery_id=row.delivery_id, plot_id=row.plot_id,
         to_pile_id=row.to_pile_id, volume_m3=row.volume_m3, on=row.on, written_at=row.created_at,
     )  # fmt: skip
 
@@ -294,17 +294,13 @@ def versions(scope: Scope) -> dict[UUID, tuple[Any, ...]]:
         query = scope.select(model).with_only_columns(func.count(), written)
         whole.append(tuple(scope.session.execute(query).one()))
     found: dict[UUID, list[Any]] = {}
-    query = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
-    for site_id, version, zone in scope.session.execute(query):
+    sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
+    for site_id, version, zone in scope.session.execute(sites):
         today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
         found[site_id] = [repr(whole), version, today]
-    for model in (*_OF_SITES, WeatherRow):
-        query = (
-            scope.select(model)
-            .with_only_columns(model.site_id, func.count(), written)  # type: ignore[attr-defined]
-            .group_by(model.site_id)  # type: ignore[attr-defined]
-        )
-        for site_id, count, total in scope.session.execute(query):
+    for table in (*_OF_SITES, WeatherRow):
+        parts = scope.select(table).with_only_columns(table.site_id, func.count(), written).group_by(table.site_id)
+        for site_id, count, total in scope.session.execute(parts):
             if site_id in found:
-                found[site_id].append((model.__tablename__, count, total))
-    return {site_id: tuple(parts) for site_id, parts in found.items()}
+                found[site_id].append((table.__tablename__, count, total))
+    return {site_id: tuple(version) for site_id, version in found.items()}

@@ -60,7 +60,9 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         seasons=[SeasonName(key=one.key, name=one.name) for one in plan.seasons],
         sources=_sources(found, order),
         choices=[
-            _choice_out(found, order, one, None if one is best or best is None else tell_apart(best, one, _names(order)))
+            _choice_out(
+                found, order, one, None if one is best or best is None else tell_apart(best, one, _names(order))
+            )
             for one in chosen.choices
         ],
         binding=chosen.binding, nearest=_nearest(found, order, chosen),
@@ -93,7 +95,8 @@ def _sources(found: Snapshot, order: SeasonOrder) -> list[SourceOut]:
             material=one.source.material if one.supplier else one.source.key.split(":")[1],
             material_name=one.name if not one.supplier else found.site.material(one.source.material).name,
             months=list(one.supplier.source.months) if one.supplier else list(range(1, 13)),
-            loads_at_most=one.source.loads_at_most, load_m3=one.source.holds_m3, exact=one.source.exact, unfit=one.unfit,
+            loads_at_most=one.source.loads_at_most, load_m3=one.source.holds_m3, exact=one.source.exact,
+            unfit=one.unfit,
             stage=one.stage,
         )
         for key, one in {**order.offered, **order.unnamed}.items()

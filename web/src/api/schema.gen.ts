@@ -3690,6 +3690,31 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
+         * LayerOut
+         * @description One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
+         *
+         *     `planned` where it is yet to be laid; `quarter` 0 to 3 where it covers one quarter of a ring.
+         */
+        LayerOut: {
+            /**
+             * Chips
+             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
+             */
+            chips: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Planned */
+            planned: boolean;
+            /** Quarter */
+            quarter: number | null;
+            stage: components["schemas"]["Stage"];
+        };
+        /**
          * LayerRole
          * @description What a layer is there for.
          * @enum {string}
@@ -3717,37 +3742,12 @@ export interface components {
             planned: boolean;
         };
         /**
-         * LayerTrack
-         * @description One layer through time, for the cut: chips by week, packed in mm, as a mean over the plot.
-         *
-         *     `planned` where it is yet to be laid; `quarter` 0 to 3 where it covers one quarter of a ring.
-         */
-        LayerTrack: {
-            /**
-             * Chips
-             * @description Base 64 of little-endian 16-bit integers, tenths of the unit
-             */
-            chips: string;
-            /** Name */
-            name: string;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Planned */
-            planned: boolean;
-            /** Quarter */
-            quarter: number | null;
-            stage: components["schemas"]["Stage"];
-        };
-        /**
          * LayersSheet
          * @description The layers of one plot through time.
          */
         LayersSheet: {
             /** Layers */
-            layers: components["schemas"]["LayerTrack"][];
+            layers: components["schemas"]["LayerOut"][];
         };
         /**
          * LayingOut
@@ -8156,9 +8156,9 @@ export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
 export type Layer = components['schemas']['Layer'];
 export type LayerAmount = components['schemas']['LayerAmount'];
+export type LayerOut = components['schemas']['LayerOut'];
 export type LayerRole = components['schemas']['LayerRole'];
 export type LayerShare = components['schemas']['LayerShare'];
-export type LayerTrack = components['schemas']['LayerTrack'];
 export type LayersSheet = components['schemas']['LayersSheet'];
 export type LayingOut = components['schemas']['LayingOut'];
 export type LegOut = components['schemas']['LegOut'];

@@ -32,6 +32,7 @@ __all__ = [
     "ALIKE",
     "COLLAR",
     "EVERY_STAGE",
+    "LEAST",
     "OTHER_DEPTHS",
     "QUESTIONS",
     "RULES",

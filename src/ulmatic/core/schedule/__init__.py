@@ -37,7 +37,8 @@ from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for
 PARAMETERS = (*GROWTH, *PLACE, *WINDOWS, SPARE, TRODDEN)
 
 __all__ = [
-    "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every", "Harvest", "Keep",
+    "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every", "Harvest",
+    "Keep",
     "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter", "Rounds", "Rule", "Schedule",
     "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey", "beneath", "closes_in", "grown",
     "observed_normals", "overridden", "place_year", "plot_ground", "proposed_rule", "seasons_between", "settling_for",

@@ -197,11 +197,10 @@ class Schedule:
     def depths(self, days: Array, end: End = "value") -> Depths:
         """Return what lies on each plot at dates from today on, with what is planned: (plots, dates)."""
         found = self.cover.depths(days, end)
-        out = Depths(
+        return Depths(
             self.by_plot(found.chips_mm), self.by_plot(found.mould_mm), self.by_plot(found.mass_kg_m2),
             self.by_plot(found.crumb_kg_m2),
         )  # fmt: skip
-        return out
 
     @cached_property
     def _falling(self) -> Falling:
@@ -394,27 +393,25 @@ class _Run:
         uses = season.window in windows
         bare_or_overdue = running and now < plot.least_mm and not isinstance(rule, Quarter)
         years = season.opens.year - state.laid_on.year if state.laid_on else None
+        words: str | None = None
         match rule:
             case Once():
                 return "Laid once." if state.laid == 0 and state.planned == 0 and running else None
             case Quarter():
                 return "A quarter of the ring, in its turn." if uses and years != 0 else None
-            case Every() | Harvest() if uses and (years is None or years >= rule.years):
-                return (
-                    "The humus is dug out, and the ground refilled."
-                    if isinstance(rule, Harvest)
-                    else "Its year has come."
-                )
+            case Harvest() if uses and (years is None or years >= rule.years):
+                words = "The humus is dug out, and the ground refilled."
+            case Every() if uses and (years is None or years >= rule.years):
+                words = "Its year has come."
             case Thin():
-                return "Thin, each season."
-            case Keep() if uses and then < plot.least_mm:
-                if not bare_or_overdue:
-                    return "Would fall below the least depth before the next season."
-        if bare_or_overdue:
-            return "Bare." if now <= SPECK_MM else "Below the least depth."
-        if running and plot.stack.weeds_on is not None:
-            return "Weeds are coming through."
-        return None
+                words = "Thin, each season."
+            case Keep() if uses and then < plot.least_mm and not bare_or_overdue:
+                words = "Would fall below the least depth before the next season."
+        if words is None and bare_or_overdue:
+            words = "Bare." if now <= SPECK_MM else "Below the least depth."
+        if words is None and running and plot.stack.weeds_on is not None:
+            words = "Weeds are coming through."
+        return words
 
     def _area(self, plot: ScheduledPlot, on: date) -> float:
         years = max(0, (on - self.today).days) // 365

@@ -47,9 +47,9 @@ class SeasonHaul:
             if self.order.lots[at].pile_id is not None:
                 drawn += flow * self.order.groups[number].worth(self.order.lots[at].material)
         for at, volume in self.order.beneath_served.items():
-            pile = self.order.lots[at].pile_id
-            if pile is not None:
-                there[pile] = there.get(pile, 0.0) + volume
+            pile_id = self.order.lots[at].pile_id
+            if pile_id is not None:
+                there[pile_id] = there.get(pile_id, 0.0) + volume
                 drawn += volume
         landmarks = {one.id: one for one in self.state.site.landmarks}
         heaps: list[Heap[UUID]] = []

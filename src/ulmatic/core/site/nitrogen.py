@@ -179,8 +179,9 @@ class PlotAccount:
         if not self.layers:
             return np.zeros((0, self.days.size))
         mixed = [Mixed(self.contact_mm, layer.dug_in_day) for layer in self.layers]
-        found = drawn(layers or [layer.layer for layer in self.layers], mixed, self._clock, self.days)
-        return found * np.array([layer.share_on(self.days) for layer in self.layers])
+        draws = drawn(layers or [layer.layer for layer in self.layers], mixed, self._clock, self.days)
+        shares: Array = draws * np.array([layer.share_on(self.days) for layer in self.layers])
+        return shares
 
     @property
     def _clock(self) -> Clock:
@@ -300,7 +301,8 @@ class PlotAccount:
         if fed <= 0:
             return "What is given beyond what is wanting is washed out, costs money and harms water."
         return (
-            f"Of {{{fed:.1f} g_m2}} of nitrogen given as dressings about {{{self.paid[1][-1]:.1f} g_m2}} are washed out; "
+            f"Of {{{fed:.1f} g_m2}} of nitrogen given as dressings "
+            f"about {{{self.paid[1][-1]:.1f} g_m2}} are washed out; "
             "what is given beyond what is wanting goes the same way."
         )
 
@@ -333,7 +335,8 @@ class PlotAccount:
         most = float(drawn([aged], [Mixed(self.contact_mm)], self.outlook.plan.state.clocks[0], days).max())
         found.append(
             SchoolSays(
-                key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left, here=False,
+                key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
+                here=False,
                 why="It has borrowed already, in the heap, from the air and itself.",
             )
         )  # fmt: skip

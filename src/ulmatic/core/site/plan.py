@@ -125,7 +125,8 @@ class SitePlan:
         waiting = Waiting(
             lots=[*state.lots, *state.expected], suppliers=[supplier.source for supplier in self._counted],
             material=state.site.material, clock=state.clocks[0], seasons=self.state.seasons, today=self.day,
-            accepts=[state.accepts(plot.plot) for plot in self.plots], priorities=[plot.priority for plot in self.plots],
+            accepts=[state.accepts(plot.plot) for plot in self.plots],
+            priorities=[plot.priority for plot in self.plots],
             spare=state.site.terms.spare,
         )  # fmt: skip
         return Schedule(self.scheduled, state.clocks, state.seasons, len(self.seasons), self.day, serve=waiting.serve)
@@ -154,7 +155,7 @@ class SitePlan:
         return laying.loose_m3 * (1 + self.state.site.terms.spare)
 
     def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
-        """Return what is laid beneath the mulch in a season: with a plot's first laying, where it was not laid before."""
+        """Return what is laid beneath the mulch in a season: with a plot's first laying, where it is not there yet."""
         found: dict[UUID, tuple[LayerAmount, ...]] = {}
         for laying in self.layings(number):
             if not laying.first:
@@ -214,10 +215,8 @@ class SitePlan:
     def _order(self, number: int) -> SeasonOrder:
         season, state = self.seasons[number], self.state
         day = season.lays_on(self.day)
-        if number == 0:
-            there = state.lots
-        else:
-            there = self._orders[number - 1].left_lots(self.seasons[number - 1].closes)
+        before = number - 1
+        there = self._orders[before].left_lots(self.seasons[before].closes) if number else state.lots
         lots = [_at(lot, day, state) for lot in there]
         first = self.day if number == 0 else season.account_from
         for lot in state.expected:

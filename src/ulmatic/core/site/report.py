@@ -10,8 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 from ulmatic.core.site.figures import Now, SeasonFigures
 from ulmatic.core.site.plan import SitePlan
 
-SCHEMA = "ulmatic-plan-1"
-
 
 class ReportedDepth(BaseModel):
     """Settled depth on the day, mm: 10th percentile, median, 90th."""
@@ -73,7 +71,7 @@ class PlanReport(BaseModel):
     """The plan of a site on a day. Dates are ISO, `until` included; numbers are not rounded; money is text."""
 
     model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True, title="Ulmatic plan")
-    made_by: Literal["ulmatic-plan-1"] = Field(default=SCHEMA, alias="schema")
+    made_by: Literal["ulmatic-plan-1"] = Field(default="ulmatic-plan-1", alias="schema")
     site: str
     on: date
     years: int
@@ -146,7 +144,8 @@ def table(found: PlanReport) -> str:
     lines += [f"    {also.material}: {also.amount:.1f} {'m²' if also.unit == 'm2' else 'm³'}" for also in now.also]
     lines += ["", f"{'Plot':28} {'m²':>7} {'target':>7} {'least':>6} {'now':>5}  next laying"]
     for plot in found.plots:
-        row = f"{plot.name[:28]:28} {plot.area_m2:7.1f} {plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
+        depths = f"{plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
+        row = f"{plot.name[:28]:28} {plot.area_m2:7.1f} {depths}"
         laying = plot.layings[0] if plot.layings else None
         said = f"{laying.settled_mm:.0f} mm on {laying.on} ({laying.ordered_m3:.1f} m³ to order)" if laying else "none"
         lines.append(f"{row}  {said}")

@@ -111,7 +111,7 @@ class Site:
     climate: Climate | None = None
     location_deg: tuple[float, float] | None = None
     weather: Sequence[Day] = ()
-    overrides: Overrides = Overrides()
+    overrides: Overrides = field(default_factory=Overrides)
     usual: str | None = None
     fire_district: bool = False
     materials: Mapping[str, Material] = field(default_factory=lambda: CATALOGUE)
@@ -120,7 +120,7 @@ class Site:
     deliveries: tuple[Delivery, ...] = ()
     piles: tuple[Pile, ...] = ()
     lines: Sequence[BookLine] = ()
-    buying: Buying = Buying()
+    buying: Buying = field(default_factory=Buying)
     chosen: tuple[ChosenLoads, ...] = ()
 
     @cached_property

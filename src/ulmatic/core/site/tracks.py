@@ -37,7 +37,8 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
 
     def chips_of(layer: LaidLayer) -> NDArray[np.float64]:
         layers = layers_of([layer])
-        return through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
+        chips: NDArray[np.float64] = through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
+        return chips
 
     lying: dict[int, LayerTrack] = {}
     for part in state.stacks[plot_id].layers:

@@ -7,6 +7,7 @@ from decimal import Decimal
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 from scipy.optimize import linprog
 
@@ -204,7 +205,8 @@ class SeasonOrder:
         )
         bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
         found = linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
-        return [(at, number, float(flow)) for (at, number), flow in zip(pairs, found.x, strict=True) if flow > SPECK_M3]
+        flows: NDArray[np.float64] = np.zeros(len(pairs)) if found.x is None else found.x
+        return [(at, number, float(flow)) for (at, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3]
 
     @cached_property
     def beneath_served(self) -> dict[int, float]:
@@ -333,7 +335,8 @@ class SeasonOrder:
                 if number == most or self.groups[number].accepts.fits(material, stage or Stage.FRESH)
             ]
             source = SupplySource(
-                key=key, material=key, load_m3=self.market.load_size.mean_m3 if self.market.load_size else self.market.load_m3,
+                key=key, material=key,
+                load_m3=self.market.load_size.mean_m3 if self.market.load_size else self.market.load_m3,
                 size=self.market.load_size, arrivals=(NO_LIMIT,) * 12,
             )  # fmt: skip
             found[key] = Offered(None, source, material.name, UNNAMED, None, stage)
@@ -453,7 +456,8 @@ class SeasonOrder:
         price = Decimal(repr(round(purchase.cost, 6))) if offered.supplier else None
         return OrderLine(
             source=purchase.source, name=offered.name if offered.supplier else "", kind=offered.kind, material=key,
-            material_name=self.market.material(key).name, loads=purchase.loads, volume_m3=purchase.volume_m3, price=price,
+            material_name=self.market.material(key).name, loads=purchase.loads, volume_m3=purchase.volume_m3,
+            price=price,
             stage=offered.stage, by_month=purchase.by_month,
         )  # fmt: skip
 

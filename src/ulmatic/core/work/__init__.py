@@ -6,6 +6,7 @@ from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Hours, Leg, Moving, Se
 from ulmatic.core.work.rates import BARROW, PARAMETERS, UNKNOWN_WALK_M
 
 __all__ = [
-    "BARROW", "CARRIERS", "PARAMETERS", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Fleet", "Heap", "Hours", "Job",
+    "BARROW", "CARRIERS", "PARAMETERS", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Fleet", "Heap", "Hours",
+    "Job",
     "Leg", "Moving", "SecondTip", "Turn", "Walk", "fitting", "in_order", "move", "second_tip",
 ]  # fmt: skip

@@ -255,7 +255,8 @@ def move(
         legs.append(
             Leg(
                 heap=heaps[i].key, plot=plots[j], volume_m3=volume, carrier=kind,
-                trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)), walk=pairs[i][j], surface=heaps[i].surface,
+                trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)), walk=pairs[i][j],
+                surface=heaps[i].surface,
             )
         )  # fmt: skip
     return Moving(tuple(legs))
@@ -289,7 +290,7 @@ def transported(there: Sequence[float], of_pool: NDArray[np.int_], wanted: Seque
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
-    found = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")
+    found = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")  # type: ignore[call-overload]
     flow[sources, sinks] = found.x
     return flow
 

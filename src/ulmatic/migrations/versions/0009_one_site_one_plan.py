@@ -1,4 +1,4 @@
-"""The existing depth becomes a measurement in the ledger; rules and windows go by season; choices and decisions are kept."""
+"""The existing depth becomes a measurement; rules and windows go by season; choices and decisions are kept."""
 
 import json
 from datetime import UTC, date, datetime
@@ -65,14 +65,18 @@ def _sites() -> dict[tuple[object, object], bool]:
 
 
 def _plots(southern: dict[tuple[object, object], bool]) -> None:
-    query = "SELECT workspace_id, id, site_id, found, typed, rule, existing_mm, wanted_mm, existing_at, created_at FROM plots"
+    query = (
+        "SELECT workspace_id, id, site_id, found, typed, rule, existing_mm, wanted_mm, existing_at, created_at "
+        "FROM plots"
+    )
     for plot in _rows(query):
         found, typed = dict(plot.found or {}), dict(plot.typed or {})
         entry, written = measurement({"existing_mm": plot.existing_mm}, found, typed)
         south = southern.get((plot.workspace_id, plot.site_id), False)
         rule = None if plot.rule is None else rule_of(plot.rule, plot.wanted_mm, southern=south)
         _write(
-            "UPDATE plots SET found = CAST(:found AS jsonb), typed = CAST(:typed AS jsonb), rule = CAST(:rule AS jsonb), "
+            "UPDATE plots SET found = CAST(:found AS jsonb), typed = CAST(:typed AS jsonb), "
+            "rule = CAST(:rule AS jsonb), "
             "surveyed_on = :surveyed_on WHERE workspace_id = :workspace_id AND id = :id",
             found=found, typed=typed, rule=rule, surveyed_on=plot.created_at.astimezone(UTC).date(),
             workspace_id=plot.workspace_id, id=plot.id,
@@ -84,7 +88,8 @@ def _measure(plot: Row, entry: dict[str, Any], typed: dict[str, Any], at: dateti
     on: date = at.astimezone(UTC).date()
     _write(
         'INSERT INTO ledger_entries (workspace_id, id, site_id, plot_id, "on", entry, typed, by, version, created_at, '
-        "updated_at) VALUES (:workspace_id, :id, :site_id, :plot_id, :on, CAST(:entry AS jsonb), CAST(:typed AS jsonb), "
+        "updated_at) VALUES (:workspace_id, :id, :site_id, :plot_id, :on, CAST(:entry AS jsonb), "
+        "CAST(:typed AS jsonb), "
         "'', 1, :at, :at)",
         workspace_id=plot.workspace_id, id=uuid4(), site_id=plot.site_id, plot_id=plot.id, on=on, entry=entry,
         typed=typed, at=at,
@@ -96,7 +101,8 @@ def _ledger() -> None:
         entry = entry_of(row.entry)
         if entry != row.entry:
             _write(
-                "UPDATE ledger_entries SET entry = CAST(:entry AS jsonb) WHERE workspace_id = :workspace_id AND id = :id",
+                "UPDATE ledger_entries SET entry = CAST(:entry AS jsonb) "
+                "WHERE workspace_id = :workspace_id AND id = :id",
                 entry=entry, workspace_id=row.workspace_id, id=row.id,
             )  # fmt: skip
 
@@ -109,7 +115,8 @@ def downgrade() -> None:
         "plots", sa.Column("existing_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False)
     )
     op.execute(
-        "UPDATE plots SET existing_mm = COALESCE((last.entry->>'depth_mm')::float, 0), existing_at = last.created_at FROM "
+        "UPDATE plots SET existing_mm = COALESCE((last.entry->>'depth_mm')::float, 0), "
+        "existing_at = last.created_at FROM "
         "(SELECT DISTINCT ON (workspace_id, plot_id) workspace_id, plot_id, entry, created_at FROM ledger_entries "
         "WHERE entry->>'kind' = 'measured' AND deleted_at IS NULL ORDER BY workspace_id, plot_id, \"on\" DESC, "
         "created_at DESC) AS last WHERE plots.workspace_id = last.workspace_id AND plots.id = last.plot_id"
