@@ -28,7 +28,7 @@ FLAGS = [
     "--disable-sync",
 ]
 # A machine that is busy elsewhere is slow, not wrong.
-expect.set_options(timeout=5_000)
+expect.set_options(timeout=30_000)
 
 
 def serve(url: str) -> Iterator[str]:
@@ -47,7 +47,7 @@ def serve(url: str) -> Iterator[str]:
         )
     ]
     address = f"http://127.0.0.1:{port}"
-    for _ in range(150):
+    for _ in range(600):
         try:
             urlopen(f"{address}/healthz")
             break
@@ -97,7 +97,7 @@ def phone(browser) -> Iterator[Page]:
 def opened(browser: Browser, viewport: dict, **options) -> Iterator[Page]:
     context = browser.new_context(viewport=viewport, locale="en-GB", **options)
     page = context.new_page()
-    page.set_default_timeout(6_000)
+    page.set_default_timeout(60_000)
     page.failures = []
     page.on("pageerror", lambda error: page.failures.append(str(error)))
     yield page

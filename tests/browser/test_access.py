@@ -32,7 +32,7 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
         expect(page.get_by_role("link", name="Quince row")).to_be_visible()
         assert findings(page) == []
         page.get_by_role("link", name="Quince row").click()
-        page.get_by_test_id("plot-volume").get_by_role("button").click()
+        page.get_by_test_id("plot-volume").get_by_role("button").first.click()
         expect(page.get_by_role("dialog")).to_be_visible()
         assert findings(page) == []
         for path in ("/account", "/parameters"):
@@ -52,7 +52,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/order/offers": "offers",
             f"{site}/order/piles": "piles",
             f"{site}/work": "turns",
-            f"{site}/order/quote": "quote",
+            f"{site}/order/quote": "wanting",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",
             f"{site}/seasons/years": "years",

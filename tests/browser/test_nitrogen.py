@@ -92,7 +92,7 @@ def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address
     open_account(page, address, "Quillet Holm", "Woad bed")
     seasons = page.get_by_test_id("by-season")
     before = seasons.inner_text()
-    page.get_by_role("link", name="Back to Quillet Holm").click()
+    page.get_by_role("link", name="Ground", exact=True).click()
     page.get_by_role("link", name="Woad bed").click()
     page.get_by_role("button", name=re.compile("What was found")).or_(page.get_by_text("What was found")).first.click()
     field = page.get_by_label("Soil gives nitrogen by test, g/m² a year")

@@ -70,7 +70,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
     <form
       noValidate
       className="space-y-3 py-3"
-      aria-label="Rule"
+      aria-label={`Rule of ${plot.name}`}
       onSubmit={(event) => {
         event.preventDefault();
         save(entryOf(kind, texts, siteUnits));

@@ -43,7 +43,7 @@ export function SiteFrame() {
           <Link
             to={`/w/${workspaceId}/sites`}
             className="btn btn-ghost press -ml-1 max-w-64"
-            aria-label="Back to the sites"
+            title="Back to the sites"
           >
             <ArrowLeft size={18} /> <h1 className="truncate text-lg">{site.name}</h1>
           </Link>
@@ -71,7 +71,7 @@ export function SiteFrame() {
           </span>
         </header>
         <SeasonStrip now={typed ?? now} typing={typed !== undefined} assumed={sheet.data.climate_assumed} />
-        <div className="min-h-0 grow overflow-y-auto">
+        <div className="min-h-0 grow lg:overflow-y-auto">
           <Outlet context={{ showTyped } satisfies Context} />
         </div>
       </div>

@@ -168,7 +168,7 @@ function Loads({
   const came = deliveries.filter((one) => one.state === "received");
   const off = deliveries.filter((one) => one.state === "cancelled");
   return (
-    <section className="space-y-4" data-testid="loads">
+    <section className="space-y-4" data-testid="deliveries">
       {expected.length > 0 ? (
         <div>
           <h2 className="text-xl">Expected</h2>

@@ -111,7 +111,7 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
         save();
       }}
     >
-      <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
+      <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4">
         <h2 className="text-xl">{KINDS[kind].label}</h2>
         <p className="text-base-content/75">
           {kind === "way"

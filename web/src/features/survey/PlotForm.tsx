@@ -126,7 +126,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
         save(false);
       }}
     >
-      <fieldset disabled={!may.edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4 pt-3">
+      <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4 pt-3">
         <div role="tablist" className="tabs tabs-border -mt-2">
           {(["ground", "recipe"] as const).map((one) => (
             <button

@@ -1,4 +1,4 @@
-import { ArrowLeft, Plus } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
@@ -152,22 +152,16 @@ export function SitePage() {
                 done={() => setMarked(NONE)}
               />
             ) : kind ? (
-              <>
-                <BackTo site={site.name} to={back} />
-                <LandmarkForm
-                  key={markId}
-                  site={site}
-                  kept={landmark}
-                  kind={kind}
-                  back={back}
-                  onEditing={setEditing}
-                />
-              </>
+              <LandmarkForm
+                key={markId}
+                site={site}
+                kept={landmark}
+                kind={kind}
+                back={back}
+                onEditing={setEditing}
+              />
             ) : open ? (
-              <>
-                <BackTo site={site.name} to={back} />
-                <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
-              </>
+              <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
             ) : (
               <>
                 {plotId || markId ? <p className="px-4 pt-4">This is not here any more.</p> : null}
@@ -178,16 +172,6 @@ export function SitePage() {
         </div>
       </div>
     </div>
-  );
-}
-
-function BackTo({ site, to }: { site: string; to: string }) {
-  return (
-    <header className="flex items-center gap-2 px-2 pt-2 lg:hidden">
-      <Link to={to} className="btn btn-ghost press">
-        <ArrowLeft size={18} /> {site}
-      </Link>
-    </header>
   );
 }
 
