@@ -26,7 +26,7 @@ def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, addr
 
 def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_field(page: Page, address):
     sign_up(page, address)
-    make_site(page, "Settings", units="us", load="12 yards")
+    make_site(page, "Yard", units="us", load="12 yards")
     page.get_by_label("Plot name").fill("Bed")
     page.get_by_label("Length").fill("108 x 10")
     expect(page.get_by_test_id("plot-area")).to_contain_text("1,080 sq ft")

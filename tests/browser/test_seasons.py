@@ -199,5 +199,5 @@ def test_what_is_short_waits_for_the_crew_and_is_bought_when_that_is_said(page: 
     expect(page.get_by_test_id("years")).to_contain_text("nothing is laid before it has come")
     page.get_by_label("When chips are short").select_option("false")
     page.get_by_test_id("windows").get_by_role("button", name="Save").click()
-    expect(page.get_by_test_id("breaks")).to_contain_text("The rest is taken to be bought")
+    expect(page.get_by_test_id("breaks")).to_contain_text("The rest has to be bought")
     expect(page.get_by_test_id("steps")).not_to_contain_text("for want of chips")

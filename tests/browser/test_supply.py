@@ -28,7 +28,7 @@ def add_supplier(page: Page, name: str, kind: str, **fields: str) -> None:
     page.get_by_label("Kind").select_option(kind)
     for label, value in fields.items():
         page.get_by_label(label.replace("_", " ")).fill(value)
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Save").press("Enter")
     expect(page.get_by_test_id("suppliers")).to_contain_text(name)
 
 

@@ -149,7 +149,7 @@ def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
 def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(page: Page, address):
     sign_up(page, address)
     make_site(page, "From files")
-    page.get_by_role("link", name="Files").click()
+    page.get_by_role("link", name="Files", exact=True).click()
     chooser = page.get_by_label("File", exact=True)
     table = {"name": "plots.csv", "mimeType": "text/csv", "buffer": TABLE.encode()}
     chooser.set_input_files([table])
@@ -164,7 +164,7 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
     expect(page.get_by_role("dialog")).to_contain_text("A point may be off by")
     page.keyboard.press("Escape")
 
-    page.get_by_role("link", name="Files").click()
+    page.get_by_role("link", name="Files", exact=True).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="Download Archive").click()
     page.get_by_role("link", name="Sites", exact=True).click()
