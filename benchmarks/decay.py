@@ -50,7 +50,6 @@ def main() -> None:
         started = time.perf_counter()
         for at in range(0, layers.count, BLOCK):
             np.exp(np.multiply(VALUES[None, :, None], times[at : at + BLOCK, None, :], out=room), out=room)
-            np.exp((layers.laid_day[at : at + BLOCK, None] - days[None, :]) / 21)
         bares.append(time.perf_counter() - started)
     ours, bare = (min(one) / (PLOTS * EACH * WEEKS) for one in (runs, bares))
     say(f"{PLOTS} plots x {EACH} layers x {WEEKS} weeks: {min(runs):.2f} s, {ours * 1e9:.0f} ns a layer-week")

@@ -1,4 +1,4 @@
-"""How long a 500-plot site takes through its seasons, beside its plain sheet; and ten years of renewal in the core.
+"""How long the pages of a 500-plot site take, beside its plan in the core, and a list of 50 sites.
 
 Run: PYTHONPATH=src:. .venv/bin/python benchmarks/seasons.py
 """
@@ -22,9 +22,11 @@ from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.app import create_app
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
-from ulmatic.core.decay import clock
-from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.renewal import Ground, Hold, renew
+from ulmatic.core.recipe import PlannedPlot
+from ulmatic.core.schedule.rules import Every, Keep, Thin
+from ulmatic.core.site import Site, SitePlot, Terms
+from ulmatic.core.survey import Rectangle
+from ulmatic.core.units import UnitSystem
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
@@ -61,16 +63,25 @@ def bare() -> None:
 
 
 def core() -> None:
-    normals = GenericClimate(name=ClimateClass.COOL_MARITIME).normals()
-    ticking = clock(normals, date(2025, 1, 1), date(2038, 1, 1))
-    grounds = [
-        Ground(rule=Hold(least_mm=50, to_mm=75), material=CATALOGUE["arborist_leafy"], settling=0.22, layers=(),
-               areas_m2=(float(at + 1),), open_months=(11, 12))
+    """Make the plan of a site whose plots differ in ground and rule."""
+    rules = (Keep(), Thin(part=0.5), Every(years=2))
+    plots = tuple(
+        SitePlot(
+            id=uuid4(), surveyed_on=date(2026, 1, 1), rule=rules[at % 3],
+            plot=PlannedPlot(
+                name=f"Plot {at}", use="perennials", shape=Rectangle(length_m=2 + at % 9, width_m=2), wanted_mm=75
+            ),
+        )
         for at in range(PLOTS)
-    ]  # fmt: skip
-    found = renew(grounds, [ticking], date(2026, 11, 25), 520)
-    taken = ms(lambda: renew(grounds, [ticking], date(2026, 11, 25), 520))
-    say(f"renewal in the core, {PLOTS} plots, 10 years, {len(found.top_ups)} top-ups: {taken}")
+    )  # fmt: skip
+    site = Site(
+        name="S", units=UnitSystem.METRIC, terms=Terms(spare=0.1, load_m3=10, barrow_m3=0.1), plots=plots,
+        climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
+    )  # fmt: skip
+    for years in (2, 10):
+        layings = len(site.on(date(2026, 11, 25)).plan(years).wanted.layings)
+        taken = ms(lambda years=years: site.on(date(2026, 11, 25)).plan(years).now)
+        say(f"plan in the core, {PLOTS} plots, {years} years, {layings} layings: {taken}")
 
 
 def main() -> None:
@@ -103,7 +114,7 @@ def main() -> None:
     # As `serve` does: what is loaded is not looked through again and again.
     gc.collect()
     gc.freeze()
-    for path in ("", "/seasons?years=1", "/seasons?years=5", "/plan"):
+    for path in ("", "/orders", "/moving", "/seasons?years=1", "/seasons?years=5"):
         client.get(f"{sites}/{site}{path}")
         size = len(client.get(f"{sites}/{site}{path}").content)
         taken = ms(lambda path=path: client.get(f"{sites}/{site}{path}"))
@@ -113,9 +124,22 @@ def main() -> None:
     supplier = {"id": str(uuid4()), "name": "Crew", "units": "metric", "currency": "EUR", "source": crew}
     client.post(f"/api/v1/workspaces/{workspace}/suppliers", json=supplier)
     sheet = client.get(f"{sites}/{site}/seasons?years=5").json()
-    late = sum(one["wanted"] < one["on"] for plot in sheet["plots"] for one in plot["top_ups"])
+    late = sum(one["wanted_on"] < one["on"] for plot in sheet["plots"] for one in plot["layings"])
     taken = ms(lambda: client.get(f"{sites}/{site}/seasons?years=5"))
-    say(f"the same with a crew that is waited for ({late} layers late): {taken}")
+    say(f"the same with a crew that is waited for ({late} layings late): {taken}")
+    bed = {"name": "Bed", "use": "perennials", "units": "metric", "wanted_mm": "75", "existing_mm": "0",
+           "shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}}  # fmt: skip
+    taken = ms(lambda: client.post(f"{sites}/{site}/plots", json={**bed, "id": str(uuid4())}))
+    say(f"a plot saved there: {taken}")
+    for number in range(50):
+        other = client.post(sites, json={**entry, "id": str(uuid4()), "name": f"Site {number}"}).json()["id"]
+        for _ in range(4):
+            client.post(f"{sites}/{other}/plots", json={**bed, "id": str(uuid4())})
+    started = time.perf_counter()
+    client.get(sites)
+    say(
+        f"list of 51 sites, for the first time: {(time.perf_counter() - started) * 1e3:.0f} ms; then {ms(lambda: client.get(sites))}"
+    )
     cluster.stop()
     shutil.rmtree(cluster.folder)
 

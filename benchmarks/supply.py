@@ -11,8 +11,8 @@ import time
 import numpy as np
 
 from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.supply.choice import Need, Source, choose
-from ulmatic.core.work.transport import transport
+from ulmatic.core.supply.choice import Need, SupplySource, choose
+from ulmatic.core.work.moving import transported
 
 RUNS = 7
 MATERIALS = ("leafy", "bare", "bark", "coarse")
@@ -31,7 +31,7 @@ def median_ms(work) -> float:
     return statistics.median(taken)
 
 
-def large() -> tuple[list[Need], list[Source]]:
+def large() -> tuple[list[Need], list[SupplySource]]:
     dice = np.random.default_rng(5)
     accepts = [frozenset(one) for n in (1, 2, 3, 4) for one in itertools.combinations(MATERIALS, n)]
     needs = [
@@ -43,7 +43,7 @@ def large() -> tuple[list[Need], list[Source]]:
         likely = float(dice.uniform(4, 14))
         exact = number % 3 == 2
         sources.append(
-            Source(
+            SupplySource(
                 key=str(number), material=MATERIALS[number % 4], load_m3=likely, exact=exact,
                 size=None if exact else LoadSize(least_m3=likely * 0.7, likely_m3=likely, most_m3=likely * 1.3),
                 per_load=float(dice.uniform(0, 60)), per_m3=float(dice.uniform(20, 50)) if exact else 0.0,
@@ -53,7 +53,7 @@ def large() -> tuple[list[Need], list[Source]]:
     return needs, sources
 
 
-def enumerate_all(need_m3: float, sources: list[Source]) -> float:
+def enumerate_all(need_m3: float, sources: list[SupplySource]) -> float:
     most = [sum(one.arrivals) for one in sources]
     return min(
         sum(n * one.per_load for n, one in zip(loads, sources, strict=True))
@@ -68,7 +68,7 @@ def main() -> None:
     one = [need.model_copy(update={"accepts": frozenset(MATERIALS)}) for need in needs]
     say(f"  the same, every plot taking every material: {median_ms(lambda: choose(one, sources)):.0f} ms")
     few = [
-        Source(key=str(at), material="leafy", load_m3=size, per_load=price, arrivals=(1,) * 12)
+        SupplySource(key=str(at), material="leafy", load_m3=size, per_load=price, arrivals=(1,) * 12)
         for at, (size, price) in enumerate([(7, 20), (11, 45), (4.5, 9), (9, 33)])
     ]
     need = [Need(volume_m3=120, accepts=frozenset(["leafy"]))]
@@ -77,7 +77,7 @@ def main() -> None:
     say(f"4 sources x 12 loads: programme {programme:.1f} ms, enumeration of 28,561 cases {plain:.1f} ms; costs {same}")
     dice = np.random.default_rng(3)
     there, wanted, cost = dice.uniform(50, 200, 8), dice.uniform(0.2, 2, 500), dice.uniform(5, 60, (8, 500))
-    say(f"transport, 8 heaps x 500 plots: {median_ms(lambda: transport(there, wanted, cost)):.0f} ms")
+    say(f"transport, 8 heaps x 500 plots: {median_ms(lambda: transported(there, np.arange(8), wanted, cost)):.0f} ms")
 
 
 if __name__ == "__main__":

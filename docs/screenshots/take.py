@@ -29,7 +29,7 @@ def plot(page: Page, address: str, site: str, name: str) -> None:
 def working(page: Page, address: str) -> None:
     """Open the working of a plot's volume."""
     plot(page, address, "Quillet Holm", "Medlar row")
-    page.get_by_test_id("plot-volume").get_by_role("button").click()
+    page.get_by_test_id("plot-volume").get_by_role("button").last.click()
 
 
 def offsets(page: Page, address: str) -> None:
@@ -80,11 +80,18 @@ def practice(page: Page, address: str) -> None:
 
 
 def supply(page: Page, address: str, site: str, part: str) -> None:
-    """Open a part of a site's supply."""
+    """Open a part of a site's order."""
     step_into_demo(page, address, site)
-    page.get_by_role("link", name="Supply").click()
+    page.get_by_role("link", name="Order", exact=True).click()
     page.get_by_role("link", name=part).click()
     page.wait_for_load_state("networkidle")
+
+
+def work(page: Page, address: str) -> None:
+    """Show the order of laying with its hours."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Work", exact=True).click()
+    page.get_by_test_id("turns").wait_for()
 
 
 def surprise(page: Page, address: str) -> None:
@@ -100,7 +107,7 @@ def surprise(page: Page, address: str) -> None:
 def seasons(page: Page, address: str) -> None:
     """Move the date to the summer after next."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("link", name="Seasons", exact=True).click()
     page.get_by_test_id("cut-at").wait_for()
     page.get_by_role("slider").focus()
     for _ in range(6):
@@ -108,27 +115,25 @@ def seasons(page: Page, address: str) -> None:
 
 
 def coming_years(page: Page, address: str) -> None:
-    """Show what coming years take."""
+    """Show what years ahead take."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Seasons").click()
-    page.get_by_role("link", name="Coming years").click()
+    page.get_by_role("link", name="Seasons", exact=True).click()
+    page.get_by_role("link", name="Years ahead").click()
     page.get_by_test_id("held-by").get_by_text("holds").wait_for()
 
 
 def nitrogen(page: Page, address: str) -> None:
     """Show what a bed owes once its chips were dug in, and the dose that follows."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Seasons").click()
-    page.get_by_role("link", name="Nitrogen").click()
+    page.get_by_role("link", name="Nitrogen", exact=True).click()
     page.get_by_label("Plot", exact=True).select_option(label="Kitchen bed, north")
     page.get_by_role("button", name="Log nitrogen").click()
-    page.get_by_label("What", exact=True).select_option("mixed")
+    page.get_by_label("What", exact=True).select_option("dug_in")
     page.get_by_role("button", name="Write it down").click()
     page.get_by_test_id("dose").wait_for()
 
 
 VIEWS: dict[str, View] = {
-    "sign-in": (OFFICE, "light", lambda page, address: page.goto(address)),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
     "offsets": (OFFICE, "light", offsets),
@@ -140,6 +145,7 @@ VIEWS: dict[str, View] = {
     "practice": (OFFICE, "dark", practice),
     "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "What to order")),
     "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and loads")),
+    "work": (OFFICE, "light", work),
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
     "seasons": (OFFICE, "light", seasons),
     "years": (OFFICE, "light", coming_years),
