@@ -9,10 +9,10 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import FLAGS, serve, step_into_demo
 
-from ulmatic.platform.cluster import Cluster
-from ulmatic.platform.database import engine_for, sessions_for
 from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
+from ulmatic.platform.cluster import Cluster
+from ulmatic.platform.database import engine_for, sessions_for
 
 FOLDER = Path(__file__).parent
 OFFICE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}

@@ -164,6 +164,29 @@ def test_choosing_fewer_loads_says_what_is_short(page: Page, address):
     expect(page.get_by_test_id("strip")).to_contain_text("Left over")
 
 
+def test_a_bed_that_was_laid_leaves_the_order_the_work_and_the_quote(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Laid")
+    page.get_by_label("Plot name").fill("Field")
+    page.get_by_label("Length").fill("20 x 10 m")
+    page.get_by_role("button", name="Save the plot").click()
+    expect(page.get_by_test_id("loads")).to_contain_text("5 loads")
+    page.get_by_role("link", name="Work", exact=True).click()
+    expect(page.get_by_test_id("turns")).to_contain_text("Field")
+    page.get_by_role("link", name="Ground", exact=True).click()
+    page.get_by_role("link", name="Field").click()
+    page.get_by_role("button", name="Laid: write it down").click()
+    page.get_by_label("Depth laid, settled").fill("75 mm")
+    page.get_by_role("button", name="Write it down").press("Enter")
+    expect(page.get_by_test_id("nothing-due")).to_be_visible()
+    page.get_by_role("link", name="Work", exact=True).click()
+    expect(page.get_by_text("Nothing is to be moved")).to_be_visible()
+    page.get_by_role("link", name="Order", exact=True).click()
+    expect(page.get_by_text(re.compile("^Nothing is due in"))).to_be_visible()
+    page.get_by_role("link", name="Quote", exact=True).click()
+    expect(page.get_by_test_id("quote")).to_have_count(0)
+
+
 def test_the_phone_goes_from_list_to_plot_and_back(phone: Page, address):
     step_into_demo(phone, address, "Marrow Street Library")
     expect(phone.get_by_test_id("loads")).to_be_in_viewport()

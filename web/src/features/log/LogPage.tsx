@@ -19,6 +19,7 @@ export function LogPage() {
   const log = useLog();
   const { remove } = useLogChanges();
   const [params, setParams] = useSearchParams();
+  const lay = params.get("lay");
   const [all, showAll] = useState(false);
   const { data: materials } = useMaterials(workspaceId);
   if (log.isPending || !sheet.data) return <Loading what="the log" />;
@@ -81,7 +82,12 @@ export function LogPage() {
           {depth(chosen.depth.low, units)} to {depth(chosen.depth.high, units)} in 80 % of cases.
         </p>
         {may.edit ? (
-          <LogForm key={chosen.id} plot={chosen} close={() => setParams({}, { replace: true })} />
+          <LogForm
+            key={chosen.id}
+            plot={chosen}
+            close={() => setParams({ plot: chosen.id }, { replace: true })}
+            {...(lay === null ? {} : { laid: { depth: lay } })}
+          />
         ) : null}
       </div>
       <section data-testid="entries">

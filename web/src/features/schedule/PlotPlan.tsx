@@ -1,10 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
-import { LogForm } from "@/features/log/LogForm";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { about, day, depth, spokenDepth } from "@/ui/format";
@@ -17,7 +15,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const may = useMay();
   const cache = useQueryClient();
   const { sheet, changePlot } = useSite();
-  const [logging, setLogging] = useState(false);
+  const navigate = useNavigate();
   const decide = useMutation({
     mutationFn: (body: DecisionEntry) =>
       result(
@@ -34,6 +32,10 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const { laying, gap, decision } = plot;
   const due = laying?.season_key === now.key;
   const today = sheet.data?.today ?? "";
+  const laid = new URLSearchParams({
+    plot: plot.id,
+    lay: laying ? spokenDepth(laying.settled_mm, site.units) : "",
+  });
   const put = (kind: "lay" | "skip" | null, on: string | null = null) =>
     decide.mutate({ season: now.key, decision: kind ? { kind, on } : null });
   const reshape = (change: { wanted_mm?: string; season?: string }) => {
@@ -42,17 +44,6 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
     const next = { ...texts, ...(change.wanted_mm ? { wanted_mm: change.wanted_mm } : {}), practice };
     changePlot.mutate({ id: plot.id, version: plot.version, entry: plotEntry(next, site.units) });
   };
-  if (logging) {
-    return (
-      <div className="border-l-4 border-primary pl-3">
-        <LogForm
-          plot={plot}
-          close={() => setLogging(false)}
-          laid={{ depth: laying ? spokenDepth(laying.settled_mm, site.units) : "" }}
-        />
-      </div>
-    );
-  }
   return (
     <section className="space-y-1.5 border-l-4 border-primary pl-3" data-testid="plot-plan">
       <p>
@@ -92,7 +83,10 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
       ) : null}
       {may.edit ? (
         <div className="flex flex-wrap gap-2">
-          <Act label="Laid: write it down" press={() => setLogging(true)} />
+          <Act
+            label="Laid: write it down"
+            press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)}
+          />
           {due && laying && laying.on > today ? (
             <Act label="Lay today" press={() => put("lay", today)} />
           ) : null}
