@@ -8,6 +8,8 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import opened, step_into_demo
 
 AXE = Path("web/node_modules/axe-core/axe.min.js").read_text()
+SEEN = [(1280, "light"), (390, "dark")]
+"""Each width and each scheme once: what both share is not looked at again."""
 RUN = "async () => (await axe.run(document, {resultTypes: ['violations']})).violations"
 
 
@@ -41,8 +43,7 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
             assert findings(page) == []
 
 
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("width", [1280, 390])
+@pytest.mark.parametrize(("width", "scheme"), SEEN)
 def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")
@@ -71,8 +72,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
         assert findings(page) == []
 
 
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("width", [1280, 390])
+@pytest.mark.parametrize(("width", "scheme"), SEEN)
 def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         step_into_demo(page, address, "Quillet Holm")
