@@ -11,7 +11,10 @@ def open_account(page: Page, address: str, site: str, plot: str) -> None:
     step_into_demo(page, address, site)
     page.get_by_role("link", name="Nitrogen", exact=True).click()
     expect(page.get_by_test_id("account")).to_be_visible()
-    page.get_by_label("Plot", exact=True).select_option(label=plot)
+    plots = page.get_by_label("Plot", exact=True)
+    if plots.evaluate("select => select.selectedOptions[0].text") != plot:
+        with page.expect_response(re.compile(r"/plots/[0-9a-f-]+/nitrogen")):
+            plots.select_option(label=plot)
     page.wait_for_load_state("networkidle")
 
 
@@ -35,7 +38,7 @@ def test_the_same_raw_chips_on_top_and_dug_in_and_the_dose_that_follows(page: Pa
     page.get_by_role("button", name="Write it down").click()
     dose = page.get_by_test_id("dose")
     expect(dose).to_contain_text("of the product each time")
-    assert owed(page) > 30 * on_top
+    assert owed(page) > 10 * on_top
     expect(page.get_by_test_id("verdict")).to_contain_text("to be acted on")
     expect(page.get_by_test_id("schools")).to_contain_text("The same, dug in (here)")
     each = float(re.search(r"([\d.]+) g/m²", dose.inner_text()).group(1))
