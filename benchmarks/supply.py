@@ -11,7 +11,8 @@ import time
 import numpy as np
 
 from ulmatic.core.stock.load_size import LoadSize
-from ulmatic.core.supply.choice import Need, SupplySource, choose
+from ulmatic.core.supply.choice import Need, SupplySource
+from ulmatic.core.supply.choosing import choose
 from ulmatic.core.work.moving import transported
 
 RUNS = 7

@@ -8,7 +8,8 @@ from pydantic import BaseModel, ValidationError
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
 from ulmatic.core.supply.allocate import Want, allocate
-from ulmatic.core.supply.choice import Limits, Need, SupplySource, choose
+from ulmatic.core.supply.choice import Limits, Need, SupplySource
+from ulmatic.core.supply.choosing import choose
 from ulmatic.core.units import MASS, Density, MeasureError, UnitSystem, bare_numbers_in, parse
 
 

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
 from ulmatic.core.materials import material_of
-from ulmatic.core.supply.choice import Choice, Need, Purchase, choose
+from ulmatic.core.supply.choice import Choice, Need, Purchase
+from ulmatic.core.supply.choosing import choose
 from ulmatic.core.supply.suppliers import (
     ALL_YEAR,
     COUNTED_ON,

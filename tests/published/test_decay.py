@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
-from ulmatic.core.decay import climate_factor, decayed, pools, stage_after
+from ulmatic.core.decay import climate_factor, decayed, pools, stage_at
 from ulmatic.core.decay.yasso import CHANGE
 from ulmatic.core.materials import CATALOGUE, FRACTIONS, Stage, Tissue
 
@@ -59,10 +59,12 @@ def test_stages_come_in_their_order_and_sooner_where_it_is_warm():
     order = list(Stage)
     ages = [0, 29, 60, 200, 400, 800, 1500, 4000]
     for factor in (cool, hot):
-        stages = [order.index(stage_after(chips, age, factor)) for age in ages]
+        stages = [order.index(stage_at(chips, age, factor * age / 365.25)) for age in ages]
         assert stages == sorted(stages)
         assert stages[0] == 0
         assert stages[-1] == 3
-    assert order.index(stage_after(chips, 200, hot)) > order.index(stage_after(chips, 200, cool))
-    slow = stage_after(CATALOGUE["heartwood"], 800, cool)
-    assert order.index(slow) < order.index(stage_after(chips, 800, cool)), "heartwood is slower"
+    assert order.index(stage_at(chips, 200, hot * 200 / 365.25)) > order.index(
+        stage_at(chips, 200, cool * 200 / 365.25)
+    )
+    slow = stage_at(CATALOGUE["heartwood"], 800, cool * 800 / 365.25)
+    assert order.index(slow) < order.index(stage_at(chips, 800, cool * 800 / 365.25)), "heartwood is slower"

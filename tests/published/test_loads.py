@@ -12,7 +12,8 @@ from ulmatic.core.stock.heap import cone_volume, fits, holds, measured_heap, sta
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.allocate import Want, allocate, one_more
 from ulmatic.core.supply.certainty import at_least, certainty, chance_enough, chance_of_sum
-from ulmatic.core.supply.choice import MONTHS, Limits, Need, SupplySource, choose
+from ulmatic.core.supply.choice import MONTHS, Limits, Need, SupplySource
+from ulmatic.core.supply.choosing import choose
 
 
 def irwin_hall(x: float, n: int) -> float:

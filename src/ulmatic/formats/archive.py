@@ -16,7 +16,7 @@ from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlot, Terms
 from ulmatic.core.stock import BookLine, Delivery, MeasuredVolume, Pile
-from ulmatic.core.supply.order import ChosenLoads
+from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier, SupplierTerms
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.survey.plot import Name

@@ -12,9 +12,9 @@ from ulmatic.money.models import QuoteRow
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
+from ulmatic.site.sheets import season_names
 from ulmatic.site.snapshot import buying_at, snapshot
 from ulmatic.survey.models import SiteRow
-from ulmatic.survey.schemas import SeasonName
 
 MOST_QUOTES = 500
 
@@ -56,7 +56,7 @@ def quote_sheet(scope: Scope, site_id: UUID, season: str | None) -> QuoteSheet:
     figures = plan.figures(number)
     priced = {line.material_key for line in figures.order}
     return QuoteSheet(
-        now=plan.now, season=figures, seasons=[SeasonName(key=one.key, name=one.name) for one in plan.seasons],
+        now=plan.now, season=figures, seasons=season_names(plan),
         today=None if wanting else plan.quote(number, found.today), wanting=wanting,
         beside=[also.material for also in figures.also if also.material_key not in priced],
         kept=[_out(row) for row in _rows(scope, found.row)],
@@ -127,6 +127,6 @@ def quote_file(scope: Scope, site_id: UUID, quote_id: UUID, ending: str) -> tupl
         number=row.number, client=row.client, words=row.words, site=site.name, by=scope.member.workspace.name,
         units=UnitSystem(row.units),
     )  # fmt: skip
-    made = Quote.model_validate(row.quote)
-    content = quote_pdf(made, party) if ending == "pdf" else quote_csv(made, party)
+    kept = Quote.model_validate(row.quote)
+    content = quote_pdf(kept, party) if ending == "pdf" else quote_csv(kept, party)
     return content, f"quote-{row.number}.{ending}"

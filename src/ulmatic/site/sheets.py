@@ -37,8 +37,13 @@ _remembered: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteSummary]] = {}
 """Summaries of sites by workspace and site, with the state of the rows from which they were made."""
 
 
+def season_names(plan: SitePlan) -> list[SeasonName]:
+    """Return the seasons that can be asked for."""
+    return [SeasonName(key=season.key, name=season.name) for season in plan.seasons]
+
+
 def _gravest(advice: tuple[Advice, ...]) -> Advice | None:
-    return next((one for one in advice if one.severity in (Severity.STOP, Severity.ACT)), None)
+    return next((sentence for sentence in advice if sentence.severity in (Severity.STOP, Severity.ACT)), None)
 
 
 def accepted_out(accepted: Accepted, materials: Mapping[str, Material]) -> AcceptedOut:
@@ -58,7 +63,7 @@ def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> 
     setting = state.setting(plot.plot)
     last = state.measurement(plot.id)
     measured = last.entry if last is not None and isinstance(last.entry, Measured) else Measured()
-    written = next((one.typed for one in found.ledger_rows if last is not None and one.id == last.id), {})
+    written = found.typed_of.get(last.id, {}) if last else {}
     texts = {"existing_mm": written.get("depth_mm"), "readings_mm": written.get("readings_mm")}
     return PlotOut(
         id=row.id, name=plot.plot.name, use=plot.plot.use, shape=plot.plot.shape, cut_outs=plot.plot.cut_outs,
@@ -69,10 +74,10 @@ def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> 
         outline=state.outlines[plot.id], place=state.places[plot.id], placed_by_hand=row.place is not None,
         priority=row.priority, access=state.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
         depth=DepthToday(**depth._asdict()), least_mm=plan.scheduled[at].least_mm,
-        planned_m3=sum(plan.ordered_m3(laying) for laying in plan.layings(0) if laying.plot == at),
+        planned_m3=plan.planned_m3(0).get(plot.id, 0.0),
         laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
         gap=plot_gap(plan, plot.id), decision=plot.decisions.get(plan.seasons[0].key),
-        accepts=accepted_out(state.accepts(plot.plot), state.site.materials),
+        accepts=accepted_out(plan.accepted(at), state.site.materials),
         material=state.planned(plot.plot).material.name,
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle))),
     )  # fmt: skip
@@ -94,17 +99,17 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     states = versions(scope)
     kept = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
     if all(entry is not None and entry[0] == states[site_id] for site_id, entry in kept.items()):
-        found = [entry[1] for entry in kept.values() if entry is not None]
-        return sorted(found, key=lambda one: (one.site.name.lower(), str(one.site.id)))
+        remembered = [entry[1] for entry in kept.values() if entry is not None]
+        return sorted(remembered, key=lambda summary: (summary.site.name.lower(), str(summary.site.id)))
     summaries = []
-    for one in snapshots(scope):
-        entry = kept.get(one.row.id)
-        state = states.get(one.row.id)
-        summary = entry[1] if entry is not None and entry[0] == state else _summary(one)
+    for found in snapshots(scope):
+        entry = kept.get(found.row.id)
+        state = states.get(found.row.id)
+        summary = entry[1] if entry is not None and entry[0] == state else _summary(found)
         if state is not None:
             if len(_remembered) >= MOST_REMEMBERED:
                 _remembered.clear()
-            _remembered[scope.workspace_id, one.row.id] = (state, summary)
+            _remembered[scope.workspace_id, found.row.id] = (state, summary)
         summaries.append(summary)
     return summaries
 
@@ -119,7 +124,7 @@ def sheet_of(found: Snapshot) -> SiteSheet:
     plan = found.plan()
     return SiteSheet(
         site=SiteOut.model_validate(found.row), today=found.today, now=plan.now,
-        seasons=[SeasonName(key=season.key, name=season.name) for season in plan.seasons],
+        seasons=season_names(plan),
         climate_assumed=plan.state.climate_assumed,
         plots=[
             _plot_out(found, plan, row, plot) for row, plot in zip(found.plot_rows, found.site.plots, strict=True)
@@ -131,7 +136,7 @@ def sheet_of(found: Snapshot) -> SiteSheet:
 
 def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
     """Return how a load stands on each tip."""
-    names = {one.id: one.name for one in plan.state.site.landmarks}
+    names = {landmark.id: landmark.name for landmark in plan.state.site.landmarks}
     return [
         tip_plan(names[key], load_m3, tip.length_m, tip.width_m, tip.to_wall_m) for key, tip in plan.state.tips.items()
     ]
@@ -174,7 +179,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         outline=state.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
         advice=advice_of(typed, setting, existing), access=state.access[plot.id], plot=plot_figures(plan, plot.id),
         laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),
-        accepts=accepted_out(state.accepts(typed), site.materials), now=plan.now,
+        accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials), now=plan.now,
     )  # fmt: skip
 
 

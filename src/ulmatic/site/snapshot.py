@@ -21,7 +21,7 @@ from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
-from ulmatic.core.supply.order import ChosenLoads
+from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Place
 from ulmatic.core.units import UnitSystem
@@ -123,6 +123,11 @@ class Snapshot(Rows):
         if number is None:
             raise Problem(404, "There is no such season in the years ahead.", field="season")
         return number
+
+    @cached_property
+    def typed_of(self) -> dict[UUID, dict[str, Any]]:
+        """How each entry of the ledger was written."""
+        return {row.id: row.typed for row in self.ledger_rows}
 
     @cached_property
     def plots_by_id(self) -> dict[UUID, PlotRow]:

@@ -12,7 +12,7 @@ from ulmatic.core.money import Currency
 from ulmatic.core.site import Now, SeasonFigures
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.certainty import Certainty
-from ulmatic.core.supply.order import ChosenLine
+from ulmatic.core.supply.chosen import ChosenLine
 from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
 from ulmatic.platform.typed import Typed, TypedEntry

@@ -5,8 +5,8 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.work import CARRIERS, Turn
+from ulmatic.site.sheets import season_names
 from ulmatic.site.snapshot import snapshot
-from ulmatic.survey.schemas import SeasonName
 from ulmatic.work.schemas import LegOut, MovingSheet, SecondTipOut, TurnOut
 
 
@@ -20,7 +20,7 @@ def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet
     tip = haul.second_tip()
     return MovingSheet(
         now=plan.now, season=plan.figures(number),
-        seasons=[SeasonName(key=one.key, name=one.name) for one in plan.seasons],
+        seasons=season_names(plan),
         turns=[_turn(haul, turn, names) for turn in haul.turns()],
         hours=haul.moving.figure(), people=buying.people, trips=haul.moving.trips, walked_m=haul.moving.walked_m,
         second_tip=SecondTipOut(

@@ -24,7 +24,7 @@ from ulmatic.core.decay.layers import (
     through_time,
 )
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
-from ulmatic.core.decay.stage import stage_after, stage_at
+from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
 __all__ = [
@@ -60,7 +60,6 @@ __all__ = [
     "reaches",
     "settled_share_of_reading",
     "spread",
-    "stage_after",
     "stage_at",
     "through_time",
     "yearly_pace",

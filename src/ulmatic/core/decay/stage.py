@@ -24,8 +24,3 @@ def _stage(material: Material, fresh: bool, decay_time: float) -> Stage:
         return Stage.FRESH
     gone = float(decayed(material.fractions(), material.rate.value * decay_time))
     return Stage.AGEING if gone < AGEING_BELOW else Stage.AGED if gone < AGED_BELOW else Stage.DECOMPOSED
-
-
-def stage_after(material: Material, age_days: float, climate_factor: float) -> Stage:
-    """Return the stage of `material` after `age_days`, in a climate of factor ξ."""
-    return stage_at(material, age_days, climate_factor * age_days / 365.25)

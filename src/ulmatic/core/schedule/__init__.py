@@ -32,7 +32,7 @@ from ulmatic.core.schedule.seasons import (
     windows_of,
     windows_used,
 )
-from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for
+from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for, settling_on
 
 PARAMETERS = (*GROWTH, *PLACE, *WINDOWS, SPARE, TRODDEN)
 
@@ -42,5 +42,6 @@ __all__ = [
     "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter", "Rounds", "Rule", "Schedule",
     "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey", "beneath", "closes_in", "grown",
     "observed_normals", "overridden", "place_year", "plot_ground", "proposed_rule", "seasons_between", "settling_for",
+    "settling_on",
     "to_target", "windows_of", "windows_used", "zone_of",
 ]  # fmt: skip

@@ -1,5 +1,7 @@
 """Loose volume to order for a settled depth."""
 
+from collections.abc import Callable
+
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
 from ulmatic.core.materials import Material
 from ulmatic.core.survey.uses import Use
@@ -40,6 +42,15 @@ def settling_for(use: Use, material: Material) -> Parameter:
     """Return the loose-to-settled loss of a material on ground of this use: under feet and wheels at least theirs."""
     own = material.settling
     return TRODDEN if use.trodden and own.value < TRODDEN.value else own
+
+
+def settling_on(use: Use) -> Callable[[Material], float]:
+    """Return what tells the settling of any material on ground of this use."""
+
+    def settling(material: Material) -> float:
+        return settling_for(use, material).value
+
+    return settling
 
 
 def layer_volume(material: Material, settled_mm: float, area: Figure, spare: float) -> Figure:

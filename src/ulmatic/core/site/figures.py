@@ -92,7 +92,7 @@ class SeasonFigures(BaseModel):
 
 
 class NextSeason(BaseModel):
-    """The next season that needs something, where the running one needs nothing."""
+    """The next season within a year that needs something, where the running one needs nothing."""
 
     model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
     season: str

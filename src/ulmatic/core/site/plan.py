@@ -1,13 +1,10 @@
 """What follows for a site: layings by season, the order of a season, its haul, hours and cost."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from uuid import UUID
 
-from ulmatic.core.figures import ceil
-from ulmatic.core.materials import Material
 from ulmatic.core.money import Bought, PlotShare, Quote, Rates, cost, quote
 from ulmatic.core.recipe import Accepted
 from ulmatic.core.schedule import (
@@ -18,21 +15,19 @@ from ulmatic.core.schedule import (
     Season,
     beneath,
     settling_for,
+    settling_on,
 )
 from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState
-from ulmatic.core.stock import Lot, holds
-from ulmatic.core.supply.order import (
-    ChosenLoads,
-    Market,
-    SeasonOrder,
-    Wanted,
-    groups_of,
-)
+from ulmatic.core.stock import holds
+from ulmatic.core.supply.chosen import ChosenLoads
+from ulmatic.core.supply.market import Market
+from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.supply.suppliers import UNNAMED, Supplier
 from ulmatic.core.supply.waiting import Waiting, counts_on, sells
+from ulmatic.core.supply.wanted import Wanted, groups_of
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.core.work import Fleet, Moving
@@ -125,7 +120,7 @@ class SitePlan:
         waiting = Waiting(
             lots=[*state.lots, *state.expected], suppliers=[supplier.source for supplier in self._counted],
             material=state.site.material, clock=state.clocks[0], seasons=self.state.seasons, today=self.day,
-            accepts=[state.accepts(plot.plot) for plot in self.plots],
+            accepts=[self.accepted(at) for at in range(len(self.plots))],
             priorities=[plot.priority for plot in self.plots],
             spare=state.site.terms.spare,
         )  # fmt: skip
@@ -137,26 +132,46 @@ class SitePlan:
 
     @cached_property
     def _by_season(self) -> list[list[Laying]]:
-        found: list[list[Laying]] = [[] for _ in self.seasons]
+        by_season: list[list[Laying]] = [[] for _ in self.seasons]
         for laying in self.wanted.layings:
-            found[laying.season].append(laying)
-        return found
+            by_season[laying.season].append(laying)
+        return by_season
 
     @cached_property
-    def laying_of(self) -> dict[UUID, Laying]:
-        """The next laying of each plot."""
-        found: dict[UUID, Laying] = {}
-        for laying in self.wanted.layings:
-            found.setdefault(self.plots[laying.plot].id, laying)
-        return found
+    def next_layings(self) -> dict[int, tuple[Laying, date | None]]:
+        """The next laying of each plot, and how long it lasts."""
+        layings: dict[int, tuple[Laying, date | None]] = {}
+        for laying, until in zip(self.wanted.layings, self.wanted.lasts_until, strict=True):
+            layings.setdefault(laying.plot, (laying, until))
+        return layings
 
     def ordered_m3(self, laying: Laying) -> float:
         """Return what a laying takes, with spare."""
         return laying.loose_m3 * (1 + self.state.site.terms.spare)
 
+    def planned_m3(self, number: int) -> dict[UUID, float]:
+        """Return what a season lays of mulch on each plot, with spare."""
+        return self._planned_m3[number]
+
+    @cached_property
+    def _planned_m3(self) -> list[dict[UUID, float]]:
+        volumes: list[dict[UUID, float]] = [{} for _ in self.seasons]
+        for laying in self.wanted.layings:
+            key, own = self.plots[laying.plot].id, volumes[laying.season]
+            own[key] = own.get(key, 0.0) + self.ordered_m3(laying)
+        return volumes
+
+    def carried_m3(self, number: int) -> dict[UUID, float]:
+        """Return what is carried to each plot in a season: mulch, and what is laid beneath it."""
+        volumes = dict(self.planned_m3(number))
+        for key, amounts in self.beneath(number).items():
+            beneath_m3 = sum(amount.amount.value for amount in amounts if amount.amount.unit == "m3")
+            volumes[key] = volumes.get(key, 0.0) + beneath_m3
+        return volumes
+
     def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
         """Return what is laid beneath the mulch in a season: with a plot's first laying, where it is not there yet."""
-        found: dict[UUID, tuple[LayerAmount, ...]] = {}
+        layers: dict[UUID, tuple[LayerAmount, ...]] = {}
         for laying in self.layings(number):
             if not laying.first:
                 continue
@@ -171,35 +186,34 @@ class SitePlan:
                 if amount.material not in laid
             )
             if amounts:
-                found[plot.id] = amounts
-        return found
+                layers[plot.id] = amounts
+        return layers
 
     # What is ordered.
 
     @cached_property
-    def accepts(self) -> dict[int, Accepted]:
-        """What each plot accepts, as far as it was asked."""
+    def _accepted(self) -> dict[int, Accepted]:
         return {}
 
     def accepted(self, number: int) -> Accepted:
         """Return what a plot accepts."""
-        if number not in self.accepts:
-            self.accepts[number] = self.state.accepts(self.plots[number].plot)
-        return self.accepts[number]
+        if number not in self._accepted:
+            self._accepted[number] = self.state.accepts(self.plots[number].plot)
+        return self._accepted[number]
 
     def wants(self, number: int) -> list[Wanted]:
         """Return what a season's layings take of mulch."""
-        found = []
+        wants = []
         for laying in self.layings(number):
             plot = self.plots[laying.plot]
-            found.append(
+            wants.append(
                 Wanted(
                     plot=laying.plot, on=laying.on, volume_m3=self.ordered_m3(laying),
                     material=self.scheduled[laying.plot].material, accepts=self.accepted(laying.plot),
-                    settling=_settling(plot), priority=plot.priority,
+                    settling=settling_on(plot.plot.use), priority=plot.priority,
                 )
             )  # fmt: skip
-        return found
+        return wants
 
     @cached_property
     def _orders(self) -> dict[int, SeasonOrder]:
@@ -217,11 +231,12 @@ class SitePlan:
         day = season.lays_on(self.day)
         before = number - 1
         there = self._orders[before].left_lots(self.seasons[before].closes) if number else state.lots
-        lots = [_at(lot, day, state) for lot in there]
+        lots = [lot.on(day, state.clocks[0]) for lot in there]
         first = self.day if number == 0 else season.account_from
         for lot in state.expected:
             if (number == 0 or lot.as_of >= first) and lot.as_of <= season.closes:
-                lots.append(_in_time(lot, day))
+                # What comes while the window is open counts as there on the day on which is laid.
+                lots.append(replace(lot, as_of=min(lot.as_of, day)))
         groups = groups_of(self.wants(number))
         sheets: dict[str, float] = {}
         for amounts in self.beneath(number).values():
@@ -250,17 +265,17 @@ class SitePlan:
 
     def _chosen(self, season: Season) -> ChosenLoads | None:
         """Return the user's own choice for a season, the latest."""
-        found = None
+        latest = None
         for chosen in self.state.site.chosen:
             own = chosen.season == season.key
             running = chosen.season is None and season.account_from <= chosen.chosen_on <= season.closes
-            if (own or running) and (found is None or chosen.chosen_on >= found.chosen_on):
-                found = chosen
-        return found
+            if (own or running) and (latest is None or chosen.chosen_on >= latest.chosen_on):
+                latest = chosen
+        return latest
 
     def _booked(self, number: int, season: Season) -> dict[str, tuple[int, float]]:
         """Return the loads that are booked for a season by source, expected or received, with their m³."""
-        found: dict[str, tuple[int, float]] = {}
+        booked: dict[str, tuple[int, float]] = {}
         for delivery in self.state.site.deliveries:
             if delivery.state == "cancelled":
                 continue
@@ -268,9 +283,13 @@ class SitePlan:
             if not season.account_from <= day <= season.closes:
                 continue
             key = str(delivery.supplier_id) if delivery.supplier_id else UNNAMED
-            loads, volume = found.get(key, (0, 0.0))
-            found[key] = (loads + 1, volume + (delivery.volume_m3 or delivery.size.mean_m3))
-        return found
+            loads, volume = booked.get(key, (0, 0.0))
+            booked[key] = (loads + 1, volume + (delivery.volume_m3 or delivery.size.mean_m3))
+        return booked
+
+    def order_by(self, number: int) -> date:
+        """Return the last day to order for a season, today at the earliest."""
+        return max(self.day, self.order(number).order_by(self.seasons[number].lays_on(self.day)))
 
     # How it is moved, and what it costs.
 
@@ -281,16 +300,9 @@ class SitePlan:
     def haul(self, number: int) -> SeasonHaul:
         """Return how a season's chips get to the plots."""
         if number not in self._hauls:
-            wanted: dict[UUID, float] = {}
-            for want in self.wants(number):
-                key = self.plots[want.plot].id
-                wanted[key] = wanted.get(key, 0.0) + want.volume_m3
-            for key, amounts in self.beneath(number).items():
-                extra = sum(amount.amount.value for amount in amounts if amount.amount.unit == "m3")
-                wanted[key] = wanted.get(key, 0.0) + extra
             buying = self.state.site.buying
             fleet = Fleet(kinds=buying.carriers, barrow_m3=self.state.site.terms.barrow_m3)
-            self._hauls[number] = SeasonHaul(self.state, self.order(number), wanted, fleet)
+            self._hauls[number] = SeasonHaul(self.state, self.order(number), self.carried_m3(number), fleet)
         return self._hauls[number]
 
     def moving(self, number: int) -> Moving[UUID]:
@@ -311,18 +323,18 @@ class SitePlan:
     def bought(self, number: int) -> list[Bought] | None:
         """Return what a season buys; None where a price is not known."""
         order = self.order(number)
-        found = []
+        bought = []
         for line in order.lines:
             offered = order.offered.get(line.source)
             if offered is None:
                 return None
-            found.append(
+            bought.append(
                 Bought(
                     name=line.name, material=line.material_name, loads=line.loads, volume_m3=line.volume_m3,
                     source=offered.source,
                 )
             )  # fmt: skip
-        return found
+        return bought
 
     def quote(self, number: int, on: date) -> Quote | None:
         """Return what a season costs, line by line and plot by plot; None where a price is not known."""
@@ -330,13 +342,7 @@ class SitePlan:
         if bought is None:
             return None
         hours = self.moving(number).hours_by_plot()
-        volumes: dict[UUID, float] = {}
-        for want in self.wants(number):
-            key = self.plots[want.plot].id
-            volumes[key] = volumes.get(key, 0.0) + want.volume_m3
-        for key, amounts in self.beneath(number).items():
-            extra = sum(amount.amount.value for amount in amounts if amount.amount.unit == "m3")
-            volumes[key] = volumes.get(key, 0.0) + extra
+        volumes = self.carried_m3(number)
         plots = [
             PlotShare(
                 key=str(plot.id), plot=plot.plot.name, area_m2=self.state.laid_m2(plot, self.day),
@@ -347,7 +353,7 @@ class SitePlan:
         ]  # fmt: skip
         spare = self.state.site.terms.spare
         needed = sum(volumes.values())
-        over = max(0.0, sum(one.volume_m3 for one in bought) - self.order(number).to_order_m3)
+        over = max(0.0, sum(line.volume_m3 for line in bought) - self.order(number).to_order_m3)
         return quote(
             self.state.site.buying.currency, on, bought, plots, self.rates,
             spare_m3=over + needed * spare / (1 + spare), step_m3=self.step_m3,
@@ -357,90 +363,61 @@ class SitePlan:
 
     def figures(self, number: int) -> SeasonFigures:
         """Return a season in numbers."""
-        return SeasonFigures(**self._figures(number))
-
-    def _figures(self, number: int) -> dict[str, object]:
         season, order, buying = self.seasons[number], self.order(number), self.state.site.buying
         moving, bought = self.moving(number), self.bought(number)
         hours = moving.hours.value
-        chosen = order.best if order.decided is None else None
-        return {
-            "season": season.name, "key": season.key, "opens": season.opens, "closes": season.closes,
-            "needed_m3": order.needed_m3, "on_hand_m3": order.on_hand_m3, "coming_m3": order.coming_m3,
-            "to_order_m3": order.to_order_m3, "ordered_m3": order.ordered_m3, "loads": order.loads,
-            "left_over_m3": order.left_over_m3, "short_m3": order.short_m3, "unused_m3": order.unused_m3,
-            "trips": moving.trips, "hours": hours,
-            "cost": None if bought is None else cost(bought, hours, self.rates, self.step_m3),
-            "currency": buying.currency, "sure": buying.sure, "enough": order.enough,
-            "decided": order.decided is not None,
-            "binding": chosen.binding if chosen and not chosen.choices else None,
-            "order": tuple(
+        proposed = order.best if order.decided is None else None
+        return SeasonFigures(
+            season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=order.needed_m3,
+            on_hand_m3=order.on_hand_m3, coming_m3=order.coming_m3, to_order_m3=order.to_order_m3,
+            ordered_m3=order.ordered_m3, loads=order.loads, left_over_m3=order.left_over_m3, short_m3=order.short_m3,
+            unused_m3=order.unused_m3, trips=moving.trips, hours=hours,
+            cost=None if bought is None else cost(bought, hours, self.rates, self.step_m3), currency=buying.currency,
+            sure=buying.sure, enough=order.enough, decided=order.decided is not None,
+            binding=proposed.binding if proposed and not proposed.choices else None, also=self._also(number),
+            order=tuple(
                 OrderFigures(
                     source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
                     material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
-                    exact=order.exact(line.source), booked_loads=order.booked_of(line.source)[0],
+                    exact=line.exact, booked_loads=order.booked_of(line.source)[0],
                     booked_m3=order.booked_of(line.source)[1], cost=line.price,
                 )
                 for line in order.lines
             ),
-            "also": self._also(number),
-        }  # fmt: skip
+        )  # fmt: skip
 
     def _also(self, number: int) -> tuple[BesideFigures, ...]:
-        found: dict[tuple[str, str], BesideFigures] = {}
+        beside: dict[tuple[str, str], BesideFigures] = {}
         for amounts in self.beneath(number).values():
             for layer in amounts:
                 key = (layer.role, layer.material)
-                before = found[key].amount if key in found else 0.0
-                found[key] = BesideFigures(
+                before = beside[key].amount if key in beside else 0.0
+                beside[key] = BesideFigures(
                     role=layer.role, material=layer.name, material_key=layer.material,
                     amount=before + layer.amount.value, unit=layer.amount.unit,
                 )  # fmt: skip
-        return tuple(found[key] for key in sorted(found))
+        return tuple(beside[key] for key in sorted(beside))
 
     @cached_property
     def now(self) -> Now:
         """The season whose account is running, in numbers."""
-        needs = self._figures(0)
         later = None
         if self.order(0).needed_m3 <= SPECK_M3:
-            at = next((at for at in range(1, len(self.seasons)) if self.layings(at)), None)
+            within = _years_later(self.day, 1)
+            coming = enumerate(self.seasons[1:], 1)
+            at = next((at for at, season in coming if season.opens <= within and self.layings(at)), None)
             if at is not None:
                 season = self.seasons[at]
                 later = NextSeason(
                     season=season.name, key=season.key, opens=season.opens, closes=season.closes,
-                    needed_m3=sum(self.ordered_m3(laying) for laying in self.layings(at)),
+                    needed_m3=sum(self.planned_m3(at).values()),
                 )  # fmt: skip
-        return Now(**needs, next=later)
+        return Now(**dict(self.figures(0)), next=later)
 
     @cached_property
     def all_seasons(self) -> list[SeasonFigures]:
         """Every season in numbers, the running one first."""
         return [self.figures(number) for number in range(len(self.seasons))]
-
-    def by_load(self, volume_m3: float) -> int:
-        """Return the site's usual loads that hold a volume."""
-        return ceil(volume_m3 / self.state.site.terms.load_m3)
-
-
-def _settling(plot: SitePlot) -> Callable[[Material], float]:
-    use = plot.plot.use
-
-    def settling(material: Material) -> float:
-        return settling_for(use, material).value
-
-    return settling
-
-
-def _at(lot: Lot, day: date, state: SiteState) -> Lot:
-    """Return a lot with the volume it has on a day; it may be drawn at once."""
-    later = lot.on(day, state.clocks[0])
-    return replace(later, as_of=min(lot.as_of, day))
-
-
-def _in_time(lot: Lot, day: date) -> Lot:
-    """Return a load that comes while the window is open as there on the day on which is laid."""
-    return replace(lot, as_of=min(lot.as_of, day), pile_id=None)
 
 
 def _years_later(day: date, years: int) -> date:

@@ -10,6 +10,7 @@ from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.schedule import LayerAmount, Quarter, beneath, plot_ground, settling_for, to_target
 from ulmatic.core.schedule.volume import LOOSE
 from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.work import Moving
 
 
 class PlotLaying(BaseModel):
@@ -72,15 +73,15 @@ class PlotWork(BaseModel):
 
 def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
     """Return the next laying of a plot; None where nothing is planned in the years ahead."""
-    at = plan.state.numbers[plot_id]
-    for number, laying in enumerate(plan.wanted.layings):
-        if laying.plot == at:
-            season = plan.seasons[laying.season]
-            return PlotLaying(
-                on=laying.on, season=season.name, season_key=season.key, settled_mm=laying.settled_mm,
-                ordered_m3=plan.ordered_m3(laying), reason=laying.reason, lasts_until=plan.wanted.lasts_until[number],
-            )  # fmt: skip
-    return None
+    coming = plan.next_layings.get(plan.state.numbers[plot_id])
+    if coming is None:
+        return None
+    laying, lasts_until = coming
+    season = plan.seasons[laying.season]
+    return PlotLaying(
+        on=laying.on, season=season.name, season_key=season.key, settled_mm=laying.settled_mm,
+        ordered_m3=plan.ordered_m3(laying), reason=laying.reason, lasts_until=lasts_until,
+    )  # fmt: skip
 
 
 def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
@@ -102,21 +103,22 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     at, state = plan.state.numbers[plot_id], plan.state
     plot = plan.plots[at].plot
     recipe, spare = state.planned(plot), state.site.terms.spare
-    found = plot_ground(plot, recipe.laid_share)
+    ground = plot_ground(plot, recipe.laid_share)
     planned = [laying for laying in plan.layings(0) if laying.plot == at]
     settling = settling_for(plot.use, recipe.material)
     terms = {
-        "A": found.laid.certain(), "d": entered("To be laid, settled", sum(one.settled_mm for one in planned), "mm"),
+        "A": ground.laid.certain(),
+        "d": entered("To be laid, settled", sum(laying.settled_mm for laying in planned), "mm"),
         "s": settling, "w": entered("Spare", spare, "1"),
     }  # fmt: skip
     note = " ".join(dict.fromkeys(laying.reason for laying in planned)) or "Nothing is due in this season."
     volume = formula("A * d / (1 - s) * (1 + w)").work("Planned for the season", "m3", terms, source=LOOSE, note=note)
-    exact = sum(plan.ordered_m3(laying) for laying in planned)
+    exact = plan.planned_m3(0).get(plot_id, 0.0)
     if abs(exact - volume.value) > 1e-9 * max(1.0, exact):
         note = f"{note} Ground that has come in with growth, or a part of it laid at a time, is reckoned with."
         volume = entered("Planned for the season", exact, "m3")
     return PlotFigures(
-        area=found.ground.area, laid=found.laid, edge=found.ground.edge, cardboard=found.ground.cardboard,
+        area=ground.ground.area, laid=ground.laid, edge=ground.ground.edge, cardboard=ground.ground.cardboard,
         to_target=to_target(plot, recipe, state.existing(plot_id), spare), planned=volume, season=plan.seasons[0].name,
         layers=beneath(plot, recipe, spare),
     )  # fmt: skip
@@ -127,17 +129,8 @@ def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
     legs = plan.haul(0).legs.get(plot_id)
     if not legs:
         return None
-    hours = legs[0].figure()
-    if len(legs) > 1:
-        each = [leg.hours for leg in legs]
-        hours = hours.model_copy(
-            update={
-                "value": sum(one.value for one in each), "low": sum(one.low for one in each),
-                "high": sum(one.high for one in each), "working": None,
-            }
-        )  # fmt: skip
-    width = legs[0].walk.width_m
+    own, width = Moving(tuple(legs)), legs[0].walk.width_m
     return PlotWork(
-        trips=sum(leg.trips for leg in legs), walked_m=sum(leg.walked_m for leg in legs), hours=hours,
+        trips=own.trips, walked_m=own.walked_m, hours=legs[0].figure() if len(legs) == 1 else own.figure(),
         fits=None if width is None else all(leg.carrier is not None for leg in legs),
     )  # fmt: skip

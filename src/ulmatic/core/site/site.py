@@ -16,7 +16,7 @@ from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, NotThere, Pile, book_entry
 from ulmatic.core.stock.books import Books
-from ulmatic.core.supply.order import ChosenLoads
+from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.units import UnitSystem

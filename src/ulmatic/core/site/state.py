@@ -19,12 +19,11 @@ from ulmatic.core.decay import (
     End,
     Stack,
     StackGround,
-    climate_factor,
     clock,
     day_number,
     fold,
+    heap_stage,
     spread,
-    stage_after,
 )
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import LedgerEntry, Measured, in_order
@@ -52,12 +51,12 @@ from ulmatic.core.schedule import (
     plot_ground,
     proposed_rule,
     seasons_between,
-    settling_for,
+    settling_on,
     windows_of,
     windows_used,
 )
 from ulmatic.core.site.site import Site, SitePlot
-from ulmatic.core.stock import Lot, Store
+from ulmatic.core.stock import Lot, Store, holds
 from ulmatic.core.survey import Access, Outline, PilePlace, Route, Tip, Way, access, arrange, outline
 from ulmatic.core.survey.access import routes
 from ulmatic.core.survey.place import Place
@@ -163,7 +162,7 @@ class SiteState:
         chipped = plot.recipe.chipped_on
         if chipped is None:
             return None
-        return stage_after(material, max(0, (self.day - chipped).days), climate_factor(self.normals))
+        return heap_stage(material, min(chipped, self.day), self.clocks[0], self.day)
 
     def practice(self, plot: PlannedPlot) -> Practice:
         """Return the practice that holds for a plot."""
@@ -216,11 +215,10 @@ class SiteState:
         return {plot.id: fold(self.ledger[plot.id], self._ground(plot)) for plot in self.site.plots}
 
     def _ground(self, plot: SitePlot) -> StackGround:
-        use = plot.plot.use
         return StackGround(
             mulch=self.planned(plot.plot).material,
             material=self.site.materials.get,
-            settling=lambda material: settling_for(use, material).value,
+            settling=settling_on(plot.plot.use),
             area_m2=lambda on: self.laid_m2(plot, on),
             clock=self.clocks[self.irrigated(plot.plot)],
         )
@@ -335,6 +333,15 @@ class SiteState:
     def ways(self) -> list[Way]:
         """The ways drawn on the plan."""
         return [one.landmark for one in self.site.landmarks if isinstance(one.landmark, Way)]
+
+    @cached_property
+    def pile_place(self) -> str | None:
+        """The name of the pile place with the most room, else of the largest tip."""
+        spots = [(one.name, one.landmark) for one in self.site.landmarks]
+        places = [(name, spot) for name, spot in spots if isinstance(spot, PilePlace)]
+        tips = [(name, spot) for name, spot in spots if isinstance(spot, Tip)]
+        room = {name: holds(spot.length_m, spot.width_m) for name, spot in places or tips}
+        return max(room, key=lambda name: room[name], default=None)
 
     def routes_from(self, spots: Mapping[UUID, XY]) -> dict[UUID, Route[UUID]]:
         """Return the shortest walk from any of some spots to each plot that was put where it lies."""

@@ -2,14 +2,43 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
+from datetime import date, timedelta
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.decay import heap_stage
+from ulmatic.core.materials import Material, Stage
 from ulmatic.core.stock import Lot
-from ulmatic.core.supply.allocate import Allocation, Want, allocate
-from ulmatic.core.supply.order import SeasonOrder, Wanted
+from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
+from ulmatic.core.supply.order import TOO_SELDOM, SeasonOrder
+from ulmatic.core.supply.wanted import Wanted
 
 SPECK_M3 = 1e-6
+LEAST_SURPLUS_M3 = 0.05
+"""Nobody asks for a place for less."""
+BY_LOAD = ("arborist", "utility", "merchant")
+"""Kinds of whom one load more can be asked."""
+YEAR = timedelta(days=365)
+
+
+class BestLoad(BaseModel):
+    """Of whom one load more serves most: m³ of it, plots it makes whole, one it serves in part, what is over."""
+
+    model_config = ConfigDict(frozen=True)
+    source: str
+    load_m3: float
+    whole: tuple[int, ...]
+    part: int | None
+    over_m3: float
+
+
+class Left(BaseModel):
+    """Chips that are over when all plots have theirs, and how far rotted they are in a year."""
+
+    model_config = ConfigDict(frozen=True)
+    material: Material
+    volume_m3: float
+    in_a_year: Stage
 
 
 class LoadEffect(BaseModel):
@@ -71,3 +100,41 @@ def effect(order: SeasonOrder, wanted: Sequence[Wanted], lot: Lot) -> LoadEffect
         over_m3=max(0.0, after.over_m3 - before.over_m3), short_before_m3=order.to_order_m3,
         short_after_m3=with_it.to_order_m3,
     )  # fmt: skip
+
+
+def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
+    """Return whose load serves most plots beside all that is ordered; None where nothing is short.
+
+    A crew that comes too seldom to be counted on can be asked too.
+    """
+    there = order.lots_with_ordered()
+    _, volumes = wants_of(order, wanted, there)
+    best: BestLoad | None = None
+    for offered in order.offered.values():
+        if offered.kind not in BY_LOAD or offered.unfit not in (None, TOO_SELDOM):
+            continue
+        load_m3 = offered.source.holds_m3
+        lot = Lot(offered.material, order.market.today, load_m3, order.market.today)
+        wants, _ = wants_of(order, wanted, [*there, lot])
+        more = one_more(wants, volumes, str(len(there)), load_m3)
+        if more is not None and (best is None or len(more.whole) > len(best.whole)):
+            best = BestLoad(
+                source=offered.name, load_m3=more.load_m3, whole=more.whole, part=more.part, over_m3=more.over_m3
+            )
+    return best
+
+
+def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left]:
+    """Return what is over of mulch when a season's plots have theirs."""
+    there, over = order.lots_with_ordered(), dict[str, float]()
+    for number, volume in shares(order, wanted, there).over.items():
+        key = there[int(number)].material.key
+        over[key] = over.get(key, 0.0) + volume
+    return [
+        Left(
+            material=order.market.material(key), volume_m3=volume,
+            in_a_year=heap_stage(order.market.material(key), today, order.market.clock, today + YEAR),
+        )
+        for key, volume in over.items()
+        if volume > LEAST_SURPLUS_M3 and key not in order.beneath
+    ]  # fmt: skip

@@ -1,95 +1,27 @@
 """The order of a season: what is needed, less what lies here and is coming, as loads from sources."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, timedelta
 from decimal import Decimal
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
-from scipy.optimize import linprog
+from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import Clock, heap_stage
-from ulmatic.core.materials import Material, Stage
-from ulmatic.core.recipe import Accepted
-from ulmatic.core.stock import LoadSize, Lot
+from ulmatic.core.decay import heap_stage
+from ulmatic.core.materials import Stage
+from ulmatic.core.stock import Lot
+from ulmatic.core.supply.balance import SPECK_M3, Balance
 from ulmatic.core.supply.certainty import Certainty, certainty, chance_of_sum
-from ulmatic.core.supply.choice import (
-    NO_LIMIT,
-    Choice,
-    Chosen,
-    Coming,
-    Limits,
-    Need,
-    Purchase,
-    SupplySource,
-    choose,
-)
-from ulmatic.core.supply.suppliers import UNNAMED, Arborist, Merchant, Supplier, Utility
+from ulmatic.core.supply.choice import Choice, Chosen, Coming, Need, Purchase, SupplySource
+from ulmatic.core.supply.choosing import choose
+from ulmatic.core.supply.chosen import ChosenLine, ChosenLoads
+from ulmatic.core.supply.market import Offered
+from ulmatic.core.supply.suppliers import UNNAMED, Merchant, Supplier
+from ulmatic.core.supply.wanted import Group
 
-SPECK_M3 = 1e-6
-LATER = 0.001
-"""How much what lies here already goes before what is still to come."""
-BY_CHANCE = (Arborist, Utility)
-
-
-class ChosenLine(BaseModel):
-    """What was decided to be had of one source in a season: loads, or m³ of one that brings any amount."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-    source: str = Field(max_length=80)
-    loads: int = Field(ge=0, le=10_000)
-    volume_m3: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
-
-
-class ChosenLoads(BaseModel):
-    """The user's own choice for a season: its total by source.
-
-    Attributes
-    ----------
-    season : str or None
-        Key of the season; None for the one whose account ran when it was chosen.
-    """
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-    season: str | None = Field(default=None, max_length=40)
-    chosen_on: date
-    lines: tuple[ChosenLine, ...] = Field(max_length=220)
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """What one laying takes of mulch.
-
-    Attributes
-    ----------
-    volume_m3 : float
-        Loose, with spare, of the planned material.
-    settling : callable
-        Of a material on this ground.
-    """
-
-    plot: int
-    on: date
-    volume_m3: float
-    material: Material
-    accepts: Accepted
-    settling: Callable[[Material], float]
-    priority: int = 2
-
-
-@dataclass(frozen=True)
-class Group:
-    """Layings that accept the same on the same day."""
-
-    accepts: Accepted
-    on: date
-    material: Material
-    worth: Callable[[Material], float]
-    volume_m3: float
-    plots: tuple[int, ...]
+TOO_SELDOM = "It comes too seldom to be counted on; take what is offered."
 
 
 class OrderLine(BaseModel):
@@ -101,6 +33,8 @@ class OrderLine(BaseModel):
         Of all of it; None where it is not known.
     stage : Stage or None
         How far rotted it has to come, where it is not fresh.
+    exact : bool
+        Its source brings any amount.
     by_month : tuple of (int, int)
         Loads that come in each month (0 is January).
     """
@@ -115,180 +49,34 @@ class OrderLine(BaseModel):
     volume_m3: float
     price: Decimal | None
     stage: Stage | None = None
+    exact: bool = False
     by_month: tuple[tuple[int, int], ...] = ()
 
 
-@dataclass(frozen=True)
-class Offered:
-    """A supplier as a source for one season; `unfit` says why it is not reckoned with."""
-
-    supplier: Supplier | None
-    source: SupplySource
-    name: str
-    kind: str
-    unfit: str | None
-    stage: Stage | None = None
-
-
-@dataclass(frozen=True)
-class Market:
-    """Who can be asked, and within which limits.
-
-    Attributes
-    ----------
-    months : tuple of int
-        Months (1 to 12) in which loads may come, in order.
-    load_m3, load_size
-        Of the site's usual load, and its range where nobody knows it.
-    """
-
-    suppliers: Sequence[Supplier]
-    material: Callable[[str], Material]
-    clock: Clock
-    today: date
-    months: tuple[int, ...]
-    currency: str
-    sure: float
-    load_m3: float
-    load_size: LoadSize | None
-    tip_m3: float | None = None
-    budget: float | None = None
-
-
 @dataclass
-class SeasonOrder:
-    """What a season needs, what there is of it, and what is to be ordered.
+class SeasonOrder(Balance):
+    """What is to be had of whom for a season.
 
     Attributes
     ----------
-    served : list of (lot, group, m³)
-        What of each lot goes to each group, in m³ of the lot.
+    chosen : ChosenLoads or None
+        The user's own choice.
+    booked : mapping of source to (loads, m³)
+        What was booked for the season already.
     """
 
-    groups: list[Group]
-    beneath: Mapping[str, float]
-    lots: list[Lot]
-    market: Market
     chosen: ChosenLoads | None = None
     booked: Mapping[str, tuple[int, float]] = field(default_factory=dict)
-
-    def takers(self, at: int) -> list[int]:
-        """Return the groups that accept a lot on their day."""
-        lot = self.lots[at]
-        return [
-            number
-            for number, group in enumerate(self.groups)
-            if lot.as_of <= group.on and group.accepts.fits(lot.material, lot.stage(group.on, self.market.clock))
-        ]
-
-    def accepted_m3(self, at: int) -> float:
-        """Return a lot in m³ of planned material, if any laying accepts it; else 0."""
-        lot = self.lots[at]
-        worth = max((self.groups[number].worth(lot.material) for number in self.takers(at)), default=0.0)
-        return lot.volume_m3 * worth
-
-    @cached_property
-    def served(self) -> list[tuple[int, int, float]]:
-        """What lies here and is coming, as far as the layings accept it on their day."""
-        pairs = [(at, number) for at in range(len(self.lots)) for number in self.takers(at)]
-        if not pairs:
-            return []
-        worth = np.array([self.groups[number].worth(self.lots[at].material) for at, number in pairs])
-        rank = np.array([LATER * (self.lots[at].pile_id is None) for at, _ in pairs])
-        lots = np.array([at for at, _ in pairs])
-        groups = np.array([number for _, number in pairs])
-        rows = np.vstack(
-            [
-                *(np.where(lots == at, 1.0, 0.0) for at in range(len(self.lots))),
-                *(np.where(groups == number, worth, 0.0) for number in range(len(self.groups))),
-            ]
-        )
-        bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
-        found = linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
-        flows: NDArray[np.float64] = np.zeros(len(pairs)) if found.x is None else found.x
-        return [(at, number, float(flow)) for (at, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3]
-
-    @cached_property
-    def beneath_served(self) -> dict[int, float]:
-        """What of each lot goes beneath mulch: compost and char."""
-        rest, found = dict(self.beneath), {}
-        for at, lot in enumerate(self.lots):
-            taken = min(rest.get(lot.material.key, 0.0), lot.volume_m3)
-            if taken > SPECK_M3:
-                found[at] = taken
-                rest[lot.material.key] -= taken
-        return found
-
-    @property
-    def needed_m3(self) -> float:
-        """Loose m³ of mulch, with spare."""
-        return sum(group.volume_m3 for group in self.groups)
-
-    def _served_by(self, *, piles: bool) -> float:
-        """Return the m³ of planned material that piles, or loads still to come, serve."""
-        return sum(
-            flow * self.groups[number].worth(self.lots[at].material)
-            for at, number, flow in self.served
-            if (self.lots[at].pile_id is not None) is piles
-        )
-
-    def _accepted_of(self, *, piles: bool) -> float:
-        """Return the m³ of piles, or of loads still to come, that any laying accepts."""
-        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if (lot.pile_id is not None) is piles)
-
-    @property
-    def on_hand_m3(self) -> float:
-        """What lies here and can be used, in m³ of planned material.
-
-        Where something has still to be ordered, what lies here for others is not on hand.
-        """
-        return self._served_by(piles=True) if self.to_order_m3 > SPECK_M3 else self._accepted_of(piles=True)
-
-    @property
-    def coming_m3(self) -> float:
-        """What is expected and can be used."""
-        return self._served_by(piles=False) if self.to_order_m3 > SPECK_M3 else self._accepted_of(piles=False)
-
-    @cached_property
-    def to_order_m3(self) -> float:
-        """Needed, less on hand, less coming; never below zero."""
-        missing = sum(rest for rest in self.missing)
-        return missing if missing > SPECK_M3 else 0.0
-
-    @cached_property
-    def missing(self) -> list[float]:
-        """What each group still lacks."""
-        rest = [group.volume_m3 for group in self.groups]
-        for at, number, flow in self.served:
-            rest[number] -= flow * self.groups[number].worth(self.lots[at].material)
-        return [max(0.0, volume) if volume > SPECK_M3 else 0.0 for volume in rest]
-
-    @property
-    def unused_m3(self) -> float:
-        """What lies here and no laying of the season accepts, or can use."""
-        there = sum(lot.volume_m3 for lot in self.lots if lot.pile_id is not None)
-        beneath = sum(volume for at, volume in self.beneath_served.items() if self.lots[at].pile_id is not None)
-        used = (
-            sum(flow for at, _, flow in self.served if self.lots[at].pile_id is not None)
-            if self.to_order_m3 > SPECK_M3
-            else self._accepted_lots_m3()
-        )
-        return max(0.0, there - beneath - used)
-
-    def _accepted_lots_m3(self) -> float:
-        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.pile_id is not None and self.takers(at))
 
     @cached_property
     def offered(self) -> dict[str, Offered]:
         """Every supplier as a source, by key."""
-        market, found = self.market, {}
-        for supplier in market.suppliers:
-            density = market.material(supplier.source.material).wet_density().value
-            source = supplier.source.offer(str(supplier.id), market.months, density)
-            found[source.key] = Offered(
-                supplier, source, supplier.name, supplier.source.kind, self._unfit(supplier, source)
-            )
-        return found
+        offers = {}
+        for supplier in self.market.suppliers:
+            source = self.market.source(supplier)
+            material = self.market.material(supplier.source.material)
+            offers[source.key] = Offered(supplier, source, material, self._unfit(supplier, source))
+        return offers
 
     def _takes(self, group: Group, source: SupplySource) -> bool:
         """Say whether a group accepts what a supplier brings, as far rotted as it will be on its day."""
@@ -306,7 +94,7 @@ class SeasonOrder:
         if not set(supplier.source.months) & set(market.months):
             return "It brings nothing in time."
         if source.loads_at_most == 0:
-            return "It comes too seldom to be counted on; take what is offered."
+            return TOO_SELDOM
         if market.tip_m3 is not None and source.needs_tip and not source.exact and source.heap_m3 > market.tip_m3:
             return "No tip here holds its largest load."
         return None
@@ -316,54 +104,59 @@ class SeasonOrder:
         return [offered.source for offered in self.offered.values() if offered.unfit is None]
 
     @cached_property
-    def unnamed(self) -> dict[str, Offered]:
-        """Sources without a name, for what no supplier brings: loads of the site's usual size."""
-        found: dict[str, Offered] = {}
+    def _standing_in(self) -> dict[int, Offered]:
+        """For each group whose mulch no supplier brings, the source without a name that stands in."""
         rest = {
             number: volume
             for number, volume in enumerate(self.missing)
             if volume > 0 and not any(self._takes(self.groups[number], source) for source in self._fit)
         }
+        standing_in: dict[int, Offered] = {}
         while rest:
             most = max(rest, key=lambda number: rest[number])
             material, stages = self.groups[most].material, self.groups[most].accepts.stages
-            stage = None if Stage.FRESH in stages or not material.woody else next(one for one in Stage if one in stages)
-            key = f"{UNNAMED}:{material.key}" + (f":{stage}" if stage else "")
-            served = [
-                number
-                for number in rest
-                if number == most or self.groups[number].accepts.fits(material, stage or Stage.FRESH)
-            ]
-            source = SupplySource(
-                key=key, material=key,
-                load_m3=self.market.load_size.mean_m3 if self.market.load_size else self.market.load_m3,
-                size=self.market.load_size, arrivals=(NO_LIMIT,) * 12,
-            )  # fmt: skip
-            found[key] = Offered(None, source, material.name, UNNAMED, None, stage)
-            self._served_unnamed |= dict.fromkeys(served, key)
-            for number in served:
-                del rest[number]
-        return found
+            fresh = Stage.FRESH in stages or not material.woody
+            stage = None if fresh else next(stage for stage in Stage if stage in stages)
+            usual = self.market.usual(material, stage)
+            for number in list(rest):
+                if number == most or self.groups[number].accepts.fits(material, stage or Stage.FRESH):
+                    standing_in[number] = usual
+                    del rest[number]
+        return standing_in
 
     @cached_property
-    def _served_unnamed(self) -> dict[int, str]:
-        return {}
+    def unnamed(self) -> dict[str, Offered]:
+        """Sources without a name, by key."""
+        return {offered.source.key: offered for offered in self._standing_in.values()}
+
+    @property
+    def sources(self) -> dict[str, Offered]:
+        """All sources, named and unnamed."""
+        return {**self.offered, **self.unnamed}
+
+    def source_of(self, key: str) -> Offered:
+        """Return a source; of one without a name that is needed no more, what stands nearest to it."""
+        offered = self.sources.get(key) or next(iter(self.unnamed.values()), None)
+        if offered is not None:
+            return offered
+        largest = max(self.groups, key=lambda group: group.volume_m3, default=None)
+        return self.market.usual(largest.material if largest else self.market.material(""))
 
     def _needs(self) -> list[tuple[Need, set[str]]]:
         """Return what is missing, as needs of keys of sources' materials."""
-        unnamed = self.unnamed
         needs = []
         for number, volume in enumerate(self.missing):
             if volume <= 0:
                 continue
             group = self.groups[number]
-            keys = {source.material for source in self._fit if self._takes(group, source)}
-            yields = {key: group.worth(self.market.material(key)) for key in keys}
-            if number in self._served_unnamed:
-                key = self._served_unnamed[number]
-                keys, yields = {key}, {key: group.worth(self.market.material(unnamed[key].source.key.split(":")[1]))}
-            need = Need(volume_m3=volume, accepts=frozenset(keys), yields=tuple(sorted(yields.items())))
-            needs.append((need, keys))
+            usual = self._standing_in.get(number)
+            if usual is not None:
+                worths = {usual.source.key: group.worth(usual.material)}
+            else:
+                keys = {source.material for source in self._fit if self._takes(group, source)}
+                worths = {key: group.worth(self.market.material(key)) for key in keys}
+            need = Need(volume_m3=volume, accepts=frozenset(worths), yields=tuple(sorted(worths.items())))
+            needs.append((need, set(worths)))
         brought = {source.material for source in self._fit}
         for key, volume in self.beneath.items():
             served = sum(amount for at, amount in self.beneath_served.items() if self.lots[at].material.key == key)
@@ -396,29 +189,20 @@ class SeasonOrder:
                 counted += flow * self.groups[number].worth(lot.material)
         return Coming(tuple(dict.fromkeys(loads)), counted)
 
-    @cached_property
-    def limits(self) -> Limits:
-        """The limits of the choice."""
-        market = self.market
-        return Limits(
-            months=tuple(month - 1 for month in market.months), tip_m3=market.tip_m3, budget=market.budget,
-            sure=market.sure,
-        )  # fmt: skip
-
     def choices(self, best: int) -> Chosen:
         """Return the cheapest choices for all that is missing, the best first."""
-        found = [choose(needs, sources, self.limits, best, coming) for needs, sources, coming in self._parts]
-        if not found:
+        chosen = [choose(needs, sources, self.market.limits, best, coming) for needs, sources, coming in self._parts]
+        if not chosen:
             return Chosen(choices=(_NOTHING,))
-        bound = [part for part in found if not part.choices]
+        bound = [part for part in chosen if not part.choices]
         if bound:
-            nearest = _together([part.choices[0] if part.choices else part.nearest or _NOTHING for part in found])
+            nearest = _together([part.choices[0] if part.choices else part.nearest or _NOTHING for part in chosen])
             return Chosen(choices=(), binding=bound[0].binding, nearest=nearest)
-        firsts = [part.choices[0] for part in found]
+        firsts = [part.choices[0] for part in chosen]
         combined = [_together(firsts)]
         others = [
             _together([*firsts[:at], other, *firsts[at + 1 :]])
-            for at, part in enumerate(found)
+            for at, part in enumerate(chosen)
             for other in part.choices[1:]
         ]
         return Chosen(choices=tuple(combined + sorted(others, key=lambda choice: choice.cost)[: best - 1]))
@@ -433,7 +217,7 @@ class SeasonOrder:
         """What was decided for the season, of sources that are still there."""
         if self.chosen is None:
             return None
-        there = {*self.offered, UNNAMED, *self.unnamed}
+        there = {*self.sources, UNNAMED}
         kept = [line for line in self.chosen.lines if line.source in there]
         return kept or (None if self.chosen.lines else [])
 
@@ -448,75 +232,47 @@ class SeasonOrder:
 
     def lines_of(self, choice: Choice) -> list[OrderLine]:
         """Return a choice's purchases as lines."""
-        return [self._line(purchase) for purchase in choice.purchases]
+        return [self._line(bought) for bought in choice.purchases]
 
-    def _line(self, purchase: Purchase) -> OrderLine:
-        offered = self.offered.get(purchase.source) or self.unnamed[purchase.source]
-        key = offered.source.material if offered.supplier else offered.source.key.split(":")[1]
-        price = Decimal(repr(round(purchase.cost, 6))) if offered.supplier else None
+    def _line(self, bought: Purchase) -> OrderLine:
+        offered = self.source_of(bought.source)
         return OrderLine(
-            source=purchase.source, name=offered.name if offered.supplier else "", kind=offered.kind, material=key,
-            material_name=self.market.material(key).name, loads=purchase.loads, volume_m3=purchase.volume_m3,
-            price=price,
-            stage=offered.stage, by_month=purchase.by_month,
+            source=bought.source, name=offered.name, kind=offered.kind, material=offered.material.key,
+            material_name=offered.material.name, loads=bought.loads, volume_m3=bought.volume_m3,
+            price=Decimal(repr(round(bought.cost, 6))) if offered.supplier else None, stage=offered.stage,
+            exact=offered.source.exact, by_month=bought.by_month,
         )  # fmt: skip
 
     def booked_of(self, source: str) -> tuple[int, float]:
         """Return the loads of a source that are booked for the season already, and their m³."""
         return self.booked.get(UNNAMED if source.startswith(UNNAMED) else source, (0, 0.0))
 
-    def exact(self, source: str) -> bool:
-        """Say whether a source brings any amount."""
-        return source in self.offered and self.offered[source].source.exact
-
     def _decided_lines(self, decided: Sequence[ChosenLine]) -> list[OrderLine]:
         """Return what was decided, less what was booked for the season already."""
         lines = []
         for line in decided:
-            loads, volume = self.booked_of(line.source)
-            rest = max(0, line.loads - loads)
-            unnamed = self._unnamed_offer(line.source)
-            offered = self.offered.get(line.source) or unnamed
-            source = offered.source
+            booked, booked_m3 = self.booked_of(line.source)
+            source = self.source_of(line.source).source
+            loads = max(0, line.loads - booked)
+            volume = loads * source.holds_m3
             if line.volume_m3 is not None and source.exact:
-                amount = max(0.0, line.volume_m3 - volume)
-                rest = int(np.ceil(amount / source.holds_m3 - 1e-9))
-            else:
-                amount = rest * source.holds_m3
-            if rest == 0:
-                continue
-            cost = source.per_load * rest + source.per_m3 * amount
-            key = source.material if offered.supplier else source.key.split(":")[1]
-            lines.append(
-                OrderLine(
-                    source=line.source, name=offered.name if offered.supplier else "", kind=offered.kind, material=key,
-                    material_name=self.market.material(key).name, loads=rest, volume_m3=amount, stage=offered.stage,
-                    price=Decimal(repr(round(cost, 6))) if offered.supplier else None,
-                )
-            )  # fmt: skip
+                volume = max(0.0, line.volume_m3 - booked_m3)
+                loads = int(np.ceil(volume / source.holds_m3 - 1e-9))
+            if loads > 0:
+                cost = source.per_load * loads + source.per_m3 * volume
+                lines.append(self._line(Purchase(source=line.source, loads=loads, volume_m3=volume, cost=cost)))
         return lines
 
-    def _unnamed_offer(self, key: str) -> Offered:
-        if key in self.unnamed:
-            return self.unnamed[key]
-        if self.unnamed:
-            return next(iter(self.unnamed.values()))
-        groups = sorted(self.groups, key=lambda group: -group.volume_m3)
-        material = groups[0].material if groups else self.market.material("")
-        size = self.market.load_size
-        source = SupplySource(
-            key=f"{UNNAMED}:{material.key}", material=material.key, size=size,
-            load_m3=size.mean_m3 if size else self.market.load_m3, arrivals=(NO_LIMIT,) * 12,
-        )  # fmt: skip
-        return Offered(None, source, material.name, UNNAMED, None)
+    def mulch_m3(self, lines: Sequence[OrderLine]) -> float:
+        """Return the m³ of some lines that are mulch."""
+        return sum(
+            line.volume_m3 for line in lines if line.material not in self.beneath or self._is_mulch(line.material)
+        )
 
     @property
     def ordered_m3(self) -> float:
         """Mulch that is ordered."""
-        beneath = set(self.beneath)
-        return sum(
-            line.volume_m3 for line in self.lines if line.material not in beneath or self._is_mulch(line.material)
-        )
+        return self.mulch_m3(self.lines)
 
     def _is_mulch(self, key: str) -> bool:
         return any(key in group.accepts.materials for group in self.groups)
@@ -539,8 +295,12 @@ class SeasonOrder:
     @property
     def left_over_m3(self) -> float:
         """What is over of what can be used, when all that is ordered has come and all is laid."""
-        have = self.on_hand_m3 + self.coming_m3 + self.ordered_m3
-        return max(0.0, have + self.short_m3 - self.needed_m3)
+        return self.over_m3(self.lines, self.short_m3)
+
+    def over_m3(self, lines: Sequence[OrderLine], short_m3: float) -> float:
+        """Return what would be over with some lines, which leave so much short."""
+        have = self.on_hand_m3 + self.coming_m3 + self.mulch_m3(lines)
+        return max(0.0, have + short_m3 - self.needed_m3)
 
     @property
     def enough(self) -> float:
@@ -553,37 +313,45 @@ class SeasonOrder:
         return chosen.choices[0].enough if self._parts else 1.0
 
     def _enough_of(self, lines: Sequence[OrderLine]) -> float:
-        lots, certain = [*self._coming_for({lot.material.key for lot in self.lots}).loads], 0.0
+        if self.to_order_m3 <= 0:
+            return 1.0
+        coming = self._coming_for({lot.material.key for lot in self.lots})
+        lots, certain = list(coming.loads), 0.0
         for line in lines:
-            offered = self.offered.get(line.source) or self._unnamed_offer(line.source)
-            if offered.source.size is None:
+            size = self.source_of(line.source).source.size
+            if size is None:
                 certain += line.volume_m3
             else:
-                lots.append((line.loads, offered.source.size))
-        counted = self._coming_for({lot.material.key for lot in self.lots}).counted_m3
-        return chance_of_sum(self.to_order_m3 + counted, lots, certain) if self.to_order_m3 > 0 else 1.0
+                lots.append((line.loads, size))
+        return chance_of_sum(self.to_order_m3 + coming.counted_m3, lots, certain)
 
     def certainty(self) -> Certainty | None:
         """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows."""
         for line in self.lines:
-            offered = self.offered.get(line.source) or self._unnamed_offer(line.source)
-            if offered.source.size is not None:
+            size = self.source_of(line.source).source.size
+            if size is not None:
                 certain = sum(other.volume_m3 for other in self.lines if other.source != line.source)
-                return certainty(max(0.0, self.to_order_m3 - certain), offered.source.size)
+                return certainty(max(0.0, self.to_order_m3 - certain), size)
         return None
 
-    def fit_from(self) -> dict[int, date]:
-        """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
-        found: dict[int, date] = {}
-        used = {at for at, _, _ in self.served}
-        for at, lot in enumerate(self.lots):
-            stages = [group.accepts.stages for group in self.groups if lot.material.key in group.accepts.materials]
-            if at in used or not stages:
-                continue
-            day = lot.fit_from(stages[0], self.market.clock)
-            if day is not None and day > max(group.on for group in self.groups):
-                found[at] = day
-        return found
+    def order_by(self, lays_on: date) -> date:
+        """Return the last day to order, so that the slowest source has brought it by the day on which it is laid."""
+        suppliers = [self.offered[line.source].supplier for line in self.lines if line.source in self.offered]
+        days = [
+            supplier.source.lead_days for supplier in suppliers if supplier and isinstance(supplier.source, Merchant)
+        ]
+        return lays_on - timedelta(days=max(days, default=0))
+
+    def lots_with_ordered(self) -> list[Lot]:
+        """Return what lies here, is coming, and is ordered."""
+        today = self.market.today
+        return [
+            *self.lots,
+            *(
+                Lot(self.market.material(line.material), today, line.volume_m3, today, comes_as=line.stage)
+                for line in self.lines
+            ),
+        ]
 
     def left_lots(self, day: date) -> list[Lot]:
         """Return what later seasons begin with: what is over of lots, and of what is ordered, on a day."""
@@ -622,33 +390,3 @@ def _together(choices: Sequence[Choice]) -> Choice:
         short_m3=sum(choice.short_m3 for choice in choices),
         enough=min((choice.enough for choice in choices), default=1.0),
     )  # fmt: skip
-
-
-def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
-    """Return layings that accept the same, of the same planned material and on the same day, added up."""
-    found: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
-    for want in wanted:
-        key = (want.accepts, want.on, want.material.key, want.settling(want.material))
-        found.setdefault(key, []).append(want)
-    return [
-        Group(
-            accepts=accepts, on=on, material=wants[0].material, worth=_worth(wants[0]),
-            volume_m3=sum(want.volume_m3 for want in wants), plots=tuple(want.plot for want in wants),
-        )
-        for (accepts, on, _, _), wants in found.items()
-    ]  # fmt: skip
-
-
-def _worth(want: Wanted) -> Callable[[Material], float]:
-    planned = 1 - want.settling(want.material)
-
-    def worth(material: Material) -> float:
-        return (1 - want.settling(material)) / planned
-
-    return worth
-
-
-def lead_days(lines: Sequence[OrderLine], offered: Mapping[str, Offered]) -> int:
-    """Return the days that the slowest of an order's sources asks for."""
-    terms = [offered[line.source].supplier for line in lines if line.source in offered]
-    return max((one.source.lead_days for one in terms if one and isinstance(one.source, Merchant)), default=0)

@@ -1,0 +1,158 @@
+"""What a season needs, what lies here and is coming for it, and what is to be ordered."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import linprog
+
+from ulmatic.core.stock import Lot
+from ulmatic.core.supply.market import Market
+from ulmatic.core.supply.wanted import Group
+
+SPECK_M3 = 1e-6
+LATER = 0.001
+"""How much what lies here already goes before what is still to come."""
+
+
+@dataclass
+class Balance:
+    """Needed, on hand, coming and to order.
+
+    Attributes
+    ----------
+    groups : list of Group
+        What layings want of mulch.
+    beneath : mapping of str to float
+        What is laid beneath, loose m³ by key of material.
+    lots : list of Lot
+        What lies on piles and what is expected.
+    """
+
+    groups: list[Group]
+    beneath: Mapping[str, float]
+    lots: list[Lot]
+    market: Market
+
+    def takers(self, at: int) -> list[int]:
+        """Return the groups that accept a lot on their day."""
+        lot = self.lots[at]
+        return [
+            number
+            for number, group in enumerate(self.groups)
+            if (lot.pile_id or lot.as_of <= group.on)
+            and group.accepts.fits(lot.material, lot.stage(group.on, self.market.clock))
+        ]
+
+    def accepted_m3(self, at: int) -> float:
+        """Return a lot in m³ of planned material, if any laying accepts it; else 0."""
+        lot = self.lots[at]
+        worth = max((self.groups[number].worth(lot.material) for number in self.takers(at)), default=0.0)
+        return lot.volume_m3 * worth
+
+    @cached_property
+    def served(self) -> list[tuple[int, int, float]]:
+        """What lies here and is coming, as far as the layings accept it on their day."""
+        pairs = [(at, number) for at in range(len(self.lots)) for number in self.takers(at)]
+        if not pairs:
+            return []
+        worth = np.array([self.groups[number].worth(self.lots[at].material) for at, number in pairs])
+        rank = np.array([LATER * (self.lots[at].pile_id is None) for at, _ in pairs])
+        lots = np.array([at for at, _ in pairs])
+        groups = np.array([number for _, number in pairs])
+        rows = np.vstack(
+            [
+                *(np.where(lots == at, 1.0, 0.0) for at in range(len(self.lots))),
+                *(np.where(groups == number, worth, 0.0) for number in range(len(self.groups))),
+            ]
+        )
+        bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
+        solved = linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
+        flows: NDArray[np.float64] = np.zeros(len(pairs)) if solved.x is None else solved.x
+        return [(at, number, float(flow)) for (at, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3]
+
+    @cached_property
+    def beneath_served(self) -> dict[int, float]:
+        """What of each lot goes beneath mulch: compost and char."""
+        rest, taken_of = dict(self.beneath), {}
+        for at, lot in enumerate(self.lots):
+            taken = min(rest.get(lot.material.key, 0.0), lot.volume_m3)
+            if taken > SPECK_M3:
+                taken_of[at] = taken
+                rest[lot.material.key] -= taken
+        return taken_of
+
+    @property
+    def needed_m3(self) -> float:
+        """Loose m³ of mulch, with spare."""
+        return sum(group.volume_m3 for group in self.groups)
+
+    def _served_by(self, *, piles: bool) -> float:
+        """Return the m³ of planned material that piles, or loads still to come, serve."""
+        return sum(
+            flow * self.groups[number].worth(self.lots[at].material)
+            for at, number, flow in self.served
+            if (self.lots[at].pile_id is not None) is piles
+        )
+
+    def _accepted_of(self, *, piles: bool) -> float:
+        """Return the m³ of piles, or of loads still to come, that any laying accepts."""
+        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if (lot.pile_id is not None) is piles)
+
+    @property
+    def on_hand_m3(self) -> float:
+        """What lies here and can be used, in m³ of planned material.
+
+        Where something has still to be ordered, what lies here for others is not on hand.
+        """
+        return self._served_by(piles=True) if self.to_order_m3 > SPECK_M3 else self._accepted_of(piles=True)
+
+    @property
+    def coming_m3(self) -> float:
+        """What is expected and can be used."""
+        return self._served_by(piles=False) if self.to_order_m3 > SPECK_M3 else self._accepted_of(piles=False)
+
+    @cached_property
+    def to_order_m3(self) -> float:
+        """Needed, less on hand, less coming; never below zero."""
+        missing = sum(rest for rest in self.missing)
+        return missing if missing > SPECK_M3 else 0.0
+
+    @cached_property
+    def missing(self) -> list[float]:
+        """What each group still lacks."""
+        rest = [group.volume_m3 for group in self.groups]
+        for at, number, flow in self.served:
+            rest[number] -= flow * self.groups[number].worth(self.lots[at].material)
+        return [max(0.0, volume) if volume > SPECK_M3 else 0.0 for volume in rest]
+
+    @property
+    def unused_m3(self) -> float:
+        """What lies here and no laying of the season accepts, or can use."""
+        there = sum(lot.volume_m3 for lot in self.lots if lot.pile_id is not None)
+        beneath = sum(volume for at, volume in self.beneath_served.items() if self.lots[at].pile_id is not None)
+        used = (
+            sum(flow for at, _, flow in self.served if self.lots[at].pile_id is not None)
+            if self.to_order_m3 > SPECK_M3
+            else self._accepted_lots_m3()
+        )
+        return max(0.0, there - beneath - used)
+
+    def _accepted_lots_m3(self) -> float:
+        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.pile_id is not None and self.takers(at))
+
+    def fit_from(self) -> dict[int, date]:
+        """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
+        fit: dict[int, date] = {}
+        used = {at for at, _, _ in self.served}
+        for at, lot in enumerate(self.lots):
+            stages = [group.accepts.stages for group in self.groups if lot.material.key in group.accepts.materials]
+            if at in used or not stages:
+                continue
+            day = lot.fit_from(stages[0], self.market.clock)
+            if day is not None and day > max(group.on for group in self.groups):
+                fit[at] = day
+        return fit

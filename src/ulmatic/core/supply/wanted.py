@@ -1,0 +1,65 @@
+"""What a season's layings want of mulch, and those that want the same."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from ulmatic.core.materials import Material
+from ulmatic.core.recipe import Accepted
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What one laying takes of mulch.
+
+    Attributes
+    ----------
+    volume_m3 : float
+        Loose, with spare, of the planned material.
+    settling : callable
+        Of a material on this ground.
+    """
+
+    plot: int
+    on: date
+    volume_m3: float
+    material: Material
+    accepts: Accepted
+    settling: Callable[[Material], float]
+    priority: int = 2
+
+
+@dataclass(frozen=True)
+class Group:
+    """Layings that accept the same on the same day."""
+
+    accepts: Accepted
+    on: date
+    material: Material
+    worth: Callable[[Material], float]
+    volume_m3: float
+    plots: tuple[int, ...]
+
+
+def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
+    """Return layings that accept the same, of the same planned material and on the same day, added up."""
+    alike: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
+    for want in wanted:
+        key = (want.accepts, want.on, want.material.key, want.settling(want.material))
+        alike.setdefault(key, []).append(want)
+    return [
+        Group(
+            accepts=accepts, on=on, material=wants[0].material, worth=_worth(wants[0]),
+            volume_m3=sum(want.volume_m3 for want in wants), plots=tuple(want.plot for want in wants),
+        )
+        for (accepts, on, _, _), wants in alike.items()
+    ]  # fmt: skip
+
+
+def _worth(want: Wanted) -> Callable[[Material], float]:
+    planned = 1 - want.settling(want.material)
+
+    def worth(material: Material) -> float:
+        return (1 - want.settling(material)) / planned
+
+    return worth
