@@ -4450,7 +4450,7 @@ export interface components {
         };
         /**
          * NextSeason
-         * @description The next season that needs something, where the running one needs nothing.
+         * @description The next season within a year that needs something, where the running one needs nothing.
          */
         NextSeason: {
             /**
