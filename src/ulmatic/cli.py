@@ -122,8 +122,8 @@ def plan(
         _refuse(f"{archive} cannot be read: {error.strerror or 'it is not a file'}.")
     except FileRefused as refusal:
         _refuse(f"{archive}: {refusal}")
-    found = report(site.on(day or datetime.now(site.zone).date()).plan(years))
-    _say(found.model_dump_json(by_alias=True, indent=1) if as_json else table(found))
+    answer = report(site.on(day or datetime.now(site.zone).date()).plan(years))
+    _say(answer.model_dump_json(by_alias=True, indent=1) if as_json else table(answer))
 
 
 def _refuse(sentence: str) -> NoReturn:

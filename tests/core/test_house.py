@@ -36,6 +36,10 @@ PLANNING = {
     "cost_lines",
 }
 """Each is worked out once, for the plan."""
+FIELDS = {
+    ("found", "plot.py"), ("found", "schemas.py"), ("found", "models.py"), ("kept", "schemas.py"),
+}  # fmt: skip
+"""Fields of the API and of rows."""
 
 
 def imports(path: Path) -> set[str]:
@@ -124,3 +128,24 @@ def test_every_parameter_has_its_range_source_and_mark():
         assert one.low <= one.value <= one.high, one.key
         assert len(one.source.text) > 15, one.key
         assert one.source.mark in (Mark.PUBLISHED, Mark.FROM_MEMORY, Mark.COMMON_PRACTICE), one.key
+
+
+def test_a_value_is_called_what_it_is():
+    """A name tells what a value is of; the ground as it was found keeps the archive's word for it."""
+    vague = {"one", "made", "found", "has", "mine", "kept"}
+    for path in ROOT.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            named = node.id if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store) else ""
+            named = node.arg if isinstance(node, ast.arg) else named
+            assert named not in vague or (named, path.name) in FIELDS, f"{path}:{node.lineno} {named}"
+
+
+def test_public_functions_of_the_core_tell_their_parameters():
+    for path in (ROOT / "core").rglob("*.py"):
+        for node in ast.parse(path.read_text()).body:
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                words = ast.get_docstring(node) or ""
+                for argument in [*node.args.args, *node.args.kwonlyargs]:
+                    assert f"{argument.arg}" in words.partition("Parameters\n")[2], (
+                        f"{path}: {node.name} {argument.arg}"
+                    )

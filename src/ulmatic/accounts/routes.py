@@ -32,8 +32,8 @@ router = APIRouter(tags=["accounts"])
 
 
 def _settings(request: Request) -> Settings:
-    found: Settings = request.app.state.settings
-    return found
+    settings: Settings = request.app.state.settings
+    return settings
 
 
 App = Annotated[Settings, Depends(_settings)]
@@ -173,16 +173,19 @@ def remove_member(user_id: UUID, scope: OwnerScope) -> None:
 @router.get("/workspaces/{workspace_id}/invitations")
 def list_invitations(scope: OwnerScope) -> list[InvitationOut]:
     """List open invitations, without their links."""
-    found = service.invitations(scope.session, scope.workspace_id)
-    return [InvitationOut(id=one.id, role=Role(one.role), expires_at=one.expires_at) for one in found]
+    invitations = service.invitations(scope.session, scope.workspace_id)
+    return [
+        InvitationOut(id=invitation.id, role=Role(invitation.role), expires_at=invitation.expires_at)
+        for invitation in invitations
+    ]
 
 
 @router.post("/workspaces/{workspace_id}/invitations", status_code=201)
 def invite(entry: RoleEntry, scope: OwnerScope) -> InvitationOut:
     """Make an invitation; the answer holds its token, this once."""
-    made, token = service.invite(scope.session, scope.workspace_id, entry.role)
+    invitation, token = service.invite(scope.session, scope.workspace_id, entry.role)
     scope.commit()
-    return InvitationOut(id=made.id, role=Role(made.role), expires_at=made.expires_at, token=token)
+    return InvitationOut(id=invitation.id, role=Role(invitation.role), expires_at=invitation.expires_at, token=token)
 
 
 @router.delete("/workspaces/{workspace_id}/invitations/{invitation_id}", status_code=204)
@@ -196,8 +199,8 @@ def withdraw_invitation(invitation_id: UUID, scope: OwnerScope) -> None:
 def read_invitation(token: Token, request: Request, database: Database) -> InvitationView:
     """Say what an invitation is for."""
     limit_attempts(request)
-    found = service.open_invitation(database, token)
-    return InvitationView(workspace=found.workspace.name, role=Role(found.role))
+    invitation = service.open_invitation(database, token)
+    return InvitationView(workspace=invitation.workspace.name, role=Role(invitation.role))
 
 
 @router.post("/invitations/{token}/acceptance")

@@ -94,8 +94,8 @@ def user_of(database: Session, token: str | None) -> User | None:
     """Return the user signed in with `token`."""
     if not token:
         return None
-    found = database.get(SignIn, _hashed(token))
-    return found.user if found and found.expires_at > datetime.now(UTC) else None
+    sign_in = database.get(SignIn, _hashed(token))
+    return sign_in.user if sign_in and sign_in.expires_at > datetime.now(UTC) else None
 
 
 def memberships(database: Session, user: User) -> list[Membership]:

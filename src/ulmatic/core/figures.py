@@ -145,7 +145,16 @@ class Working(BaseModel):
 
 
 def entered(name: str, value: float, unit: Unit) -> Figure:
-    """Return a figure that the user gave."""
+    """Return a figure that the user gave.
+
+    Parameters
+    ----------
+    name : str
+        As it is shown.
+    value : float
+        In `unit`.
+    unit : Unit
+    """
     return Figure(name=name, value=value, unit=unit, source=Source(mark=Mark.ENTERED, text="You entered this."))
 
 
@@ -159,14 +168,37 @@ def parameter(
     mark: Mark,
     source: str,
 ) -> Parameter:
-    """Return a shipped constant; `low` and `high` in `unit`."""
+    """Return a shipped constant; `low` and `high` in `unit`.
+
+    Parameters
+    ----------
+    key : str
+        Identifier.
+    name : str
+        As it is shown.
+    value : float
+        In `unit`.
+    unit : Unit
+    low : float or None
+        10th percentile, in `unit`.
+    high : float or None
+        90th percentile, in `unit`.
+    mark : Mark
+    source : str
+        Where it comes from.
+    """
     return Parameter(
         key=key, name=name, value=value, unit=unit, low=low, high=high, source=Source(mark=mark, text=source)
     )
 
 
 def ceil(number: float) -> int:
-    """Round up, forgiving the last billionth that binary fractions leave over (0.3 / 0.1 is 3, not 4)."""
+    """Round up, forgiving the last billionth that binary fractions leave over (0.3 / 0.1 is 3, not 4).
+
+    Parameters
+    ----------
+    number : float
+    """
     return math.ceil(number - 1e-9 * max(1.0, abs(number)))
 
 
@@ -254,7 +286,13 @@ class Formula:
 
 @lru_cache(maxsize=256)
 def formula(text: str) -> Formula:
-    """Return the `Formula` of `text`, made once."""
+    """Return the `Formula` of `text`, made once.
+
+    Parameters
+    ----------
+    text : str
+        Arithmetic in the names of its terms.
+    """
     return Formula(text)
 
 
@@ -292,9 +330,9 @@ def _typeset(node: ast.expr, strength: int) -> list[str]:
 
 def _symbols(node: ast.expr) -> list[str]:
     return [
-        found.id
-        for found in sorted(
+        symbol.id
+        for symbol in sorted(
             (n for n in ast.walk(node) if isinstance(n, ast.Name)), key=lambda n: (n.lineno, n.col_offset)
         )
-        if found.id != "pi" and found.id not in _FUNCTIONS
+        if symbol.id != "pi" and symbol.id not in _FUNCTIONS
     ]

@@ -14,7 +14,7 @@ from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
 from ulmatic.log import service as log
 from ulmatic.money import service as money
 from ulmatic.money.schemas import BuyingEntry
-from ulmatic.site.snapshot import snapshot, today_at
+from ulmatic.site.snapshot import snapshot_of, today_at
 from ulmatic.stock import receiving
 from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery
 from ulmatic.supply import suppliers
@@ -57,8 +57,8 @@ def load(database: Session) -> None:
             for name, (x, y, turn) in site["places"].items()
         }
         survey.put_places(scope, site_id, Places.model_validate({"places": places}))
-        for one in site["landmarks"]:
-            entry = {**one, "id": uuid5(site_id, one["name"]), "units": units}
+        for landmark in site["landmarks"]:
+            entry = {**landmark, "id": uuid5(site_id, landmark["name"]), "units": units}
             survey.add_landmark(scope, site_id, NewLandmark.model_validate(entry))
         buying = BuyingEntry.model_validate({**site["buying"], "units": units})
         money.change_buying(scope, site_id, buying, "1")
@@ -80,7 +80,7 @@ def _stock(scope: Scope, site_id: UUID) -> None:
     yard = uuid5(site_id, "Gate yard")
     arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}
     receiving.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
-    pile_id = snapshot(scope, site_id).pile_rows[0].id
+    pile_id = snapshot_of(scope, site_id).pile_rows[0].id
     for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
         where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
         entry = {

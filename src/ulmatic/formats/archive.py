@@ -206,22 +206,28 @@ class Archive(BaseModel):
                 )
                 for plot in self.plots
             ),
-            landmarks=tuple(SiteLandmark(id=one.id, name=one.name, landmark=one.landmark) for one in self.landmarks),
+            landmarks=tuple(
+                SiteLandmark(id=landmark.id, name=landmark.name, landmark=landmark.landmark)
+                for landmark in self.landmarks
+            ),
             practices=(own.practice,), climate=own.climate, location_deg=own.location_deg,
             weather=[Day(**day.model_dump(include=set(Day.model_fields))) for day in self.weather],
             overrides=own.seasons, usual=own.material, fire_district=own.fire_district, materials=self.shelf,
             suppliers=tuple(
-                Supplier(id=one.id, name=one.name, currency=one.currency, source=one.source) for one in self.suppliers
+                Supplier(id=supplier.id, name=supplier.name, currency=supplier.currency, source=supplier.source)
+                for supplier in self.suppliers
             ),
             ledger=[
-                LedgerEntry(id=one.id, plot_id=one.plot_id, on=one.on, written_at=one.written_at, entry=one.entry)
-                for one in self.ledger
+                LedgerEntry(id=entry.id, plot_id=entry.plot_id, on=entry.on, written_at=entry.written_at,
+                    entry=entry.entry)
+                for entry in self.ledger
             ],
             deliveries=tuple(
-                Delivery.model_validate(one.model_dump(include=set(Delivery.model_fields))) for one in self.deliveries
+                Delivery.model_validate(delivery.model_dump(include=set(Delivery.model_fields)))
+                for delivery in self.deliveries
             ),
-            piles=tuple(Pile.model_validate(one.model_dump(include=set(Pile.model_fields))) for one in self.piles),
-            lines=[BookLine.model_validate(one.model_dump(include=set(BookLine.model_fields))) for one in self.lines],
+            piles=tuple(Pile.model_validate(pile.model_dump(include=set(Pile.model_fields))) for pile in self.piles),
+            lines=[BookLine.model_validate(line.model_dump(include=set(BookLine.model_fields))) for line in self.lines],
             buying=self.buying or Buying(currency=usual), chosen=own.chosen,
         )  # fmt: skip
 

@@ -55,16 +55,16 @@ def read_boundaries(name: str, content: bytes) -> list[Boundary]:
     readers = {"geojson": _geojson, "json": _geojson, "gpx": _gpx, "kml": _kml}
     if ending not in readers:
         raise FileRefused("Boundaries are read from .geojson, .gpx and .kml files.")
-    found = [
+    boundaries = [
         Boundary(title[:80].strip() or "Boundary", ring)
         for title, ring in ((title, _tidied(ring)) for title, ring in readers[ending](content))
         if len(ring) >= LEAST_POINTS
     ]
-    if not found:
+    if not boundaries:
         raise FileRefused("No boundary was found in this file: a polygon, a track or three waypoints are needed.")
-    if len(found) > MOST_BOUNDARIES:
+    if len(boundaries) > MOST_BOUNDARIES:
         raise FileRefused(f"This file holds more than {MOST_BOUNDARIES} boundaries; split it.")
-    return found
+    return boundaries
 
 
 def _tidied(ring: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
@@ -73,8 +73,8 @@ def _tidied(ring: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
         ring = ring[:-1]
     if len(ring) <= 4:
         return tuple(ring)
-    kept = LineString([*ring, ring[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
-    return tuple((point[0], point[1]) for point in kept) if len(kept) >= LEAST_POINTS else tuple(ring)
+    corners = LineString([*ring, ring[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
+    return tuple((point[0], point[1]) for point in corners) if len(corners) >= LEAST_POINTS else tuple(ring)
 
 
 def _geojson(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:

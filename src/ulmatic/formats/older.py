@@ -33,19 +33,19 @@ def upgraded(data: Data, undated: date) -> Data:
     if loads is not None:
         site["chosen"] = [chosen_loads(loads, date.fromisoformat(latest))]
     landmarks = [
-        {"id": str(uuid5(_NAMES, f"landmark {number}")), **one}
-        for number, one in enumerate(data.get("landmarks", []), 1)
+        {"id": str(uuid5(_NAMES, f"landmark {number}")), **landmark}
+        for number, landmark in enumerate(data.get("landmarks", []), 1)
     ]
-    kept = {key: value for key, value in data.items() if key not in ("site", "plots", "landmarks", "version")}
-    return {**kept, "version": 5, "site": site, "plots": plots, "landmarks": landmarks, "ledger": ledger}
+    rest = {key: value for key, value in data.items() if key not in ("site", "plots", "landmarks", "version")}
+    return {**rest, "version": 5, "site": site, "plots": plots, "landmarks": landmarks, "ledger": ledger}
 
 
 def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[Data, list[Data]]:
-    found = dict(plot.get("found") or {})
+    ground = dict(plot.get("found") or {})
     typed = dict(plot.get("typed") or {})
     said = plot.pop("existing_at", None) or datetime.combine(undated, time(12), UTC).isoformat()
     at = datetime.fromisoformat(said)
-    measured, written = measurement(plot, found, typed)
+    measured, written = measurement(plot, ground, typed)
     rule = plot.pop("renewal", None)
     events = plot.pop("events", [])
     entries = [
@@ -63,26 +63,26 @@ def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[
             }
         )  # fmt: skip
     plot |= {
-        "id": str(plot_id), "found": found, "typed": typed, "surveyed_on": entries[0]["on"],
+        "id": str(plot_id), "found": ground, "typed": typed, "surveyed_on": entries[0]["on"],
         "rule": None if rule is None else rule_of(rule, float(plot.get("wanted_mm") or 0), southern=southern),
     }  # fmt: skip
     return plot, entries
 
 
-def measurement(plot: Data, found: Data, typed: Data) -> tuple[Data, Data]:
+def measurement(plot: Data, ground: Data, typed: Data) -> tuple[Data, Data]:
     """Take the existing depth out of a plot; return it as a measurement, with how it was written."""
     entry: Data = {"kind": "measured", "depth_mm": plot.pop("existing_mm", 0.0) or 0.0, "settled": True}
     written: Data = {"units": typed.get("units")}
     if (text := typed.pop("existing_mm", None)) is not None:
         written["depth_mm"] = text
-    readings = found.pop("readings_mm", None)
+    readings = ground.pop("readings_mm", None)
     if readings:
         entry["readings_mm"] = readings
     own = typed.get("found")
     if isinstance(own, dict) and "readings_mm" in own:
         typed["found"] = {key: value for key, value in own.items() if key != "readings_mm"}
         written["readings_mm"] = own["readings_mm"]
-    months = found.pop("lain_months", None)
+    months = ground.pop("lain_months", None)
     if months is not None:
         entry["lain_months"] = months
     return entry, written
@@ -132,10 +132,10 @@ def rule_of(rule: Data, target_mm: float, *, southern: bool) -> Data:
 
 def seasons_of(seasons: Data, *, southern: bool) -> Data:
     """Return what was overridden of a place's seasons, months for laying as windows."""
-    kept = {key: value for key, value in seasons.items() if key != "open_months"}
+    rest = {key: value for key, value in seasons.items() if key != "open_months"}
     months = seasons.get("open_months")
     if not months or len(months) == 12:
-        return kept
+        return rest
     windows: Data = {}
     for first, last in _runs(sorted(months)):
         length = (last - first) % 12
@@ -144,7 +144,7 @@ def seasons_of(seasons: Data, *, southern: bool) -> Data:
             "opens": {"month": first, "day": 1},
             "closes": {"month": last, "day": (date(2025 + last // 12, last % 12 + 1, 1) - date(2025, last, 1)).days},
         }
-    return {**kept, "windows": windows}
+    return {**rest, "windows": windows}
 
 
 def _runs(months: Sequence[int]) -> list[tuple[int, int]]:

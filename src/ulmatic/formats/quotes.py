@@ -118,9 +118,9 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     ]
     plots = [[cell(head_, strong) for head_ in ("Plot", "Ground", "Loose volume", f"Before tax, {quote.currency}")]]
     plots += [
-        [cell(one.plot), cell(party.area(one.area_m2), right), cell(party.volume(one.volume_m3), right),
-         cell(f"{one.amount:,.2f}", right)]
-        for one in quote.plots
+        [cell(plot.plot), cell(party.area(plot.area_m2), right), cell(party.volume(plot.volume_m3), right),
+         cell(f"{plot.amount:,.2f}", right)]
+        for plot in quote.plots
     ]  # fmt: skip
     ruled = TableStyle(
         [
@@ -165,10 +165,10 @@ def quote_csv(quote: Quote, party: QuoteParty) -> bytes:
     writer.writerow(["total", "", "", "", f"{quote.total:.2f}"])
     writer.writerow([])
     writer.writerow(["plot", "m2", "m3", "hours", f"before tax {quote.currency}", "for a m2"])
-    for one in quote.plots:
-        each = "" if one.per_m2 is None else f"{one.per_m2:.2f}"
+    for plot in quote.plots:
+        each = "" if plot.per_m2 is None else f"{plot.per_m2:.2f}"
         writer.writerow(
-            [harmless(one.plot), f"{one.area_m2:.6g}", f"{one.volume_m3:.6g}", f"{one.hours:.4g}", f"{one.amount:.2f}",
-             each]
+            [harmless(plot.plot), f"{plot.area_m2:.6g}", f"{plot.volume_m3:.6g}", f"{plot.hours:.4g}",
+             f"{plot.amount:.2f}", each]
         )  # fmt: skip
     return out.getvalue().encode("utf-8-sig")

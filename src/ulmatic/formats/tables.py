@@ -182,7 +182,9 @@ def _spelled(field: str, value: Any) -> str:
     if isinstance(value, list):
         if value and isinstance(value[0], list):
             return "; ".join(f"{_spelled(field, x)}, {_spelled(field, y)}" for x, y in value)
-        return " + ".join(_spelled(field, one) for one in value) if field != "turns_deg" else ", ".join(map(str, value))
+        return (
+            " + ".join(_spelled(field, item) for item in value) if field != "turns_deg" else ", ".join(map(str, value))
+        )
     if isinstance(value, str | int) or field in ("points_deg", "turns_deg"):
         return str(value)
     unit = " mm" if field.endswith("_mm") else " m" if field.endswith("_m") else ""

@@ -21,9 +21,9 @@ def read_log(site_id: UUID, scope: ViewerScope) -> list[LogEntryOut]:
 @router.post(LOG, status_code=201)
 def add_log_entry(site_id: UUID, entry: NewLogEntry, scope: CrewScope) -> LogEntryOut:
     """Write down what was measured, laid, dug in, removed, fed or observed."""
-    kept = service.add_entry(scope, site_id, entry)
+    written = service.add_entry(scope, site_id, entry)
     scope.commit()
-    return kept
+    return written
 
 
 @router.delete(LOG + "/{entry_id}", status_code=204)

@@ -12,7 +12,7 @@ from ulmatic.log.schemas import LogEntryOut, NewLogEntry
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
-from ulmatic.site.snapshot import Snapshot, snapshot, today_at
+from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
@@ -26,17 +26,17 @@ def ledger_rows(scope: Scope, site: SiteRow) -> Sequence[LedgerRow]:
     return scope.session.scalars(query.order_by(LedgerRow.on, LedgerRow.created_at, LedgerRow.id)).all()
 
 
-def log_of(found: Snapshot) -> list[LogEntryOut]:
+def log_of(snapshot: Snapshot) -> list[LogEntryOut]:
     """Return what was seen and done on plots, the earliest first; layings from piles among it."""
-    plots = found.plots_by_id
-    entries = [LogEntryOut.model_validate(row) for row in found.ledger_rows if row.plot_id in plots]
-    writers = {row.id: row.by for row in found.book_rows}
+    plots = snapshot.plots_by_id
+    entries = [LogEntryOut.model_validate(row) for row in snapshot.ledger_rows if row.plot_id in plots]
+    writers = {row.id: row.by for row in snapshot.book_rows}
     entries += [
         LogEntryOut(
             id=entry.id, plot_id=entry.plot_id, on=entry.on, entry=entry.entry, typed={}, by=writers.get(entry.id, ""),
             created_at=entry.written_at, pile_id=entry.pile_id,
         )
-        for entry in found.site.book_layings
+        for entry in snapshot.site.book_layings
         if entry.plot_id in plots
     ]  # fmt: skip
     return sorted(entries, key=lambda entry: (entry.on, entry.created_at))
@@ -44,7 +44,7 @@ def log_of(found: Snapshot) -> list[LogEntryOut]:
 
 def log_entries(scope: Scope, site_id: UUID) -> list[LogEntryOut]:
     """Return what was seen and done on the plots of a site, the latest first."""
-    return list(reversed(log_of(snapshot(scope, site_id))))
+    return list(reversed(log_of(snapshot_of(scope, site_id))))
 
 
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
@@ -85,8 +85,8 @@ def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, Plo
     fresh = []
     for plot_id, entry in entries:
         measured = entry.measured()
-        kept = last.get(plot_id)
-        if kept is not None and _same(Measured.model_validate(kept.entry), measured):
+        written = last.get(plot_id)
+        if written is not None and _same(Measured.model_validate(written.entry), measured):
             continue
         typed = {
             key: entry.typed()[field]
@@ -98,10 +98,10 @@ def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, Plo
     scope.add_all(fresh)
 
 
-def _same(kept: Measured, typed: Measured) -> bool:
+def _same(measured: Measured, typed: Measured) -> bool:
     """Say whether what is typed is what was measured last."""
-    alike = abs(kept.depth().value - typed.depth().value) < 1e-6 and kept.readings_mm == typed.readings_mm
-    return alike and kept.lain_months == typed.lain_months
+    alike = abs(measured.depth().value - typed.depth().value) < 1e-6 and measured.readings_mm == typed.readings_mm
+    return alike and measured.lain_months == typed.lain_months
 
 
 def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: float, typed: dict[str, object]) -> None:

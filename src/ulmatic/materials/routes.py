@@ -22,9 +22,9 @@ def list_load_questions() -> list[Question]:
 
 
 @router.post("/load-guess")
-def guess_load(found: Findings) -> Finding | None:
+def guess_load(findings: Findings) -> Finding | None:
     """Say what a nameless load most likely is; null while nothing tells materials apart."""
-    return identify(found)
+    return identify(findings)
 
 
 @router.get(MATERIALS)
@@ -36,10 +36,10 @@ def list_materials(scope: ViewerScope) -> list[MaterialOut]:
 @router.post(MATERIALS, status_code=201)
 def add_material(entry: NewMaterial, scope: CrewScope, response: Response) -> MaterialOut:
     """Keep an own material."""
-    made = service.add_material(scope, entry)
+    material = service.add_material(scope, entry)
     scope.commit()
-    tagged(response, made.version)
-    return made
+    tagged(response, material.version)
+    return material
 
 
 @router.put(MATERIALS + "/{material_id}")
@@ -47,10 +47,10 @@ def change_material(
     material_id: UUID, entry: MaterialEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
 ) -> MaterialOut:
     """Change an own material."""
-    made = service.change_material(scope, material_id, entry, if_match)
+    material = service.change_material(scope, material_id, entry, if_match)
     scope.commit()
-    tagged(response, made.version)
-    return made
+    tagged(response, material.version)
+    return material
 
 
 @router.delete(MATERIALS + "/{material_id}", status_code=204)

@@ -68,10 +68,10 @@ def _out(material: Material, row: MaterialRow | None = None) -> MaterialOut:
 def list_materials(scope: Scope) -> list[MaterialOut]:
     """Return own materials by name, then the catalogue."""
     rows = scope.session.scalars(scope.select(MaterialRow).order_by(MaterialRow.name, MaterialRow.id)).all()
-    return [*(_out(_read(row), row) for row in rows), *(_out(one) for one in CATALOGUE.values())]
+    return [*(_out(_read(row), row) for row in rows), *(_out(material) for material in CATALOGUE.values())]
 
 
-def _made(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
+def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
     materials = shelf(scope)
     if entry.parts:
         parts = [
@@ -85,10 +85,10 @@ def _made(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
             raise Problem(422, "Answer at least one question that tells materials apart.", field="found")
         base = finding.material
     else:
-        found = known(materials, entry.base, "base")
-        if found is None:
+        chosen = known(materials, entry.base, "base")
+        if chosen is None:
             raise Problem(422, "Please choose the material to start from.", field="base")
-        base = found
+        base = chosen
     try:
         return Material.model_validate(with_figures(base, str(key), entry.name, entry.figures.given()))
     except ValidationError:
@@ -101,14 +101,14 @@ def add_material(scope: Scope, entry: NewMaterial) -> MaterialOut:
     if there is None:
         if len(scope.session.scalars(scope.select(MaterialRow)).all()) >= MOST_MATERIALS:
             raise Problem(409, f"A workspace keeps {MOST_MATERIALS} own materials at most.")
-        made = _made(scope, entry.id, entry)
-        there = added(scope, MaterialRow(id=entry.id, name=entry.name, **_values(entry, made)))
+        material = _material(scope, entry.id, entry)
+        there = added(scope, MaterialRow(id=entry.id, name=entry.name, **_values(entry, material)))
     return _out(_read(there), there)
 
 
-def _values(entry: MaterialEntry, made: Material) -> dict[str, object]:
+def _values(entry: MaterialEntry, material: Material) -> dict[str, object]:
     asked = {**entry.model_dump(mode="json", exclude={"id", "name"}), "typed": entry.typed()}
-    return {"material": made.model_dump(mode="json"), "entry": asked}
+    return {"material": material.model_dump(mode="json"), "entry": asked}
 
 
 def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_match: str | None) -> MaterialOut:
@@ -118,7 +118,7 @@ def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_ma
     if entry.base == str(material_id) or any(part.material == str(material_id) for part in entry.parts):
         raise Problem(422, "A material cannot be made from itself.", field="base")
     row.name = entry.name
-    for field, value in _values(entry, _made(scope, material_id, entry)).items():
+    for field, value in _values(entry, _material(scope, material_id, entry)).items():
         setattr(row, field, value)
     scope.session.flush()
     return _out(_read(row), row)
@@ -128,19 +128,21 @@ def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
     """Mix a heap."""
     materials = shelf(scope)
     chosen = [known(materials, part.material, f"parts.{at}.material") for at, part in enumerate(entry.parts)]
-    filled = [(one, amount) for one, amount in zip(chosen, entry.amounts(), strict=True) if one and amount > 0]
+    filled = [
+        (material, amount) for material, amount in zip(chosen, entry.amounts(), strict=True) if material and amount > 0
+    ]
     if not filled:
         raise Problem(422, "Write how much of something goes in.", field="parts.0.amount")
-    portions = [portion(one, amount, entry.by) for one, amount in filled]
-    volumes = [portions[at].kg / one.wet_density().value for at, (one, _) in enumerate(filled)]
+    portions = [portion(material, amount, entry.by) for material, amount in filled]
+    volumes = [portions[at].kg / material.wet_density().value for at, (material, _) in enumerate(filled)]
     least = min(volumes)
     add = known(materials, entry.add, "add")
     return HeapOut(
         cn=carbon_to_nitrogen(portions),
         moisture=moisture(portions),
         buckets=[
-            Bucket(name=one.name, buckets=volume / least, kg=part.kg, m3=volume)
-            for one, part, volume in zip(portions, portions, volumes, strict=True)
+            Bucket(name=portion.name, buckets=volume / least, kg=part.kg, m3=volume)
+            for portion, part, volume in zip(portions, portions, volumes, strict=True)
         ],
         for_ratio=_addition(add, missing_for_ratio(portions, portion(add, 1, "kg"), entry.ratio)) if add else None,
         for_moisture=(

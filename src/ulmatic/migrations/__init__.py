@@ -8,10 +8,10 @@ from alembic.config import Config
 
 def config(url: str) -> Config:
     """Return Alembic's configuration for the database at `url`."""
-    made = Config()
-    made.set_main_option("script_location", str(Path(__file__).parent))
-    made.attributes["url"] = url
-    return made
+    settings = Config()
+    settings.set_main_option("script_location", str(Path(__file__).parent))
+    settings.attributes["url"] = url
+    return settings
 
 
 def upgrade(url: str, revision: str = "head") -> None:

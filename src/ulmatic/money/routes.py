@@ -34,10 +34,10 @@ def change_buying(
     site_id: UUID, entry: BuyingEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
 ) -> BuyingOut:
     """Change how a site buys; its version is the site's."""
-    kept = service.change_buying(scope, site_id, entry, if_match)
+    buying = service.change_buying(scope, site_id, entry, if_match)
     scope.commit()
-    tagged(response, kept.version)
-    return kept
+    tagged(response, buying.version)
+    return buying
 
 
 @router.get(QUOTES)
@@ -49,9 +49,9 @@ def read_quotes(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> 
 @router.post(QUOTES, status_code=201)
 def keep_quote(site_id: UUID, entry: QuoteEntry, scope: CrewScope) -> QuoteOut:
     """Keep the quote of a season as it is today."""
-    kept = service.keep_quote(scope, site_id, entry)
+    quote = service.keep_quote(scope, site_id, entry)
     scope.commit()
-    return kept
+    return quote
 
 
 @router.delete(QUOTES + "/{quote_id}", status_code=204)

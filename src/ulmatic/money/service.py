@@ -13,7 +13,7 @@ from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, 
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
 from ulmatic.site.sheets import season_names
-from ulmatic.site.snapshot import buying_at, snapshot
+from ulmatic.site.snapshot import buying_at, snapshot_of
 from ulmatic.survey.models import SiteRow
 
 MOST_QUOTES = 500
@@ -21,8 +21,8 @@ MOST_QUOTES = 500
 
 def buying_of(site: SiteRow) -> BuyingOut:
     """Return how a site buys; where nothing was said, what is usual in its units."""
-    kept = buying_at(site).model_dump()
-    return BuyingOut.model_validate({**kept, "typed": site.buying.get("typed", {}), "version": site.version})
+    buying = buying_at(site).model_dump()
+    return BuyingOut.model_validate({**buying, "typed": site.buying.get("typed", {}), "version": site.version})
 
 
 def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
@@ -49,17 +49,17 @@ def _wanting(plan: SitePlan, number: int) -> str | None:
 
 def quote_sheet(scope: Scope, site_id: UUID, season: str | None) -> QuoteSheet:
     """Return the quote of a season as it would be today, and those kept."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, season)
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, season)
     wanting = _wanting(plan, number)
     figures = plan.figures(number)
     priced = {line.material_key for line in figures.order}
     return QuoteSheet(
         now=plan.now, season=figures, seasons=season_names(plan),
-        today=None if wanting else plan.quote(number, found.today), wanting=wanting,
+        today=None if wanting else plan.quote(number, snapshot.today), wanting=wanting,
         beside=[also.material for also in figures.also if also.material_key not in priced],
-        kept=[_out(row) for row in _rows(scope, found.row)],
+        kept=[_out(row) for row in _rows(scope, snapshot.row)],
     )  # fmt: skip
 
 
@@ -84,11 +84,11 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     rows = _rows(scope, site)
     if len(rows) >= MOST_QUOTES:
         raise Problem(409, f"A site keeps {MOST_QUOTES} quotes at most.")
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, entry.season)
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, entry.season)
     wanting = _wanting(plan, number)
-    now = None if wanting else plan.quote(number, found.today)
+    now = None if wanting else plan.quote(number, snapshot.today)
     if now is None:
         raise Problem(409, wanting or "There is nothing to quote.")
     number = 1 + max(
@@ -127,6 +127,6 @@ def quote_file(scope: Scope, site_id: UUID, quote_id: UUID, ending: str) -> tupl
         number=row.number, client=row.client, words=row.words, site=site.name, by=scope.member.workspace.name,
         units=UnitSystem(row.units),
     )  # fmt: skip
-    kept = Quote.model_validate(row.quote)
-    content = quote_pdf(kept, party) if ending == "pdf" else quote_csv(kept, party)
+    quote = Quote.model_validate(row.quote)
+    content = quote_pdf(quote, party) if ending == "pdf" else quote_csv(quote, party)
     return content, f"quote-{row.number}.{ending}"

@@ -10,7 +10,7 @@ from ulmatic.core.site.nitrogen import PlotAccount
 from ulmatic.core.site.outlook import Outlook
 from ulmatic.nitrogen.schemas import LayerShare, NitrogenSheet, PlotBalance, SiteNitrogen
 from ulmatic.platform.series import packed
-from ulmatic.site.snapshot import snapshot
+from ulmatic.site.snapshot import snapshot_of
 
 YEARS = 3
 
@@ -23,15 +23,15 @@ def nitrogen_sheet(
     scope: Scope, site_id: UUID, plot_id: UUID, product: str, n_share: float, bag_kg: float | None, *, soluble: bool
 ) -> NitrogenSheet:
     """Return the account of a plot, with the dose of a product that would make up for what is wanting."""
-    found = snapshot(scope, site_id)
-    found.plot(plot_id)
-    outlook = Outlook(found.plan(YEARS))
-    plot = found.site.plots[found.state.numbers[plot_id]]
+    snapshot = snapshot_of(scope, site_id)
+    snapshot.plot(plot_id)
+    outlook = Outlook(snapshot.plan(YEARS))
+    plot = snapshot.site.plots[snapshot.state.numbers[plot_id]]
     account = PlotAccount(outlook, plot)
     given, lost = account.paid
     low, high = account.band
     return NitrogenSheet(
-        now=outlook.plan.now, plot_id=plot_id, first=outlook.first, today=found.today, weeks=outlook.count,
+        now=outlook.plan.now, plot_id=plot_id, first=outlook.first, today=snapshot.today, weeks=outlook.count,
         balance=_hundredths(account.balance), low=_hundredths(low), high=_hundredths(high), paid_in=_hundredths(given),
         washed_out_g_m2=float(lost[-1]), growing=account.growing, contact_mm=account.contact_mm, dug_in=account.dug_in,
         marks=account.marks(),
@@ -44,19 +44,19 @@ def nitrogen_sheet(
         ],
         seasons=account.seasons, advised=account.advised,
         dose=account.dose(product, n_share, bag_kg, soluble=soluble), overdone=account.overdone(),
-        schools=account.schools(), area_m2=found.state.laid_m2(plot, found.today),
+        schools=account.schools(), area_m2=snapshot.state.laid_m2(plot, snapshot.today),
         to_water_m=plot.plot.found.to_water_m,
     )  # fmt: skip
 
 
 def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
     """Return every plot's account, for the plan."""
-    found = snapshot(scope, site_id)
-    outlook = Outlook(found.plan(YEARS))
+    snapshot = snapshot_of(scope, site_id)
+    outlook = Outlook(snapshot.plan(YEARS))
     return SiteNitrogen(
-        now=outlook.plan.now, first=outlook.first, today=found.today, weeks=outlook.count,
+        now=outlook.plan.now, first=outlook.first, today=snapshot.today, weeks=outlook.count,
         plots=[
             PlotBalance(plot_id=plot.id, balance=_hundredths(PlotAccount(outlook, plot).balance))
-            for plot in found.site.plots
+            for plot in snapshot.site.plots
         ],
     )  # fmt: skip

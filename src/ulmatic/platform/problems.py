@@ -166,10 +166,10 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
-        found = [Sentences.of(finding) for finding in error.errors()]
-        detail = found[0].detail if len(found) == 1 else f"{len(found)} entries need another look."
+        sentences = [Sentences.of(finding) for finding in error.errors()]
+        detail = sentences[0].detail if len(sentences) == 1 else f"{len(sentences)} entries need another look."
         unreadable = any(finding["type"] == "json_invalid" for finding in error.errors())
-        return answer(request, 400 if unreadable else 422, detail, found)
+        return answer(request, 400 if unreadable else 422, detail, sentences)
 
     def _no_database(request: Request, error: Exception) -> JSONResponse:
         log.warning("database_unavailable", error=type(error).__name__)

@@ -66,16 +66,16 @@ class TypedEntry(BaseModel):
     @classmethod
     def texts(cls, data: dict[str, Any]) -> Typed:
         """Return the texts of measured fields in `data`, and nothing else of it."""
-        kept: Typed = {}
+        texts: Typed = {}
         for key, value in data.items():
             measured = key.endswith(_MEASURED) or key in _ALSO_MEASURED
             if measured and isinstance(value, str) and value.strip():
-                kept[key] = value.strip()
+                texts[key] = value.strip()
             elif key in _NESTED and isinstance(value, dict):
-                kept[key] = cls.texts(value)
+                texts[key] = cls.texts(value)
             elif key in ("cut_outs", "hold_backs", "parts") and isinstance(value, list):
-                kept[key] = [cls.texts(one) for one in value if isinstance(one, dict)]
-        return kept
+                texts[key] = [cls.texts(item) for item in value if isinstance(item, dict)]
+        return texts
 
     def typed(self) -> Typed:
         """Return the measured fields as written."""

@@ -89,9 +89,9 @@ def import_weather(
     site_id: UUID, scope: CrewScope, content: Annotated[bytes, Body(media_type="application/octet-stream")]
 ) -> WeatherImport:
     """Keep daily weather from CSV: date, tmax, tmin, precipitation."""
-    kept = weather.bring_in(scope, site_id, content)
+    imported = weather.bring_in(scope, site_id, content)
     scope.commit()
-    return kept
+    return imported
 
 
 @router.delete(SITE + "/weather", status_code=204)

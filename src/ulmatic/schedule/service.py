@@ -28,7 +28,7 @@ from ulmatic.schedule.schemas import (
     YearsSheet,
 )
 from ulmatic.schedule.weather import weather_out
-from ulmatic.site.snapshot import snapshot, snapshots
+from ulmatic.site.snapshot import snapshot_of, snapshots
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 
@@ -38,8 +38,8 @@ COMPARED_YEARS, HELD_YEARS = 10, 6
 
 def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None = None) -> SeasonsSheet:
     """Return a site through its seasons."""
-    found = snapshot(scope, site_id)
-    outlook = Outlook(found.plan(years))
+    snapshot = snapshot_of(scope, site_id)
+    outlook = Outlook(snapshot.plan(years))
     plan, state = outlook.plan, outlook.plan.state
     series = zip(
         *(packed_rows(values, 10, 0.0) for values in (outlook.held_mm, outlook.humus_mm, *outlook.band_mm)), strict=True
@@ -48,16 +48,16 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
     for laying in plan.served.layings:
         by_plot.setdefault(laying.plot, []).append(laying)
     return SeasonsSheet(
-        now=plan.now, first=outlook.first, today=found.today, weeks=outlook.count, place_year=state.place_year,
+        now=plan.now, first=outlook.first, today=snapshot.today, weeks=outlook.count, place_year=state.place_year,
         windows=list(state.windows),
         seasons=[
-            SeasonOut(key=one.key, name=one.name, window=one.window, opens=one.opens, closes=one.closes)
-            for one in plan.seasons
+            SeasonOut(key=season.key, name=season.name, window=season.window, opens=season.opens, closes=season.closes)
+            for season in plan.seasons
         ],
-        overridden=found.site.overrides, waits=plan.waits, temperatures_c=list(state.normals.temperatures_c),
-        rain_mm=list(state.normals.rain_mm), weather=weather_out(found, trouble),
+        overridden=snapshot.site.overrides, waits=plan.waits, temperatures_c=list(state.normals.temperatures_c),
+        rain_mm=list(state.normals.rain_mm), weather=weather_out(snapshot, trouble),
         plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
-        piles=outlook.piles(), log=log_of(found), soil=outlook.soil_made(),
+        piles=outlook.piles(), log=log_of(snapshot), soil=outlook.soil_made(),
     )  # fmt: skip
 
 
@@ -102,20 +102,20 @@ def next_step(outlook: Outlook, own: Sequence[Laying], waits_since: date | None)
 
 def years_sheet(scope: Scope, site_id: UUID, years: int) -> YearsSheet:
     """Return the seasons and years ahead of a site in numbers."""
-    found = snapshot(scope, site_id)
-    outlook = Outlook(found.plan(years))
+    snapshot = snapshot_of(scope, site_id)
+    outlook = Outlook(snapshot.plan(years))
     yearly = outlook.years()
     return YearsSheet(
         now=outlook.plan.now, seasons=outlook.seasons(), years=yearly,
-        breaks_in=next((year.year for year in yearly if year.short), None), currency=found.site.buying.currency,
+        breaks_in=next((year.year for year in yearly if year.short), None), currency=snapshot.site.buying.currency,
     )  # fmt: skip
 
 
 def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
     """Return the layers of one plot through time, the lowest first."""
-    found = snapshot(scope, site_id)
-    found.plot(plot_id)
-    outlook = Outlook(found.plan(years))
+    snapshot = snapshot_of(scope, site_id)
+    snapshot.plot(plot_id)
+    outlook = Outlook(snapshot.plan(years))
     return LayersSheet(
         layers=[
             LayerOut(
@@ -129,37 +129,37 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
 
 def compare_rules(scope: Scope, site_id: UUID, plot_id: UUID) -> list[RuleCompared]:
     """Set rules side by side on one plot."""
-    found = snapshot(scope, site_id)
-    found.plot(plot_id)
-    return Outlook(found.plan(COMPARED_YEARS)).compare_rules(plot_id)
+    snapshot = snapshot_of(scope, site_id)
+    snapshot.plot(plot_id)
+    return Outlook(snapshot.plan(COMPARED_YEARS)).compare_rules(plot_id)
 
 
 def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
     """Return the target depth that a yearly supply can hold."""
-    return Outlook(snapshot(scope, site_id).plan(HELD_YEARS)).held_by(supply_m3)
+    return Outlook(snapshot_of(scope, site_id).plan(HELD_YEARS)).held_by(supply_m3)
 
 
 def all_sites(scope: Scope, years: int = 5) -> AllSites:
     """Return what all sites of the workspace take in coming years, against what can be counted on to come to it."""
-    found = [(one, Outlook(one.plan(years))) for one in snapshots(scope)]
-    first = min((one.today.year for one, _ in found), default=0)
-    numbers = range(first, first + years) if found else range(0)
-    wants = [{year.year: year.volume_m3 for year in outlook.years()} for _, outlook in found]
-    terms = found[0][0].site.suppliers if found else ()
+    outlooks = [(snapshot, Outlook(snapshot.plan(years))) for snapshot in snapshots(scope)]
+    first = min((snapshot.today.year for snapshot, _ in outlooks), default=0)
+    numbers = range(first, first + years) if outlooks else range(0)
+    wants = [{year.year: year.volume_m3 for year in outlook.years()} for _, outlook in outlooks]
+    terms = outlooks[0][0].site.suppliers if outlooks else ()
     supply = counts_on([supplier.source for supplier in terms])
     total = [sum(own.get(year, 0.0) for own in wants) for year in numbers]
     groups: dict[tuple[int, str], list[SeasonDemand]] = {}
-    for _, outlook in found:
+    for _, outlook in outlooks:
         for season, demand in zip(outlook.plan.seasons, outlook.seasons(), strict=True):
             groups.setdefault((season.opens.year, season.window), []).append(demand)
     return AllSites(
         years=list(numbers),
         sites=[
             SiteYears(
-                site_id=one.row.id, name=one.row.name, now=outlook.plan.now,
+                site_id=snapshot.row.id, name=snapshot.row.name, now=outlook.plan.now,
                 volumes_m3=[own.get(year, 0.0) for year in numbers],
             )
-            for (one, outlook), own in zip(found, wants, strict=True)
+            for (snapshot, outlook), own in zip(outlooks, wants, strict=True)
         ],
         total_m3=total, supply_m3=supply,
         breaks_in=next((year for year, volume in zip(numbers, total, strict=True) if volume > supply + SPECK_M3), None),

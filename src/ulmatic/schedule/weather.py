@@ -15,7 +15,7 @@ from ulmatic.platform.asking import ask
 from ulmatic.platform.problems import Problem
 from ulmatic.schedule.models import WeatherRow
 from ulmatic.schedule.schemas import Weather, WeatherImport
-from ulmatic.site.snapshot import Snapshot, snapshot, today_at
+from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
 from ulmatic.survey.models import SiteRow
 
 TIMEOUT = httpx2.Timeout(4.0, connect=1.0)
@@ -50,16 +50,18 @@ class WeatherService:
             "place": place, "temperatures_c": normals.temperatures_c, "rain_mm": normals.rain_mm,
             "first": first.isoformat(), "last": last.isoformat(),
         }  # fmt: skip
-        found = ask(self._client, "weather", "POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
-        if found is None:
+        response = ask(
+            self._client, "weather", "POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked
+        )
+        if response is None:
             raise NoWeather(
                 "The weather service does not answer just now. What it said before is used; try again in a while."
             )
         try:
-            answer = found.json()
+            answer = response.json()
             return (
-                [Day.model_validate(one) for one in answer["days"]],
-                [Day.model_validate(one) for one in answer["outlook"]],
+                [Day.model_validate(day) for day in answer["days"]],
+                [Day.model_validate(day) for day in answer["outlook"]],
             )
         except (ValueError, KeyError, TypeError):
             raise NoWeather("The weather service sent something that cannot be read.") from None
@@ -76,12 +78,12 @@ def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None
     """Keep days; a typed one goes before one of the service."""
     there = {row.day: row for row in weather_rows(scope, site)}
     fresh = []
-    for one in days:
-        row = there.get(one.day)
+    for day in days:
+        row = there.get(day.day)
         if row is None:
-            fresh.append(WeatherRow(site_id=site.id, source=source, **one.model_dump()))
+            fresh.append(WeatherRow(site_id=site.id, source=source, **day.model_dump()))
         elif source == "csv" or row.source == "service":
-            row.tmax_c, row.tmin_c, row.rain_mm, row.source = one.tmax_c, one.tmin_c, one.rain_mm, source
+            row.tmax_c, row.tmin_c, row.rain_mm, row.source = day.tmax_c, day.tmin_c, day.rain_mm, source
     scope.add_all(fresh)
 
 
@@ -90,7 +92,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> str 
     site = scope.one(SiteRow, site_id)
     if service is None:
         return "No weather service is set up here."
-    today, normals = today_at(site), snapshot(scope, site_id).site.normals
+    today, normals = today_at(site), snapshot_of(scope, site_id).site.normals
     rows = weather_rows(scope, site)
     first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
     first = max(first, today - timedelta(days=DAYS_BACK))
@@ -101,7 +103,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> str 
     # Only now: nobody waits for the service with the site held.
     site = scope.one(SiteRow, site_id, lock=True)
     _keep(scope, site, past, "service")
-    site.outlook = [one.model_dump(mode="json") for one in ahead]
+    site.outlook = [day.model_dump(mode="json") for day in ahead]
     site.weather_heard_at = datetime.now(UTC)
     scope.session.flush()
     return None
@@ -129,14 +131,14 @@ def clear(scope: Scope, site_id: UUID) -> None:
     scope.session.flush()
 
 
-def weather_out(found: Snapshot, trouble: str | None) -> Weather:
+def weather_out(snapshot: Snapshot, trouble: str | None) -> Weather:
     """Return what is known of a site's weather."""
-    ahead = [day for day in map(Day.model_validate, found.row.outlook) if day.day >= found.today]
-    days = found.site.weather
+    ahead = [day for day in map(Day.model_validate, snapshot.row.outlook) if day.day >= snapshot.today]
+    days = snapshot.site.weather
     return Weather(
         observed_from=days[0].day if days else None, observed_to=days[-1].day if days else None, days=len(days),
-        heard_at=found.row.weather_heard_at, trouble=trouble, simulated=found.row.weather_heard_at is not None,
+        heard_at=snapshot.row.weather_heard_at, trouble=trouble, simulated=snapshot.row.weather_heard_at is not None,
         outlook_rain_mm=sum(day.rain_mm for day in ahead) if ahead else None,
         outlook_coldest_c=min((day.tmin_c for day in ahead), default=None),
-        climate_known=not found.state.climate_assumed, extrapolated=extrapolated(found.site.normals),
+        climate_known=not snapshot.state.climate_assumed, extrapolated=extrapolated(snapshot.site.normals),
     )  # fmt: skip

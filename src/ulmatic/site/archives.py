@@ -35,7 +35,7 @@ from ulmatic.platform.problems import Problem
 from ulmatic.platform.typed import TypedEntry
 from ulmatic.platform.writes import added
 from ulmatic.schedule.models import WeatherRow
-from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot, zone_of
+from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot_of, zone_of
 from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
 from ulmatic.supply.models import OfferRow, SupplierRow
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
@@ -44,14 +44,14 @@ from ulmatic.survey.schemas import SiteOut
 
 def archive(scope: Scope, site_id: UUID) -> bytes:
     """Return a whole site as a JSON archive."""
-    found = snapshot(scope, site_id)
-    return write_archive(_archive(scope, found))
+    snapshot = snapshot_of(scope, site_id)
+    return write_archive(_archive(scope, snapshot))
 
 
-def _archive(scope: Scope, found: Snapshot) -> Archive:
-    row, site = found.row, found.site
-    ids = {plot.id for plot in found.plot_rows}
-    ledger = [entry for entry in found.ledger_rows if entry.plot_id in ids]
+def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
+    row, site = snapshot.row, snapshot.site
+    ids = {plot.id for plot in snapshot.plot_rows}
+    ledger = [entry for entry in snapshot.ledger_rows if entry.plot_id in ids]
     quotes = scope.session.scalars(
         scope.select(QuoteRow).where(QuoteRow.site_id == row.id).order_by(QuoteRow.number)
     ).all()
@@ -61,91 +61,91 @@ def _archive(scope: Scope, found: Snapshot) -> Archive:
     offers = {
         offer.id: offer
         for offer in scope.session.scalars(scope.select(OfferRow))
-        if offer.id in {delivery.offer_id for delivery in found.delivery_rows}
+        if offer.id in {delivery.offer_id for delivery in snapshot.delivery_rows}
     }
-    kept = SiteOut.model_validate(row).model_dump()
+    answers = SiteOut.model_validate(row).model_dump()
     practice: dict[str, Any] = {}
     for choices in site.practices:
         practice |= choices.model_dump(exclude_none=True)
     suppliers = [
         ArchivedSupplier.model_validate(
-            {"id": one.id, "name": one.name, "currency": one.currency, "source": one.source, "typed": one.typed}
+            {"id": row.id, "name": row.name, "currency": row.currency, "source": row.source, "typed": row.typed}
         )
-        for one in found.supplier_rows
+        for row in snapshot.supplier_rows
     ]
     plots = [
         ArchivedPlot.model_validate(
             {
-                **plot_of(one).model_dump(), "id": one.id, "typed": one.typed, "place": one.place, "rule": one.rule,
-                "priority": one.priority, "decisions": one.decisions, "surveyed_on": one.surveyed_on,
+                **plot_of(row).model_dump(), "id": row.id, "typed": row.typed, "place": row.place, "rule": row.rule,
+                "priority": row.priority, "decisions": row.decisions, "surveyed_on": row.surveyed_on,
             }
         )
-        for one in found.plot_rows
+        for row in snapshot.plot_rows
     ]  # fmt: skip
     deliveries = [
         ArchivedDelivery.model_validate(
             {
-                **delivery_of(one).model_dump(), "measured": one.measured, "note": one.note, "typed": one.typed,
-                "offer": _offer(offers.get(one.offer_id)) if one.offer_id else None,
+                **delivery_of(row).model_dump(), "measured": row.measured, "note": row.note, "typed": row.typed,
+                "offer": _offer(offers.get(row.offer_id)) if row.offer_id else None,
             }
         )
-        for one in found.delivery_rows
+        for row in snapshot.delivery_rows
     ]  # fmt: skip
     return Archive(
         site=ArchivedSite.model_validate(
             {
-                **{key: kept[key] for key in ArchivedSite.model_fields if key in kept},
+                **{key: answers[key] for key in ArchivedSite.model_fields if key in answers},
                 "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
             }
         ),
         plots=plots,
         landmarks=[
             ArchivedLandmark.model_validate(
-                {"id": one.id, "name": one.name, "landmark": one.landmark, "typed": one.typed}
+                {"id": row.id, "name": row.name, "landmark": row.landmark, "typed": row.typed}
             )
-            for one in found.landmark_rows
+            for row in snapshot.landmark_rows
         ],
         ledger=[
             ArchivedEntry.model_validate(
                 {
-                    "id": one.id, "plot_id": one.plot_id, "on": one.on, "written_at": one.created_at,
-                    "entry": one.entry, "typed": one.typed, "by": one.by,
+                    "id": row.id, "plot_id": row.plot_id, "on": row.on, "written_at": row.created_at,
+                    "entry": row.entry, "typed": row.typed, "by": row.by,
                 }
             )
-            for one in ledger
+            for row in ledger
         ],
         buying=site.buying, buying_typed=row.buying.get("typed", {}), suppliers=suppliers, deliveries=deliveries,
         piles=[
-            ArchivedPile.model_validate({"id": one.id, "name": one.name, "landmark_id": one.landmark_id})
-            for one in found.pile_rows
+            ArchivedPile.model_validate({"id": row.id, "name": row.name, "landmark_id": row.landmark_id})
+            for row in snapshot.pile_rows
         ],
         lines=[
             ArchivedLine.model_validate(
                 {
-                    "id": one.id, "kind": one.kind, "pile_id": one.pile_id, "delivery_id": one.delivery_id,
-                    "plot_id": one.plot_id, "to_pile_id": one.to_pile_id, "volume_m3": one.volume_m3, "on": one.on,
-                    "written_at": one.created_at, "by": one.by, "note": one.note,
+                    "id": row.id, "kind": row.kind, "pile_id": row.pile_id, "delivery_id": row.delivery_id,
+                    "plot_id": row.plot_id, "to_pile_id": row.to_pile_id, "volume_m3": row.volume_m3, "on": row.on,
+                    "written_at": row.created_at, "by": row.by, "note": row.note,
                 }
             )
-            for one in found.book_rows
+            for row in snapshot.book_rows
         ],
         weather=[
             ArchivedDay(
-                day=one.day, tmax_c=one.tmax_c, tmin_c=one.tmin_c, rain_mm=one.rain_mm,
-                source=one.source,
+                day=row.day, tmax_c=row.tmax_c, tmin_c=row.tmin_c, rain_mm=row.rain_mm,
+                source=row.source,
             )
-            for one in weather
+            for row in weather
         ],
         quotes=[
             ArchivedQuote.model_validate(
                 {
-                    "id": one.id, "number": one.number, "client": one.client, "words": one.words, "units": one.units,
-                    "quote": one.quote, "created_at": one.created_at,
+                    "id": row.id, "number": row.number, "client": row.client, "words": row.words, "units": row.units,
+                    "quote": row.quote, "created_at": row.created_at,
                 }
             )
-            for one in quotes
+            for row in quotes
         ],
-        materials=_named_materials(found, suppliers),
+        materials=_named_materials(snapshot, suppliers),
     )  # fmt: skip
 
 
@@ -158,21 +158,21 @@ def _offer(row: OfferRow | None) -> ArchivedOffer | None:
     )  # fmt: skip
 
 
-def _named_materials(found: Snapshot, suppliers: list[ArchivedSupplier]) -> list[Material]:
+def _named_materials(snapshot: Snapshot, suppliers: list[ArchivedSupplier]) -> list[Material]:
     """Return the own materials that a site, its plots, its ledger, loads and suppliers name."""
-    site = found.site
+    site = snapshot.site
     named = {site.usual, *(plot.plot.recipe.material for plot in site.plots)}
     named |= {key for plot in site.plots for key in plot.plot.recipe.accepts or ()}
     named |= {entry.entry.material for entry in site.ledger if isinstance(entry.entry, Laid | Spread)}
-    named |= {delivery.material for delivery in site.deliveries} | {one.source.material for one in suppliers}
+    named |= {delivery.material for delivery in site.deliveries} | {supplier.source.material for supplier in suppliers}
     return [material for key, material in site.materials.items() if key in named and key not in CATALOGUE]
 
 
 class _Restoring:
     """New ids for the parts of an archive, made from the new site's."""
 
-    def __init__(self, scope: Scope, site_id: UUID, found: Archive) -> None:
-        self.scope, self.site_id, self.found = scope, site_id, found
+    def __init__(self, scope: Scope, site_id: UUID, archive: Archive) -> None:
+        self.scope, self.site_id, self.archive = scope, site_id, archive
         self.materials = self._materials()
         self.suppliers = self._suppliers()
 
@@ -186,11 +186,11 @@ class _Restoring:
 
     def _materials(self) -> dict[str, str]:
         keys: dict[str, str] = {}
-        for material in self.found.materials:
+        for material in self.archive.materials:
             row_id = uuid5(self.site_id, f"material {material.key}")
             copy = material.model_copy(update={"key": str(row_id)})
-            kept = copy.model_dump(mode="json")
-            added(self.scope, MaterialRow(id=row_id, name=material.name, material=kept, entry={}))
+            values = copy.model_dump(mode="json")
+            added(self.scope, MaterialRow(id=row_id, name=material.name, material=values, entry={}))
             keys[material.key] = str(row_id)
         return keys
 
@@ -199,7 +199,7 @@ class _Restoring:
         rows = self.scope.session.scalars(self.scope.select(SupplierRow)).all()
         there = {_alike(row.name, row.currency, row.source): row.id for row in rows}
         ids: dict[UUID, UUID] = {}
-        for supplier in self.found.suppliers:
+        for supplier in self.archive.suppliers:
             source = supplier.source.model_dump(mode="json")
             source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
             alike = _alike(supplier.name, supplier.currency, source)
@@ -226,49 +226,49 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     """Make a new site from an archive; the same `site_id` makes it once."""
     now = datetime.now(UTC)
     try:
-        found = read_archive(content, now.date())
+        archive = read_archive(content, now.date())
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
     if there is not None:
         return SiteOut.model_validate(there)
     with scope.session.no_autoflush:
-        site = _restore(scope, site_id, found, now)
+        site = _restore(scope, site_id, archive, now)
     scope.session.flush()
     return SiteOut.model_validate(site)
 
 
-def _restore(scope: Scope, site_id: UUID, found: Archive, now: datetime) -> SiteRow:
-    restoring = _Restoring(scope, site_id, found)
-    values = found.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed"})
-    values["seasons"] = found.site.seasons.model_dump(mode="json", exclude_none=True)
-    values["chosen"] = [_chosen(one.model_dump(mode="json"), restoring) for one in found.site.chosen]
-    values["material"] = restoring.material(found.site.material)
-    values["typed"] = TypedEntry.texts(dict(found.site.typed))
-    values["practice"] = PracticeChoices.model_dump(found.site.practice, mode="json", exclude_none=True)
-    buying = found.buying.model_dump(mode="json") if found.buying else {}
-    if found.buying_typed:
-        buying["typed"] = TypedEntry.texts(dict(found.buying_typed))
+def _restore(scope: Scope, site_id: UUID, archive: Archive, now: datetime) -> SiteRow:
+    restoring = _Restoring(scope, site_id, archive)
+    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed"})
+    values["seasons"] = archive.site.seasons.model_dump(mode="json", exclude_none=True)
+    values["chosen"] = [_chosen(choice.model_dump(mode="json"), restoring) for choice in archive.site.chosen]
+    values["material"] = restoring.material(archive.site.material)
+    values["typed"] = TypedEntry.texts(dict(archive.site.typed))
+    values["practice"] = PracticeChoices.model_dump(archive.site.practice, mode="json", exclude_none=True)
+    buying = archive.buying.model_dump(mode="json") if archive.buying else {}
+    if archive.buying_typed:
+        buying["typed"] = TypedEntry.texts(dict(archive.buying_typed))
     site = added(scope, SiteRow(id=site_id, buying=buying, **values))
     today = now.astimezone(zone_of(site)).date()
     _restore_ground(scope, site, restoring)
-    for entry in found.ledger:
+    for entry in archive.ledger:
         if entry.on > today:
-            name = next(plot.name for plot in found.plots if plot.id == entry.plot_id)
+            name = next(plot.name for plot in archive.plots if plot.id == entry.plot_id)
             raise Problem(422, f"The log of “{name}” has an entry for a day that has not come yet.", field="file")
-        kept = entry.entry.model_dump(mode="json")
+        values = entry.entry.model_dump(mode="json")
         if isinstance(entry.entry, Laid | Spread):
-            kept["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
+            values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
         scope.session.add(
             _of(scope, LedgerRow(
                 id=restoring.new(entry.id), site_id=site.id, plot_id=restoring.new(entry.plot_id), on=entry.on,
-                entry=kept, typed=_texts(entry.typed), by=entry.by, created_at=min(now, entry.written_at),
+                entry=values, typed=_texts(entry.typed), by=entry.by, created_at=min(now, entry.written_at),
             ))
         )  # fmt: skip
     _restore_stock(scope, site, restoring)
-    for day in found.weather:
+    for day in archive.weather:
         scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
-    for quote in found.quotes:
+    for quote in archive.quotes:
         scope.session.add(
             _of(scope, QuoteRow(
                 id=restoring.new(quote.id), site_id=site.id, number=quote.number, client=quote.client,
@@ -292,23 +292,25 @@ def _chosen(chosen: dict[str, Any], restoring: _Restoring) -> dict[str, Any]:
 
 
 def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    found = restoring.found
-    for number, plot in enumerate(found.plots, 1):
+    archive = restoring.archive
+    for number, plot in enumerate(archive.plots, 1):
         plain = plot.model_dump(mode="json", exclude={"id", "typed", "place", "surveyed_on"})
         plain["recipe"]["material"] = restoring.material(plot.recipe.material)
         if plot.recipe.accepts is not None:
-            plain["recipe"]["accepts"] = [key for one in plot.recipe.accepts if (key := restoring.material(one))]
+            plain["recipe"]["accepts"] = [
+                key for material in plot.recipe.accepts if (key := restoring.material(material))
+            ]
         row = PlotRow(
             id=restoring.new(plot.id), site_id=site.id, ordinal=number, typed=_texts(plot.typed),
             place=plot.place.model_dump() if plot.place else None, surveyed_on=plot.surveyed_on, **plain,
         )  # fmt: skip
         scope.session.add(_of(scope, row))
     at = datetime.now(UTC)
-    for number, one in enumerate(found.landmarks):
-        values = one.model_dump(mode="json", exclude={"id", "typed"})
+    for number, landmark in enumerate(archive.landmarks):
+        values = landmark.model_dump(mode="json", exclude={"id", "typed"})
         scope.session.add(
             _of(scope, LandmarkRow(
-                id=restoring.new(one.id), site_id=site.id, typed=_texts(one.typed),
+                id=restoring.new(landmark.id), site_id=site.id, typed=_texts(landmark.typed),
                 created_at=at.replace(microsecond=min(999_999, number)), **values,
             ))
         )  # fmt: skip
@@ -316,10 +318,10 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
 
 
 def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    found, at = restoring.found, datetime.now(UTC)
-    places = {one.id for one in found.landmarks}
-    plots = {plot.id for plot in found.plots}
-    for number, pile in enumerate(found.piles):
+    archive, at = restoring.archive, datetime.now(UTC)
+    places = {landmark.id for landmark in archive.landmarks}
+    plots = {plot.id for plot in archive.plots}
+    for number, pile in enumerate(archive.piles):
         where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
         scope.session.add(
             _of(scope, PileRow(
@@ -327,7 +329,7 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
                 created_at=at.replace(microsecond=min(999_999, number)),
             ))
         )  # fmt: skip
-    for number, delivery in enumerate(found.deliveries):
+    for number, delivery in enumerate(archive.deliveries):
         supplier = restoring.suppliers.get(delivery.supplier_id) if delivery.supplier_id else None
         offer = _restored_offer(scope, site, delivery.offer) if delivery.offer else None
         scope.session.add(
@@ -342,7 +344,7 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
             ))
         )  # fmt: skip
     scope.session.flush()
-    for line in found.lines:
+    for line in archive.lines:
         # One after the other: the order in which they are written is that of the book.
         plot = restoring.new(line.plot_id) if line.plot_id in plots and line.plot_id else None
         added(

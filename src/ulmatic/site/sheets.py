@@ -14,7 +14,7 @@ from ulmatic.core.site import SitePlan, SitePlot, SiteState
 from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
 from ulmatic.core.stock import TipPlan, tip_plan
 from ulmatic.materials.service import known
-from ulmatic.site.snapshot import Snapshot, snapshot, snapshots, versions
+from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, versions
 from ulmatic.survey.models import PlotRow
 from ulmatic.survey.schemas import (
     AcceptedOut,
@@ -56,14 +56,14 @@ def accepted_out(accepted: Accepted, materials: Mapping[str, Material]) -> Accep
     )
 
 
-def _plot_out(found: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
+def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
     state: SiteState = plan.state
     at = state.numbers[plot.id]
     depth = state.depth(plot.id)
     setting = state.setting(plot.plot)
     last = state.measurement(plot.id)
     measured = last.entry if last is not None and isinstance(last.entry, Measured) else Measured()
-    written = found.typed_of.get(last.id, {}) if last else {}
+    written = snapshot.typed_of.get(last.id, {}) if last else {}
     texts = {"existing_mm": written.get("depth_mm"), "readings_mm": written.get("readings_mm")}
     return PlotOut(
         id=row.id, name=plot.plot.name, use=plot.plot.use, shape=plot.plot.shape, cut_outs=plot.plot.cut_outs,
@@ -88,49 +88,50 @@ def _whole(depth_mm: float) -> float:
     return float(round(depth_mm))
 
 
-def _summary(found: Snapshot) -> SiteSummary:
-    plan = found.plan()
-    area = sum(plan.state.laid_m2(plot, found.today) for plot in plan.plots)
-    return SiteSummary(site=SiteOut.model_validate(found.row), plots=len(plan.plots), area_m2=area, now=plan.now)
+def _summary(snapshot: Snapshot) -> SiteSummary:
+    plan = snapshot.plan()
+    area = sum(plan.state.laid_m2(plot, snapshot.today) for plot in plan.plots)
+    return SiteSummary(site=SiteOut.model_validate(snapshot.row), plots=len(plan.plots), area_m2=area, now=plan.now)
 
 
 def site_summaries(scope: Scope) -> list[SiteSummary]:
     """List the sites by name, each with its season; what has not changed is not worked out again."""
     states = versions(scope)
-    kept = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
-    if all(entry is not None and entry[0] == states[site_id] for site_id, entry in kept.items()):
-        remembered = [entry[1] for entry in kept.values() if entry is not None]
-        return sorted(remembered, key=lambda summary: (summary.site.name.lower(), str(summary.site.id)))
+    remembered = {site_id: _remembered.get((scope.workspace_id, site_id)) for site_id in states}
+    if all(entry is not None and entry[0] == states[site_id] for site_id, entry in remembered.items()):
+        unchanged = [entry[1] for entry in remembered.values() if entry is not None]
+        return sorted(unchanged, key=lambda summary: (summary.site.name.lower(), str(summary.site.id)))
     summaries = []
-    for found in snapshots(scope):
-        entry = kept.get(found.row.id)
-        state = states.get(found.row.id)
-        summary = entry[1] if entry is not None and entry[0] == state else _summary(found)
+    for snapshot in snapshots(scope):
+        entry = remembered.get(snapshot.row.id)
+        state = states.get(snapshot.row.id)
+        summary = entry[1] if entry is not None and entry[0] == state else _summary(snapshot)
         if state is not None:
             if len(_remembered) >= MOST_REMEMBERED:
                 _remembered.clear()
-            _remembered[scope.workspace_id, found.row.id] = (state, summary)
+            _remembered[scope.workspace_id, snapshot.row.id] = (state, summary)
         summaries.append(summary)
     return summaries
 
 
 def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
     """Return a site with its plots and its season."""
-    return sheet_of(snapshot(scope, site_id))
+    return sheet_of(snapshot_of(scope, site_id))
 
 
-def sheet_of(found: Snapshot) -> SiteSheet:
+def sheet_of(snapshot: Snapshot) -> SiteSheet:
     """Return a site with its plots and its season."""
-    plan = found.plan()
+    plan = snapshot.plan()
     return SiteSheet(
-        site=SiteOut.model_validate(found.row), today=found.today, now=plan.now,
+        site=SiteOut.model_validate(snapshot.row), today=snapshot.today, now=plan.now,
         seasons=season_names(plan),
         climate_assumed=plan.state.climate_assumed,
         plots=[
-            _plot_out(found, plan, row, plot) for row, plot in zip(found.plot_rows, found.site.plots, strict=True)
+            _plot_out(snapshot, plan, row, plot)
+            for row, plot in zip(snapshot.plot_rows, snapshot.site.plots, strict=True)
         ],
-        landmarks=[LandmarkOut.model_validate(row) for row in found.landmark_rows],
-        tips=tip_plans(plan, found.site.terms.load_m3),
+        landmarks=[LandmarkOut.model_validate(row) for row in snapshot.landmark_rows],
+        tips=tip_plans(plan, snapshot.site.terms.load_m3),
     )  # fmt: skip
 
 
@@ -144,34 +145,41 @@ def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
 
 def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
     """Return one plot with its figures and their working."""
-    found = snapshot(scope, site_id)
-    row = found.plot(plot_id)
-    plan = found.plan()
-    plot = found.site.plots[found.state.numbers[plot_id]]
-    return PlotSheet(plot=_plot_out(found, plan, row, plot), figures=plot_figures(plan, plot_id), now=plan.now)
+    snapshot = snapshot_of(scope, site_id)
+    row = snapshot.plot(plot_id)
+    plan = snapshot.plan()
+    plot = snapshot.site.plots[snapshot.state.numbers[plot_id]]
+    return PlotSheet(plot=_plot_out(snapshot, plan, row, plot), figures=plot_figures(plan, plot_id), now=plan.now)
 
 
 def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     """Say what the site would need with the plot being typed; nothing is kept."""
-    found = snapshot(scope, site_id)
-    entry, site = request.plot, found.site
+    snapshot = snapshot_of(scope, site_id)
+    entry, site = request.plot, snapshot.site
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
     known(site.materials, typed.recipe.material, "plot.recipe.material")
-    kept = None if request.plot_id is None else found.site.plots[found.state.numbers[found.plot(request.plot_id).id]]
+    stored = (
+        None
+        if request.plot_id is None
+        else snapshot.site.plots[snapshot.state.numbers[snapshot.plot(request.plot_id).id]]
+    )
     plot = (
-        SitePlot(id=ANYBODY, plot=typed, surveyed_on=found.today)
-        if kept is None
+        SitePlot(id=ANYBODY, plot=typed, surveyed_on=snapshot.today)
+        if stored is None
         else SitePlot(
-            id=kept.id, plot=typed, priority=kept.priority, place=kept.place, rule=kept.rule, decisions=kept.decisions,
-            surveyed_on=kept.surveyed_on if kept.plot.shape == typed.shape else found.today,
+            id=stored.id, plot=typed, priority=stored.priority, place=stored.place, rule=stored.rule,
+            decisions=stored.decisions,
+            surveyed_on=stored.surveyed_on if stored.plot.shape == typed.shape else snapshot.today,
         )
     )  # fmt: skip
     measured = entry.measured()
-    last = None if kept is None else found.state.measurement(kept.id)
+    last = None if stored is None else snapshot.state.measurement(stored.id)
     fresh = None
     if last is None or last.entry != measured:
-        fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=found.today, written_at=datetime.now(UTC), entry=measured)
-    state = site.with_plot(plot, fresh).on(found.today)
+        fresh = LedgerEntry(
+            id=ANYBODY, plot_id=plot.id, on=snapshot.today, written_at=datetime.now(UTC), entry=measured
+        )
+    state = site.with_plot(plot, fresh).on(snapshot.today)
     plan = state.plan(1)
     setting, existing = state.setting(typed), _whole(state.depth(plot.id).middle)
     return Estimate(
@@ -183,16 +191,16 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     )  # fmt: skip
 
 
-def to_target_m3(found: Snapshot, plot: PlannedPlot, existing_mm: float) -> tuple[float, float]:
+def to_target_m3(snapshot: Snapshot, plot: PlannedPlot, existing_mm: float) -> tuple[float, float]:
     """Return the area of a plot not yet kept, and the loose m³ that bring it to its target today."""
     figures = plot_figures(
-        found.site.with_plot(
-            SitePlot(id=ANYBODY, plot=plot, surveyed_on=found.today),
+        snapshot.site.with_plot(
+            SitePlot(id=ANYBODY, plot=plot, surveyed_on=snapshot.today),
             LedgerEntry(
-                id=ANYBODY, plot_id=ANYBODY, on=found.today, written_at=datetime.now(UTC),
+                id=ANYBODY, plot_id=ANYBODY, on=snapshot.today, written_at=datetime.now(UTC),
                 entry=Measured(depth_mm=existing_mm, settled=True),
             ),
-        ).on(found.today).plan(1),
+        ).on(snapshot.today).plan(1),
         ANYBODY,
     )  # fmt: skip
     return plot_ground(plot, 1.0).ground.area.value, figures.to_target.value

@@ -60,20 +60,20 @@ def today_at(site: SiteRow) -> date:
 
 def plot_of(row: PlotRow) -> PlannedPlot:
     """Return a plot as it was kept; checked once, as long as it stays as it is."""
-    kept = pickle.dumps([getattr(row, name) for name in PlannedPlot.model_fields])
-    found = _checked.get(kept)
-    if found is None:
+    key = pickle.dumps([getattr(row, name) for name in PlannedPlot.model_fields])
+    plot = _checked.get(key)
+    if plot is None:
         if len(_checked) >= MOST_CHECKED:
             _checked.clear()
-        found = _checked[kept] = PlannedPlot.model_validate(row, from_attributes=True)
-    return found
+        plot = _checked[key] = PlannedPlot.model_validate(row, from_attributes=True)
+    return plot
 
 
 def buying_at(row: SiteRow) -> Buying:
     """Return how a site buys; where nothing was said, what is usual in its units."""
-    kept = {key: value for key, value in row.buying.items() if key != "typed"}
+    buying = {key: value for key, value in row.buying.items() if key != "typed"}
     usual = {"currency": "USD" if row.units == UnitSystem.US else "EUR"}
-    return Buying.model_validate({**usual, **kept})
+    return Buying.model_validate({**usual, **buying})
 
 
 @dataclass(frozen=True)
@@ -141,12 +141,12 @@ class Snapshot(Rows):
         return self.plots_by_id[plot_id]
 
 
-def snapshot(scope: Scope, site_id: UUID) -> Snapshot:
+def snapshot_of(scope: Scope, site_id: UUID) -> Snapshot:
     """Return a site, or raise the 404 problem; the number of queries does not depend on its size."""
-    found = _load(scope, site_id)
-    if not found:
+    snapshots = _load(scope, site_id)
+    if not snapshots:
         raise not_found(SiteRow.noun)
-    return found[0]
+    return snapshots[0]
 
 
 def snapshots(scope: Scope) -> list[Snapshot]:
@@ -162,10 +162,10 @@ def _all(scope: Scope, model: type[Row], site_id: UUID | None, *order: Any) -> S
 
 
 def _by_site(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
-    found: dict[UUID, list[Row]] = {}
+    groups: dict[UUID, list[Row]] = {}
     for row in rows:
-        found.setdefault(row.site_id, []).append(row)  # type: ignore[attr-defined]
-    return found
+        groups.setdefault(row.site_id, []).append(row)  # type: ignore[attr-defined]
+    return groups
 
 
 def _shelf(scope: Scope) -> dict[str, Material]:
@@ -194,19 +194,19 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     piles = _by_site(_all(scope, PileRow, site_id, PileRow.created_at, PileRow.id))
     lines = _by_site(_all(scope, BookRow, site_id, BookRow.ordinal))
     weather = _weather(scope, site_id)
-    found = []
+    snapshots = []
     for row in rows:
-        kept = Rows(
+        own_rows = Rows(
             row=row, plot_rows=plots.get(row.id, []), ledger_rows=ledger.get(row.id, []),
             landmark_rows=sorted(
-                landmarks.get(row.id, []), key=lambda one: LANDMARK_KINDS.index(one.landmark["kind"])
+                landmarks.get(row.id, []), key=lambda landmark: LANDMARK_KINDS.index(landmark.landmark["kind"])
             ),
             supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
         )  # fmt: skip
-        site = _site(kept, shelf, practice, weather.get(row.id, []))
-        found.append(Snapshot(**vars(kept), site=site, today=today_at(row)))
-    return found
+        site = _site(own_rows, shelf, practice, weather.get(row.id, []))
+        snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(row)))
+    return snapshots
 
 
 def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
@@ -214,33 +214,34 @@ def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
     if site_id is not None:
         query = query.where(WeatherRow.site_id == site_id)
     columns = (WeatherRow.site_id, WeatherRow.day, WeatherRow.tmax_c, WeatherRow.tmin_c, WeatherRow.rain_mm)
-    found: dict[UUID, list[Day]] = {}
+    weather: dict[UUID, list[Day]] = {}
     for site, day, tmax, tmin, rain in scope.session.execute(query.with_only_columns(*columns)):
-        found.setdefault(site, []).append(Day.model_construct(day=day, tmax_c=tmax, tmin_c=tmin, rain_mm=rain))
-    return found
+        weather.setdefault(site, []).append(Day.model_construct(day=day, tmax_c=tmax, tmin_c=tmin, rain_mm=rain))
+    return weather
 
 
 def _site(rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, weather: list[Day]) -> Site:
     row = rows.row
-    kept = SiteOut.model_validate(row)
+    answers = SiteOut.model_validate(row)
     return Site(
-        name=row.name, units=kept.units, time_zone=row.time_zone,
+        name=row.name, units=answers.units, time_zone=row.time_zone,
         terms=Terms(
             spare=row.spare, load_m3=row.load_m3, barrow_m3=row.barrow_m3, load_least_m3=row.load_least_m3,
             load_most_m3=row.load_most_m3,
         ),
         plots=tuple(site_plot(plot) for plot in rows.plot_rows),
         landmarks=tuple(
-            SiteLandmark(id=one.id, name=one.name, landmark=LandmarkOut.model_validate(one).landmark)
-            for one in rows.landmark_rows
+            SiteLandmark(id=landmark.id, name=landmark.name, landmark=LandmarkOut.model_validate(landmark).landmark)
+            for landmark in rows.landmark_rows
         ),
-        practices=(practice, kept.practice), climate=kept.climate, location_deg=kept.location_deg, weather=weather,
+        practices=(practice, answers.practice), climate=answers.climate, location_deg=answers.location_deg,
+        weather=weather,
         overrides=Overrides.model_validate(row.seasons), usual=row.material, fire_district=row.fire_district,
-        materials=shelf, suppliers=tuple(_supplier(one) for one in rows.supplier_rows),
-        ledger=[ledger_entry(one) for one in rows.ledger_rows],
-        deliveries=tuple(delivery_of(one) for one in rows.delivery_rows),
-        piles=tuple(Pile(id=one.id, name=one.name, landmark_id=one.landmark_id) for one in rows.pile_rows),
-        lines=[book_line(one) for one in rows.book_rows], buying=buying_at(row),
+        materials=shelf, suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
+        ledger=[ledger_entry(entry) for entry in rows.ledger_rows],
+        deliveries=tuple(delivery_of(delivery) for delivery in rows.delivery_rows),
+        piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
+        lines=[book_line(line) for line in rows.book_rows], buying=buying_at(row),
         chosen=_CHOSEN.validate_python(row.chosen),
     )  # fmt: skip
 
@@ -298,14 +299,14 @@ def versions(scope: Scope) -> dict[UUID, tuple[Any, ...]]:
     for model in (MaterialRow, SupplierRow):
         query = scope.select(model).with_only_columns(func.count(), written)
         whole.append(tuple(scope.session.execute(query).one()))
-    found: dict[UUID, list[Any]] = {}
+    versions_by_site: dict[UUID, list[Any]] = {}
     sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
     for site_id, version, zone in scope.session.execute(sites):
         today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
-        found[site_id] = [repr(whole), version, today]
+        versions_by_site[site_id] = [repr(whole), version, today]
     for table in (*_OF_SITES, WeatherRow):
         parts = scope.select(table).with_only_columns(table.site_id, func.count(), written).group_by(table.site_id)
         for site_id, count, total in scope.session.execute(parts):
-            if site_id in found:
-                found[site_id].append((table.__tablename__, count, total))
-    return {site_id: tuple(version) for site_id, version in found.items()}
+            if site_id in versions_by_site:
+                versions_by_site[site_id].append((table.__tablename__, count, total))
+    return {site_id: tuple(version) for site_id, version in versions_by_site.items()}

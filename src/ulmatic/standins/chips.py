@@ -66,12 +66,12 @@ class Offer:
 def offers_of(day: date, seed: int) -> list[Offer]:
     """Return what is reported on a day: one to three loads, at hours of that day (UTC)."""
     dice = random.Random(f"{seed} {day.isoformat()}")  # noqa: S311 - invented data, no secret
-    made = []
+    offers = []
     for number in range(dice.choice((1, 2, 2, 3))):
         posted = datetime(day.year, day.month, day.day, tzinfo=UTC) + timedelta(minutes=dice.randrange(0, 9 * 60))
         fate = dice.random()
         later = posted + timedelta(hours=dice.uniform(3, 30))
-        made.append(
+        offers.append(
             Offer(
                 id=f"{day:%y%m%d}-{number + 1}", crew=dice.choice(CREWS),
                 species=dice.sample(SPECIES, dice.choice((1, 2, 3))),
@@ -82,7 +82,7 @@ def offers_of(day: date, seed: int) -> list[Offer]:
                 changes_at=later if fate < 0.25 else None, withdrawn_at=later if fate > 0.8 else None,
             )
         )  # fmt: skip
-    return made
+    return offers
 
 
 class Service:
@@ -113,18 +113,18 @@ class Service:
         for back in range(DAYS_BACK + 1):
             day = today - timedelta(days=back)
             self.days.setdefault(day, offers_of(day, self.seed))
-        return [one for offers in self.days.values() for one in offers if one.posted <= self.clock()]
+        return [offer for offers in self.days.values() for offer in offers if offer.posted <= self.clock()]
 
     def listed(self) -> list[dict[str, Any]]:
         """Return offers as they stand, those long over left out."""
         now = self.clock()
-        return [one.at(now) for one in self.open_days() if one.expires > now or one.taken_with]
+        return [offer.at(now) for offer in self.open_days() if offer.expires > now or offer.taken_with]
 
     def accept(self, offer_id: str, revision: int, key: str) -> tuple[int, dict[str, Any]]:
         """Take an offer once for each key."""
         if key and key in self.answered:
             return self.answered[key]
-        offer = next((one for one in self.open_days() if one.id == offer_id), None)
+        offer = next((offer for offer in self.open_days() if offer.id == offer_id), None)
         if offer is None:
             return 404, {"simulated": True}
         stands = offer.at(self.clock())

@@ -14,7 +14,7 @@ from ulmatic.formats.photos import photo
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
-from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot, today_at
+from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot_of, today_at
 from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
 from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
 from ulmatic.stock.service import in_words
@@ -141,11 +141,11 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
     """Return the pile that was meant; a place that bears none gets one."""
     piles = scope.session.scalars(scope.select(PileRow).where(PileRow.site_id == site.id)).all()
     if pile_id is not None:
-        found = next((one for one in piles if one.id == pile_id), None)
-        if found is None:
+        pile = next((row for row in piles if row.id == pile_id), None)
+        if pile is None:
             raise Problem(422, "There is no such pile here. Please choose one of those offered.", field="pile_id")
-        return found
-    there = next((one for one in piles if one.landmark_id == landmark_id), None)
+        return pile
+    there = next((row for row in piles if row.landmark_id == landmark_id), None)
     if there is not None:
         return there
     name = "Heap"
@@ -168,21 +168,23 @@ def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> BookRow:
     )
     if row.on > today_at(site):
         raise Problem(422, "That day has not come yet.", field="received_on" if row.kind == "receive" else "on")
-    found = snapshot(scope, site.id)
-    if len(found.book_rows) >= MOST_LINES:
+    snapshot = snapshot_of(scope, site.id)
+    if len(snapshot.book_rows) >= MOST_LINES:
         raise Problem(409, f"The book of a site holds {MOST_LINES:,} lines at most.")
-    store = found.state.store
+    store = snapshot.state.store
     written = replace(store, lines=[*store.lines, book_line(row)])
     try:
         written.books(max(line.on for line in written.lines))
     except NotThere as short:
-        raise _too_much(found, site, short) from None
+        raise _too_much(snapshot, site, short) from None
     return added(scope, row)
 
 
-def _too_much(found: Snapshot, site: SiteRow, short: NotThere) -> Problem:
-    name = next(row.name for row in found.pile_rows if row.id == short.pile)
-    last = next((row for row in reversed(found.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None)
+def _too_much(snapshot: Snapshot, site: SiteRow, short: NotThere) -> Problem:
+    name = next(row.name for row in snapshot.pile_rows if row.id == short.pile)
+    last = next(
+        (row for row in reversed(snapshot.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None
+    )
     there = in_words(short.there_m3, site.units)
     said = f"Only {there} lie on “{name}” now" if short.there_m3 > 1e-6 else f"Nothing lies on “{name}” any more"
     if last is not None:
@@ -207,7 +209,7 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) 
     if entry.kind != "turn":
         if entry.measured is None:
             raise Problem(422, "Say how much.", field="measured")
-        lots = [lot for lot in snapshot(scope, site_id).state.lots if lot.pile_id == pile.id]
+        lots = [lot for lot in snapshot_of(scope, site_id).state.lots if lot.pile_id == pile.id]
         most = max(lots, key=lambda lot: lot.volume_m3, default=None)
         volume = _within(measured_volume(entry.measured, most.material if most else CATALOGUE[USUAL_MATERIAL])).value
     values: dict[str, object] = {}
@@ -235,7 +237,7 @@ def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     row = scope.one(BookRow, entry_id)
     if row.site_id != site.id:
         raise Problem(404, f"There is no such {BookRow.noun} here.")
-    rows = snapshot(scope, site_id).book_rows
+    rows = snapshot_of(scope, site_id).book_rows
     if rows[-1].id != row.id:
         raise Problem(409, "Only the last line can be taken back. Measure the pile again instead.")
     scope.delete(row)

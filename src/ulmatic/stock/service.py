@@ -13,7 +13,7 @@ from ulmatic.core.survey import Way
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.tables import harmless
-from ulmatic.site.snapshot import Snapshot, snapshot
+from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.stock.models import DeliveryRow, PileRow
 from ulmatic.stock.schemas import BookLineOut, DeliveryOut, LaidFrom, LotOut, PileOut, StockSheet
 from ulmatic.survey.models import LandmarkRow, PlotRow
@@ -22,7 +22,7 @@ from ulmatic.survey.schemas import LandmarkOut
 
 def stands(landmarks: Sequence[LandmarkRow], landmark_id: UUID | None, volume_m3: float) -> TipPlan | None:
     """Say how a volume stands on a tip or pile place; None where that has no size."""
-    row = next((one for one in landmarks if one.id == landmark_id), None)
+    row = next((landmark for landmark in landmarks if landmark.id == landmark_id), None)
     if row is None:
         return None
     where = LandmarkOut.model_validate(row).landmark
@@ -33,22 +33,26 @@ def stands(landmarks: Sequence[LandmarkRow], landmark_id: UUID | None, volume_m3
 
 def stock_sheet(scope: Scope, site_id: UUID) -> StockSheet:
     """Return a site's piles, loads and their book, as they are today."""
-    found = snapshot(scope, site_id)
-    plots = {row.id: row.name for row in [*found.plot_rows, *_deleted_plots(scope, found)]}
-    books = found.state.store.books(found.today)
-    order = found.plan().order(0)
+    snapshot = snapshot_of(scope, site_id)
+    plots = {row.id: row.name for row in [*snapshot.plot_rows, *_deleted_plots(scope, snapshot)]}
+    books = snapshot.state.store.books(snapshot.today)
+    order = snapshot.plan().order(0)
     fit = {(order.lots[at].pile_id, order.lots[at].delivery_id): day for at, day in order.fit_from().items()}
-    lots = found.state.lots
+    lots = snapshot.state.lots
     return StockSheet(
-        now=found.plan().now,
-        piles=[_pile_out(found, row, [lot for lot in lots if lot.pile_id == row.id], fit) for row in found.pile_rows],
-        deliveries=[_delivery_out(row, books, found.site.materials, plots) for row in reversed(found.delivery_rows)],
-        lines=_lines_out(found, plots),
+        now=snapshot.plan().now,
+        piles=[
+            _pile_out(snapshot, row, [lot for lot in lots if lot.pile_id == row.id], fit) for row in snapshot.pile_rows
+        ],
+        deliveries=[
+            _delivery_out(row, books, snapshot.site.materials, plots) for row in reversed(snapshot.delivery_rows)
+        ],
+        lines=_lines_out(snapshot, plots),
     )
 
 
-def _deleted_plots(scope: Scope, found: Snapshot) -> Sequence[PlotRow]:
-    return scope.session.scalars(scope.select(PlotRow, deleted=True).where(PlotRow.site_id == found.row.id)).all()
+def _deleted_plots(scope: Scope, snapshot: Snapshot) -> Sequence[PlotRow]:
+    return scope.session.scalars(scope.select(PlotRow, deleted=True).where(PlotRow.site_id == snapshot.row.id)).all()
 
 
 def _name(materials: Mapping[str, Material], key: str) -> str:
@@ -56,19 +60,19 @@ def _name(materials: Mapping[str, Material], key: str) -> str:
 
 
 def _pile_out(
-    found: Snapshot, row: PileRow, lots: Sequence[Lot], fit: Mapping[tuple[UUID | None, UUID | None], date]
+    snapshot: Snapshot, row: PileRow, lots: Sequence[Lot], fit: Mapping[tuple[UUID | None, UUID | None], date]
 ) -> PileOut:
     volume = sum(lot.volume_m3 for lot in lots)
-    own = [line for line in found.book_rows if row.id in (line.pile_id, line.to_pile_id)]
-    names = {delivery.id: delivery.name for delivery in found.delivery_rows}
-    plan = stands(found.landmark_rows, row.landmark_id, volume)
+    own = [line for line in snapshot.book_rows if row.id in (line.pile_id, line.to_pile_id)]
+    names = {delivery.id: delivery.name for delivery in snapshot.delivery_rows}
+    plan = stands(snapshot.landmark_rows, row.landmark_id, volume)
     return PileOut(
         id=row.id, name=row.name, landmark_id=row.landmark_id, stock_m3=volume,
         lots=[
             LotOut(
                 delivery_id=lot.delivery_id, name=names[lot.delivery_id], material=lot.material.key,
-                material_name=lot.material.name, stage=lot.stage(found.today, found.state.clocks[0]),
-                age_days=max(0, (found.today - lot.born).days), volume_m3=lot.volume_m3,
+                material_name=lot.material.name, stage=lot.stage(snapshot.today, snapshot.state.clocks[0]),
+                age_days=max(0, (snapshot.today - lot.born).days), volume_m3=lot.volume_m3,
                 fit_from=fit.get((row.id, lot.delivery_id)),
             )
             for lot in lots
@@ -99,11 +103,11 @@ def _delivery_out(
     )  # fmt: skip
 
 
-def _lines_out(found: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
-    piles = {row.id: row.name for row in found.pile_rows}
-    deliveries = {row.id: row.name for row in found.delivery_rows}
+def _lines_out(snapshot: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
+    piles = {row.id: row.name for row in snapshot.pile_rows}
+    deliveries = {row.id: row.name for row in snapshot.delivery_rows}
     lines = []
-    for row in reversed(found.book_rows):
+    for row in reversed(snapshot.book_rows):
         to = None
         if row.plot_id is not None:
             to = plots.get(row.plot_id, "a plot that is gone")
@@ -114,7 +118,7 @@ def _lines_out(found: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
         lines.append(
             BookLineOut(
                 id=row.id, kind=row.kind, pile=piles[row.pile_id], to=to, volume_m3=row.volume_m3,
-                on=row.on, by=row.by, note=row.note, last=row is found.book_rows[-1],
+                on=row.on, by=row.by, note=row.note, last=row is snapshot.book_rows[-1],
             )
         )  # fmt: skip
     return lines

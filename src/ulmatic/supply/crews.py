@@ -48,12 +48,12 @@ class Crews:
 
     def _ask(self, method: str, path: str, **more: Any) -> httpx2.Response:
         """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""
-        found = ask(self._client, "chips", method, path, fits=lambda status: status < 500 and status != 429, **more)
-        if found is None:
+        response = ask(self._client, "chips", method, path, fits=lambda status: status < 500 and status != 429, **more)
+        if response is None:
             raise NoAnswer(
                 "The chip service does not answer just now. What it said before is shown; try again in a while."
             )
-        return found
+        return response
 
     def offers(self) -> list[CrewOffer]:
         """Return the offers there are.
@@ -65,7 +65,7 @@ class Crews:
         answer = self._ask("GET", "/chips/v1/offers")
         try:
             listed = answer.json()["offers"]
-            return [CrewOffer.model_validate(one) for one in listed[:MOST_OFFERS]]
+            return [CrewOffer.model_validate(offer) for offer in listed[:MOST_OFFERS]]
         except (ValueError, KeyError, TypeError, ValidationError):
             log.warning("chips_unreadable")
             raise NoAnswer("The chip service sent something that cannot be read.") from None

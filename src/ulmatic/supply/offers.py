@@ -10,7 +10,7 @@ from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.units import UnitSystem
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
-from ulmatic.site.snapshot import Snapshot, snapshot
+from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.stock.models import DeliveryRow
 from ulmatic.stock.receiving import add_delivery
 from ulmatic.stock.schemas import Effect, NewDelivery
@@ -99,13 +99,13 @@ def _fell_through(scope: Scope, row: OfferRow) -> None:
 def box(scope: Scope, site_id: UUID | None, trouble: str | None = None) -> OfferBox:
     """Return the inbox, with what each open offer would do to a site."""
     rows = _rows(scope)
-    found = snapshot(scope, site_id) if site_id else None
+    snapshot = snapshot_of(scope, site_id) if site_id else None
     shown = sorted(rows, key=lambda row: (STATES.index(row.state), row.expires_at))[:MOST_SHOWN]
     return OfferBox(
         heard_at=max((row.heard_at for row in rows), default=None),
         trouble=trouble,
-        offers=[_out(row, found) for row in shown],
-        now=found.plan().now if found else None,
+        offers=[_out(row, snapshot) for row in shown],
+        now=snapshot.plan().now if snapshot else None,
     )
 
 
@@ -113,13 +113,13 @@ def _material(offer: CrewOffer) -> str:
     return material_of(offer.species, offer.ready_on.month)
 
 
-def _out(row: OfferRow, found: Snapshot | None) -> OfferOut:
+def _out(row: OfferRow, snapshot: Snapshot | None) -> OfferOut:
     offer = CrewOffer.model_validate(row.offer)
     state = "expired" if row.state == "open" and row.expires_at <= _now() else row.state
     size = _size(offer)
     effect: Effect | None = None
-    if found is not None and state == "open":
-        effect = effect_of(found, _material(offer), size.mean_m3, size.most_m3)
+    if snapshot is not None and state == "open":
+        effect = effect_of(snapshot, _material(offer), size.mean_m3, size.most_m3)
     return OfferOut(
         id=row.id, crew=offer.crew, species=offer.species, size=size, distance_km=offer.distance_km, fee=offer.fee,
         ready_on=offer.ready_on, expires_at=offer.expires_at, state=state, changed=bool(row.offer.get("changed")),

@@ -16,7 +16,7 @@ from ulmatic.core.supply.wording import amount, tell_apart
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import next_version
 from ulmatic.site.sheets import accepted_out, season_names, tip_plans
-from ulmatic.site.snapshot import Snapshot, snapshot, today_at
+from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
 from ulmatic.stock.receiving import add_delivery, volume_of
 from ulmatic.stock.schemas import Effect, NewDelivery, ReceiptEntry, ReceiptEstimate
 from ulmatic.stock.service import stands
@@ -41,9 +41,9 @@ ALTERNATIVES = 3
 
 def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
     """Say what to order for a season of a site."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, season)
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, season)
     order, wants = plan.order(number), plan.wants(number)
     chosen = order.choices(ALTERNATIVES)
     best, *others = chosen.choices or (None,)
@@ -58,14 +58,14 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         plots=_plots(plan, number, shares(order, wants, order.lots_with_ordered())), one_more=_one_more(plan, number),
         surplus=[
             Surplus(
-                material_name=over.material.name, volume_m3=over.volume_m3, place=found.state.pile_place,
+                material_name=over.material.name, volume_m3=over.volume_m3, place=snapshot.state.pile_place,
                 in_a_year=over.in_a_year,
             )
-            for over in left(order, wants, found.today)
+            for over in left(order, wants, snapshot.today)
         ],
         ageing=[
             AgeingLot(
-                pile=next((pile.name for pile in found.pile_rows if pile.id == order.lots[at].pile_id), None),
+                pile=next((pile.name for pile in snapshot.pile_rows if pile.id == order.lots[at].pile_id), None),
                 material_name=order.lots[at].material.name, volume_m3=order.lots[at].volume_m3, fit_from=day,
             )
             for at, day in order.fit_from().items()
@@ -131,47 +131,47 @@ def _one_more(plan: SitePlan, number: int) -> OneMoreOut | None:
     )  # fmt: skip
 
 
-def effect_of(found: Snapshot, material: str, volume_m3: float, heap_m3: float) -> Effect:
+def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: float) -> Effect:
     """Say what a load does in the season that runs; `heap_m3` is what it may hold."""
-    plan = found.plan()
-    lot = Lot(found.site.material(material), found.today, volume_m3, found.today)
+    plan = snapshot.plan()
+    lot = Lot(snapshot.site.material(material), snapshot.today, volume_m3, snapshot.today)
     said = effect(plan.order(0), plan.wants(0), lot)
     names = [plot.plot.name for plot in plan.plots]
     return Effect(
-        material=material, material_name=found.site.material(material).name, volume_m3=volume_m3,
+        material=material, material_name=snapshot.site.material(material).name, volume_m3=volume_m3,
         accepted_by=said.accepted_by, whole=[names[at] for at in said.whole],
         part=None if said.part is None else names[said.part], over_m3=said.over_m3,
-        short_before_m3=said.short_before_m3, short_after_m3=said.short_after_m3, pile_place=found.state.pile_place,
+        short_before_m3=said.short_before_m3, short_after_m3=said.short_after_m3, pile_place=snapshot.state.pile_place,
         tips=tip_plans(plan, heap_m3),
     )  # fmt: skip
 
 
 def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> ReceiptEstimate:
     """Say how much came and what it does; nothing is kept."""
-    found = snapshot(scope, site_id)
-    volume = volume_of(found.site.materials, entry)
-    piles = {row.id: row for row in found.pile_rows}
+    snapshot = snapshot_of(scope, site_id)
+    volume = volume_of(snapshot.site.materials, entry)
+    piles = {row.id: row for row in snapshot.pile_rows}
     where = piles[entry.pile_id].landmark_id if entry.pile_id in piles else entry.landmark_id
-    there = sum(lot.volume_m3 for lot in found.state.lots if lot.pile_id and piles[lot.pile_id].landmark_id == where)
-    standing = stands(found.landmark_rows, where, volume.value + there)
+    there = sum(lot.volume_m3 for lot in snapshot.state.lots if lot.pile_id and piles[lot.pile_id].landmark_id == where)
+    standing = stands(snapshot.landmark_rows, where, volume.value + there)
     return ReceiptEstimate(
         volume=volume, heap=standing.heap if standing else stand(volume.value + there),
-        effect=effect_of(found, entry.material, volume.value, volume.value),
+        effect=effect_of(snapshot, entry.material, volume.value, volume.value),
     )  # fmt: skip
 
 
 def workings(scope: Scope, site_id: UUID, season: str | None) -> SeasonWorkings:
     """Return how the figures of a season are worked out."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    return season_workings(plan, found.season(plan, season))
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    return season_workings(plan, snapshot.season(plan, season))
 
 
 def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str | None) -> None:
     """Keep the user's own choice of loads for a season, or take it back."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, entry.season)
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, entry.season)
     season = plan.seasons[number]
     known = plan.order(number).sources
     for line in entry.lines or ():
@@ -180,19 +180,19 @@ def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str 
     site = scope.one(SiteRow, site_id, lock=True)
     next_version(site, if_match)
     replaced = (season.key, None) if number == 0 else (season.key,)
-    kept = [choice for choice in site.chosen if choice["season"] not in replaced]
+    others = [choice for choice in site.chosen if choice["season"] not in replaced]
     if entry.lines is not None:
         choice = ChosenLoads(season=season.key, chosen_on=today_at(site), lines=tuple(entry.lines))
-        kept.append(choice.model_dump(mode="json"))
-    site.chosen = kept[-60:]
+        others.append(choice.model_dump(mode="json"))
+    site.chosen = others[-60:]
     scope.session.flush()
 
 
 def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
     """Book a load of a source for a season: it is expected from then on, and counts against what was chosen."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, entry.season)
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, entry.season)
     order = plan.order(number)
     line = next((line for line in order.lines if line.source == entry.source), None)
     if line is None:
@@ -203,7 +203,7 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
     size = source.size
     opens = plan.seasons[number].opens
     delivery = NewDelivery(
-        id=entry.id, units=found.site.units, name=line.name or line.material_name, material=line.material,
+        id=entry.id, units=snapshot.site.units, name=line.name or line.material_name, material=line.material,
         supplier_id=offered.supplier.id if offered.supplier else None,
         least_m3=size.least_m3 if size else None, likely_m3=size.likely_m3 if size else likely,
         most_m3=size.most_m3 if size else None, expected_on=opens if number else None,

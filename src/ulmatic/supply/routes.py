@@ -39,10 +39,10 @@ def list_suppliers(scope: ViewerScope) -> list[SupplierOut]:
 @router.post(SUPPLIERS, status_code=201)
 def add_supplier(entry: NewSupplier, scope: CrewScope, response: Response) -> SupplierOut:
     """Keep a new supplier."""
-    kept = suppliers.add_supplier(scope, entry)
+    supplier = suppliers.add_supplier(scope, entry)
     scope.commit()
-    tagged(response, kept.version)
-    return kept
+    tagged(response, supplier.version)
+    return supplier
 
 
 @router.put(SUPPLIERS + "/{supplier_id}")
@@ -50,10 +50,10 @@ def change_supplier(
     supplier_id: UUID, entry: SupplierEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
 ) -> SupplierOut:
     """Change a supplier."""
-    kept = suppliers.change_supplier(scope, supplier_id, entry, if_match)
+    supplier = suppliers.change_supplier(scope, supplier_id, entry, if_match)
     scope.commit()
-    tagged(response, kept.version)
-    return kept
+    tagged(response, supplier.version)
+    return supplier
 
 
 @router.delete(SUPPLIERS + "/{supplier_id}", status_code=204)

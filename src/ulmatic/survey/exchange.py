@@ -19,7 +19,7 @@ from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_cs
 from ulmatic.log import service as log
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site import sheets
-from ulmatic.site.snapshot import Snapshot, snapshot
+from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
 from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, RowError, SiteOut, SiteSheet
@@ -57,25 +57,25 @@ def import_plots(
         rows = _rows(name, content, use)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    found: list[tuple[Row, NewPlot]] = []
+    plots: list[tuple[Row, NewPlot]] = []
     errors: list[RowError] = []
     for row in rows:
         try:
             data = {**row.entry, "units": site.units, "id": uuid5(import_id, str(row.number))}
-            found.append((row, NewPlot.model_validate(data)))
+            plots.append((row, NewPlot.model_validate(data)))
         except ValidationError as error:
             kind = row.entry["shape"].get("kind")
             for finding in error.errors():
                 said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
                 errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=said.detail))
-    kept = keep and not errors
-    if kept:
-        kept_rows = service.add_plots(scope, site_id, [entry for _, entry in found])
-        log.measure_plots(scope, site_id, [(entry.id, entry) for _, entry in found])
-        for _, entry in found:
+    keeps = keep and not errors
+    if keeps:
+        kept_rows = service.add_plots(scope, site_id, [entry for _, entry in plots])
+        log.measure_plots(scope, site_id, [(entry.id, entry) for _, entry in plots])
+        for _, entry in plots:
             _place_walked(site, entry, kept_rows[entry.id])
-    there = snapshot(scope, site_id)
-    return Import(plots=[_seen(row, entry, there) for row, entry in found], errors=errors, kept=kept)
+    there = snapshot_of(scope, site_id)
+    return Import(plots=[_seen(row, entry, there) for row, entry in plots], errors=errors, kept=keeps)
 
 
 def _seen(row: Row, entry: NewPlot, there: Snapshot) -> ImportedPlot:
@@ -129,21 +129,21 @@ def geojson(sheet: SiteSheet) -> bytes:
             "planned_m3": round(out.planned_m3, 3),
         }  # fmt: skip
         features.append({"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry})
-    features += [_landmark_on_earth(one, site) for one in sheet.landmarks if site.location_deg is not None]
+    features += [_landmark_on_earth(landmark, site) for landmark in sheet.landmarks if site.location_deg is not None]
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
 
 
 def _landmark_on_earth(out: LandmarkOut, site: SiteOut) -> dict[str, Any]:
     """Return a tip or pile place as its rectangle, a way as its middle line."""
-    one, location = out.landmark, site.location_deg
+    landmark, location = out.landmark, site.location_deg
     assert location is not None  # noqa: S101 - asked by the caller
-    if isinstance(one, Way):
-        points = [list(point) for point in to_earth(one.points_m, location, site.north_deg)]
+    if isinstance(landmark, Way):
+        points = [list(point) for point in to_earth(landmark.points_m, location, site.north_deg)]
         geometry: dict[str, Any] = {"type": "LineString", "coordinates": points}
     else:
-        stand = box(-one.length_m / 2, -one.width_m / 2, one.length_m / 2, one.width_m / 2)
-        geometry = _on_earth(mapping(at_place(stand, one.place)), location, site.north_deg)
-    properties = {"name": out.name, **one.model_dump(mode="json", exclude={"place", "points_m"})}
+        stand = box(-landmark.length_m / 2, -landmark.width_m / 2, landmark.length_m / 2, landmark.width_m / 2)
+        geometry = _on_earth(mapping(at_place(stand, landmark.place)), location, site.north_deg)
+    properties = {"name": out.name, **landmark.model_dump(mode="json", exclude={"place", "points_m"})}
     return {"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry}
 
 
@@ -153,5 +153,5 @@ def _on_earth(geometry: dict[str, Any], location: tuple[float, float], north_deg
 
     rings = geometry["coordinates"]
     if geometry["type"] == "MultiPolygon":
-        return {"type": "MultiPolygon", "coordinates": [[ring(one) for one in part] for part in rings]}
-    return {"type": "Polygon", "coordinates": [ring(one) for one in rings]}
+        return {"type": "MultiPolygon", "coordinates": [[ring(ring_points) for ring_points in part] for part in rings]}
+    return {"type": "Polygon", "coordinates": [ring(ring_points) for ring_points in rings]}

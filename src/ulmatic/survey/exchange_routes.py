@@ -72,9 +72,9 @@ def import_plots(
     keep: bool = False,
 ) -> Import:
     """Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong."""
-    found = exchange.import_plots(scope, site_id, import_id, name, content, use, keep=keep)
+    imported = exchange.import_plots(scope, site_id, import_id, name, content, use, keep=keep)
     scope.commit()
-    return found
+    return imported
 
 
 @router.get(SITE + "/file.{ending}", response_class=Response)

@@ -72,8 +72,10 @@ def list_uses() -> list[UseOut]:
 def list_climates() -> list[ClimateClassOut]:
     """List the generic climates."""
     return [
-        ClimateClassOut(name=one, label=one.label, source=ILLUSTRATIVE.text, normals=GenericClimate(name=one).normals())
-        for one in ClimateClass
+        ClimateClassOut(
+            name=climate, label=climate.label, source=ILLUSTRATIVE.text, normals=GenericClimate(name=climate).normals()
+        )
+        for climate in ClimateClass
     ]
 
 
@@ -90,7 +92,7 @@ def list_parameters() -> list[Parameter]:
         *DECAY,
         *SCHEDULE,
         *NITROGEN,
-        *(one for carrier in CARRIERS.values() for one in carrier.parameters()),
+        *(parameter for carrier in CARRIERS.values() for parameter in carrier.parameters()),
         *OTHER_DEPTHS,
         *(USUAL_DEPTH[use].proposed for use in Use),
     ]

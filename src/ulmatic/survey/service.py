@@ -111,12 +111,12 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRo
 def decide(scope: Scope, site_id: UUID, plot_id: UUID, entry: DecisionEntry) -> None:
     """Keep what is decided for a plot and a season."""
     row = one_plot(scope, site_id, plot_id, lock=True)
-    kept = {key: value for key, value in row.decisions.items() if key != entry.season}
+    others = {key: value for key, value in row.decisions.items() if key != entry.season}
     if entry.decision is not None:
-        kept[entry.season] = entry.decision.model_dump(mode="json")
-    if len(kept) > 60:
+        others[entry.season] = entry.decision.model_dump(mode="json")
+    if len(others) > 60:
         raise Problem(409, "More decisions are kept for this plot than seasons can be planned. Take some back.")
-    row.decisions = kept
+    row.decisions = others
     scope.session.flush()
 
 

@@ -6,16 +6,16 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.work import CARRIERS, Turn
 from ulmatic.site.sheets import season_names
-from ulmatic.site.snapshot import snapshot
+from ulmatic.site.snapshot import snapshot_of
 from ulmatic.work.schemas import LegOut, MovingSheet, SecondTipOut, TurnOut
 
 
 def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet:
     """Say how a season's chips are moved, and in which order plots are laid."""
-    found = snapshot(scope, site_id)
-    plan = found.plan()
-    number = found.season(plan, season)
-    haul, buying = plan.haul(number), found.site.buying
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    number = snapshot.season(plan, season)
+    haul, buying = plan.haul(number), snapshot.site.buying
     names = {plot.id: plot.plot.name for plot in plan.plots}
     tip = haul.second_tip()
     return MovingSheet(

@@ -18,7 +18,7 @@ export function Frame() {
   if (workspaceId) localStorage.setItem(LAST, workspaceId);
   const workspaces = session?.workspaces ?? [];
   const here = workspaceId ?? localStorage.getItem(LAST);
-  const workspace = workspaces.find((one) => one.id === here) ?? workspaces[0];
+  const workspace = workspaces.find((workspace) => workspace.id === here) ?? workspaces[0];
   const home = workspace ? `/w/${workspace.id}/sites` : "/account";
   const tab = ({ isActive }: { isActive: boolean }) =>
     `press inline-flex items-center border-b-3 px-2 pt-0.5 sm:px-3 ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
@@ -80,11 +80,15 @@ export function Frame() {
                 <span className="truncate">{session?.user?.name}</span>
               </summary>
               <ul className="menu dropdown-content z-20 mt-1 w-64 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg">
-                {workspaces.map((one) => (
-                  <li key={one.id}>
-                    <Link to={`/w/${one.id}/sites`} className="press" aria-current={one.id === workspace?.id}>
-                      <span className="grow">{one.name}</span>
-                      <span className="text-sm text-base-content/70">{one.role}</span>
+                {workspaces.map((other) => (
+                  <li key={other.id}>
+                    <Link
+                      to={`/w/${other.id}/sites`}
+                      className="press"
+                      aria-current={other.id === workspace?.id}
+                    >
+                      <span className="grow">{other.name}</span>
+                      <span className="text-sm text-base-content/70">{other.role}</span>
                     </Link>
                   </li>
                 ))}

@@ -60,9 +60,9 @@ export function Keys() {
                 {KEYS.map(([key, does]) => (
                   <tr key={key}>
                     <td className="whitespace-nowrap">
-                      {key.split("   ").map((one) => (
-                        <kbd key={one} className="kbd mr-1">
-                          {one}
+                      {key.split("   ").map((stroke) => (
+                        <kbd key={stroke} className="kbd mr-1">
+                          {stroke}
                         </kbd>
                       ))}
                     </td>

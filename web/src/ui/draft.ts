@@ -5,8 +5,8 @@ export function useDraft<T extends object>(key: string, initial: T) {
   const place = `ulmatic.draft.2.${key}`;
   const [value, set] = useState<T>(() => {
     try {
-      const kept = localStorage.getItem(place);
-      return kept ? { ...initial, ...(JSON.parse(kept) as T) } : initial;
+      const stored = localStorage.getItem(place);
+      return stored ? { ...initial, ...(JSON.parse(stored) as T) } : initial;
     } catch {
       return initial;
     }

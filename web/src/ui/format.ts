@@ -82,8 +82,8 @@ export function share(value: number) {
   return `${number(value * 100, 1)} %`;
 }
 
-export function count(value: number, one: string, many: string) {
-  return `${number(value, 0)} ${value === 1 ? one : many}`;
+export function count(value: number, singular: string, many: string) {
+  return `${number(value, 0)} ${value === 1 ? singular : many}`;
 }
 
 export function other(system: UnitSystem): UnitSystem {

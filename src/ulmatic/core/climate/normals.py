@@ -29,13 +29,13 @@ def _refused(sentence: str) -> PydanticCustomError:
 
 
 def _converted(text: str, kind: str) -> float:
-    found = _READING.match(text.replace("−", "-").strip())
-    unit = _UNITS.get(found[2].replace("°", "").strip().lower()) if found and found[2] else None
+    reading = _READING.match(text.replace("−", "-").strip())
+    unit = _UNITS.get(reading[2].replace("°", "").strip().lower()) if reading and reading[2] else None
     fits = unit is None or (unit in ("degC", "degF")) == (kind == "temperature")
-    if not found or not fits:
+    if not reading or not fits:
         example = "4.5 or 40 °F" if kind == "temperature" else "62 mm or 2.4 in"
         raise _refused(f"“{text.strip()[:30]}” is not a {kind} that can be read. Write it like {example}.")
-    amount = registry.Quantity(float(found[1].replace(",", ".")), unit or _BARE[kind][reading_system()])
+    amount = registry.Quantity(float(reading[1].replace(",", ".")), unit or _BARE[kind][reading_system()])
     return round(float(amount.to(_INTO[kind]).magnitude), 9)
 
 
@@ -52,8 +52,8 @@ def _twelve(kind: Literal["temperature", "rain"]) -> BeforeValidator:
             also = ", or one for the whole year" if kind == "rain" else ""
             raise _refused(f"There are {len(value)} here; twelve are needed, January to December{also}.")
         low, high = _LIMITS[kind]
-        for one in value:
-            if not isinstance(one, int | float) or not math.isfinite(one) or not low <= one <= high:
+        for month in value:
+            if not isinstance(month, int | float) or not math.isfinite(month) or not low <= month <= high:
                 unit = "°C" if kind == "temperature" else "mm a month"
                 raise _refused(f"A {kind} here lies between {low:g} and {high:,.0f} {unit}. Is the unit right?")
         return tuple(value)

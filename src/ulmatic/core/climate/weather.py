@@ -38,6 +38,11 @@ class WeatherRefused(ValueError):
 def read_days(text: str) -> list[Day]:
     """Read daily weather from CSV: date, tmax, tmin and precipitation, °C and mm, in any order of columns.
 
+    Parameters
+    ----------
+    text : str
+        The file.
+
     Raises
     ------
     WeatherRefused
@@ -77,7 +82,7 @@ def _day(cells: dict[str, str], number: int, *, decimal_comma: bool) -> Day:
             values[name] = float(text.replace(",", ".") if decimal_comma else text)
         except ValueError:
             raise WeatherRefused(f"Line {number}: “{text[:20]}” is not a number.") from None
-    if not all(math.isfinite(one) for one in values.values()) or values["tmin_c"] > values["tmax_c"]:
+    if not all(math.isfinite(number) for number in values.values()) or values["tmin_c"] > values["tmax_c"]:
         raise WeatherRefused(f"Line {number}: the lowest temperature cannot be above the highest.")
     if abs(values["tmax_c"]) > 60 or not 0 <= values["rain_mm"] <= 1_500:
         raise WeatherRefused(f"Line {number}: these are no °C and mm of one day.")
@@ -94,14 +99,19 @@ class MonthSeen(BaseModel):
 
 
 def by_month(days: Iterable[Day]) -> dict[tuple[int, int], MonthSeen]:
-    """Return mean temperature and rain of each (year, month) that days lie in."""
+    """Return mean temperature and rain of each (year, month) that days lie in.
+
+    Parameters
+    ----------
+    days : iterable of Day
+    """
     groups: dict[tuple[int, int], list[Day]] = {}
-    for one in days:
-        groups.setdefault((one.day.year, one.day.month), []).append(one)
+    for day in days:
+        groups.setdefault((day.day.year, day.day.month), []).append(day)
     return {
         key: MonthSeen(
-            temperature_c=sum(one.mean_c for one in group) / len(group),
-            rain_mm=sum(one.rain_mm for one in group),
+            temperature_c=sum(day.mean_c for day in group) / len(group),
+            rain_mm=sum(day.rain_mm for day in group),
             days=len(group),
         )
         for key, group in groups.items()
@@ -109,5 +119,10 @@ def by_month(days: Iterable[Day]) -> dict[tuple[int, int], MonthSeen]:
 
 
 def minima(days: Sequence[Day]) -> list[tuple[date, float]]:
-    """Return the daily minima."""
-    return [(one.day, one.tmin_c) for one in days]
+    """Return the daily minima.
+
+    Parameters
+    ----------
+    days : sequence of Day
+    """
+    return [(day.day, day.tmin_c) for day in days]

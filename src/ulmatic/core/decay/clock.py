@@ -29,7 +29,12 @@ Key = tuple[int, int]
 
 
 def extrapolated(normals: Normals) -> str | None:
-    """Say in what way a climate lies outside the model's range; None where it does not."""
+    """Say in what way a climate lies outside the model's range; None where it does not.
+
+    Parameters
+    ----------
+    normals : Normals
+    """
     if min(normals.temperatures_c) < COLDEST_C:
         return "Winters here are colder than the model was made for."
     if max(normals.temperatures_c) > WARMEST_C:
@@ -40,7 +45,12 @@ def extrapolated(normals: Normals) -> str | None:
 
 
 def day_number(when: date) -> int:
-    """Return the days since 1 January 1970."""
+    """Return the days since 1 January 1970.
+
+    Parameters
+    ----------
+    when : date
+    """
     return (when - EPOCH).days
 
 
@@ -115,7 +125,7 @@ def clock(
     added = np.concatenate([[0.0], np.cumsum(fallen)])
     rain = added[MONTHS:] - added[:-MONTHS] + irrigation_mm
     rates = xi(temperature, rain / 1000)
-    begins = np.array([day_number(_begin(one)) for one in [*months, key]], dtype=float)
+    begins = np.array([day_number(_begin(month)) for month in [*months, key]], dtype=float)
     return Clock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
 

@@ -22,12 +22,23 @@ _SOME_DAY = date(2000, 1, 1)
 
 
 def arrays(depths: Depths) -> tuple[Array, Array, Array, Array]:
-    """Return chips, mould, mass and crumb."""
+    """Return chips, mould, mass and crumb.
+
+    Parameters
+    ----------
+    depths : Depths
+    """
     return depths.chips_mm, depths.mould_mm, depths.mass_kg_m2, depths.crumb_kg_m2
 
 
 def no_depths(rows: int, dates: int) -> Depths:
-    """Return bare ground."""
+    """Return bare ground.
+
+    Parameters
+    ----------
+    rows, dates : int
+        Of the arrays.
+    """
     return Depths(*(np.zeros((rows, dates)) for _ in range(4)))
 
 
@@ -112,8 +123,8 @@ class Cover:
                 layers = _taken(units, kind[own], day[own])
                 if end != "value":
                     layers = layers.at_rate((low if end == "low" else high)[kind[own]])
-                found = through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
-                for whole, part in zip(arrays(out), arrays(found), strict=True):
+                depths = through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
+                for whole, part in zip(arrays(out), arrays(depths), strict=True):
                     whole[own] = part
         return out
 
@@ -208,10 +219,10 @@ class Falling:
         )
         curves = self._curves if self._born.size else np.zeros((1, self.days.size))
         depth = np.asarray(amounts @ curves)
-        found: list[float | None] = []
+        days_below: list[float | None] = []
         for number, (least, first) in enumerate(zip(least_mm.tolist(), first_day.tolist(), strict=True)):
-            found.append(self._first_below(depth[number], least, first, amounts, number))
-        return found
+            days_below.append(self._first_below(depth[number], least, first, amounts, number))
+        return days_below
 
     def _first_below(self, depth: Array, least: float, first: float, amounts: csr_array, number: int) -> float | None:
         after = int(np.searchsorted(self.days, first, side="right"))

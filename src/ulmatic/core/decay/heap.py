@@ -33,13 +33,22 @@ def heap_left(material: Material, born: date, clock: Clock, then: date, later: d
 def _left(material: Material, before: float, after: float) -> float:
     layer = layers_of([LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1000.0, settling=0.0)])
     day = np.full(2, layer.laid_day[0])
-    found = through_time(layer, np.array([before, after]), np.zeros(1), day)
-    there = (found.chips_mm + found.mould_mm)[0]
+    depths = through_time(layer, np.array([before, after]), np.zeros(1), day)
+    there = (depths.chips_mm + depths.mould_mm)[0]
     return float(min(1.0, there[1] / there[0])) if there[0] > 0 else 0.0
 
 
 def heap_stage(material: Material, born: date, clock: Clock, on: date) -> Stage:
-    """Return the stage of a material in a heap on a day."""
+    """Return the stage of a material in a heap on a day.
+
+    Parameters
+    ----------
+    material : Material
+    born : date
+        The day on which it was chipped.
+    clock : Clock
+    on : date
+    """
     time = float(clock.at(day_number(max(on, born))) - clock.at(day_number(born)))
     return stage_at(material, (on - born).days, time)
 
@@ -48,6 +57,15 @@ def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stag
     """Return the first day from `first` on, to a week, on which a heap is in one of some stages; None in eight years.
 
     Raises nothing: a heap that is past all of them is never in one again.
+
+    Parameters
+    ----------
+    material : Material
+    born : date
+        The day on which it was chipped.
+    clock : Clock
+    stages : set of Stage
+    first : date
     """
     for days in range(0, MOST_DAYS, 7):
         day = first + timedelta(days=days)
@@ -57,6 +75,12 @@ def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stag
 
 
 def yearly_pace(clock: Clock, on: date) -> float:
-    """Return the ξ-years of the year after a day."""
+    """Return the ξ-years of the year after a day.
+
+    Parameters
+    ----------
+    clock : Clock
+    on : date
+    """
     begin = day_number(on)
     return float(clock.at(begin + YEAR_DAYS) - clock.at(begin))

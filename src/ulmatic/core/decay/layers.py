@@ -100,23 +100,27 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
 
     A layer that was aged when it was laid is one that was fresh earlier, of such a mass that it was as deep as it was
     when it was laid.
+
+    Parameters
+    ----------
+    laid : sequence of LaidLayer
     """
-    fractions = np.array([[*one.material.fractions(), 0.0] for one in laid]).reshape(-1, 5)
+    fractions = np.array([[*layer.material.fractions(), 0.0] for layer in laid]).reshape(-1, 5)
     # Pools are start · modes: each of five modes decays at its own rate.
     modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
     soluble = fractions[:, :3].sum(axis=1)
-    rate = np.array([one.material.rate.value for one in laid])
-    age = np.array([one.age_decay_time for one in laid])
-    density = np.array([one.material.density.value for one in laid])
+    rate = np.array([layer.material.rate.value for layer in laid])
+    age = np.array([layer.age_decay_time for layer in laid])
+    density = np.array([layer.material.density.value for layer in laid])
     awen, awe, humus = modes[:, :, :4].sum(axis=2), modes[:, :, :3].sum(axis=2), modes[:, :, 4]
     awe = awe / np.where(soluble > 0, soluble, 1.0)[:, None]
     then = np.exp(VALUES[None, :] * (rate * age)[:, None])
     chips = (awen * then).sum(axis=1) * (awe * then).sum(axis=1)
-    mass = np.array([one.loose_mm for one in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
+    mass = np.array([layer.loose_mm for layer in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
     return Layers(
         awen=awen * mass[:, None], awe=awe, humus=humus * mass[:, None], rate=rate, density=density,
-        settling=np.array([one.settling for one in laid]), age=age,
-        laid_day=np.array([day_number(one.on) for one in laid], dtype=float),
+        settling=np.array([layer.settling for layer in laid]), age=age,
+        laid_day=np.array([day_number(layer.on) for layer in laid], dtype=float),
     )  # fmt: skip
 
 
@@ -202,10 +206,10 @@ def plots_through_time(
     while plot < starts.size:
         after = max(plot + 1, int(np.searchsorted(ends, starts[plot] + BLOCK, side="right")))
         part = slice(int(starts[plot]), int(ends[after - 1]))
-        found = _block(layers, part, coefficients, total, laid, when, room)
+        block = _block(layers, part, coefficients, total, laid, when, room)
         alone = part.stop - part.start == after - plot
         chips, recognisable, mass = (
-            found if alone else (np.add.reduceat(one, starts[plot:after] - part.start, axis=0) for one in found)
+            block if alone else (np.add.reduceat(values, starts[plot:after] - part.start, axis=0) for values in block)
         )
         out.chips_mm[plot:after], out.mass_kg_m2[plot:after] = chips, mass
         crumb = np.subtract(mass, recognisable, out=out.crumb_kg_m2[plot:after])
@@ -215,7 +219,15 @@ def plots_through_time(
 
 
 def forecast(laid: Sequence[LaidLayer], clock: Clock, days: ArrayLike) -> Depths:
-    """Return what every layer is at every date (days since 1970), on one clock."""
+    """Return what every layer is at every date (days since 1970), on one clock.
+
+    Parameters
+    ----------
+    laid : sequence of LaidLayer
+    clock : Clock
+    days : array_like
+        Days since 1970, shape (t,).
+    """
     layers = layers_of(laid)
     return through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
 
@@ -226,6 +238,15 @@ def spread(middle: Array, slow: Array, fast: Array) -> tuple[Array, Array]:
     The rate of each material is log-normal with its low and high as 10th and 90th percentile, and layers of a plot are
     slow or fast together; what was laid is uneven by `LAID_CV`. Both are taken as independent: their parts of the
     logarithm of the depth are added in squares. No random numbers.
+
+    Parameters
+    ----------
+    middle : ndarray
+        Shape (plots, dates), at the middle rate.
+    slow : ndarray
+        The same at the slow rate.
+    fast : ndarray
+        The same at the fast rate.
     """
     small = 1e-9
     uneven = NORMAL_90 * LAID_CV.value
@@ -238,6 +259,12 @@ def settled_share_of_reading(settling: float, since_days: float) -> float:
     """Return the settled depth as a share of what a ruler reads so many days after a laying.
 
     Settling goes with e^(−t/21 d); 1 from three weeks on, when most of it has happened.
+
+    Parameters
+    ----------
+    settling : float
+        Share of the loose depth that is lost, 0 to 1.
+    since_days : float
     """
     if since_days >= SETTLING_DAYS.value:
         return 1.0
@@ -249,6 +276,14 @@ def loose_for_1_mm(material: Material, settling: float, decay_time: float) -> fl
     """Return the loose depth in mm that a layer was laid with, if a millimetre of chips is left of it.
 
     `decay_time` of ξ-years has passed since it was laid fresh.
+
+    Parameters
+    ----------
+    material : Material
+    settling : float
+        Share of the loose depth that is lost, 0 to 1.
+    decay_time : float
+        ξ-years.
     """
     layer = LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1.0, settling=settling)
     day = np.array([float(day_number(layer.on))])

@@ -169,13 +169,20 @@ def _ended(layer: StackLayer, on: date, fate: Literal["measured", "dug_in", "rem
 
 
 def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[list[float], list[float]]:
-    """Return the settled depth of chips and of humus of each layer on a day, mm."""
+    """Return the settled depth of chips and of humus of each layer on a day, mm.
+
+    Parameters
+    ----------
+    layers : sequence of StackLayer
+    on : date
+    clock : Clock
+    """
     if not layers:
         return [], []
-    made = layers_of([layer.layer for layer in layers])
+    arrays = layers_of([layer.layer for layer in layers])
     day = np.array([float(day_number(on))])
-    found = through_time(made, clock.at(day), clock.at(made.laid_day), day)
-    return found.chips_mm[:, 0].tolist(), found.mould_mm[:, 0].tolist()
+    depths = through_time(arrays, clock.at(day), clock.at(arrays.laid_day), day)
+    return depths.chips_mm[:, 0].tolist(), depths.mould_mm[:, 0].tolist()
 
 
 def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "removed"]) -> None:

@@ -14,6 +14,13 @@ def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
     """Return the stage of `material` after `age_days`, in which `decay_time` of ξ-years has passed.
 
     Fresh under a month; then by what is gone of its soluble pools.
+
+    Parameters
+    ----------
+    material : Material
+    age_days : float
+    decay_time : float
+        ξ-years.
     """
     return _stage(material, age_days < FRESH_DAYS, round(decay_time, 6))
 

@@ -41,14 +41,18 @@ def xi(temperature_c: ArrayLike, rain_m: ArrayLike) -> Array:
         Of a year, in m.
     """
     t, p = np.asarray(temperature_c, dtype=float), np.asarray(rain_m, dtype=float)
-    made: Array = np.exp(0.096 * t - 0.0014 * t**2) * (1 - np.exp(-1.21 * p))
-    return made
+    factor: Array = np.exp(0.096 * t - 0.0014 * t**2) * (1 - np.exp(-1.21 * p))
+    return factor
 
 
 def climate_factor(normals: Normals) -> float:
     """Return ξ: the mean over the year of exp(0.096 T − 0.0014 T²) · (1 − exp(−1.21 P)), P in m of rain a year.
 
     Same source as the rates, from memory; T is the mean of each month.
+
+    Parameters
+    ----------
+    normals : Normals
     """
     return float(np.mean(xi(normals.temperatures_c, sum(normals.rain_mm) / 1000)))
 
@@ -69,14 +73,21 @@ def pools(start: ArrayLike, decay_time: ArrayLike) -> Array:
         In the unit of `start`.
     """
     shares = np.asarray(start, dtype=float) @ INVERSE.T
-    made: Array = (shares * np.exp(np.asarray(decay_time, dtype=float)[..., None] * VALUES)) @ VECTORS.T
-    return made
+    left: Array = (shares * np.exp(np.asarray(decay_time, dtype=float)[..., None] * VALUES)) @ VECTORS.T
+    return left
 
 
 def decayed(fractions: ArrayLike, decay_time: ArrayLike) -> Array:
     """Return q, the stage of decay from 0 (fresh) to 1: what is gone of the soluble pools A, W and E.
 
     `fractions` are A, W, E, N of the fresh material, shape (..., 4).
+
+    Parameters
+    ----------
+    fractions : array_like
+        Shares of A, W, E and N, shape (…, 4).
+    decay_time : array_like
+        ξ-years, shape (n,).
     """
     fresh = np.asarray(fractions, dtype=float)
     start = np.concatenate([fresh, np.zeros((*fresh.shape[:-1], 1))], axis=-1)

@@ -65,10 +65,10 @@ def _material(
     sources: dict[str, str] | None = None,
 ) -> Material:
     figures = {"density": density, "moisture": moisture, "carbon": carbon, "cn": cn, "settling": settling, "rate": rate}
-    made = {one: _parameter(key, one, three, (sources or {}).get(one)) for one, three in figures.items()}
+    parameters = {field: _parameter(key, field, three, (sources or {}).get(field)) for field, three in figures.items()}
     return Material(
         key=key, name=name, kind=kind, size=size, what=what, tissues=tuple(tissues), hazards=hazards, conifer=conifer,
-        **made,
+        **parameters,
     )  # fmt: skip
 
 
@@ -232,7 +232,7 @@ _ALL = (
     ),
 )  # fmt: skip
 
-CATALOGUE: dict[str, Material] = {one.key: one for one in _ALL}
+CATALOGUE: dict[str, Material] = {material.key: material for material in _ALL}
 """Materials by key."""
 
 USUAL_MATERIAL = "arborist_leafy"

@@ -32,7 +32,15 @@ class Portion(BaseModel):
 
 
 def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Portion:
-    """Return `amount` of a material, by loose m³ or by wet kg."""
+    """Return `amount` of a material, by loose m³ or by wet kg.
+
+    Parameters
+    ----------
+    material : Material
+    amount : float
+        In m³ or kg.
+    by : {"m3", "kg"}
+    """
     kg = amount * material.wet_density().value if by == "m3" else amount
     return Portion(
         name=material.name,
@@ -45,16 +53,21 @@ def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Porti
 
 def _terms(portions: Sequence[Portion]) -> dict[str, Figure]:
     terms: dict[str, Figure] = {}
-    for number, one in enumerate(portions, 1):
-        terms[f"q{number}"] = entered(f"{one.name}, as it comes", one.kg, "kg")
-        terms[f"m{number}"] = entered(f"{one.name}, moisture", one.moisture, "1")
-        terms[f"c{number}"] = entered(f"{one.name}, carbon of dry mass", one.carbon, "1")
-        terms[f"n{number}"] = entered(f"{one.name}, nitrogen of dry mass", one.nitrogen, "1")
+    for number, portion in enumerate(portions, 1):
+        terms[f"q{number}"] = entered(f"{portion.name}, as it comes", portion.kg, "kg")
+        terms[f"m{number}"] = entered(f"{portion.name}, moisture", portion.moisture, "1")
+        terms[f"c{number}"] = entered(f"{portion.name}, carbon of dry mass", portion.carbon, "1")
+        terms[f"n{number}"] = entered(f"{portion.name}, nitrogen of dry mass", portion.nitrogen, "1")
     return terms
 
 
 def carbon_to_nitrogen(portions: Sequence[Portion]) -> Figure:
-    """Carbon over nitrogen of the mixture."""
+    """Carbon over nitrogen of the mixture.
+
+    Parameters
+    ----------
+    portions : sequence of Portion
+    """
     numbers = range(1, len(portions) + 1)
     above = " + ".join(f"q{n} * c{n} * (1 - m{n})" for n in numbers)
     below = " + ".join(f"q{n} * n{n} * (1 - m{n})" for n in numbers)
@@ -62,25 +75,46 @@ def carbon_to_nitrogen(portions: Sequence[Portion]) -> Figure:
 
 
 def moisture(portions: Sequence[Portion]) -> Figure:
-    """Water as a share of the mixture's wet mass."""
+    """Water as a share of the mixture's wet mass.
+
+    Parameters
+    ----------
+    portions : sequence of Portion
+    """
     numbers = range(1, len(portions) + 1)
     above, below = " + ".join(f"q{n} * m{n}" for n in numbers), " + ".join(f"q{n}" for n in numbers)
     return formula(f"({above}) / ({below})").work("Moisture of the mix", "1", _terms(portions), source=CORNELL)
 
 
 def missing_for_ratio(portions: Sequence[Portion], add: Portion, ratio: float) -> float | None:
-    """Wet kg of `add` (its own kg is ignored) that bring the mix to `ratio`; None where none of it can."""
-    carbon = sum(one.dry_kg * one.carbon for one in portions)
-    nitrogen = sum(one.dry_kg * one.nitrogen for one in portions)
+    """Wet kg of `add` (its own kg is ignored) that bring the mix to `ratio`; None where none of it can.
+
+    Parameters
+    ----------
+    portions : sequence of Portion
+    add : Portion
+    ratio : float
+        Carbon over nitrogen.
+    """
+    carbon = sum(portion.dry_kg * portion.carbon for portion in portions)
+    nitrogen = sum(portion.dry_kg * portion.nitrogen for portion in portions)
     each = (1 - add.moisture) * (add.carbon - ratio * add.nitrogen)
     needed = (ratio * nitrogen - carbon) / each if each else -1.0
     return needed if needed >= 0 else None
 
 
 def missing_for_moisture(portions: Sequence[Portion], add: Portion, wanted: float) -> float | None:
-    """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can."""
-    water = sum(one.kg * one.moisture for one in portions)
-    mass = sum(one.kg for one in portions)
+    """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can.
+
+    Parameters
+    ----------
+    portions : sequence of Portion
+    add : Portion
+    wanted : float
+        Share of the wet mass.
+    """
+    water = sum(portion.kg * portion.moisture for portion in portions)
+    mass = sum(portion.kg for portion in portions)
     each = wanted - add.moisture
     needed = (water - wanted * mass) / each if each else -1.0
     return needed if needed >= 0 else None

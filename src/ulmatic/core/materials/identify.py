@@ -125,9 +125,14 @@ class Finding(BaseModel):
     cautions: tuple[str, ...]
 
 
-def identify(found: Findings) -> Finding | None:
-    """Return what the findings speak for, or None while nothing that tells materials apart is known."""
-    answers = {key: value for key, value in found.model_dump().items() if value is not None}
+def identify(findings: Findings) -> Finding | None:
+    """Return what the findings speak for, or None while nothing that tells materials apart is known.
+
+    Parameters
+    ----------
+    findings : Findings
+    """
+    answers = {key: value for key, value in findings.model_dump().items() if value is not None}
     scores: dict[str, int] = {}
     for field, answer in answers.items():
         for key, points in _FOR[field][answer].items():
@@ -145,36 +150,41 @@ def identify(found: Findings) -> Finding | None:
     )
     return Finding(
         material=_widened(best, [CATALOGUE[key] for key in possible]),
-        stage=stage_of(found),
+        stage=stage_of(findings),
         likely=tuple(CATALOGUE[key].name for key in possible),
         why=why,
-        cautions=tuple(_cautions(found)),
+        cautions=tuple(_cautions(findings)),
     )
 
 
-def stage_of(found: Findings) -> Stage:
-    """Return the stage that smell, fork and heat speak for; fresh where nothing does."""
-    if found.fork == "easy":
+def stage_of(findings: Findings) -> Stage:
+    """Return the stage that smell, fork and heat speak for; fresh where nothing does.
+
+    Parameters
+    ----------
+    findings : Findings
+    """
+    if findings.fork == "easy":
         return Stage.DECOMPOSED
-    if found.smell == "earthy" and found.heat in (None, "cool"):
+    if findings.smell == "earthy" and findings.heat in (None, "cool"):
         return Stage.AGED
-    if found.smell in ("sour", "musty") or found.heat in ("hot", "warm"):
+    if findings.smell in ("sour", "musty") or findings.heat in ("hot", "warm"):
         return Stage.AGEING
     return Stage.FRESH
 
 
-def _cautions(found: Findings) -> list[str]:
+def _cautions(findings: Findings) -> list[str]:
     said = []
-    if found.smell == "musty":
+    if findings.smell == "musty":
         said.append(
             "Mould spores: damp the heap, wear a close mask and stay upwind; people with lung disease or weak "
             "immunity keep away."
         )
-    if found.heat == "hot":
+    if findings.heat == "hot":
         said.append("Hot inside: keep it under {2 m}, open it carefully, and watch for smoke.")
-    if found.smell == "sour":
+    if findings.smell == "sour":
         said.append("It stood wet without air: spread it thin for a few days before it goes round young plants.")
-    if found.look == "straws":
+    if findings.look == "straws":
         said.append("Straw and hay may carry broadleaf herbicide: grow beans in a pot of it before it goes on beds.")
     return said
 
@@ -182,7 +192,7 @@ def _cautions(found: Findings) -> list[str]:
 def _widened(best: Material, possible: list[Material]) -> Material:
     def wide(field: str) -> Parameter:
         own: Parameter = getattr(best, field)
-        ends = [end for one in possible for end in _ends(getattr(one, field))]
+        ends = [end for material in possible for end in _ends(getattr(material, field))]
         text = f"Value of {best.name.lower()}; the range is that of all {len(possible)} materials it may be."
         return own.model_copy(
             update={
@@ -192,7 +202,7 @@ def _widened(best: Material, possible: list[Material]) -> Material:
         )  # fmt: skip
 
     changes: Mapping[str, object] = {field: wide(field) for field in FIGURES}
-    hazards = tuple(sorted({hazard for one in possible for hazard in one.hazards}))
+    hazards = tuple(sorted({hazard for material in possible for hazard in material.hazards}))
     return best.model_copy(
         update={"key": "found", "name": f"A load, probably {best.name.lower()}", "hazards": hazards, **changes}
     )

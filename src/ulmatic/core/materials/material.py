@@ -64,7 +64,7 @@ class Stage(StrEnum):
 def _fractions(tissues: tuple[tuple[Tissue, float], ...]) -> tuple[float, float, float, float]:
     total = sum(share for _, share in tissues)
     parts = [(FRACTIONS[tissue].as_tuple(), share / total) for tissue, share in tissues]
-    acid, water, ethanol, rest = (sum(one[index] * share for one, share in parts) for index in range(4))
+    acid, water, ethanol, rest = (sum(tissue[index] * share for tissue, share in parts) for index in range(4))
     return acid, water, ethanol, rest
 
 

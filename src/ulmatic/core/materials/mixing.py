@@ -13,6 +13,16 @@ def with_figures(material: Material, key: str, name: str, own: Mapping[str, floa
     """Return a copy under another name in which `own` figures (by attribute, in their units) replace the shipped ones.
 
     Ranges that no longer hold the value are widened to it.
+
+    Parameters
+    ----------
+    material : Material
+    key : str
+        Identifier.
+    name : str
+        As it is shown.
+    own : Mapping[str, float]
+        By attribute, in their units.
     """
     changed = {}
     for field, value in own.items():
@@ -37,6 +47,15 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
     Densities, and whatever belongs to dry mass, are averaged by volume and by dry mass; C:N is all carbon over all
     nitrogen. Ranges are mixed alike, as if all parts erred to the same side. The size is that of the largest part.
 
+    Parameters
+    ----------
+    parts : sequence of tuple[Material, float]
+        Each with its share by loose volume.
+    key : str
+        Identifier.
+    name : str
+        As it is shown.
+
     Raises
     ------
     ValueError
@@ -45,12 +64,12 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
     whole = sum(share for _, share in parts)
     if whole <= 0:
         raise ValueError("nothing to mix")
-    shares = [(one, share / whole) for one, share in parts if share > 0]
+    shares = [(material, share / whole) for material, share in parts if share > 0]
 
     def mixed(field: str) -> Parameter:
         ends = [_average(field, shares, end) for end in ("value", "low", "high")]
         model: Parameter = getattr(shares[0][0], field)
-        words = ", ".join(f"{one.name} {share:.0%}" for one, share in shares)
+        words = ", ".join(f"{material.name} {share:.0%}" for material, share in shares)
         return model.model_copy(
             update={
                 "key": f"materials.{key}.{field}", "value": ends[0], "low": min(ends), "high": max(ends),
@@ -59,20 +78,20 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
         )  # fmt: skip
 
     tissues: dict[Tissue, float] = {}
-    for one, share in _by_mass(shares, "value"):
-        total = sum(part for _, part in one.tissues)
-        for tissue, part in one.tissues:
+    for material, share in _by_mass(shares, "value"):
+        total = sum(part for _, part in material.tissues)
+        for tissue, part in material.tissues:
             tissues[tissue] = tissues.get(tissue, 0.0) + share * part / total
-    first = max(shares, key=lambda one: one[1])[0]
+    first = max(shares, key=lambda part: part[1])[0]
     return Material(
         key=key,
         name=name,
         kind=first.kind,
         size=first.size if first.size is not Size.SHEET else Size.MIXED,
-        what="A mix of " + " and ".join(one.name.lower() for one, _ in shares) + ".",
+        what="A mix of " + " and ".join(material.name.lower() for material, _ in shares) + ".",
         tissues=tuple(sorted(tissues.items())),
-        hazards=tuple(sorted({hazard for one, _ in shares for hazard in one.hazards})),
-        conifer=any(one.conifer for one, _ in shares),
+        hazards=tuple(sorted({hazard for material, _ in shares for hazard in material.hazards})),
+        conifer=any(material.conifer for material, _ in shares),
         **{field: mixed(field) for field in FIGURES},
     )
 
@@ -83,20 +102,24 @@ def _end(parameter: Parameter, end: str) -> float:
 
 
 def _by_mass(shares: Sequence[tuple[Material, float]], end: str) -> list[tuple[Material, float]]:
-    masses = [(one, share * _end(one.density, end)) for one, share in shares]
+    masses = [(material, share * _end(material.density, end)) for material, share in shares]
     whole = sum(mass for _, mass in masses)
-    return [(one, mass / whole) for one, mass in masses]
+    return [(material, mass / whole) for material, mass in masses]
 
 
 def _average(field: str, shares: Sequence[tuple[Material, float]], end: str) -> float:
     if field in ("density", "settling"):
-        return sum(share * _end(getattr(one, field), end) for one, share in shares)
+        return sum(share * _end(getattr(material, field), end) for material, share in shares)
     by_mass = _by_mass(shares, "value")
     if field == "cn":
-        carbon = sum(share * _end(one.carbon, "value") for one, share in by_mass)
-        return carbon / sum(share * _end(one.carbon, "value") / _end(one.cn, end) for one, share in by_mass)
+        carbon = sum(share * _end(material.carbon, "value") for material, share in by_mass)
+        return carbon / sum(
+            share * _end(material.carbon, "value") / _end(material.cn, end) for material, share in by_mass
+        )
     if field == "moisture":
         # Of wet mass: water over water and dry matter.
-        water = sum(share * _end(one.moisture, end) / (1 - _end(one.moisture, end)) for one, share in by_mass)
+        water = sum(
+            share * _end(material.moisture, end) / (1 - _end(material.moisture, end)) for material, share in by_mass
+        )
         return water / (1 + water)
-    return sum(share * _end(getattr(one, field), end) for one, share in by_mass)
+    return sum(share * _end(getattr(material, field), end) for material, share in by_mass)

@@ -14,8 +14,15 @@ def material_of(species: Sequence[str], month: int) -> str:
 
     Species are common names in any case. A mix with walnut is walnut, for its juglone; a mix that is mostly conifer
     has needles; anything else is broadleaf, leafy in the growing season.
+
+    Parameters
+    ----------
+    species : sequence of str
+        Common names.
+    month : int
+        Of the cut, 1 to 12.
     """
-    words = [one.lower() for one in species]
+    words = [name.lower() for name in species]
     for name, key in OF_THEIR_OWN.items():
         if any(name in word for word in words):
             return key

@@ -46,22 +46,22 @@ class Fractions(BaseModel):
         return self.acid, self.water, self.ethanol, self.non_soluble
 
 
-def _made(acid: float, water: float, ethanol: float, non_soluble: float, source: Source = _YASSO) -> Fractions:
+def _tissue(acid: float, water: float, ethanol: float, non_soluble: float, source: Source = _YASSO) -> Fractions:
     return Fractions(acid=acid, water=water, ethanol=ethanol, non_soluble=non_soluble, source=source)
 
 
 FRACTIONS: dict[Tissue, Fractions] = {
-    Tissue.STEM_BROADLEAF: _made(0.65, 0.03, 0.01, 0.31),
-    Tissue.STEM_CONIFER: _made(0.66, 0.03, 0.01, 0.30),
-    Tissue.BARK: _made(0.42, 0.06, 0.09, 0.43),
-    Tissue.LEAF: _made(0.41, 0.20, 0.10, 0.29),
-    Tissue.NEEDLE: _made(0.51, 0.17, 0.09, 0.23),
-    Tissue.PALM: _made(0.72, 0.13, 0.03, 0.12),
-    Tissue.STRAW: _made(0.70, 0.08, 0.04, 0.18),
-    Tissue.GRASS: _made(0.46, 0.30, 0.09, 0.15, _JUDGED),
-    Tissue.ROTTED: _made(0.30, 0.05, 0.05, 0.60, _JUDGED),
-    Tissue.DUNG: _made(0.50, 0.15, 0.10, 0.25, _JUDGED),
-    Tissue.PAPER: _made(0.80, 0.02, 0.01, 0.17, _JUDGED),
-    Tissue.CHAR: _made(0.0, 0.0, 0.0, 1.0, _JUDGED),
+    Tissue.STEM_BROADLEAF: _tissue(0.65, 0.03, 0.01, 0.31),
+    Tissue.STEM_CONIFER: _tissue(0.66, 0.03, 0.01, 0.30),
+    Tissue.BARK: _tissue(0.42, 0.06, 0.09, 0.43),
+    Tissue.LEAF: _tissue(0.41, 0.20, 0.10, 0.29),
+    Tissue.NEEDLE: _tissue(0.51, 0.17, 0.09, 0.23),
+    Tissue.PALM: _tissue(0.72, 0.13, 0.03, 0.12),
+    Tissue.STRAW: _tissue(0.70, 0.08, 0.04, 0.18),
+    Tissue.GRASS: _tissue(0.46, 0.30, 0.09, 0.15, _JUDGED),
+    Tissue.ROTTED: _tissue(0.30, 0.05, 0.05, 0.60, _JUDGED),
+    Tissue.DUNG: _tissue(0.50, 0.15, 0.10, 0.25, _JUDGED),
+    Tissue.PAPER: _tissue(0.80, 0.02, 0.01, 0.17, _JUDGED),
+    Tissue.CHAR: _tissue(0.0, 0.0, 0.0, 1.0, _JUDGED),
 }
 """Fractions by tissue."""

@@ -17,7 +17,12 @@ LEAST_M2 = 0.001
 
 
 def cents(amount: float) -> float:
-    """Round to the cent, half up."""
+    """Round to the cent, half up.
+
+    Parameters
+    ----------
+    amount : float
+    """
     return float(Decimal(repr(amount)).quantize(CENT, ROUND_HALF_UP))
 
 
@@ -108,19 +113,21 @@ def cost_lines(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: fl
         As for `quote`.
     """
     lines: list[QuoteLine] = []
-    for one in bought:
-        source = one.source
+    for purchase in bought:
+        source = purchase.source
         if source.exact:
-            volume = ceil(one.volume_m3 / step_m3) * step_m3
+            volume = ceil(purchase.volume_m3 / step_m3) * step_m3
             material, each = cents(source.per_m3 * volume), source.per_m3
-            lines.append(_line("material", f"{one.material}, {one.name}", volume, "m3", each, material))
+            lines.append(_line("material", f"{purchase.material}, {purchase.name}", volume, "m3", each, material))
             if source.per_load:
-                brought = cents(source.per_load * one.loads)
-                lines.append(_line("delivery", f"Delivery, {one.name}", one.loads, "loads", source.per_load, brought))
+                brought = cents(source.per_load * purchase.loads)
+                lines.append(
+                    _line("delivery", f"Delivery, {purchase.name}", purchase.loads, "loads", source.per_load, brought)
+                )
         else:
-            amount = cents(source.per_load * one.loads)
-            label = f"{one.material}, {one.name}"
-            lines.append(_line("material", label, one.loads, "loads", source.per_load, amount))
+            amount = cents(source.per_load * purchase.loads)
+            label = f"{purchase.material}, {purchase.name}"
+            lines.append(_line("material", label, purchase.loads, "loads", source.per_load, amount))
     materials = sum(line.amount for line in lines if line.group == "material")
     if rates.markup and materials:
         lines.append(_line("markup", "Handling of materials", None, None, None, cents(materials * rates.markup)))
@@ -134,7 +141,17 @@ def cost_lines(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: fl
 
 
 def cost(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: float = 0.1) -> Decimal:
-    """Return what a job costs before tax: the sum of `cost_lines`."""
+    """Return what a job costs before tax: the sum of `cost_lines`.
+
+    Parameters
+    ----------
+    bought : sequence of Bought
+    hours : float
+        Person-hours.
+    rates : Rates
+    step_m3 : float
+        What bulk is sold by, m³.
+    """
     lines = cost_lines(bought, hours, rates, step_m3)
     return sum((Decimal(repr(line.amount)).quantize(CENT) for line in lines), Decimal("0.00"))
 
@@ -175,20 +192,21 @@ def quote(
     tax = cents(subtotal * rates.tax)
     by_volume = cents(sum(line.amount for line in lines if line.group != "labour"))
     by_hours = cents(subtotal - by_volume)
-    area = sum(one.area_m2 for one in plots)
-    shares = _shared(by_volume, {one.key: one.volume_m3 for one in plots})
-    labours = _shared(by_hours, {one.key: one.hours for one in plots})
-    costs = [cents(shares[one.key] + labours[one.key]) for one in plots]
+    area = sum(plot.area_m2 for plot in plots)
+    shares = _shared(by_volume, {plot.key: plot.volume_m3 for plot in plots})
+    labours = _shared(by_hours, {plot.key: plot.hours for plot in plots})
+    costs = [cents(shares[plot.key] + labours[plot.key]) for plot in plots]
     return Quote(
         currency=currency, on=on, lines=tuple(lines), subtotal=subtotal, tax_share=rates.tax, tax=tax,
-        total=cents(subtotal + tax), area_m2=area, volume_m3=sum(one.volume_m3 for one in bought), spare_m3=spare_m3,
+        total=cents(subtotal + tax), area_m2=area,
+        volume_m3=sum(purchase.volume_m3 for purchase in bought), spare_m3=spare_m3,
         per_m2=cents(subtotal / area) if area > LEAST_M2 else None,
         plots=tuple(
             PlotCost(
-                **one.model_dump(exclude={"key"}), amount=amount,
-                per_m2=cents(amount / one.area_m2) if one.area_m2 > LEAST_M2 else None,
+                **plot.model_dump(exclude={"key"}), amount=amount,
+                per_m2=cents(amount / plot.area_m2) if plot.area_m2 > LEAST_M2 else None,
             )
-            for one, amount in zip(plots, costs, strict=True)
+            for plot, amount in zip(plots, costs, strict=True)
         ),
     )  # fmt: skip
 
@@ -207,8 +225,8 @@ def _shared(amount: float, weights: Mapping[str, float]) -> dict[str, float]:
     if total <= 0:
         return dict.fromkeys(weights, 0.0) | ({next(iter(weights)): amount} if weights and whole else {})
     exact = {key: whole * weight / total for key, weight in weights.items()}
-    floors = {key: int(one) for key, one in exact.items()}
+    floors = {key: int(amount) for key, amount in exact.items()}
     odd = whole - sum(floors.values())
-    for key in sorted(exact, key=lambda one: floors[one] - exact[one])[:odd]:
+    for key in sorted(exact, key=lambda key: floors[key] - exact[key])[:odd]:
         floors[key] += 1
-    return {key: one / 100 for key, one in floors.items()}
+    return {key: amount / 100 for key, amount in floors.items()}

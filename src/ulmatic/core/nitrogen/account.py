@@ -63,7 +63,13 @@ class Rating(StrEnum):
 
 
 def rating(owed_g_m2: float) -> Rating:
-    """Return the rating of what is owed, g N/m²."""
+    """Return the rating of what is owed, g N/m².
+
+    Parameters
+    ----------
+    owed_g_m2 : float
+        g N/m².
+    """
     if owed_g_m2 < WATCH_FROM:
         return Rating.NEGLIGIBLE
     return Rating.WATCH if owed_g_m2 <= ACT_FROM else Rating.ACT
@@ -78,19 +84,34 @@ class Amount(NamedTuple):
 
 
 def soil_supply(soil: str | None, organic: float | None = None, tested: float | None = None) -> Amount:
-    """Return what soil gives in a year, by a test, else by its organic matter (a share by weight), else by its type."""
+    """Return what soil gives in a year, by a test, else by its organic matter (a share by weight), else by its type.
+
+    Parameters
+    ----------
+    soil : str or None
+        Sand, loam or clay.
+    organic : float or None
+        Share by weight.
+    tested : float or None
+        g N/m² in a year.
+    """
     if tested is not None:
         return Amount(tested, tested, tested)
     by, times = (SUPPLY[soil or "loam"], 1.0) if organic is None else (BY_ORGANIC, organic * 100)
-    return Amount(*(times * (one or by.value) for one in (by.value, by.low, by.high)))
+    return Amount(*(times * (rate or by.value) for rate in (by.value, by.low, by.high)))
 
 
 def plant_need(use: Use) -> Amount:
-    """Return what plants of a use take in a year; nothing where none grow."""
+    """Return what plants of a use take in a year; nothing where none grow.
+
+    Parameters
+    ----------
+    use : Use
+    """
     if use not in NEED:
         return Amount(0.0, 0.0, 0.0)
     by = NEED[use]
-    return Amount(*(one or by.value for one in (by.value, by.low, by.high)))
+    return Amount(*(rate or by.value for rate in (by.value, by.low, by.high)))
 
 
 class GrowingSeason(BaseModel):
@@ -140,20 +161,20 @@ def seasons(
     growing : sequence of int
         Months (1 to 12) in which plants take it up.
     """
-    made = []
-    for year in sorted({one.year for one in dates}):
-        inside = np.array([one.year == year and one.month in growing for one in dates])
+    accounts = []
+    for year in sorted({day.year for day in dates}):
+        inside = np.array([day.year == year and day.month in growing for day in dates])
         if not inside.any():
             continue
         low, high = float(balance[inside].min()), float(balance[inside].max())
         takes = plant_need(use)
         owed, spare = max(0.0, -low), supply.value - takes.value
-        whole = np.flatnonzero([one.year == year for one in dates])
+        whole = np.flatnonzero([day.year == year for day in dates])
         comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
         over = max(0.0, spare + comes)
         felt = use in NEED and (use in SHALLOW or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
-        made.append(
+        accounts.append(
             GrowingSeason(
                 year=year, owed=owed, paid=max(0.0, high), rating=rating(owed),
                 soil=supply.value, soil_range=supply[1:], plants=takes.value, plants_range=takes[1:], spare=spare,
@@ -161,7 +182,7 @@ def seasons(
                 words=_words(owed, wanting, comes, over, use, felt=felt),
             )
         )  # fmt: skip
-    return made
+    return accounts
 
 
 def _words(owed: float, wanting: float, comes: float, over: float, use: Use, *, felt: bool) -> str:
@@ -243,7 +264,7 @@ def _days(wanted: int, first: date, last: date | None, growing: Sequence[int]) -
     while len(days) < wanted:
         if days and last is not None and day > last:
             break
-        full = sum(one.year == day.year for one in days) >= MOST_IN_A_YEAR.value
+        full = sum(other.year == day.year for other in days) >= MOST_IN_A_YEAR.value
         if full or day.month not in months:
             day += timedelta(days=1)
             continue
@@ -264,25 +285,32 @@ class Advised(BaseModel):
 
 
 def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Advised]:
-    """Return what to do about a season, the first to be tried first."""
+    """Return what to do about a season, the first to be tried first.
+
+    Parameters
+    ----------
+    season : GrowingSeason or None
+    use : Use
+    dug_in : bool
+    """
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
-        made = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]
+        steps = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]
         if not dug_in:
-            made.append(
+            steps.append(
                 Advised(step="keep_on_top", words="Keep chips on top; dug in they borrow a hundred times as much.")
             )
-        return made
-    made = []
+        return steps
+    steps = []
     if dug_in:
-        made.append(
+        steps.append(
             Advised(
                 step="wait", words="Wait a season before you plant: then it draws no more, and pays back by itself."
             )
         )
-    made.append(
+    steps.append(
         Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the zone that touches.")
     )
     if season.wanting >= WATCH_FROM:
-        made.append(Advised(step="dress", words="Give what is wanting as a dressing, in safe doses."))
-    made.append(Advised(step="legume", words="Grow a legume first and leave its roots in."))
-    return made
+        steps.append(Advised(step="dress", words="Give what is wanting as a dressing, in safe doses."))
+    steps.append(Advised(step="legume", words="Grow a legume first and leave its roots in."))
+    return steps

@@ -44,7 +44,13 @@ PARAMETERS = (*MINERALISES.values(), LEGUME, COVER_CROP, LEACHES)
 
 
 def nitrogen_of(entry: Credit, material: Material | None) -> float:
-    """Return the nitrogen that an entry brings, g/m²."""
+    """Return the nitrogen that an entry brings, g/m².
+
+    Parameters
+    ----------
+    entry : Credit
+    material : Material or None
+    """
     match entry:
         case Fed():
             return entry.grams_m2 * entry.n
@@ -58,7 +64,13 @@ def nitrogen_of(entry: Credit, material: Material | None) -> float:
 
 
 def range_of(entry: Credit, material: Material | None) -> tuple[float, float]:
-    """Return the range of what an entry brings, g N/m²: by C:N of what was spread, by kind of a crop not measured."""
+    """Return the range of what an entry brings, g N/m²: by C:N of what was spread, by kind of a crop not measured.
+
+    Parameters
+    ----------
+    entry : Credit
+    material : Material or None
+    """
     most = nitrogen_of(entry, material)
     if isinstance(entry, Grown) and entry.grams_n_m2 is None:
         usual = LEGUME if entry.crop == "legume" else COVER_CROP

@@ -39,10 +39,16 @@ MOST_USE = 0.9
 
 
 def use_on_top(cn: ArrayLike) -> Array:
-    """Return the carbon-use efficiency of decomposers in litter that lies on top: its critical N:C over theirs."""
+    """Return the carbon-use efficiency of decomposers in litter that lies on top: its critical N:C over theirs.
+
+    Parameters
+    ----------
+    cn : array_like
+        Carbon over nitrogen by mass, shape (n,).
+    """
     ratio = 1 / np.asarray(cn, dtype=float)
-    made: Array = np.minimum(MOST_USE, CRITICAL_A.value * ratio**CRITICAL_B.value / DECOMPOSERS.value)
-    return made
+    use: Array = np.minimum(MOST_USE, CRITICAL_A.value * ratio**CRITICAL_B.value / DECOMPOSERS.value)
+    return use
 
 
 def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
@@ -61,14 +67,21 @@ def held_share(carbon_left: ArrayLike, cn: ArrayLike, use: ArrayLike) -> Array:
     """
     c = np.clip(np.asarray(carbon_left, dtype=float), 0.0, 1.0)
     ratio = DECOMPOSERS.value * np.asarray(cn, dtype=float)
-    made: Array = c * ratio + (1 - ratio) * c ** (1 / (1 - np.asarray(use, dtype=float)))
-    return made
+    share: Array = c * ratio + (1 - ratio) * c ** (1 / (1 - np.asarray(use, dtype=float)))
+    return share
 
 
 def peak(cn: float, use: float) -> tuple[float, float]:
     """Return the carbon left at the peak of n(c), and n there; (1, 1) where nothing is tied up.
 
     Where n'(c) = 0: ``c = (R / ((R − 1) k))^(1/(k−1))`` with R = r_B/r_0 and k = 1/(1−e).
+
+    Parameters
+    ----------
+    cn : float
+        Carbon over nitrogen by mass.
+    use : float
+        Carbon-use efficiency, 0 to 1.
     """
     ratio, power = DECOMPOSERS.value * cn, 1 / (1 - use)
     if ratio <= 1 or ratio >= (ratio - 1) * power:
@@ -110,9 +123,9 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: Clock, days:
     for at, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
         day = day_number(layer.on)
         beneath = [
-            one
-            for other, one in enumerate(laid)
-            if (one.on, other) < (layer.on, at) and not _dug_in_by(mixed[other], day)
+            layer
+            for other, layer in enumerate(laid)
+            if (layer.on, other) < (layer.on, at) and not _dug_in_by(mixed[other], day)
         ]
         free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day))
         out[at] = _layer(layer, Mixed(free, how.dug_in_day), clock, when)
@@ -126,24 +139,24 @@ def _dug_in_by(how: Mixed, day: float) -> bool:
 def _depth_at(laid: Sequence[LaidLayer], clock: Clock, day: float) -> float:
     if not laid:
         return 0.0
-    made = layers_of(laid)
+    layers = layers_of(laid)
     when = np.array([day])
-    return float(through_time(made, clock.at(when), clock.at(made.laid_day), when).chips_mm.sum())
+    return float(through_time(layers, clock.at(when), clock.at(layers.laid_day), when).chips_mm.sum())
 
 
 def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
-    made = layers_of([layer])
+    layers = layers_of([layer])
     material = layer.material
-    fresh = float(made.awen.sum())
+    fresh = float(layers.awen.sum())
     nitrogen = _fresh(layer, fresh)
-    laid_day = float(made.laid_day[0])
+    laid_day = float(layers.laid_day[0])
     settled = max(1.0, layer.loose_mm * (1 - layer.settling))
     touching = min(1.0, how.contact_mm / settled)
     cn, on_top = material.cn.value, float(use_on_top(material.cn.value))
 
     def left(total: Array, day: Array) -> Array:
-        found: Array = through_time(made, total, clock.at(made.laid_day), day).mass_kg_m2[0] / fresh
-        return found
+        share: Array = through_time(layers, total, clock.at(layers.laid_day), day).mass_kg_m2[0] / fresh
+        return share
 
     def held(when: float) -> tuple[float, float]:
         """Return the share of carbon left on a day, and what a part that touches then holds, as a share of N₀."""
@@ -168,10 +181,15 @@ def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
 
 
 def brought(layer: LaidLayer) -> float:
-    """Return the nitrogen that a layer brings, g/m²: N₀, and what it has borrowed where it had rotted before."""
-    made = layers_of([layer])
-    fresh = float(made.awen.sum())
-    still = through_time(made, np.zeros(1), np.zeros(1), made.laid_day).mass_kg_m2[0] / fresh
+    """Return the nitrogen that a layer brings, g/m²: N₀, and what it has borrowed where it had rotted before.
+
+    Parameters
+    ----------
+    layer : LaidLayer
+    """
+    layers = layers_of([layer])
+    fresh = float(layers.awen.sum())
+    still = through_time(layers, np.zeros(1), np.zeros(1), layers.laid_day).mass_kg_m2[0] / fresh
     cn = layer.material.cn.value
     return _fresh(layer, fresh) * float(held_share(still, cn, use_on_top(cn))[0])
 
@@ -181,7 +199,15 @@ def _fresh(layer: LaidLayer, mass_kg_m2: float) -> float:
 
 
 def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[float, float]:
-    """Return the largest draw of a fresh layer in g N/m², and the share of carbon that is left then."""
+    """Return the largest draw of a fresh layer in g N/m², and the share of carbon that is left then.
+
+    Parameters
+    ----------
+    layer : LaidLayer
+    contact_mm : float
+        Chips that touch the soil, mm.
+    dug_in : bool
+    """
     cn = layer.material.cn.value
     use = DUG_IN_USE.value if dug_in else float(use_on_top(cn))
     at, held = peak(cn, use)

@@ -101,11 +101,16 @@ Level = Literal["shipped", "workspace", "site", "plot"]
 
 
 def practice_of(choices: Sequence[PracticeChoices]) -> Practice:
-    """Return the practice that follows from choices, the widest first; later ones go before earlier ones."""
-    made: dict[str, object] = {}
-    for one in choices:
-        made |= {field: value for field, value in one.model_dump().items() if value is not None}
-    return Practice.model_validate(made)
+    """Return the practice that follows from choices, the widest first; later ones go before earlier ones.
+
+    Parameters
+    ----------
+    choices : sequence of PracticeChoices
+    """
+    answers: dict[str, object] = {}
+    for choice in choices:
+        answers |= {field: value for field, value in choice.model_dump().items() if value is not None}
+    return Practice.model_validate(answers)
 
 
 class School(BaseModel):

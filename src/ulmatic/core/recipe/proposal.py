@@ -115,7 +115,12 @@ class Recipe(BaseModel):
 
 
 def trees_of(plot: PlannedPlot) -> int:
-    """Return how many trunks stand on the plot."""
+    """Return how many trunks stand on the plot.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    """
     shape = plot.shape
     if isinstance(shape, Ring | RingRow):
         return shape.trees * getattr(shape, "rows", 1)
@@ -139,9 +144,9 @@ def least_depth(use: Use, target_mm: float) -> float:
 
 
 def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, reasons: list[str]) -> Parameter:
-    usual, use, found = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
+    usual, use, ground = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
     bare = usual.model_copy(update={"value": 0.0, "low": 0.0, "high": 0.0})
-    clay = use is Use.PERENNIALS and found.soil == "clay" and bool(found.compacted)
+    clay = use is Use.PERENNIALS and ground.soil == "clay" and bool(ground.compacted)
     cases = (
         (usual.value <= 0, usual, "Kept bare: nothing is laid here."),
         (
@@ -150,7 +155,7 @@ def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, r
         ),
         (material.size is Size.FINE and material.woody, FINE, "Fine material packs: it is laid thin."),
         (
-            found.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
+            ground.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
             "Running grass needs the deep end, and more than one round.",
         ),
         (clay, BUILDING, "Compacted clay is built up first, and left some months before planting."),
@@ -245,8 +250,8 @@ def recipe(
     if cardboard:
         layers.append(Layer(role=LayerRole.SHEET, material=CATALOGUE["cardboard"], settled_mm=0.0, stage=Stage.FRESH))
     if compost_mm > 0:
-        made = CATALOGUE["compost"]
-        layers.append(Layer(role=LayerRole.COMPOST, material=made, settled_mm=compost_mm, stage=Stage.DECOMPOSED))
+        compost = CATALOGUE["compost"]
+        layers.append(Layer(role=LayerRole.COMPOST, material=compost, settled_mm=compost_mm, stage=Stage.DECOMPOSED))
     if edits.biochar_mm:
         char = CATALOGUE["biochar"]
         layers.append(Layer(role=LayerRole.BIOCHAR, material=char, settled_mm=edits.biochar_mm, stage=Stage.AGED))

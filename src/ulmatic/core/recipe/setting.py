@@ -35,13 +35,27 @@ class Setting(BaseModel):
 
 @lru_cache(maxsize=8192)
 def recipe_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> Recipe:
-    """Return the recipe of a plot on which mulch lies `existing_mm` deep, settled."""
+    """Return the recipe of a plot on which mulch lies `existing_mm` deep, settled.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    setting : Setting
+    existing_mm : float
+    """
     return recipe(plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm)
 
 
 @lru_cache(maxsize=8192)
 def advice_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> tuple[Advice, ...]:
-    """Return the advice on a plot's recipe, the gravest first."""
+    """Return the advice on a plot's recipe, the gravest first.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    setting : Setting
+    existing_mm : float
+    """
     planned = recipe_of(plot, setting, existing_mm)
     case = Case(
         plot=plot,

@@ -34,17 +34,26 @@ class PlotGround(BaseModel):
 
 
 def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
-    """Return the m² that are laid: a share of the ground, without the places kept bare for good."""
-    bare = [one for one in held if one.for_good]
+    """Return the m² that are laid: a share of the ground, without the places kept bare for good.
+
+    Parameters
+    ----------
+    area : Figure
+        m².
+    share : float
+        0 to 1.
+    held : sequence of HoldBack
+    """
+    bare = [hold_back for hold_back in held if hold_back.for_good]
     if share >= 1 and not bare:
         return area
     terms: dict[str, Figure] = {"A": area, "f": entered("Share that is laid", share, "1")}
     text = "A * f"
-    for number, one in enumerate(bare, 1):
+    for number, hold_back in enumerate(bare, 1):
         terms |= {
-            f"n{number}": entered(f"{one.name}, rows", one.rows, "1"),
-            f"l{number}": entered(f"{one.name}, length", one.length_m, "m"),
-            f"b{number}": entered(f"{one.name}, width", one.width_m, "m"),
+            f"n{number}": entered(f"{hold_back.name}, rows", hold_back.rows, "1"),
+            f"l{number}": entered(f"{hold_back.name}, length", hold_back.length_m, "m"),
+            f"b{number}": entered(f"{hold_back.name}, width", hold_back.width_m, "m"),
         }
         text += f" - n{number} * l{number} * b{number}"
     return formula(f"max(0, {text})").work("Ground laid", "m2", terms)
@@ -52,24 +61,40 @@ def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
 
 @lru_cache(maxsize=8192)
 def plot_ground(plot: PlannedPlot, laid_share: float, years: int = 0) -> PlotGround:
-    """Return the ground of a plot after so many years of growth, with the share of it that is laid."""
+    """Return the ground of a plot after so many years of growth, with the share of it that is laid.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    laid_share : float
+        0 to 1.
+    years : int
+    """
     shape = grown(plot.shape, plot.use, years, plot.found.growth_m)
     whole = ground(shape, plot.cut_outs, plot.slope)
     return PlotGround(ground=whole, laid=laid_area(whole.area, laid_share, plot.recipe.hold_backs))
 
 
 def beneath(plot: PlannedPlot, recipe: Recipe, spare: float) -> tuple[LayerAmount, ...]:
-    """Return what is laid beneath the mulch of a plot: sheets, compost and char."""
-    found = plot_ground(plot, recipe.laid_share)
+    """Return what is laid beneath the mulch of a plot: sheets, compost and char.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    recipe : Recipe
+    spare : float
+        Share, 0 to 1.
+    """
+    ground = plot_ground(plot, recipe.laid_share)
     amounts = []
     for layer in recipe.layers:
         match layer.role:
             case LayerRole.SHEET:
-                amount = found.ground.cardboard
+                amount = ground.ground.cardboard
             case LayerRole.COMPOST:
-                amount = layer_volume(layer.material, layer.settled_mm, found.laid, spare)
+                amount = layer_volume(layer.material, layer.settled_mm, ground.laid, spare)
             case LayerRole.BIOCHAR:
-                amount = layer_volume(layer.material, layer.settled_mm, _collars(plot, found.laid), spare)
+                amount = layer_volume(layer.material, layer.settled_mm, _collars(plot, ground.laid), spare)
             case LayerRole.MULCH:
                 continue
         amounts.append(
@@ -82,7 +107,17 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: float) -> tuple[LayerAmoun
 
 
 def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: float) -> Figure:
-    """Return the loose m³ that bring a plot to its target today, with spare."""
+    """Return the loose m³ that bring a plot to its target today, with spare.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    recipe : Recipe
+    existing : Figure
+        Settled depth, mm.
+    spare : float
+        Share, 0 to 1.
+    """
     return loose_volume(
         plot_ground(plot, recipe.laid_share).laid,
         wanted=entered("Target depth, settled", plot.wanted_mm, "mm"),

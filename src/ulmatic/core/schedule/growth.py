@@ -18,14 +18,30 @@ PARAMETERS = (YOUNG_M, ESTABLISHED_M)
 
 
 def growth_of(use: Use, noted_m: float | None = None) -> float:
-    """Return by how many metres a canopy widens in a year: as noted of the plot, else as is usual for its use."""
+    """Return by how many metres a canopy widens in a year: as noted of the plot, else as is usual for its use.
+
+    Parameters
+    ----------
+    use : Use
+    noted_m : float or None
+        m a year.
+    """
     if noted_m is not None:
         return noted_m
     return {Use.YOUNG_TREE: YOUNG_M.value, Use.ESTABLISHED_TREE: ESTABLISHED_M.value}.get(use, 0.0)
 
 
 def grown(shape: Shape, use: Use, years: float, noted_m: float | None = None) -> Shape:
-    """Return a shape as its trees will have it after so many years; others stay as they are."""
+    """Return a shape as its trees will have it after so many years; others stay as they are.
+
+    Parameters
+    ----------
+    shape : Shape
+    use : Use
+    years : float
+    noted_m : float or None
+        m a year.
+    """
     if not isinstance(shape, Ring | RingRow) or years <= 0:
         return shape
     canopy = min(shape.canopy_m * WIDEST, shape.canopy_m + growth_of(use, noted_m) * years)
@@ -33,11 +49,20 @@ def grown(shape: Shape, use: Use, years: float, noted_m: float | None = None) ->
 
 
 def closes_in(shape: Shape, use: Use, noted_m: float | None = None, most_years: int = 40) -> int | None:
-    """Return after how many years the rings of a row touch; 0 where they do already, None where they never will."""
+    """Return after how many years the rings of a row touch; 0 where they do already, None where they never will.
+
+    Parameters
+    ----------
+    shape : Shape
+    use : Use
+    noted_m : float or None
+        m a year.
+    most_years : int
+    """
     if not isinstance(shape, RingRow) or shape.trees < 2:
         return None
     for years in range(most_years + 1):
-        one = grown(shape, use, years, noted_m)
-        if isinstance(one, RingRow) and 2 * one.outer_radius_m >= one.spacing_m:
+        ring = grown(shape, use, years, noted_m)
+        if isinstance(ring, RingRow) and 2 * ring.outer_radius_m >= ring.spacing_m:
             return years
     return None

@@ -196,10 +196,10 @@ class Schedule:
 
     def depths(self, days: Array, end: End = "value") -> Depths:
         """Return what lies on each plot at dates from today on, with what is planned: (plots, dates)."""
-        found = self.cover.depths(days, end)
+        depths = self.cover.depths(days, end)
         return Depths(
-            self.by_plot(found.chips_mm), self.by_plot(found.mould_mm), self.by_plot(found.mass_kg_m2),
-            self.by_plot(found.crumb_kg_m2),
+            self.by_plot(depths.chips_mm), self.by_plot(depths.mould_mm), self.by_plot(depths.mass_kg_m2),
+            self.by_plot(depths.crumb_kg_m2),
         )  # fmt: skip
 
     @cached_property
@@ -214,8 +214,8 @@ class Schedule:
         groups = [[(layer, 1.0) for layer in layers] for layers in self._layers_of_laying]
         least = np.array([self.plots[laying.plot].least_mm for laying in self.layings])
         days = np.array([float(day_number(laying.on)) for laying in self.layings])
-        found = self._falling.below(groups, least, days)
-        return [self._within(day, laying.on) for day, laying in zip(found, self.layings, strict=True)]
+        below = self._falling.below(groups, least, days)
+        return [self._within(day, laying.on) for day, laying in zip(below, self.layings, strict=True)]
 
     @cached_property
     def below_least_from(self) -> list[date | None]:
@@ -229,34 +229,36 @@ class Schedule:
             for number, plot in enumerate(self.plots)
         ]
         least = np.array([plot.least_mm for plot in self.plots])
-        found = self._falling.below(groups, least, np.full(len(groups), float(day_number(self.today))))
+        below = self._falling.below(groups, least, np.full(len(groups), float(day_number(self.today))))
         return [
             None if plot.least_mm <= 0 else self._within(day, self.today)
-            for day, plot in zip(found, self.plots, strict=True)
+            for day, plot in zip(below, self.plots, strict=True)
         ]
 
     @staticmethod
     def _within(day: float | None, first: date) -> date | None:
         if day is None:
             return None
-        found = date(1970, 1, 1) + timedelta(days=int(np.ceil(day - 1e-6)))
-        return found if found <= first + timedelta(days=round(HORIZON_YEARS * 365.25)) else None
+        falls = date(1970, 1, 1) + timedelta(days=int(np.ceil(day - 1e-6)))
+        return falls if falls <= first + timedelta(days=round(HORIZON_YEARS * 365.25)) else None
 
     def following(self, plot: ScheduledPlot, season: int) -> Season:
         """Return the season that a plot uses next after one."""
         later = self.seasons[season + 1 :]
-        return next((one for one in later if one.window in plot.windows), later[-1] if later else self.seasons[-1])
+        return next(
+            (other for other in later if other.window in plot.windows), later[-1] if later else self.seasons[-1]
+        )
 
     @cached_property
     def gaps(self) -> dict[int, tuple[date, date]]:
         """Plots on which even what is laid does not last: from when, and until which opening."""
-        found: dict[int, tuple[date, date]] = {}
+        gaps: dict[int, tuple[date, date]] = {}
         for laying, until in zip(self.layings, self.lasts_until, strict=True):
             plot = self.plots[laying.plot]
             opens = self.following(plot, laying.season).opens
-            if laying.plot not in found and until is not None and until < opens and not isinstance(plot.rule, Quarter):
-                found[laying.plot] = (until, opens)
-        return found
+            if laying.plot not in gaps and until is not None and until < opens and not isinstance(plot.rule, Quarter):
+                gaps[laying.plot] = (until, opens)
+        return gaps
 
 
 @dataclass
@@ -305,26 +307,26 @@ class _Run:
         dates = sorted({self.today, *days, *nexts})
         column = {day: at for at, day in enumerate(dates)}
         numbers = np.array([float(day_number(day)) for day in dates])
-        found = schedule.cover.depths(numbers)
+        depths = schedule.cover.depths(numbers)
         logged, logged_mm = self._logged(season, numbers) if running else (None, None)
         wanted: list[Laying] = []
         for at, plot in enumerate(self.plots):
             first, last = int(schedule.first_row[at]), int(schedule.first_row[at + 1])
             on = days[at]
             row = first + (self.states[at].quarter if plot.rows > 1 else 0)
-            held = float(found.chips_mm[row, column[on]])
-            then = float(found.chips_mm[row, column[nexts[at]]])
-            now = float(found.chips_mm[first:last, column[self.today]].mean())
+            held = float(depths.chips_mm[row, column[on]])
+            then = float(depths.chips_mm[row, column[nexts[at]]])
+            now = float(depths.chips_mm[first:last, column[self.today]].mean())
             if running and logged is not None and logged_mm is not None and logged_mm[row] > 0:
                 # What was laid in this season counts as it was laid, and does not make the plot less due.
                 then -= float(logged[row, column[nexts[at]]])
                 held += float(logged_mm[row]) - float(logged[row, column[on]])
-            humus = float(found.mould_mm[row, column[on]])
+            humus = float(depths.mould_mm[row, column[on]])
             laying = self._wanted(at, number, season, on, held, then, now, humus)
             if laying is not None:
                 wanted.append(laying)
         for laying in self._served(number, wanted):
-            self._lay(laying, found.mould_mm[:, column[laying.on]] if laying.on in column else None)
+            self._lay(laying, depths.mould_mm[:, column[laying.on]] if laying.on in column else None)
         for at, plot in enumerate(self.plots):
             if isinstance(plot.rule, Rounds):
                 self._rounds(at, plot, plot.rule, number, season, usual)

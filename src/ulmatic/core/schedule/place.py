@@ -62,20 +62,40 @@ class PlaceYear(BaseModel):
 
 
 def curve_of(normals: Normals) -> Array:
-    """Daily means of a year, interpolated between the middles of months."""
+    """Daily means of a year, interpolated between the middles of months.
+
+    Parameters
+    ----------
+    normals : Normals
+    """
     days = np.concatenate([MID_MONTH - 365, MID_MONTH, MID_MONTH + 365])
     return np.asarray(np.interp(np.arange(1, 366), days, np.tile(normals.temperatures_c, 3)), dtype=np.float64)
 
 
 def crossing(curve: Array, level: float, *, rising: bool) -> int | None:
-    """Return the day on which the curve crosses a level upwards or downwards, the last of them in its half year."""
+    """Return the day on which the curve crosses a level upwards or downwards, the last of them in its half year.
+
+    Parameters
+    ----------
+    curve : ndarray
+        °C by day of the year, shape (365,).
+    level : float
+        °C.
+    rising : bool
+    """
     before, after = np.roll(curve, 1), curve
     hits = np.flatnonzero((before < level) & (after >= level) if rising else (before >= level) & (after < level))
     return int(hits[-1 if rising else 0]) + 1 if hits.size else None
 
 
 def zone_of(coldest_c: float) -> str:
-    """Return the USDA hardiness zone of a mean annual extreme minimum: bands of 10 °F from −60 °F, halves a and b."""
+    """Return the USDA hardiness zone of a mean annual extreme minimum: bands of 10 °F from −60 °F, halves a and b.
+
+    Parameters
+    ----------
+    coldest_c : float
+        °C.
+    """
     above = (coldest_c * 1.8 + 32 + 60) / 10
     number = min(13, max(1, int(np.floor(above)) + 1))
     half = "b" if (above - np.floor(above) >= 0.5 and 0 <= above < 13) or above >= 13 else "a"
@@ -128,14 +148,19 @@ def _years(minima: Sequence[Minimum]) -> list[list[Minimum]]:
 
 
 def _half(years: list[list[int]], pick: Callable[[list[int]], int]) -> int | None:
-    found = [pick(days) for days in years if days]
-    return round(float(np.median(found))) if len(found) * 2 > len(years) else None
+    halves = [pick(days) for days in years if days]
+    return round(float(np.median(halves))) if len(halves) * 2 > len(years) else None
 
 
 def observed_normals(normals: Normals, days: Sequence[Day]) -> Normals:
     """Return the months of a place by its whole observed calendar years; the normals where there is none.
 
     So a season does not move with each day that is observed, but once a year.
+
+    Parameters
+    ----------
+    normals : Normals
+    days : sequence of Day
     """
     by_year: dict[int, list[Day]] = {}
     for day in days:

@@ -78,6 +78,12 @@ def proposed_rule(use: Use, practice: Practice, target_mm: float) -> Rule:
 
     The recipe is kept; half of it in each season where the practice is both, thin; thin and often where that is the
     practice; round trees by quarters where that is; several rounds over turf; nothing over ground that is kept bare.
+
+    Parameters
+    ----------
+    use : Use
+    practice : Practice
+    target_mm : float
     """
     if target_mm <= 0 or use in (Use.BULBS, Use.SEEDBED):
         return Once()

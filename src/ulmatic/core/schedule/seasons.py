@@ -146,11 +146,11 @@ def windows_of(normals: Normals) -> tuple[Window, ...]:
     if overlap > 0:
         autumn_closes = falls + cool // 2 - 1
         spring_opens = spring_closes - (cool - cool // 2) + 1
-    found = (
+    windows = (
         _window("spring", "Spring", spring_opens, spring_closes),
         _window("autumn", "Autumn", falls, max(falls, autumn_closes)),
     )
-    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+    return tuple(sorted(windows, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
 
 
 def _round_the_hard_months(normals: Normals) -> tuple[Window, ...]:
@@ -164,11 +164,11 @@ def _round_the_hard_months(normals: Normals) -> tuple[Window, ...]:
     opens = begin.timetuple().tm_yday
     ends = (after - begin).days + opens
     what = "rains" if rains else "heat"
-    found = (
+    windows = (
         _window("spring", f"Before the {what}", opens - length, opens - 1),
         _window("autumn", f"After the {what}", ends, ends + length - 1),
     )
-    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+    return tuple(sorted(windows, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
 
 
 def _three(months: Sequence[float]) -> tuple[int, float]:
@@ -187,18 +187,29 @@ def _window(key: WindowKey, name: str, opens: int, closes: int) -> Window:
 
 
 def overridden(windows: Sequence[Window], dates: dict[WindowKey, WindowDates]) -> tuple[Window, ...]:
-    """Return windows with the dates that were said instead."""
-    found = [
+    """Return windows with the dates that were said instead.
+
+    Parameters
+    ----------
+    windows : sequence of Window
+    dates : dict[WindowKey, WindowDates]
+    """
+    changed = [
         window.model_copy(update={"dates": dates[window.key], "overridden": True}) if window.key in dates else window
         for window in windows
     ]
-    return tuple(sorted(found, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
+    return tuple(sorted(changed, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
 
 
 def seasons_between(windows: Sequence[Window], first: date, last: date) -> list[Season]:
     """Return the seasons whose accounts run on a day from `first` to `last`, in their order.
 
     The first of them is the season whose account is running on `first`.
+
+    Parameters
+    ----------
+    windows : sequence of Window
+    first, last : date
     """
     opened = sorted(
         [
@@ -208,22 +219,28 @@ def seasons_between(windows: Sequence[Window], first: date, last: date) -> list[
         ],
         key=lambda row: row[:3],
     )
-    found, before = [], None
+    seasons, before = [], None
     for opens, closes, _, window in opened:
         begin = date(first.year - 2, 1, 1) if before is None else before + timedelta(days=1)
         before = closes
         if closes >= first and begin <= last:
-            found.append(
+            seasons.append(
                 Season(
                     window=window.key, key=f"{window.key} {opens.year}", name=f"{window.name} {opens.year}",
                     opens=opens, closes=closes, account_from=begin,
                 )
             )  # fmt: skip
-    return found
+    return seasons
 
 
 def windows_used(choice: SeasonChoice, windows: Sequence[Window]) -> frozenset[WindowKey]:
-    """Return the windows that a practice uses; where a place has one, it is that."""
+    """Return the windows that a practice uses; where a place has one, it is that.
+
+    Parameters
+    ----------
+    choice : SeasonChoice
+    windows : sequence of Window
+    """
     there = frozenset(window.key for window in windows)
     wanted: frozenset[WindowKey] = {
         SeasonChoice.AFTER_LEAF_FALL: frozenset({"autumn"}),

@@ -39,13 +39,24 @@ LOOSE = Source(
 
 
 def settling_for(use: Use, material: Material) -> Parameter:
-    """Return the loose-to-settled loss of a material on ground of this use: under feet and wheels at least theirs."""
+    """Return the loose-to-settled loss of a material on ground of this use: under feet and wheels at least theirs.
+
+    Parameters
+    ----------
+    use : Use
+    material : Material
+    """
     own = material.settling
     return TRODDEN if use.trodden and own.value < TRODDEN.value else own
 
 
 def settling_on(use: Use) -> Callable[[Material], float]:
-    """Return what tells the settling of any material on ground of this use."""
+    """Return what tells the settling of any material on ground of this use.
+
+    Parameters
+    ----------
+    use : Use
+    """
 
     def settling(material: Material) -> float:
         return settling_for(use, material).value
@@ -54,7 +65,17 @@ def settling_on(use: Use) -> Callable[[Material], float]:
 
 
 def layer_volume(material: Material, settled_mm: float, area: Figure, spare: float) -> Figure:
-    """Return the loose m³ of a layer beneath the mulch, `settled_mm` deep on `area` (m²)."""
+    """Return the loose m³ of a layer beneath the mulch, `settled_mm` deep on `area` (m²).
+
+    Parameters
+    ----------
+    material : Material
+    settled_mm : float
+    area : Figure
+        m².
+    spare : float
+        Share, 0 to 1.
+    """
     terms = {
         "A": area,
         "d": entered("Settled depth", settled_mm, "mm"),

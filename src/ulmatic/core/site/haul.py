@@ -51,7 +51,7 @@ class SeasonHaul:
             if pile_id is not None:
                 there[pile_id] = there.get(pile_id, 0.0) + volume
                 drawn += volume
-        landmarks = {one.id: one for one in self.state.site.landmarks}
+        landmarks = {landmark.id: landmark for landmark in self.state.site.landmarks}
         heaps: list[Heap[UUID]] = []
         for pile in self.state.site.piles:
             if there.get(pile.id, 0.0) > SPECK_M3:
@@ -91,11 +91,11 @@ class SeasonHaul:
     @cached_property
     def routes(self) -> dict[UUID, dict[UUID, Route[UUID]]]:
         """The walk from each heap to each plot."""
-        found = {}
+        routes = {}
         for heap in self.heaps:
             spot = self._spot(heap.key)
-            found[heap.key] = self.state.routes_from({heap.key: spot}) if spot else {}
-        return found
+            routes[heap.key] = self.state.routes_from({heap.key: spot}) if spot else {}
+        return routes
 
     @cached_property
     def walks(self) -> dict[tuple[UUID, UUID], Walk]:
@@ -108,12 +108,12 @@ class SeasonHaul:
 
     def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
         """Return the walk to a plot; what was noted of the plot is from the tip and goes before what the plan says."""
-        found = self.state.site.plots[self.state.numbers[plot]].plot.found
-        width, walk_m, climb_m, known = found.way_width_m, None, 0.0, False
+        ground = self.state.site.plots[self.state.numbers[plot]].plot.found
+        width, walk_m, climb_m, known = ground.way_width_m, None, 0.0, False
         if route is not None:
             walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m
-        if noted and found.walk_m is not None:
-            walk_m, climb_m, known = found.walk_m, found.climb_m or 0.0, True
+        if noted and ground.walk_m is not None:
+            walk_m, climb_m, known = ground.walk_m, ground.climb_m or 0.0, True
         if walk_m is None:
             return Walk(width_m=width)
         return Walk.model_construct(walk_m=walk_m, climb_m=climb_m, width_m=width, known=known)
@@ -157,10 +157,10 @@ class SeasonHaul:
     @cached_property
     def legs(self) -> dict[UUID, list[Leg[UUID]]]:
         """The legs to each plot."""
-        found: dict[UUID, list[Leg[UUID]]] = {}
+        legs: dict[UUID, list[Leg[UUID]]] = {}
         for leg in self.moving.legs:
-            found.setdefault(leg.plot, []).append(leg)
-        return found
+            legs.setdefault(leg.plot, []).append(leg)
+        return legs
 
     def turns(self) -> list[Turn[UUID]]:
         """Return the plots in the order in which they are laid."""
@@ -187,8 +187,8 @@ class SeasonHaul:
             }
             for key, spot in spots.items()
         }
-        found = second_tip(self.heaps, self.wanted, self.walks, candidates, self.fleet, self.barred)
-        return (spots[found.place], found.hours_now, found.hours_then) if found else None
+        tip = second_tip(self.heaps, self.wanted, self.walks, candidates, self.fleet, self.barred)
+        return (spots[tip.place], tip.hours_now, tip.hours_then) if tip else None
 
 
 def _truck_spots(ways: list[Way]) -> list[XY]:

@@ -45,7 +45,12 @@ AGED_YEARS = 0.5
 
 
 def growing_months(normals: Normals) -> list[int]:
-    """Return the months in which plants take up nitrogen."""
+    """Return the months in which plants take up nitrogen.
+
+    Parameters
+    ----------
+    normals : Normals
+    """
     months = [month for month in range(1, 13) if normals.temperatures_c[month - 1] >= GROWING_FROM_C]
     return months or [6, 7]
 
@@ -108,10 +113,10 @@ class HeldLayer:
 
     def share_on(self, days: Array) -> Array:
         """Return what of it lies there at dates."""
-        found = np.zeros(days.size)
+        shares = np.zeros(days.size)
         for since, until, share in self.shares:
-            found[(days >= since) & (days < until)] = share
-        return found
+            shares[(days >= since) & (days < until)] = share
+        return shares
 
 
 @dataclass(frozen=True)
@@ -152,7 +157,7 @@ class PlotAccount:
     def layers(self) -> list[HeldLayer]:
         """What was laid, dug in or not, and what will be laid."""
         stack = self.outlook.plan.state.stacks[self.plot.id]
-        found = [_held(versions) for versions in _by_origin(stack.layers)]
+        layers = [_held(versions) for versions in _by_origin(stack.layers)]
         scheduled = self.outlook.plan.scheduled[self.number]
         for laying in self.outlook.plan.served.layings:
             if laying.plot != self.number:
@@ -162,12 +167,12 @@ class PlotAccount:
                 loose_mm=laying.settled_mm / (1 - scheduled.settling),
             )  # fmt: skip
             day, share = float(day_number(laying.on)), 1.0 / scheduled.rows
-            found.append(
+            layers.append(
                 HeldLayer(
                     layer, planned=True, shares=((day, np.inf, share),), dug_in_day=day if laying.dug_in else None
                 )
             )
-        return found
+        return layers
 
     @property
     def dug_in(self) -> bool:
@@ -191,11 +196,11 @@ class PlotAccount:
     @cached_property
     def credits(self) -> list[PaidIn]:
         """What was paid in, and the compost that comes with the next laying."""
-        state, found = self.outlook.plan.state, []
+        state, credits = self.outlook.plan.state, []
         for entry in state.ledger[self.plot.id]:
             if isinstance(entry.entry, Fed | Spread | Grown):
                 material = state.site.materials.get(entry.entry.material) if isinstance(entry.entry, Spread) else None
-                found.append(PaidIn(entry.on, entry.entry, material, _named(entry.entry, material), entry.id))
+                credits.append(PaidIn(entry.on, entry.entry, material, _named(entry.entry, material), entry.id))
         for laying in self.outlook.plan.wanted.layings:
             if laying.plot == self.number and laying.first:
                 laid = state.stacks[self.plot.id].beneath
@@ -203,9 +208,9 @@ class PlotAccount:
                     if layer.role is LayerRole.COMPOST and layer.settled_mm > 0 and layer.material.key not in laid:
                         spread = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
                         words = f"{layer.material.name}, by the recipe"
-                        found.append(PaidIn(laying.on, spread, layer.material, words))
+                        credits.append(PaidIn(laying.on, spread, layer.material, words))
                 break
-        return found
+        return credits
 
     @cached_property
     def paid(self) -> tuple[Array, Array]:
@@ -237,19 +242,19 @@ class PlotAccount:
 
     def _at_cn(self, end: str) -> list[LaidLayer]:
         """Return the layers with their C:N at the low or high end of its range."""
-        found = []
+        layers = []
         for held in self.layers:
             cn = held.layer.material.cn
             value = getattr(cn, end) or cn.value
             material = held.layer.material.model_copy(update={"cn": cn.model_copy(update={"value": value})})
-            found.append(held.layer.model_copy(update={"material": material}))
-        return found
+            layers.append(held.layer.model_copy(update={"material": material}))
+        return layers
 
     @cached_property
     def seasons(self) -> list[GrowingSeason]:
         """The growing seasons ahead."""
-        found = self.plot.plot.found
-        supply = soil_supply(found.soil, found.organic_matter, found.soil_gives_n)
+        ground = self.plot.plot.found
+        supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n)
         ahead = slice(self.outlook.back, None)
         return seasons(self.outlook.dates[ahead], self.balance[ahead], self.plot.plot.use, supply, self.growing)
 
@@ -277,10 +282,10 @@ class PlotAccount:
 
     def marks(self) -> list[AccountMark]:
         """Return what was paid in and dug in, by day."""
-        found = []
+        marks = []
         for paid in self.credits:
             low, high = range_of(paid.entry, paid.material)
-            found.append(
+            marks.append(
                 AccountMark(
                     entry_id=paid.entry_id, on=paid.on, kind=paid.entry.kind, words=paid.words,
                     grams_m2=nitrogen_of(paid.entry, paid.material), low=low, high=high,
@@ -289,11 +294,11 @@ class PlotAccount:
         dug: list[LedgerEntry] = [
             entry for entry in self.outlook.plan.state.ledger[self.plot.id] if isinstance(entry.entry, DugIn)
         ]
-        found += [
+        marks += [
             AccountMark(entry_id=entry.id, on=entry.on, kind="dug_in", words="Dug in", grams_m2=0.0, low=0.0, high=0.0)
             for entry in dug
         ]
-        return sorted(found, key=lambda mark: mark.on)
+        return sorted(marks, key=lambda mark: mark.on)
 
     def overdone(self) -> str:
         """Say what becomes of what is given beyond what is wanting."""
@@ -310,20 +315,20 @@ class PlotAccount:
         """Return what each school says of a layer like the deepest one here, and other ways of laying it."""
         if not self.layers:
             return []
-        layer = max((held.layer for held in self.layers), key=lambda one: one.loose_mm)
+        layer = max((held.layer for held in self.layers), key=lambda candidate: candidate.loose_mm)
         fresh = layer.model_copy(update={"age_decay_time": 0.0})
-        found = []
+        schools = []
         for key, contact in CONTACT_MM.items():
             owed, left = peak_draw(fresh, contact, dug_in=False)
             words, why = _SCHOOLS[key]
-            found.append(
+            schools.append(
                 SchoolSays(
                     key=key, words=f"{words}: {{{contact:.0f} mm}} draws", why=why, most_owed=owed, carbon_left=left,
                     here=contact == self.contact_mm and not self.dug_in,
                 )
             )  # fmt: skip
         owed, left = peak_draw(fresh, self.contact_mm, dug_in=True)
-        found.append(
+        schools.append(
             SchoolSays(
                 key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=self.dug_in,
                 why="All of it touches, and in soil decomposers need not economise.",
@@ -333,14 +338,14 @@ class PlotAccount:
         days = day_number(start) + 7.0 * np.arange(200)
         aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
         most = float(drawn([aged], [Mixed(self.contact_mm)], self.outlook.plan.state.clocks[0], days).max())
-        found.append(
+        schools.append(
             SchoolSays(
                 key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
                 here=False,
                 why="It has borrowed already, in the heap, from the air and itself.",
             )
         )  # fmt: skip
-        return found
+        return schools
 
     def layer_figures(self) -> list[tuple[HeldLayer, float, float]]:
         """Return each layer with the nitrogen it brought and the most it borrows, g/m²."""
@@ -372,10 +377,10 @@ def _named(entry: Credit, material: Material | None) -> str:
 
 
 def _by_origin(layers: Sequence[StackLayer]) -> list[list[StackLayer]]:
-    found: dict[int, list[StackLayer]] = {}
+    versions: dict[int, list[StackLayer]] = {}
     for layer in layers:
-        found.setdefault(layer.origin, []).append(layer)
-    return list(found.values())
+        versions.setdefault(layer.origin, []).append(layer)
+    return list(versions.values())
 
 
 def _held(versions: Sequence[StackLayer]) -> HeldLayer:

@@ -210,25 +210,25 @@ class Outlook:
             return float((values * areas).sum()) / whole if whole > 0 else 0.0
 
         slow, fast = self._ends
-        found = []
+        soil = []
         for years, week in enumerate(self.year_ends, 1):
             mass = mean(self._middle[2][:, week])
             low, high = sorted((mean(slow[2][:, week // EVERY]), mean(fast[2][:, week // EVERY])))
             low, high = min(low, mass), max(high, mass)
-            found.append(
+            soil.append(
                 SoilMade(
                     years=years, humus_mm=mean(self._middle[1][:, week]), humus_kg_m2=mass, low_kg_m2=low,
                     high_kg_m2=high, carbon_kg=CARBON * mass * whole, low_carbon_kg=CARBON * low * whole,
                     high_carbon_kg=CARBON * high * whole,
                 )
             )  # fmt: skip
-        return found
+        return soil
 
     def piles(self) -> list[PileFuture]:
         """Return what becomes of piles."""
         state, day = self.plan.state, self.plan.day
         half, year = day + timedelta(days=182), day + timedelta(days=365)
-        found = []
+        piles = []
         for pile in state.site.piles:
             lots = [lot for lot in state.lots if lot.pile_id == pile.id]
             if not lots:
@@ -236,7 +236,7 @@ class Outlook:
             clock = state.clocks[0]
             ripe = [reaches(lot.material, lot.born, clock, RIPE, day) for lot in lots]
             latest = None if None in ripe else max(day for day in ripe if day is not None)
-            found.append(
+            piles.append(
                 PileFuture(
                     pile=pile.name, volume_m3=sum(lot.volume_m3 for lot in lots),
                     in_half_a_year_m3=sum(lot.on(half, clock).volume_m3 for lot in lots),
@@ -246,11 +246,11 @@ class Outlook:
                     ripe_on=latest if latest and latest <= self.dates[-1] else None,
                 )
             )  # fmt: skip
-        return found
+        return piles
 
     def seasons(self) -> list[SeasonDemand]:
         """Return every season in numbers."""
-        found = []
+        demands = []
         for number in range(len(self.plan.seasons)):
             by_material: dict[str, float] = {}
             for laying in self.plan.layings(number):
@@ -258,14 +258,16 @@ class Outlook:
                 by_material[name] = by_material.get(name, 0.0) + self.plan.ordered_m3(laying)
             humus = sum(laying.humus_m3 for laying in self.plan.layings(number))
             figures = self.plan.figures(number)
-            found.append(SeasonDemand(figures=figures, by_material=by_material, humus_m3=humus))
-        return found
+            demands.append(SeasonDemand(figures=figures, by_material=by_material, humus_m3=humus))
+        return demands
 
     @property
     def supply_m3(self) -> float:
         """What can be counted on to come unasked in a whole year."""
         currency = self.plan.state.site.buying.currency
-        return counts_on([one.source for one in self.plan.state.site.suppliers if one.currency == currency])
+        return counts_on(
+            [supplier.source for supplier in self.plan.state.site.suppliers if supplier.currency == currency]
+        )
 
     def years(self) -> list[YearDemand]:
         """Return what rules want by calendar year, with its range on sites of up to 80 plots."""
@@ -274,22 +276,22 @@ class Outlook:
         if len(self.plan.plots) <= RANGED_PLOTS:
             low, high = (self._by_year(self._at_rate(end).layings) for end in ("low", "high"))
         supply = self.supply_m3
-        found = []
+        demands = []
         for year in range(self.plan.day.year, self.plan.day.year + self.plan.years):
             ends = (low.get(year, 0.0), high.get(year, 0.0), wanted.get(year, 0.0))
-            found.append(
+            demands.append(
                 YearDemand(
                     year=year, volume_m3=wanted.get(year, 0.0), laid_m3=laid.get(year, 0.0), low_m3=min(ends),
                     high_m3=max(ends), supply_m3=supply, short=wanted.get(year, 0.0) > supply + SPECK_M3,
                 )
             )  # fmt: skip
-        return found
+        return demands
 
     def _by_year(self, layings: Sequence[Laying]) -> dict[int, float]:
-        found: dict[int, float] = {}
+        volumes: dict[int, float] = {}
         for laying in layings:
-            found[laying.on.year] = found.get(laying.on.year, 0.0) + self.plan.ordered_m3(laying)
-        return found
+            volumes[laying.on.year] = volumes.get(laying.on.year, 0.0) + self.plan.ordered_m3(laying)
+        return volumes
 
     def _at_rate(self, end: str) -> Schedule:
         """Return what rules want where all that is laid from now on rots slowly, or fast."""
@@ -302,7 +304,7 @@ class Outlook:
     def _price(self) -> float | None:
         """Return what a m³ of the cheapest supplier costs; None where nobody names a price."""
         currency = self.plan.state.site.buying.currency
-        terms = [one.source for one in self.plan.state.site.suppliers if one.currency == currency]
+        terms = [supplier.source for supplier in self.plan.state.site.suppliers if supplier.currency == currency]
         return min((price for source in terms if (price := price_of_m3(source)) is not None), default=None)
 
     def compare_rules(self, plot_id: UUID) -> list[RuleCompared]:
@@ -317,14 +319,14 @@ class Outlook:
         price, pace, years = self._price(), self.plan.haul(0).hours_per_m3(plot_id), self.plan.years
         weeks = self.days[BACK_WEEKS + 1 :]
         every = frozenset(window.key for window in self.plan.state.windows)
-        found = []
+        compared = []
         for rule in dict.fromkeys(rules):
             windows = every if isinstance(rule, Thin) else own.windows
             schedule = self._scheduled([replace(own, rule=rule, windows=windows)])
             depths = schedule.depths(weeks)
             volume = sum(self.plan.ordered_m3(laying) for laying in schedule.layings) / years
             held = depths.chips_mm[0]
-            found.append(
+            compared.append(
                 RuleCompared(
                     rule=rule, words=RULE_WORDS[rule.kind], volume_m3=volume, hours=volume * pace,
                     cost=None if price is None else volume * price, layings=len(schedule.layings),
@@ -333,21 +335,23 @@ class Outlook:
                     humus_kg_m2=float(depths.crumb_kg_m2[0, -1]),
                 )
             )  # fmt: skip
-        return found
+        return compared
 
     def held_by(self, supply_m3: float) -> SupplyHeld:
         """Return the target depth that a yearly supply can hold on all plots that keep their recipe."""
-        kept = [plot for plot in self.plan.scheduled if isinstance(plot.rule, Keep)]
+        holding = [plot for plot in self.plan.scheduled if isinstance(plot.rule, Keep)]
         years = self.plan.years
         late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
 
         def yearly(depth_mm: float) -> float:
-            plots = [replace(plot, target_mm=depth_mm, least_mm=min(LEAST.value, 0.6 * depth_mm)) for plot in kept]
+            plots = [replace(plot, target_mm=depth_mm, least_mm=min(LEAST.value, 0.6 * depth_mm)) for plot in holding]
             layings = self._scheduled(plots).layings
             return sum(self.plan.ordered_m3(laying) for laying in layings if laying.on > late) / (years - 2)
 
-        needed = sum(self.plan.ordered_m3(laying) for laying in self._scheduled(kept).layings) / years if kept else 0.0
-        if not kept or supply_m3 <= 0:
+        needed = (
+            sum(self.plan.ordered_m3(laying) for laying in self._scheduled(holding).layings) / years if holding else 0.0
+        )
+        if not holding or supply_m3 <= 0:
             return SupplyHeld(supply_m3=supply_m3, depth_mm=None, needed_m3=needed)
         low, high = 0.0, 300.0
         for _ in range(8):

@@ -72,7 +72,13 @@ class PlotWork(BaseModel):
 
 
 def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
-    """Return the next laying of a plot; None where nothing is planned in the years ahead."""
+    """Return the next laying of a plot; None where nothing is planned in the years ahead.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    plot_id : UUID
+    """
     coming = plan.next_layings.get(plan.state.numbers[plot_id])
     if coming is None:
         return None
@@ -85,7 +91,13 @@ def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
 
 
 def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
-    """Return when what is laid on a plot does not last; None where it does."""
+    """Return when what is laid on a plot does not last; None where it does.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    plot_id : UUID
+    """
     at = plan.state.numbers[plot_id]
     gap = plan.wanted.gaps.get(at)
     if gap is None:
@@ -99,7 +111,13 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
 
 
 def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
-    """Return a plot's ground and volumes, with their working."""
+    """Return a plot's ground and volumes, with their working.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    plot_id : UUID
+    """
     at, state = plan.state.numbers[plot_id], plan.state
     plot = plan.plots[at].plot
     recipe, spare = state.planned(plot), state.site.terms.spare
@@ -125,7 +143,13 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
 
 
 def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
-    """Return the work of a plot in the season that runs; None where nothing is laid there."""
+    """Return the work of a plot in the season that runs; None where nothing is laid there.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    plot_id : UUID
+    """
     legs = plan.haul(0).legs.get(plot_id)
     if not legs:
         return None

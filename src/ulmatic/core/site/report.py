@@ -83,7 +83,12 @@ class PlanReport(BaseModel):
 
 
 def report(plan: SitePlan) -> PlanReport:
-    """Return a plan as a report."""
+    """Return a plan as a report.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    """
     state, schedule = plan.state, plan.wanted
     layings: dict[int, list[ReportedLaying]] = {}
     for laying, until in zip(schedule.layings, schedule.lasts_until, strict=True):
@@ -121,14 +126,19 @@ def _season(season: SeasonFigures) -> ReportedSeason:
     )  # fmt: skip
 
 
-def table(found: PlanReport) -> str:
-    """Return a report as text for a terminal."""
-    now = found.now
+def table(answer: PlanReport) -> str:
+    """Return a report as text for a terminal.
+
+    Parameters
+    ----------
+    answer : PlanReport
+    """
+    now = answer.now
     money = "price not known" if now.cost is None else f"{now.cost} {now.currency}"
     lines = [
-        f"{found.site}, {found.on:%-d %B %Y}",
+        f"{answer.site}, {answer.on:%-d %B %Y}",
         f"{now.season}, {now.opens:%-d %B} to {now.closes:%-d %B %Y}"
-        + (" (climate assumed)" if found.climate.assumed else ""),
+        + (" (climate assumed)" if answer.climate.assumed else ""),
         "",
         f"  Needed    {now.needed_m3:8.1f} m³",
         f"  On hand   {now.on_hand_m3:8.1f} m³",
@@ -143,14 +153,14 @@ def table(found: PlanReport) -> str:
     ]
     lines += [f"    {also.material}: {also.amount:.1f} {'m²' if also.unit == 'm2' else 'm³'}" for also in now.also]
     lines += ["", f"{'Plot':28} {'m²':>7} {'target':>7} {'least':>6} {'now':>5}  next laying"]
-    for plot in found.plots:
+    for plot in answer.plots:
         depths = f"{plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
         row = f"{plot.name[:28]:28} {plot.area_m2:7.1f} {depths}"
         laying = plot.layings[0] if plot.layings else None
         said = f"{laying.settled_mm:.0f} mm on {laying.on} ({laying.ordered_m3:.1f} m³ to order)" if laying else "none"
         lines.append(f"{row}  {said}")
     lines += ["", f"{'Season':24} {'from':>10} {'until':>10} {'m³':>7} {'loads':>5} {'hours':>6}  cost"]
-    for season in found.seasons:
+    for season in answer.seasons:
         cost = "not known" if season.cost is None else str(season.cost)
         lines.append(
             f"{season.name[:24]:24} {season.opens} {season.closes} {season.needed_m3:7.1f} {season.loads:5} "

@@ -138,15 +138,15 @@ class Site:
 
     def material(self, key: str) -> Material:
         """Return a material; the usual one where a key is not known."""
-        found = self.materials.get(key) or self.materials.get(self.usual or "")
-        return found or CATALOGUE[USUAL_MATERIAL]
+        material = self.materials.get(key) or self.materials.get(self.usual or "")
+        return material or CATALOGUE[USUAL_MATERIAL]
 
     @cached_property
     def book_layings(self) -> list[LedgerEntry]:
         """What the book of piles says was laid on plots, load by load."""
         loads = {delivery.id: delivery for delivery in self.deliveries}
         books: Books[UUID] = Books()
-        found: list[LedgerEntry] = []
+        layings: list[LedgerEntry] = []
         latest = date.min
         for line in self.lines:
             latest = max(latest, line.on)
@@ -168,18 +168,18 @@ class Site:
                     material=loads[load].material, volume_m3=volume,
                     chipped_on=born if born is not None and born <= line.on else None,
                 )  # fmt: skip
-                found.append(
+                layings.append(
                     LedgerEntry(
                         id=line.id, plot_id=line.plot_id, on=line.on, written_at=line.written_at, entry=laid,
                         pile_id=line.pile_id,
                     )
                 )  # fmt: skip
-        return found
+        return layings
 
     def with_plot(self, plot: SitePlot, measured: LedgerEntry | None = None) -> "Site":
         """Return the site with a plot in place of that of its id, or as its last; `measured` is what lies there."""
-        others = [one for one in self.plots if one.id != plot.id]
-        at = next((number for number, one in enumerate(self.plots) if one.id == plot.id), len(others))
+        others = [other for other in self.plots if other.id != plot.id]
+        at = next((number for number, other in enumerate(self.plots) if other.id == plot.id), len(others))
         ledger = self.ledger if measured is None else [*self.ledger, measured]
         return replace(self, plots=(*others[:at], plot, *others[at:]), ledger=ledger)
 

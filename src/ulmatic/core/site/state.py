@@ -109,9 +109,9 @@ class SiteState:
     @cached_property
     def place_year(self) -> PlaceYear:
         """Frost dates, hardiness and the rest of the place's year, as overridden."""
-        found = place_year(self.normals, minima(self._days))
+        year = place_year(self.normals, minima(self._days))
         said = self.site.overrides.model_dump(include={"last_frost", "first_frost", "zone"}, exclude_none=True)
-        return found.model_copy(update=said)
+        return year.model_copy(update=said)
 
     @cached_property
     def windows(self) -> tuple[Window, ...]:
@@ -203,11 +203,11 @@ class SiteState:
     @cached_property
     def ledger(self) -> dict[UUID, list[LedgerEntry]]:
         """The entries of each plot until the day, in the order in which things happened."""
-        found: dict[UUID, list[LedgerEntry]] = {plot.id: [] for plot in self.site.plots}
+        ledger: dict[UUID, list[LedgerEntry]] = {plot.id: [] for plot in self.site.plots}
         for entry in (*self.site.ledger, *self.site.book_layings):
-            if entry.on <= self.day and entry.plot_id in found:
-                found[entry.plot_id].append(entry)
-        return {key: in_order(entries, self.site.zone) for key, entries in found.items()}
+            if entry.on <= self.day and entry.plot_id in ledger:
+                ledger[entry.plot_id].append(entry)
+        return {key: in_order(entries, self.site.zone) for key, entries in ledger.items()}
 
     @cached_property
     def stacks(self) -> dict[UUID, Stack]:
@@ -319,25 +319,27 @@ class SiteState:
     def spots(self) -> dict[UUID, XY]:
         """The middle of each tip and pile place."""
         return {
-            one.id: (one.landmark.place.x_m, one.landmark.place.y_m)
-            for one in self.site.landmarks
-            if isinstance(one.landmark, Tip | PilePlace)
+            landmark.id: (landmark.landmark.place.x_m, landmark.landmark.place.y_m)
+            for landmark in self.site.landmarks
+            if isinstance(landmark.landmark, Tip | PilePlace)
         }
 
     @property
     def tips(self) -> dict[UUID, Tip]:
         """The tips."""
-        return {one.id: one.landmark for one in self.site.landmarks if isinstance(one.landmark, Tip)}
+        return {
+            landmark.id: landmark.landmark for landmark in self.site.landmarks if isinstance(landmark.landmark, Tip)
+        }
 
     @property
     def ways(self) -> list[Way]:
         """The ways drawn on the plan."""
-        return [one.landmark for one in self.site.landmarks if isinstance(one.landmark, Way)]
+        return [landmark.landmark for landmark in self.site.landmarks if isinstance(landmark.landmark, Way)]
 
     @cached_property
     def pile_place(self) -> str | None:
         """The name of the pile place with the most room, else of the largest tip."""
-        spots = [(one.name, one.landmark) for one in self.site.landmarks]
+        spots = [(landmark.name, landmark.landmark) for landmark in self.site.landmarks]
         places = [(name, spot) for name, spot in spots if isinstance(spot, PilePlace)]
         tips = [(name, spot) for name, spot in spots if isinstance(spot, Tip)]
         room = {name: holds(spot.length_m, spot.width_m) for name, spot in places or tips}
@@ -351,7 +353,7 @@ class SiteState:
     def access(self) -> dict[UUID, Access]:
         """How chips get to each plot from the nearest tip."""
         walks = self.routes_from({key: spot for key, spot in self.spots.items() if key in self.tips})
-        names = {one.id: one.name for one in self.site.landmarks}
+        names = {landmark.id: landmark.name for landmark in self.site.landmarks}
         return {plot.id: access(plot.plot.found, walks.get(plot.id), names.__getitem__) for plot in self.site.plots}
 
     def plan(self, years: int) -> "SitePlan":

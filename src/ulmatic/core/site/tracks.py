@@ -29,7 +29,13 @@ class LayerTrack:
 
 
 def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
-    """Return the layers of a plot, the lowest first."""
+    """Return the layers of a plot, the lowest first.
+
+    Parameters
+    ----------
+    outlook : Outlook
+    plot_id : UUID
+    """
     plan, state = outlook.plan, outlook.plan.state
     at, days = state.numbers[plot_id], outlook.days
     plot, scheduled = plan.plots[at], plan.scheduled[at]

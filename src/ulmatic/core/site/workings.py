@@ -19,7 +19,14 @@ class SeasonWorkings(BaseModel):
 
 
 def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
-    """Return how the figures of a season are worked out."""
+    """Return how the figures of a season are worked out.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    number : int
+        Of the season, from 0.
+    """
     figures, spare = plan.figures(number), plan.state.site.terms.spare
     parts = [
         (f"V{at}", entered(plan.plots[laying.plot].plot.name, plan.ordered_m3(laying), "m3"))

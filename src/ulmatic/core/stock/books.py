@@ -159,6 +159,12 @@ class Books(Generic[Key]):
 def books_of(entries: Iterable[BookEntry[Key]], left: Callable[[Key, date, date], float] | None = None) -> Books[Key]:
     """Return the books of entries in their order; `left` as for `Books`.
 
+    Parameters
+    ----------
+    entries : iterable of BookEntry
+    left : Callable[[Key, date, date], float] or None
+        As for `Books`.
+
     Raises
     ------
     NotThere

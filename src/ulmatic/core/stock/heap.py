@@ -64,7 +64,17 @@ class TipPlan(BaseModel):
 
 
 def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall_m: float | None) -> TipPlan:
-    """Say how `load_m3` stands on a tip whose edge is `to_wall_m` from the nearest wall, tipped in its middle."""
+    """Say how `load_m3` stands on a tip whose edge is `to_wall_m` from the nearest wall, tipped in its middle.
+
+    Parameters
+    ----------
+    name : str
+        As it is shown.
+    load_m3 : float
+        Loose, m³.
+    length_m, width_m : float
+    to_wall_m : float or None
+    """
     most, narrow = holds(length_m, width_m), min(length_m, width_m)
     heap = stand(load_m3, narrow)
     away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - heap.width_m) / 2
@@ -75,12 +85,25 @@ def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall
 
 
 def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:
-    """Volume in m³ of a cone that stands at the angle of repose: π r³ tan φ ÷ 3."""
+    """Volume in m³ of a cone that stands at the angle of repose: π r³ tan φ ÷ 3.
+
+    Parameters
+    ----------
+    radius_m, repose_deg : float
+    """
     return math.pi * radius_m**3 * math.tan(math.radians(repose_deg)) / 3
 
 
 def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HIGHEST.value) -> Stand:
-    """Return how `volume_m3` stands, at most `highest_m` high and, where given, `widest_m` wide."""
+    """Return how `volume_m3` stands, at most `highest_m` high and, where given, `widest_m` wide.
+
+    Parameters
+    ----------
+    volume_m3 : float
+        Loose, m³.
+    widest_m : float or None
+    highest_m : float
+    """
     slope = math.tan(REPOSE.base_value)
     radius = (3 * volume_m3 / (math.pi * slope)) ** (1 / 3)
     most = min(highest_m / slope, widest_m / 2 if widest_m else math.inf)
@@ -92,13 +115,25 @@ def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HI
 
 
 def fits(volume_m3: float, length_m: float, width_m: float) -> bool:
-    """Say whether a heap of `volume_m3` stands within a rectangle, along its longer side."""
+    """Say whether a heap of `volume_m3` stands within a rectangle, along its longer side.
+
+    Parameters
+    ----------
+    volume_m3 : float
+        Loose, m³.
+    length_m, width_m : float
+    """
     long, short = max(length_m, width_m), min(length_m, width_m)
     return stand(volume_m3, short).length_m <= long + 1e-9
 
 
 def holds(length_m: float, width_m: float) -> float:
-    """Return the m³ that stand within a rectangle, no higher than is safe."""
+    """Return the m³ that stand within a rectangle, no higher than is safe.
+
+    Parameters
+    ----------
+    length_m, width_m : float
+    """
     long, short = max(length_m, width_m), min(length_m, width_m)
     slope = math.tan(REPOSE.base_value)
     radius = min(short / 2, HIGHEST.value / slope)
@@ -106,7 +141,12 @@ def holds(length_m: float, width_m: float) -> float:
 
 
 def measured_heap(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figure:
-    """Volume in m³ of a heap from its width at the foot, its height, and the length of its ridge (0 for a cone)."""
+    """Volume in m³ of a heap from its width at the foot, its height, and the length of its ridge (0 for a cone).
+
+    Parameters
+    ----------
+    width_m, height_m, ridge_m : float
+    """
     terms = {"b": entered("Width at the foot", width_m, "m"), "h": entered("Height", height_m, "m")}
     if ridge_m <= 0:
         return formula("pi * b**2 * h / 12").work("Heap, a cone", "m3", terms, source=_CONE)

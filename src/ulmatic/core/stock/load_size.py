@@ -7,7 +7,16 @@ from ulmatic.core.units import Volume
 
 
 def in_order(least: float | None, likely: float, most: float | None, prefix: str = "") -> None:
-    """Raise what is wrong with a range of loads, at its field, whose name has `prefix`."""
+    """Raise what is wrong with a range of loads, at its field, whose name has `prefix`.
+
+    Parameters
+    ----------
+    least : float or None
+    likely : float
+    most : float or None
+    prefix : str
+        Of the field.
+    """
     if least is not None and least > likely:
         raise wrong("The least a load holds cannot be more than what is likely.", f"{prefix}least_m3")
     if most is not None and most < likely:

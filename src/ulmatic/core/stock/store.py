@@ -123,24 +123,30 @@ class Store:
 
     def expected(self, day: date) -> list[Lot]:
         """Return the loads that are still to come, at their mean; those that are late are taken to come today."""
-        found = []
+        lots = []
         for delivery in self.deliveries:
             late = delivery.state == "received" and delivery.received_on is not None and delivery.received_on > day
             if delivery.state == "expected" or late:
                 comes = max(day, delivery.expected_on or day)
                 known = delivery.size.most_m3 - delivery.size.least_m3 < SPECK_M3
-                found.append(
+                lots.append(
                     Lot(
                         material=self.material(delivery.material), born=delivery.chipped_on or comes, as_of=comes,
                         volume_m3=delivery.size.mean_m3, delivery_id=delivery.id,
                         size=None if known else delivery.size,
                     )
                 )  # fmt: skip
-        return found
+        return lots
 
 
 def book_entry(line: BookLine, on: date) -> BookEntry[UUID]:
-    """Return a line as the book reads it, on a day."""
+    """Return a line as the book reads it, on a day.
+
+    Parameters
+    ----------
+    line : BookLine
+    on : date
+    """
     return BookEntry[UUID](
         on=on, kind=line.kind, pile=line.pile_id, volume_m3=line.volume_m3, load=line.delivery_id, plot=line.plot_id,
         to_pile=line.to_pile_id,

@@ -74,7 +74,7 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
     gets: list[dict[str, float]] = [{} for _ in wants]
 
     def take(index: int, amount: float) -> None:
-        for material in sorted(wants[index].accepts & left.keys(), key=lambda one: (takers[one], order[one])):
+        for material in sorted(wants[index].accepts & left.keys(), key=lambda key: (takers[key], order[key])):
             part = min(amount, left[material])
             if part > SPECK_M3:
                 gets[index][material] = gets[index].get(material, 0.0) + part
@@ -82,14 +82,14 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
                 amount -= part
 
     for index, want in enumerate(wants):
-        if want.needs_m3 <= sum(left[one] for one in want.accepts & left.keys()) + SPECK_M3:
+        if want.needs_m3 <= sum(left[key] for key in want.accepts & left.keys()) + SPECK_M3:
             take(index, want.needs_m3)
     for index, want in enumerate(wants):
         take(index, want.needs_m3 - sum(gets[index].values()))
     shares = [
         Share[Key](plot=want.plot, needs_m3=want.needs_m3, gets=got) for want, got in zip(wants, gets, strict=True)
     ]
-    return Allocation[Key](shares=tuple(shares), over={key: max(0.0, one) for key, one in left.items()})
+    return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
 
 
 class OneMore(BaseModel, Generic[Key]):
@@ -105,7 +105,18 @@ class OneMore(BaseModel, Generic[Key]):
 def one_more(
     wants: Sequence[Want[Key]], there: Mapping[str, float], material: str, load_m3: float
 ) -> OneMore[Key] | None:
-    """Say what one load more of a material buys; None where nothing is short of it."""
+    """Say what one load more of a material buys; None where nothing is short of it.
+
+    Parameters
+    ----------
+    wants : sequence of Want
+    there : Mapping[str, float]
+        m³ by material.
+    material : str
+        Key of the catalogue.
+    load_m3 : float
+        Loose, m³.
+    """
     before = allocate(wants, there)
     after = allocate(wants, {**there, material: there.get(material, 0.0) + load_m3})
     gained = [

@@ -69,17 +69,26 @@ def _sum(lots: Sequence[Lot]) -> tuple[float, float, Array]:
         count = max(1, math.ceil((size.most_m3 - size.least_m3) / width - 1e-9))
         edges: Array = size.least_m3 + width * np.arange(count + 1, dtype=np.float64)
         cells.append((loads, np.diff(_cumulative(edges, size)) if count > 1 else np.ones(1)))
-    total = sum(loads * (one.size - 1) for loads, one in cells) + 1
+    total = sum(loads * (cell.size - 1) for loads, cell in cells) + 1
     long = next_fast_len(total)
     spectrum = np.ones(long // 2 + 1, dtype=complex)
-    for loads, one in cells:
-        spectrum = spectrum * rfft(one, long) ** loads
+    for loads, cell in cells:
+        spectrum = spectrum * rfft(cell, long) ** loads
     least = sum(loads * size.least_m3 for loads, size in lots)
     return least, width, np.maximum(0.0, irfft(spectrum, long))[:total]
 
 
 def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:
-    """Return the probability that loads of unknown sizes, with what is certain, hold `need_m3` or more."""
+    """Return the probability that loads of unknown sizes, with what is certain, hold `need_m3` or more.
+
+    Parameters
+    ----------
+    need_m3 : float
+        Loose, m³.
+    lots : sequence of Lot
+    certain_m3 : float
+        Loose, m³.
+    """
     known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
     unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
     need = need_m3 - known
@@ -101,7 +110,16 @@ def _unsure(size: LoadSize) -> bool:
 
 
 def at_least(certainty: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> float:
-    """Return the m³ that loads of unknown sizes hold at least, with that certainty; to the width of a grid cell."""
+    """Return the m³ that loads of unknown sizes hold at least, with that certainty; to the width of a grid cell.
+
+    Parameters
+    ----------
+    certainty : float
+        0 to 1.
+    lots : sequence of Lot
+    certain_m3 : float
+        Loose, m³.
+    """
     unsure = [(loads, size) for loads, size in lots if loads > 0 and _unsure(size)]
     known = certain_m3 + sum(loads * size.likely_m3 for loads, size in lots if not _unsure(size))
     if not unsure:
@@ -113,13 +131,28 @@ def at_least(certainty: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> 
 
 
 def chance_enough(need_m3: float, loads: int, size: LoadSize) -> float:
-    """Return the probability that `loads` loads, independent of each other, hold `need_m3` or more."""
+    """Return the probability that `loads` loads, independent of each other, hold `need_m3` or more.
+
+    Parameters
+    ----------
+    need_m3 : float
+        Loose, m³.
+    loads : int
+    size : LoadSize
+    """
     return chance_of_sum(need_m3, [(loads, size)])
 
 
 @lru_cache(maxsize=512)
 def certainty(need_m3: float, size: LoadSize) -> Certainty | None:
-    """Return how sure numbers of loads are, or None where nothing is needed or it takes too many to say."""
+    """Return how sure numbers of loads are, or None where nothing is needed or it takes too many to say.
+
+    Parameters
+    ----------
+    need_m3 : float
+        Loose, m³.
+    size : LoadSize
+    """
     if need_m3 <= 0 or need_m3 / size.least_m3 > MOST_LOADS:
         return None
     first, last = max(1, math.floor(need_m3 / size.most_m3)), math.ceil(need_m3 / size.least_m3 - 1e-9)
@@ -128,5 +161,5 @@ def certainty(need_m3: float, size: LoadSize) -> Certainty | None:
         chances.append(Chance(loads=loads, enough=chance_enough(need_m3, loads, size)))
         if chances[-1].enough > 0.9995:
             break
-    least = [next((one.loads for one in chances if one.enough >= wanted), last) for wanted in WANTED]
+    least = [next((chance.loads for chance in chances if chance.enough >= wanted), last) for wanted in WANTED]
     return Certainty(chances=tuple(chances), for_50=least[0], for_80=least[1], for_95=least[2])

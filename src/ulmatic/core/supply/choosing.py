@@ -75,17 +75,17 @@ def choose(
 
 
 def _best(model: Programme, first: Choice, best: int) -> list[Choice]:
-    kept: list[Choice] = []
+    choices: list[Choice] = []
     open_sets = [(first, model.lowest(), model.highest())]
     steps = model.steps()
     looked = 0
-    while open_sets and len(kept) < best and looked < MOST_LOOKED_AT:
+    while open_sets and len(choices) < best and looked < MOST_LOOKED_AT:
         open_sets.sort(key=lambda open_set: open_set[0].cost)
         choice, low, high = open_sets.pop(0)
         looked += 1
-        if not kept or not _more_of_the_same(choice, kept):
-            kept.append(choice)
-        if len(kept) == best:
+        if not choices or not _more_of_the_same(choice, choices):
+            choices.append(choice)
+        if len(choices) == best:
             break
         loads = {purchase.source: purchase.loads for purchase in choice.purchases}
         at = np.array([loads.get(source.key, 0) for source in model.sources])
@@ -102,16 +102,16 @@ def _best(model: Programme, first: Choice, best: int) -> list[Choice]:
                     open_sets.append((other, new_low, new_high))
             below[index] = max(below[index], at[index] - steps[index] + 1)
             above[index] = min(above[index], at[index] + steps[index] - 1)
-    return kept
+    return choices
 
 
-def _more_of_the_same(choice: Choice, kept: Sequence[Choice]) -> bool:
+def _more_of_the_same(choice: Choice, others: Sequence[Choice]) -> bool:
     """Say whether a choice only adds to the best one: once that is worth saying, where it is surer to be enough."""
-    best = kept[0]
+    best = others[0]
     if not _adds_to(choice, best):
         return False
     surer = choice.enough >= best.enough + SURER
-    return not surer or any(_adds_to(other, best) for other in kept[1:])
+    return not surer or any(_adds_to(other, best) for other in others[1:])
 
 
 def _adds_to(choice: Choice, best: Choice) -> bool:

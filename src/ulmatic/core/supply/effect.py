@@ -59,7 +59,14 @@ class LoadEffect(BaseModel):
 def wants_of(
     order: SeasonOrder, wanted: Sequence[Wanted], lots: Sequence[Lot]
 ) -> tuple[list[Want[int]], dict[str, float]]:
-    """Return what plots want, by priority, each with the lots it accepts; and the m³ of each lot, by its number."""
+    """Return what plots want, by priority, each with the lots it accepts; and the m³ of each lot, by its number.
+
+    Parameters
+    ----------
+    order : SeasonOrder
+    wanted : sequence of Wanted
+    lots : sequence of Lot
+    """
     clock = order.market.clock
     wants = [
         Want[int](
@@ -88,7 +95,14 @@ def shares(order: SeasonOrder, wanted: Sequence[Wanted], lots: Sequence[Lot]) ->
 
 
 def effect(order: SeasonOrder, wanted: Sequence[Wanted], lot: Lot) -> LoadEffect:
-    """Return what a load does in a season."""
+    """Return what a load does in a season.
+
+    Parameters
+    ----------
+    order : SeasonOrder
+    wanted : sequence of Wanted
+    lot : Lot
+    """
     before, after = shares(order, wanted, order.lots), shares(order, wanted, [*order.lots, lot])
     with_it = replace(order, lots=[*order.lots, lot])
     old = {share.plot: share.gets_m3 for share in before.shares}
@@ -106,6 +120,11 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     """Return whose load serves most plots beside all that is ordered; None where nothing is short.
 
     A crew that comes too seldom to be counted on can be asked too.
+
+    Parameters
+    ----------
+    order : SeasonOrder
+    wanted : sequence of Wanted
     """
     there = order.lots_with_ordered()
     _, volumes = wants_of(order, wanted, there)
@@ -125,7 +144,14 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
 
 
 def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left]:
-    """Return what is over of mulch when a season's plots have theirs."""
+    """Return what is over of mulch when a season's plots have theirs.
+
+    Parameters
+    ----------
+    order : SeasonOrder
+    wanted : sequence of Wanted
+    today : date
+    """
     there, over = order.lots_with_ordered(), dict[str, float]()
     for number, volume in shares(order, wanted, there).over.items():
         key = there[int(number)].material.key

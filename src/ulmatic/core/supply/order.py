@@ -218,8 +218,8 @@ class SeasonOrder(Balance):
         if self.chosen is None:
             return None
         there = {*self.sources, UNNAMED}
-        kept = [line for line in self.chosen.lines if line.source in there]
-        return kept or (None if self.chosen.lines else [])
+        lines = [line for line in self.chosen.lines if line.source in there]
+        return lines or (None if self.chosen.lines else [])
 
     @cached_property
     def lines(self) -> list[OrderLine]:

@@ -177,6 +177,12 @@ def counted_on(months: int, chance: float) -> int:
     """Return how many loads come with a probability of `COUNTED_ON` when each month brings one by `chance`.
 
     Months are taken as independent, so their number is binomial.
+
+    Parameters
+    ----------
+    months : int
+    chance : float
+        In a month, 0 to 1.
     """
     if months <= 0 or chance <= 0:
         return 0
@@ -188,21 +194,34 @@ def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]
 
     Crews bring what comes with a probability of `COUNTED_ON`, a load in the month by which it is that probable; own
     prunings come evenly. What is sold comes when it is asked for, and is none of this.
+
+    Parameters
+    ----------
+    source : SupplierTerms
+        Where it comes from.
+    months : sequence of int
+        1 to 12.
     """
-    mine = [month for month in months if month in source.months]
+    own = [month for month in months if month in source.months]
     match source:
         case Arborist() | Utility():
-            sure = [counted_on(count, source.chance) for count in range(len(mine) + 1)]
+            sure = [counted_on(count, source.chance) for count in range(len(own) + 1)]
             mean = source.size().mean_m3
-            return {month: (sure[at + 1] - sure[at]) * mean for at, month in enumerate(mine) if sure[at + 1] > sure[at]}
+            return {month: (sure[at + 1] - sure[at]) * mean for at, month in enumerate(own) if sure[at + 1] > sure[at]}
         case Own():
-            return dict.fromkeys(mine, source.year_m3 / len(source.months))
+            return dict.fromkeys(own, source.year_m3 / len(source.months))
         case _:
             return {}
 
 
 def price_of_m3(source: SupplierTerms) -> float | None:
-    """Return what a m³ costs in whole loads; None of what comes too seldom, or is not asked for by the m³."""
+    """Return what a m³ costs in whole loads; None of what comes too seldom, or is not asked for by the m³.
+
+    Parameters
+    ----------
+    source : SupplierTerms
+        Where it comes from.
+    """
     match source:
         case Arborist() | Utility():
             return source.per_load / source.size().mean_m3 if counted_on(len(source.months), source.chance) else None
@@ -229,7 +248,13 @@ class Supplier(BaseModel):
 
 
 def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:
-    """Return the months (1 to 12) from today to the date wanted, each once; a whole year where none is given."""
+    """Return the months (1 to 12) from today to the date wanted, each once; a whole year where none is given.
+
+    Parameters
+    ----------
+    today : date
+    wanted_by : date or None
+    """
     if wanted_by is None:
         count = MONTHS
     else:

@@ -19,12 +19,22 @@ MONTHS = range(1, 13)
 
 
 def counts_on(terms: Sequence[SupplierTerms]) -> float:
-    """Return the m³ that can be counted on to come unasked in a whole year."""
+    """Return the m³ that can be counted on to come unasked in a whole year.
+
+    Parameters
+    ----------
+    terms : sequence of SupplierTerms
+    """
     return sum(sum(counted_in(source, MONTHS).values()) for source in terms)
 
 
 def sells(terms: Sequence[SupplierTerms]) -> bool:
-    """Say whether chips can be bought when they are wanted."""
+    """Say whether chips can be bought when they are wanted.
+
+    Parameters
+    ----------
+    terms : sequence of SupplierTerms
+    """
     return any(isinstance(source, Merchant | Yard | Bags) for source in terms)
 
 
@@ -93,9 +103,9 @@ class Waiting:
             )
             for at in order
         ]
-        found = allocate(wants, there)
+        allocation = allocate(wants, there)
         shares = [0.0] * len(layings)
-        for share in found.shares:
+        for share in allocation.shares:
             shares[share.plot] = 1.0 if share.whole else share.gets_m3 / share.needs_m3
             for key, amount in share.gets.items():
                 left = there[key]

@@ -42,7 +42,12 @@ class Group:
 
 
 def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
-    """Return layings that accept the same, of the same planned material and on the same day, added up."""
+    """Return layings that accept the same, of the same planned material and on the same day, added up.
+
+    Parameters
+    ----------
+    wanted : sequence of Wanted
+    """
     alike: dict[tuple[Accepted, date, str, float], list[Wanted]] = {}
     for want in wanted:
         key = (want.accepts, want.on, want.material.key, want.settling(want.material))

@@ -13,7 +13,14 @@ EXACT = ("yard", "merchant", "own")
 
 
 def amount(purchase: Purchase, kind: str) -> str:
-    """Return `3 loads`, `{7.5 m3} in 2 trips`, `{4 m3}`."""
+    """Return `3 loads`, `{7.5 m3} in 2 trips`, `{4 m3}`.
+
+    Parameters
+    ----------
+    purchase : Purchase
+    kind : str
+        Of the source.
+    """
     volume = f"{{{purchase.volume_m3:.3g} m3}}"
     if kind not in NOUNS:
         return volume
@@ -22,9 +29,16 @@ def amount(purchase: Purchase, kind: str) -> str:
 
 
 def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str]]) -> str:
-    """Say how `other` differs from `best`; `sources` gives name and kind by key."""
-    before = {one.source: one for one in best.purchases}
-    after = {one.source: one for one in other.purchases}
+    """Say how `other` differs from `best`; `sources` gives name and kind by key.
+
+    Parameters
+    ----------
+    best, other : Choice
+    sources : Mapping[str, tuple[str, str]]
+        Name and kind, by key.
+    """
+    before = {purchase.source: purchase for purchase in best.purchases}
+    after = {purchase.source: purchase for purchase in other.purchases}
     pieces = []
     for key in dict.fromkeys([*after, *before]):
         name, kind = sources[key]

@@ -177,12 +177,12 @@ class _Net:
 
     def meet(self) -> None:
         """Join ways where they cross, and where one ends beside another."""
-        for (one, (first, a)), (two, (second, b)) in itertools.combinations(enumerate(self.ways), 2):
+        for (this, (first, a)), (two, (second, b)) in itertools.combinations(enumerate(self.ways), 2):
             for x, y in get_coordinates(a.intersection(b)):
-                self.stop_at(one, (float(x), float(y)))
+                self.stop_at(this, (float(x), float(y)))
                 self.stop_at(two, (float(x), float(y)))
             near = max(first.width_m, second.width_m) / 2 + JOINED_WITHIN_M
-            for index, line, ends in ((two, b, a.coords), (one, a, b.coords)):
+            for index, line, ends in ((two, b, a.coords), (this, a, b.coords)):
                 for x, y in (ends[0], ends[-1]):
                     end = (x, y)
                     apart = line.distance(Point(end))
@@ -238,20 +238,20 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
         ([max(length, 1e-9) for length, _, _ in net.pieces.values()], np.array([*net.pieces]).T), shape=(count, count)
     )
     walk, before, source = dijkstra(lengths, indices=list(sources), return_predecessors=True, min_only=True)
-    found: dict[Key, Route[Key]] = {}
+    by_end: dict[Key, Route[Key]] = {}
     for end, point in ends.items():
-        node, off = min(exits[end], key=lambda one: walk[one[0]] + one[1])
+        node, off = min(exits[end], key=lambda way_out: walk[way_out[0]] + way_out[1])
         route = straight[end]
         if np.isfinite(walk[node]):
             by_way = _along(net, before, node, sources[int(source[node])], off, point)
             if route.walk_m > by_way.to_way_m + by_way.from_way_m:
                 route = by_way
-        found[end] = route
-    return found
+        by_end[end] = route
+    return by_end
 
 
 def _straight(tips: Mapping[Key, XY], point: XY) -> Route[Key]:
-    tip = min(tips, key=lambda one: math.dist(tips[one], point))
+    tip = min(tips, key=lambda key: math.dist(tips[key], point))
     return Route(
         tip=tip, to_way_m=math.dist(tips[tip], point), along_m=0.0, from_way_m=0.0, climb_m=0.0, width_m=None,
         points=(tips[tip], point),
@@ -275,7 +275,7 @@ def _along(
         from_way_m=from_way,
         climb_m=sum(max(0.0, climb) for _, climb, _ in pieces),
         width_m=min(widths, default=None),
-        points=(*(net.points[one] for one in passed), point),
+        points=(*(net.points[node] for node in passed), point),
     )
 
 
@@ -300,12 +300,12 @@ class Access(BaseModel):
     points: tuple[XY, ...] = ()
 
 
-def access(found: Found, route: Route[Key] | None, name_of: Callable[[Key], str]) -> Access:
+def access(ground: Found, route: Route[Key] | None, name_of: Callable[[Key], str]) -> Access:
     """Return how chips get to a plot: what was noted goes before what the plan says.
 
     Parameters
     ----------
-    found : Found
+    ground : Found
         Of the plot.
     route : Route or None
         None where there is no tip, or the plot has not been put where it lies.
@@ -313,9 +313,9 @@ def access(found: Found, route: Route[Key] | None, name_of: Callable[[Key], str]
         The name of a tip.
     """
     given = {
-        "walk": ("Walk from the tip, one way", found.walk_m),
-        "climb": ("Climb from the tip", found.climb_m),
-        "width": ("Narrowest way in", found.way_width_m),
+        "walk": ("Walk from the tip, one way", ground.walk_m),
+        "climb": ("Climb from the tip", ground.climb_m),
+        "width": ("Narrowest way in", ground.way_width_m),
     }
     figures = {key: entered(name, value, "m") for key, (name, value) in given.items() if value is not None}
     if route is None:
@@ -325,7 +325,7 @@ def access(found: Found, route: Route[Key] | None, name_of: Callable[[Key], str]
         measured["climb"] = _on_plan("Climb from the tip", route.climb_m)
     if route.width_m is not None:
         measured["width"] = _on_plan("Narrowest way in", route.width_m)
-    drawn = {} if found.walk_m is not None else {"tip": name_of(route.tip), "points": route.points}
+    drawn = {} if ground.walk_m is not None else {"tip": name_of(route.tip), "points": route.points}
     return Access.model_validate({**measured, **figures, **drawn})
 
 

@@ -92,23 +92,39 @@ class Ground(BaseModel):
 
 
 def at_place(geometry: BaseGeometry, place: Place) -> BaseGeometry:
-    """Return geometry turned about (0, 0) and moved to `place`."""
+    """Return geometry turned about (0, 0) and moved to `place`.
+
+    Parameters
+    ----------
+    geometry : BaseGeometry
+    place : Place
+    """
     return affinity.translate(affinity.rotate(geometry, place.turn_deg, origin=(0, 0)), place.x_m, place.y_m)
 
 
 def centred(geometry: BaseGeometry) -> BaseGeometry:
-    """Return geometry with the middle of its box at (0, 0)."""
+    """Return geometry with the middle of its box at (0, 0).
+
+    Parameters
+    ----------
+    geometry : BaseGeometry
+    """
     west, south, east, north = geometry.bounds
     return affinity.translate(geometry, -(west + east) / 2, -(south + north) / 2)
 
 
 def placed_cuts(cut_outs: tuple[CutOut, ...]) -> BaseGeometry:
-    """Return the union of the cut-outs that have a place, about the plot's middle."""
+    """Return the union of the cut-outs that have a place, about the plot's middle.
+
+    Parameters
+    ----------
+    cut_outs : tuple[CutOut, ...]
+    """
     return union_all(
         [
-            at_place(centred(one.shape.geometry()), one.place)
-            for one in cut_outs
-            if isinstance(one, ShapeCut) and one.place is not None
+            at_place(centred(cut_out.shape.geometry()), cut_out.place)
+            for cut_out in cut_outs
+            if isinstance(cut_out, ShapeCut) and cut_out.place is not None
         ]
     )
 
@@ -146,12 +162,12 @@ def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
         inside = centred(shape.geometry()).intersection(placed).area
         source = Source(mark=Mark.DEFINITION, text="Measured on the drawing: what lies inside, overlaps once.")
         terms["c0"] = Figure(name="Cut-outs with a place", value=inside, unit="m2", source=source)
-    for number, one in enumerate(cut_outs, 1):
-        if isinstance(one, PlantGaps):
-            gaps = {"n": entered("Plants", one.plants, "1"), "x": metres("Gap round each", one.gap_m)}
+    for number, cut_out in enumerate(cut_outs, 1):
+        if isinstance(cut_out, PlantGaps):
+            gaps = {"n": entered("Plants", cut_out.plants, "1"), "x": metres("Gap round each", cut_out.gap_m)}
             terms[f"c{number}"] = formula("n * pi * x**2").work("Gaps at plants", "m2", gaps, source=GEOMETRY)
-        elif one.place is None:
-            terms[f"c{number}"] = one.shape.area().model_copy(update={"name": f"Cut-out {number}"})
+        elif cut_out.place is None:
+            terms[f"c{number}"] = cut_out.shape.area().model_copy(update={"name": f"Cut-out {number}"})
     text = f"max(0, {' - '.join(terms)})"
     return formula(text).work("Area without cut-outs", "m2", terms, source=GEOMETRY)
 

@@ -21,7 +21,9 @@ def _read(value: object) -> object:
         if len(parts) != 2:
             raise wrong("Write latitude and longitude in degrees, like 51.0543, -3.1227, or leave it empty.", "")
         value = (float(parts[0]), float(parts[1]))
-    pair = isinstance(value, list | tuple) and len(value) == 2 and all(isinstance(one, int | float) for one in value)
+    pair = (
+        isinstance(value, list | tuple) and len(value) == 2 and all(isinstance(number, int | float) for number in value)
+    )
     if isinstance(value, list | tuple) and pair and not (abs(value[0]) <= 85 and abs(value[1]) <= 180):
         raise wrong("Latitude lies between -85 and 85, longitude between -180 and 180. Is the order right?", "")
     return value
@@ -44,12 +46,32 @@ def _turned(points: Iterable[XY], degrees: float) -> list[XY]:
 
 
 def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:
-    """Return plan points (m) as (longitude, latitude); north lies `north_deg` clockwise from the plan's up."""
+    """Return plan points (m) as (longitude, latitude); north lies `north_deg` clockwise from the plan's up.
+
+    Parameters
+    ----------
+    points : iterable of XY
+        x and y, m.
+    location : tuple[float, float]
+        Longitude and latitude of the plan's (0, 0), °.
+    north_deg : float
+        ° clockwise.
+    """
     back = Transformer.from_crs(_projection(location), "EPSG:4326", always_xy=True)
     return [back.transform(x, y) for x, y in _turned(points, north_deg)]
 
 
 def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: float) -> list[XY]:
-    """Return (longitude, latitude) points as plan points in metres; the reverse of `to_earth`."""
+    """Return (longitude, latitude) points as plan points in metres; the reverse of `to_earth`.
+
+    Parameters
+    ----------
+    points : iterable of XY
+        Longitude and latitude, °.
+    location : tuple[float, float]
+        Longitude and latitude of the plan's (0, 0), °.
+    north_deg : float
+        ° clockwise.
+    """
     there = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
     return _turned([there.transform(x, y) for x, y in points], -north_deg)

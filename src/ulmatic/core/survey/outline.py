@@ -67,7 +67,13 @@ class Outline(BaseModel):
 
 @lru_cache(maxsize=4096)
 def outline(shape: Shape, cut_outs: tuple[CutOut, ...] = ()) -> Outline:
-    """Return what is drawn of `shape` with its cut-outs."""
+    """Return what is drawn of `shape` with its cut-outs.
+
+    Parameters
+    ----------
+    shape : Shape
+    cut_outs : tuple[CutOut, ...]
+    """
     piece, copies = shape.pieces()
     west, south, east, north = piece.bounds
     west, east = west + min(x for x, _ in copies), east + max(x for x, _ in copies)
@@ -118,15 +124,15 @@ def _cuts(shape: Shape, cut_outs: tuple[CutOut, ...]) -> Iterator[tuple[XY, ...]
     whole = centred(shape.geometry(DRAWN_SEGMENTS))
     shapely.prepare(whole)
     spots = _spread(whole)
-    for one in cut_outs:
-        if isinstance(one, PlantGaps):
-            for _ in range(min(one.plants, MOST_PLANTS_DRAWN)):
+    for cut_out in cut_outs:
+        if isinstance(cut_out, PlantGaps):
+            for _ in range(min(cut_out.plants, MOST_PLANTS_DRAWN)):
                 x, y = next(spots)
-                yield from _rounded(_rings(disc(max(one.gap_m, 0.01), 3, x, y)))
+                yield from _rounded(_rings(disc(max(cut_out.gap_m, 0.01), 3, x, y)))
         else:
-            x, y = next(spots) if one.place is None else (0.0, 0.0)
-            place = one.place or Place(x_m=round(x, 3), y_m=round(y, 3))
-            yield from _rounded(_rings(at_place(centred(one.shape.geometry(DRAWN_SEGMENTS)), place)))
+            x, y = next(spots) if cut_out.place is None else (0.0, 0.0)
+            place = cut_out.place or Place(x_m=round(x, 3), y_m=round(y, 3))
+            yield from _rounded(_rings(at_place(centred(cut_out.shape.geometry(DRAWN_SEGMENTS)), place)))
 
 
 def _rounded(rings: Iterator[list[XY]]) -> Iterator[tuple[XY, ...]]:
@@ -156,7 +162,13 @@ def _halton(number: int, base: int) -> float:
 
 
 def footprint(drawn: Outline, place: Place) -> tuple[float, float, float, float]:
-    """Return the box (west, south, east, north) in metres that a placed outline keeps within."""
+    """Return the box (west, south, east, north) in metres that a placed outline keeps within.
+
+    Parameters
+    ----------
+    drawn : Outline
+    place : Place
+    """
     turn = math.radians(place.turn_deg)
     half_width = (abs(math.cos(turn)) * drawn.width_m + abs(math.sin(turn)) * drawn.height_m) / 2
     half_height = (abs(math.sin(turn)) * drawn.width_m + abs(math.cos(turn)) * drawn.height_m) / 2
@@ -186,9 +198,9 @@ def arrange(outlines: Mapping[Key, Outline], fixed: Mapping[Key, Place]) -> dict
     if not loose:
         return places
     boxes = [footprint(outlines[key], place) for key, place in places.items()]
-    west = min((one[0] for one in boxes), default=0.0)
-    fixed_width = max((one[2] for one in boxes), default=0.0) - west
-    shelf_top = min((one[1] for one in boxes), default=0.0)
+    west = min((box[0] for box in boxes), default=0.0)
+    fixed_width = max((box[2] for box in boxes), default=0.0) - west
+    shelf_top = min((box[1] for box in boxes), default=0.0)
     sizes = [(outlines[key].width_m, outlines[key].height_m) for key in loose]
     aisle = max(0.4, 0.06 * math.sqrt(sum(w * h for w, h in sizes) / len(sizes)))
     widest = max(w for w, _ in sizes)

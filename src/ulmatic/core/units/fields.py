@@ -20,7 +20,12 @@ _bare_system: ContextVar[UnitSystem] = ContextVar("bare_system", default=UnitSys
 
 @contextmanager
 def bare_numbers_in(system: UnitSystem) -> Iterator[None]:
-    """Let numbers without unit be read in `system` by every measured field validated inside the block."""
+    """Let numbers without unit be read in `system` by every measured field validated inside the block.
+
+    Parameters
+    ----------
+    system : UnitSystem
+    """
     token = _bare_system.set(system)
     try:
         yield
@@ -52,7 +57,14 @@ def _reader(measure: Measure) -> BeforeValidator:
 
 
 def several(measure: Measure, separators: str) -> BeforeValidator:
-    """Validator for a field that holds several measurements and is typed as one text or as a list."""
+    """Validator for a field that holds several measurements and is typed as one text or as a list.
+
+    Parameters
+    ----------
+    measure : Measure
+    separators : str
+        Characters between them.
+    """
 
     def read(value: object) -> object:
         if not isinstance(value, str):
@@ -75,12 +87,12 @@ _POUNDS_PER_YARD = float(registry.Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitud
 def _read_density(value: object) -> object:
     if not isinstance(value, str):
         return value
-    found = _DENSITY.match(value.strip())
-    if not found:
+    match = _DENSITY.match(value.strip())
+    if not match:
         sentence = f"“{value.strip()[:30]}” is not a density. Write it like 180 kg/m3 or 300 lb/yd3."
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
-    number = float(found[1].replace(",", "."))
-    pounds = (found[2] or "").lower().startswith("lb") or (not found[2] and _bare_system.get() is UnitSystem.US)
+    number = float(match[1].replace(",", "."))
+    pounds = (match[2] or "").lower().startswith("lb") or (not match[2] and _bare_system.get() is UnitSystem.US)
     return number * _POUNDS_PER_YARD if pounds else number
 
 

@@ -101,7 +101,7 @@ def _canonical(word: str, measure: Measure) -> str:
 
 def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None) -> list[tuple[float, str]]:
     """Numbers with unit names of one measurement, the omitted units filled in; raises MeasureError."""
-    found: list[tuple[float, str]] = []
+    parts: list[tuple[float, str]] = []
     position, named = 0, False
     while position < len(text):
         match = _PART.match(text, position)
@@ -110,20 +110,20 @@ def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None
         number, word = match.groups()
         if word:
             name = _canonical(word, measure)
-        elif found and named and (found[-1][1] == "ft" or (found[-1][1] == "m" and len(number) == 2)):
-            name = _LESSER[found[-1][1]]
-        elif found:
+        elif parts and named and (parts[-1][1] == "ft" or (parts[-1][1] == "m" and len(number) == 2)):
+            name = _LESSER[parts[-1][1]]
+        elif parts:
             raise _not_understood(text, measure, system)
         else:
             name = fallback or measure.bare[system].replace("^", "")
         try:
-            found.append((_number(number), name))
+            parts.append((_number(number), name))
         except ZeroDivisionError:
             raise _not_understood(text, measure, system) from None
         position, named = match.end(), word is not None
         while position < len(text) and text[position].isspace():
             position += 1
-    return found
+    return parts
 
 
 def _not_understood(text: str, measure: Measure, system: UnitSystem) -> MeasureError:
@@ -179,13 +179,27 @@ def parse_signed(text: str, measure: Measure, system: UnitSystem) -> float:
     """Read one measurement that may have a minus before it, such as a corner's distance across a line.
 
     Parameters and errors are those of `parse`; `measure` limits the size.
+
+    Parameters
+    ----------
+    text : str
+    measure : Measure
+    system : UnitSystem
     """
     plain = text.strip().replace("−", "-")
     return -parse(plain[1:], measure, system) if plain.startswith("-") else parse(plain, measure, system)
 
 
 def within(value: float, measure: Measure, system: UnitSystem) -> float:
-    """Return `value` (in ``measure.unit``), or raise MeasureError when it is outside the measure's limits."""
+    """Return `value` (in ``measure.unit``), or raise MeasureError when it is outside the measure's limits.
+
+    Parameters
+    ----------
+    value : float
+        In `measure.unit`.
+    measure : Measure
+    system : UnitSystem
+    """
     if not math.isfinite(value):
         raise MeasureError(f"That is not {measure.name}. Write it like {measure.examples[system]}.")
     if value < measure.least or (value == measure.least and not measure.least_allowed):

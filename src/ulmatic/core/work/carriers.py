@@ -54,8 +54,8 @@ def _carrier(
 
 
 CARRIERS: dict[CarrierKind, Carrier] = {
-    one.kind: one
-    for one in (
+    carrier.kind: carrier
+    for carrier in (
         _carrier(CarrierKind.BARROW, "Barrow", (0.10, 0.07, 0.17), (0.7, 0.6, 0.8), (50, 35, 60),
                  "a garden barrow, loaded there and empty back on the level."),
         _carrier(CarrierKind.BIN, "Wheeled bin", (0.24, 0.12, 0.24), (0.65, 0.6, 0.7), (35, 25, 45),
@@ -70,5 +70,12 @@ CARRIERS: dict[CarrierKind, Carrier] = {
 
 
 def fitting(kinds: Sequence[CarrierKind], way_m: float | None) -> list[Carrier]:
-    """Return the carriers that pass a way; all where its width is not known."""
+    """Return the carriers that pass a way; all where its width is not known.
+
+    Parameters
+    ----------
+    kinds : sequence of CarrierKind
+    way_m : float or None
+        Width, m.
+    """
     return [CARRIERS[kind] for kind in kinds if way_m is None or CARRIERS[kind].width.value <= way_m + 1e-9]

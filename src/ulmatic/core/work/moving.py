@@ -82,14 +82,14 @@ class Leg(Generic[Key]):
         """Person-hours; slow and fast rates at their ends."""
         carrier = CARRIERS[self.carrier or CarrierKind.BARROW]
         fill, pace = _fill(carrier, self.surface), carrier.pace if self.carrier else PACE
-        found = [
+        hours = [
             HOURS(
                 V=self.volume_m3, f=_end(fill, end), s=_end(SPREAD, end), n=self.trips, d=self.walk.walk_m,
                 u=self.walk.climb_m, k=_end(UPHILL, end), p=_end(pace, other),
             )
             for end, other in (("low", "high"), ("value", "value"), ("high", "low"))
         ]  # fmt: skip
-        return Hours(*found)
+        return Hours(*hours)
 
     def figure(self) -> Figure:
         """Return its hours with their working."""
@@ -104,8 +104,8 @@ class Leg(Generic[Key]):
 
 
 def _end(rate: Parameter, end: str) -> float:
-    found: float | None = getattr(rate, end)
-    return rate.value if found is None else found
+    value: float | None = getattr(rate, end)
+    return rate.value if value is None else value
 
 
 @dataclass(frozen=True)
@@ -139,10 +139,10 @@ class Moving(Generic[Key]):
 
     def hours_by_plot(self) -> dict[Key, float]:
         """Return the person-hours of each plot."""
-        found: dict[Key, float] = {}
+        hours: dict[Key, float] = {}
         for leg in self.legs:
-            found[leg.plot] = found.get(leg.plot, 0.0) + leg.hours.value
-        return found
+            hours[leg.plot] = hours.get(leg.plot, 0.0) + leg.hours.value
+        return hours
 
 
 class Fleet(BaseModel):
@@ -159,8 +159,8 @@ class Fleet(BaseModel):
     def minutes_per_m3(self, walk: Walk, surface: Surface = "hard") -> float:
         """Return the minutes that a m³ takes on a walk."""
         width = np.inf if walk.width_m is None else walk.width_m
-        found, _ = self.best(np.array([walk.walk_m]), np.array([walk.climb_m]), np.array([width]), surface)
-        return float(found[0])
+        minutes, _ = self.best(np.array([walk.walk_m]), np.array([walk.climb_m]), np.array([width]), surface)
+        return float(minutes[0])
 
     def best(self, walk_m: Array, climb_m: Array, width_m: Array, surface: Surface) -> tuple[Array, NDArray[np.int_]]:
         """Return the minutes that a m³ takes on each walk, and the fastest carrier that fits through.
@@ -193,12 +193,12 @@ class Fleet(BaseModel):
 
 def _minutes(carrier: Carrier, holds_m3: float, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
     """Return the minutes that a m³ takes."""
-    found: Array = (
+    minutes: Array = (
         _fill(carrier, surface).value
         + SPREAD.value
         + (2 * walk_m + UPHILL.value * climb_m) / carrier.pace.value / holds_m3
     )
-    return found
+    return minutes
 
 
 def _fill(carrier: Carrier, surface: Surface) -> Parameter:
@@ -237,8 +237,8 @@ def move(
     pairs = [[walks.get((heap.key, plot), USUAL_WALK) for plot in plots] for heap in heaps]
     minutes, carriers = np.empty((len(heaps), len(plots))), np.empty((len(heaps), len(plots)), dtype=int)
     for at, (heap, row) in enumerate(zip(heaps, pairs, strict=True)):
-        walk, climb = np.array([one.walk_m for one in row]), np.array([one.climb_m for one in row])
-        width = np.array([np.inf if one.width_m is None else one.width_m for one in row])
+        walk, climb = np.array([walked.walk_m for walked in row]), np.array([walked.climb_m for walked in row])
+        width = np.array([np.inf if walked.width_m is None else walked.width_m for walked in row])
         minutes[at], carriers[at] = fleet.best(walk, climb, width, heap.surface)
     if barred:
         closed = set(barred)
@@ -290,8 +290,8 @@ def transported(there: Sequence[float], of_pool: NDArray[np.int_], wanted: Seque
     price = cost[sources, sinks]
     # Whatever it costs, what can be served is served.
     worth = 10 * (1 + price.max())
-    found = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")  # type: ignore[call-overload]
-    flow[sources, sinks] = found.x
+    solution = linprog(price - worth, A_ub=matrix, b_ub=np.array([*there, *wanted]), method="highs")  # type: ignore[call-overload]
+    flow[sources, sinks] = solution.x
     return flow
 
 
@@ -316,6 +316,19 @@ def second_tip(
     """Return the candidate place that saves most, where it saves enough to be worth asking for.
 
     `candidates` gives the walk to each plot from each place; what is tipped there is taken to lie hard.
+
+    Parameters
+    ----------
+    heaps : sequence of Heap
+    wanted : Mapping[Key, float]
+        Loose m³ by plot.
+    walks : Mapping[tuple[Key, Key], Walk]
+        By heap and plot.
+    candidates : Mapping[Key, Mapping[Key, Walk]]
+        By place and plot.
+    fleet : Fleet
+    barred : Collection[tuple[Key, Key]]
+        Heap and plot that do not go together.
     """
     tipped = max((heap.there_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
     now = move(heaps, wanted, walks, fleet, barred).hours.value

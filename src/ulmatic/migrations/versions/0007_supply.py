@@ -29,9 +29,9 @@ def _now(name: str) -> sa.Column[Any]:
 
 def _table(name: str, *columns: sa.Column[Any], of_site: bool, stamped: bool = True) -> None:
     """Make a table of a workspace's rows, which go with their site or workspace."""
-    mine, theirs = ["workspace_id"], ["workspaces.id"]
+    own, theirs = ["workspace_id"], ["workspaces.id"]
     if of_site:
-        mine, theirs = ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"]
+        own, theirs = ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"]
     stamps = [_needed("version", sa.Integer()), _now("created_at"), _now("updated_at")] if stamped else []
     op.create_table(
         name,
@@ -41,7 +41,7 @@ def _table(name: str, *columns: sa.Column[Any], of_site: bool, stamped: bool = T
         *columns,
         _open("deleted_at", _INSTANT),
         *stamps,
-        sa.ForeignKeyConstraint(mine, theirs, name=f"fk_{name}_workspace_id", ondelete="CASCADE"),
+        sa.ForeignKeyConstraint(own, theirs, name=f"fk_{name}_workspace_id", ondelete="CASCADE"),
         sa.PrimaryKeyConstraint("workspace_id", "id", name=f"pk_{name}"),
     )
 

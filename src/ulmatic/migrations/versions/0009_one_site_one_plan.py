@@ -70,15 +70,15 @@ def _plots(southern: dict[tuple[object, object], bool]) -> None:
         "FROM plots"
     )
     for plot in _rows(query):
-        found, typed = dict(plot.found or {}), dict(plot.typed or {})
-        entry, written = measurement({"existing_mm": plot.existing_mm}, found, typed)
+        ground, typed = dict(plot.found or {}), dict(plot.typed or {})
+        entry, written = measurement({"existing_mm": plot.existing_mm}, ground, typed)
         south = southern.get((plot.workspace_id, plot.site_id), False)
         rule = None if plot.rule is None else rule_of(plot.rule, plot.wanted_mm, southern=south)
         _write(
             "UPDATE plots SET found = CAST(:found AS jsonb), typed = CAST(:typed AS jsonb), "
             "rule = CAST(:rule AS jsonb), "
             "surveyed_on = :surveyed_on WHERE workspace_id = :workspace_id AND id = :id",
-            found=found, typed=typed, rule=rule, surveyed_on=plot.created_at.astimezone(UTC).date(),
+            found=ground, typed=typed, rule=rule, surveyed_on=plot.created_at.astimezone(UTC).date(),
             workspace_id=plot.workspace_id, id=plot.id,
         )  # fmt: skip
         _measure(plot, entry, written, plot.existing_at)

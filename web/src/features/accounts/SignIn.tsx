@@ -22,8 +22,8 @@ export function SignIn() {
   const [password, setPassword] = useState("");
   const signIn = useMutation({
     mutationFn: () => result(api.POST("/api/v1/session", { body: { email, password } })),
-    onSuccess: (found) => {
-      enter(found);
+    onSuccess: (session) => {
+      enter(session);
       navigate(next);
     },
   });

@@ -136,8 +136,8 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           value={role}
           onChange={(event) => setRole(event.target.value as Role)}
         >
-          {ROLES.map((one) => (
-            <option key={one.role}>{one.role}</option>
+          {ROLES.map((role) => (
+            <option key={role.role}>{role.role}</option>
           ))}
         </select>
         <button type="button" className="btn btn-primary press" onClick={() => invite.mutate()}>
@@ -160,12 +160,16 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
       ) : null}
       {open.data && open.data.length > 0 ? (
         <ul className="divide-y divide-base-300 border-y border-base-300">
-          {open.data.map((one) => (
-            <li key={one.id} className="flex items-center gap-3 py-1">
+          {open.data.map((invitation) => (
+            <li key={invitation.id} className="flex items-center gap-3 py-1">
               <span className="grow">
-                For {one.role}, until {new Date(one.expires_at).toLocaleDateString()}
+                For {invitation.role}, until {new Date(invitation.expires_at).toLocaleDateString()}
               </span>
-              <button type="button" className="btn btn-ghost press" onClick={() => withdraw.mutate(one.id)}>
+              <button
+                type="button"
+                className="btn btn-ghost press"
+                onClick={() => withdraw.mutate(invitation.id)}
+              >
                 Withdraw
               </button>
             </li>

@@ -57,6 +57,6 @@ export function depthOf({ entry }: LogEntryOut): number | null {
   if (entry.kind !== "measured") return null;
   const readings = entry.readings_mm ?? [];
   return readings.length > 0
-    ? readings.reduce((sum, one) => sum + one, 0) / readings.length
+    ? readings.reduce((sum, reading) => sum + reading, 0) / readings.length
     : (entry.depth_mm ?? 0);
 }

@@ -19,7 +19,7 @@ export function GuessLoad() {
   const may = useMay();
   const navigate = useNavigate();
   const { add } = useOwnMaterials(workspaceId);
-  const [found, setFound] = useState<Record<string, string>>({});
+  const [findings, setFound] = useState<Record<string, string>>({});
   const [name, setName] = useState("");
   const [id] = useState(() => crypto.randomUUID());
   const questions = useQuery({
@@ -28,8 +28,8 @@ export function GuessLoad() {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const guess = useQuery({
-    queryKey: ["load-guess", found],
-    queryFn: () => result(api.POST("/api/v1/load-guess", { body: found as Findings })),
+    queryKey: ["load-guess", findings],
+    queryFn: () => result(api.POST("/api/v1/load-guess", { body: findings as Findings })),
     placeholderData: keepPreviousData,
   });
   if (questions.isPending) return <Loading what="the questions" />;
@@ -52,24 +52,24 @@ export function GuessLoad() {
               {Object.entries(answers).map(([value, words]) => (
                 <label
                   key={value}
-                  className={`press flex cursor-pointer items-center gap-2 border-2 bg-base-100 px-3 ${found[field] === value ? "border-primary" : "border-base-300"}`}
+                  className={`press flex cursor-pointer items-center gap-2 border-2 bg-base-100 px-3 ${findings[field] === value ? "border-primary" : "border-base-300"}`}
                 >
                   <input
                     type="radio"
                     className="radio radio-sm"
                     name={field}
-                    checked={found[field] === value}
-                    onChange={() => setFound({ ...found, [field]: value })}
+                    checked={findings[field] === value}
+                    onChange={() => setFound({ ...findings, [field]: value })}
                   />
                   {words}
                 </label>
               ))}
-              {found[field] ? (
+              {findings[field] ? (
                 <button
                   type="button"
                   className="btn btn-ghost press"
                   onClick={() => {
-                    const { [field]: _, ...rest } = found;
+                    const { [field]: _, ...rest } = findings;
                     setFound(rest);
                   }}
                 >
@@ -93,13 +93,13 @@ export function GuessLoad() {
               .
             </p>
             <ul className="list-disc pl-5 text-sm">
-              {finding.why.map((one) => (
-                <li key={one}>{one}</li>
+              {finding.why.map((reason) => (
+                <li key={reason}>{reason}</li>
               ))}
             </ul>
-            {finding.cautions.map((one) => (
-              <p key={one} className="border-l-4 border-warning pl-3 text-sm font-semibold">
-                {inUnits(one, units)}
+            {finding.cautions.map((caution) => (
+              <p key={caution} className="border-l-4 border-warning pl-3 text-sm font-semibold">
+                {inUnits(caution, units)}
               </p>
             ))}
             <dl className="grid grid-cols-2 gap-2 text-sm">
@@ -116,7 +116,7 @@ export function GuessLoad() {
                 onSubmit={(event) => {
                   event.preventDefault();
                   add.mutate(
-                    { id, name: given, units, found: found as Findings },
+                    { id, name: given, units, found: findings as Findings },
                     { onSuccess: () => navigate(`/w/${workspaceId}/materials/${id}`) },
                   );
                 }}

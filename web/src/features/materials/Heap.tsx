@@ -60,11 +60,13 @@ export function Heap() {
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const errors = mixed.error instanceof Problem ? mixed.error.byField : {};
   const out = mixed.isError ? undefined : mixed.data;
-  const added = materials.data.find((one) => one.material.key === texts.add)?.material.name.toLowerCase();
-  const amount = (one: { kg: number | null; m3: number | null } | null | undefined) =>
-    one?.m3 == null || one.kg == null
+  const added = materials.data
+    .find((material) => material.material.key === texts.add)
+    ?.material.name.toLowerCase();
+  const amount = (measured: { kg: number | null; m3: number | null } | null | undefined) =>
+    measured?.m3 == null || measured.kg == null
       ? `None: ${added} cannot bring it there.`
-      : `${shown(one.m3, "m3", units)} of ${added} (${shown(one.kg, "kg", units)})`;
+      : `${shown(measured.m3, "m3", units)} of ${added} (${shown(measured.kg, "kg", units)})`;
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
     draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
@@ -110,7 +112,7 @@ export function Heap() {
                 className="btn btn-ghost btn-square press mt-6"
                 aria-label={`Remove part ${index + 1}`}
                 disabled={texts.parts.length < 2}
-                onClick={() => draft.change({ parts: texts.parts.filter((one) => one.key !== part.key) })}
+                onClick={() => draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
               >
                 <X size={18} />
               </button>
@@ -174,10 +176,13 @@ export function Heap() {
               <div>
                 <h3 className="font-semibold">By buckets</h3>
                 <ul>
-                  {out.buckets.map((one) => (
-                    <li key={one.name} className="flex justify-between gap-3 border-b border-base-300 py-1">
-                      <span>{one.name}</span>
-                      <span className="font-semibold">{Number(one.buckets.toFixed(1))}</span>
+                  {out.buckets.map((bucket) => (
+                    <li
+                      key={bucket.name}
+                      className="flex justify-between gap-3 border-b border-base-300 py-1"
+                    >
+                      <span>{bucket.name}</span>
+                      <span className="font-semibold">{Number(bucket.buckets.toFixed(1))}</span>
                     </li>
                   ))}
                 </ul>

@@ -29,8 +29,8 @@ const FIGURES = {
   rate: "Rate of decay",
 } as const;
 
-function textsOf(kept: MaterialOut | undefined, from: string): Texts {
-  const entry = (kept?.entry ?? {}) as {
+function textsOf(stored: MaterialOut | undefined, from: string): Texts {
+  const entry = (stored?.entry ?? {}) as {
     base?: string | null;
     parts?: { material: string; share: number }[];
     typed?: { figures?: Record<string, string>; parts?: { share?: string }[] };
@@ -38,7 +38,7 @@ function textsOf(kept: MaterialOut | undefined, from: string): Texts {
   const parts = entry.parts ?? [];
   return {
     id: crypto.randomUUID(),
-    name: kept?.material.name ?? "",
+    name: stored?.material.name ?? "",
     how: parts.length > 0 ? "mix" : "copy",
     base: entry.base ?? from,
     parts: (parts.length > 0
@@ -58,11 +58,11 @@ function textsOf(kept: MaterialOut | undefined, from: string): Texts {
 
 function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
   const figures = Object.fromEntries(Object.entries(texts.figures).filter(([, text]) => text.trim()));
-  const made =
+  const source =
     texts.how === "mix"
       ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
       : { base: texts.base };
-  return { name: texts.name, units, figures, ...made } as unknown as MaterialEntry;
+  return { name: texts.name, units, figures, ...source } as unknown as MaterialEntry;
 }
 
 /** A material of one's own: another one copied, or several mixed, with figures one knows better. */
@@ -71,17 +71,17 @@ export function OwnMaterial() {
   const materials = useMaterials(workspaceId);
   if (materials.isPending) return <Loading what="the materials" />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
-  const kept = materials.data.find((one) => one.own && one.material.key === materialId);
-  if (materialId !== "new" && !kept) return <p className="p-6">This material is not here any more.</p>;
-  return <Form key={materialId} kept={kept} materials={materials.data} workspaceId={workspaceId} />;
+  const stored = materials.data.find((material) => material.own && material.material.key === materialId);
+  if (materialId !== "new" && !stored) return <p className="p-6">This material is not here any more.</p>;
+  return <Form key={materialId} stored={stored} materials={materials.data} workspaceId={workspaceId} />;
 }
 
 function Form({
-  kept,
+  stored,
   materials,
   workspaceId,
 }: {
-  kept: MaterialOut | undefined;
+  stored: MaterialOut | undefined;
   materials: MaterialOut[];
   workspaceId: string;
 }) {
@@ -90,16 +90,16 @@ function Form({
   const may = useMay();
   const navigate = useNavigate();
   const { add, change } = useOwnMaterials(workspaceId);
-  const [start] = useState(() => textsOf(kept, asked.get("from") ?? "arborist_leafy"));
+  const [start] = useState(() => textsOf(stored, asked.get("from") ?? "arborist_leafy"));
   const draft = useDraft<Texts>(
-    `${workspaceId}.material.${kept?.material.key ?? `new.${start.base}`}`,
+    `${workspaceId}.material.${stored?.material.key ?? `new.${start.base}`}`,
     start,
   );
   const texts = draft.value;
-  const saving = kept ? change : add;
+  const saving = stored ? change : add;
   const problem = saving.error instanceof Problem ? saving.error : null;
   const errors = problem?.byField ?? {};
-  const base = materials.find((one) => one.material.key === texts.base)?.material;
+  const base = materials.find((material) => material.material.key === texts.base)?.material;
   const home = `/w/${workspaceId}/materials`;
   const save = () => {
     const entry = entryOf(texts, units);
@@ -107,7 +107,7 @@ function Form({
       draft.clear();
       navigate(`${home}/${out.material.key}`);
     };
-    if (kept) change.mutate({ kept, entry }, { onSuccess: done });
+    if (stored) change.mutate({ stored, entry }, { onSuccess: done });
     else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
   };
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
@@ -121,14 +121,14 @@ function Form({
         save();
       }}
     >
-      <h1 className="text-3xl">{kept ? kept.material.name : "A material of your own"}</h1>
+      <h1 className="text-3xl">{stored ? stored.material.name : "A material of your own"}</h1>
       <fieldset disabled={!may.edit} className="space-y-4">
         <TextField
           label="Name"
           value={texts.name}
           onChange={(name) => draft.change({ name })}
           error={errors.name}
-          autoFocus={!kept}
+          autoFocus={!stored}
         />
         <div className="join" role="group" aria-label="How it is made">
           {(["copy", "mix"] as const).map((how) => (
@@ -149,7 +149,7 @@ function Form({
             label="Like"
             value={texts.base}
             error={errors.base}
-            without={kept?.material.key}
+            without={stored?.material.key}
             change={(material) => draft.change({ base: material })}
           />
         ) : (
@@ -161,7 +161,7 @@ function Form({
                   label={`Part ${index + 1}`}
                   value={part.material}
                   error={errors[`parts.${index}.material`]}
-                  without={kept?.material.key}
+                  without={stored?.material.key}
                   change={(material) => setPart(part.key, { material })}
                 />
                 <TextField
@@ -176,7 +176,9 @@ function Form({
                   className="btn btn-ghost btn-square press mt-6"
                   aria-label={`Remove part ${index + 1}`}
                   disabled={texts.parts.length < 2}
-                  onClick={() => draft.change({ parts: texts.parts.filter((one) => one.key !== part.key) })}
+                  onClick={() =>
+                    draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
+                  }
                 >
                   <X size={18} />
                 </button>

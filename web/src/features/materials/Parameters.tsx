@@ -24,16 +24,16 @@ export function Parameters() {
         looked up again. <strong>Common practice</strong> is what the trade does, without a published source.
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {parameters.data.map((one) => (
-          <li key={one.key} className="grid gap-x-4 py-3 sm:grid-cols-[1fr_auto]">
-            <span className="font-semibold">{one.name}</span>
+        {parameters.data.map((parameter) => (
+          <li key={parameter.key} className="grid gap-x-4 py-3 sm:grid-cols-[1fr_auto]">
+            <span className="font-semibold">{parameter.name}</span>
             <span className="sm:text-right">
-              {shown(one.value, one.unit, units)}
-              {rangeOf(one, units) ? (
-                <span className="text-base-content/70"> ({rangeOf(one, units)})</span>
+              {shown(parameter.value, parameter.unit, units)}
+              {rangeOf(parameter, units) ? (
+                <span className="text-base-content/70"> ({rangeOf(parameter, units)})</span>
               ) : null}
             </span>
-            <Sourced figure={one} />
+            <Sourced figure={parameter} />
           </li>
         ))}
       </ul>

@@ -27,12 +27,12 @@ export function useOwnMaterials(workspace_id: string) {
     onSuccess: refresh,
   });
   const change = useMutation({
-    mutationFn: ({ kept, entry }: { kept: MaterialOut; entry: MaterialEntry }) =>
+    mutationFn: ({ stored, entry }: { stored: MaterialOut; entry: MaterialEntry }) =>
       result(
         api.PUT("/api/v1/workspaces/{workspace_id}/materials/{material_id}", {
           params: {
-            path: { workspace_id, material_id: kept.material.key },
-            header: { "if-match": `"${kept.version}"` },
+            path: { workspace_id, material_id: stored.material.key },
+            header: { "if-match": `"${stored.version}"` },
           },
           body: entry,
         }),

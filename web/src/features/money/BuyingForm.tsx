@@ -125,7 +125,9 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
                   disabled={on && texts.carriers.length === 1}
                   onClick={() =>
                     set({
-                      carriers: on ? texts.carriers.filter((one) => one !== kind) : [...texts.carriers, kind],
+                      carriers: on
+                        ? texts.carriers.filter((carrier) => carrier !== kind)
+                        : [...texts.carriers, kind],
                     })
                   }
                 >

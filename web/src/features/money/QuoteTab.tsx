@@ -117,14 +117,14 @@ function QuoteView({ quote }: { quote: Quote }) {
             </tr>
           </thead>
           <tbody>
-            {quote.plots.map((one, at) => (
+            {quote.plots.map((plot, at) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: two plots may have the same name
               <tr key={at} className="border-t border-base-300">
-                <td className="py-1">{one.plot}</td>
-                <td className="text-right whitespace-nowrap">{area(one.area_m2, units)}</td>
-                <td className="text-right whitespace-nowrap">{volume(one.volume_m3, units)}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{money(one.amount, currency)}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{perGround(one.per_m2)}</td>
+                <td className="py-1">{plot.plot}</td>
+                <td className="text-right whitespace-nowrap">{area(plot.area_m2, units)}</td>
+                <td className="text-right whitespace-nowrap">{volume(plot.volume_m3, units)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{money(plot.amount, currency)}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{perGround(plot.per_m2)}</td>
               </tr>
             ))}
           </tbody>
@@ -186,25 +186,25 @@ function Keep({ season }: { season: string }) {
 function Kept({ edit }: { edit: boolean }) {
   const season = useAskedSeason();
   const { path, sheet, remove } = useQuotes(season);
-  const kept = sheet.data?.kept ?? [];
-  if (kept.length === 0) return null;
+  const quotes = sheet.data?.kept ?? [];
+  if (quotes.length === 0) return null;
   const base = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/quotes`;
   return (
     <section data-testid="kept">
       <h2 className="text-xl">Saved quotes</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {kept.map((one) => (
-          <li key={one.id} className="py-2">
+        {quotes.map((quote) => (
+          <li key={quote.id} className="py-2">
             <p className="flex justify-between gap-3">
               <span>
-                <strong>Quote {one.number}</strong>, {one.client}
+                <strong>Quote {quote.number}</strong>, {quote.client}
               </span>
-              <span className="font-semibold">{money(one.quote.total, one.quote.currency)}</span>
+              <span className="font-semibold">{money(quote.quote.total, quote.quote.currency)}</span>
             </p>
             <p className="flex flex-wrap items-center gap-2">
-              <span className="grow text-sm text-base-content/75">{day(one.quote.on)}</span>
+              <span className="grow text-sm text-base-content/75">{day(quote.quote.on)}</span>
               {["pdf", "csv"].map((ending) => (
-                <a key={ending} className="btn btn-sm press" href={`${base}/${one.id}/file.${ending}`}>
+                <a key={ending} className="btn btn-sm press" href={`${base}/${quote.id}/file.${ending}`}>
                   <FileDown size={15} /> {ending.toUpperCase()}
                 </a>
               ))}
@@ -212,7 +212,7 @@ function Kept({ edit }: { edit: boolean }) {
                 <button
                   type="button"
                   className="btn btn-ghost btn-sm press text-error"
-                  onClick={() => remove.mutate(one)}
+                  onClick={() => remove.mutate(quote)}
                 >
                   Delete
                 </button>

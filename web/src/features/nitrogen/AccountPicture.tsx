@@ -42,7 +42,8 @@ export function AccountPicture({
       `M${place(0)} ${y(0)}L${Array.from(series.balance, (g, at) => `${place(at).toFixed(1)} ${y(clip(g)).toFixed(1)}`).join("L")}L${place(last)} ${y(0)}Z`;
     const span = top - bottom;
     const unit = units === "us" ? LB_PER_1000 : 1;
-    const step = unit * ([0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((one) => span / unit / one <= 7) ?? 100);
+    const step =
+      unit * ([0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((multiple) => span / unit / multiple <= 7) ?? 100);
     const ticks: number[] = [];
     for (let at = Math.ceil(bottom / step); at * step <= top; at += 1) ticks.push(at * step);
     return {
@@ -145,14 +146,14 @@ export function AccountPicture({
           strokeWidth={2.2}
           strokeDasharray="7 4"
         />
-        {sheet.marks.map((one, index) => {
-          const at = weekOf(sheet, one.on);
+        {sheet.marks.map((mark, index) => {
+          const at = weekOf(sheet, mark.on);
           return at < 0 || at > last ? null : (
             // biome-ignore lint/suspicious/noArrayIndexKey: marks keep their order
             <g key={index}>
               <path
                 d={
-                  one.kind === "dug_in"
+                  mark.kind === "dug_in"
                     ? `M${x(at) - 5} ${drawn.y(0) - 12}l10 10M${x(at) + 5} ${drawn.y(0) - 12}l-10 10`
                     : `M${x(at)} ${drawn.y(0)}v-16m-5 6l5 -6l5 6`
                 }
@@ -160,7 +161,7 @@ export function AccountPicture({
                 strokeWidth={2.4}
                 fill="none"
               >
-                <title>{one.words}</title>
+                <title>{mark.words}</title>
               </path>
             </g>
           );
@@ -207,10 +208,10 @@ export function AccountPicture({
               by C:N: {inWords(series.low[over] ?? 0)} to {inWords(series.high[over] ?? 0)}
             </span>
             {sheet.marks
-              .filter((one) => Math.abs(weekOf(sheet, one.on) - over) <= 1.5)
-              .map((one) => (
-                <span key={one.entry_id ?? one.words} className="block font-semibold">
-                  {one.words}
+              .filter((mark) => Math.abs(weekOf(sheet, mark.on) - over) <= 1.5)
+              .map((mark) => (
+                <span key={mark.entry_id ?? mark.words} className="block font-semibold">
+                  {mark.words}
                 </span>
               ))}
           </>

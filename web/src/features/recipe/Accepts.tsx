@@ -27,7 +27,7 @@ export function Accepts({
   const chosen = texts.accepts ? texts.accepts.split(",").filter(Boolean) : shown;
   const mulches = (materials ?? []).filter(({ material }) => !["sheet", "manure"].includes(material.kind));
   const toggle = (key: string) => {
-    const next = chosen.includes(key) ? chosen.filter((one) => one !== key) : [...chosen, key];
+    const next = chosen.includes(key) ? chosen.filter((other) => other !== key) : [...chosen, key];
     set({ accepts: next.join(",") });
   };
   return (

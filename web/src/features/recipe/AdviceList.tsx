@@ -12,12 +12,12 @@ const WEIGHTS = {
 
 /** What speaks against a recipe, the gravest first, each with its reason and what to do. */
 export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (fix: Fix) => void }) {
-  const grave = advice.filter((one) => one.severity !== "note");
-  const notes = advice.filter((one) => one.severity === "note");
+  const grave = advice.filter((advice) => advice.severity !== "note");
+  const notes = advice.filter((advice) => advice.severity === "note");
   return (
     <div className="space-y-2" data-testid="advice">
-      {grave.map((one) => (
-        <Item key={one.rule} advice={one} {...(fix ? { fix } : {})} />
+      {grave.map((advice) => (
+        <Item key={advice.rule} advice={advice} {...(fix ? { fix } : {})} />
       ))}
       {grave.length === 0 ? (
         <p className="text-base-content/75">Nothing speaks against this recipe.</p>
@@ -28,8 +28,8 @@ export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (
             {notes.length === 1 ? "One thing good to know" : `${notes.length} things good to know`}
           </summary>
           <div className="space-y-2">
-            {notes.map((one) => (
-              <Item key={one.rule} advice={one} />
+            {notes.map((note) => (
+              <Item key={note.rule} advice={note} />
             ))}
           </div>
         </details>

@@ -29,7 +29,7 @@ export function Compare() {
   const { sheet } = useSite();
   if (sheet.isPending) return <Loading what="the plot" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const plot = sheet.data.plots.find((one) => one.id === plotId);
+  const plot = sheet.data.plots.find((plot) => plot.id === plotId);
   if (!plot) return <p className="p-6">This plot is not here any more.</p>;
   return (
     <Units value={session?.user?.units ?? sheet.data.site.units}>
@@ -55,12 +55,16 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
       { key: "other", entry: { ...entry, wanted_mm: other } },
     ];
   });
-  const [found, setFound] = useState<Record<string, Estimate>>({});
-  const upTo = Math.max(0, ...variants.map((one) => found[one.key]?.recipe.target_mm ?? 0));
-  const first = found[variants[0]?.key ?? ""];
+  const [estimates, setFound] = useState<Record<string, Estimate>>({});
+  const upTo = Math.max(0, ...variants.map((variant) => estimates[variant.key]?.recipe.target_mm ?? 0));
+  const first = estimates[variants[0]?.key ?? ""];
   const back = `/w/${workspaceId}/sites/${site.id}/plots/${plot.id}?part=recipe`;
   const change = (key: string, next: Partial<Entry>) =>
-    set(variants.map((one) => (one.key === key ? { ...one, entry: { ...one.entry, ...next } } : one)));
+    set(
+      variants.map((variant) =>
+        variant.key === key ? { ...variant, entry: { ...variant.entry, ...next } } : variant,
+      ),
+    );
   return (
     <div className="p-4">
       <header className="mb-3 flex flex-wrap items-center gap-2">
@@ -79,20 +83,20 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
         ) : null}
       </header>
       <div className={`grid gap-4 lg:grid-cols-2 ${variants.length > 2 ? "xl:grid-cols-3" : ""}`}>
-        {variants.map((one, index) => (
+        {variants.map((variant, index) => (
           <Column
-            key={one.key}
+            key={variant.key}
             site={site}
             plot={plot}
             title={index === 0 ? "As kept" : index === 1 ? "Or" : "Or else"}
-            entry={one.entry}
+            entry={variant.entry}
             than={index > 0 ? first : undefined}
             upTo_mm={upTo}
-            change={(next) => change(one.key, next)}
-            tell={(estimate) => setFound((before) => ({ ...before, [one.key]: estimate }))}
+            change={(next) => change(variant.key, next)}
+            tell={(estimate) => setFound((before) => ({ ...before, [variant.key]: estimate }))}
             back={back}
             {...(variants.length > 2 && index > 0
-              ? { remove: () => set(variants.filter((other) => other.key !== one.key)) }
+              ? { remove: () => set(variants.filter((other) => other.key !== variant.key)) }
               : {})}
           />
         ))}

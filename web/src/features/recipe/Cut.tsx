@@ -20,7 +20,7 @@ const STAGES = { fresh: "fresh", ageing: "ageing", aged: "aged", decomposed: "de
 function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "us"): Band[] {
   const bands: Band[] = [];
   let at = 0;
-  for (const layer of recipe.layers.filter((one) => one.role !== "mulch")) {
+  for (const layer of recipe.layers.filter((layer) => layer.role !== "mulch")) {
     const label = layer.settled_mm
       ? `${layer.material.name}, ${depth(layer.settled_mm, units)}`
       : layer.material.name;
@@ -31,7 +31,7 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
     bands.push({ key: "old", label: `Existing, ${depth(existing, units)}`, from: at, to: at + existing });
     at += existing;
   }
-  for (const layer of recipe.layers.filter((one) => one.role === "mulch")) {
+  for (const layer of recipe.layers.filter((layer) => layer.role === "mulch")) {
     const label = `${layer.material.name}, ${STAGES[layer.stage]}, ${depth(layer.settled_mm, units)}`;
     bands.push({ key: "mulch", label, from: at, to: at + layer.settled_mm, layer });
     at += layer.settled_mm;
@@ -47,8 +47,8 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
   const bands = useMemo(() => bandsOf(recipe, existing_mm, units), [recipe, existing_mm, units]);
   const top_mm = Math.max(60, upTo_mm, recipe.target_mm, ...bands.map((band) => band.to));
   const beneath = recipe.layers
-    .filter((one) => one.role !== "mulch")
-    .reduce((sum, one) => sum + one.settled_mm, 0);
+    .filter((layer) => layer.role !== "mulch")
+    .reduce((sum, layer) => sum + layer.settled_mm, 0);
   const [SKY, SOIL, LEFT] = [narrow ? 48 : 30, 62, 58];
   const right = narrow ? 8 : 196;
   const ground = HIGH - SOIL - (narrow ? bands.length * 17 : 0);

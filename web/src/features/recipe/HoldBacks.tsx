@@ -12,27 +12,27 @@ export function HoldBacks({
   errorAt,
 }: Pick<RecipeProps, "entry" | "site" | "change" | "errorAt">) {
   const set = (key: string, next: Partial<HoldEntry>) =>
-    change({ holds: entry.holds.map((one) => (one.key === key ? { ...one, ...next } : one)) });
+    change({ holds: entry.holds.map((hold) => (hold.key === key ? { ...hold, ...next } : hold)) });
   return (
     <div className="col-span-2 space-y-2">
-      {entry.holds.map((one, index) => {
+      {entry.holds.map((hold, index) => {
         const path = `recipe.hold_backs.${index}`;
         return (
-          <div key={one.key} className="space-y-2 border-l-4 border-base-300 pl-3">
+          <div key={hold.key} className="space-y-2 border-l-4 border-base-300 pl-3">
             <div className="flex items-end gap-2">
               <div className="grow">
                 <TextField
                   label="Kept bare"
-                  value={one.name}
-                  onChange={(name) => set(one.key, { name })}
-                  error={errorAt(`${path}.name`, one.name)}
+                  value={hold.name}
+                  onChange={(name) => set(hold.key, { name })}
+                  error={errorAt(`${path}.name`, hold.name)}
                 />
               </div>
               <button
                 type="button"
                 className="btn btn-ghost btn-square press"
-                aria-label={`Remove ${one.name}`}
-                onClick={() => change({ holds: entry.holds.filter((other) => other.key !== one.key) })}
+                aria-label={`Remove ${hold.name}`}
+                onClick={() => change({ holds: entry.holds.filter((other) => other.key !== hold.key) })}
               >
                 <X size={18} />
               </button>
@@ -40,31 +40,31 @@ export function HoldBacks({
             <div className="grid grid-cols-3 gap-2">
               <TextField
                 label="Rows"
-                value={one.rows}
-                onChange={(rows) => set(one.key, { rows })}
-                error={errorAt(`${path}.rows`, one.rows)}
+                value={hold.rows}
+                onChange={(rows) => set(hold.key, { rows })}
+                error={errorAt(`${path}.rows`, hold.rows)}
               />
               <TextField
                 label="Length"
                 unit={PLACEHOLDER.length[site.units]}
-                value={one.length_m}
-                onChange={(length_m) => set(one.key, { length_m })}
-                error={errorAt(`${path}.length_m`, one.length_m)}
+                value={hold.length_m}
+                onChange={(length_m) => set(hold.key, { length_m })}
+                error={errorAt(`${path}.length_m`, hold.length_m)}
               />
               <TextField
                 label="Width"
                 unit={PLACEHOLDER.length[site.units]}
-                value={one.width_m}
-                onChange={(width_m) => set(one.key, { width_m })}
-                error={errorAt(`${path}.width_m`, one.width_m)}
+                value={hold.width_m}
+                onChange={(width_m) => set(hold.key, { width_m })}
+                error={errorAt(`${path}.width_m`, hold.width_m)}
               />
             </div>
             <label className="press flex items-center gap-2 text-sm">
               <input
                 type="checkbox"
                 className="checkbox"
-                checked={one.for_good}
-                onChange={(event) => set(one.key, { for_good: event.target.checked })}
+                checked={hold.for_good}
+                onChange={(event) => set(hold.key, { for_good: event.target.checked })}
               />
               For good; else it is covered once plants are up
             </label>

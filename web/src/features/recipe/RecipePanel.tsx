@@ -40,8 +40,8 @@ export function RecipePanel(props: RecipeProps) {
   const workspace = useWorkspacePractice(workspaceId);
   const { recipe: texts } = entry;
   const set = (next: Record<string, string>) => change({ recipe: { ...texts, ...next } });
-  const made = estimate?.recipe;
-  const trees = made?.gap_m !== null && made?.gap_m !== undefined;
+  const recipe = estimate?.recipe;
+  const trees = recipe?.gap_m !== null && recipe?.gap_m !== undefined;
   const apply = ({ field, value }: Fix) => {
     if (field === "wanted_mm")
       return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
@@ -49,20 +49,21 @@ export function RecipePanel(props: RecipeProps) {
       return change({ shape: { ...entry.shape, gap_m: inUnits(`{${value}}`, site.units) } });
     set({ [field]: typeof value === "boolean" ? (value ? "yes" : "no") : value });
   };
-  const proposed = made?.proposal;
+  const proposed = recipe?.proposal;
   return (
     <>
-      {made && made.overridden.length > 0 ? (
+      {recipe && recipe.overridden.length > 0 ? (
         <p className="flex items-center justify-between gap-2 border-l-4 border-primary pl-3 text-sm">
           <span>
-            Yours differs from the proposal in {made.overridden.map((one) => WORDS[one] ?? one).join(", ")}.
+            Yours differs from the proposal in{" "}
+            {recipe.overridden.map((field) => WORDS[field] ?? field).join(", ")}.
           </span>
           <button
             type="button"
             className="btn btn-sm press"
             onClick={() =>
               change({
-                wanted_mm: usualDepth(made.proposal.depth.value, site.units),
+                wanted_mm: usualDepth(recipe.proposal.depth.value, site.units),
                 recipe: { ...texts, material: "", cardboard: "", compost_mm: "", laid_share: "" },
               })
             }
@@ -100,7 +101,7 @@ export function RecipePanel(props: RecipeProps) {
           hint={hint("wanted_mm")}
         />
         <StageSelect
-          value={texts.chipped_on ? made?.layers.at(-1)?.stage : texts.stage}
+          value={texts.chipped_on ? recipe?.layers.at(-1)?.stage : texts.stage}
           change={(stage) => set({ stage })}
           by={texts.chipped_on ? "By its age and the climate" : undefined}
         />
@@ -209,11 +210,11 @@ function Layers({ estimate }: { estimate: Estimate }) {
             <Value figure={toTarget} />
           </td>
         </tr>
-        {[...layers].reverse().map((one) => (
-          <tr key={one.role} className="border-b border-base-300">
-            <td className="py-1">{one.name}</td>
+        {[...layers].reverse().map((layer) => (
+          <tr key={layer.role} className="border-b border-base-300">
+            <td className="py-1">{layer.name}</td>
             <td className="py-1 text-right font-semibold whitespace-nowrap">
-              <Value figure={one.amount} />
+              <Value figure={layer.amount} />
             </td>
           </tr>
         ))}

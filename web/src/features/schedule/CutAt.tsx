@@ -20,14 +20,14 @@ interface Band {
 function stacked(layers: Layer[], week: number): Band[] {
   let at = 0;
   return layers
-    .map((one) => ({ ...one, mm: (one.chips[week] ?? 0) * (one.quarter === null ? 1 : 4) }))
-    .filter((one) => one.mm >= 0.5)
+    .map((layer) => ({ ...layer, mm: (layer.chips[week] ?? 0) * (layer.quarter === null ? 1 : 4) }))
+    .filter((layer) => layer.mm >= 0.5)
     .sort((a, b) => (a.on < b.on ? -1 : 1))
-    .map((one, index, all) => {
+    .map((layer, index, all) => {
       const from = at;
-      at += one.mm;
+      at += layer.mm;
       const fill = FILL[index === all.length - 1 ? 2 : index % 2] ?? FILL[0];
-      return { ...one, key: `${one.on}${one.name}${index}`, from, to: at, fill: fill as string };
+      return { ...layer, key: `${layer.on}${layer.name}${index}`, from, to: at, fill: fill as string };
     });
 }
 
@@ -49,10 +49,10 @@ export function CutAt({
   least_mm: number | null;
 }) {
   const units = useUnits();
-  const quartered = layers.some((one) => one.quarter !== null);
+  const quartered = layers.some((layer) => layer.quarter !== null);
   const columns = (quartered ? [0, 1, 2, 3] : [null]).map((quarter) =>
     stacked(
-      layers.filter((one) => one.quarter === null || one.quarter === quarter),
+      layers.filter((layer) => layer.quarter === null || layer.quarter === quarter),
       week,
     ),
   );
@@ -73,12 +73,12 @@ export function CutAt({
         mm: bands.at(-1)?.to ?? 0,
         on: bands.at(-1)?.on,
       }))
-    : (columns[0] ?? []).map((one) => {
-        const middle = ground - ((one.from + one.to) / 2) * scale;
+    : (columns[0] ?? []).map((band) => {
+        const middle = ground - ((band.from + band.to) / 2) * scale;
         label = Math.min(middle + 4, label - 32);
-        return { key: one.key, middle, y: label, name: one.name, mm: one.mm, on: one.on };
+        return { key: band.key, middle, y: label, name: band.name, mm: band.mm, on: band.on };
       });
-  const said = tags.map((one) => `${one.name}, ${depth(one.mm, units)}`);
+  const said = tags.map((tag) => `${tag.name}, ${depth(tag.mm, units)}`);
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}
@@ -107,10 +107,10 @@ export function CutAt({
       {columns.map((bands, column) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: quarters keep their places
         <g key={column}>
-          {bands.map((one) => (
+          {bands.map((band) => (
             <LayerBand
-              key={one.key}
-              band={one}
+              key={band.key}
+              band={band}
               x={LEFT + column * each}
               width={each}
               ground={ground}
@@ -163,22 +163,22 @@ export function CutAt({
           strokeWidth={1.6}
         />
       ) : null}
-      {tags.map((one) => (
-        <g key={one.key} fill="var(--color-base-content)" fontSize={13}>
-          {one.middle === null ? null : (
+      {tags.map((tag) => (
+        <g key={tag.key} fill="var(--color-base-content)" fontSize={13}>
+          {tag.middle === null ? null : (
             <path
-              d={`M${LEFT + wide} ${one.middle}L${LEFT + wide + 12} ${one.y - 4}`}
+              d={`M${LEFT + wide} ${tag.middle}L${LEFT + wide + 12} ${tag.y - 4}`}
               stroke="var(--color-base-content)"
               strokeWidth={0.8}
               fill="none"
             />
           )}
-          <text x={LEFT + wide + 15} y={one.y}>
-            {one.name.length > 22 ? `${one.name.slice(0, 21)}…` : one.name}
+          <text x={LEFT + wide + 15} y={tag.y}>
+            {tag.name.length > 22 ? `${tag.name.slice(0, 21)}…` : tag.name}
           </text>
-          <text x={LEFT + wide + 15} y={one.y + 14} fontWeight={700}>
-            {depth(one.mm, units)}
-            <tspan fontWeight={400}> {one.on ? month(one.on) : ""}</tspan>
+          <text x={LEFT + wide + 15} y={tag.y + 14} fontWeight={700}>
+            {depth(tag.mm, units)}
+            <tspan fontWeight={400}> {tag.on ? month(tag.on) : ""}</tspan>
           </text>
         </g>
       ))}

@@ -54,19 +54,19 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   };
   const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
   const happens = (at: number) => [
-    ...tops.flatMap((one) => [
-      ...(near(at, one.on) ? [`to be laid: ${depth(one.settled_mm, units)}`] : []),
-      ...(near(at, one.on) && one.humus_m3 > SPECK_M3
-        ? [`dug out before: ${volume(one.humus_m3, units)} of humus`]
+    ...tops.flatMap((laying) => [
+      ...(near(at, laying.on) ? [`to be laid: ${depth(laying.settled_mm, units)}`] : []),
+      ...(near(at, laying.on) && laying.humus_m3 > SPECK_M3
+        ? [`dug out before: ${volume(laying.humus_m3, units)} of humus`]
         : []),
-      ...(one.wanted_on < one.on && near(at, one.wanted_on) ? ["wanted, but waits for chips"] : []),
+      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? ["wanted, but waits for chips"] : []),
     ]),
     ...log
       .filter(hasDepth)
-      .filter((one) => near(at, one.on))
-      .map((one) => {
-        const mm = depthOf(one);
-        return mm === null ? (one.entry.kind ?? "") : `${one.entry.kind}: ${depth(mm, units)}`;
+      .filter((entry) => near(at, entry.on))
+      .map((entry) => {
+        const mm = depthOf(entry);
+        return mm === null ? (entry.entry.kind ?? "") : `${entry.entry.kind}: ${depth(mm, units)}`;
       }),
   ];
   const held = track.held[week] ?? 0;
@@ -197,10 +197,10 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
             </text>
           </g>
         ) : null}
-        {tops.map((one) => {
-          const [at, wanted] = [x(weekOf(sheet, one.on)), x(weekOf(sheet, one.wanted_on))];
+        {tops.map((laying) => {
+          const [at, wanted] = [x(weekOf(sheet, laying.on)), x(weekOf(sheet, laying.wanted_on))];
           return (
-            <g key={one.on}>
+            <g key={laying.on}>
               {wanted < at - 1 ? (
                 <path
                   d={`M${wanted} ${ground - 2}l-5 -9h10zM${wanted + 5} ${ground - 7}H${at - 6}`}
@@ -217,20 +217,20 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
             </g>
           );
         })}
-        {log.filter(hasDepth).map((one) => {
-          const at = weekOf(sheet, one.on);
+        {log.filter(hasDepth).map((entry) => {
+          const at = weekOf(sheet, entry.on);
           if (at < 0 || at > last) return null;
-          const mm = depthOf(one) ?? 0;
-          return one.entry.kind === "measured" ? (
+          const mm = depthOf(entry) ?? 0;
+          return entry.entry.kind === "measured" ? (
             <path
-              key={one.id}
+              key={entry.id}
               d={`M${x(at) - 6} ${y(mm)}h12M${x(at)} ${y(mm) - 6}v12`}
               stroke="var(--color-base-content)"
               strokeWidth={2.4}
             />
           ) : (
             <path
-              key={one.id}
+              key={entry.id}
               d={`M${x(at)} ${ground - 1}l-6 -11h12z`}
               fill="var(--soil-line)"
               stroke="var(--color-base-100)"
@@ -301,9 +301,9 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
             {depth(track.held[over] ?? 0, units)} of chips, {rangeAt(over)}
             <span className="block">{depth(track.humus[over] ?? 0, units)} of humus</span>
-            {happens(over).map((one) => (
-              <span key={one} className="block font-semibold">
-                {one}
+            {happens(over).map((event) => (
+              <span key={event} className="block font-semibold">
+                {event}
               </span>
             ))}
           </>

@@ -120,11 +120,11 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
   );
 }
 
-function words(one: RuleCompared) {
-  const { rule } = one;
+function words(compared: RuleCompared) {
+  const { rule } = compared;
   if (rule.kind === "every") return `Up to the target every ${rule.years} years`;
   if (rule.kind === "harvest") return `Harvest and refill every ${rule.years} years`;
-  return one.words;
+  return compared.words;
 }
 
 /** Rules side by side on this plot: what each takes in a year, and what it keeps. */
@@ -149,24 +149,24 @@ function Compared({ plotId }: { plotId: string }) {
             </tr>
           </thead>
           <tbody>
-            {compared.data.map((one, index) => (
+            {compared.data.map((rule, index) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: rules are known by their place
               <tr key={index} className="border-t border-base-300">
                 <td className="py-1 pr-2">
-                  {words(one)}
+                  {words(rule)}
                   {index === 0 ? <span className="text-base-content/75"> (now)</span> : null}
                 </td>
-                <td className="text-right font-semibold whitespace-nowrap">{about(one.volume_m3, units)}</td>
-                <td className="text-right whitespace-nowrap">{shown(one.hours, "h", units)}</td>
+                <td className="text-right font-semibold whitespace-nowrap">{about(rule.volume_m3, units)}</td>
+                <td className="text-right whitespace-nowrap">{shown(rule.hours, "h", units)}</td>
                 <td className="text-right whitespace-nowrap">
-                  {one.cost === null
+                  {rule.cost === null
                     ? "unknown"
-                    : one.cost > 0
-                      ? money(one.cost, seasons.now.currency)
+                    : rule.cost > 0
+                      ? money(rule.cost, seasons.now.currency)
                       : "free"}
                 </td>
-                <td className="pl-2 text-right whitespace-nowrap">{depth(one.least_mm, units)}</td>
-                <td className="pl-2 text-right whitespace-nowrap">{perArea(one.humus_kg_m2, units)}</td>
+                <td className="pl-2 text-right whitespace-nowrap">{depth(rule.least_mm, units)}</td>
+                <td className="pl-2 text-right whitespace-nowrap">{perArea(rule.humus_kg_m2, units)}</td>
               </tr>
             ))}
           </tbody>

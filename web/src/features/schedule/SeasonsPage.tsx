@@ -65,13 +65,13 @@ export function SeasonsPage() {
   const now = Math.round(weekOf(seasons, seasons.today));
   const [week, setWeek] = useState(now);
   const plots = site.plots;
-  const chosen = plots.find((one) => one.id === params.get("plot")) ?? plots[0];
+  const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
   const layers = useLayers(chosen?.id);
   const [panel, setPanel] = useState<"rule" | "log" | null>(null);
-  const pieces = useMemo(() => plots.map((one, index) => drawn(one, index + 1)), [plots]);
+  const pieces = useMemo(() => plots.map((plot, index) => drawn(plot, index + 1)), [plots]);
   const depths = useMemo(
     // To the nearest 5 mm: the texture tells no finer, and unchanged plots need not be drawn again.
-    () => new Map(plots.map((one) => [one.id, Math.round((tracks.get(one.id)?.held[week] ?? 0) / 5) * 5])),
+    () => new Map(plots.map((plot) => [plot.id, Math.round((tracks.get(plot.id)?.held[week] ?? 0) / 5) * 5])),
     [plots, tracks, week],
   );
   if (!chosen) {
@@ -83,7 +83,7 @@ export function SeasonsPage() {
   }
   const track = tracks.get(chosen.id);
   if (!track) return <Loading what="this plot" />;
-  const log = seasons.log.filter((one) => one.plot_id === chosen.id);
+  const log = seasons.log.filter((entry) => entry.plot_id === chosen.id);
   const date = dateOf(seasons, week);
   const top = Math.max(60, ...track.held, ...track.high);
   const choose = (id: string) => setParams({ plot: id }, { replace: true });
@@ -149,7 +149,7 @@ export function SeasonsPage() {
             editing={undefined}
             chosen={chosen.id}
             marked={NONE}
-            choose={(id) => plots.some((one) => one.id === id) && choose(id)}
+            choose={(id) => plots.some((plot) => plot.id === id) && choose(id)}
             depths={depths}
           />
         </div>
@@ -207,9 +207,9 @@ export function PlotSelect({
       value={value}
       onChange={(event) => choose(event.target.value)}
     >
-      {plots.map((one) => (
-        <option key={one.id} value={one.id}>
-          {one.name}
+      {plots.map((plot) => (
+        <option key={plot.id} value={plot.id}>
+          {plot.name}
         </option>
       ))}
     </select>

@@ -16,9 +16,9 @@ function dayText(day: number | null | undefined) {
 
 function dayOf(text: string): number | null | undefined {
   if (text.trim() === "") return null;
-  const found = /^(\d{1,2})-(\d{1,2})$/.exec(text.trim());
-  if (!found) return undefined;
-  const at = Date.UTC(YEAR, Number(found[1]) - 1, Number(found[2]));
+  const match = /^(\d{1,2})-(\d{1,2})$/.exec(text.trim());
+  if (!match) return undefined;
+  const at = Date.UTC(YEAR, Number(match[1]) - 1, Number(match[2]));
   const day = Math.round((at - Date.UTC(YEAR, 0, 1)) / 86_400_000) + 1;
   return Number.isFinite(day) && day >= 1 && day <= 366 ? day : undefined;
 }
@@ -112,7 +112,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
                 value={window[end]}
                 onChange={(text) =>
                   setWindows((before) =>
-                    before.map((one, index) => (index === at ? { ...one, [end]: text } : one)),
+                    before.map((window, index) => (index === at ? { ...window, [end]: text } : window)),
                   )
                 }
                 error={bad(window[end]) ?? problem?.byField[`windows.${window.key}.${end}.day`]}

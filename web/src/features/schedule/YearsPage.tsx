@@ -18,9 +18,9 @@ export function YearsPage() {
   if (sheet.isPending) return <Loading what="the years ahead" />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { years, breaks_in } = sheet.data;
-  const most = Math.max(0.1, ...years.map((one) => Math.max(one.high_m3, one.supply_m3)));
-  const digs = sheet.data.seasons.some((one) => one.humus_m3 > 0);
-  const named = (id: string) => site.plots.find((one) => one.id === id)?.name ?? "";
+  const most = Math.max(0.1, ...years.map((year) => Math.max(year.high_m3, year.supply_m3)));
+  const digs = sheet.data.seasons.some((season) => season.humus_m3 > 0);
+  const named = (id: string) => site.plots.find((plot) => plot.id === id)?.name ?? "";
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="space-y-6">
@@ -33,35 +33,35 @@ export function YearsPage() {
         <section data-testid="years">
           <h2 className="text-xl">Year by year</h2>
           <ul className="space-y-2">
-            {years.map((one) => (
-              <li key={one.year} className="grid grid-cols-[3.5rem_minmax(0,1fr)_9rem] items-center gap-3">
-                <span className="font-semibold">{one.year}</span>
+            {years.map((year) => (
+              <li key={year.year} className="grid grid-cols-[3.5rem_minmax(0,1fr)_9rem] items-center gap-3">
+                <span className="font-semibold">{year.year}</span>
                 <span className="relative block h-6 bg-base-200">
                   <span
-                    className={`absolute inset-y-1 left-0 ${one.short ? "bg-error" : "bg-secondary"}`}
-                    style={{ width: `${(100 * one.volume_m3) / most}%` }}
+                    className={`absolute inset-y-1 left-0 ${year.short ? "bg-error" : "bg-secondary"}`}
+                    style={{ width: `${(100 * year.volume_m3) / most}%` }}
                   />
                   <span
                     className="absolute inset-y-2 bg-base-content/55"
                     style={{
-                      left: `${(100 * one.low_m3) / most}%`,
-                      width: `${Math.max(0.4, (100 * (one.high_m3 - one.low_m3)) / most)}%`,
+                      left: `${(100 * year.low_m3) / most}%`,
+                      width: `${Math.max(0.4, (100 * (year.high_m3 - year.low_m3)) / most)}%`,
                     }}
                   />
                   <span
                     className="absolute inset-y-0 w-0.5 bg-base-content"
-                    style={{ left: `${(100 * one.supply_m3) / most}%` }}
+                    style={{ left: `${(100 * year.supply_m3) / most}%` }}
                     title="can be counted on"
                   />
                 </span>
                 <span className="text-right whitespace-nowrap">
-                  <strong>{about(one.volume_m3, units)}</strong>
+                  <strong>{about(year.volume_m3, units)}</strong>
                   <span className="block text-sm text-base-content/75">
-                    {about(one.low_m3, units)} to {about(one.high_m3, units)}
+                    {about(year.low_m3, units)} to {about(year.high_m3, units)}
                   </span>
                   {seasons.waits ? (
                     <span className="block text-sm text-base-content/75">
-                      laid {about(one.laid_m3, units)}
+                      laid {about(year.laid_m3, units)}
                     </span>
                   ) : null}
                 </span>
@@ -108,10 +108,10 @@ export function YearsPage() {
         <section>
           <h2 className="text-xl">What is next, plot by plot</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="steps">
-            {seasons.plots.map((one) => (
-              <li key={one.plot_id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
-                <span>{named(one.plot_id)}</span>
-                <span>{inUnits(one.next_step, units)}</span>
+            {seasons.plots.map((plot) => (
+              <li key={plot.plot_id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
+                <span>{named(plot.plot_id)}</span>
+                <span>{inUnits(plot.next_step, units)}</span>
               </li>
             ))}
           </ul>
@@ -123,14 +123,14 @@ export function YearsPage() {
           <section data-testid="pile-futures">
             <h2 className="text-xl">Piles</h2>
             <ul className="divide-y divide-base-300 border-y border-base-300">
-              {seasons.piles.map((one) => (
-                <li key={one.pile} className="py-1.5">
-                  <strong>{one.pile}</strong>: {about(one.volume_m3, units)} now,{" "}
-                  {about(one.in_half_a_year_m3, units)} in half a year, {about(one.in_a_year_m3, units)} in a
-                  year
+              {seasons.piles.map((pile) => (
+                <li key={pile.pile} className="py-1.5">
+                  <strong>{pile.pile}</strong>: {about(pile.volume_m3, units)} now,{" "}
+                  {about(pile.in_half_a_year_m3, units)} in half a year, {about(pile.in_a_year_m3, units)} in
+                  a year
                   <span className="block text-sm text-base-content/75">
-                    {one.ripe_on
-                      ? `Ready to sift about ${day(one.ripe_on)}.`
+                    {pile.ripe_on
+                      ? `Ready to sift about ${day(pile.ripe_on)}.`
                       : "Not ready to sift in these years."}
                   </span>
                 </li>
@@ -157,22 +157,22 @@ export function YearsPage() {
               </tr>
             </thead>
             <tbody>
-              {seasons.soil.map((one) => (
-                <tr key={one.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
-                  <td className="text-left whitespace-nowrap">{count(one.years, "year", "years")}</td>
-                  <td>{depth(one.humus_mm, units)}</td>
+              {seasons.soil.map((year) => (
+                <tr key={year.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
+                  <td className="text-left whitespace-nowrap">{count(year.years, "year", "years")}</td>
+                  <td>{depth(year.humus_mm, units)}</td>
                   <td className="whitespace-nowrap">
-                    {perArea(one.humus_kg_m2, units)}
+                    {perArea(year.humus_kg_m2, units)}
                     <span className="block text-sm text-base-content/75">
-                      ({perArea(one.low_kg_m2, units).split(" ")[0]} to{" "}
-                      {perArea(one.high_kg_m2, units).split(" ")[0]})
+                      ({perArea(year.low_kg_m2, units).split(" ")[0]} to{" "}
+                      {perArea(year.high_kg_m2, units).split(" ")[0]})
                     </span>
                   </td>
                   <td className="whitespace-nowrap">
-                    <strong>{shown(one.carbon_kg, "kg", units)}</strong>
+                    <strong>{shown(year.carbon_kg, "kg", units)}</strong>
                     <span className="block text-sm text-base-content/75">
-                      ({shown(one.low_carbon_kg, "kg", units).split(" ")[0]} to{" "}
-                      {shown(one.high_carbon_kg, "kg", units).split(" ")[0]})
+                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} to{" "}
+                      {shown(year.high_carbon_kg, "kg", units).split(" ")[0]})
                     </span>
                   </td>
                 </tr>

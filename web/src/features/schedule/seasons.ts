@@ -97,7 +97,7 @@ export function useLayers(plotId: string | undefined, years = 5) {
   return useMemo(
     () =>
       layers.data?.layers.map(
-        (one: LayersSheet["layers"][number]): Layer => ({ ...one, chips: unpacked(one.chips, TENTHS) }),
+        (layer: LayersSheet["layers"][number]): Layer => ({ ...layer, chips: unpacked(layer.chips, TENTHS) }),
       ),
     [layers.data],
   );

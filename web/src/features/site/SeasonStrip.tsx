@@ -23,7 +23,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
     line && choose.mutate({ season: now.key, lines: linesWith(now, line.key, by, units), version });
   const editable = may.edit && !typing && now.needed_m3 > SPECK_M3;
   const nothing = now.needed_m3 <= SPECK_M3;
-  const counted = now.order.some((one) => one.kind !== "bags");
+  const counted = now.order.some((line) => line.kind !== "bags");
   return (
     <section
       aria-label="The season"

@@ -15,12 +15,12 @@ export function linesWith(
   units: UnitSystem,
 ): ChosenLine[] {
   return season.order.map((line) => {
-    const mine = line.key === changed;
+    const changes = line.key === changed;
     const step = units === "us" ? YARD3 : 1;
     const volume_m3 = line.exact
-      ? Math.max(0, line.volume_m3 + line.booked_m3 + (mine ? by * step : 0))
+      ? Math.max(0, line.volume_m3 + line.booked_m3 + (changes ? by * step : 0))
       : null;
-    const loads = Math.max(0, line.loads + line.booked_loads + (mine && !line.exact ? by : 0));
+    const loads = Math.max(0, line.loads + line.booked_loads + (changes && !line.exact ? by : 0));
     return { source: line.key, loads, volume_m3 };
   });
 }

@@ -4,13 +4,13 @@ import { useStockChanges } from "@/features/supply/supply";
 import { day, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
-const SAYS: Record<BookLineOut["kind"], (one: BookLineOut, amount: string) => string> = {
-  receive: (one, amount) => `${amount} came onto ${one.pile} (${one.to})`,
-  lay: (one, amount) => `${amount} from ${one.pile} onto ${one.to}`,
-  move: (one, amount) => `${amount} from ${one.pile} to ${one.to}`,
-  measure: (one, amount) => `${one.pile} measured: ${amount}`,
-  turn: (one) => `${one.pile} turned`,
-  take_away: (one, amount) => `${amount} from ${one.pile} taken away`,
+const SAYS: Record<BookLineOut["kind"], (line: BookLineOut, amount: string) => string> = {
+  receive: (line, amount) => `${amount} came onto ${line.pile} (${line.to})`,
+  lay: (line, amount) => `${amount} from ${line.pile} onto ${line.to}`,
+  move: (line, amount) => `${amount} from ${line.pile} to ${line.to}`,
+  measure: (line, amount) => `${line.pile} measured: ${amount}`,
+  turn: (line) => `${line.pile} turned`,
+  take_away: (line, amount) => `${amount} from ${line.pile} taken away`,
 };
 
 /** Every line of the book, the last first. */
@@ -30,21 +30,21 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
         </a>
       </div>
       <ol className="divide-y divide-base-300 border-y border-base-300">
-        {stock.lines.map((one) => (
-          <li key={one.id} className="flex items-center gap-2 py-1.5">
+        {stock.lines.map((line) => (
+          <li key={line.id} className="flex items-center gap-2 py-1.5">
             <span className="min-w-0 grow">
-              {SAYS[one.kind](one, volume(one.volume_m3, units))}
+              {SAYS[line.kind](line, volume(line.volume_m3, units))}
               <span className="block text-sm text-base-content/75">
-                {day(one.on)}, {one.by}
-                {one.note ? `: ${one.note}` : ""}
+                {day(line.on)}, {line.by}
+                {line.note ? `: ${line.note}` : ""}
               </span>
             </span>
-            {one.last && edit ? (
+            {line.last && edit ? (
               <button
                 type="button"
                 className="btn btn-sm press"
                 disabled={takeBack.isPending}
-                onClick={() => takeBack.mutate(one.id)}
+                onClick={() => takeBack.mutate(line.id)}
               >
                 <Undo2 size={15} /> Take back
               </button>

@@ -15,17 +15,17 @@ const HEATS_M = 2;
 /** Heaps from the side, all on one scale, darker the further rotted, with what they measure and the nearest wall. */
 export function HeapPicture({ piles }: { piles: PileOut[] }) {
   const units = useUnits();
-  const heaps = piles.filter((one) => one.stock_m3 > 0.005);
+  const heaps = piles.filter((pile) => pile.stock_m3 > 0.005);
   if (heaps.length === 0) return null;
-  const tall = Math.max(HEATS_M + 0.15, ...heaps.map((one) => one.heap.height_m));
+  const tall = Math.max(HEATS_M + 0.15, ...heaps.map((pile) => pile.heap.height_m));
   const ground = HEAD + tall * PX;
   let edge = 0;
-  const drawn = heaps.map((one) => {
-    const wall = one.plan?.wall_m != null && one.plan.wall_m < 4 ? one.plan.wall_m * PX : null;
-    const foot = one.heap.length_m * PX;
+  const drawn = heaps.map((pile) => {
+    const wall = pile.plan?.wall_m != null && pile.plan.wall_m < 4 ? pile.plan.wall_m * PX : null;
+    const foot = pile.heap.length_m * PX;
     const at = edge + (wall === null ? GAP : wall + 30) + Math.max(0, 130 - foot) / 2;
     edge = at + Math.max(foot, foot / 2 + 65);
-    return { one, wall, foot, at };
+    return { pile, wall, foot, at };
   });
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
@@ -37,8 +37,8 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
         role="img"
         aria-label={heaps
           .map(
-            (one) =>
-              `${one.name}: ${length(one.heap.height_m, units)} high, ${length(one.heap.length_m, units)} long`,
+            (heap) =>
+              `${heap.name}: ${length(heap.heap.height_m, units)} high, ${length(heap.heap.length_m, units)} long`,
           )
           .join("; ")}
       >
@@ -55,13 +55,13 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           heats above {length(HEATS_M, units)}
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
-        {drawn.map(({ one, wall, foot, at }) => {
-          const half = Math.min(foot, one.heap.width_m * PX) / 2;
-          const top = ground - one.heap.height_m * PX;
-          const oldest = [...one.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
+        {drawn.map(({ pile, wall, foot, at }) => {
+          const half = Math.min(foot, pile.heap.width_m * PX) / 2;
+          const top = ground - pile.heap.height_m * PX;
+          const oldest = [...pile.lots].sort((a, b) => b.age_days - a.age_days)[0]?.stage ?? "fresh";
           return (
-            <g key={one.id} fill="var(--color-base-content)" fontSize={13.5}>
-              {wall === null ? null : <Wall x={at - wall} high={tall * PX} ground={ground} pile={one} />}
+            <g key={pile.id} fill="var(--color-base-content)" fontSize={13.5}>
+              {wall === null ? null : <Wall x={at - wall} high={tall * PX} ground={ground} pile={pile} />}
               <path
                 d={outline(at, foot, half, top, ground)}
                 fill={STAGE_FILL[oldest]}
@@ -70,14 +70,14 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
                 strokeLinejoin="round"
               />
               <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-                {length(one.heap.height_m, units)} high
+                {length(pile.heap.height_m, units)} high
               </text>
               <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
-                {one.name}
+                {pile.name}
               </text>
               <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
-                {length(one.heap.length_m, units)}
-                {one.heap.ridge ? ` × ${length(one.heap.width_m, units)}` : " across"}
+                {length(pile.heap.length_m, units)}
+                {pile.heap.ridge ? ` × ${length(pile.heap.width_m, units)}` : " across"}
               </text>
             </g>
           );

@@ -41,15 +41,15 @@ export function PileForm({
   const [measured, setMeasured] = useState(() => emptyMeasured(act === "measure" ? "heap" : "stated", units));
   const [on, setOn] = useState(today());
   const [note, setNote] = useState("");
-  const plots = (sheet.data?.plots ?? []).filter((one) => one.wanted_mm > 0);
+  const plots = (sheet.data?.plots ?? []).filter((plot) => plot.wanted_mm > 0);
   const [plot, setPlot] = useState("");
   const places: [string, string][] = [
     ...piles
-      .filter((one) => one.id !== pile.id && one.landmark_id === null)
-      .map((one): [string, string] => [`pile:${one.id}`, one.name]),
+      .filter((other) => other.id !== pile.id && other.landmark_id === null)
+      .map((other): [string, string] => [`pile:${other.id}`, other.name]),
     ...(sheet.data?.landmarks ?? [])
-      .filter((one) => one.landmark.kind !== "way" && one.id !== pile.landmark_id)
-      .map((one): [string, string] => [`place:${one.id}`, one.name]),
+      .filter((landmark) => landmark.landmark.kind !== "way" && landmark.id !== pile.landmark_id)
+      .map((landmark): [string, string] => [`place:${landmark.id}`, landmark.name]),
   ];
   const [to, setTo] = useState("");
   const problem = enter.error instanceof Problem ? enter.error : null;
@@ -89,7 +89,7 @@ export function PileForm({
           label="Plot"
           value={plot || plots[0]?.id || ""}
           onChange={setPlot}
-          options={plots.map((one): [string, string] => [one.id, one.name])}
+          options={plots.map((plot): [string, string] => [plot.id, plot.name])}
           error={errors.plot_id}
         />
       ) : null}

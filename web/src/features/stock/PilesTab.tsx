@@ -86,8 +86,8 @@ function Piles({
   children: React.ReactNode;
 }) {
   const units = useUnits();
-  const total = stock.piles.reduce((sum, one) => sum + one.stock_m3, 0);
-  const there = stock.piles.filter((one) => one.stock_m3 > 0.005);
+  const total = stock.piles.reduce((sum, pile) => sum + pile.stock_m3, 0);
+  const there = stock.piles.filter((pile) => pile.stock_m3 > 0.005);
   return (
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
@@ -164,35 +164,39 @@ function Loads({
   const units = useUnits();
   const { cancel } = useStockChanges();
   if (deliveries.length === 0) return null;
-  const expected = deliveries.filter((one) => one.state === "expected");
-  const came = deliveries.filter((one) => one.state === "received");
-  const off = deliveries.filter((one) => one.state === "cancelled");
+  const expected = deliveries.filter((delivery) => delivery.state === "expected");
+  const came = deliveries.filter((delivery) => delivery.state === "received");
+  const off = deliveries.filter((delivery) => delivery.state === "cancelled");
   return (
     <section className="space-y-4" data-testid="deliveries">
       {expected.length > 0 ? (
         <div>
           <h2 className="text-xl">Expected</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
-            {expected.map((one) => (
-              <li key={one.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
+            {expected.map((delivery) => (
+              <li key={delivery.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
                 <span className="min-w-0 grow">
-                  <strong>{one.name}</strong>
-                  {one.expected_on ? `, ${day(one.expected_on)}` : ""}
+                  <strong>{delivery.name}</strong>
+                  {delivery.expected_on ? `, ${day(delivery.expected_on)}` : ""}
                   <span className="block text-sm text-base-content/75">
-                    {one.material_name},{" "}
-                    {one.size.least_m3 === one.size.most_m3
-                      ? volume(one.size.likely_m3, units)
-                      : `${volume(one.size.least_m3, units)} to ${volume(one.size.most_m3, units)}`}
-                    {one.cost > 0 ? `, ${money(one.cost, one.currency)}` : ", free"}
-                    {one.note ? `. ${one.note}` : ""}
+                    {delivery.material_name},{" "}
+                    {delivery.size.least_m3 === delivery.size.most_m3
+                      ? volume(delivery.size.likely_m3, units)
+                      : `${volume(delivery.size.least_m3, units)} to ${volume(delivery.size.most_m3, units)}`}
+                    {delivery.cost > 0 ? `, ${money(delivery.cost, delivery.currency)}` : ", free"}
+                    {delivery.note ? `. ${delivery.note}` : ""}
                   </span>
                 </span>
                 {receive ? (
                   <>
-                    <button type="button" className="btn btn-primary press" onClick={() => receive(one)}>
+                    <button type="button" className="btn btn-primary press" onClick={() => receive(delivery)}>
                       Receive
                     </button>
-                    <button type="button" className="btn btn-ghost press" onClick={() => cancel.mutate(one)}>
+                    <button
+                      type="button"
+                      className="btn btn-ghost press"
+                      onClick={() => cancel.mutate(delivery)}
+                    >
                       Does not come
                     </button>
                   </>
@@ -206,14 +210,16 @@ function Loads({
         <div>
           <h2 className="text-xl">Came, and where it went</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
-            {came.map((one) => (
-              <Trace key={one.id} load={one} edit={receive !== undefined} />
+            {came.map((delivery) => (
+              <Trace key={delivery.id} load={delivery} edit={receive !== undefined} />
             ))}
           </ul>
         </div>
       ) : null}
       {off.length > 0 ? (
-        <p className="text-sm text-base-content/75">Did not come: {off.map((one) => one.name).join(", ")}.</p>
+        <p className="text-sm text-base-content/75">
+          Did not come: {off.map((delivery) => delivery.name).join(", ")}.
+        </p>
       ) : null}
     </section>
   );
@@ -224,11 +230,15 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   const units = useUnits();
   const all = Math.max(load.volume_m3 ?? 0, 0.001);
   const parts = [
-    ...load.on_plots.map((one) => ({ words: `on ${one.plot}`, amount: one.volume_m3, look: "bg-secondary" })),
+    ...load.on_plots.map((share) => ({
+      words: `on ${share.plot}`,
+      amount: share.volume_m3,
+      look: "bg-secondary",
+    })),
     { words: "on piles", amount: load.on_piles_m3, look: "bg-secondary/50" },
     { words: "taken away", amount: load.away_m3, look: "bg-base-content/40" },
     { words: "settled or rotted", amount: load.shrunk_m3, look: "bg-base-300" },
-  ].filter((one) => one.amount > 0.005);
+  ].filter((part) => part.amount > 0.005);
   return (
     <li className="py-2.5">
       <p className="flex flex-wrap justify-between gap-x-4">
@@ -239,16 +249,16 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
         <span className="font-semibold">{volume(load.volume_m3 ?? 0, units)}</span>
       </p>
       <div className="my-1 flex h-2.5 bg-base-200">
-        {parts.map((one) => (
+        {parts.map((part) => (
           <span
-            key={one.words}
-            className={`${one.look} border-r border-base-100`}
-            style={{ width: `${(100 * one.amount) / all}%` }}
+            key={part.words}
+            className={`${part.look} border-r border-base-100`}
+            style={{ width: `${(100 * part.amount) / all}%` }}
           />
         ))}
       </div>
       <p className="text-sm text-base-content/75">
-        {parts.map((one) => `${volume(one.amount, units)} ${one.words}`).join(", ")}
+        {parts.map((part) => `${volume(part.amount, units)} ${part.words}`).join(", ")}
         {load.shrunk_m3 < -0.005 ? `, ${volume(-load.shrunk_m3, units)} more than was thought` : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>

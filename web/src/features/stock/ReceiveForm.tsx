@@ -46,11 +46,11 @@ export function ReceiveForm({
   const units = sheet.data?.site.units ?? shownUnits;
   const places: [string, string][] = [
     ...(sheet.data?.landmarks ?? [])
-      .filter((one) => one.landmark.kind !== "way")
-      .map((one): [string, string] => [`place:${one.id}`, one.name]),
+      .filter((landmark) => landmark.landmark.kind !== "way")
+      .map((landmark): [string, string] => [`place:${landmark.id}`, landmark.name]),
     ...piles
-      .filter((one) => one.landmark_id === null)
-      .map((one): [string, string] => [`pile:${one.id}`, one.name]),
+      .filter((pile) => pile.landmark_id === null)
+      .map((pile): [string, string] => [`pile:${pile.id}`, pile.name]),
     ["new:", "somewhere else: a heap of its own"],
   ];
   const [start] = useState(
@@ -95,8 +95,8 @@ export function ReceiveForm({
   });
   const saving = delivery ? receive : arrive;
   const problem = saving.error instanceof Problem ? saving.error : null;
-  const found = asked.error instanceof Problem ? asked.error.byField : {};
-  const errors = { ...found, ...problem?.byField };
+  const wrong = asked.error instanceof Problem ? asked.error.byField : {};
+  const errors = { ...wrong, ...problem?.byField };
   const estimate = asked.isError || measuredEmpty(texts.measured) ? undefined : asked.data;
   const done = () => {
     draft.clear();

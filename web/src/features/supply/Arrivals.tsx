@@ -10,13 +10,15 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
     const month = (now + ahead) % 12;
     const name = new Date(2025, month, 15).toLocaleDateString(undefined, { month: "short" });
     const loads = purchases
-      .filter((one) => one.kind !== "pile" && one.kind !== "coming" && one.kind !== "bags")
-      .map((one) => one.by_month.find(([at]) => at === month)?.[1] ?? 0)
-      .reduce((sum, one) => sum + one, 0);
+      .filter(
+        (purchase) => purchase.kind !== "pile" && purchase.kind !== "coming" && purchase.kind !== "bags",
+      )
+      .map((purchase) => purchase.by_month.find(([at]) => at === month)?.[1] ?? 0)
+      .reduce((sum, purchase) => sum + purchase, 0);
     return { month, name, loads };
   });
-  if (months.every((one) => one.loads === 0)) return null;
-  const said = months.filter((one) => one.loads > 0).map((one) => `${one.loads} in ${one.name}`);
+  if (months.every((month) => month.loads === 0)) return null;
+  const said = months.filter((month) => month.loads > 0).map((month) => `${month.loads} in ${month.name}`);
   return (
     <Scroll label="When it comes">
       <svg
@@ -26,9 +28,9 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
         aria-label={`When it comes, at the earliest: ${said.join(", ")}`}
       >
         <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
-        {months.map((one, index) => (
-          <g key={one.month} transform={`translate(${index * STEP} 0)`}>
-            {Array.from({ length: Math.min(one.loads, 3) }, (_, at) => (
+        {months.map((month, index) => (
+          <g key={month.month} transform={`translate(${index * STEP} 0)`}>
+            {Array.from({ length: Math.min(month.loads, 3) }, (_, at) => (
               <path
                 // biome-ignore lint/suspicious/noArrayIndexKey: alike heaps beside each other
                 key={at}
@@ -38,7 +40,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
                 strokeWidth={1.2}
               />
             ))}
-            {one.loads > 0 ? (
+            {month.loads > 0 ? (
               <text
                 x={STEP / 2}
                 y={HIGH - 48}
@@ -47,7 +49,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
                 textAnchor="middle"
                 fill="var(--color-base-content)"
               >
-                {one.loads}
+                {month.loads}
               </text>
             ) : null}
             <text
@@ -56,9 +58,9 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
               fontSize={14}
               textAnchor="middle"
               fill="var(--color-base-content)"
-              opacity={one.loads > 0 ? 1 : 0.65}
+              opacity={month.loads > 0 ? 1 : 0.65}
             >
-              {one.name}
+              {month.name}
             </text>
           </g>
         ))}

@@ -13,41 +13,41 @@ const PRIORITIES: [number, string][] = [
 export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) {
   const units = useUnits();
   const { priority } = usePlanChanges();
-  const short = order.plots.filter((one) => one.short_m3 > 0.005);
-  const bare = short.filter((one) => one.gets_m3 <= 0.005);
+  const short = order.plots.filter((plot) => plot.short_m3 > 0.005);
+  const bare = short.filter((plot) => plot.gets_m3 <= 0.005);
   return (
     <section data-testid="coverage">
       <h2 className="text-xl">Which ground gets it</h2>
       <p className="mb-1 text-sm text-base-content/75" aria-live="polite">
         {short.length === 0
           ? "All of it is covered."
-          : `${short.length === 1 ? "1 plot gets" : `${short.length} plots get`} too little${bare.length > 0 ? `; nothing goes to ${bare.map((one) => one.name).join(", ")}` : ""}.`}
+          : `${short.length === 1 ? "1 plot gets" : `${short.length} plots get`} too little${bare.length > 0 ? `; nothing goes to ${bare.map((plot) => plot.name).join(", ")}` : ""}.`}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {order.plots.map((one) => (
-          <li key={one.plot_id} className="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-x-3 py-1.5">
+        {order.plots.map((plot) => (
+          <li key={plot.plot_id} className="grid grid-cols-[minmax(0,1fr)_7rem] items-center gap-x-3 py-1.5">
             <div className="min-w-0">
               <span className="flex items-baseline justify-between gap-2">
-                <span className="truncate">{one.name}</span>
+                <span className="truncate">{plot.name}</span>
                 <span className="text-sm whitespace-nowrap">
-                  {one.needs_m3 <= 0.005 ? "nothing due" : about(one.needs_m3, units)}
+                  {plot.needs_m3 <= 0.005 ? "nothing due" : about(plot.needs_m3, units)}
                 </span>
               </span>
-              <Bar want={one} />
-              <span className="block truncate text-sm text-base-content/75" title={one.accepts.join(", ")}>
-                {one.needs_m3 > 0.005 ? accepted(one) : ""}
+              <Bar want={plot} />
+              <span className="block truncate text-sm text-base-content/75" title={plot.accepts.join(", ")}>
+                {plot.needs_m3 > 0.005 ? accepted(plot) : ""}
               </span>
-              {one.short_m3 > 0.005 ? (
-                <span className="text-sm font-medium text-error">short {about(one.short_m3, units)}</span>
+              {plot.short_m3 > 0.005 ? (
+                <span className="text-sm font-medium text-error">short {about(plot.short_m3, units)}</span>
               ) : null}
             </div>
-            {one.needs_m3 > 0.005 ? (
+            {plot.needs_m3 > 0.005 ? (
               <select
                 className="select press w-full"
-                aria-label={`Priority of ${one.name}`}
-                value={one.priority}
+                aria-label={`Priority of ${plot.name}`}
+                value={plot.priority}
                 disabled={!edit || priority.isPending}
-                onChange={(event) => priority.mutate({ [one.plot_id]: Number(event.target.value) })}
+                onChange={(event) => priority.mutate({ [plot.plot_id]: Number(event.target.value) })}
               >
                 {PRIORITIES.map(([level, words]) => (
                   <option key={level} value={level}>

@@ -5,16 +5,17 @@ const NAMES = Array.from({ length: 12 }, (_, index) =>
 /** The months of a year, those meant filled; pressed, where they can be changed. */
 export function Months({ months, change }: { months: number[]; change?: (months: number[]) => void }) {
   const year = NAMES.map((name, index) => ({ name, month: index + 1, on: months.includes(index + 1) }));
-  const said = months.length === 12 ? "all year" : year.filter((one) => one.on).map((one) => one.name);
+  const said =
+    months.length === 12 ? "all year" : year.filter((month) => month.on).map((month) => month.name);
   if (!change) {
     return (
       <span className="flex items-center" role="img" aria-label={`Brings ${String(said)}`}>
-        {year.map((one) => (
+        {year.map((month) => (
           <span
-            key={one.month}
-            className={`flex h-6 w-4 items-center justify-center text-xs ${one.on ? "bg-secondary text-secondary-content" : "bg-base-300 text-base-content/65"} ${one.month % 3 === 0 ? "mr-0.5" : ""}`}
+            key={month.month}
+            className={`flex h-6 w-4 items-center justify-center text-xs ${month.on ? "bg-secondary text-secondary-content" : "bg-base-300 text-base-content/65"} ${month.month % 3 === 0 ? "mr-0.5" : ""}`}
           >
-            {one.name.slice(0, 1)}
+            {month.name.slice(0, 1)}
           </span>
         ))}
       </span>
@@ -22,22 +23,22 @@ export function Months({ months, change }: { months: number[]; change?: (months:
   }
   return (
     <span className="grid grid-cols-6 gap-1">
-      {year.map((one) => (
+      {year.map((entry) => (
         <button
-          key={one.month}
+          key={entry.month}
           type="button"
-          className={`btn press px-1 ${one.on ? "btn-secondary" : ""}`}
-          aria-pressed={one.on}
-          title={one.name}
+          className={`btn press px-1 ${entry.on ? "btn-secondary" : ""}`}
+          aria-pressed={entry.on}
+          title={entry.name}
           onClick={() =>
             change(
-              one.on
-                ? months.filter((month) => month !== one.month)
-                : [...months, one.month].sort((a, b) => a - b),
+              entry.on
+                ? months.filter((month) => month !== entry.month)
+                : [...months, entry.month].sort((a, b) => a - b),
             )
           }
         >
-          {one.name.slice(0, 3)}
+          {entry.name.slice(0, 3)}
         </button>
       ))}
     </span>

@@ -26,8 +26,8 @@ export function OffersTab() {
   const shown = heard.data && heard.dataUpdatedAt > asked.dataUpdatedAt ? heard.data : box;
   const trouble = asked.isError ? asked.error.message : asked.data?.trouble;
   const currency = buying.data?.currency ?? "EUR";
-  const open = shown.offers.filter((one) => one.state === "open");
-  const rest = shown.offers.filter((one) => one.state !== "open");
+  const open = shown.offers.filter((offer) => offer.state === "open");
+  const rest = shown.offers.filter((offer) => offer.state !== "open");
   const refused = accept.error instanceof Problem ? accept.error.message : null;
   return (
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
@@ -72,14 +72,14 @@ export function OffersTab() {
         </Empty>
       ) : null}
       <ul className="space-y-4" data-testid="offers">
-        {open.map((one) => (
-          <li key={one.id} className="border-t-4 border-primary bg-base-100 p-4">
+        {open.map((offer) => (
+          <li key={offer.id} className="border-t-4 border-primary bg-base-100 p-4">
             <Offer
-              offer={one}
+              offer={offer}
               currency={currency}
               busy={accept.isPending || decline.isPending}
               {...(may.edit
-                ? { accept: () => accept.mutate(one.id), decline: () => decline.mutate(one.id) }
+                ? { accept: () => accept.mutate(offer.id), decline: () => decline.mutate(offer.id) }
                 : {})}
             />
           </li>
@@ -89,12 +89,12 @@ export function OffersTab() {
         <section>
           <h3 className="mb-1 text-lg">Answered and gone</h3>
           <ul className="divide-y divide-base-300 border-y border-base-300">
-            {rest.map((one) => (
-              <li key={one.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
+            {rest.map((offer) => (
+              <li key={offer.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
                 <span>
-                  {one.crew}, {one.species.join(", ")}
+                  {offer.crew}, {offer.species.join(", ")}
                 </span>
-                <span className="text-base-content/75">{STATES[one.state]}</span>
+                <span className="text-base-content/75">{STATES[offer.state]}</span>
               </li>
             ))}
           </ul>

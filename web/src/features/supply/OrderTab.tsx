@@ -193,7 +193,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
 }
 
 function bookedOf(order: OrderFigures[], key: string) {
-  const line = order.find((one) => one.key === key);
+  const line = order.find((line) => line.key === key);
   return { loads: line?.booked_loads ?? 0, volume_m3: line?.booked_m3 ?? 0 };
 }
 
@@ -288,10 +288,10 @@ function Gaps({ order }: { order: OrderSheet }) {
           {more.over_m3 > 0.05 ? `; ${about(more.over_m3, units)} is then over` : ""}.
         </p>
       ) : null}
-      {order.surplus.map((one) => (
-        <p key={one.material_name} className="border-l-4 border-base-300 pl-3" data-testid="surplus">
-          <strong>{about(one.volume_m3, units)}</strong> of {one.material_name.toLowerCase()} is left over
-          {one.place ? `: pile it at ${one.place}` : ""}. In a year it is {stage[one.in_a_year]}.
+      {order.surplus.map((heap) => (
+        <p key={heap.material_name} className="border-l-4 border-base-300 pl-3" data-testid="surplus">
+          <strong>{about(heap.volume_m3, units)}</strong> of {heap.material_name.toLowerCase()} is left over
+          {heap.place ? `: pile it at ${heap.place}` : ""}. In a year it is {stage[heap.in_a_year]}.
         </p>
       ))}
     </>

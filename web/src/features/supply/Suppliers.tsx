@@ -31,9 +31,10 @@ export function Suppliers() {
   const { data: materials } = useMaterials(workspaceId);
   if (suppliers.isPending) return <Loading what="your suppliers" />;
   if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
-  const chosen = suppliers.data.find((one) => one.id === supplierId);
+  const chosen = suppliers.data.find((supplier) => supplier.id === supplierId);
   const open = supplierId === "new" || chosen !== undefined;
-  const named = (key: string) => materials?.find((one) => one.material.key === key)?.material.name ?? key;
+  const named = (key: string) =>
+    materials?.find((material) => material.material.key === key)?.material.name ?? key;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
@@ -54,22 +55,22 @@ export function Suppliers() {
           </Empty>
         ) : (
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="suppliers">
-            {suppliers.data.map((one) => (
-              <li key={one.id}>
+            {suppliers.data.map((supplier) => (
+              <li key={supplier.id}>
                 <Link
-                  to={`/w/${workspaceId}/suppliers/${one.id}`}
-                  aria-current={one.id === supplierId}
-                  className={`grid gap-x-6 gap-y-0.5 px-2 py-3 hover:bg-base-100 sm:grid-cols-[15rem_minmax(0,1fr)_auto] ${one.id === supplierId ? "bg-base-100" : ""}`}
+                  to={`/w/${workspaceId}/suppliers/${supplier.id}`}
+                  aria-current={supplier.id === supplierId}
+                  className={`grid gap-x-6 gap-y-0.5 px-2 py-3 hover:bg-base-100 sm:grid-cols-[15rem_minmax(0,1fr)_auto] ${supplier.id === supplierId ? "bg-base-100" : ""}`}
                 >
                   <span>
-                    <span className="block text-lg leading-tight font-semibold">{one.name}</span>
-                    <span className="text-sm text-base-content/75">{KINDS[one.source.kind].label}</span>
+                    <span className="block text-lg leading-tight font-semibold">{supplier.name}</span>
+                    <span className="text-sm text-base-content/75">{KINDS[supplier.source.kind].label}</span>
                   </span>
                   <span>
-                    <span className="block">{named(one.source.material)}</span>
-                    <span className="text-sm text-base-content/75">{terms(one, units)}</span>
+                    <span className="block">{named(supplier.source.material)}</span>
+                    <span className="text-sm text-base-content/75">{terms(supplier, units)}</span>
                   </span>
-                  <Months months={one.source.months ?? []} />
+                  <Months months={supplier.source.months ?? []} />
                 </Link>
               </li>
             ))}
@@ -81,7 +82,7 @@ export function Suppliers() {
         className={`min-h-0 flex-col border-base-300 bg-base-100 lg:border-l ${open ? "flex" : "hidden lg:flex"}`}
       >
         {open ? (
-          <SupplierForm key={`${supplierId}.${units}`} kept={chosen} units={units} edit={may.edit} />
+          <SupplierForm key={`${supplierId}.${units}`} stored={chosen} units={units} edit={may.edit} />
         ) : (
           <p className="p-6 text-base-content/75">
             Choose a supplier to see or change its terms. Prices are in its own currency; a site reckons with
@@ -94,40 +95,40 @@ export function Suppliers() {
 }
 
 function SupplierForm({
-  kept,
+  stored,
   units,
   edit,
 }: {
-  kept: SupplierOut | undefined;
+  stored: SupplierOut | undefined;
   units: UnitSystem;
   edit: boolean;
 }) {
   const { workspaceId = "" } = useParams();
   const navigate = useNavigate();
   const { add, change, remove } = useSupplierChanges(workspaceId);
-  const [start] = useState(() => (kept ? supplierTexts(kept, units) : emptySupplier(units)));
-  const draft = useDraft<SupplierTexts>(`${workspaceId}.supplier.${kept?.id ?? "new"}`, start);
-  const one = draft.value;
-  const saving = kept ? change : add;
+  const [start] = useState(() => (stored ? supplierTexts(stored, units) : emptySupplier(units)));
+  const draft = useDraft<SupplierTexts>(`${workspaceId}.supplier.${stored?.id ?? "new"}`, start);
+  const texts = draft.value;
+  const saving = stored ? change : add;
   const problem = saving.error instanceof Problem ? saving.error : null;
   const errors = problem?.byField ?? {};
   const back = `/w/${workspaceId}/suppliers`;
-  const kind = KINDS[one.kind];
+  const kind = KINDS[texts.kind];
   const save = () => {
-    const entry = supplierEntry(one, units);
+    const entry = supplierEntry(texts, units);
     const done = () => {
       draft.clear();
       if (location.pathname.startsWith(`${back}/`)) navigate(back);
     };
-    if (kept) change.mutate({ kept, entry }, { onSuccess: done });
-    else add.mutate({ ...entry, id: one.id }, { onSuccess: done });
+    if (stored) change.mutate({ stored, entry }, { onSuccess: done });
+    else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
   };
   const unit: Record<string, string> = {
     volume: PLACEHOLDER.volume[units],
     small: units === "us" ? "cu ft" : "L",
     mass: units === "us" ? "lb" : "kg",
-    money: one.currency,
-    per_volume: `${one.currency}/${PLACEHOLDER.volume[units]}`,
+    money: texts.currency,
+    per_volume: `${texts.currency}/${PLACEHOLDER.volume[units]}`,
     share: "%",
     count: "",
   };
@@ -141,17 +142,17 @@ function SupplierForm({
       }}
     >
       <fieldset disabled={!edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
-        <h2 className="text-xl">{kept ? kept.name : "New supplier"}</h2>
+        <h2 className="text-xl">{stored ? stored.name : "New supplier"}</h2>
         <TextField
           label="Name"
-          value={one.name}
+          value={texts.name}
           onChange={(name) => draft.change({ name })}
           error={errors.name}
-          autoFocus={!kept}
+          autoFocus={!stored}
         />
         <SelectField
           label="Kind"
-          value={one.kind}
+          value={texts.kind}
           onChange={(next) => draft.change({ kind: next as SourceKind })}
           options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
           hint={kind.what}
@@ -160,7 +161,7 @@ function SupplierForm({
         <MaterialSelect
           workspaceId={workspaceId}
           label="Brings"
-          value={one.material}
+          value={texts.material}
           change={(material) => draft.change({ material })}
           error={errors["source.material"]}
         />
@@ -171,15 +172,15 @@ function SupplierForm({
               name={field.key}
               label={field.label}
               unit={unit[field.sort] ?? ""}
-              value={one.texts[field.key] ?? ""}
-              onChange={(text) => draft.change({ texts: { ...one.texts, [field.key]: text } })}
+              value={texts.texts[field.key] ?? ""}
+              onChange={(text) => draft.change({ texts: { ...texts.texts, [field.key]: text } })}
               error={errors[`source.${field.key}`]}
               hint={field.hint ?? (field.optional ? "May be left open" : undefined)}
             />
           ))}
           <TextField
             label="Currency"
-            value={one.currency}
+            value={texts.currency}
             onChange={(currency) => draft.change({ currency: currency.toUpperCase() })}
             error={errors.currency ? "Three letters, such as EUR or USD." : undefined}
           />
@@ -187,7 +188,7 @@ function SupplierForm({
         <fieldset>
           <legend className="mb-1 text-sm font-semibold">Months in which it brings</legend>
           <Months
-            months={one.months}
+            months={texts.months}
             {...(edit ? { change: (months: number[]) => draft.change({ months }) } : {})}
           />
           {errors["source.months"] ? (
@@ -210,11 +211,11 @@ function SupplierForm({
           <Link to={back} className="btn press">
             Close
           </Link>
-          {kept ? (
+          {stored ? (
             <button
               type="button"
               className="btn btn-ghost press text-error"
-              onClick={() => remove.mutate(kept, { onSuccess: () => navigate(back) })}
+              onClick={() => remove.mutate(stored, { onSuccess: () => navigate(back) })}
             >
               Delete
             </button>

@@ -7,7 +7,7 @@ const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
 /** How sure so many loads are, when nobody knows what one holds: a column for each number of loads. */
 export function Sure({ certainty, loads }: { certainty: Certainty; loads: number }) {
   const { chances } = certainty;
-  const here = chances.find((one) => one.loads === loads);
+  const here = chances.find((chance) => chance.loads === loads);
   const sure = here?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
   const step = WIDE / Math.max(3, chances.length);
   const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
@@ -40,25 +40,25 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
             </text>
           </g>
         ))}
-        {chances.map((one, index) => (
-          <g key={one.loads}>
+        {chances.map((chance, index) => (
+          <g key={chance.loads}>
             <rect
               x={(index + 0.22) * step}
-              y={y(one.enough)}
+              y={y(chance.enough)}
               width={step * 0.56}
-              height={Math.max(1, one.enough * (HIGH - FOOT - HEAD))}
-              fill={one.loads === loads ? "var(--color-primary)" : "var(--color-secondary)"}
-              opacity={one.loads === loads ? 1 : 0.55}
+              height={Math.max(1, chance.enough * (HIGH - FOOT - HEAD))}
+              fill={chance.loads === loads ? "var(--color-primary)" : "var(--color-secondary)"}
+              opacity={chance.loads === loads ? 1 : 0.55}
             />
             <text
               x={(index + 0.5) * step}
               y={HIGH - 5}
               fontSize={13}
-              fontWeight={one.loads === loads ? 700 : 400}
+              fontWeight={chance.loads === loads ? 700 : 400}
               textAnchor="middle"
               fill="var(--color-base-content)"
             >
-              {one.loads}
+              {chance.loads}
             </text>
           </g>
         ))}

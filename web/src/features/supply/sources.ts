@@ -144,35 +144,42 @@ function spelled(sort: Sort, value: number, units: UnitSystem): string {
   return String(sort === "per_volume" && units === "us" ? value * YARD3 : value);
 }
 
-export function supplierTexts(kept: SupplierOut, units: UnitSystem): SupplierTexts {
-  const source = kept.source as unknown as Record<string, number | string | number[] | null>;
-  const typed = ((kept.typed as { source?: Record<string, string> }).source ?? {}) as Record<string, string>;
+export function supplierTexts(stored: SupplierOut, units: UnitSystem): SupplierTexts {
+  const source = stored.source as unknown as Record<string, number | string | number[] | null>;
+  const typed = ((stored.typed as { source?: Record<string, string> }).source ?? {}) as Record<
+    string,
+    string
+  >;
   const texts: Record<string, string> = {};
-  for (const field of KINDS[kept.source.kind].fields) {
+  for (const field of KINDS[stored.source.kind].fields) {
     const value = source[field.key];
     texts[field.key] =
       typed[field.key] ?? (typeof value === "number" ? spelled(field.sort, value, units) : "");
   }
   return {
-    id: kept.id,
-    name: kept.name,
-    currency: kept.currency,
-    kind: kept.source.kind,
-    material: kept.source.material,
-    months: kept.source.months ?? YEAR,
+    id: stored.id,
+    name: stored.name,
+    currency: stored.currency,
+    kind: stored.source.kind,
+    material: stored.source.material,
+    months: stored.source.months ?? YEAR,
     texts,
   };
 }
 
-export function supplierEntry(one: SupplierTexts, units: UnitSystem): SupplierEntry {
-  const source: Record<string, unknown> = { kind: one.kind, material: one.material, months: one.months };
-  for (const { key, sort, optional } of KINDS[one.kind].fields) {
-    const text = one.texts[key]?.trim() ?? "";
+export function supplierEntry(texts: SupplierTexts, units: UnitSystem): SupplierEntry {
+  const source: Record<string, unknown> = {
+    kind: texts.kind,
+    material: texts.material,
+    months: texts.months,
+  };
+  for (const { key, sort, optional } of KINDS[texts.kind].fields) {
+    const text = texts.texts[key]?.trim() ?? "";
     if (text || !optional) source[key] = sort === "count" && /^\d+$/.test(text) ? Number(text) : text;
   }
   return {
-    name: one.name,
-    currency: one.currency.trim().toUpperCase(),
+    name: texts.name,
+    currency: texts.currency.trim().toUpperCase(),
     units,
     source: source as unknown as SupplierEntry["source"],
   };

@@ -39,12 +39,12 @@ export function useSupplierChanges(workspace_id: string) {
     onSuccess: refresh,
   });
   const change = useMutation({
-    mutationFn: ({ kept, entry }: { kept: SupplierOut; entry: SupplierEntry }) =>
+    mutationFn: ({ stored, entry }: { stored: SupplierOut; entry: SupplierEntry }) =>
       result(
         api.PUT(`${W}/suppliers/{supplier_id}`, {
           params: {
-            path: { workspace_id, supplier_id: kept.id },
-            header: { "if-match": `"${kept.version}"` },
+            path: { workspace_id, supplier_id: stored.id },
+            header: { "if-match": `"${stored.version}"` },
           },
           body: entry,
         }),

@@ -20,13 +20,14 @@ export function climateOf({ climate, typed, units }: SiteOut): ClimateTexts {
   if (climate.kind === "class")
     return { ...NO_CLIMATE, climate: climate.name, southern: climate.southern ?? false };
   const written = (typed.climate ?? {}) as Partial<ClimateTexts>;
-  const list = (values: number[], show: (one: number) => string) => values.map(show).join(", ");
+  const list = (values: number[], show: (month: number) => string) => values.map(show).join(", ");
   return {
     ...NO_CLIMATE,
     climate: "normals",
     temperatures_c:
-      written.temperatures_c ?? list(climate.temperatures_c as number[], (one) => temperature(one, units)),
-    rain_mm: written.rain_mm ?? list(climate.rain_mm as number[], (one) => rain(one, units)),
+      written.temperatures_c ??
+      list(climate.temperatures_c as number[], (degrees) => temperature(degrees, units)),
+    rain_mm: written.rain_mm ?? list(climate.rain_mm as number[], (amount) => rain(amount, units)),
   };
 }
 
@@ -40,20 +41,20 @@ export function climateEntry(texts: ClimateTexts) {
 interface Props {
   texts: ClimateTexts;
   units: UnitSystem;
-  kept: Normals | null | undefined;
+  stored: Normals | null | undefined;
   change: (next: Partial<ClimateTexts>) => void;
   errors: Record<string, string>;
 }
 
 /** Normals as typed, or a generic climate; its year is drawn beneath. */
-export function ClimateFields({ texts, units, kept, change, errors }: Props) {
+export function ClimateFields({ texts, units, stored, change, errors }: Props) {
   const climates = useQuery({
     queryKey: ["climates"],
     queryFn: () => result(api.GET("/api/v1/climates")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const generic = climates.data?.find((one) => one.name === texts.climate);
-  const normals = generic?.normals ?? (texts.climate === "normals" ? kept : undefined);
+  const generic = climates.data?.find((climate) => climate.name === texts.climate);
+  const normals = generic?.normals ?? (texts.climate === "normals" ? stored : undefined);
   return (
     <fieldset className="space-y-3">
       <SelectField
@@ -63,7 +64,7 @@ export function ClimateFields({ texts, units, kept, change, errors }: Props) {
         options={[
           ["", "not given"],
           ["normals", "my own monthly normals"],
-          ...(climates.data ?? []).map((one): [string, string] => [one.name, one.label]),
+          ...(climates.data ?? []).map((climate): [string, string] => [climate.name, climate.label]),
         ]}
         error={errors.climate}
         hint={generic ? generic.source : "Decides how fast chips rot and when to lay them. May be left open."}
@@ -118,8 +119,8 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
   const step = WIDE / 12;
   const x = (month: number) => (month + 0.5) * step;
   const y = (degree: number) => HIGH - FOOT - ((degree - cold) / (warm - cold)) * (HIGH - FOOT - 22);
-  const mean = degrees.reduce((sum, one) => sum + one, 0) / 12;
-  const total = wet.reduce((sum, one) => sum + one, 0);
+  const mean = degrees.reduce((sum, month) => sum + month, 0) / 12;
+  const total = wet.reduce((sum, month) => sum + month, 0);
   return (
     <figure>
       <svg

@@ -84,13 +84,13 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
     retry: false,
     mutationFn: ({ file, import_id, keep }: { file: File; import_id: string; keep: boolean }) =>
       sendPlots(address, { name: file.name, import_id, use, keep: String(keep) }, file),
-    onSuccess: async (found) => {
-      if (!found.kept) return;
+    onSuccess: async (imported) => {
+      if (!imported.kept) return;
       await cache.invalidateQueries();
       navigate("..", { relative: "path" });
     },
   });
-  const found = read.data;
+  const imported = read.data;
   return (
     <section className="space-y-3">
       <h2 className="text-xl">Bring in</h2>
@@ -139,10 +139,10 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
       </div>
       {read.isPending ? <Loading what="what is in the file" /> : null}
       {read.error ? <Trouble error={read.error} /> : null}
-      {found && chosen && !found.kept ? (
+      {imported && chosen && !imported.kept ? (
         <div className="space-y-3">
-          {found.errors.length > 0 ? <Wrong found={found} /> : null}
-          {found.plots.length > 0 && found.errors.length === 0 ? (
+          {imported.errors.length > 0 ? <Wrong imported={imported} /> : null}
+          {imported.plots.length > 0 && imported.errors.length === 0 ? (
             <>
               <table className="table">
                 <thead>
@@ -154,7 +154,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
                   </tr>
                 </thead>
                 <tbody>
-                  {found.plots.map((plot) => (
+                  {imported.plots.map((plot) => (
                     <tr key={plot.row}>
                       <td>{plot.name}</td>
                       <td>{SHAPES[plot.kind as Kind]?.label}</td>
@@ -169,7 +169,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
                 className="btn btn-primary press"
                 onClick={() => read.mutate({ ...chosen, keep: true })}
               >
-                Add {count(found.plots.length, "plot", "plots")}
+                Add {count(imported.plots.length, "plot", "plots")}
               </button>
             </>
           ) : null}
@@ -179,15 +179,15 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
   );
 }
 
-function Wrong({ found }: { found: Import }) {
+function Wrong({ imported }: { imported: Import }) {
   return (
     <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
       <p className="font-semibold">
-        Nothing was added: {count(found.errors.length, "entry needs", "entries need")} another look. Mend the
-        file, then choose it again.
+        Nothing was added: {count(imported.errors.length, "entry needs", "entries need")} another look. Mend
+        the file, then choose it again.
       </p>
       <ul className="mt-2 space-y-1">
-        {found.errors.map((error) => (
+        {imported.errors.map((error) => (
           <li key={`${error.row} ${error.column}`}>
             Row {error.row}, <strong>{error.column}</strong>: {error.detail}
           </li>

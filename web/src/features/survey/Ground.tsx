@@ -89,8 +89,8 @@ export function Ground(props: Props) {
 
   const keep = (id: string, next: Place) => {
     // With the first one set by hand all are held where they are, so that nothing else jumps.
-    const kept = plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, plot.place]);
-    place?.({ ...Object.fromEntries(kept), [id]: next });
+    const places = plots.filter((plot) => plot.id !== "new").map((plot) => [plot.id, plot.place]);
+    place?.({ ...Object.fromEntries(places), [id]: next });
   };
   const take = (event: PointerEvent, plot: Drawn, turning: boolean) => {
     if (editing?.press) return;
@@ -158,15 +158,15 @@ export function Ground(props: Props) {
           role="group"
           aria-label="Which depth is drawn"
         >
-          {(["lies", "wanted"] as const).map((one) => (
+          {(["lies", "wanted"] as const).map((choice) => (
             <button
-              key={one}
+              key={choice}
               type="button"
-              aria-pressed={when === one}
-              className={`btn btn-sm join-item press ${when === one ? "btn-neutral" : "bg-base-100"}`}
-              onClick={() => setWhen(one)}
+              aria-pressed={when === choice}
+              className={`btn btn-sm join-item press ${when === choice ? "btn-neutral" : "bg-base-100"}`}
+              onClick={() => setWhen(choice)}
             >
-              {one === "lies" ? "Today" : "At target"}
+              {choice === "lies" ? "Today" : "At target"}
             </button>
           ))}
         </div>

@@ -30,25 +30,25 @@ export interface Editing {
 
 interface Props {
   site: SiteOut;
-  kept: LandmarkOut | undefined;
+  stored: LandmarkOut | undefined;
   kind: LandmarkKind;
   back: string;
   onEditing: (editing: Editing | undefined) => void;
 }
 
 /** A tip, a pile place or a way: put on the plan by pressing it, or typed. */
-export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
+export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   const { path, add, change, remove } = useLandmarks();
   const may = useMay();
   const navigate = useNavigate();
-  const [start] = useState(() => (kept ? textsOf(kept, site.units) : emptyLandmark(kind, site.units)));
-  const draft = useDraft<LandmarkTexts>(`${path.workspace_id}.${site.id}.${kept?.id ?? kind}`, start);
+  const [start] = useState(() => (stored ? textsOf(stored, site.units) : emptyLandmark(kind, site.units)));
+  const draft = useDraft<LandmarkTexts>(`${path.workspace_id}.${site.id}.${stored?.id ?? kind}`, start);
   const texts = draft.value;
   const [tried, setTried] = useState(false);
-  const [pressing, setPressing] = useState(!kept);
+  const [pressing, setPressing] = useState(!stored);
   const body = landmarkEntry({ ...texts, name: texts.name || KINDS[kind].label }, site.units);
   const { estimate, errors } = useLandmarkEstimate(path, body, kind);
-  const saving = kept ? change : add;
+  const saving = stored ? change : add;
   const problem = saving.error instanceof Problem ? saving.error : null;
   const errorAt = (key: string, text: string) => {
     const sentence = errors[`landmark.${key}`] ?? problem?.byField[`landmark.${key}`];
@@ -63,17 +63,17 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
     set({
       points_m: (index === null
         ? [...rows, row]
-        : rows.map((one, number) => (number === index ? row : one))
+        : rows.map((text, number) => (number === index ? row : text))
       ).join("\n"),
     });
   };
-  const unset = kind !== "way" && !kept && texts.x_m === "0" && texts.y_m === "0" && !draft.changed;
+  const unset = kind !== "way" && !stored && texts.x_m === "0" && texts.y_m === "0" && !draft.changed;
   const mark = useMemo(
     () =>
       estimate && !unset
-        ? { id: kept?.id ?? "new", name: texts.name || KINDS[kind].label, landmark: estimate.landmark }
+        ? { id: stored?.id ?? "new", name: texts.name || KINDS[kind].label, landmark: estimate.landmark }
         : undefined,
-    [estimate, unset, kept?.id, texts.name, kind],
+    [estimate, unset, stored?.id, texts.name, kind],
   );
   const putNow = useRef(put);
   putNow.current = put;
@@ -83,16 +83,16 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
     onEditing({ mark, press, move: (_, index, at) => putNow.current(index, at) });
   }, [mark, takes, onEditing]);
   useEffect(() => () => onEditing(undefined), [onEditing]);
-  const own = `${back}/access/${kept?.id ?? kind}`;
+  const own = `${back}/access/${stored?.id ?? kind}`;
   const save = () => {
     setTried(true);
     const entry = landmarkEntry(texts, site.units);
     const done = () => {
-      draft.clear(kept ? undefined : emptyLandmark(kind, site.units));
+      draft.clear(stored ? undefined : emptyLandmark(kind, site.units));
       // Whoever went elsewhere in the meantime stays there.
       if (location.pathname === own) navigate(back);
     };
-    if (kept) change.mutate({ id: kept.id, version: kept.version, entry }, { onSuccess: done });
+    if (stored) change.mutate({ id: stored.id, version: stored.version, entry }, { onSuccess: done });
     else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
   };
   const field = (key: keyof LandmarkTexts & string, at: string = key) => ({
@@ -123,7 +123,7 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
           value={texts.name}
           onChange={(name) => set({ name })}
           error={tried && !texts.name.trim() ? "Give it a name you will know it by." : problem?.byField.name}
-          autoFocus={!kept}
+          autoFocus={!stored}
         />
         {kind === "way" ? (
           <>
@@ -142,7 +142,7 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
                 Take the last point back
               </button>
             ) : null}
-            {kept && !pressing ? (
+            {stored && !pressing ? (
               <button type="button" className="btn btn-sm press" onClick={() => setPressing(true)}>
                 Add points on the plan
               </button>
@@ -203,7 +203,7 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
           <button
             type="submit"
             className="btn btn-primary press grow"
-            disabled={saving.isPending || (Boolean(kept) && !draft.changed)}
+            disabled={saving.isPending || (Boolean(stored) && !draft.changed)}
           >
             {saving.isPending ? "Saving" : "Save"}
           </button>
@@ -212,12 +212,12 @@ export function LandmarkForm({ site, kept, kind, back, onEditing }: Props) {
               Take back
             </button>
           ) : null}
-          {kept ? (
+          {stored ? (
             <button
               type="button"
               className="btn btn-ghost press text-error"
               onClick={() =>
-                remove.mutate({ id: kept.id, name: kept.name }, { onSuccess: () => navigate(back) })
+                remove.mutate({ id: stored.id, name: stored.name }, { onSuccess: () => navigate(back) })
               }
             >
               Delete

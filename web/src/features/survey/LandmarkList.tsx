@@ -28,16 +28,16 @@ export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
         </p>
       ) : null}
       <ul>
-        {landmarks.map((one) => (
-          <li key={one.id} className="border-b border-base-300">
+        {landmarks.map((landmark) => (
+          <li key={landmark.id} className="border-b border-base-300">
             <Link
-              to={`${back}/access/${one.id}`}
-              aria-current={one.id === chosen ? "true" : undefined}
-              className={`press flex items-center gap-2 px-3 py-1.5 hover:bg-base-100 ${one.id === chosen ? "border-l-4 border-l-primary bg-base-100" : ""}`}
+              to={`${back}/access/${landmark.id}`}
+              aria-current={landmark.id === chosen ? "true" : undefined}
+              className={`press flex items-center gap-2 px-3 py-1.5 hover:bg-base-100 ${landmark.id === chosen ? "border-l-4 border-l-primary bg-base-100" : ""}`}
             >
-              <span className="min-w-0 grow truncate font-semibold">{one.name}</span>
+              <span className="min-w-0 grow truncate font-semibold">{landmark.name}</span>
               <span className="text-right text-sm text-base-content/70">
-                {KINDS[one.landmark.kind ?? "tip"].label.toLowerCase()}, {size(one)}
+                {KINDS[landmark.landmark.kind ?? "tip"].label.toLowerCase()}, {size(landmark)}
               </span>
             </Link>
           </li>

@@ -67,7 +67,7 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
                 type="button"
                 className="btn btn-ghost btn-square press"
                 aria-label={`Remove cut-out ${index + 1}`}
-                onClick={() => change({ cuts: entry.cuts.filter((one) => one.key !== cut.key) })}
+                onClick={() => change({ cuts: entry.cuts.filter((other) => other.key !== cut.key) })}
               >
                 <X size={18} />
               </button>

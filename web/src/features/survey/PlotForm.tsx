@@ -52,7 +52,11 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
   const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
-  const { estimate, errors: found, current } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
+  const {
+    estimate,
+    errors: estimateErrors,
+    current,
+  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
   const typing = draft.changed || !plot;
   const isNew = !plot;
   const holds = entry.holds.length;
@@ -64,12 +68,12 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const saving = plot ? changePlot : addPlot;
   const problem = saving.error instanceof Problem ? saving.error : null;
   const errorAt = (key: string, text: string) => {
-    const sentence = found[key] ?? problem?.byField[key];
+    const sentence = estimateErrors[key] ?? problem?.byField[key];
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
-  const use = uses?.find((one) => one.use === entry.use);
+  const use = uses?.find((use) => use.use === entry.use);
   const chooseUse = (next: Use) => {
-    const proposed = uses?.find((one) => one.use === next)?.proposed_mm;
+    const proposed = uses?.find((use) => use.use === next)?.proposed_mm;
     const wanted =
       depthTouched || proposed === undefined
         ? {}
@@ -107,7 +111,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
       : addPlot.mutateAsync({ ...sent, id: entry.id });
     saved.then(done, () => undefined);
   };
-  const gravest = estimate?.advice.some((one) => one.severity === "stop" || one.severity === "act");
+  const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =
     use && use.most_mm > 0
       ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}`
@@ -128,17 +132,17 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     >
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4 pt-3">
         <div role="tablist" className="tabs tabs-border -mt-2">
-          {(["ground", "recipe"] as const).map((one) => (
+          {(["ground", "recipe"] as const).map((tab) => (
             <button
-              key={one}
+              key={tab}
               type="button"
               role="tab"
-              aria-selected={part === one}
-              className={`tab press grow ${part === one ? "tab-active font-semibold" : "text-base-content!"}`}
-              onClick={() => ask(one === "recipe" ? { part: "recipe" } : {}, { replace: true })}
+              aria-selected={part === tab}
+              className={`tab press grow ${part === tab ? "tab-active font-semibold" : "text-base-content!"}`}
+              onClick={() => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
             >
-              {one === "ground" ? "Ground" : "Recipe"}
-              {one === "recipe" && gravest ? (
+              {tab === "ground" ? "Ground" : "Recipe"}
+              {tab === "recipe" && gravest ? (
                 <span className="badge badge-sm badge-warning ml-2">!</span>
               ) : null}
             </button>

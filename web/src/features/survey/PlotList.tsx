@@ -18,7 +18,7 @@ interface Props {
 export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) {
   const units = useUnits();
   const { data: uses } = useUses();
-  const label = (use: string) => uses?.find((one) => one.use === use)?.label ?? "";
+  const label = (use: string) => uses?.find((kind) => kind.use === use)?.label ?? "";
   const at = plots.findIndex((plot) => plot.id === chosen);
   const [next, before] = [plots[at + 1], plots[at - 1]];
   const shift = (index: number, by: number) => {

@@ -73,9 +73,9 @@ function entryOf(site: SiteOut): Entry {
 }
 
 /** The time zones there are, with the one that is kept. */
-function zones(kept: string) {
+function zones(stored: string) {
   const all = Intl.supportedValuesOf("timeZone");
-  return [...new Set(["UTC", kept, ...all])];
+  return [...new Set(["UTC", stored, ...all])];
 }
 
 /** What is sent for a site. */
@@ -94,12 +94,12 @@ export function siteEntry(entry: Entry): SiteEntry {
 
 function Fields({
   entry,
-  kept,
+  stored,
   change,
   errors,
 }: {
   entry: Entry;
-  kept?: SiteOut;
+  stored?: SiteOut;
   change: (next: Partial<Entry>) => void;
   errors: Record<string, string>;
 }) {
@@ -204,7 +204,7 @@ function Fields({
       <ClimateFields
         texts={entry}
         units={entry.units}
-        kept={kept?.climate?.kind === "normals" ? kept.normals : undefined}
+        stored={stored?.climate?.kind === "normals" ? stored.normals : undefined}
         change={change}
         errors={errors}
       />
@@ -331,7 +331,7 @@ function Settings({ site }: { site: SiteOut }) {
         }}
       >
         <fieldset disabled={!may.edit} className="space-y-4">
-          <Fields entry={draft.value} kept={site} change={draft.change} errors={problem?.byField ?? {}} />
+          <Fields entry={draft.value} stored={site} change={draft.change} errors={problem?.byField ?? {}} />
           {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
           <div className="flex flex-wrap gap-2">
             <button type="submit" className="btn btn-primary press" disabled={change.isPending}>

@@ -31,20 +31,20 @@ export function SitePage() {
   const [typed, setTyped] = useState<Typed>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(NONE);
   const [editing, setEditing] = useState<Editing>();
-  const kept = sheet.data?.plots;
+  const stored = sheet.data?.plots;
   const landmarks = sheet.data?.landmarks;
   // What is typed counts only as long as it is not among the kept plots already.
   const isNew = plotId === "new";
-  const current = typed?.isNew === isNew && isNew !== Boolean(kept?.some((one) => one.id === typed.id));
+  const current = typed?.isNew === isNew && isNew !== Boolean(stored?.some((plot) => plot.id === typed.id));
   const estimate = current && (isNew || typed.id === plotId) ? typed.estimate : undefined;
   const pieces = useMemo(
     () =>
       onPlan(
-        (kept ?? []).map((one, index) => drawn(one, index + 1)),
+        (stored ?? []).map((plot, index) => drawn(plot, index + 1)),
         plotId,
         estimate,
       ),
-    [kept, plotId, estimate],
+    [stored, plotId, estimate],
   );
   const marks = useMemo(() => onTheWay(landmarks ?? [], editing?.mark), [landmarks, editing?.mark]);
   const typedNow = estimate?.now;
@@ -58,10 +58,10 @@ export function SitePage() {
   const { site, plots, now } = sheet.data;
   const back = `/w/${workspaceId}/sites/${siteId}`;
   const linkTo = (id: string) => `${back}/plots/${id}`;
-  const landmark = sheet.data.landmarks.find((one) => one.id === markId);
+  const landmark = sheet.data.landmarks.find((landmark) => landmark.id === markId);
   const newKind = markId !== undefined && markId in KINDS ? (markId as LandmarkKind) : undefined;
   const kind = newKind ?? landmark?.landmark.kind;
-  const plot = plots.find((one) => one.id === plotId);
+  const plot = plots.find((plot) => plot.id === plotId);
   const mark = (id: string) => {
     const next = new Set(marked);
     if (!next.delete(id)) next.add(id);
@@ -70,7 +70,10 @@ export function SitePage() {
   const choose = (id: string, more: boolean) => {
     if (id === "new" || (newKind && editing?.press)) return;
     if (more && may.edit) mark(id);
-    else navigate(sheet.data.landmarks.some((one) => one.id === id) ? `${back}/access/${id}` : linkTo(id));
+    else
+      navigate(
+        sheet.data.landmarks.some((landmark) => landmark.id === id) ? `${back}/access/${id}` : linkTo(id),
+      );
   };
   const walk = (estimate ?? plot)?.access.points ?? [];
   const shownCut =
@@ -148,14 +151,14 @@ export function SitePage() {
             {marked.size > 0 ? (
               <SeveralPlots
                 site={site}
-                plots={plots.filter((one) => marked.has(one.id))}
+                plots={plots.filter((plot) => marked.has(plot.id))}
                 done={() => setMarked(NONE)}
               />
             ) : kind ? (
               <LandmarkForm
                 key={markId}
                 site={site}
-                kept={landmark}
+                stored={landmark}
                 kind={kind}
                 back={back}
                 onEditing={setEditing}
@@ -176,22 +179,24 @@ export function SitePage() {
 }
 
 /** Tips, pile places and ways as kept, the one being typed as it is typed. */
-function onTheWay(kept: Marked[], typed: Marked | undefined): Marked[] {
-  if (!typed) return kept;
-  return typed.id === "new" ? [...kept, typed] : kept.map((one) => (one.id === typed.id ? typed : one));
+function onTheWay(stored: Marked[], typed: Marked | undefined): Marked[] {
+  if (!typed) return stored;
+  return typed.id === "new"
+    ? [...stored, typed]
+    : stored.map((mark) => (mark.id === typed.id ? typed : mark));
 }
 
 /** The plots as drawn, the one being typed as it is typed; a new one is set below the others. */
-function onPlan(kept: Drawn[], plotId: string | undefined, estimate: Estimate | undefined): Drawn[] {
-  if (!estimate || !plotId) return kept;
+function onPlan(stored: Drawn[], plotId: string | undefined, estimate: Estimate | undefined): Drawn[] {
+  if (!estimate || !plotId) return stored;
   const { outline, wanted_mm } = estimate;
   const typed = { outline, existing_mm: estimate.existing.value, wanted_mm };
-  if (plotId !== "new") return kept.map((plot) => (plot.id === plotId ? { ...plot, ...typed } : plot));
+  if (plotId !== "new") return stored.map((plot) => (plot.id === plotId ? { ...plot, ...typed } : plot));
   const floor = Math.min(
     0,
-    ...kept.map((plot) => plot.place.y_m - Math.hypot(plot.outline.width_m, plot.outline.height_m) / 2),
+    ...stored.map((plot) => plot.place.y_m - Math.hypot(plot.outline.width_m, plot.outline.height_m) / 2),
   );
-  const west = Math.min(...kept.map((plot) => plot.place.x_m - plot.outline.width_m / 2), 0);
+  const west = Math.min(...stored.map((plot) => plot.place.x_m - plot.outline.width_m / 2), 0);
   const at = { x_m: west + outline.width_m / 2, y_m: floor - outline.height_m / 2, turn_deg: 0 };
-  return [...kept, { id: "new", number: kept.length + 1, name: "new", place: at, ...typed }];
+  return [...stored, { id: "new", number: stored.length + 1, name: "new", place: at, ...typed }];
 }

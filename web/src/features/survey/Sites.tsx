@@ -122,18 +122,18 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
             {sites.map((site) => (
               <tr key={site.site_id} className="border-t border-base-300">
                 <td className="py-1">{site.name}</td>
-                {site.volumes_m3.map((one, at) => (
+                {site.volumes_m3.map((volume, at) => (
                   <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                    {about(one, units)}
+                    {about(volume, units)}
                   </td>
                 ))}
               </tr>
             ))}
             <tr className="border-t-2 border-base-content font-semibold">
               <td className="py-1">Together</td>
-              {total_m3.map((one, at) => (
+              {total_m3.map((volume, at) => (
                 <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
-                  {about(one, units)}
+                  {about(volume, units)}
                 </td>
               ))}
             </tr>
@@ -168,21 +168,21 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
             </tr>
           </thead>
           <tbody>
-            {seasons.map((one) => (
-              <tr key={one.name} className="border-t border-base-300 [&>td]:py-1">
-                <td className="pr-3 whitespace-nowrap">{one.name}</td>
+            {seasons.map((season) => (
+              <tr key={season.name} className="border-t border-base-300 [&>td]:py-1">
+                <td className="pr-3 whitespace-nowrap">{season.name}</td>
                 <td>
-                  {Object.entries(one.by_material)
+                  {Object.entries(season.by_material)
                     .map(([name, m3]) => `${about(m3, units)} of ${name.toLowerCase()}`)
                     .join(", ")}
                 </td>
-                <td className="pl-3 text-right">{one.loads}</td>
-                <td className="pl-3 text-right whitespace-nowrap">{shown(one.hours, "h", units)}</td>
+                <td className="pl-3 text-right">{season.loads}</td>
+                <td className="pl-3 text-right whitespace-nowrap">{shown(season.hours, "h", units)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">
-                  {Object.entries(one.costs)
+                  {Object.entries(season.costs)
                     .map(([currency, cost]) => money(Number(cost), currency))
-                    .join(" + ") || (one.costs_known ? "free" : "price not known")}
-                  {one.costs_known || Object.keys(one.costs).length === 0 ? "" : ", some not known"}
+                    .join(" + ") || (season.costs_known ? "free" : "price not known")}
+                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : ", some not known"}
                 </td>
               </tr>
             ))}

@@ -92,10 +92,10 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   if (Array.isArray(value)) {
     if (Array.isArray(value[0])) {
       const points = value as [number, number][];
-      const part = (one: number) => (key.endsWith("_deg") ? String(one) : spelled(key, one, units));
+      const part = (item: number) => (key.endsWith("_deg") ? String(item) : spelled(key, item, units));
       return points.map(([x, y]) => `${part(x)}, ${part(y)}`).join("\n");
     }
-    return value.map((one) => spelled(key, one, units)).join(key === "legs_m" ? " + " : ", ");
+    return value.map((number) => spelled(key, number, units)).join(key === "legs_m" ? " + " : ", ");
   }
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "number") return String(value);
@@ -105,9 +105,9 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   return key === "part" ? `${tidy(value * 100)} %` : tidy(value);
 }
 
-function texts(kept: object, written: Texts | undefined, units: UnitSystem): Texts {
+function texts(stored: object, written: Texts | undefined, units: UnitSystem): Texts {
   return Object.fromEntries(
-    Object.entries(kept).map(([key, value]) => [key, written?.[key] ?? spelled(key, value, units)]),
+    Object.entries(stored).map(([key, value]) => [key, written?.[key] ?? spelled(key, value, units)]),
   );
 }
 
@@ -167,18 +167,18 @@ function recipeTexts(
 ) {
   const { hold_backs, practice, ...plain } = recipe;
   const written = Object.fromEntries(
-    Object.entries(typed ?? {}).filter(([, one]) => typeof one === "string"),
+    Object.entries(typed ?? {}).filter(([, text]) => typeof text === "string"),
   ) as Texts;
   return {
     recipe: texts({ ...plain, dug_in: plain.dug_in || null }, written, units),
     practice: Object.fromEntries(Object.entries(practice ?? {}).filter(([, value]) => value)) as Texts,
-    holds: (hold_backs ?? []).map((one, index) => {
+    holds: (hold_backs ?? []).map((hold_back, index) => {
       const { length_m = "", width_m = "" } = texts(
-        { length_m: one.length_m, width_m: one.width_m },
+        { length_m: hold_back.length_m, width_m: hold_back.width_m },
         typed?.hold_backs?.[index],
         units,
       );
-      const { name = "", rows, for_good = false } = one;
+      const { name = "", rows, for_good = false } = hold_back;
       return { key: String(index), name, rows: String(rows ?? 1), length_m, width_m, for_good };
     }),
   };
@@ -196,7 +196,7 @@ function recipeOf({ recipe, practice, holds }: Entry) {
   return {
     ...Object.fromEntries(given.map(([key, text]) => [key, yes(key, text)])),
     practice,
-    hold_backs: holds.map(({ key: _, ...one }) => one),
+    hold_backs: holds.map(({ key: _, ...hold }) => hold),
   };
 }
 
@@ -236,16 +236,17 @@ function cutOf({ kind, fields }: CutEntry) {
 
 const YES_NO = ["compacted", "irrigated", "pets", "children"];
 
-function foundOf(found: Texts) {
-  const noted = Object.entries(found).filter(([, text]) => text.trim() !== "");
+function foundOf(ground: Texts) {
+  const noted = Object.entries(ground).filter(([, text]) => text.trim() !== "");
   return Object.fromEntries(noted.map(([key, text]) => [key, YES_NO.includes(key) ? text === "yes" : text]));
 }
 
 /** How a measurement was understood, in both unit systems. */
 export function understood(key: string, estimate: Estimate, units: UnitSystem): string | undefined {
   const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
-  if (key === "existing_mm") return systems.map((one) => depth(estimate.existing.value, one)).join(" = ");
-  if (key === "wanted_mm") return systems.map((one) => depth(estimate.wanted_mm, one)).join(" = ");
+  if (key === "existing_mm")
+    return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
+  if (key === "wanted_mm") return systems.map((system) => depth(estimate.wanted_mm, system)).join(" = ");
   const value = (estimate.shape as Record<string, unknown>)[key];
   if (key === "turns_deg" && Array.isArray(value)) {
     return (
@@ -253,10 +254,10 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
     );
   }
   if (!key.endsWith("_m")) return Array.isArray(value) ? `${value.length} points` : undefined;
-  if (typeof value === "number") return systems.map((one) => length(value, one)).join(" = ");
+  if (typeof value === "number") return systems.map((system) => length(value, system)).join(" = ");
   if (!Array.isArray(value)) return undefined;
   if (Array.isArray(value[0])) return `${value.length} corners`;
-  const total = value.reduce((sum: number, one: number) => sum + one, 0);
+  const total = value.reduce((sum: number, number: number) => sum + number, 0);
   const sum = key === "legs_m" && value.length > 1 ? ` = ${length(total, units)}` : "";
-  return value.map((one: number) => length(one, units)).join(key === "legs_m" ? " + " : ", ") + sum;
+  return value.map((number: number) => length(number, units)).join(key === "legs_m" ? " + " : ", ") + sum;
 }

@@ -32,7 +32,7 @@ export function WorkPage() {
     );
   }
   const each = hours.value / people;
-  const stuck = turns.filter((one) => one.legs.some((leg) => leg.carrier === null));
+  const stuck = turns.filter((turn) => turn.legs.some((leg) => leg.carrier === null));
   return (
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
       {choice}
@@ -53,7 +53,7 @@ export function WorkPage() {
       </header>
       {stuck.length > 0 ? (
         <p className="border-l-4 border-error pl-3">
-          Nothing you have gets through to {stuck.map((one) => one.plot).join(", ")}; carry it by hand, or
+          Nothing you have gets through to {stuck.map((turn) => turn.plot).join(", ")}; carry it by hand, or
           choose a narrower carrier.
         </p>
       ) : null}
@@ -72,28 +72,28 @@ export function WorkPage() {
           Farthest first, and nobody walks over what is finished.
         </p>
         <ol className="divide-y divide-base-300 border-y border-base-300" data-testid="turns">
-          {turns.map((one, index) => (
-            <li key={one.plot_id} className="grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-2 py-2.5">
+          {turns.map((turn, index) => (
+            <li key={turn.plot_id} className="grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-2 py-2.5">
               <span className="display text-xl text-base-content/75">{index + 1}</span>
               <div>
                 <p className="flex flex-wrap items-baseline justify-between gap-x-4">
-                  <strong className="text-lg">{one.plot}</strong>
+                  <strong className="text-lg">{turn.plot}</strong>
                   <span>
-                    {volume(one.volume_m3, units)}
-                    {one.walk_m !== null ? `, ${length(one.walk_m, units)} away` : ", walk not known"}
+                    {volume(turn.volume_m3, units)}
+                    {turn.walk_m !== null ? `, ${length(turn.walk_m, units)} away` : ", walk not known"}
                   </span>
                 </p>
-                {one.legs.map((leg) => (
+                {turn.legs.map((leg) => (
                   <Leg key={leg.heap} leg={leg} />
                 ))}
-                {one.before.length > 0 ? (
+                {turn.before.length > 0 ? (
                   <p className="text-sm text-base-content/75">
-                    Before {one.before.join(", ")}: the way leads over it.
+                    Before {turn.before.join(", ")}: the way leads over it.
                   </p>
                 ) : null}
-                {one.over.length > 0 ? (
+                {turn.over.length > 0 ? (
                   <p className="text-sm font-medium text-warning">
-                    The way leads over {one.over.join(", ")}, laid by then: put boards down.
+                    The way leads over {turn.over.join(", ")}, laid by then: put boards down.
                   </p>
                 ) : null}
               </div>

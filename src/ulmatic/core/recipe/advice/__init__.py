@@ -13,15 +13,22 @@ _WEIGHT = {STOP: 0, ACT: 1, WATCH: 2, NOTE: 3}
 
 
 def advise(case: Case, rules: Iterable[Rule] = RULES) -> tuple[Advice, ...]:
-    """Return the advice that fits, the gravest first."""
+    """Return the advice that fits, the gravest first.
+
+    Parameters
+    ----------
+    case : Case
+        A plot with its recipe.
+    rules : iterable of Rule
+    """
     fired = [rule for rule in rules if rule.when(case)]
     fired.sort(key=lambda rule: _WEIGHT[rule.severity])
     return tuple(
         Advice(
-            rule=one.key, severity=one.severity, says=one.says, because=one.because, change=one.change,
-            school=one.school, source=one.source, fix=one.fix,
+            rule=advice.key, severity=advice.severity, says=advice.says, because=advice.because, change=advice.change,
+            school=advice.school, source=advice.source, fix=advice.fix,
         )
-        for one in fired
+        for advice in fired
     )  # fmt: skip
 
 
@@ -29,7 +36,7 @@ def advice_table() -> str:
     """Return every rule as a Markdown table."""
     rows = ["| rule | weight | says | because | source | school |", "|---|---|---|---|---|---|"]
     rows += [
-        f"| {one.key} | {one.severity.value} | {one.says} | {one.because} | {one.source.text} | {one.school or ''} |"
-        for one in RULES
+        f"| {rule.key} | {rule.severity.value} | {rule.says} | {rule.because} | {rule.source.text} | {rule.school or ''} |"
+        for rule in RULES
     ]
     return "\n".join(rows).replace("{", "").replace("}", "") + "\n"

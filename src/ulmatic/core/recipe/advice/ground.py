@@ -112,8 +112,8 @@ def _enough(case: Case) -> bool:
        "{125 mm} to {150 mm}, left some months; loosen with a fork, never mixing chips in.",
        fix=fix_of("wanted_mm", "125 mm", "Lay 125 mm"))  # fmt: skip
 def _clay(case: Case) -> bool:
-    found = case.plot.found
-    clay = found.soil == "clay" and bool(found.compacted)
+    ground = case.plot.found
+    clay = ground.soil == "clay" and bool(ground.compacted)
     return case.lays and clay and case.use is Use.PERENNIALS and case.recipe.target_mm < 115
 
 

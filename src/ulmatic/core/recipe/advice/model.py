@@ -121,7 +121,13 @@ PRACTICE = Source(mark=Mark.COMMON_PRACTICE, text="Common practice, no published
 
 
 def from_memory(text: str) -> Source:
-    """Return a named source that was not looked up again."""
+    """Return a named source that was not looked up again.
+
+    Parameters
+    ----------
+    text : str
+        Author, year, title.
+    """
     return Source(mark=Mark.FROM_MEMORY, text=f"{text}; from memory.")
 
 
@@ -133,7 +139,25 @@ def rule(
     severity: Severity, key: str, says: str, because: str, change: str, *,
     source: Source = PRACTICE, school: str | None = None, fix: Fix | None = None,
 ) -> Callable[[Test], Test]:  # fmt: skip
-    """Return a decorator that makes a rule of a test: when it holds, the rule says so."""
+    """Return a decorator that makes a rule of a test: when it holds, the rule says so.
+
+    Parameters
+    ----------
+    severity : Severity
+    key : str
+        Identifier.
+    says : str
+        What it says.
+    because : str
+        Why.
+    change : str
+        What to do.
+    source : Source
+        Where it comes from.
+    school : str or None
+        Who says so, where schools differ.
+    fix : Fix or None
+    """
 
     def keep(when: Test) -> Test:
         RULES.append(
@@ -148,7 +172,15 @@ def rule(
 
 
 def fix_of(field: str, value: str | bool, label: str) -> Fix:
-    """Return a change that answers the advice."""
+    """Return a change that answers the advice.
+
+    Parameters
+    ----------
+    field : str
+    value : str or bool
+    label : str
+        Of the button.
+    """
     return Fix(field=field, value=value, label=label)
 
 

@@ -39,12 +39,25 @@ class Dimension(BaseModel):
 
 
 def wrong(sentence: str, field: str) -> PydanticCustomError:
-    """Return the error that says `sentence` at `field`."""
+    """Return the error that says `sentence` at `field`.
+
+    Parameters
+    ----------
+    sentence, field : str
+    """
     return PydanticCustomError("measure", "{sentence}", {"sentence": sentence, "field": field})
 
 
 def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygon:
-    """Return a disc whose polygon has the area of the circle."""
+    """Return a disc whose polygon has the area of the circle.
+
+    Parameters
+    ----------
+    radius : float
+    segments : int
+        Of a quarter.
+    x, y : float
+    """
     corner = 2 * math.pi / (4 * segments)
     even = radius * math.sqrt(corner / math.sin(corner))
     around = Point(x, y).buffer(even, quad_segs=segments)
@@ -83,5 +96,12 @@ class BaseShape(BaseModel):
 
 
 def metres(name: str, value: float) -> Figure:
-    """Return an entered length."""
+    """Return an entered length.
+
+    Parameters
+    ----------
+    name : str
+        As it is shown.
+    value : float
+    """
     return entered(name, value, "m")

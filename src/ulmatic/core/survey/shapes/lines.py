@@ -100,11 +100,11 @@ def _read_turns(value: object) -> object:
     for piece in (part.strip().lower() for part in re.split(r"[;,+\n]", value)):
         if not piece:
             continue
-        found = _TURN.match(piece)
-        if not found or (found[1] and found[3]):
+        turn = _TURN.match(piece)
+        if not turn or (turn[1] and turn[3]):
             raise wrong(f"“{piece}” is not a turn. Write them like 90 right, 45 left.", "")
-        side = (found[1] or found[3] or "r")[0]
-        turns.append(float(found[2]) * (-1 if side == "l" else 1))
+        side = (turn[1] or turn[3] or "r")[0]
+        turns.append(float(turn[2]) * (-1 if side == "l" else 1))
     return turns
 
 

@@ -146,7 +146,12 @@ class Ellipse(BaseShape):
 
 
 def read_corners(value: object) -> object:
-    """Read points typed one to a line, each so far along and so far across."""
+    """Read points typed one to a line, each so far along and so far across.
+
+    Parameters
+    ----------
+    value : object
+    """
     if not isinstance(value, str):
         return value
     system = reading_system()

@@ -138,8 +138,8 @@ class Ring(_Canopy):
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return all rings as they are drawn."""
-        one, (_, places) = self._one(segments), self.pieces()
-        return union_all([affinity.translate(one, x, y) for x, y in places])
+        ring, (_, places) = self._one(segments), self.pieces()
+        return union_all([affinity.translate(ring, x, y) for x, y in places])
 
 
 class RingRow(_Canopy):

@@ -85,7 +85,7 @@ class Walked(BaseShape):
         value = abs(_EARTH.polygon_area_perimeter(longitudes, latitudes)[0])
         corners = list(self.geometry().exterior.coords)[:-1]
         across = [math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))]
-        error = self.accuracy_m / 2 * math.sqrt(sum(one**2 for one in across))
+        error = self.accuracy_m / 2 * math.sqrt(sum(width**2 for width in across))
         working = Working(
             formula=("area within the boundary on the WGS 84 ellipsoid",),
             terms=(Term(symbol="σ", figure=entered("A point may be off by", self.accuracy_m, "m")),),
