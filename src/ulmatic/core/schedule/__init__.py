@@ -4,7 +4,7 @@ from ulmatic.core.schedule.amounts import LayerAmount, PlotGround, beneath, plot
 from ulmatic.core.schedule.decisions import Decision
 from ulmatic.core.schedule.growth import PARAMETERS as GROWTH
 from ulmatic.core.schedule.growth import closes_in, grown
-from ulmatic.core.schedule.layings import LEAST_LAYER_MM, Laying, Schedule, ScheduledPlot
+from ulmatic.core.schedule.laying import LEAST_LAYER_MM, Laying, ScheduledPlot
 from ulmatic.core.schedule.overrides import Overrides
 from ulmatic.core.schedule.place import PARAMETERS as PLACE
 from ulmatic.core.schedule.place import PlaceYear, observed_normals, place_year, zone_of
@@ -20,6 +20,7 @@ from ulmatic.core.schedule.rules import (
     Thin,
     proposed_rule,
 )
+from ulmatic.core.schedule.schedule import Schedule
 from ulmatic.core.schedule.seasons import PARAMETERS as WINDOWS
 from ulmatic.core.schedule.seasons import (
     DayOfYear,

@@ -1,0 +1,195 @@
+"""The seasons of a site one after another, in closed form between layings."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date, timedelta
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ulmatic.core.decay import Cover, day_number
+from ulmatic.core.log import QUARTERS
+from ulmatic.core.schedule.due import Progress, due
+from ulmatic.core.schedule.laying import SPECK_MM, Laying, ScheduledPlot, Serve
+from ulmatic.core.schedule.lying import Lying
+from ulmatic.core.schedule.rules import Harvest, Keep, Quarter, Rounds, Rule, Thin
+from ulmatic.core.schedule.seasons import Season
+
+Array = NDArray[np.float64]
+MONTH_DAYS = 30.4375
+
+
+class Succession:
+    """The seasons one after another: each begins with what the one before leaves.
+
+    Parameters
+    ----------
+    lying : Lying
+        Is laid on as the seasons go by.
+    seasons : sequence of Season
+        The running one first.
+    today : date
+    serve : callable, optional
+    """
+
+    def __init__(self, lying: Lying, seasons: Sequence[Season], today: date, serve: Serve | None) -> None:
+        self.lying, self.seasons, self.today, self.serve = lying, seasons, today, serve
+        self.plots = lying.plots
+        self.states = [Progress.of(plot) for plot in self.plots]
+        self.layings: list[Laying] = []
+        self.layers_of_laying: list[list[int]] = []
+        self.humus_taken: list[tuple[int, date, float]] = []
+
+    def through(self, count: int) -> None:
+        """Plan so many seasons."""
+        for number in range(count):
+            self._season(number)
+
+    @property
+    def waiting(self) -> dict[int, date]:
+        """Plots that wait for chips, and since when."""
+        return {number: state.waits_since for number, state in enumerate(self.states) if state.waits_since is not None}
+
+    def _season(self, number: int) -> None:
+        lying, season = self.lying, self.seasons[number]
+        running = number == 0
+        usual = season.lays_on(self.today) if running else season.opens
+        days = [self._day(plot, season, usual) for plot in self.plots]
+        nexts = [plot.following(self.seasons, number).opens for plot in self.plots]
+        dates = sorted({self.today, *days, *nexts})
+        column = {day: at for at, day in enumerate(dates)}
+        numbers = np.array([float(day_number(day)) for day in dates])
+        depths = lying.cover.depths(numbers)
+        logged, logged_mm = self._logged(season, numbers) if running else (None, None)
+        wanted: list[Laying] = []
+        for at in range(len(self.plots)):
+            first, last = int(lying.first_row[at]), int(lying.first_row[at + 1])
+            on = days[at]
+            row = lying.row(at, self.states[at].quarter)
+            held = float(depths.chips_mm[row, column[on]])
+            then = float(depths.chips_mm[row, column[nexts[at]]])
+            now = float(depths.chips_mm[first:last, column[self.today]].mean())
+            if running and logged is not None and logged_mm is not None and logged_mm[row] > 0:
+                # What was laid in this season counts as it was laid, and does not make the plot less due.
+                then -= float(logged[row, column[nexts[at]]])
+                held += float(logged_mm[row]) - float(logged[row, column[on]])
+            humus = float(depths.mould_mm[row, column[on]])
+            laying = self._wanted(at, number, season, on, held, then, now, humus)
+            if laying is not None:
+                wanted.append(laying)
+        for laying in self._served(number, wanted):
+            self._lay(laying, depths.mould_mm[:, column[laying.on]] if laying.on in column else None)
+        for at, plot in enumerate(self.plots):
+            if isinstance(plot.rule, Rounds):
+                self._rounds(at, plot, plot.rule, number, season, usual)
+
+    def _day(self, plot: ScheduledPlot, season: Season, usual: date) -> date:
+        decision = plot.decisions.get(season.key)
+        return max(self.today, decision.on) if decision and decision.kind == "lay" and decision.on else usual
+
+    def _logged(self, season: Season, numbers: Array) -> tuple[Array, Array]:
+        """Return what was logged in this season's account, since the last measurement: at dates, and as it was laid."""
+        cover, as_laid = Cover(self.lying.row_count, self.lying.clocks), np.zeros(self.lying.row_count)
+        for at, plot in enumerate(self.plots):
+            laid = [layer for layer in plot.stack.lying if layer.as_laid and layer.layer.on in plot.stack.laid_on]
+            for layer in laid:
+                if layer.layer.on < season.account_from:
+                    continue
+                for row, weight in self.lying.rows_of(at, layer):
+                    kind = self.lying.kind_in(cover, plot, layer)
+                    cover.lay(row, kind, day_number(layer.layer.on), layer.layer.loose_mm * weight)
+                    as_laid[row] += layer.settled_mm * weight
+        return cover.depths(numbers).chips_mm, as_laid
+
+    def _wanted(
+        self, at: int, number: int, season: Season, on: date, held: float, then: float, now: float, humus: float
+    ) -> Laying | None:
+        """Return what a plot wants in a season."""
+        plot, state, running = self.plots[at], self.states[at], number == 0
+        decision = plot.decisions.get(season.key)
+        if plot.target_mm <= 0 or (decision and decision.kind == "skip"):
+            return None
+        rule: Rule = plot.rule
+        if isinstance(rule, Rounds):
+            if state.rounds < rule.rounds:
+                return None
+            rule = Keep()
+        forced = decision is not None and decision.kind == "lay"
+        reason = due(plot, state, rule, season, then, now, running=running)
+        if reason is None and not forced and state.waits_since is None:
+            return None
+        most = plot.target_mm - held
+        amount = min(rule.part * plot.target_mm, most) if isinstance(rule, Thin) else most
+        if amount < plot.least_layer_mm - SPECK_MM:
+            return None
+        words = reason or ("Decided for this season." if forced else "Waits for chips.")
+        laying = self._laying(at, number, on, amount, words)
+        if isinstance(rule, Quarter):
+            laying = replace(laying, quarter=state.quarter)
+        if isinstance(rule, Harvest):
+            laying = replace(laying, humus_m3=humus / 1000 * self._area(plot, on))
+        return laying
+
+    def _area(self, plot: ScheduledPlot, on: date) -> float:
+        return plot.area_m2((on - self.today).days // 365)
+
+    def _laying(self, at: int, number: int, on: date, settled_mm: float, reason: str) -> Laying:
+        plot, state = self.plots[at], self.states[at]
+        area = self._area(plot, on)
+        # Ground that has come in since the last time has nothing on it yet.
+        new, old = max(0.0, area - state.covered_m2), min(area, state.covered_m2)
+        loose = (old * settled_mm + new * max(settled_mm, plot.target_mm)) / (1 - plot.settling) / 1000 / plot.rows
+        return Laying(
+            plot=at, season=number, on=on, wanted_on=state.waits_since or on, settled_mm=settled_mm, loose_m3=loose,
+            reason=reason, first=state.planned == 0, dug_in=state.digs_in,
+        )  # fmt: skip
+
+    def _served(self, number: int, wanted: list[Laying]) -> list[Laying]:
+        """Return what is laid of what is wanted; what is short waits."""
+        if self.serve is None or not wanted:
+            return wanted
+        served = []
+        for laying, share in zip(wanted, self.serve(number, wanted), strict=True):
+            state, plot = self.states[laying.plot], self.plots[laying.plot]
+            given = laying if share >= 1 - 1e-9 else laying.given(share)
+            if given.settled_mm >= plot.least_layer_mm - SPECK_MM:
+                served.append(given)
+            if share < 1 - 1e-9 and laying.settled_mm * (1 - share) >= plot.least_layer_mm - SPECK_MM:
+                state.waits_since = laying.wanted_on
+            else:
+                state.waits_since = None
+        return served
+
+    def _lay(self, laying: Laying, mould_mm: Array | None) -> None:
+        state, plot = self.states[laying.plot], self.plots[laying.plot]
+        self.layings.append(laying)
+        self.layers_of_laying.append(self.lying.lay(laying))
+        state.laid_on, state.planned = laying.on, state.planned + 1
+        state.covered_m2, state.digs_in = self._area(plot, laying.on), False
+        if laying.quarter is not None:
+            state.quarter = (laying.quarter + 1) % QUARTERS
+        if laying.humus_m3 > 0 and mould_mm is not None:
+            row = self.lying.row(laying.plot, None)
+            self.humus_taken.append((laying.plot, laying.on, float(mould_mm[row])))
+
+    def _rounds(self, at: int, plot: ScheduledPlot, rule: Rounds, number: int, season: Season, usual: date) -> None:
+        """Lay the rounds that fall into a season's account, each an interval after the one before."""
+        state = self.states[at]
+        decision = plot.decisions.get(season.key)
+        if decision and decision.kind == "skip":
+            return
+        apart = timedelta(days=round(rule.months_apart * MONTH_DAYS))
+        on = max(self.today, state.laid_on + apart) if state.laid_on and state.rounds else usual
+        while state.rounds < rule.rounds and on <= season.closes and plot.target_mm > 0:
+            row = self.lying.row(at, None)
+            held = float(self.lying.cover.depths(np.array([float(day_number(on))])).chips_mm[row, 0])
+            if plot.target_mm - held >= plot.least_layer_mm - SPECK_MM:
+                words = f"Round {state.rounds + 1} of {rule.rounds} over grass."
+                laying = self._laying(at, number, on, plot.target_mm - held, words)
+                laying = replace(laying, round_number=state.rounds + 1)
+                served = self._served(number, [laying])
+                if not served:
+                    return
+                self._lay(served[0], None)
+                state.rounds += 1
+            on += apart
