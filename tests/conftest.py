@@ -4,10 +4,12 @@ import os
 import re
 import shutil
 import tempfile
+import time
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from pathlib import Path
+from urllib.request import urlopen
 from uuid import UUID, uuid4
 
 import pytest
@@ -23,10 +25,25 @@ hypothesis_settings.register_profile("default", deadline=None, derandomize=True)
 hypothesis_settings.load_profile("default")
 
 HOST = "http://testserver"
+STARTS_WITHIN_S = 120
 UUIDS = r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 PASSWORD = "four ordinary words here"
 TODAY = datetime.now(UTC).date()
 """The day of a site that names no time zone."""
+
+
+def wait_for_answer(url: str) -> None:
+    """Wait until a server that was started answers."""
+    deadline = time.monotonic() + STARTS_WITHIN_S
+    while True:
+        try:
+            urlopen(url)
+        except OSError:
+            if time.monotonic() > deadline:
+                raise
+            time.sleep(0.05)
+        else:
+            return
 
 
 @pytest.fixture(scope="session")

@@ -7,7 +7,6 @@ import signal
 import subprocess
 import sys
 import tempfile
-import time
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from urllib.request import urlopen
@@ -18,7 +17,7 @@ from sqlalchemy import select
 from starlette.testclient import TestClient
 from typer.testing import CliRunner
 
-from tests.conftest import HOST, PASSWORD, bed, settings_for
+from tests.conftest import HOST, PASSWORD, bed, settings_for, wait_for_answer
 from ulmatic import cli
 from ulmatic.accounts.models import User
 from ulmatic.app import create_app
@@ -73,12 +72,7 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
             ["scripts/demo"], cwd=ROOT, env=environment, stdout=said, stderr=said, start_new_session=True
         )
     try:
-        for _ in range(1200):
-            try:
-                urlopen(f"http://127.0.0.1:{port}/readyz")
-                break
-            except OSError:
-                time.sleep(0.1)
+        wait_for_answer(f"http://127.0.0.1:{port}/readyz")
         assert json.load(urlopen(f"http://127.0.0.1:{port}/api/v1/session"))["demo"] is True
         assert f"http://127.0.0.1:{port}" in (tmp_path / "said").read_text()
         offers = json.load(urlopen(f"http://127.0.0.1:{port + 1}/chips/v1/offers"))

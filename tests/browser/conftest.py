@@ -3,16 +3,13 @@
 import os
 import subprocess
 import sys
-import time
 from collections.abc import Iterator
-from urllib.error import URLError
-from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from tests.conftest import PASSWORD
+from tests.conftest import PASSWORD, wait_for_answer
 from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import free_port
@@ -47,12 +44,7 @@ def serve(url: str) -> Iterator[str]:
         )
     ]
     address = f"http://127.0.0.1:{port}"
-    for _ in range(600):
-        try:
-            urlopen(f"{address}/healthz")
-            break
-        except URLError:
-            time.sleep(0.1)
+    wait_for_answer(f"{address}/healthz")
     yield address
     for process in processes:
         process.terminate()

@@ -23,8 +23,7 @@ def findings(page: Page) -> list:
     ]
 
 
-@pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("width", [1280, 390])
+@pytest.mark.parametrize(("width", "scheme"), SEEN)
 def test_axe_finds_nothing_serious(browser, address, scheme, width):
     for page in opened(browser, {"width": width, "height": 800}, color_scheme=scheme, reduced_motion="reduce"):
         page.goto(f"{address}/sign-in")

@@ -6,11 +6,19 @@ from tests.browser.conftest import make_site, sign_up, step_into_demo
 
 
 def at_rest(piece) -> None:
-    """Wait until something on the plan has stayed where it is over two looks in a row."""
-    before, again = None, piece.bounding_box()
-    while before != again:
-        piece.page.wait_for_timeout(100)
-        before, again = again, piece.bounding_box()
+    """Wait until something on the plan has stayed where it is for ten frames."""
+    piece.evaluate(
+        """node => new Promise(done => {
+            let before = "", still = 0;
+            const look = () => {
+                const now = JSON.stringify(node.getBoundingClientRect());
+                still = now === before ? still + 1 : 0;
+                before = now;
+                still >= 10 ? done() : requestAnimationFrame(look);
+            };
+            look();
+        })"""
+    )
 
 
 def test_a_newcomer_measures_three_plots_in_mixed_units_and_finds_the_total_again(page: Page, address):

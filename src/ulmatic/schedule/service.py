@@ -7,7 +7,7 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.schedule import Laying, Overrides, closes_in
-from ulmatic.core.site.outlook import Outlook, RuleCompared, SeasonDemand, SupplyHeld
+from ulmatic.core.site.outlook import TELLING_M3, Outlook, RuleCompared, SeasonDemand, SupplyHeld
 from ulmatic.core.site.plots import plot_gap
 from ulmatic.core.site.tracks import tracks
 from ulmatic.core.supply.waiting import counts_on
@@ -32,7 +32,6 @@ from ulmatic.site.snapshot import snapshot_of, snapshots
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 
-SPECK_M3 = 0.05
 COMPARED_YEARS, HELD_YEARS = 10, 6
 
 
@@ -162,7 +161,9 @@ def all_sites(scope: Scope, years: int = 5) -> AllSites:
             for (snapshot, outlook), own in zip(outlooks, wants, strict=True)
         ],
         total_m3=total, supply_m3=supply,
-        breaks_in=next((year for year, volume in zip(numbers, total, strict=True) if volume > supply + SPECK_M3), None),
+        breaks_in=next(
+            (year for year, volume in zip(numbers, total, strict=True) if volume > supply + TELLING_M3), None
+        ),
         seasons=sorted((_of_sites(group) for group in groups.values()), key=lambda season: season.opens),
     )  # fmt: skip
 

@@ -6,6 +6,7 @@ from functools import cached_property
 from uuid import UUID, uuid5
 
 from ulmatic.core.site.state import SiteState
+from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.survey import Route, Tip, Way
 from ulmatic.core.survey.shapes.base import XY
@@ -16,7 +17,6 @@ TRUCK_WAY_M = 2.5
 EVERY_M = 10.0
 MOST_CANDIDATES = 12
 ANYWHERE = UUID(int=0)
-SPECK_M3 = 1e-6
 
 
 @dataclass(frozen=True)

@@ -38,7 +38,8 @@ EVERY = 4
 CARBON = 0.5
 """Share of carbon in dry humus: common practice, no source."""
 RANGED_PLOTS = 80
-SPECK_M3 = 0.05
+TELLING_M3 = 0.05
+"""A shortage of less is none: a judgement, no source."""
 RIPE = frozenset({Stage.DECOMPOSED})
 
 
@@ -282,7 +283,7 @@ class Outlook:
             demands.append(
                 YearDemand(
                     year=year, volume_m3=wanted.get(year, 0.0), laid_m3=laid.get(year, 0.0), low_m3=min(ends),
-                    high_m3=max(ends), supply_m3=supply, short=wanted.get(year, 0.0) > supply + SPECK_M3,
+                    high_m3=max(ends), supply_m3=supply, short=wanted.get(year, 0.0) > supply + TELLING_M3,
                 )
             )  # fmt: skip
         return demands

@@ -22,6 +22,7 @@ from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState
 from ulmatic.core.stock import holds
+from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.market import Market
 from ulmatic.core.supply.order import SeasonOrder
@@ -35,7 +36,6 @@ from ulmatic.core.work import Fleet, Moving
 MOST_YEARS = 10
 GROWING_YEARS = 22
 """Ground is followed as long as seasons are."""
-SPECK_M3 = 1e-6
 
 
 @dataclass(frozen=True)

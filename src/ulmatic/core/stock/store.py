@@ -8,11 +8,9 @@ from uuid import UUID
 
 from ulmatic.core.decay import Clock, heap_left, heap_stage, reaches
 from ulmatic.core.materials import Material, Stage
-from ulmatic.core.stock.books import BookEntry, Books, books_of
+from ulmatic.core.stock.books import SPECK_M3, BookEntry, Books, books_of
 from ulmatic.core.stock.delivery import BookLine, Delivery, Pile
 from ulmatic.core.stock.load_size import LoadSize
-
-SPECK_M3 = 1e-6
 
 
 @dataclass(frozen=True)

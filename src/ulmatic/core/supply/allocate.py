@@ -5,8 +5,9 @@ from typing import Generic, TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.stock.books import SPECK_M3
+
 Key = TypeVar("Key", bound=Hashable)
-SPECK_M3 = 1e-9
 
 
 class Want(BaseModel, Generic[Key]):

@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 from scipy.optimize import linprog
 
 from ulmatic.core.stock import Lot
+from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.market import Market
 from ulmatic.core.supply.wanted import Group
 
-SPECK_M3 = 1e-6
 LATER = 0.001
 """How much what lies here already goes before what is still to come."""
 

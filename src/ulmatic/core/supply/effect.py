@@ -9,11 +9,11 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.decay import heap_stage
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.stock import Lot
+from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
 from ulmatic.core.supply.order import TOO_SELDOM, SeasonOrder
 from ulmatic.core.supply.wanted import Wanted
 
-SPECK_M3 = 1e-6
 LEAST_SURPLUS_M3 = 0.05
 """Nobody asks for a place for less."""
 BY_LOAD = ("arborist", "utility", "merchant")

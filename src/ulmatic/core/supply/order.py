@@ -12,7 +12,8 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.decay import heap_stage
 from ulmatic.core.materials import Stage
 from ulmatic.core.stock import Lot
-from ulmatic.core.supply.balance import SPECK_M3, Balance
+from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.supply.balance import Balance
 from ulmatic.core.supply.certainty import Certainty, certainty, chance_of_sum
 from ulmatic.core.supply.choice import Choice, Chosen, Coming, Need, Purchase, SupplySource
 from ulmatic.core.supply.choosing import choose

@@ -11,6 +11,7 @@ from scipy.optimize import linprog
 from scipy.sparse import csr_array
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, ceil, entered, formula
+from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.rates import FORK, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
 
@@ -20,7 +21,6 @@ Surface = Literal["hard", "soft"]
 LEAST_SAVED_H = 1.0
 LEAST_SAVED_SHARE = 0.15
 """A second tip is suggested from this on: a judgement, no source."""
-SPECK_M3 = 1e-6
 NEVER_MIN = 1e7
 HOURS = formula("(V * (f + s) + n * (2 * d + u * k) / p) / 60")
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of its legs, by one person.")

@@ -36,7 +36,8 @@ export function useSupplierChanges(workspace_id: string) {
   const add = useMutation({
     mutationFn: (body: NewSupplier) =>
       result(api.POST(`${W}/suppliers`, { params: { path: { workspace_id } }, body })),
-    onSuccess: refresh,
+    // Not waited for: the form closes at once, before another can be opened in its place.
+    onSuccess: () => void refresh(),
   });
   const change = useMutation({
     mutationFn: ({ stored, entry }: { stored: SupplierOut; entry: SupplierEntry }) =>
@@ -49,7 +50,7 @@ export function useSupplierChanges(workspace_id: string) {
           body: entry,
         }),
       ),
-    onSettled: refresh,
+    onSettled: () => void refresh(),
   });
   const restore = useMutation({
     mutationFn: (supplier_id: string) =>
