@@ -1,7 +1,7 @@
 """What holds of every plan, whatever the site, its plots and its log; and cases worked by hand."""
 
 from dataclasses import replace
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, timedelta
 from uuid import UUID
 
 import numpy as np
@@ -9,38 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.sites import BED, TERMS, TODAY, TREE, entry, plot, site
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import day_number
-from ulmatic.core.log import DugIn, Laid, LedgerEntry, Measured, Observed, Removed
-from ulmatic.core.recipe import PlannedPlot, PracticeChoices, RecipeEdits
+from ulmatic.core.log import DugIn, Laid, Measured, Observed, Removed
+from ulmatic.core.recipe import PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides
 from ulmatic.core.schedule.rules import Every, Harvest, Keep, Once, Quarter, Rounds, Thin
-from ulmatic.core.site import Site, SitePlot, Terms
-from ulmatic.core.survey import Rectangle, Ring, Use
-from ulmatic.core.units import UnitSystem
-
-TODAY = date(2026, 11, 26)
-TERMS = Terms(spare=0.1, load_m3=5, barrow_m3=0.1)
-BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=4, trunk_m=0.4, gap_m=0.3)
-COOL = GenericClimate(name=ClimateClass.COOL_MARITIME)
-
-
-def plot(number=1, use=Use.PERENNIALS, shape=BED, target=75.0, rule=None, **more) -> SitePlot:
-    edits = more.pop("recipe", RecipeEdits())
-    planned = PlannedPlot(name=f"Plot {number}", use=use, shape=shape, wanted_mm=target, recipe=edits)
-    return SitePlot(id=UUID(int=number), plot=planned, surveyed_on=TODAY, rule=rule, **more)
-
-
-def entry(number: int, on: date, what, at: int = 1) -> LedgerEntry:
-    written = datetime(on.year, on.month, on.day, 12, at % 60, tzinfo=UTC)
-    return LedgerEntry(id=UUID(int=1000 + at), plot_id=UUID(int=number), on=on, written_at=written, entry=what)
-
-
-def site(*plots, ledger=(), climate=COOL, **more) -> Site:
-    return Site(
-        name="Trial", units=UnitSystem.METRIC, terms=TERMS, plots=tuple(plots), ledger=list(ledger), climate=climate, **more
-    )  # fmt: skip
-
+from ulmatic.core.survey import Use
 
 rules = st.sampled_from([
     None, Keep(), Thin(part=0.4), Thin(part=1.0), Every(years=1), Every(years=3, window="autumn"), Once(), Quarter(),

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import date, datetime
-from decimal import Decimal
 from typing import Annotated
 from uuid import UUID
 
@@ -13,6 +12,7 @@ from ulmatic.core.schedule import Overrides, PlaceYear, Rule, Window
 from ulmatic.core.site import Now
 from ulmatic.core.site.outlook import PileFuture, SeasonDemand, SoilMade, YearDemand
 from ulmatic.core.site.plots import Gap
+from ulmatic.core.site.several import SeasonOfSites
 from ulmatic.log.schemas import LogEntryOut
 from ulmatic.platform.typed import TypedEntry
 
@@ -143,22 +143,6 @@ class SiteYears(BaseModel):
     name: str
     now: Now
     volumes_m3: list[float]
-
-
-class SeasonOfSites(BaseModel):
-    """The seasons of all sites that open in the same year and window: m³ by material, loads, hours by one person.
-
-    `costs` by currency, as far as prices are known; `costs_known` says whether they all are.
-    """
-
-    name: str
-    opens: date
-    needed_m3: float
-    by_material: dict[str, float]
-    loads: int
-    hours: float
-    costs: dict[str, Decimal]
-    costs_known: bool
 
 
 class AllSites(BaseModel):

@@ -2,15 +2,14 @@
 
 from collections.abc import Sequence
 from datetime import date
-from decimal import Decimal
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.schedule import Laying, Overrides, closes_in
-from ulmatic.core.site.outlook import TELLING_M3, Outlook, RuleCompared, SeasonDemand, SupplyHeld
+from ulmatic.core.site.outlook import Outlook, RuleCompared, SupplyHeld
 from ulmatic.core.site.plots import plot_gap
+from ulmatic.core.site.several import SeveralSites
 from ulmatic.core.site.tracks import tracks
-from ulmatic.core.supply.waiting import counts_on
 from ulmatic.log.service import log_of
 from ulmatic.platform.series import packed, packed_rows
 from ulmatic.platform.writes import next_version
@@ -21,7 +20,6 @@ from ulmatic.schedule.schemas import (
     LayingOut,
     PlotFuture,
     RuleEntry,
-    SeasonOfSites,
     SeasonOut,
     SeasonsSheet,
     SiteYears,
@@ -103,10 +101,9 @@ def years_sheet(scope: Scope, site_id: UUID, years: int) -> YearsSheet:
     """Return the seasons and years ahead of a site in numbers."""
     snapshot = snapshot_of(scope, site_id)
     outlook = Outlook(snapshot.plan(years))
-    yearly = outlook.years()
     return YearsSheet(
-        now=outlook.plan.now, seasons=outlook.seasons(), years=yearly,
-        breaks_in=next((year.year for year in yearly if year.short), None), currency=snapshot.site.buying.currency,
+        now=outlook.plan.now, seasons=outlook.seasons(), years=outlook.years(),
+        breaks_in=outlook.breaks_in, currency=snapshot.site.buying.currency,
     )  # fmt: skip
 
 
@@ -140,49 +137,17 @@ def held_by(scope: Scope, site_id: UUID, supply_m3: float) -> SupplyHeld:
 
 def all_sites(scope: Scope, years: int = 5) -> AllSites:
     """Return what all sites of the workspace take in coming years, against what can be counted on to come to it."""
-    outlooks = [(snapshot, Outlook(snapshot.plan(years))) for snapshot in snapshots(scope)]
-    first = min((snapshot.today.year for snapshot, _ in outlooks), default=0)
-    numbers = range(first, first + years) if outlooks else range(0)
-    wants = [{year.year: year.volume_m3 for year in outlook.years()} for _, outlook in outlooks]
-    terms = outlooks[0][0].site.suppliers if outlooks else ()
-    supply = counts_on([supplier.source for supplier in terms])
-    total = [sum(own.get(year, 0.0) for own in wants) for year in numbers]
-    groups: dict[tuple[int, str], list[SeasonDemand]] = {}
-    for _, outlook in outlooks:
-        for season, demand in zip(outlook.plan.seasons, outlook.seasons(), strict=True):
-            groups.setdefault((season.opens.year, season.window), []).append(demand)
+    of_workspace = snapshots(scope)
+    several = SeveralSites([Outlook(snapshot.plan(years)) for snapshot in of_workspace])
     return AllSites(
-        years=list(numbers),
+        years=several.years,
         sites=[
             SiteYears(
-                site_id=snapshot.row.id, name=snapshot.row.name, now=outlook.plan.now,
-                volumes_m3=[own.get(year, 0.0) for year in numbers],
+                site_id=snapshot.row.id, name=snapshot.row.name, now=outlook.plan.now, volumes_m3=volumes,
             )
-            for (snapshot, outlook), own in zip(outlooks, wants, strict=True)
+            for snapshot, outlook, volumes in zip(of_workspace, several.outlooks, several.volumes_m3, strict=True)
         ],
-        total_m3=total, supply_m3=supply,
-        breaks_in=next(
-            (year for year, volume in zip(numbers, total, strict=True) if volume > supply + TELLING_M3), None
-        ),
-        seasons=sorted((_of_sites(group) for group in groups.values()), key=lambda season: season.opens),
-    )  # fmt: skip
-
-
-def _of_sites(group: Sequence[SeasonDemand]) -> SeasonOfSites:
-    """Take together the seasons of several sites."""
-    by_material: dict[str, float] = {}
-    costs: dict[str, Decimal] = {}
-    for demand in group:
-        for name, volume in demand.by_material.items():
-            by_material[name] = by_material.get(name, 0.0) + volume
-        figures = demand.figures
-        if figures.cost is not None and figures.cost > 0:
-            costs[figures.currency] = costs.get(figures.currency, Decimal(0)) + figures.cost
-    return SeasonOfSites(
-        name=group[0].figures.season, opens=min(demand.figures.opens for demand in group),
-        needed_m3=sum(demand.figures.needed_m3 for demand in group), by_material=by_material,
-        loads=sum(demand.figures.loads for demand in group), hours=sum(demand.figures.hours for demand in group),
-        costs=costs, costs_known=all(demand.figures.cost is not None for demand in group),
+        total_m3=several.total_m3, supply_m3=several.supply_m3, breaks_in=several.breaks_in, seasons=several.seasons(),
     )  # fmt: skip
 
 

@@ -1,6 +1,6 @@
 """A site through a year back and some ahead, week by week; and what rules and supplies would do."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -283,10 +283,15 @@ class Outlook:
             demands.append(
                 YearDemand(
                     year=year, volume_m3=wanted.get(year, 0.0), laid_m3=laid.get(year, 0.0), low_m3=min(ends),
-                    high_m3=max(ends), supply_m3=supply, short=wanted.get(year, 0.0) > supply + TELLING_M3,
+                    high_m3=max(ends), supply_m3=supply, short=_short(wanted.get(year, 0.0), supply),
                 )
             )  # fmt: skip
         return demands
+
+    @property
+    def breaks_in(self) -> int | None:
+        """The first year in which rules want more than can be counted on."""
+        return year_of_shortage(((demand.year, demand.volume_m3) for demand in self.years()), self.supply_m3)
 
     def _by_year(self, layings: Sequence[Laying]) -> dict[int, float]:
         volumes: dict[int, float] = {}
@@ -365,3 +370,20 @@ def _faster(plot: ScheduledPlot, end: str) -> ScheduledPlot:
     rate = plot.material.rate
     value = getattr(rate, end) or rate.value
     return replace(plot, material=plot.material.model_copy(update={"rate": rate.model_copy(update={"value": value})}))
+
+
+def _short(wanted_m3: float, supply_m3: float) -> bool:
+    return wanted_m3 > supply_m3 + TELLING_M3
+
+
+def year_of_shortage(wanted: Iterable[tuple[int, float]], supply_m3: float) -> int | None:
+    """Return the first year that wants more than can be counted on.
+
+    Parameters
+    ----------
+    wanted : iterable of tuple
+        Years, each with its m³.
+    supply_m3 : float
+        In each of them.
+    """
+    return next((year for year, volume in wanted if _short(volume, supply_m3)), None)

@@ -19,8 +19,10 @@ class Lot:
 
     Attributes
     ----------
+    lies : bool
+        Whether it lies here, or is still to come.
     pile_id : UUID or None
-        None where it is still to come.
+        None where it is still to come, or nobody knows yet on which pile it will lie.
     born : date
         When it was chipped.
     size : LoadSize or None
@@ -37,6 +39,7 @@ class Lot:
     delivery_id: UUID | None = None
     size: LoadSize | None = None
     comes_as: Stage | None = None
+    lies: bool = False
 
     def on(self, day: date, clock: Clock) -> "Lot":
         """Return it as it will be on a later day."""
@@ -112,7 +115,7 @@ class Store:
         return [
             Lot(
                 material=self.material(self.by_id[load].material), born=self.by_id[load].born or day,
-                volume_m3=volume, as_of=day, pile_id=pile.id, delivery_id=load,
+                volume_m3=volume, as_of=day, pile_id=pile.id, delivery_id=load, lies=True,
             )
             for pile in self.piles
             for load, volume in books.piles.get(pile.id, {}).items()

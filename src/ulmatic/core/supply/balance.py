@@ -43,7 +43,7 @@ class Balance:
         return [
             number
             for number, group in enumerate(self.groups)
-            if (lot.pile_id or lot.as_of <= group.on)
+            if (lot.lies or lot.as_of <= group.on)
             and group.accepts.fits(lot.material, lot.stage(group.on, self.market.clock))
         ]
 
@@ -60,7 +60,7 @@ class Balance:
         if not pairs:
             return []
         worth = np.array([self.groups[number].worth(self.lots[at].material) for at, number in pairs])
-        rank = np.array([LATER * (self.lots[at].pile_id is None) for at, _ in pairs])
+        rank = np.array([LATER * (not self.lots[at].lies) for at, _ in pairs])
         lots = np.array([at for at, _ in pairs])
         groups = np.array([number for _, number in pairs])
         rows = np.vstack(
@@ -95,12 +95,12 @@ class Balance:
         return sum(
             flow * self.groups[number].worth(self.lots[at].material)
             for at, number, flow in self.served
-            if (self.lots[at].pile_id is not None) is piles
+            if self.lots[at].lies is piles
         )
 
     def _accepted_of(self, *, piles: bool) -> float:
         """Return the m³ of piles, or of loads still to come, that any laying accepts."""
-        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if (lot.pile_id is not None) is piles)
+        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if lot.lies is piles)
 
     @property
     def on_hand_m3(self) -> float:
@@ -132,17 +132,17 @@ class Balance:
     @property
     def unused_m3(self) -> float:
         """What lies here and no laying of the season accepts, or can use."""
-        there = sum(lot.volume_m3 for lot in self.lots if lot.pile_id is not None)
-        beneath = sum(volume for at, volume in self.beneath_served.items() if self.lots[at].pile_id is not None)
+        there = sum(lot.volume_m3 for lot in self.lots if lot.lies)
+        beneath = sum(volume for at, volume in self.beneath_served.items() if self.lots[at].lies)
         used = (
-            sum(flow for at, _, flow in self.served if self.lots[at].pile_id is not None)
+            sum(flow for at, _, flow in self.served if self.lots[at].lies)
             if self.to_order_m3 > SPECK_M3
             else self._accepted_lots_m3()
         )
         return max(0.0, there - beneath - used)
 
     def _accepted_lots_m3(self) -> float:
-        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.pile_id is not None and self.takers(at))
+        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.lies and self.takers(at))
 
     def fit_from(self) -> dict[int, date]:
         """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""

@@ -1,7 +1,7 @@
 """The order of a season: what is needed, less what lies here and is coming, as loads from sources."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from decimal import Decimal
 from functools import cached_property
@@ -52,6 +52,21 @@ class OrderLine(BaseModel):
     stage: Stage | None = None
     exact: bool = False
     by_month: tuple[tuple[int, int], ...] = ()
+
+
+@dataclass(frozen=True)
+class Interchangeable:
+    """Needs of materials that can stand for each other, with who brings them and what comes for them."""
+
+    needs: list[Need]
+    materials: set[str]
+    sources: list[SupplySource]
+    coming: Coming
+
+    @property
+    def volume_m3(self) -> float:
+        """What is needed, loose."""
+        return sum(need.volume_m3 for need in self.needs)
 
 
 @dataclass
@@ -166,7 +181,7 @@ class SeasonOrder(Balance):
         return needs
 
     @cached_property
-    def _parts(self) -> list[tuple[list[Need], list[SupplySource], Coming]]:
+    def _parts(self) -> list[Interchangeable]:
         """Needs with the sources that can stand for each other, apart from those that cannot."""
         sources = [*self._fit, *(offered.source for offered in self.unnamed.values())]
         parts: list[tuple[list[Need], set[str]]] = []
@@ -176,23 +191,26 @@ class SeasonOrder(Balance):
             needs = [need, *(other for part in touching for other in part[0])]
             parts.append((needs, keys.union(*(part[1] for part in touching))))
         return [
-            (needs, [source for source in sources if source.material in keys], self._coming_for(keys))
+            Interchangeable(
+                needs, keys, [source for source in sources if source.material in keys], self._coming_for(keys)
+            )
             for needs, keys in parts
         ]
 
     def _coming_for(self, keys: set[str]) -> Coming:
         """Return the loads of unknown size that come for needs of some materials."""
-        loads, counted = [], 0.0
+        sizes, counted = {}, 0.0
         for at, number, flow in self.served:
             lot = self.lots[at]
             if lot.size is not None and lot.material.key in keys:
-                loads.append((1, lot.size))
+                sizes[at] = lot.size
                 counted += flow * self.groups[number].worth(lot.material)
-        return Coming(tuple(dict.fromkeys(loads)), counted)
+        return Coming(tuple((1, size) for size in sizes.values()), counted)
 
     def choices(self, best: int) -> Chosen:
         """Return the cheapest choices for all that is missing, the best first."""
-        chosen = [choose(needs, sources, self.market.limits, best, coming) for needs, sources, coming in self._parts]
+        limits = self.market.limits
+        chosen = [choose(part.needs, part.sources, limits, best, part.coming) for part in self._parts]
         if not chosen:
             return Chosen(choices=(_NOTHING,))
         bound = [part for part in chosen if not part.choices]
@@ -314,25 +332,30 @@ class SeasonOrder(Balance):
         return chosen.choices[0].enough if self._parts else 1.0
 
     def _enough_of(self, lines: Sequence[OrderLine]) -> float:
-        if self.to_order_m3 <= 0:
-            return 1.0
-        coming = self._coming_for({lot.material.key for lot in self.lots})
-        lots, certain = list(coming.loads), 0.0
+        """Return how sure some lines are to be enough: that of the part that is least sure."""
+        return min((self._part_enough(part, lines) for part in self._parts), default=1.0)
+
+    def _part_enough(self, part: Interchangeable, lines: Sequence[OrderLine]) -> float:
+        lots, certain = list(part.coming.loads), 0.0
         for line in lines:
-            size = self.source_of(line.source).source.size
-            if size is None:
+            source = self.source_of(line.source).source
+            if source.material not in part.materials:
+                continue
+            if source.size is None:
                 certain += line.volume_m3
             else:
-                lots.append((line.loads, size))
-        return chance_of_sum(self.to_order_m3 + coming.counted_m3, lots, certain)
+                lots.append((line.loads, source.size))
+        return chance_of_sum(part.volume_m3 + part.coming.counted_m3, lots, certain)
 
     def certainty(self) -> Certainty | None:
         """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows."""
-        for line in self.lines:
-            size = self.source_of(line.source).source.size
-            if size is not None:
-                certain = sum(other.volume_m3 for other in self.lines if other.source != line.source)
-                return certainty(max(0.0, self.to_order_m3 - certain), size)
+        for part in self._parts:
+            own = [line for line in self.lines if self.source_of(line.source).source.material in part.materials]
+            for line in own:
+                size = self.source_of(line.source).source.size
+                if size is not None:
+                    certain = sum(other.volume_m3 for other in own if other.source != line.source)
+                    return certainty(max(0.0, part.volume_m3 - certain), size)
         return None
 
     def order_by(self, lays_on: date) -> date:
@@ -368,7 +391,7 @@ class SeasonOrder(Balance):
             amount = min(over, line.volume_m3)
             rest.append(Lot(self.market.material(line.material), day, amount, day, comes_as=line.stage))
             over -= amount
-        return [lot for lot in rest if lot.volume_m3 > SPECK_M3]
+        return [replace(lot, lies=True) for lot in rest if lot.volume_m3 > SPECK_M3]
 
 
 _NOTHING = Choice(purchases=(), cost=0.0, volume_m3=0.0, left_over_m3=0.0)

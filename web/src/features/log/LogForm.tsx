@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
@@ -68,7 +69,7 @@ export function LogForm({
       onSubmit={(event) => {
         event.preventDefault();
         add.mutate(
-          { id, plot_id: plot.id, on, units: siteUnits, entry: entry() as unknown as NewLogEntry["entry"] },
+          { id, plot_id: plot.id, on, units: siteUnits, entry: sent<NewLogEntry["entry"]>(entry()) },
           {
             onSuccess: () => {
               setId(crypto.randomUUID());

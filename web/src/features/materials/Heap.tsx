@@ -3,6 +3,7 @@ import { Plus, X } from "lucide-react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { HeapEntry } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { useDraft } from "@/ui/draft";
@@ -40,11 +41,12 @@ export function Heap() {
   const materials = useMaterials(workspaceId);
   const draft = useDraft<Texts>(`${workspaceId}.heap`, START);
   const texts = draft.value;
-  const body = useSettled({
+  const settled = useSettled({
     ...texts,
     units,
     parts: texts.parts.map(({ material, amount }) => ({ material, amount })),
-  }) as unknown as HeapEntry;
+  });
+  const body = sent<HeapEntry>(settled);
   const mixed = useQuery({
     queryKey: ["heap", workspaceId, body],
     queryFn: () =>

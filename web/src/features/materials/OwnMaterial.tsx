@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
@@ -62,7 +63,7 @@ function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
     texts.how === "mix"
       ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
       : { base: texts.base };
-  return { name: texts.name, units, figures, ...source } as unknown as MaterialEntry;
+  return sent<MaterialEntry>({ name: texts.name, units, figures, ...source });
 }
 
 /** A material of one's own: another one copied, or several mixed, with figures one knows better. */

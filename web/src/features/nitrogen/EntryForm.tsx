@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { Problem } from "@/api/client";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { useLogChanges } from "@/features/log/log";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSite } from "@/features/survey/site";
@@ -67,7 +68,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
       dug_in: { kind: "dug_in" },
     };
     add.mutate(
-      { id, plot_id: plot.id, on, units, entry: entries[kind] as unknown as NewLogEntry["entry"] },
+      { id, plot_id: plot.id, on, units, entry: sent<NewLogEntry["entry"]>(entries[kind]) },
       { onSuccess: close },
     );
   };

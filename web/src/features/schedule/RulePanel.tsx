@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
@@ -30,7 +31,7 @@ const LABELS: Record<Exclude<Field, "window">, string> = {
 };
 
 function textsOf(rule: PlotFuture["rule"]): Record<Field, string> {
-  const given = rule as unknown as Record<string, number | string | null | undefined>;
+  const given: Record<string, unknown> = { ...rule };
   const text = (field: Field, fallback: string) => String(given[field] ?? fallback);
   return {
     part: given.part === undefined ? "100 %" : `${Math.round(Number(given.part) * 100)} %`,
@@ -49,7 +50,7 @@ function entryOf(kind: NonNullable<Kind>, texts: Record<Field, string>, units: U
     else if (field === "part") rule.part = Number(text.replace("%", "").replace(",", ".")) / 100;
     else rule[field] = /^\d+$/.test(text) ? Number(text) : text;
   }
-  return { units, rule: rule as unknown as RuleEntry["rule"] };
+  return { units, rule: sent<RuleEntry["rule"]>(rule) };
 }
 
 /** When a plot is laid again, and what other rules would take. */

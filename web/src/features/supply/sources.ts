@@ -1,4 +1,5 @@
 import type { SupplierEntry, SupplierOut, UnitSystem } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { money, share, shown, volume, YARD3 } from "@/ui/format";
 
 export type SourceKind = SupplierEntry["source"]["kind"];
@@ -145,7 +146,7 @@ function spelled(sort: Sort, value: number, units: UnitSystem): string {
 }
 
 export function supplierTexts(stored: SupplierOut, units: UnitSystem): SupplierTexts {
-  const source = stored.source as unknown as Record<string, number | string | number[] | null>;
+  const source: Record<string, unknown> = { ...stored.source };
   const typed = ((stored.typed as { source?: Record<string, string> }).source ?? {}) as Record<
     string,
     string
@@ -181,7 +182,7 @@ export function supplierEntry(texts: SupplierTexts, units: UnitSystem): Supplier
     name: texts.name,
     currency: texts.currency.trim().toUpperCase(),
     units,
-    source: source as unknown as SupplierEntry["source"],
+    source: sent<SupplierEntry["source"]>(source),
   };
 }
 

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { depth, length } from "@/ui/format";
 import { type Kind, SHAPES } from "./shapes";
 
@@ -203,7 +204,7 @@ function recipeOf({ recipe, practice, holds }: Entry) {
 /** What is sent for the form's entry. The server reads every text and says what is wrong with it. */
 export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
   const { name, use, existing_mm, readings_mm, lain_months, wanted_mm, slope, found } = entry;
-  const sent = {
+  return sent<PlotEntry>({
     name,
     use,
     units,
@@ -216,8 +217,7 @@ export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
     cut_outs: entry.cuts.map(cutOf),
     found: foundOf(found),
     recipe: recipeOf(entry),
-  };
-  return sent as unknown as PlotEntry;
+  });
 }
 
 function shapeOf(kind: Kind, fields: Texts) {

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, Problem, result } from "@/api/client";
 import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { useUndo } from "@/ui/undo";
 import { spelled, useSettled } from "./entry";
 import { useSite } from "./site";
@@ -100,7 +101,7 @@ export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): Landmark
           ...(texts.to_wall_m.trim() ? { to_wall_m: texts.to_wall_m } : {}),
           ...(kind === "tip" ? { surface: texts.surface } : {}),
         };
-  return { name, units, landmark } as unknown as LandmarkEntry;
+  return { name, units, landmark: sent<LandmarkEntry["landmark"]>(landmark) };
 }
 
 /** The landmark being typed as the core reads it. */
