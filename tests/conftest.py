@@ -209,7 +209,7 @@ def stranger(app) -> Person:
     return Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def new_person(app):
     def make(workspace: str = "Own ground") -> Person:
         person = Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))

@@ -1,5 +1,6 @@
 """Sites on which the same number is told in many places."""
 
+from dataclasses import replace
 from uuid import uuid4
 
 import pytest
@@ -81,11 +82,21 @@ MAKERS = {"orchard": _orchard, "gardener": _gardener, "southern": _southern, "ar
 DEMO = ("Quillet Holm", "Marrow Street Library")
 
 
-@pytest.fixture(params=[*DEMO, *MAKERS])
+# One worker takes all tests of a site: it is set up once.
+TOLD = [pytest.param(name, marks=pytest.mark.xdist_group(name)) for name in (*DEMO, *MAKERS)]
+
+
+@pytest.fixture(scope="session", params=TOLD)
 def told(request, new_person, demo) -> Person:
-    """Each of the sites in turn."""
+    """Each of the sites in turn; nothing changes them."""
     if request.param in DEMO:
         sites = demo.client.get(demo.sites).json()
-        demo.site_id = next(one["site"]["id"] for one in sites if one["site"]["name"] == request.param)
-        return demo
+        return replace(demo, site_id=next(own["site"]["id"] for own in sites if own["site"]["name"] == request.param))
     return MAKERS[request.param](new_person())
+
+
+@pytest.fixture(scope="session")
+def read(told) -> dict[str, dict]:
+    """Everything that the pages of a site read."""
+    parts = ("orders", "moving", "quotes", "stock", "seasons", "years", "nitrogen")
+    return {"site": told.client.get(told.site).json(), **{part: told.reads(part) for part in parts}}

@@ -15,14 +15,7 @@ from ulmatic.core.site import report
 from ulmatic.formats.archive import read_archive
 
 
-def sheets(person) -> dict[str, dict]:
-    """Everything that a site's pages read."""
-    parts = ("orders", "moving", "quotes", "stock", "seasons", "years", "nitrogen")
-    return {"site": person.client.get(person.site).json(), **{part: person.reads(part) for part in parts}}
-
-
-def test_every_route_tells_the_season_that_runs_alike(told):
-    read = sheets(told)
+def test_every_route_tells_the_season_that_runs_alike(told, read):
     now = read["site"]["now"]
     others = {part: sheet["now"] for part, sheet in read.items()}
     summary = next(one for one in told.client.get(told.sites).json() if one["site"]["id"] == told.site_id)
@@ -37,8 +30,7 @@ def test_every_route_tells_the_season_that_runs_alike(told):
     assert read["years"]["seasons"][0]["figures"] == season
 
 
-def test_what_plots_need_adds_up_to_what_the_site_needs(told):
-    read = sheets(told)
+def test_what_plots_need_adds_up_to_what_the_site_needs(read):
     now = read["site"]["now"]
     planned = sum(plot["planned_m3"] for plot in read["site"]["plots"])
     assert planned == pytest.approx(now["needed_m3"], abs=1e-6)
@@ -56,8 +48,7 @@ def test_what_plots_need_adds_up_to_what_the_site_needs(told):
         assert now["short_m3"] == 0
 
 
-def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told):
-    read = sheets(told)
+def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(read):
     now, moving, quotes = read["site"]["now"], read["moving"], read["quotes"]
     legs = [leg for turn in moving["turns"] for leg in turn["legs"]]
     assert now["trips"] == moving["trips"] == sum(leg["trips"] for leg in legs)
@@ -76,8 +67,7 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told):
     )  # fmt: skip
 
 
-def test_depth_today_and_the_next_laying_are_told_alike(told):
-    read = sheets(told)
+def test_depth_today_and_the_next_laying_are_told_alike(told, read):
     table = csv.DictReader(io.StringIO(told.client.get(f"{told.site}/file.csv").content.decode("utf-8-sig")))
     written = {row["name"].lstrip("'"): row for row in table}
     futures = {plot["plot_id"]: plot for plot in read["seasons"]["plots"]}

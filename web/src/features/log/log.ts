@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { LogEntryOut, NewLogEntry } from "@/api/schema.gen";
 import { useUndo } from "@/ui/undo";
 
@@ -19,9 +20,8 @@ export function useLog() {
 export function useLogChanges() {
   const { workspaceId = "", siteId = "" } = useParams();
   const path = { workspace_id: workspaceId, site_id: siteId };
-  const cache = useQueryClient();
   const offerUndo = useUndo();
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const restore = useMutation({
     mutationFn: (entry_id: string) =>
       result(api.POST(`${S}/log/{entry_id}/restoration`, { params: { path: { ...path, entry_id } } })),

@@ -1,5 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { MaterialEntry, MaterialOut } from "@/api/schema.gen";
 import { useUndo } from "@/ui/undo";
 
@@ -16,9 +17,8 @@ export function useMaterials(workspace_id: string) {
 
 /** What can be done with own materials. */
 export function useOwnMaterials(workspace_id: string) {
-  const cache = useQueryClient();
   const offerUndo = useUndo();
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const add = useMutation({
     mutationFn: (body: MaterialEntry & { id: string }) =>
       result(

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { PracticeChoices } from "@/api/schema.gen";
 
 /** The questions, their schools, and what is shipped. */
@@ -14,6 +15,7 @@ export function usePractices() {
 /** What the workspace chose for itself. */
 export function useWorkspacePractice(workspace_id: string) {
   const cache = useQueryClient();
+  const refresh = useRefresh();
   const params = { path: { workspace_id } };
   const queryKey = ["practice", workspace_id];
   const choices = useQuery({
@@ -24,7 +26,7 @@ export function useWorkspacePractice(workspace_id: string) {
     mutationFn: (body: PracticeChoices) =>
       result(api.PUT("/api/v1/workspaces/{workspace_id}/practice", { params, body })),
     onMutate: (body) => cache.setQueryData(queryKey, body),
-    onSettled: () => cache.invalidateQueries(),
+    onSettled: refresh,
   });
   return { choices, change };
 }

@@ -1,6 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
@@ -13,7 +14,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const { workspaceId = "", siteId = "" } = useParams();
   const units = useUnits();
   const may = useMay();
-  const cache = useQueryClient();
+  const refresh = useRefresh();
   const { sheet, changePlot } = useSite();
   const navigate = useNavigate();
   const decide = useMutation({
@@ -24,7 +25,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
           body,
         }),
       ),
-    onSettled: () => cache.invalidateQueries(),
+    onSettled: refresh,
   });
   const now = sheet.data?.now;
   const site = sheet.data?.site;

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
 import { unpacked } from "./timeline";
 
@@ -31,7 +32,7 @@ export function useSeasons(years = 5) {
   const cache = useQueryClient();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const key = ["seasons", workspaceId, siteId, years];
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const sheet = useQuery({
     queryKey: key,
     queryFn: () => result(api.GET(`${S}/seasons`, { params: { path, query: { years } } })),

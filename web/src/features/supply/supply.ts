@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type {
   Arrival,
   Booking,
@@ -30,9 +31,8 @@ export function useSuppliers(workspace_id: string) {
 
 /** What can be done with suppliers. */
 export function useSupplierChanges(workspace_id: string) {
-  const cache = useQueryClient();
   const offerUndo = useUndo();
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const add = useMutation({
     mutationFn: (body: NewSupplier) =>
       result(api.POST(`${W}/suppliers`, { params: { path: { workspace_id } }, body })),
@@ -75,10 +75,9 @@ export function useSupplierChanges(workspace_id: string) {
 /** A site's supply: each part is fetched when it is looked at, and again when anything of it was changed. */
 export function useSupply() {
   const { workspaceId = "", siteId = "" } = useParams();
-  const cache = useQueryClient();
   const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const key = (part: string) => ["supply", workspaceId, siteId, part];
   return { path, key, refresh, offerUndo };
 }

@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sendPlots } from "@/api/files";
+import { useRefresh } from "@/api/refresh";
 import type { Import, SiteOut, Use } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { FieldFrame } from "@/ui/Field";
@@ -76,7 +77,7 @@ export function Files() {
 function BringIn({ site, address }: { site: SiteOut; address: string }) {
   const { data: session } = useSession();
   const units = session?.user?.units ?? site.units;
-  const cache = useQueryClient();
+  const refresh = useRefresh();
   const navigate = useNavigate();
   const [use, setUse] = useState<Use>("perennials");
   const [chosen, setChosen] = useState<{ file: File; import_id: string } | null>(null);
@@ -86,7 +87,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
       sendPlots(address, { name: file.name, import_id, use, keep: String(keep) }, file),
     onSuccess: async (imported) => {
       if (!imported.kept) return;
-      await cache.invalidateQueries();
+      await refresh();
       navigate("..", { relative: "path" });
     },
   });

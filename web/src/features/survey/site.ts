@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type {
   NewPlot,
   PlaceOutput as Place,
@@ -18,7 +19,7 @@ export function useSite() {
   const path = { workspace_id: workspaceId, site_id: siteId };
   const queryKey = ["site", workspaceId, siteId];
   // Supply, seasons and nitrogen follow from the plots too; what is not looked at is fetched when it is.
-  const refresh = () => cache.invalidateQueries();
+  const refresh = useRefresh();
   const offerUndo = useUndo();
 
   const sheet = useQuery({
