@@ -109,8 +109,9 @@ class Person:
     def add_plot(self, **changes) -> dict:
         answer = self.client.post(f"{self.site}/plots", json=bed() | changes)
         assert answer.status_code == 201, answer.text
-        self.plot_ids.append(answer.json()["plot"]["id"])
-        return answer.json()
+        plot_id = answer.json()["id"]
+        self.plot_ids.append(plot_id)
+        return self.client.get(f"{self.site}/plots/{plot_id}").json()
 
     def add_landmark(self, **changes) -> dict:
         tip = {"kind": "tip", "place": {"x_m": "0", "y_m": "0"}, "length_m": "6 m", "width_m": "4 m"}

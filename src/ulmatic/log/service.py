@@ -1,8 +1,10 @@
 """Keeping what was seen and done on plots."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from datetime import UTC, datetime
 from uuid import UUID, uuid4
+
+from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Measured, Spread
@@ -20,9 +22,11 @@ from ulmatic.survey.schemas import PlotEntry
 MOST_ENTRIES = 50_000
 
 
-def ledger_rows(scope: Scope, site: SiteRow) -> Sequence[LedgerRow]:
-    """Return the ledger of a site in the order of days."""
+def ledger_rows(scope: Scope, site: SiteRow, plots: Collection[UUID] | None = None) -> Sequence[LedgerRow]:
+    """Return the ledger of a site, or of some of its plots, in the order of days."""
     query = scope.select(LedgerRow).where(LedgerRow.site_id == site.id)
+    if plots is not None:
+        query = query.where(LedgerRow.plot_id.in_(plots))
     return scope.session.scalars(query.order_by(LedgerRow.on, LedgerRow.created_at, LedgerRow.id)).all()
 
 
@@ -74,16 +78,19 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
 
 
 def _room(scope: Scope, site: SiteRow, more: int) -> None:
-    if len(ledger_rows(scope, site)) + more > MOST_ENTRIES:
+    counted = scope.select(LedgerRow).where(LedgerRow.site_id == site.id).with_only_columns(func.count())
+    if (scope.session.scalar(counted) or 0) + more > MOST_ENTRIES:
         raise Problem(409, f"The log of a site holds {MOST_ENTRIES:,} entries at most.")
 
 
 def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotEntry]]) -> None:
     """Write the existing depths that were typed with plots into the ledger, where they say something new."""
     site = scope.one(SiteRow, site_id)
-    last = {row.plot_id: row for row in ledger_rows(scope, site) if row.entry["kind"] == "measured"}
+    typed_with = dict(entries)
+    rows = ledger_rows(scope, site, list(typed_with))
+    last = {row.plot_id: row for row in rows if row.entry["kind"] == "measured"}
     fresh = []
-    for plot_id, entry in entries:
+    for plot_id, entry in typed_with.items():
         measured = entry.measured()
         written = last.get(plot_id)
         if written is not None and _same(Measured.model_validate(written.entry), measured):

@@ -37,6 +37,7 @@ from ulmatic.survey.schemas import (
     PlotChanges,
     PlotEntry,
     PlotOrder,
+    PlotSaved,
     PlotSheet,
     SiteEntry,
     SiteOut,
@@ -177,24 +178,26 @@ def change_plots(site_id: UUID, entry: PlotChanges, scope: CrewScope) -> None:
 
 
 @router.post(PLOTS, status_code=201)
-def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response) -> PlotSheet:
-    """Keep a new plot."""
-    service.add_plots(scope, site_id, [entry])
+def add_plot(site_id: UUID, entry: NewPlot, scope: CrewScope, response: Response) -> PlotSaved:
+    """Keep a new plot; what follows from it is read, not answered."""
+    row = service.add_plots(scope, site_id, [entry])[entry.id]
     log.measure_plots(scope, site_id, [(entry.id, entry)])
+    return _saved(scope, row, response)
+
+
+def _saved(scope: CrewScope, row: PlotRow, response: Response) -> PlotSaved:
+    saved = PlotSaved(id=row.id, version=row.version)
     scope.commit()
-    return _sheet(scope, site_id, entry.id, response)
-
-
-def _sheet(scope: ViewerScope, site_id: UUID, plot_id: UUID, response: Response) -> PlotSheet:
-    sheet = sheets.plot_sheet(scope, site_id, plot_id)
-    tagged(response, sheet.plot.version)
-    return sheet
+    tagged(response, saved.version)
+    return saved
 
 
 @router.get(PLOTS + "/{plot_id}")
 def read_plot(site_id: UUID, plot_id: UUID, scope: ViewerScope, response: Response) -> PlotSheet:
     """Return one plot with its figures and their working."""
-    return _sheet(scope, site_id, plot_id, response)
+    sheet = sheets.plot_sheet(scope, site_id, plot_id)
+    tagged(response, sheet.plot.version)
+    return sheet
 
 
 @router.put(PLOTS + "/{plot_id}")
@@ -205,12 +208,11 @@ def change_plot(
     scope: CrewScope,
     response: Response,
     if_match: IfMatch = None,
-) -> PlotSheet:
-    """Change a plot."""
-    service.change_plot(scope, site_id, plot_id, entry, if_match)
+) -> PlotSaved:
+    """Change a plot; what follows from it is read, not answered."""
+    row = service.change_plot(scope, site_id, plot_id, entry, if_match)
     log.measure_plots(scope, site_id, [(plot_id, entry)])
-    scope.commit()
-    return _sheet(scope, site_id, plot_id, response)
+    return _saved(scope, row, response)
 
 
 @router.put(PLOTS + "/{plot_id}/decision", status_code=204)

@@ -216,6 +216,13 @@ class SiteSheet(BaseModel):
     tips: list[TipPlan]
 
 
+class PlotSaved(BaseModel):
+    """A plot that was saved, and its version."""
+
+    id: UUID
+    version: int
+
+
 class PlotSheet(BaseModel):
     """One plot with its figures and their working."""
 

@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from uuid import UUID
 
+from sqlalchemy import func
+
 from ulmatic.accounts.scope import Scope
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
@@ -63,16 +65,19 @@ def _plot_values(scope: Scope, entry: PlotEntry) -> dict[str, object]:
 
 
 def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[UUID, PlotRow]:
-    """Keep new plots as the site's last, all or none; ids that are there already change nothing.
+    """Keep new plots as the site's last, all or none, and return their rows; those that are there change nothing.
 
     What lies there goes into the ledger (`ulmatic.log.service.measure_plots`).
     """
     site = scope.one(SiteRow, site_id)
-    rows = {row.id: row for row in plot_rows(scope, site)}
+    of_site = scope.select(PlotRow).where(PlotRow.site_id == site.id)
+    there = of_site.where(PlotRow.id.in_([entry.id for entry in entries]))
+    rows = {row.id: row for row in scope.session.scalars(there)}
     fresh = [entry for entry in entries if entry.id not in rows]
-    if len(rows) + len(fresh) > MOST_PLOTS:
+    counted = of_site.with_only_columns(func.count(), func.coalesce(func.max(PlotRow.ordinal), 0))
+    count, last = scope.session.execute(counted).one()
+    if count + len(fresh) > MOST_PLOTS:
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
-    last = max((row.ordinal for row in rows.values()), default=0)
     for ordinal, entry in enumerate(fresh, last + 1):
         values = _plot_values(scope, entry)
         row = PlotRow(id=entry.id, site_id=site.id, ordinal=ordinal, place=None, surveyed_on=today_at(site), **values)
@@ -80,8 +85,8 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     return rows
 
 
-def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if_match: str | None) -> None:
-    """Change a plot."""
+def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if_match: str | None) -> PlotRow:
+    """Change a plot; return its row."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
     values = _plot_values(scope, entry)
@@ -90,6 +95,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     for field, value in values.items():
         setattr(row, field, value)
     scope.session.flush()
+    return row
 
 
 def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRow]:

@@ -1331,7 +1331,7 @@ export interface paths {
         put?: never;
         /**
          * Add Plot
-         * @description Keep a new plot.
+         * @description Keep a new plot; what follows from it is read, not answered.
          */
         post: operations["add_plot"];
         delete?: never;
@@ -1354,7 +1354,7 @@ export interface paths {
         get: operations["read_plot"];
         /**
          * Change Plot
-         * @description Change a plot.
+         * @description Change a plot; what follows from it is read, not answered.
          */
         put: operations["change_plot"];
         post?: never;
@@ -5601,6 +5601,19 @@ export interface components {
             wanted_mm: number;
         };
         /**
+         * PlotSaved
+         * @description A plot that was saved, and its version.
+         */
+        PlotSaved: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * PlotSheet
          * @description One plot with its figures and their working.
          */
@@ -8231,6 +8244,7 @@ export type PlotFuture = components['schemas']['PlotFuture'];
 export type PlotLaying = components['schemas']['PlotLaying'];
 export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
+export type PlotSaved = components['schemas']['PlotSaved'];
 export type PlotSheet = components['schemas']['PlotSheet'];
 export type PlotWant = components['schemas']['PlotWant'];
 export type PlotWork = components['schemas']['PlotWork'];
@@ -18681,7 +18695,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlotSheet"];
+                    "application/json": components["schemas"]["PlotSaved"];
                 };
             };
             /** @description The request could not be read */
@@ -18955,7 +18969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlotSheet"];
+                    "application/json": components["schemas"]["PlotSaved"];
                 };
             };
             /** @description The request could not be read */

@@ -207,52 +207,37 @@ class Falling:
         """
         if not groups:
             return []
-        at = [number for number, group in enumerate(groups) for _ in group]
-        layers = np.array([layer for group in groups for layer, _ in group], dtype=int)
-        weights = np.array([weight for group in groups for _, weight in group])
-        amounts = (
-            csr_array(
-                (self.loose_of[layers] * weights, (at, self._share[layers])), shape=(len(groups), self._born.size)
-            )
-            if layers.size
-            else csr_array((len(groups), max(1, self._born.size)))
-        )
-        curves = self._curves if self._born.size else np.zeros((1, self.days.size))
-        depth = np.asarray(amounts @ curves)
-        days_below: list[float | None] = []
-        for number, (least, first) in enumerate(zip(least_mm.tolist(), first_day.tolist(), strict=True)):
-            days_below.append(self._first_below(depth[number], least, first, amounts, number))
-        return days_below
+        group = np.array([number for number, layers in enumerate(groups) for _ in layers], dtype=int)
+        layer = np.array([layer for layers in groups for layer, _ in layers], dtype=int)
+        weight = np.array([weight for layers in groups for _, weight in layers])
+        if not layer.size:
+            return [first if least > 0 else None for least, first in zip(least_mm, first_day, strict=True)]
+        share, amount = self._share[layer], self.loose_of[layer] * weight
+        depth = np.asarray(csr_array((amount, (group, share)), shape=(len(groups), self._born.size)) @ self._curves)
+        after = np.searchsorted(self.days, first_day, side="right")
+        falls = (depth < least_mm[:, None]) & (np.arange(self.days.size) >= after[:, None])
+        at = falls.argmax(axis=1)
+        rows = np.arange(len(groups))
+        later = at > after
+        on_first = self._depth_on(first_day, after.clip(max=self.days.size - 1), group, share, amount)
+        day = np.where(later, self.days[at - 1], first_day)
+        before = np.where(later, depth[rows, at - 1], on_first)
+        now = np.maximum(depth[rows, at], 1e-9)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            part = np.where(before > now, np.log(before / least_mm) / np.log(before / now), 1.0)
+        crosses = np.where(before < least_mm, first_day, day + part * (self.days[at] - day))
+        return [float(when) if falls[row, at[row]] else None for row, when in enumerate(crosses)]
 
-    def _first_below(self, depth: Array, least: float, first: float, amounts: csr_array, number: int) -> float | None:
-        after = int(np.searchsorted(self.days, first, side="right"))
-        low = np.flatnonzero(depth[after:] < least)
-        if not low.size:
-            return None
-        at = after + int(low[0])
-        if at > after:
-            day, before = float(self.days[at - 1]), float(depth[at - 1])
-        else:
-            day, before = first, self._depth_at(amounts, number, first, at)
-        if before < least:
-            return first
-        ends = float(self.days[at])
-        now = max(float(depth[at]), 1e-9)
-        share = np.log(before / least) / np.log(before / now) if before > now else 1.0
-        return day + share * (ends - day)
-
-    def _depth_at(self, amounts: csr_array, number: int, day: float, after: int) -> float:
-        """Return the depth on a day within a month, by the logarithm between its ends."""
-        row = amounts[[number]].tocoo()
-        total = 0.0
-        for share, amount in zip(row.col.tolist(), row.data.tolist(), strict=True):
-            end = float(self._curves[share, after])
-            if self.days[after - 1] <= self._born[share]:
-                begin, begins = float(self._at_birth[share]), float(self._born[share])
-            else:
-                begin, begins = float(self._curves[share, after - 1]), float(self.days[after - 1])
-            if begin <= 0 or end <= 0 or day < begins:
-                continue
-            part = (day - begins) / max(1e-9, float(self.days[after]) - begins)
-            total += amount * begin * (end / begin) ** part
-        return total
+    def _depth_on(self, day: Array, after: Indices, group: Indices, share: Indices, amount: Array) -> Array:
+        """Return the depth of each group on its day, by the logarithm between the ends of its month."""
+        month = after[group]
+        born = self.days[month - 1] <= self._born[share]
+        begin = np.where(born, self._at_birth[share], self._curves[share, month - 1])
+        begins = np.where(born, self._born[share], self.days[month - 1])
+        end, when = self._curves[share, month], day[group]
+        there = (begin > 0) & (end > 0) & (when >= begins)
+        part = (when - begins) / np.maximum(1e-9, self.days[month] - begins)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            values = np.where(there, amount * begin * (end / begin) ** part, 0.0)
+        depth: Array = np.bincount(group, weights=values, minlength=day.size).astype(float)
+        return depth

@@ -146,8 +146,27 @@ class SiteState:
     def _settings(self) -> dict[tuple[PracticeChoices, str | None, date | None], Setting]:
         return {}
 
+    @cached_property
+    def _recipes(self) -> dict[int, tuple[PlannedPlot, Setting, Recipe]]:
+        """By the identity of plots, which are kept with them: to compare plots by value takes longer than all else."""
+        return {}
+
+    def _recipe(self, plot: PlannedPlot) -> tuple[PlannedPlot, Setting, Recipe]:
+        known = self._recipes.get(id(plot))
+        if known is None:
+            setting = self._setting(plot)
+            known = self._recipes[id(plot)] = (plot, setting, recipe_of(plot, setting))
+        return known
+
     def setting(self, plot: PlannedPlot) -> Setting:
         """Return what the recipe of a plot depends on; the same object for plots of the same choices."""
+        return self._recipe(plot)[1]
+
+    def planned(self, plot: PlannedPlot) -> Recipe:
+        """Return the recipe of a plot, from bare ground."""
+        return self._recipe(plot)[2]
+
+    def _setting(self, plot: PlannedPlot) -> Setting:
         alike = (plot.recipe.practice, plot.recipe.material, plot.recipe.chipped_on)
         if alike not in self._settings:
             site, own = self.site, self.site.materials.get(plot.recipe.material or "")
@@ -167,10 +186,6 @@ class SiteState:
     def practice(self, plot: PlannedPlot) -> Practice:
         """Return the practice that holds for a plot."""
         return self.setting(plot).practice
-
-    def planned(self, plot: PlannedPlot) -> Recipe:
-        """Return the recipe of a plot, from bare ground."""
-        return recipe_of(plot, self.setting(plot))
 
     def rule(self, plot: SitePlot) -> Rule:
         """Return the rule by which a plot is laid: its own, or the proposed one."""
@@ -195,10 +210,18 @@ class SiteState:
 
     # What lies on the ground.
 
+    @cached_property
+    def _laid_m2(self) -> dict[tuple[int, int], float]:
+        return {}
+
     def laid_m2(self, plot: SitePlot, on: date) -> float:
         """Return the ground of a plot that is laid on a day: rings grow from the day on which they were measured."""
         years = max(0, (on - plot.surveyed_on).days) // 365
-        return plot_ground(plot.plot, self.planned(plot.plot).laid_share, years).laid.value
+        recipe = self.planned(plot.plot)
+        alike = (id(plot.plot), years)
+        if alike not in self._laid_m2:
+            self._laid_m2[alike] = plot_ground(plot.plot, recipe.laid_share, years).laid.value
+        return self._laid_m2[alike]
 
     @cached_property
     def ledger(self) -> dict[UUID, list[LedgerEntry]]:
