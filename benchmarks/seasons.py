@@ -5,6 +5,7 @@ Run: PYTHONPATH=src:. .venv/bin/python benchmarks/seasons.py
 
 import gc
 import logging
+import resource
 import shutil
 import statistics
 import sys
@@ -27,9 +28,11 @@ from ulmatic.core.schedule.rules import Every, Keep, Thin
 from ulmatic.core.site import Site, SitePlot, Terms
 from ulmatic.core.survey import Rectangle
 from ulmatic.core.units import UnitSystem
+from ulmatic.log import service as log
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
+from ulmatic.site import snapshot
 from ulmatic.survey import service
 from ulmatic.survey.schemas import NewPlot
 
@@ -84,64 +87,113 @@ def core() -> None:
         say(f"plan in the core, {PLOTS} plots, {years} years, {layings} layings: {taken}")
 
 
+PAGES = ("", "/orders", "/moving", "/quotes", "/stock", "/seasons?years=1", "/seasons?years=5", "/years", "/nitrogen")
+COOL = {"kind": "class", "name": "cool_maritime"}
+CREW = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7 m3", "likely_m3": "10 m3", "most_m3": "13 m3",
+        "chance": "50 %"}  # fmt: skip
+BED = {"name": "Bed", "use": "perennials", "units": "metric", "wanted_mm": "75", "existing_mm": "0",
+       "shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}}  # fmt: skip
+
+
+class Server:
+    """The application on a database of its own, and somebody signed in."""
+
+    def __init__(self) -> None:
+        self.cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
+        url = self.cluster.start()
+        upgrade(url)
+        self.app = create_app(Settings(database_url=url, allowed_hosts=["127.0.0.1"], attempts="1000 per minute"))
+        self.client = TestClient(self.app, base_url=HOST, headers={"Origin": HOST})
+        account = {"name": "B", "email": "b@example.org", "password": "four ordinary words here", "workspace": "W"}
+        self.workspace = self.client.post("/api/v1/accounts", json=account).json()["workspaces"][0]["id"]
+        self.sites = f"/api/v1/workspaces/{self.workspace}/sites"
+
+    def add_site(self, plots: int) -> str:
+        """Add a site with so many plots; return its address."""
+        entry = {"id": str(uuid4()), "name": f"Site of {plots}", "units": "metric", "load_m3": "10 m3", "climate": COOL}
+        site = self.client.post(self.sites, json=entry).json()["id"]
+        new = [
+            NewPlot.model_validate({
+                **BED, "id": uuid4(), "name": f"Plot {at}", "existing_mm": str(20 + at % 50),
+                "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
+            })
+            for at in range(plots)
+        ]  # fmt: skip
+        with self.app.state.sessions() as session:
+            user = accounts.find_user(session, "b@example.org")
+            scope = Scope(session, session.get(Membership, (self.workspace, user.id)))
+            service.add_plots(scope, site, new)
+            log.measure_plots(scope, site, [(plot.id, plot) for plot in new])
+            session.commit()
+        return f"{self.sites}/{site}"
+
+    def change(self, site: str) -> None:
+        """Decide something about a plot, so that the plan is another."""
+        plot = self.client.get(site).json()["plots"][0]
+        decision = None if plot["decision"] else {"kind": "skip"}
+        key = self.client.get(f"{site}/seasons?years=1").json()["seasons"][0]["key"]
+        self.done(self.client.put(f"{site}/plots/{plot['id']}/decision", json={"season": key, "decision": decision}))
+
+    @staticmethod
+    def done(answer) -> None:
+        """Stop where something was refused."""
+        if answer.status_code >= 400:
+            raise SystemExit(answer.text)
+
+    def stop(self) -> None:
+        """Clear everything away."""
+        self.cluster.stop()
+        shutil.rmtree(self.cluster.folder)
+
+
+def once(work) -> float:
+    started = time.perf_counter()
+    work()
+    return (time.perf_counter() - started) * 1e3
+
+
+def pages(server: Server, sizes) -> None:
+    """Every page of sites of growing size: as it is read again, and for the first time after a change."""
+    table: dict[str, list[str]] = {path: [] for path in PAGES}
+    for size in sizes:
+        site = server.add_site(size)
+        for path in PAGES:
+            address = f"{site}{path}"
+            server.done(server.client.get(address))
+            again = statistics.median(once(lambda address=address: server.client.get(address)) for _ in range(5))
+            changed = []
+            for _ in range(3):
+                server.change(site)
+                snapshot._states.clear()
+                changed.append(once(lambda address=address: server.client.get(address)))
+            table[path].append(f"{again:.0f} / {statistics.median(changed):.0f}")
+    say("page | " + " | ".join(f"{size} plots" for size in sizes) + " (ms: read again / first after a change)")
+    for path, figures in table.items():
+        say(f"{path or 'site'} | " + " | ".join(figures))
+
+
 def main() -> None:
     structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
     bare()
     core()
-    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
-    url = cluster.start()
-    upgrade(url)
-    app = create_app(Settings(database_url=url, allowed_hosts=["127.0.0.1"], attempts="1000 per minute"))
-    client = TestClient(app, base_url=HOST, headers={"Origin": HOST})
-    account = {"name": "B", "email": "b@example.org", "password": "four ordinary words here", "workspace": "W"}
-    workspace = client.post("/api/v1/accounts", json=account).json()["workspaces"][0]["id"]
-    sites = f"/api/v1/workspaces/{workspace}/sites"
-    entry = {"id": str(uuid4()), "name": "S", "units": "metric", "load_m3": "10 m3",
-             "climate": {"kind": "class", "name": "cool_maritime"}}  # fmt: skip
-    site = client.post(sites, json=entry).json()["id"]
-    with app.state.sessions() as session:
-        user = accounts.find_user(session, "b@example.org")
-        scope = Scope(session, session.get(Membership, (workspace, user.id)))
-        service.add_plots(scope, site, [
-            NewPlot.model_validate({
-                "id": uuid4(), "name": f"Plot {at}", "use": "perennials", "units": "metric",
-                "existing_mm": str(20 + at % 50), "wanted_mm": "75",
-                "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
-            })
-            for at in range(PLOTS)
-        ])  # fmt: skip
-        session.commit()
+    server = Server()
+    client = server.client
     # As `serve` does: what is loaded is not looked through again and again.
     gc.collect()
     gc.freeze()
-    for path in ("", "/orders", "/moving", "/seasons?years=1", "/seasons?years=5"):
-        client.get(f"{sites}/{site}{path}")
-        size = len(client.get(f"{sites}/{site}{path}").content)
-        taken = ms(lambda path=path: client.get(f"{sites}/{site}{path}"))
-        say(f"{PLOTS} plots, GET site{path}: {taken}, {size / 1e3:.0f} kB")
-    crew = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7 m3", "likely_m3": "10 m3",
-            "most_m3": "13 m3", "chance": 0.5}  # fmt: skip
-    supplier = {"id": str(uuid4()), "name": "Crew", "units": "metric", "currency": "EUR", "source": crew}
-    client.post(f"/api/v1/workspaces/{workspace}/suppliers", json=supplier)
-    sheet = client.get(f"{sites}/{site}/seasons?years=5").json()
-    late = sum(one["wanted_on"] < one["on"] for plot in sheet["plots"] for one in plot["layings"])
-    taken = ms(lambda: client.get(f"{sites}/{site}/seasons?years=5"))
-    say(f"the same with a crew that is waited for ({late} layings late): {taken}")
-    bed = {"name": "Bed", "use": "perennials", "units": "metric", "wanted_mm": "75", "existing_mm": "0",
-           "shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}}  # fmt: skip
-    taken = ms(lambda: client.post(f"{sites}/{site}/plots", json={**bed, "id": str(uuid4())}))
-    say(f"a plot saved there: {taken}")
-    for number in range(50):
-        other = client.post(sites, json={**entry, "id": str(uuid4()), "name": f"Site {number}"}).json()["id"]
-        for _ in range(4):
-            client.post(f"{sites}/{other}/plots", json={**bed, "id": str(uuid4())})
-    started = time.perf_counter()
-    client.get(sites)
-    say(
-        f"list of 51 sites, for the first time: {(time.perf_counter() - started) * 1e3:.0f} ms; then {ms(lambda: client.get(sites))}"
-    )
-    cluster.stop()
-    shutil.rmtree(cluster.folder)
+    site = server.add_site(PLOTS)
+    say(f"a plot saved among {PLOTS}: {ms(lambda: client.post(f'{site}/plots', json={**BED, 'id': str(uuid4())}))}")
+    for _ in range(50):
+        server.add_site(4)
+    cold = once(lambda: client.get(server.sites))
+    say(f"list of 51 sites, for the first time: {cold:.0f} ms; then {ms(lambda: client.get(server.sites))}")
+    supplier = {"id": str(uuid4()), "name": "Crew", "units": "metric", "currency": "EUR", "source": CREW}
+    pages(server, (10, 100, 500, 2000))
+    server.done(client.post(f"/api/v1/workspaces/{server.workspace}/suppliers", json=supplier))
+    say("with a crew that is waited for:")
+    pages(server, (500,))
+    say(f"peak memory of the process: {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MiB")
+    server.stop()
 
 
 if __name__ == "__main__":

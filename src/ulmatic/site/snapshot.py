@@ -2,7 +2,7 @@
 
 import pickle
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, tzinfo
 from functools import cached_property
 from typing import Any, TypeVar
@@ -42,6 +42,9 @@ _CHOSEN: TypeAdapter[tuple[ChosenLoads, ...]] = TypeAdapter(tuple[ChosenLoads, .
 _DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
 MOST_CHECKED = 8192
 _checked: dict[bytes, PlannedPlot] = {}
+MOST_STATES = 8
+"""Sites that are remembered as they were last looked at, with their plans."""
+_states: dict[tuple[UUID, UUID], SiteState] = {}
 """Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
@@ -102,18 +105,20 @@ class Snapshot(Rows):
 
     site: Site
     today: date
-    _plans: dict[int, SitePlan] = field(default_factory=dict)
 
     @cached_property
     def state(self) -> SiteState:
-        """What is there today."""
-        return self.site.on(self.today)
+        """What is there today; worked out again only when something of the site is another than the last time."""
+        key, state = (self.row.workspace_id, self.row.id), self.site.on(self.today)
+        remembered = _states.pop(key, None)
+        _states[key] = remembered if remembered == state else state
+        while len(_states) > MOST_STATES:
+            _states.pop(next(iter(_states)), None)
+        return _states[key]
 
     def plan(self, years: int = TWO_YEARS) -> SitePlan:
         """Return what follows."""
-        if years not in self._plans:
-            self._plans[years] = self.state.plan(years)
-        return self._plans[years]
+        return self.state.plan(years)
 
     def season(self, plan: SitePlan, key: str | None) -> int:
         """Return which season is asked for; the running one where none is; raise the 404 problem for one not there."""

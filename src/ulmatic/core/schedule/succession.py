@@ -61,22 +61,20 @@ class Succession:
         numbers = np.array([float(day_number(day)) for day in dates])
         depths = lying.cover.depths(numbers)
         logged, logged_mm = self._logged(season, numbers) if running else (None, None)
-        wanted: list[Laying] = []
-        for at in range(len(self.plots)):
-            first, last = int(lying.first_row[at]), int(lying.first_row[at + 1])
-            on = days[at]
-            row = lying.row(at, self.states[at].quarter)
-            held = float(depths.chips_mm[row, column[on]])
-            then = float(depths.chips_mm[row, column[nexts[at]]])
-            now = float(depths.chips_mm[first:last, column[self.today]].mean())
-            if running and logged is not None and logged_mm is not None and logged_mm[row] > 0:
-                # What was laid in this season counts as it was laid, and does not make the plot less due.
-                then -= float(logged[row, column[nexts[at]]])
-                held += float(logged_mm[row]) - float(logged[row, column[on]])
-            humus = float(depths.mould_mm[row, column[on]])
-            laying = self._wanted(at, number, season, on, held, then, now, humus)
-            if laying is not None:
-                wanted.append(laying)
+        rows = np.array([lying.row(at, state.quarter) for at, state in enumerate(self.states)], dtype=int)
+        opening = np.array([column[day] for day in days], dtype=int)
+        next_opening = np.array([column[day] for day in nexts], dtype=int)
+        held, then = depths.chips_mm[rows, opening], depths.chips_mm[rows, next_opening]
+        if logged is not None and logged_mm is not None:
+            # What was laid in this season counts as it was laid, and does not make the plot less due.
+            then = then - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
+            held = held + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
+        now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.mould_mm[rows, opening]
+        wanted = [
+            laying
+            for at, values in enumerate(zip(held.tolist(), then.tolist(), now.tolist(), humus.tolist(), strict=True))
+            if (laying := self._wanted(at, number, season, days[at], *values)) is not None
+        ]
         for laying in self._served(number, wanted):
             self._lay(laying, depths.mould_mm[:, column[laying.on]] if laying.on in column else None)
         for at, plot in enumerate(self.plots):

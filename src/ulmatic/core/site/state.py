@@ -380,7 +380,11 @@ class SiteState:
         return {plot.id: access(plot.plot.found, walks.get(plot.id), names.__getitem__) for plot in self.site.plots}
 
     def plan(self, years: int) -> "SitePlan":
-        """Return what follows, so many years ahead."""
+        """Return what follows, so many years ahead; the same plan for the same years."""
         from ulmatic.core.site.plan import SitePlan  # noqa: PLC0415 - a state begets its plan
 
-        return SitePlan(self, years)
+        return self._plans.setdefault(years, SitePlan(self, years))
+
+    @cached_property
+    def _plans(self) -> dict[int, "SitePlan"]:
+        return {}

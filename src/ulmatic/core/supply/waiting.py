@@ -95,14 +95,16 @@ class Waiting:
             range(len(layings)),
             key=lambda at: (self.priorities[layings[at].plot], layings[at].wanted_on, layings[at].plot),
         )
-        wants = [
-            Want[int](
-                plot=at,
-                needs_m3=layings[at].loose_m3 * (1 + self.spare),
-                accepts=frozenset(key for key in there if self._fits(self._kept[int(key)], layings[at])),
-            )
-            for at in order
-        ]
+        # Plots that accept the same on the same day take the same lots.
+        fitting: dict[tuple[Accepted, date], frozenset[str]] = {}
+        wants = []
+        for at in order:
+            laying = layings[at]
+            alike = (self.accepts[laying.plot], laying.on)
+            if alike not in fitting:
+                fitting[alike] = frozenset(key for key in there if self._fits(self._kept[int(key)], *alike))
+            needs_m3 = laying.loose_m3 * (1 + self.spare)
+            wants.append(Want[int](plot=at, needs_m3=needs_m3, accepts=fitting[alike]))
         allocation = allocate(wants, there)
         shares = [0.0] * len(layings)
         for share in allocation.shares:
@@ -115,5 +117,5 @@ class Waiting:
                     there[key] = left - amount
         return shares
 
-    def _fits(self, lot: Lot, laying: Laying) -> bool:
-        return self.accepts[laying.plot].fits(lot.material, lot.stage(laying.on, self.clock))
+    def _fits(self, lot: Lot, accepted: Accepted, on: date) -> bool:
+        return accepted.fits(lot.material, lot.stage(on, self.clock))
