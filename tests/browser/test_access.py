@@ -61,7 +61,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/order/offers": "offers",
             f"{site}/order/piles": "piles",
             f"{site}/work": "turns",
-            f"{site}/order/quote": "wanting",
+            f"{site}/order/quote": "quote",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",
             f"{site}/seasons/years": "years",

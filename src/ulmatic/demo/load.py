@@ -74,13 +74,16 @@ def load(database: Session) -> None:
 
 
 def _stock(scope: Scope, site_id: UUID) -> None:
-    """Let a load have come, some of it laid and moved, and another be expected."""
+    """Let two loads have come, some of the fresh one laid and moved, and another be expected."""
     today = today_at(scope.one(SiteRow, site_id))
     came = today - timedelta(days=STOCK["days_ago"])
     yard = uuid5(site_id, "Gate yard")
     arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}
     receiving.receive_unexpected(scope, site_id, Arrival.model_validate(arrival))
     pile_id = snapshot_of(scope, site_id).pile_rows[0].id
+    aged = {**STOCK["old"], "id": uuid5(site_id, "old"), "received_on": today - timedelta(days=STOCK["old_days"])}
+    aged["landmark_id"] = uuid5(site_id, "Behind the barn")
+    receiving.receive_unexpected(scope, site_id, Arrival.model_validate(aged))
     for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
         where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
         entry = {

@@ -163,6 +163,12 @@ STOCK: dict[str, Any] = {
         "note": "Lime and maple with leaf, some ash.",
     },
     "days_ago": 24,
+    "old": {
+        "name": "Load of last year", "units": "metric", "material": "arborist_leafy", "cost": "0",
+        "measured": {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m", "ridge_m": "1.4 m"},
+        "note": "Left to age for the kitchen beds.",
+    },
+    "old_days": 480,
     "lay": ("Kitchen bed, north", "0.6 m3", 17),
     "move": ("Behind the barn", "2 m3", 12),
     "expected": {
