@@ -4,6 +4,7 @@ import csv
 import io
 import json
 from datetime import date, timedelta
+from decimal import Decimal
 from uuid import uuid4
 
 import pytest
@@ -59,8 +60,9 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(read):
     if quotes["today"] is None:
         assert quotes["wanting"]
     else:
-        assert quotes["today"]["subtotal"] == pytest.approx(float(now["cost"]), abs=0.005)
-        assert sum(plot["amount"] for plot in quotes["today"]["plots"]) == pytest.approx(quotes["today"]["subtotal"])
+        subtotal = Decimal(quotes["today"]["subtotal"])
+        assert subtotal == Decimal(now["cost"])
+        assert sum(Decimal(plot["amount"]) for plot in quotes["today"]["plots"]) == subtotal
     assert now["loads"] == sum(
         line["loads"] for line in now["order"] if line["kind"] != "bags" and line["material_key"] not in
         {one["material_key"] for one in now["also"]}

@@ -45,7 +45,8 @@ def test_bulk_is_ordered_to_the_step_and_priced_with_its_delivery():
     plan = plan_of(suppliers=(merchant(1),))
     assert plan.now.cost == Decimal("148.00"), "2.2 m³ at 40 and 60 for the truck"
     assert plan.now.loads == 1
-    assert plan.now.left_over_m3 == pytest.approx(0, abs=1e-6)
+    assert plan.now.ordered_m3 == pytest.approx(2.2)
+    assert plan.now.left_over_m3 == pytest.approx(2.2 - NEED_M3)
 
 
 @pytest.mark.parametrize(("metres", "cheaper"), [(2, "Merchant 2"), (20, "Merchant 1")])

@@ -3,6 +3,7 @@
 import csv
 import io
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cache
 from pathlib import Path
 from xml.sax.saxutils import escape
@@ -18,6 +19,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, Tabl
 
 from ulmatic.core.money.quote import Quote
 from ulmatic.core.units import UnitSystem
+from ulmatic.core.units.currency import exact, minor_digits
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.tables import harmless
 
@@ -45,9 +47,9 @@ class QuoteParty:
         """Return an area in words."""
         return f"{m2 / FOOT_M**2:,.0f} sq ft" if self.units is UnitSystem.US else f"{m2:,.1f} m²"
 
-    def per_volume(self, price: float) -> float:
+    def per_volume(self, price: Decimal) -> Decimal:
         """Return the price of a m³ as one of the unit written."""
-        return price * YARD3_M3 if self.units is UnitSystem.US else price
+        return exact(float(price) * YARD3_M3) if self.units is UnitSystem.US else price
 
     def per_area(self, price: float) -> float:
         """Return the price of a m² as one of the unit written."""
@@ -65,9 +67,14 @@ def _fonts() -> tuple[str, str]:
     return "DejaVu", "DejaVu-Bold"
 
 
-def money(amount: float, currency: str) -> str:
+def amount_of(amount: Decimal, currency: str) -> str:
+    """Return an amount with as many digits as its currency has."""
+    return f"{amount:,.{minor_digits(currency)}f}"
+
+
+def money(amount: Decimal, currency: str) -> str:
     """Return an amount with its currency."""
-    return f"{amount:,.2f} {currency}"
+    return f"{amount_of(amount, currency)} {currency}"
 
 
 def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
@@ -81,8 +88,8 @@ def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
                 "m3": party.volume(line.quantity), "h": f"{line.quantity:,.2f} h", "loads": f"{line.quantity:,.0f} ×",
                 None: "",
             }[line.unit]  # fmt: skip
-            price = f"{each:,.2f}"
-        rows.append((line.label, quantity, price, f"{line.amount:,.2f}"))
+            price = f"{each:,.{max(2, minor_digits(quote.currency))}f}"
+        rows.append((line.label, quantity, price, amount_of(line.amount, quote.currency)))
     return rows
 
 
@@ -112,14 +119,19 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
         for label, amount, price, each in _rows(quote, party)
     ]
     lines += [
-        [cell("Subtotal"), cell(""), cell(""), cell(f"{quote.subtotal:,.2f}", right)],
-        [cell(f"Tax, {quote.tax_share * 100:.4g} %"), cell(""), cell(""), cell(f"{quote.tax:,.2f}", right)],
+        [cell("Subtotal"), cell(""), cell(""), cell(amount_of(quote.subtotal, quote.currency), right)],
+        [
+            cell(f"Tax, {quote.tax_share * 100:.4g} %"),
+            cell(""),
+            cell(""),
+            cell(amount_of(quote.tax, quote.currency), right),
+        ],
         [cell("Total", strong), cell(""), cell(""), cell(money(quote.total, quote.currency), total)],
     ]
     plots = [[cell(head_, strong) for head_ in ("Plot", "Ground", "Loose volume", f"Before tax, {quote.currency}")]]
     plots += [
         [cell(plot.plot), cell(party.area(plot.area_m2), right), cell(party.volume(plot.volume_m3), right),
-         cell(f"{plot.amount:,.2f}", right)]
+         cell(amount_of(plot.amount, quote.currency), right)]
         for plot in quote.plots
     ]  # fmt: skip
     ruled = TableStyle(
@@ -152,6 +164,11 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
 
 def quote_csv(quote: Quote, party: QuoteParty) -> bytes:
     """Return the quote as CSV in UTF-8 with a byte order mark; volumes in m³, ground in m²."""
+    digits = minor_digits(quote.currency)
+
+    def plain(amount: Decimal) -> str:
+        return f"{amount:.{digits}f}"
+
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     writer.writerow(["quote", party.number, harmless(party.site), harmless(party.client), quote.on.isoformat()])
@@ -159,16 +176,16 @@ def quote_csv(quote: Quote, party: QuoteParty) -> bytes:
     for line in quote.lines:
         quantity = "" if line.quantity is None else f"{line.quantity:.6g}"
         price = "" if line.price is None else f"{line.price:.6g}"
-        writer.writerow([harmless(line.label), quantity, line.unit or "", price, f"{line.amount:.2f}"])
-    writer.writerow(["subtotal", "", "", "", f"{quote.subtotal:.2f}"])
-    writer.writerow([f"tax {quote.tax_share * 100:.4g} %", "", "", "", f"{quote.tax:.2f}"])
-    writer.writerow(["total", "", "", "", f"{quote.total:.2f}"])
+        writer.writerow([harmless(line.label), quantity, line.unit or "", price, plain(line.amount)])
+    writer.writerow(["subtotal", "", "", "", plain(quote.subtotal)])
+    writer.writerow([f"tax {quote.tax_share * 100:.4g} %", "", "", "", plain(quote.tax)])
+    writer.writerow(["total", "", "", "", plain(quote.total)])
     writer.writerow([])
     writer.writerow(["plot", "m2", "m3", "hours", f"before tax {quote.currency}", "for a m2"])
     for plot in quote.plots:
-        each = "" if plot.per_m2 is None else f"{plot.per_m2:.2f}"
+        each = "" if plot.per_m2 is None else plain(plot.per_m2)
         writer.writerow(
             [harmless(plot.plot), f"{plot.area_m2:.6g}", f"{plot.volume_m3:.6g}", f"{plot.hours:.4g}",
-             f"{plot.amount:.2f}", each]
+             plain(plot.amount), each]
         )  # fmt: skip
     return out.getvalue().encode("utf-8-sig")

@@ -207,7 +207,7 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
         supplier_id=offered.supplier.id if offered.supplier else None,
         least_m3=size.least_m3 if size else None, likely_m3=size.likely_m3 if size else likely,
         most_m3=size.most_m3 if size else None, expected_on=opens if number else None,
-        cost=source.per_load + (source.per_m3 * likely if source.exact else 0.0),
+        cost=float(source.price(likely, 1)),
     )  # fmt: skip
     add_delivery(scope, site_id, delivery)
 

@@ -5371,13 +5371,13 @@ export interface components {
          */
         PlotCost: {
             /** Amount */
-            amount: number;
+            amount: string;
             /** Area M2 */
             area_m2: number;
             /** Hours */
             hours: number;
             /** Per M2 */
-            per_m2: number | null;
+            per_m2: string | null;
             /** Plot */
             plot: string;
             /** Volume M3 */
@@ -5834,7 +5834,7 @@ export interface components {
         };
         /**
          * Quote
-         * @description A quote; amounts in its currency, to the cent. `spare_m3` of its volume is spare or left over.
+         * @description A quote; amounts in its currency, exact to its smallest unit. `spare_m3` of its volume is spare or left over.
          */
         Quote: {
             /** Area M2 */
@@ -5849,19 +5849,19 @@ export interface components {
              */
             on: string;
             /** Per M2 */
-            per_m2: number | null;
+            per_m2: string | null;
             /** Plots */
             plots: components["schemas"]["PlotCost"][];
             /** Spare M3 */
             spare_m3: number;
             /** Subtotal */
-            subtotal: number;
+            subtotal: string;
             /** Tax */
-            tax: number;
+            tax: string;
             /** Tax Share */
             tax_share: number;
             /** Total */
-            total: number;
+            total: string;
             /** Volume M3 */
             volume_m3: number;
         };
@@ -5897,7 +5897,7 @@ export interface components {
          */
         QuoteLine: {
             /** Amount */
-            amount: number;
+            amount: string;
             /**
              * Group
              * @enum {string}
@@ -5906,7 +5906,7 @@ export interface components {
             /** Label */
             label: string;
             /** Price */
-            price?: number | null;
+            price?: string | null;
             /** Quantity */
             quantity?: number | null;
             /** Unit */

@@ -158,7 +158,8 @@ export function inUnits(text: string, system: UnitSystem, currency = ""): string
 }
 
 /** An amount with its currency's own sign, as the reader's language writes it. */
-export function money(amount: number, currency: string, whole = false): string {
+export function money(decimal: number | string, currency: string, whole = false): string {
+  const amount = Number(decimal);
   try {
     const digits = whole ? { maximumFractionDigits: 0 } : {};
     return amount.toLocaleString(undefined, { style: "currency", currency, ...digits });

@@ -1,8 +1,8 @@
-"""What it costs: a quote's lines, tax and total, and the cost of each plot, to the cent."""
+"""What it costs: a quote's lines, tax and total, and the cost of each plot, exact decimals."""
 
 from collections.abc import Mapping, Sequence
 from datetime import date
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import Decimal
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -10,20 +10,10 @@ from pydantic import BaseModel, ConfigDict, Field
 from ulmatic.core.figures import ceil
 from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units import Money, Share
+from ulmatic.core.units.currency import exact, minor_digits, rounded
 
-CENT = Decimal("0.01")
 QUARTER_H = 0.25
 LEAST_M2 = 0.001
-
-
-def cents(amount: float) -> float:
-    """Round to the cent, half up.
-
-    Parameters
-    ----------
-    amount : float
-    """
-    return float(Decimal(repr(amount)).quantize(CENT, ROUND_HALF_UP))
 
 
 class Bought(BaseModel):
@@ -66,8 +56,8 @@ class QuoteLine(BaseModel):
     label: str
     quantity: float | None = None
     unit: Literal["m3", "h", "loads"] | None = None
-    price: float | None = None
-    amount: float
+    price: Decimal | None = None
+    amount: Decimal
 
 
 class PlotCost(BaseModel):
@@ -78,82 +68,80 @@ class PlotCost(BaseModel):
     area_m2: float
     volume_m3: float
     hours: float
-    amount: float
-    per_m2: float | None
+    amount: Decimal
+    per_m2: Decimal | None
 
 
 class Quote(BaseModel):
-    """A quote; amounts in its currency, to the cent. `spare_m3` of its volume is spare or left over."""
+    """A quote; amounts in its currency, exact to its smallest unit. `spare_m3` of its volume is spare or left over."""
 
     model_config = ConfigDict(frozen=True)
     currency: Annotated[str, Field(pattern="^[A-Z]{3}$")]
     on: date
     lines: tuple[QuoteLine, ...]
-    subtotal: float
+    subtotal: Decimal
     tax_share: float
-    tax: float
-    total: float
+    tax: Decimal
+    total: Decimal
     area_m2: float
     volume_m3: float
     spare_m3: float
-    per_m2: float | None
+    per_m2: Decimal | None
     plots: tuple[PlotCost, ...]
 
 
-def cost_lines(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: float = 0.1) -> list[QuoteLine]:
+def cost_lines(currency: str, bought: Sequence[Bought], hours: float, rates: Rates) -> list[QuoteLine]:
     """Return what a job costs before tax, line by line.
 
     Parameters
     ----------
+    currency : str
+        ISO 4217.
     bought : sequence of Bought
     hours : float
-        Person-hours of moving and laying.
+        Person-hours of moving and laying; rounded up to a quarter, so that lines can be checked.
     rates : Rates
-    step_m3 : float
-        As for `quote`.
     """
     lines: list[QuoteLine] = []
     for purchase in bought:
-        source = purchase.source
+        source, loads = purchase.source, purchase.loads
+        label, delivery = f"{purchase.material}, {purchase.name}", source.delivery_price(purchase.loads)
+        material = source.material_price(purchase.volume_m3, loads)
         if source.exact:
-            volume = ceil(purchase.volume_m3 / step_m3) * step_m3
-            material, each = cents(source.per_m3 * volume), source.per_m3
-            lines.append(_line("material", f"{purchase.material}, {purchase.name}", volume, "m3", each, material))
-            if source.per_load:
-                brought = cents(source.per_load * purchase.loads)
-                lines.append(
-                    _line("delivery", f"Delivery, {purchase.name}", purchase.loads, "loads", source.per_load, brought)
-                )
+            lines.append(_line("material", label, purchase.volume_m3, "m3", exact(source.per_m3), material))
         else:
-            amount = cents(source.per_load * purchase.loads)
-            label = f"{purchase.material}, {purchase.name}"
-            lines.append(_line("material", label, purchase.loads, "loads", source.per_load, amount))
+            lines.append(_line("material", label, loads, "loads", exact(source.per_load), material))
+        if delivery:
+            each = exact(source.per_load)
+            lines.append(_line("delivery", f"Delivery, {purchase.name}", loads, "loads", each, delivery))
     materials = sum(line.amount for line in lines if line.group == "material")
     if rates.markup and materials:
-        lines.append(_line("markup", "Handling of materials", None, None, None, cents(materials * rates.markup)))
+        markup = rounded(materials * exact(rates.markup), currency)
+        lines.append(_line("markup", "Handling of materials", None, None, None, markup))
     if rates.disposal and (bought or hours):
-        lines.append(_line("waste", "Clearing and disposal of waste", None, None, None, cents(rates.disposal)))
+        disposal = rounded(rates.disposal, currency)
+        lines.append(_line("waste", "Clearing and disposal of waste", None, None, None, disposal))
     if rates.labour_per_h and hours:
         hours = ceil(hours / QUARTER_H) * QUARTER_H
-        labour = cents(rates.labour_per_h * hours)
-        lines.append(_line("labour", "Hauling, laying and raking out", hours, "h", rates.labour_per_h, labour))
+        each = exact(rates.labour_per_h)
+        labour = rounded(each * exact(hours), currency)
+        lines.append(_line("labour", "Hauling, laying and raking out", hours, "h", each, labour))
     return lines
 
 
-def cost(bought: Sequence[Bought], hours: float, rates: Rates, step_m3: float = 0.1) -> Decimal:
+def cost(currency: str, bought: Sequence[Bought], hours: float, rates: Rates) -> Decimal:
     """Return what a job costs before tax: the sum of `cost_lines`.
 
     Parameters
     ----------
+    currency : str
+        ISO 4217.
     bought : sequence of Bought
     hours : float
         Person-hours.
     rates : Rates
-    step_m3 : float
-        What bulk is sold by, m³.
     """
-    lines = cost_lines(bought, hours, rates, step_m3)
-    return sum((Decimal(repr(line.amount)).quantize(CENT) for line in lines), Decimal("0.00"))
+    return sum((line.amount for line in cost_lines(currency, bought, hours, rates)), rounded(0, currency))
 
 
 def quote(
@@ -163,7 +151,6 @@ def quote(
     plots: Sequence[PlotShare],
     rates: Rates,
     spare_m3: float,
-    step_m3: float = 0.1,
 ) -> Quote:
     """Draw up a quote.
 
@@ -178,55 +165,53 @@ def quote(
     rates : Rates
     spare_m3 : float
         Of what is bought, the m³ beyond what settles on the plots.
-    step_m3 : float
-        What is bought exactly is rounded up to this; hours are rounded up to a quarter, so that lines can be checked.
 
     Returns
     -------
     Quote
         Lines add up to the subtotal, and so do plots, exactly.
     """
-    hours = sum(share.hours for share in plots)
-    lines = cost_lines(bought, hours, rates, step_m3)
-    subtotal = cents(sum(line.amount for line in lines))
-    tax = cents(subtotal * rates.tax)
-    by_volume = cents(sum(line.amount for line in lines if line.group != "labour"))
-    by_hours = cents(subtotal - by_volume)
+    lines = cost_lines(currency, bought, sum(share.hours for share in plots), rates)
+    subtotal = sum((line.amount for line in lines), rounded(0, currency))
+    tax = rounded(subtotal * exact(rates.tax), currency)
+    by_hours = sum((line.amount for line in lines if line.group == "labour"), rounded(0, currency))
     area = sum(plot.area_m2 for plot in plots)
-    shares = _shared(by_volume, {plot.key: plot.volume_m3 for plot in plots})
-    labours = _shared(by_hours, {plot.key: plot.hours for plot in plots})
-    costs = [cents(shares[plot.key] + labours[plot.key]) for plot in plots]
+    shares = _shared(subtotal - by_hours, {plot.key: plot.volume_m3 for plot in plots}, currency)
+    labours = _shared(by_hours, {plot.key: plot.hours for plot in plots}, currency)
+
+    def each(amount: Decimal, area_m2: float) -> Decimal | None:
+        return rounded(amount / exact(area_m2), currency) if area_m2 > LEAST_M2 else None
+
     return Quote(
         currency=currency, on=on, lines=tuple(lines), subtotal=subtotal, tax_share=rates.tax, tax=tax,
-        total=cents(subtotal + tax), area_m2=area,
-        volume_m3=sum(purchase.volume_m3 for purchase in bought), spare_m3=spare_m3,
-        per_m2=cents(subtotal / area) if area > LEAST_M2 else None,
+        total=subtotal + tax, area_m2=area, volume_m3=sum(purchase.volume_m3 for purchase in bought), spare_m3=spare_m3,
+        per_m2=each(subtotal, area),
         plots=tuple(
             PlotCost(
-                **plot.model_dump(exclude={"key"}), amount=amount,
-                per_m2=cents(amount / plot.area_m2) if plot.area_m2 > LEAST_M2 else None,
+                **plot.model_dump(exclude={"key"}), amount=shares[plot.key] + labours[plot.key],
+                per_m2=each(shares[plot.key] + labours[plot.key], plot.area_m2),
             )
-            for plot, amount in zip(plots, costs, strict=True)
+            for plot in plots
         ),
     )  # fmt: skip
 
 
 def _line(
     group: Literal["material", "delivery", "labour", "waste", "markup"], label: str, quantity: float | None,
-    unit: Literal["m3", "h", "loads"] | None, price: float | None, amount: float,
+    unit: Literal["m3", "h", "loads"] | None, price: Decimal | None, amount: Decimal,
 ) -> QuoteLine:  # fmt: skip
     return QuoteLine(group=group, label=label, quantity=quantity, unit=unit, price=price, amount=amount)
 
 
-def _shared(amount: float, weights: Mapping[str, float]) -> dict[str, float]:
-    """Share out an amount by weight, to the cent, so that parts add up; the largest remainders get the odd cents."""
-    whole = round(amount * 100)
-    total = sum(weights.values())
+def _shared(amount: Decimal, weights: Mapping[str, float], currency: str) -> dict[str, Decimal]:
+    """Share out an amount by weight so that parts add up; the largest remainders get the odd minor units."""
+    unit = Decimal(1).scaleb(-minor_digits(currency))
+    whole, total = int(amount / unit), sum(weights.values())
     if total <= 0:
-        return dict.fromkeys(weights, 0.0) | ({next(iter(weights)): amount} if weights and whole else {})
-    exact = {key: whole * weight / total for key, weight in weights.items()}
-    floors = {key: int(amount) for key, amount in exact.items()}
-    odd = whole - sum(floors.values())
-    for key in sorted(exact, key=lambda key: floors[key] - exact[key])[:odd]:
-        floors[key] += 1
-    return {key: amount / 100 for key, amount in floors.items()}
+        return dict.fromkeys(weights, unit * 0) | ({next(iter(weights)): amount} if weights else {})
+    parts = {key: whole * weight / total for key, weight in weights.items()}
+    units = {key: int(part) for key, part in parts.items()}
+    odd = whole - sum(units.values())
+    for key in sorted(parts, key=lambda key: units[key] - parts[key])[:odd]:
+        units[key] += 1
+    return {key: unit * count for key, count in units.items()}

@@ -260,7 +260,7 @@ class SitePlan:
             months=tuple((first.month - 1 + step) % 12 + 1 for step in range(count)), currency=buying.currency,
             sure=buying.sure / 100, load_m3=site.terms.load_m3, load_size=site.terms.load_size(),
             tip_m3=max((holds(tip.length_m, tip.width_m) for tip in state.tips.values()), default=None),
-            budget=buying.budget if number == 0 else None,
+            budget=buying.budget if number == 0 else None, step_m3=self.step_m3,
         )  # fmt: skip
 
     def _chosen(self, season: Season) -> ChosenLoads | None:
@@ -317,7 +317,7 @@ class SitePlan:
 
     @property
     def step_m3(self) -> float:
-        """What is bought exactly is rounded up to this."""
+        """What bulk is measured out by: a tenth of a m³ or of a cubic yard."""
         return 0.1 * (YARD3_M3 if self.state.site.units is UnitSystem.US else 1.0)
 
     def bought(self, number: int) -> list[Bought] | None:
@@ -356,7 +356,7 @@ class SitePlan:
         over = max(0.0, sum(line.volume_m3 for line in bought) - self.order(number).to_order_m3)
         return quote(
             self.state.site.buying.currency, on, bought, plots, self.rates,
-            spare_m3=over + needed * spare / (1 + spare), step_m3=self.step_m3,
+            spare_m3=over + needed * spare / (1 + spare),
         )  # fmt: skip
 
     # What is said of a season.
@@ -372,7 +372,7 @@ class SitePlan:
             on_hand_m3=order.on_hand_m3, coming_m3=order.coming_m3, to_order_m3=order.to_order_m3,
             ordered_m3=order.ordered_m3, loads=order.loads, left_over_m3=order.left_over_m3, short_m3=order.short_m3,
             unused_m3=order.unused_m3, trips=moving.trips, hours=hours,
-            cost=None if bought is None else cost(bought, hours, self.rates, self.step_m3), currency=buying.currency,
+            cost=None if bought is None else cost(buying.currency, bought, hours, self.rates), currency=buying.currency,
             sure=buying.sure, enough=order.enough, decided=order.decided is not None,
             binding=proposed.binding if proposed and not proposed.choices else None, also=self._also(number),
             order=tuple(

@@ -1,11 +1,15 @@
 """Needs, sources and limits of an order, and the choices that cover them."""
 
+from decimal import Decimal
+from math import floor
 from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ulmatic.core.figures import ceil
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.certainty import Lot
+from ulmatic.core.units.currency import exact, rounded
 
 MONTHS = 12
 NO_LIMIT = 10_000
@@ -33,6 +37,10 @@ class SupplySource(BaseModel):
         In all months together.
     needs_tip : bool
         Whether a load is tipped in one heap.
+    step_m3 : float
+        What an exact source measures out by; 0 where it is as fine as anybody likes.
+    currency : str
+        Of its prices.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -49,6 +57,34 @@ class SupplySource(BaseModel):
     arrivals: tuple[int, ...] = (1,) * MONTHS
     loads_at_most: int | None = None
     needs_tip: bool = True
+    step_m3: float = 0.0
+    currency: str = "EUR"
+
+    def sold_m3(self, volume_m3: float, loads: int, *, up: bool = True) -> float:
+        """Return what is sold where so much is wanted: whole steps of an exact source, as its loads hold them."""
+        if not self.exact:
+            return loads * self.holds_m3
+        if self.step_m3 <= 0:
+            return volume_m3
+        if not up:
+            return floor(volume_m3 / self.step_m3 + 1e-9) * self.step_m3
+        return min(ceil(volume_m3 / self.step_m3) * self.step_m3, max(volume_m3, loads * self.holds_m3))
+
+    def material_price(self, volume_m3: float, loads: int) -> Decimal:
+        """Return the price of what is sold, without its delivery: by steps, so that it is that of the price typed."""
+        if not self.exact:
+            return rounded((exact(self.per_load) + exact(self.per_m3 * self.holds_m3)) * loads, self.currency)
+        if self.step_m3 <= 0:
+            return rounded(exact(self.per_m3) * exact(volume_m3), self.currency)
+        return rounded(exact(self.per_m3 * self.step_m3) * exact(volume_m3 / self.step_m3), self.currency)
+
+    def delivery_price(self, loads: int) -> Decimal:
+        """Return the price of so many deliveries of an exact source; whole loads have theirs in the price of a load."""
+        return rounded(exact(self.per_load) * loads if self.exact else 0, self.currency)
+
+    def price(self, volume_m3: float, loads: int) -> Decimal:
+        """Return what so much costs; the one rule, of orders, bookings and quotes alike."""
+        return self.material_price(volume_m3, loads) + self.delivery_price(loads)
 
     @property
     def holds_m3(self) -> float:

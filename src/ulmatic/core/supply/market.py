@@ -54,6 +54,8 @@ class Market:
         Months (1 to 12) in which loads may come, in order.
     load_m3, load_size
         Of the site's usual load, and its range where nobody knows it.
+    step_m3 : float
+        What bulk is measured out by.
     """
 
     suppliers: Sequence[Supplier]
@@ -67,6 +69,7 @@ class Market:
     load_size: LoadSize | None
     tip_m3: float | None = None
     budget: float | None = None
+    step_m3: float = 0.0
 
     @property
     def limits(self) -> Limits:
@@ -78,7 +81,10 @@ class Market:
     def source(self, supplier: Supplier) -> SupplySource:
         """Return a supplier as a source in these months."""
         density = self.material(supplier.source.material).wet_density().value
-        return supplier.source.offer(str(supplier.id), self.months, density)
+        source = supplier.source.offer(str(supplier.id), self.months, density)
+        return source.model_copy(
+            update={"step_m3": self.step_m3 if source.exact else 0.0, "currency": supplier.currency}
+        )
 
     def usual(self, material: Material, stage: Stage | None = None) -> Offered:
         """Return a source without a name: loads of the site's usual size, as many as are wanted."""

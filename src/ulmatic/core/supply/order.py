@@ -258,7 +258,8 @@ class SeasonOrder(Balance):
         return OrderLine(
             source=bought.source, name=offered.name, kind=offered.kind, material=offered.material.key,
             material_name=offered.material.name, loads=bought.loads, volume_m3=bought.volume_m3,
-            price=Decimal(repr(round(bought.cost, 6))) if offered.supplier else None, stage=offered.stage,
+            price=offered.source.price(bought.volume_m3, bought.loads) if offered.supplier else None,
+            stage=offered.stage,
             exact=offered.source.exact, by_month=bought.by_month,
         )  # fmt: skip
 
@@ -278,7 +279,8 @@ class SeasonOrder(Balance):
                 volume = max(0.0, line.volume_m3 - booked_m3)
                 loads = int(np.ceil(volume / source.holds_m3 - 1e-9))
             if loads > 0:
-                cost = source.per_load * loads + source.per_m3 * volume
+                volume = source.sold_m3(volume, loads)
+                cost = float(source.price(volume, loads))
                 lines.append(self._line(Purchase(source=line.source, loads=loads, volume_m3=volume, cost=cost)))
         return lines
 

@@ -133,15 +133,23 @@ class Programme:
             self.weights, integrality=whole, bounds=Bounds(lower, upper), constraints=self.constraints,
             options={"mip_rel_gap": 0.0},
         )  # fmt: skip
-        return None if solved.x is None else self._choice(solved.x)
+        if solved.x is None:
+            return None
+        choice = self._choice(solved.x, whole_steps=not short)
+        # What is sold by the step may cost more than what was reckoned with.
+        over = self.limits.budget is not None and choice.cost > self.limits.budget + 0.005
+        return None if over and not short else choice
 
-    def _choice(self, x: Array) -> Choice:
+    def _choice(self, x: Array, *, whole_steps: bool) -> Choice:
         loads = np.round(x[: self.count]).astype(int)
-        bought = []
+        bought, left_out = [], 0.0
         for index, source in enumerate(self.sources):
             volume = float(x[self.count + index]) if source.exact else float(loads[index] * source.holds_m3)
             if loads[index] > 0 and volume > 1e-9:
-                cost = source.per_load * int(loads[index]) + source.per_m3 * volume
+                wanted = volume
+                volume = source.sold_m3(wanted, int(loads[index]), up=whole_steps)
+                left_out += max(0.0, wanted - volume)
+                cost = float(source.price(volume, int(loads[index])))
                 bought.append(
                     Purchase(
                         source=source.key, loads=int(loads[index]), volume_m3=volume, cost=cost,
@@ -149,7 +157,7 @@ class Programme:
                     )
                 )  # fmt: skip
         volume = sum(purchase.volume_m3 for purchase in bought)
-        short = float(x[self.count * (2 + len(self.groups)) :].sum())
+        short = float(x[self.count * (2 + len(self.groups)) :].sum()) + left_out
         lots, certain = self._lots(bought)
         return Choice(
             purchases=tuple(bought), cost=float(sum(purchase.cost for purchase in bought)), volume_m3=volume,

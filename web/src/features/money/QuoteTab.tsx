@@ -51,7 +51,7 @@ export function QuoteTab() {
 function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
   if (line.price == null || line.quantity == null) return null;
   if (line.unit === "m3") {
-    const each = units === "us" ? line.price * YARD3 : line.price;
+    const each = units === "us" ? Number(line.price) * YARD3 : line.price;
     return `${volume(line.quantity, units)} at ${money(each, currency)}`;
   }
   if (line.unit === "h") return `${line.quantity.toLocaleString()} h at ${money(line.price, currency)}`;
@@ -61,8 +61,8 @@ function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
 function QuoteView({ quote }: { quote: Quote }) {
   const units = useUnits();
   const { currency } = quote;
-  const perGround = (price: number | null) =>
-    price === null ? "" : `${money(units === "us" ? price * FOOT2 : price, currency)}`;
+  const perGround = (price: string | null) =>
+    price === null ? "" : `${money(units === "us" ? Number(price) * FOOT2 : price, currency)}`;
   return (
     <article className="space-y-5 bg-base-100 p-4 sm:p-6" data-testid="quote">
       <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
