@@ -179,7 +179,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         fresh = LedgerEntry(
             id=ANYBODY, plot_id=plot.id, on=snapshot.today, written_at=datetime.now(UTC), entry=measured
         )
-    state = site.with_plot(plot, fresh).on(snapshot.today)
+    state = snapshot.state.with_plot(plot, fresh)
     plan = state.plan(1)
     setting, existing = state.setting(typed), _whole(state.depth(plot.id).middle)
     return Estimate(

@@ -1,6 +1,5 @@
 """A site from its rows: the only place with SQL for a site's figures."""
 
-import pickle
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, tzinfo
@@ -41,7 +40,7 @@ _ENTRY: TypeAdapter[LogEntry] = TypeAdapter(LogEntry)
 _CHOSEN: TypeAdapter[tuple[ChosenLoads, ...]] = TypeAdapter(tuple[ChosenLoads, ...])
 _DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
 MOST_CHECKED = 8192
-_checked: dict[bytes, PlannedPlot] = {}
+_checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
 MOST_STATES = 8
 """Sites that are remembered as they were last looked at, with their plans."""
 _states: dict[tuple[UUID, UUID], SiteState] = {}
@@ -63,7 +62,7 @@ def today_at(site: SiteRow) -> date:
 
 def plot_of(row: PlotRow) -> PlannedPlot:
     """Return a plot as it was kept; checked once, as long as it stays as it is."""
-    key = pickle.dumps([getattr(row, name) for name in PlannedPlot.model_fields])
+    key = (row.workspace_id, row.id, row.version, row.updated_at)
     plot = _checked.get(key)
     if plot is None:
         if len(_checked) >= MOST_CHECKED:

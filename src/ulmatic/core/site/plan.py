@@ -14,13 +14,12 @@ from ulmatic.core.schedule import (
     ScheduledPlot,
     Season,
     beneath,
-    settling_for,
     settling_on,
 )
 from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.site import SitePlot
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site.state import SiteState, years_later
 from ulmatic.core.stock import holds
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.chosen import ChosenLoads
@@ -34,8 +33,6 @@ from ulmatic.core.units.money import YARD3_M3
 from ulmatic.core.work import Fleet, Moving
 
 MOST_YEARS = 10
-GROWING_YEARS = 22
-"""Ground is followed as long as seasons are."""
 
 
 @dataclass(frozen=True)
@@ -58,7 +55,7 @@ class SitePlan:
     @cached_property
     def seasons(self) -> list[Season]:
         """The running season, and those that open within the years asked for."""
-        last = _years_later(self.day, self.years)
+        last = years_later(self.day, self.years)
         return [season for at, season in enumerate(self.state.seasons) if at == 0 or season.opens <= last]
 
     def number(self, key: str) -> int | None:
@@ -70,27 +67,7 @@ class SitePlan:
     @cached_property
     def scheduled(self) -> list[ScheduledPlot]:
         """The plots as they are scheduled."""
-        return [self._scheduled(plot) for plot in self.plots]
-
-    def _scheduled(self, plot: SitePlot) -> ScheduledPlot:
-        state, recipe = self.state, self.state.planned(plot.plot)
-        stack = state.stacks[plot.id]
-        said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
-        return ScheduledPlot(
-            id=plot.id, target_mm=recipe.target_mm, least_mm=recipe.least_mm, material=recipe.material,
-            settling=settling_for(plot.plot.use, recipe.material).value, areas_m2=self._areas(plot),
-            covered_m2=state.laid_m2(plot, said), rule=state.rule(plot), windows=state.windows_used(plot), stack=stack,
-            clock=int(state.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
-        )  # fmt: skip
-
-    def _areas(self, plot: SitePlot) -> tuple[float, ...]:
-        """Return a plot's laid ground in each year ahead."""
-        areas: list[float] = []
-        for year in range(GROWING_YEARS):
-            areas.append(self.state.laid_m2(plot, _years_later(self.day, year)))
-            if year and areas[-1] == areas[-2]:
-                return tuple(areas[:-1])
-        return tuple(areas)
+        return [self.state.scheduled(plot) for plot in self.plots]
 
     @cached_property
     def wanted(self) -> Schedule:
@@ -403,7 +380,7 @@ class SitePlan:
         """The season whose account is running, in numbers."""
         later = None
         if self.order(0).needed_m3 <= SPECK_M3:
-            within = _years_later(self.day, 1)
+            within = years_later(self.day, 1)
             coming = enumerate(self.seasons[1:], 1)
             at = next((at for at, season in coming if season.opens <= within and self.layings(at)), None)
             if at is not None:
@@ -418,10 +395,3 @@ class SitePlan:
     def all_seasons(self) -> list[SeasonFigures]:
         """Every season in numbers, the running one first."""
         return [self.figures(number) for number in range(len(self.seasons))]
-
-
-def _years_later(day: date, years: int) -> date:
-    try:
-        return day.replace(year=day.year + years)
-    except ValueError:
-        return date(day.year + years, 3, 1)

@@ -42,6 +42,7 @@ from ulmatic.core.recipe import (
 from ulmatic.core.schedule import (
     PlaceYear,
     Rule,
+    ScheduledPlot,
     Season,
     Window,
     WindowKey,
@@ -51,6 +52,7 @@ from ulmatic.core.schedule import (
     plot_ground,
     proposed_rule,
     seasons_between,
+    settling_for,
     settling_on,
     windows_of,
     windows_used,
@@ -70,6 +72,10 @@ CLOCK_YEARS_BACK, CLOCK_YEARS_AHEAD = 12, 24
 """What lies there may have lain for ten years; layings ten years ahead are followed for ten more."""
 YEARS_AHEAD = 23
 """How far ahead seasons are known."""
+
+
+GROWING_YEARS = 22
+"""Ground is followed as long as seasons are."""
 
 
 class DepthRange(NamedTuple):
@@ -204,9 +210,16 @@ class SiteState:
         keys += [delivery.material for delivery in self.site.deliveries if delivery.state != "cancelled"]
         return [self.site.materials[key] for key in sorted(set(keys)) if key in self.site.materials]
 
+    @cached_property
+    def _accepts(self) -> dict[int, Accepted]:
+        return {}
+
     def accepts(self, plot: PlannedPlot) -> Accepted:
         """Return what may be laid on a plot as mulch."""
-        return accepted(plot, self.setting(plot), self.offered)
+        setting = self.setting(plot)
+        if id(plot) not in self._accepts:
+            self._accepts[id(plot)] = accepted(plot, setting, self.offered)
+        return self._accepts[id(plot)]
 
     # What lies on the ground.
 
@@ -235,7 +248,10 @@ class SiteState:
     @cached_property
     def stacks(self) -> dict[UUID, Stack]:
         """The layers of each plot."""
-        return {plot.id: fold(self.ledger[plot.id], self._ground(plot)) for plot in self.site.plots}
+        return {plot.id: self._stack(plot) for plot in self.site.plots}
+
+    def _stack(self, plot: SitePlot) -> Stack:
+        return fold(self.ledger[plot.id], self._ground(plot))
 
     def _ground(self, plot: SitePlot) -> StackGround:
         return StackGround(
@@ -379,6 +395,45 @@ class SiteState:
         names = {landmark.id: landmark.name for landmark in self.site.landmarks}
         return {plot.id: access(plot.plot.found, walks.get(plot.id), names.__getitem__) for plot in self.site.plots}
 
+    # How its plots are scheduled.
+
+    @cached_property
+    def _scheduled(self) -> dict[int, ScheduledPlot]:
+        return {}
+
+    def scheduled(self, plot: SitePlot) -> ScheduledPlot:
+        """Return a plot as it is scheduled."""
+        if id(plot) not in self._scheduled:
+            recipe, stack = self.planned(plot.plot), self.stacks[plot.id]
+            said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
+            self._scheduled[id(plot)] = ScheduledPlot(
+                id=plot.id, target_mm=recipe.target_mm, least_mm=recipe.least_mm, material=recipe.material,
+                settling=settling_for(plot.plot.use, recipe.material).value, areas_m2=self._areas(plot),
+                covered_m2=self.laid_m2(plot, said), rule=self.rule(plot), windows=self.windows_used(plot), stack=stack,
+                clock=int(self.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
+            )  # fmt: skip
+        return self._scheduled[id(plot)]
+
+    def _areas(self, plot: SitePlot) -> tuple[float, ...]:
+        """Return a plot's laid ground in each year ahead."""
+        areas: list[float] = []
+        for year in range(GROWING_YEARS):
+            areas.append(self.laid_m2(plot, years_later(self.day, year)))
+            if year and areas[-1] == areas[-2]:
+                return tuple(areas[:-1])
+        return tuple(areas)
+
+    def with_plot(self, plot: SitePlot, entry: LedgerEntry | None = None) -> "SiteState":
+        """Return the state with a plot, new or in place of the one with its id, and perhaps an entry on it.
+
+        What was worked out for the other plots stays as it is.
+        """
+        state = SiteState(self.site.with_plot(plot, entry), self.day)
+        for name in ("_recipes", "_settings", "_laid_m2", "_accepts", "_scheduled"):
+            vars(state)[name] = dict(getattr(self, name))
+        vars(state)["stacks"] = {**self.stacks, plot.id: state._stack(plot)}
+        return state
+
     def plan(self, years: int) -> "SitePlan":
         """Return what follows, so many years ahead; the same plan for the same years."""
         from ulmatic.core.site.plan import SitePlan  # noqa: PLC0415 - a state begets its plan
@@ -388,3 +443,17 @@ class SiteState:
     @cached_property
     def _plans(self) -> dict[int, "SitePlan"]:
         return {}
+
+
+def years_later(day: date, years: int) -> date:
+    """Return the same day of a later year; 1 March where it has none.
+
+    Parameters
+    ----------
+    day : date
+    years : int
+    """
+    try:
+        return day.replace(year=day.year + years)
+    except ValueError:
+        return date(day.year + years, 3, 1)
