@@ -429,6 +429,9 @@ class SiteState:
         What was worked out for the other plots stays as it is.
         """
         state = SiteState(self.site.with_plot(plot, entry), self.day)
+        for other in self.site.plots:
+            self.scheduled(other)
+            self.accepts(other.plot)
         for name in ("_recipes", "_settings", "_laid_m2", "_accepts", "_scheduled"):
             vars(state)[name] = dict(getattr(self, name))
         vars(state)["stacks"] = {**self.stacks, plot.id: state._stack(plot)}
