@@ -25,6 +25,16 @@ describe("figures at the edge of the browser", () => {
     expect(format.length(metres, units)).toBe(text);
   });
 
+  it.each([
+    [51.4, "metric", "51 m"],
+    [51.8, "us", "170 ft"],
+    [9.3, "us", "31 ft"],
+    [11_700, "metric", "11.7 km"],
+    [1.5, "metric", "1.5 m"],
+  ] as const)("%s m away in %s is %s", (metres, units, text) => {
+    expect(format.distance(metres, units)).toBe(text);
+  });
+
   it("says what was worked out no finer than it can be ordered", () => {
     expect(format.about(34.37, "us")).toBe("45 yd³");
     expect(format.about(34.37, "metric")).toBe("34 m³");

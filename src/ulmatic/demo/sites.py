@@ -165,7 +165,7 @@ STOCK: dict[str, Any] = {
     "days_ago": 24,
     "old": {
         "name": "Load of last year", "units": "metric", "material": "arborist_leafy", "cost": "0",
-        "measured": {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m", "ridge_m": "1.4 m"},
+        "measured": {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m", "ridge_m": "1.0 m"},
         "note": "Left to age for the kitchen beds.",
     },
     "old_days": 480,

@@ -52,6 +52,14 @@ export function length(m: number, system: UnitSystem) {
   return rest ? `${number(feet, 0)} ft ${whole || !part ? whole : ""}${part} in` : `${number(feet, 0)} ft`;
 }
 
+/** How far away something is: nobody paces it to the inch. */
+export function distance(m: number, system: UnitSystem) {
+  if (m > 2500 || (system === "us" ? m < 10 * FOOT : m < 3)) return length(m, system);
+  if (system !== "us") return `${number(Math.round(m), 0)} m`;
+  const feet = m / FOOT;
+  return `${number(feet < 50 ? Math.round(feet) : 5 * Math.round(feet / 5), 0)} ft`;
+}
+
 export function temperature(celsius: number, system: UnitSystem) {
   return system === "us" ? `${number(celsius * 1.8 + 32, 0)} °F` : `${number(celsius, 1)} °C`;
 }

@@ -3,7 +3,10 @@
 from collections.abc import Hashable, Mapping, Sequence
 from typing import Generic, TypeVar
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
+from scipy.optimize import linprog
+from scipy.sparse import csr_array, vstack
 
 from ulmatic.core.stock.books import SPECK_M3
 
@@ -11,26 +14,29 @@ Key = TypeVar("Key", bound=Hashable)
 
 
 class Want(BaseModel, Generic[Key]):
-    """What one plot needs, in m³, and the materials it accepts."""
+    """What one plot needs, in m³, and the materials it accepts.
+
+    Attributes
+    ----------
+    worth : dict of str to float
+        What a m³ of a material is worth here, where it settles more or less than the planned one; 1 where not said.
+    """
 
     model_config = ConfigDict(frozen=True)
     plot: Key
     needs_m3: float
     accepts: frozenset[str]
+    worth: dict[str, float] = {}
 
 
 class Share(BaseModel, Generic[Key]):
-    """What one plot gets of what it needs, in m³, by material."""
+    """What one plot gets of what it needs: m³ by material, and in all in m³ of the planned one."""
 
     model_config = ConfigDict(frozen=True)
     plot: Key
     needs_m3: float
     gets: dict[str, float]
-
-    @property
-    def gets_m3(self) -> float:
-        """What it gets in all."""
-        return sum(self.gets.values())
+    gets_m3: float
 
     @property
     def short_m3(self) -> float:
@@ -57,11 +63,11 @@ class Allocation(BaseModel, Generic[Key]):
 
 
 def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocation[Key]:
-    """Give what is there to plots in the order of priority: whole plots first, then the next one in part.
+    """Give what is there to plots: all of them whole where it can be done, else in the order of priority.
 
-    A plot that what is left does not cover whole waits while later ones that it does cover are served; what then
-    remains goes to the first plots still waiting. Of several materials a plot takes first the one that the fewest
-    others accept, of those the one named first.
+    Then whole plots come first, and the next one in part. A plot that what is left does not cover whole waits while
+    later ones that it does cover are served; what then remains goes to the first plots still waiting. Of several
+    materials a plot takes first the one that the fewest others accept, of those the one named first.
 
     Parameters
     ----------
@@ -69,28 +75,74 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
         The most important first.
     there : mapping of material to m³
     """
+    gets = _whole(wants, there) or _in_turn(wants, there)
+    left = dict(there)
+    for got in gets:
+        for material, amount in got.items():
+            left[material] -= amount
+    shares = [
+        Share[Key](
+            plot=want.plot, needs_m3=want.needs_m3, gets=got,
+            gets_m3=sum(amount * want.worth.get(material, 1.0) for material, amount in got.items()),
+        )
+        for want, got in zip(wants, gets, strict=True)
+    ]  # fmt: skip
+    return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
+
+
+def _whole(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[str, float]] | None:
+    """Return what each plot gets where there is enough for all, whoever takes what; None where there is not."""
+    needed = sum(want.needs_m3 for want in wants)
+    pairs = [(index, material) for index, want in enumerate(wants) for material in want.accepts if material in there]
+    if not pairs:
+        return None
+    materials = {material: at for at, material in enumerate(there)}
+    worth = np.array([wants[index].worth.get(material, 1.0) for index, material in pairs])
+    lots = np.array([materials[material] for _, material in pairs])
+    if needed > float(np.array(list(there.values())).sum()) * float(worth.max()) + SPECK_M3:
+        return None
+    plots, columns = np.array([index for index, _ in pairs]), np.arange(len(pairs))
+    rows = vstack(
+        [
+            csr_array((np.ones(len(pairs)), (lots, columns)), shape=(len(there), len(pairs))),
+            csr_array((worth, (plots, columns)), shape=(len(wants), len(pairs))),
+        ]
+    )
+    bounds = np.array([*there.values(), *(want.needs_m3 for want in wants)])
+    solved = linprog(-worth, A_ub=rows, b_ub=bounds, method="highs")  # type: ignore[call-overload]
+    if solved.x is None or -float(solved.fun) < needed - SPECK_M3 * max(1, len(wants)):
+        return None
+    gets: list[dict[str, float]] = [{} for _ in wants]
+    for (index, material), amount in zip(pairs, solved.x.tolist(), strict=True):
+        if amount > SPECK_M3:
+            gets[index][material] = amount
+    return gets
+
+
+def _in_turn(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[str, float]]:
     left = dict(there)
     takers = {material: sum(material in want.accepts for want in wants) for material in left}
     order = {material: place for place, material in enumerate(there)}
     gets: list[dict[str, float]] = [{} for _ in wants]
 
-    def take(index: int, amount: float) -> None:
-        for material in sorted(wants[index].accepts & left.keys(), key=lambda key: (takers[key], order[key])):
-            part = min(amount, left[material])
+    def take(index: int, needs_m3: float) -> float:
+        want = wants[index]
+        for material in sorted(want.accepts & left.keys(), key=lambda key: (takers[key], order[key])):
+            worth = want.worth.get(material, 1.0)
+            part = min(needs_m3 / worth, left[material])
             if part > SPECK_M3:
                 gets[index][material] = gets[index].get(material, 0.0) + part
                 left[material] -= part
-                amount -= part
+                needs_m3 -= part * worth
+        return needs_m3
 
+    rest = [want.needs_m3 for want in wants]
     for index, want in enumerate(wants):
-        if want.needs_m3 <= sum(left[key] for key in want.accepts & left.keys()) + SPECK_M3:
-            take(index, want.needs_m3)
-    for index, want in enumerate(wants):
-        take(index, want.needs_m3 - sum(gets[index].values()))
-    shares = [
-        Share[Key](plot=want.plot, needs_m3=want.needs_m3, gets=got) for want, got in zip(wants, gets, strict=True)
-    ]
-    return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
+        if want.needs_m3 <= sum(left[key] * want.worth.get(key, 1.0) for key in want.accepts & left.keys()) + SPECK_M3:
+            rest[index] = take(index, want.needs_m3)
+    for index, missing in enumerate(rest):
+        take(index, missing)
+    return gets
 
 
 class OneMore(BaseModel, Generic[Key]):

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.decay import heap_stage
 from ulmatic.core.materials import Material, Stage
+from ulmatic.core.recipe import Accepted
 from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
@@ -67,17 +68,18 @@ def wants_of(
     wanted : sequence of Wanted
     lots : sequence of Lot
     """
-    clock = order.market.clock
-    wants = [
-        Want[int](
-            plot=want.plot,
-            needs_m3=want.volume_m3,
-            accepts=frozenset(
-                str(at) for at, lot in enumerate(lots) if want.accepts.fits(lot.material, lot.stage(want.on, clock))
-            ),
-        )
-        for want in sorted(wanted, key=lambda want: (want.priority, want.plot))
-    ]
+    wants, accepted = [], dict[tuple[Accepted, date], list[int]]()
+    for want in sorted(wanted, key=lambda want: (want.priority, want.plot)):
+        alike = (want.accepts, want.on)
+        if alike not in accepted:
+            accepted[alike] = [
+                at
+                for at, lot in enumerate(lots)
+                if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))
+            ]
+        worth = want.worth()
+        takes = {str(at): worth(lots[at].material) for at in accepted[alike]}
+        wants.append(Want[int](plot=want.plot, needs_m3=want.volume_m3, accepts=frozenset(takes), worth=takes))
     return wants, {str(at): lot.volume_m3 for at, lot in enumerate(lots)}
 
 

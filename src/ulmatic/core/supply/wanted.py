@@ -28,6 +28,11 @@ class Wanted:
     settling: Callable[[Material], float]
     priority: int = 2
 
+    def worth(self) -> Callable[[Material], float]:
+        """Return what tells how much of the planned material a m³ of another one is worth."""
+        planned = 1 - self.settling(self.material)
+        return lambda material: (1 - self.settling(material)) / planned
+
 
 @dataclass(frozen=True)
 class Group:
@@ -54,17 +59,8 @@ def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
         alike.setdefault(key, []).append(want)
     return [
         Group(
-            accepts=accepts, on=on, material=wants[0].material, worth=_worth(wants[0]),
+            accepts=accepts, on=on, material=wants[0].material, worth=wants[0].worth(),
             volume_m3=sum(want.volume_m3 for want in wants), plots=tuple(want.plot for want in wants),
         )
         for (accepts, on, _, _), wants in alike.items()
     ]  # fmt: skip
-
-
-def _worth(want: Wanted) -> Callable[[Material], float]:
-    planned = 1 - want.settling(want.material)
-
-    def worth(material: Material) -> float:
-        return (1 - want.settling(material)) / planned
-
-    return worth

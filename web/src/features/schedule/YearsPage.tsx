@@ -57,7 +57,9 @@ export function YearsPage() {
                 <span className="text-right whitespace-nowrap">
                   <strong>{about(year.volume_m3, units)}</strong>
                   <span className="block text-sm text-base-content/75">
-                    {about(year.low_m3, units)} to {about(year.high_m3, units)}
+                    {about(year.low_m3, units) === about(year.high_m3, units)
+                      ? ""
+                      : `${about(year.low_m3, units)} to ${about(year.high_m3, units)}`}
                   </span>
                   {seasons.waits ? (
                     <span className="block text-sm text-base-content/75">

@@ -2,7 +2,7 @@ import { Printer } from "lucide-react";
 import type { LegOut } from "@/api/schema.gen";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
-import { count, length, money, shown, volume } from "@/ui/format";
+import { about, count, distance, money, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -44,7 +44,7 @@ export function WorkPage() {
           <p>
             of one person, {rangeOf(hours, units)}
             {people > 1 ? `; with ${people} people about ${shown(each, "h", units)}` : ""}.{" "}
-            {count(trips, "trip", "trips")}, {length(walked_m, units)} on foot.
+            {count(trips, "trip", "trips")}, {distance(walked_m, units)} on foot.
           </p>
         </div>
         <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
@@ -59,8 +59,8 @@ export function WorkPage() {
       ) : null}
       {tip ? (
         <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
-          <strong>Ask for a second tip</strong> on the way at {length(tip.at[0], units)} east,{" "}
-          {length(tip.at[1], units)} north on the plan: it saves{" "}
+          <strong>Ask for a second tip</strong> on the way at {distance(tip.at[0], units)} east,{" "}
+          {distance(tip.at[1], units)} north on the plan: it saves{" "}
           {shown(tip.hours_now - tip.hours_then, "h", units)} of {shown(tip.hours_now, "h", units)}
           {tip.saves ? `, worth ${money(tip.saves, buying.data?.currency ?? season.currency)}` : ""}. See
           first that a truck may stand there and the ground bears it.
@@ -79,8 +79,8 @@ export function WorkPage() {
                 <p className="flex flex-wrap items-baseline justify-between gap-x-4">
                   <strong className="text-lg">{turn.plot}</strong>
                   <span>
-                    {volume(turn.volume_m3, units)}
-                    {turn.walk_m !== null ? `, ${length(turn.walk_m, units)} away` : ", walk not known"}
+                    {about(turn.volume_m3, units)}
+                    {turn.walk_m !== null ? `, ${distance(turn.walk_m, units)} away` : ", walk not known"}
                   </span>
                 </p>
                 {turn.legs.map((leg) => (
@@ -114,7 +114,7 @@ function Leg({ leg }: { leg: LegOut }) {
   return (
     <p className="flex flex-wrap justify-between gap-x-4 text-sm">
       <span>
-        {volume(leg.volume_m3, units)} from {leg.heap}: {leg.carrier_name.toLowerCase()},{" "}
+        {about(leg.volume_m3, units)} from {leg.heap}: {leg.carrier_name.toLowerCase()},{" "}
         {count(leg.trips, "trip", "trips")}
         {leg.known ? "" : " (walk taken as usual)"}
       </span>
