@@ -10,6 +10,8 @@ describe("a kept value as it would be typed", () => {
     ["wanted_mm", 76.2, "us", "3 in"],
     ["wanted_mm", 75, "metric", "75 mm"],
     ["length_m", 3.048, "us", "10 ft"],
+    ["length_m", 3.048, "metric", "3.0480 m"],
+    ["length_m", 0.305, "metric", "0.305 m"],
     ["legs_m", [2, 3.5], "metric", "2 m + 3.5 m"],
     ["offsets_m", [1, 2], "metric", "1 m, 2 m"],
     ["points_deg", [[10.5, 50.25]], "metric", "10.5, 50.25"],
@@ -91,7 +93,7 @@ describe("landmarks, suppliers and loads as they are sent", () => {
       to_wall_m: "",
       surface: "soft",
     });
-    expect(textsOf(out, "metric").length_m).toBe("6.096 m");
+    expect(textsOf(out, "metric").length_m).toBe("6.0960 m");
   });
 
   it("leaves out what a supplier need not say", () => {

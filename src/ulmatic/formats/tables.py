@@ -10,6 +10,7 @@ from typing import Any
 from openpyxl import Workbook, load_workbook
 
 from ulmatic.core.survey import Plot, Use
+from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.files import FileRefused, safe_zip, text_of
 
 MOST_ROWS = 2_000
@@ -188,7 +189,7 @@ def _spelled(field: str, value: Any) -> str:
     if isinstance(value, str | int) or field in ("points_deg", "turns_deg"):
         return str(value)
     unit = " mm" if field.endswith("_mm") else " m" if field.endswith("_m") else ""
-    return f"{value * 100:.10g} %" if field == "part" else f"{value:.10g}{unit}"
+    return f"{value * 100:.10g} %" if field == "part" else f"{number_text(value)}{unit}"
 
 
 def write_csv(rows: list[dict[str, str]]) -> bytes:

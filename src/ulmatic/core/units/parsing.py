@@ -49,10 +49,18 @@ _MARKS = str.maketrans(
     }
     | {"\u00a0": " ", "\u202f": " ", "−": "-", "–": "-"}
 )
-_NUMBER = r"\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?|[.,]\d+"
+# 1,234.5 · 1.234,5 · 1,234,567 · 1 234,5: what stands last, or once, parts the decimals.
+_GROUPED = (
+    r"\d{1,3}(?:,\d{3})+\.\d+|\d{1,3}(?:\.\d{3})+,\d+|\d{1,3}(?:,\d{3}){2,}|\d{1,3}(?:\.\d{3}){2,}|"
+    r"\d{1,3}(?: \d{3})+(?:[.,]\d+)?(?![\d/])"
+)
+_NUMBER = rf"\d+\s+\d+/\d+|\d+/\d+|{_GROUPED}|\d+(?:[.,]\d+)?|[.,]\d+"
 _PART = re.compile(rf"\s*({_NUMBER})\s*([a-z]+[23]?|'|\"|%)?\.?", re.ASCII)
 _CUBIC = re.compile(r"\b(?:cubic|cu)\.?\s*([a-z]+)")
-_TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
+_TWO_WAYS = re.compile(r"(?<![\d.,])([1-9]\d{0,2})[.,](\d{3})(?![\d.,])")
+_HYPHEN = re.compile(r"(?<=['\"a-z])\s*-\s*(?=\d)|(?<=\d)\s*-\s*(?=\d+/\d)")
+_METRE_MARK = re.compile(r"(?<=\d)\s*m(?=\d{2}(?!\d))")
+_BARE_PART = re.compile(r"0?[.,]\d+|\d+/\d+")
 _NAMES = {
     "'": "ft",
     '"': "in",
@@ -60,6 +68,23 @@ _NAMES = {
     "cy": "yd3",
     "cuyd": "yd3",
     "cuft": "ft3",
+    "cbm": "m3",
+    "cum": "m3",
+    "foot": "ft",
+    "feet": "ft",
+    "inch": "in",
+    "inches": "in",
+    "ins": "in",
+    "metre": "m",
+    "metres": "m",
+    "meter": "m",
+    "meters": "m",
+    "litre": "L",
+    "litres": "L",
+    "ltr": "L",
+    "l": "L",
+    "yard": "yd",
+    "yards": "yd",
     "mtr": "m",
     "mtrs": "m",
     "pct": "percent",
@@ -81,14 +106,22 @@ def _factor(name: str, unit: str) -> float | None:
 
 
 def _number(text: str) -> float:
-    whole, _, rest = text.replace(",", ".").partition(" ")
-    return float(Fraction(whole) + (Fraction(rest.strip()) if rest.strip() else 0))
+    if "/" in text:
+        whole, _, rest = text.rpartition(" ")
+        return float(Fraction(whole.strip() or 0) + Fraction(rest))
+    digits = text.replace(" ", "")
+    mark = max(digits.rfind(","), digits.rfind("."))
+    grouped = len(re.findall("[,.]", digits)) > 1 and len({*re.findall("[,.]", digits)}) == 1
+    if mark < 0 or grouped:
+        return float(re.sub("[,.]", "", digits))
+    return float(re.sub("[,.]", "", digits[:mark]) + "." + digits[mark + 1 :])
 
 
 def _plain(text: str) -> str:
     for sign, fraction in _FRACTIONS.items():
         text = text.replace(sign, f" {fraction}")
     text = text.translate(_MARKS).lower().replace("''", '"').strip()
+    text = _HYPHEN.sub(" ", _METRE_MARK.sub(" m ", text))
     return _CUBIC.sub(r"\g<1>3", text)
 
 
@@ -130,6 +163,17 @@ def _not_understood(text: str, measure: Measure, system: UnitSystem) -> MeasureE
     return MeasureError(f"“{text}” is not {measure.name} that can be read. Write it like {measure.examples[system]}.")
 
 
+def _unambiguous(text: str, plain: str, measure: Measure) -> None:
+    """Ask which is meant where a number can be read two ways."""
+    twice = _TWO_WAYS.search(plain)
+    if twice:
+        few, many = f"{twice[1]}.{twice[2]}".rstrip("0").rstrip("."), twice[1] + twice[2]
+        raise MeasureError(f"“{text}” can be read two ways. Write {few} or {many}, whichever is meant.")
+    if measure.unit == "1" and _BARE_PART.fullmatch(plain) and _number(plain) > 0:
+        percent = _number(plain)
+        raise MeasureError(f"“{text}” can be read two ways. Write {percent * 100:g} % or {percent:g} %.")
+
+
 def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None = None) -> float:
     """Read one measurement as typed.
 
@@ -162,10 +206,7 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
         raise MeasureError(f"Nothing is written here. Write {measure.name} like {measure.examples[system]}.")
     if plain.startswith("-"):
         raise MeasureError(f"“{text.strip()}” is below zero. Write {measure.name} like {measure.examples[system]}.")
-    if _TWO_WAYS.search(plain):
-        raise MeasureError(
-            f"“{text.strip()}” can be read two ways. Write thousands without a comma and parts with a point."
-        )
+    _unambiguous(text.strip(), plain, measure)
     total, size_before = 0.0, math.inf
     for number, name in _parts(plain, measure, system, fallback):
         size = _factor(name, measure.unit)
@@ -173,6 +214,17 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
             raise _not_understood(text.strip(), measure, system)
         total, size_before = total + number * size, size
     return within(round(total, 12), measure, system)
+
+
+def number_text(value: float) -> str:
+    """Return a number as text that `parse` reads one way: 3.048 is written 3.0480.
+
+    Parameters
+    ----------
+    value : float
+    """
+    text = f"{value:.10g}"
+    return f"{text}0" if _TWO_WAYS.fullmatch(text) else text
 
 
 def parse_signed(text: str, measure: Measure, system: UnitSystem) -> float:

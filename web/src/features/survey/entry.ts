@@ -85,7 +85,11 @@ export function emptyEntry(units: UnitSystem): Entry {
   };
 }
 
-const tidy = (value: number) => String(Number(value.toFixed(4)));
+/** No text that can be read two ways: 3.048 could be taken for three thousand and forty-eight. */
+const tidy = (value: number) => {
+  const text = String(Number(value.toFixed(4)));
+  return /^[1-9]\d{0,2}\.\d{3}$/.test(text) ? `${text}0` : text;
+};
 
 /** A kept value as text, where what was written is not at hand or was written in other units. */
 export function spelled(key: string, value: unknown, units: UnitSystem): string {
