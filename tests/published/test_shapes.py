@@ -2,12 +2,27 @@
 
 import math
 
+import numpy as np
 import pytest
+import shapely
 from pyproj import Geod
 from shapely import Point, box, union_all
 from shapely import Polygon as ShapelyPolygon
 
-from ulmatic.core.survey import Ellipse, Offsets, Path, Polygon, Ring, RingBlock, RingRow, Strip, Triangle, Walked
+from ulmatic.core.survey import (
+    Ellipse,
+    Offsets,
+    Path,
+    Polygon,
+    Rectangle,
+    Ring,
+    RingBlock,
+    RingRow,
+    Strip,
+    Triangle,
+    Walked,
+    outline,
+)
 
 
 def test_heron():
@@ -106,6 +121,73 @@ def test_a_walked_field_against_the_ellipsoid():
         corners.append((lat, lon))
     field = Walked(points_deg=corners)
     geodesic = abs(earth.polygon_area_perimeter([c[1] for c in corners], [c[0] for c in corners])[0])
-    assert field.area().value == pytest.approx(geodesic) == pytest.approx(9600, rel=1e-3)
+    assert field.area().value == pytest.approx(geodesic, rel=1e-7) == pytest.approx(9600, rel=1e-3)
     assert field.geometry().area == pytest.approx(9600, rel=1e-3)
     assert field.area().low < 9600 < field.area().high
+
+
+def test_a_walk_across_the_180th_meridian():
+    """Corners at latitude 60 and 60.001, longitude ±179.9995: 6,216.7 m² on the ellipsoid."""
+    corners = [(60, 179.9995), (60, -179.9995), (60.001, -179.9995), (60.001, 179.9995)]
+    field = Walked(points_deg=corners)
+    geodesic = abs(Geod(ellps="WGS84").polygon_area_perimeter([c[1] for c in corners], [c[0] for c in corners])[0])
+    assert field.area().value == pytest.approx(6216.7, abs=0.05)
+    assert field.area().value == pytest.approx(geodesic, rel=1e-7)
+    drawn = [x for ring in outline(field, ()).rings[0] for x, _ in ring]
+    assert max(drawn) - min(drawn) == pytest.approx(55.8, abs=0.01)
+
+
+def random_shape(rng: np.random.Generator):  # noqa: PLR0911
+    """One of the kinds of ground, of any size and form."""
+    size = rng.uniform(0.3, 40, 12)
+    match rng.integers(7):
+        case 0:
+            return Rectangle(length_m=size[0], width_m=size[1])
+        case 1:
+            return Triangle(
+                a_m=size[0], b_m=size[1], c_m=rng.uniform(abs(size[0] - size[1]) + 0.01, size[0] + size[1] - 0.01)
+            )
+        case 2:
+            return Ellipse(across_m=size[0], other_m=size[1])
+        case 3:
+            return Offsets(
+                spacing_m=rng.uniform(0.3, 3),
+                offsets_m=tuple(rng.uniform(0, 6, rng.integers(2, 9)) * (rng.random(1) < 0.9) + 0.01),
+            )
+        case 4:
+            legs = rng.integers(1, 5)
+            return Path(
+                legs_m=tuple(rng.uniform(0.4, 12, legs)),
+                turns_deg=tuple(rng.uniform(-140, 140, legs - 1)),
+                width_m=rng.uniform(0.3, 3),
+            )
+        case 5:
+            return Ring(
+                canopy_m=rng.uniform(2, 15),
+                trunk_m=rng.uniform(0.1, 1.5),
+                gap_m=rng.uniform(0, 0.3),
+                part=rng.uniform(0.1, 1),
+            )
+        case _:
+            trees, spacing = int(rng.integers(1, 8)), rng.uniform(1.5, 9)
+            return RingRow(
+                canopy_m=rng.uniform(2, 8), trunk_m=0.2, gap_m=rng.uniform(0, 0.3), trees=trees, spacing_m=spacing
+            )
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_a_thousand_random_shapes_against_shapely_and_darts(seed):
+    """The area is that of the drawing to a millionth, and of darts thrown at its box within what chance allows."""
+    rng, darts = np.random.default_rng(seed), 200
+    surprise = 0.0
+    for _ in range(1000):
+        shape = random_shape(rng)
+        drawn, area = shape.geometry(), shape.area().value
+        assert area == pytest.approx(drawn.area, rel=1e-5), shape
+        assert drawn.is_valid
+        west, south, east, north = drawn.bounds
+        box = (east - west) * (north - south)
+        hits = shapely.contains_xy(drawn, rng.uniform(west, east, darts), rng.uniform(south, north, darts)).sum()
+        share = min(1 - 1e-9, area / box)
+        surprise += (hits - darts * share) / math.sqrt(darts * share * (1 - share) + 1e-9) if share < 0.999 else 0.0
+    assert abs(surprise) / math.sqrt(1000) < 4.5, "no area is off in one direction"

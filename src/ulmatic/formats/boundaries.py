@@ -13,6 +13,7 @@ from gpxpy.gpx import GPXException
 from pydantic import TypeAdapter, ValidationError
 from shapely.geometry import LineString
 
+from ulmatic.core.survey.shapes.walked import turned
 from ulmatic.formats.files import FileRefused, plain_xml, text_of
 
 LEAST_POINTS = 3
@@ -73,8 +74,10 @@ def _tidied(ring: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
         ring = ring[:-1]
     if len(ring) <= 4:
         return tuple(ring)
-    corners = LineString([*ring, ring[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
-    return tuple((point[0], point[1]) for point in corners) if len(corners) >= LEAST_POINTS else tuple(ring)
+    # Counted on from the first point, so that the 180th meridian parts nothing.
+    on = [(latitude, ring[0][1] + turned(longitude - ring[0][1])) for latitude, longitude in ring]
+    corners = LineString([*on, on[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
+    return tuple((point[0], turned(point[1])) for point in corners) if len(corners) >= LEAST_POINTS else tuple(ring)
 
 
 def _geojson(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:

@@ -53,7 +53,7 @@ def to_earth(points: Iterable[XY], location: tuple[float, float], north_deg: flo
     points : iterable of XY
         x and y, m.
     location : tuple[float, float]
-        Longitude and latitude of the plan's (0, 0), °.
+        Latitude and longitude of the plan's (0, 0), °.
     north_deg : float
         ° clockwise.
     """
@@ -69,7 +69,7 @@ def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: floa
     points : iterable of XY
         Longitude and latitude, °.
     location : tuple[float, float]
-        Longitude and latitude of the plan's (0, 0), °.
+        Latitude and longitude of the plan's (0, 0), °.
     north_deg : float
         ° clockwise.
     """

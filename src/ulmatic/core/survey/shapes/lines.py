@@ -16,6 +16,27 @@ from ulmatic.core.units import LENGTH, OFFSET, Length, Offset, several
 _BETWEEN = r"\s*(?:\+|;|,(?=\s)|\band\b|\n)\s*"
 _PER_INTERVAL = 8
 SHARPEST_TURN = 150
+ALIKE = 1e-6
+"""By so much of itself an area may differ from its formula: what binary fractions leave over."""
+
+
+def as_drawn(plain: Figure, drawn_m2: float, why: str) -> Figure:
+    """Return an area by its formula, or with what sets what is drawn apart from it.
+
+    Parameters
+    ----------
+    plain : Figure
+        By the formula, m².
+    drawn_m2 : float
+        Of the geometry, which is what counts.
+    why : str
+        What the difference is.
+    """
+    apart = drawn_m2 - plain.value
+    if abs(apart) <= ALIKE * max(plain.value, drawn_m2):
+        return plain
+    part = entered(why, abs(apart), "m2").model_copy(update={"source": GEOMETRY})
+    return formula("S + C" if apart > 0 else "S - C").work("Area", "m2", {"S": plain, "C": part}, source=GEOMETRY)
 
 
 class Offsets(BaseShape):
@@ -54,7 +75,8 @@ class Offsets(BaseShape):
             if self.edge == "curved" and last > 1:
                 note += " One offset more makes the intervals even in number; then Simpson’s rule follows the curve."
         terms = {"h": metres("Distance between offsets", self.spacing_m), **ends}
-        return formula(text).work("Area", "m2", terms, note=note, source=GEOMETRY)
+        plain = formula(text).work("Area", "m2", terms, note=note, source=GEOMETRY)
+        return as_drawn(plain, self.geometry().area, "Where the curve would run below the baseline")
 
     def _edge(self) -> list[XY]:
         corners = [(index * self.spacing_m, value) for index, value in enumerate(self.offsets_m)]
@@ -62,12 +84,21 @@ class Offsets(BaseShape):
             return corners
         curve: list[XY] = []
         for index in range(0, len(corners) - 2, 2):
-            (x0, y0), (_, y1), (_, y2) = corners[index : index + 3]
-            for step in range(2 * _PER_INTERVAL):
-                t = step / _PER_INTERVAL
-                y = y0 * (t - 1) * (t - 2) / 2 - y1 * t * (t - 2) + y2 * t * (t - 1) / 2
-                curve.append((x0 + t * self.spacing_m, max(0.0, y)))
+            curve += self._parabola(*corners[index : index + 3])
         return [*curve, corners[-1]]
+
+    def _parabola(self, first: XY, second: XY, third: XY) -> list[XY]:
+        """Return points on the parabola through three offsets, the last left out.
+
+        Chords cut corners: the points between the ends are moved out by as much as makes the area that of the curve.
+        """
+        (x0, y0), (_, y1), (_, y2) = first, second, third
+        parts = [step / _PER_INTERVAL for step in range(2 * _PER_INTERVAL + 1)]
+        heights = [y0 * (t - 1) * (t - 2) / 2 - y1 * t * (t - 2) + y2 * t * (t - 1) / 2 for t in parts]
+        chords = (sum(heights) - (y0 + y2) / 2) / _PER_INTERVAL
+        out = ((y0 + 4 * y1 + y2) / 3 - chords) * _PER_INTERVAL / (2 * _PER_INTERVAL - 1)
+        heights[1:-1] = [max(0.0, height + out) for height in heights[1:-1]]
+        return [(x0 + t * self.spacing_m, height) for t, height in zip(parts[:-1], heights[:-1], strict=True)]
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the ground between baseline and edge."""
@@ -157,14 +188,10 @@ class Path(BaseShape):
             else "",
             source=GEOMETRY,
         )
-        twice = plain.value - self.geometry().area
-        if twice < 0.001 * plain.value:
-            return plain
-        crossing = entered("Counted twice where the path meets itself", twice, "m2").model_copy(
-            update={"source": GEOMETRY}
-        )
-        terms = {"S": plain, "C": crossing}
-        return formula("S - C").work("Area", "m2", terms, source=GEOMETRY)
+        drawn = self.geometry().area
+        if drawn < plain.value:
+            return as_drawn(plain, drawn, "Counted twice where the path meets itself")
+        return as_drawn(plain, drawn, "Outer corners that stand out beyond a short leg")
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the strip along the legs with mitred corners."""

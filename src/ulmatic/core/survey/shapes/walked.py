@@ -5,7 +5,7 @@ import re
 from typing import Annotated, Literal, Self
 
 from pydantic import BeforeValidator, Field, model_validator
-from pyproj import Geod, Transformer
+from pyproj import Transformer
 from shapely.geometry import Polygon as Drawn
 from shapely.validation import explain_validity
 
@@ -13,10 +13,19 @@ from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
 from ulmatic.core.survey.shapes.base import MEASURED_SEGMENTS, XY, BaseShape, wrong
 from ulmatic.core.units import Gap
 
-_EARTH = Geod(ellps="WGS84")
 MOST_POINTS = 5_000
 LARGEST_M = 10_000
 _NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
+
+
+def turned(degrees: float) -> float:
+    """Return an angle between −180° and 180°.
+
+    Parameters
+    ----------
+    degrees : float
+    """
+    return (degrees + 180.0) % 360.0 - 180.0
 
 
 def _read_points(value: object) -> object:
@@ -66,28 +75,27 @@ class Walked(BaseShape):
         return self
 
     def middle_deg(self) -> tuple[float, float]:
-        """Return the mean latitude and longitude."""
-        count = len(self.points_deg)
-        return sum(point[0] for point in self.points_deg) / count, sum(point[1] for point in self.points_deg) / count
+        """Return the mean latitude and longitude, also where the boundary runs across the 180th meridian."""
+        first, count = self.points_deg[0][1], len(self.points_deg)
+        east = sum(turned(longitude - first) for _, longitude in self.points_deg) / count
+        return sum(latitude for latitude, _ in self.points_deg) / count, turned(first + east)
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> Drawn:
-        """Return the boundary in metres east and north of its middle (azimuthal equidistant)."""
+        """Return the boundary in metres east and north of its middle (Lambert azimuthal equal-area)."""
         latitude, longitude = self.middle_deg()
         local = Transformer.from_crs(
-            "EPSG:4326", f"+proj=aeqd +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m", always_xy=True
+            "EPSG:4326", f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m", always_xy=True
         )
         return Drawn([local.transform(lon, lat) for lat, lon in self.points_deg])
 
     def area(self) -> Figure:
         """Area in m² on the ellipsoid, with one standard error either way from the receiver's accuracy."""
-        latitudes = [point[0] for point in self.points_deg]
-        longitudes = [point[1] for point in self.points_deg]
-        value = abs(_EARTH.polygon_area_perimeter(longitudes, latitudes)[0])
-        corners = list(self.geometry().exterior.coords)[:-1]
+        drawn = self.geometry()
+        value, corners = drawn.area, list(drawn.exterior.coords)[:-1]
         across = [math.dist(corners[index - 1], corners[(index + 1) % len(corners)]) for index in range(len(corners))]
         error = self.accuracy_m / 2 * math.sqrt(sum(width**2 for width in across))
         working = Working(
-            formula=("area within the boundary on the WGS 84 ellipsoid",),
+            formula=("area within the boundary, as drawn",),
             terms=(Term(symbol="σ", figure=entered("A point may be off by", self.accuracy_m, "m")),),
             note=f"{len(corners)} points. Range: one standard error, σ ÷ 2 × √Σ(distance of each point’s neighbours)²,"
             " for errors independent of each other. A drift shared by all points shifts the boundary, not its area.",
@@ -99,7 +107,7 @@ class Walked(BaseShape):
             low=max(0.0, value - error),
             high=value + error,
             source=Source(
-                mark=Mark.PUBLISHED, text="Geodesic polygon area (Karney 2013, Journal of Geodesy 87: 43–55), by PROJ."
+                mark=Mark.PUBLISHED, text="Lambert azimuthal equal-area projection of the WGS 84 ellipsoid, by PROJ."
             ),
             working=working,
         )
