@@ -265,7 +265,7 @@ def test_every_path_through_the_application_conserves_every_load(owner):
 
         @rule(volume=st.floats(0.1, 9), at=st.integers(0, 1))
         def receive(self, volume, at):
-            owner.receives(f"{volume:.3f} m3", landmark_id=places[at])
+            owner.receives(f"{volume:.4f} m3", landmark_id=places[at])
             self.sheet = owner.reads("stock")
 
         @precondition(lambda self: self.sheet["piles"])

@@ -133,7 +133,7 @@ def test_a_walk_across_the_180th_meridian():
     geodesic = abs(Geod(ellps="WGS84").polygon_area_perimeter([c[1] for c in corners], [c[0] for c in corners])[0])
     assert field.area().value == pytest.approx(6216.7, abs=0.05)
     assert field.area().value == pytest.approx(geodesic, rel=1e-7)
-    drawn = [x for ring in outline(field, ()).rings[0] for x, _ in ring]
+    drawn = [x for x, _ in outline(field, ()).rings[0]]
     assert max(drawn) - min(drawn) == pytest.approx(55.8, abs=0.01)
 
 

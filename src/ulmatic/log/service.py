@@ -9,12 +9,13 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Measured, Spread
 from ulmatic.core.materials import Kind
+from ulmatic.core.schedule.volume import settled_depth
 from ulmatic.log.models import LedgerRow
 from ulmatic.log.schemas import LogEntryOut, NewLogEntry
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
-from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
+from ulmatic.site.snapshot import Snapshot, plot_of, setting_of, snapshot_of, today_at
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
@@ -69,10 +70,16 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
             raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
+    what, typed = entry.entry, entry.typed()
+    if isinstance(what, Laid) and what.depth_mm is not None and material is not None:
+        planned = plot_of(plot)
+        means = setting_of(scope, site, planned).practice.depth
+        what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, means, planned.use, material)})
+        typed = {**typed, "depth_as": means.value}
     _room(scope, site, 1)
     row = LedgerRow(
-        id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, entry=entry.entry.model_dump(mode="json"),
-        typed={**entry.typed(), "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
+        id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, entry=what.model_dump(mode="json"),
+        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
     )  # fmt: skip
     return LogEntryOut.model_validate(added(scope, row))
 

@@ -8,8 +8,9 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import LedgerEntry, Measured
 from ulmatic.core.materials import Material, Stage
-from ulmatic.core.recipe import Accepted, Advice, PlannedPlot, Severity, advice_of, recipe_of
+from ulmatic.core.recipe import Accepted, Advice, PlannedPlot, Severity, advice_of, practice_of, recipe_of
 from ulmatic.core.schedule import plot_ground
+from ulmatic.core.schedule.volume import as_settled, spread_depth
 from ulmatic.core.site import SitePlan, SitePlot, SiteState
 from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
 from ulmatic.core.stock import TipPlan, tip_plan
@@ -70,6 +71,8 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         slope=plot.plot.slope, found=plot.plot.found, recipe=plot.plot.recipe,
         existing_mm=measured.depth().value, readings_mm=measured.readings_mm, lain_months=measured.lain_months,
         measured_on=last.on if last else None, wanted_mm=plot.plot.wanted_mm,
+        spread_mm=spread_depth(plot.plot.wanted_mm, plot.plot.use, state.planned(plot.plot).material),
+        depth_means=setting.practice.depth,
         typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}}, version=row.version,
         outline=state.outlines[plot.id], place=state.places[plot.id], placed_by_hand=row.place is not None,
         priority=row.priority, access=state.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
@@ -125,7 +128,7 @@ def sheet_of(snapshot: Snapshot) -> SiteSheet:
     return SiteSheet(
         site=SiteOut.model_validate(snapshot.row), today=snapshot.today, now=plan.now,
         seasons=season_names(plan),
-        climate_assumed=plan.state.climate_assumed,
+        climate_assumed=plan.state.climate_assumed, depth_means=practice_of(snapshot.site.practices).depth,
         plots=[
             _plot_out(snapshot, plan, row, plot)
             for row, plot in zip(snapshot.plot_rows, snapshot.site.plots, strict=True)
@@ -158,6 +161,8 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     entry, site = request.plot, snapshot.site
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
     known(site.materials, typed.recipe.material, "plot.recipe.material")
+    setting = snapshot.state.setting(typed)
+    typed = as_settled(typed, setting)
     stored = (
         None
         if request.plot_id is None
@@ -181,9 +186,11 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         )
     state = snapshot.state.with_plot(plot, fresh)
     plan = state.plan(1)
-    setting, existing = state.setting(typed), _whole(state.depth(plot.id).middle)
+    existing = _whole(state.depth(plot.id).middle)
     return Estimate(
-        shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=entry.wanted_mm,
+        shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=typed.wanted_mm,
+        spread_mm=spread_depth(typed.wanted_mm, typed.use, state.planned(typed).material),
+        depth_means=setting.practice.depth,
         outline=state.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
         advice=advice_of(typed, setting, existing), access=state.access[plot.id], plot=plot_figures(plan, plot.id),
         laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),

@@ -14,9 +14,9 @@ from sqlalchemy import BigInteger, Text, cast, func, literal_column
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
 from ulmatic.core.log import LedgerEntry, LogEntry
-from ulmatic.core.materials import CATALOGUE, Material
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.money import Buying
-from ulmatic.core.recipe import PlannedPlot, PracticeChoices
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting, practice_of
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
@@ -69,6 +69,17 @@ def plot_of(row: PlotRow) -> PlannedPlot:
             _checked.clear()
         plot = _checked[key] = PlannedPlot.model_validate(row, from_attributes=True)
     return plot
+
+
+def setting_of(scope: Scope, site: SiteRow, plot: PlannedPlot) -> Setting:
+    """Return what the recipe of a plot depends on, without the rest of its site."""
+    materials = _shelf(scope)
+    choices = (scope.member.workspace.practice, site.practice)
+    return Setting(
+        practice=practice_of([*map(PracticeChoices.model_validate, choices), plot.recipe.practice]),
+        usual=materials.get(site.material or "") or CATALOGUE[USUAL_MATERIAL],
+        own=materials.get(plot.recipe.material or ""), fire_district=site.fire_district,
+    )  # fmt: skip
 
 
 def buying_at(row: SiteRow) -> Buying:

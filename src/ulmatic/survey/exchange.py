@@ -10,9 +10,11 @@ from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import USUAL_DEPTH, PlannedPlot
+from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
+from ulmatic.core.units.parsing import number_text
 from ulmatic.formats import FileRefused
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
@@ -22,7 +24,7 @@ from ulmatic.site import sheets
 from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
-from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, RowError, SiteOut, SiteSheet
+from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, PlotOut, RowError, SiteOut, SiteSheet
 
 TABLES = (".csv", ".xlsx")
 
@@ -99,8 +101,16 @@ def _place_walked(site: SiteRow, entry: NewPlot, row: PlotRow) -> None:
 
 def table(sheet: SiteSheet, ending: str) -> bytes:
     """Return a site's plots as CSV or XLSX."""
-    rows = rows_of((_plot(out), out.existing_mm, dict(out.typed)) for out in sheet.plots)
+    rows = rows_of((_plot(out), out.existing_mm, _target_of(out)) for out in sheet.plots)
     return write_csv(rows) if ending == "csv" else write_xlsx(rows)
+
+
+def _target_of(out: PlotOut) -> dict[str, Any]:
+    """Return the texts of a plot, with its target in the words of the practice that reads the table again."""
+    if out.typed.get("wanted_as", "settled") == out.depth_means and out.typed.get("wanted_mm"):
+        return dict(out.typed)
+    target = out.spread_mm if out.depth_means is DepthMeans.SPREAD else out.wanted_mm
+    return {**out.typed, "wanted_mm": f"{number_text(target)} mm"}
 
 
 def _plot(out: Any) -> Plot:

@@ -11,6 +11,7 @@ from ulmatic.core.figures import Figure
 from ulmatic.core.log import Measured, Readings
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
+from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import SPARE, Decision
 from ulmatic.core.site import Now
 from ulmatic.core.site.plots import Gap, PlotFigures, PlotLaying, PlotWork
@@ -121,6 +122,7 @@ class PlotOut(BaseModel):
     """A plot as kept, with where it is drawn, how deep it is today, and what is planned.
 
     `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
+    `wanted_mm` is settled, `spread_mm` the same as it is spread; `depth_means` is how depths are typed here.
     """
 
     id: UUID
@@ -136,6 +138,8 @@ class PlotOut(BaseModel):
     lain_months: int | None
     measured_on: date | None
     wanted_mm: float
+    spread_mm: float
+    depth_means: DepthMeans
     typed: Typed
     version: int
     outline: Outline
@@ -211,6 +215,7 @@ class SiteSheet(BaseModel):
     now: Now
     seasons: list[SeasonName]
     climate_assumed: bool
+    depth_means: DepthMeans
     plots: list[PlotOut]
     landmarks: list[LandmarkOut]
     tips: list[TipPlan]
@@ -249,6 +254,8 @@ class Estimate(BaseModel):
     found: Found
     existing: Figure
     wanted_mm: float
+    spread_mm: float
+    depth_means: DepthMeans
     outline: Outline
     access: Access
     recipe: Recipe

@@ -6,10 +6,13 @@ from uuid import UUID
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.recipe import PlannedPlot
+from ulmatic.core.schedule.volume import as_settled
+from ulmatic.core.survey import Use
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
-from ulmatic.site.snapshot import today_at
+from ulmatic.site.snapshot import plot_of, setting_of, today_at
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.rows import one_landmark, one_plot, plot_rows
 from ulmatic.survey.schemas import (
@@ -57,11 +60,20 @@ def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | N
     return SiteOut.model_validate(row)
 
 
-def _plot_values(scope: Scope, entry: PlotEntry) -> dict[str, object]:
+def _plot_values(scope: Scope, site: SiteRow, entry: PlotEntry) -> dict[str, object]:
+    """Return what is kept of a plot: depths settled, whatever the practice calls a depth."""
     known(shelf(scope), entry.recipe.material, "recipe.material")
     plain = entry.model_dump(mode="json", exclude={"id", "units", *MEASURED})
     typed = {key: text for key, text in entry.typed().items() if key not in MEASURED}
-    return {**plain, "typed": {**typed, "units": entry.units.value}}
+    plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
+    wanted_mm, means = _settled(scope, site, plot)
+    return {**plain, "wanted_mm": wanted_mm, "typed": {**typed, "units": entry.units.value, "wanted_as": means}}
+
+
+def _settled(scope: Scope, site: SiteRow, plot: PlannedPlot) -> tuple[float, str]:
+    """Return the settled target of a plot, and the words in which it was typed."""
+    setting = setting_of(scope, site, plot)
+    return as_settled(plot, setting).wanted_mm, setting.practice.depth.value
 
 
 def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[UUID, PlotRow]:
@@ -79,7 +91,7 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     if count + len(fresh) > MOST_PLOTS:
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
     for ordinal, entry in enumerate(fresh, last + 1):
-        values = _plot_values(scope, entry)
+        values = _plot_values(scope, site, entry)
         row = PlotRow(id=entry.id, site_id=site.id, ordinal=ordinal, place=None, surveyed_on=today_at(site), **values)
         rows[entry.id] = added(scope, row)
     return rows
@@ -89,9 +101,10 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     """Change a plot; return its row."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
-    values = _plot_values(scope, entry)
+    site = scope.one(SiteRow, site_id)
+    values = _plot_values(scope, site, entry)
     if values["shape"] != row.shape:
-        row.surveyed_on = today_at(scope.one(SiteRow, site_id))
+        row.surveyed_on = today_at(site)
     for field, value in values.items():
         setattr(row, field, value)
     scope.session.flush()
@@ -100,7 +113,8 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
 
 def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRow]:
     """Make the same change to several plots, all or none; return their rows."""
-    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id), lock=True)}
+    site = scope.one(SiteRow, site_id)
+    rows = {row.id: row for row in plot_rows(scope, site, lock=True)}
     if not set(entry.plots) <= set(rows):
         raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
     changed = [rows[plot_id] for plot_id in entry.plots]
@@ -108,8 +122,9 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRo
         if entry.use is not None:
             row.use = entry.use
         if entry.wanted_mm is not None:
-            row.wanted_mm = entry.wanted_mm
-            row.typed = {**row.typed, "wanted_mm": entry.typed().get("wanted_mm")}
+            plot = plot_of(row).model_copy(update={"wanted_mm": entry.wanted_mm, "use": Use(row.use)})
+            row.wanted_mm, means = _settled(scope, site, plot)
+            row.typed = {**row.typed, "wanted_mm": entry.typed().get("wanted_mm"), "wanted_as": means}
         row.version += 1
     return changed
 

@@ -2450,6 +2450,12 @@ export interface components {
             loads: number;
         };
         /**
+         * Char
+         * @description How biochar is laid.
+         * @enum {string}
+         */
+        Char: "charged" | "bare";
+        /**
          * Chipper
          * @description A chipper hired by the day: so much a day, as long as there is brush.
          */
@@ -2688,6 +2694,12 @@ export interface components {
             volume_m3: number | null;
         };
         /**
+         * DepthMeans
+         * @description What a depth that is typed means.
+         * @enum {string}
+         */
+        DepthMeans: "settled" | "spread";
+        /**
          * DepthToday
          * @description Settled depth today, mm: 10th percentile, median, 90th.
          */
@@ -2848,6 +2860,7 @@ export interface components {
             access: components["schemas"]["Access"];
             /** Advice */
             advice: components["schemas"]["Advice"][];
+            depth_means: components["schemas"]["DepthMeans"];
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
             gap: components["schemas"]["Gap"] | null;
@@ -2859,6 +2872,8 @@ export interface components {
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
             slope: components["schemas"]["Slope-Output"] | null;
+            /** Spread Mm */
+            spread_mm: number;
             /** Wanted Mm */
             wanted_mm: number;
             work: components["schemas"]["PlotWork"] | null;
@@ -3232,11 +3247,13 @@ export interface components {
          * Gap
          * @description When even what is laid does not last, until the season that follows; what can be done about it.
          *
-         *     `deeper_mm` is a deeper target that the use allows; `second_season` says whether the plot leaves one unused.
+         *     `deeper_mm` is a deeper target that the use allows, `deeper_spread_mm` the same as spread; `second_season` says whether the plot leaves one unused.
          */
         Gap: {
             /** Deeper Mm */
             deeper_mm: number | null;
+            /** Deeper Spread Mm */
+            deeper_spread_mm: number | null;
             /**
              * From
              * Format: date
@@ -5507,7 +5524,7 @@ export interface components {
         };
         /**
          * PlotLaying
-         * @description A planned laying of a plot; `ordered_m3` with spare.
+         * @description A planned laying of a plot, settled and as it is spread; `ordered_m3` with spare.
          */
         PlotLaying: {
             /** Lasts Until */
@@ -5527,6 +5544,8 @@ export interface components {
             season_key: string;
             /** Settled Mm */
             settled_mm: number;
+            /** Spread Mm */
+            spread_mm: number;
         };
         /**
          * PlotOrder
@@ -5541,6 +5560,7 @@ export interface components {
          * @description A plot as kept, with where it is drawn, how deep it is today, and what is planned.
          *
          *     `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
+         *     `wanted_mm` is settled, `spread_mm` the same as it is spread; `depth_means` is how depths are typed here.
          */
         PlotOut: {
             accepts: components["schemas"]["AcceptedOut"];
@@ -5556,6 +5576,7 @@ export interface components {
             /** @description For the season that runs */
             decision: components["schemas"]["Decision"] | null;
             depth: components["schemas"]["DepthToday"];
+            depth_means: components["schemas"]["DepthMeans"];
             /** Existing Mm */
             existing_mm: number;
             found: components["schemas"]["Found-Output"];
@@ -5590,6 +5611,8 @@ export interface components {
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
             slope: components["schemas"]["Slope-Output"] | null;
+            /** Spread Mm */
+            spread_mm: number;
             /** Typed */
             typed: {
                 [key: string]: unknown;
@@ -5699,8 +5722,12 @@ export interface components {
          * @description One school for each question.
          */
         Practice: {
+            /** @default charged */
+            char?: components["schemas"]["Char"];
             /** @default cardboard */
             cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"];
+            /** @default settled */
+            depth?: components["schemas"]["DepthMeans"];
             /** @default aged_for_vegetables */
             freshness?: components["schemas"]["Freshness"];
             /** @default bare_circle */
@@ -5713,6 +5740,8 @@ export interface components {
             rhythm?: components["schemas"]["Rhythm"];
             /** @default after_leaf_fall */
             season?: components["schemas"]["Season"];
+            /** @default foot_while_fresh */
+            trunks?: components["schemas"]["Trunks"];
             /** @default pulled_aside */
             vegetables?: components["schemas"]["Vegetables"];
         };
@@ -5721,13 +5750,16 @@ export interface components {
          * @description The questions that a workspace, a site or a plot answers for itself; None leaves it to the wider one.
          */
         PracticeChoices: {
+            char?: components["schemas"]["Char"] | null;
             cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
+            depth?: components["schemas"]["DepthMeans"] | null;
             freshness?: components["schemas"]["Freshness"] | null;
             living?: components["schemas"]["Living"] | null;
             nitrogen?: components["schemas"]["NitrogenView"] | null;
             planting?: components["schemas"]["Planting"] | null;
             rhythm?: components["schemas"]["Rhythm"] | null;
             season?: components["schemas"]["Season"] | null;
+            trunks?: components["schemas"]["Trunks"] | null;
             vegetables?: components["schemas"]["Vegetables"] | null;
         };
         /**
@@ -7007,6 +7039,7 @@ export interface components {
         SiteSheet: {
             /** Climate Assumed */
             climate_assumed: boolean;
+            depth_means: components["schemas"]["DepthMeans"];
             /** Landmarks */
             landmarks: components["schemas"]["LandmarkOut"][];
             now: components["schemas"]["Now"];
@@ -7507,6 +7540,12 @@ export interface components {
              */
             kind: "triangle";
         };
+        /**
+         * Trunks
+         * @description How much is kept clear at a trunk.
+         * @enum {string}
+         */
+        Trunks: "couple_of_inches" | "hand_and_guard" | "foot_while_fresh";
         /**
          * TurnOut
          * @description A plot in the order of laying, with the legs that bring its chips.
@@ -8110,6 +8149,7 @@ export type Carrier = components['schemas']['Carrier'];
 export type CarrierKind = components['schemas']['CarrierKind'];
 export type Certainty = components['schemas']['Certainty'];
 export type Chance = components['schemas']['Chance'];
+export type Char = components['schemas']['Char'];
 export type ChipperInput = components['schemas']['Chipper-Input'];
 export type ChipperOutput = components['schemas']['Chipper-Output'];
 export type ChoiceEntry = components['schemas']['ChoiceEntry'];
@@ -8122,6 +8162,7 @@ export type DayOfYear = components['schemas']['DayOfYear'];
 export type Decision = components['schemas']['Decision'];
 export type DecisionEntry = components['schemas']['DecisionEntry'];
 export type DeliveryOut = components['schemas']['DeliveryOut'];
+export type DepthMeans = components['schemas']['DepthMeans'];
 export type DepthToday = components['schemas']['DepthToday'];
 export type Dimension = components['schemas']['Dimension'];
 export type Dose = components['schemas']['Dose'];
@@ -8337,6 +8378,7 @@ export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
+export type Trunks = components['schemas']['Trunks'];
 export type TurnOut = components['schemas']['TurnOut'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];

@@ -69,6 +69,28 @@ class Vegetables(StrEnum):
     PATHS_ONLY = "paths_only"
 
 
+class DepthMeans(StrEnum):
+    """What a depth that is typed means."""
+
+    SETTLED = "settled"
+    SPREAD = "spread"
+
+
+class Trunks(StrEnum):
+    """How much is kept clear at a trunk."""
+
+    COUPLE_OF_INCHES = "couple_of_inches"
+    HAND_AND_GUARD = "hand_and_guard"
+    FOOT_WHILE_FRESH = "foot_while_fresh"
+
+
+class Char(StrEnum):
+    """How biochar is laid."""
+
+    CHARGED = "charged"
+    BARE = "bare"
+
+
 class Practice(BaseModel):
     """One school for each question."""
 
@@ -81,6 +103,9 @@ class Practice(BaseModel):
     living: Living = Living.BARE_CIRCLE
     season: Season = Season.AFTER_LEAF_FALL
     vegetables: Vegetables = Vegetables.PULLED_ASIDE
+    depth: DepthMeans = DepthMeans.SETTLED
+    trunks: Trunks = Trunks.FOOT_WHILE_FRESH
+    char: Char = Char.CHARGED
 
 
 class PracticeChoices(BaseModel):
@@ -95,6 +120,9 @@ class PracticeChoices(BaseModel):
     living: Living | None = None
     season: Season | None = None
     vegetables: Vegetables | None = None
+    depth: DepthMeans | None = None
+    trunks: Trunks | None = None
+    char: Char | None = None
 
 
 Level = Literal["shipped", "workspace", "site", "plot"]
@@ -232,6 +260,38 @@ QUESTIONS = (
              "Straw is proposed for vegetables."),
             ("paths_only", "Paths only", "Beds stay bare and warm; chips carry the feet.",
              "Bare soil dries and crusts.", "Nothing is laid on vegetable beds."),
+        ),
+    ),
+    Question(
+        field="depth", asks="What does a depth mean?",
+        reason="What lies there after some weeks is what keeps weeds down, and what a ruler reads.",
+        schools=_schools(
+            ("settled", "As it settles", "It is what stays, and what is judged in the bed.",
+             "Nobody sees it on the day of laying: more has to be raked out.", "Target and laid depths are typed as settled."),
+            ("spread", "As it is spread", "It is what is raked out: a cubic yard covers 108 sq ft at 3 in.",
+             "A fifth to a quarter of it is gone within weeks.", "Target and laid depths are typed as spread; readings never."),
+        ),
+    ),
+    Question(
+        field="trunks", asks="How much is kept clear at a trunk?",
+        reason="Fresh chips heat and hold water; a foot keeps both off the bark until they have aged.",
+        schools=_schools(
+            ("couple_of_inches", "A couple of inches", "Bark stays dry and visible, and no ground is given away.",
+             "It silts up within a season unless it is pulled back.", "{0.05 m} kept clear."),
+            ("hand_and_guard", "A hand’s breadth and a guard", "A guard keeps mice and mower off as well.",
+             "Guards cost money and have to be opened as the trunk grows.", "{0.1 m} kept clear, and a guard round young stems."),
+            ("foot_while_fresh", "A foot while fresh", "Heat and mould stay away from the bark.",
+             "Weeds come up in the bare ring.", "{0.3 m} while chips are fresh, {0.1 m} later."),
+        ),
+    ),
+    Question(
+        field="char", asks="How is biochar laid?",
+        reason="Bare char takes up nitrogen before it gives any.",
+        schools=_schools(
+            ("charged", "Only charged", "Soaked in compost tea, urine or manure it brings nutrients with it.",
+             "It takes weeks to charge.", "Advice to charge it first."),
+            ("bare", "On the surface as it is", "Rain charges it beneath the chips in time.",
+             "In its first year it may hold back nitrogen.", "No advice to charge it."),
         ),
     ),
 )  # fmt: skip

@@ -9,7 +9,7 @@ from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.recipe.depths import USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
-from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Vegetables
+from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Trunks, Vegetables
 from ulmatic.core.survey import Cover as Found
 from ulmatic.core.survey.shapes import Ring, RingRow, Strip
 from ulmatic.core.survey.uses import Use
@@ -43,8 +43,10 @@ COLLAR = parameter(
 GREEN_PART = 0.25
 HOLDS_FROM_DEG = math.degrees(math.atan(1 / 4))
 """From this slope on shredded material is proposed: common practice, no source."""
-GAP_M, FRESH_GAP_M = 0.10, 0.30
-"""Kept clear at trunks, and while chips are fresh: common practice, no source."""
+GAPS_M = {
+    Trunks.COUPLE_OF_INCHES: (0.05, 0.05), Trunks.HAND_AND_GUARD: (0.10, 0.10), Trunks.FOOT_WHILE_FRESH: (0.10, 0.30),
+}  # fmt: skip
+"""Kept clear at trunks, and while chips are fresh, by school: common practice, no source."""
 
 TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
 PLANTED = (Use.VEGETABLES, Use.PERENNIALS, *TREES, Use.BANK)
@@ -273,7 +275,7 @@ def recipe(
         least_mm=least_depth(plot.use, plot.wanted_mm),
         laid_share=share,
         gap_m=getattr(plot.shape, "gap_m", None) if trunks else None,
-        gap_least_m=(FRESH_GAP_M if at is Stage.FRESH and material.woody else GAP_M) if trunks else None,
+        gap_least_m=GAPS_M[practice.trunks][at is Stage.FRESH and material.woody] if trunks else None,
         proposal=proposal,
         overridden=tuple(key for key, different in differs.items() if different),
         practice=practice,

@@ -4,6 +4,9 @@ from collections.abc import Callable
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
 from ulmatic.core.materials import Material
+from ulmatic.core.recipe.planned import PlannedPlot
+from ulmatic.core.recipe.practice import DepthMeans
+from ulmatic.core.recipe.setting import Setting, recipe_of
 from ulmatic.core.survey.uses import Use
 
 _PRACTICE = "Common practice, no published source"
@@ -62,6 +65,47 @@ def settling_on(use: Use) -> Callable[[Material], float]:
         return settling_for(use, material).value
 
     return settling
+
+
+def settled_depth(typed_mm: float, means: DepthMeans, use: Use, material: Material) -> float:
+    """Return the settled depth of what was typed in the words of a school.
+
+    Parameters
+    ----------
+    typed_mm : float
+    means : DepthMeans
+        As spread, or as settled.
+    use : Use
+    material : Material
+    """
+    return typed_mm * (1 - settling_for(use, material).value) if means is DepthMeans.SPREAD else typed_mm
+
+
+def as_settled(plot: PlannedPlot, setting: Setting) -> PlannedPlot:
+    """Return a plot whose target was typed in the words of its practice, with the target settled.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    setting : Setting
+    """
+    if setting.practice.depth is DepthMeans.SETTLED:
+        return plot
+    material = recipe_of(plot, setting).material
+    settled = settled_depth(plot.wanted_mm, setting.practice.depth, plot.use, material)
+    return plot.model_copy(update={"wanted_mm": settled})
+
+
+def spread_depth(settled_mm: float, use: Use, material: Material) -> float:
+    """Return how deep a settled depth is spread.
+
+    Parameters
+    ----------
+    settled_mm : float
+    use : Use
+    material : Material
+    """
+    return settled_mm / (1 - settling_for(use, material).value)
 
 
 def layer_volume(material: Material, settled_mm: float, area: Figure, spare: float) -> Figure:

@@ -14,13 +14,14 @@ from ulmatic.core.work import Moving
 
 
 class PlotLaying(BaseModel):
-    """A planned laying of a plot; `ordered_m3` with spare."""
+    """A planned laying of a plot, settled and as it is spread; `ordered_m3` with spare."""
 
     model_config = ConfigDict(frozen=True)
     on: date
     season: str
     season_key: str
     settled_mm: float
+    spread_mm: float
     ordered_m3: float
     reason: str
     lasts_until: date | None
@@ -29,13 +30,15 @@ class PlotLaying(BaseModel):
 class Gap(BaseModel):
     """When even what is laid does not last, until the season that follows; what can be done about it.
 
-    `deeper_mm` is a deeper target that the use allows; `second_season` says whether the plot leaves one unused.
+    `deeper_mm` is a deeper target that the use allows, `deeper_spread_mm` the same as spread; `second_season` says
+    whether the plot leaves one unused.
     """
 
     model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
     below_from: date = Field(alias="from")
     until: date
     deeper_mm: float | None
+    deeper_spread_mm: float | None
     second_season: bool
 
 
@@ -84,8 +87,10 @@ def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
         return None
     laying, lasts_until = coming
     season = plan.seasons[laying.season]
+    settling = plan.scheduled[laying.plot].settling
     return PlotLaying(
         on=laying.on, season=season.name, season_key=season.key, settled_mm=laying.settled_mm,
+        spread_mm=laying.settled_mm / (1 - settling),
         ordered_m3=plan.ordered_m3(laying), reason=laying.reason, lasts_until=lasts_until,
     )  # fmt: skip
 
@@ -104,8 +109,10 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
         return None
     plot, most = plan.plots[at], USUAL_DEPTH[plan.plots[at].plot.use].most_mm
     used = plan.state.windows_used(plot)
+    deeper = most if most > plot.plot.wanted_mm + 1 else None
     return Gap(
-        below_from=gap[0], until=gap[1], deeper_mm=most if most > plot.plot.wanted_mm + 1 else None,
+        below_from=gap[0], until=gap[1], deeper_mm=deeper,
+        deeper_spread_mm=None if deeper is None else deeper / (1 - plan.scheduled[at].settling),
         second_season=len(used) < len(plan.state.windows) and not isinstance(plan.state.rule(plot), Quarter),
     )  # fmt: skip
 

@@ -36,6 +36,7 @@ export function LogForm({
   const units = useUnits();
   const { sheet } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
+  const spread = plot.depth_means === "spread";
   const { add } = useLogChanges();
   const [id, setId] = useState(() => crypto.randomUUID());
   const [kind, setKind] = useState<Kind>(laid ? "laid" : "measured");
@@ -105,7 +106,11 @@ export function LogForm({
                 className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
                 onClick={() => setBy(way)}
               >
-                {way === "depth" ? "By depth, settled" : "By volume, loose"}
+                {way === "depth"
+                  ? spread
+                    ? "By depth, as spread"
+                    : "By depth, settled"
+                  : "By volume, loose"}
               </button>
             ))}
           </div>
@@ -126,7 +131,13 @@ export function LogForm({
         ) : (
           <TextField
             label={
-              kind === "measured" ? "Depth" : kind === "laid" ? "Depth laid, settled" : "Chips taken off"
+              kind === "measured"
+                ? "Depth"
+                : kind === "laid"
+                  ? spread
+                    ? "Depth laid, as spread"
+                    : "Depth laid, settled"
+                  : "Chips taken off"
             }
             unit={PLACEHOLDER.depth[siteUnits]}
             value={texts.depth}

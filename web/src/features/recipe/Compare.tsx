@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate, PlotOut, SiteOut } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
-import { type Entry, entryOf, plotEntry } from "@/features/survey/entry";
+import { type Entry, entryOf, plotEntry, TARGET_DEPTH } from "@/features/survey/entry";
 import { useEstimate } from "@/features/survey/estimate";
 import { useSite } from "@/features/survey/site";
 import { TextField } from "@/ui/Field";
@@ -157,7 +157,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           empty="as proposed"
         />
         <TextField
-          label="Target depth, settled"
+          label={TARGET_DEPTH[plot.depth_means]}
           unit={PLACEHOLDER.depth[site.units]}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}

@@ -2,7 +2,7 @@ import { Columns3 } from "lucide-react";
 import { Link } from "react-router";
 import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
-import type { Entry } from "@/features/survey/entry";
+import { type Entry, TARGET_DEPTH } from "@/features/survey/entry";
 import { TextField } from "@/ui/Field";
 import { inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
@@ -93,7 +93,7 @@ export function RecipePanel(props: RecipeProps) {
       />
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label="Target depth, settled"
+          label={TARGET_DEPTH[estimate?.depth_means ?? "settled"]}
           unit={PLACEHOLDER.depth[site.units]}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}

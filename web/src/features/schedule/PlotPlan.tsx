@@ -31,11 +31,12 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const site = sheet.data?.site;
   if (!now || !site) return null;
   const { laying, gap, decision } = plot;
+  const spread = plot.depth_means === "spread";
   const due = laying?.season_key === now.key;
   const today = sheet.data?.today ?? "";
   const laid = new URLSearchParams({
     plot: plot.id,
-    lay: laying ? spokenDepth(laying.settled_mm, site.units) : "",
+    lay: laying ? spokenDepth(spread ? laying.spread_mm : laying.settled_mm, site.units) : "",
   });
   const put = (kind: "lay" | "skip" | null, on: string | null = null) =>
     decide.mutate({ season: now.key, decision: kind ? { kind, on } : null });
@@ -53,10 +54,14 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
         {laying ? (
           <>
             <strong>
-              Lay {depth(laying.settled_mm, units)}{" "}
+              Lay {depth(spread ? laying.spread_mm : laying.settled_mm, units)}{" "}
               {due ? `by ${day(now.until)}` : `in ${laying.season.toLowerCase()}`}
             </strong>{" "}
-            ({about(laying.ordered_m3, units)}). {laying.reason}
+            (
+            {spread
+              ? `as spread; ${depth(laying.settled_mm, units)} settled`
+              : `settled; ${depth(laying.spread_mm, units)} as spread`}
+            , {about(laying.ordered_m3, units)}). {laying.reason}
             {laying.lasts_until ? ` Lasts until ${day(laying.lasts_until)}.` : ""}
           </>
         ) : (
@@ -74,8 +79,15 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
               ) : null}
               {gap.deeper_mm ? (
                 <Act
-                  label={`Target ${depth(gap.deeper_mm, units)}`}
-                  press={() => reshape({ wanted_mm: spokenDepth(gap.deeper_mm ?? 0, site.units) })}
+                  label={`Target ${depth(gap.deeper_mm, units)}, settled`}
+                  press={() =>
+                    reshape({
+                      wanted_mm: spokenDepth(
+                        (spread ? gap.deeper_spread_mm : gap.deeper_mm) ?? 0,
+                        site.units,
+                      ),
+                    })
+                  }
                 />
               ) : null}
             </span>

@@ -10,7 +10,7 @@ import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
-import { type Entry, emptyEntry, entryOf, plotEntry, understood } from "./entry";
+import { type Entry, emptyEntry, entryOf, plotEntry, TARGET_DEPTH, understood } from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
 import { PlotFigures } from "./PlotFigures";
@@ -239,7 +239,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
             />
             <TextField
-              label="Target depth, settled"
+              label={TARGET_DEPTH[estimate?.depth_means ?? "settled"]}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.wanted_mm}
               onChange={(wanted_mm) => {

@@ -4,13 +4,14 @@ import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { about, area, count, PLACEHOLDER } from "@/ui/format";
 import { useUnits } from "@/ui/units";
+import { TARGET_DEPTH } from "./entry";
 import { useSite } from "./site";
 import { UseOptions } from "./UseOptions";
 
 /** The same use or depth for all plots that are marked. */
 export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: PlotOut[]; done: () => void }) {
   const units = useUnits();
-  const { changePlots } = useSite();
+  const { sheet, changePlots } = useSite();
   const [use, setUse] = useState<Use | "">("");
   const [existing_mm, setExisting] = useState("");
   const [wanted_mm, setWanted] = useState("");
@@ -63,7 +64,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           error={errors.existing_mm}
         />
         <TextField
-          label="Target depth, settled"
+          label={TARGET_DEPTH[sheet.data?.depth_means ?? "settled"]}
           unit={PLACEHOLDER.depth[site.units]}
           value={wanted_mm}
           onChange={setWanted}

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
+import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { depth, length } from "@/ui/format";
 import { type Kind, SHAPES } from "./shapes";
@@ -54,6 +54,12 @@ export interface Entry {
   practice: Texts;
   holds: HoldEntry[];
 }
+
+/** How a target depth is labelled, by what a depth means here. */
+export const TARGET_DEPTH: Record<DepthMeans, string> = {
+  settled: "Target depth, settled",
+  spread: "Target depth, as spread",
+};
 
 export function emptyEntry(units: UnitSystem): Entry {
   const us = units === "us";
@@ -126,6 +132,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     existing_mm?: string;
     readings_mm?: string;
     wanted_mm?: string;
+    wanted_as?: string;
     recipe?: Texts & { hold_backs?: Texts[] };
   };
   const entry = emptyEntry(units);
@@ -144,7 +151,11 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
         ? (typed.readings_mm ?? spelled("readings_mm", plot.readings_mm, units))
         : "",
     lain_months: plot.lain_months === null ? "" : String(plot.lain_months),
-    wanted_mm: typed.wanted_mm ?? spelled("wanted_mm", plot.wanted_mm, units),
+    // A text stands for what it meant when it was typed: in the words of another practice it is written anew.
+    wanted_mm:
+      (typed.wanted_as ?? "settled") === plot.depth_means && typed.wanted_mm
+        ? typed.wanted_mm
+        : spelled("wanted_mm", plot.depth_means === "spread" ? plot.spread_mm : plot.wanted_mm, units),
     shape: { ...entry.shape, ...shape },
     slope: plot.slope ? texts(plot.slope, typed.slope, units) : entry.slope,
     found: texts(plot.found, typed.found, units),
@@ -250,7 +261,11 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
   const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
   if (key === "existing_mm")
     return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
-  if (key === "wanted_mm") return systems.map((system) => depth(estimate.wanted_mm, system)).join(" = ");
+  if (key === "wanted_mm") {
+    const settled = `settled ${depth(estimate.wanted_mm, units)}`;
+    const spread = `spread ${depth(estimate.spread_mm, units)}`;
+    return estimate.depth_means === "spread" ? `${spread}: ${settled}` : `${settled}: ${spread}`;
+  }
   const value = (estimate.shape as Record<string, unknown>)[key];
   if (key === "turns_deg" && Array.isArray(value)) {
     return (

@@ -2,25 +2,30 @@
 
 from ulmatic.core.materials import Hazard, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
-from ulmatic.core.recipe.proposal import BEDS, PLANTED, TREES
+from ulmatic.core.recipe.proposal import BEDS, GAPS_M, PLANTED, TREES
 from ulmatic.core.survey.uses import Use
 
 # Trunks, stems, crowns.
 
 
 @rule(STOP, "trunk_gap", "Too close to the trunk.", "Bark kept wet rots, and mice gnaw under cover.",
-       "Keep at least {0.1 m} clear, root flare and graft union in sight.", fix=fix_of("gap_m", "0.1 m", "Widen the gap"))  # fmt: skip
+       "Keep at least a hand’s breadth clear, root flare and graft union in sight; a couple of inches where that is your practice.",
+       fix=fix_of("gap_m", "0.1 m", "Widen the gap"))  # fmt: skip
 def _gap(case: Case) -> bool:
-    gap = case.recipe.gap_m
-    return case.recipe.target_mm > 0 and gap is not None and gap < 0.0999
+    gap, least = case.recipe.gap_m, GAPS_M[case.practice.trunks][0]
+    return case.recipe.target_mm > 0 and gap is not None and gap < least - 1e-4
 
 
 @rule(ACT, "fresh_near_trunk", "Fresh chips too near the trunk.", "Fresh leafy chips heat as they start to rot.",
        "Keep {0.3 m} clear while they are fresh.", fix=fix_of("gap_m", "0.3 m", "Widen the gap"))  # fmt: skip
 def _fresh_gap(case: Case) -> bool:
-    gap = case.recipe.gap_m
+    gap, (least, fresh) = case.recipe.gap_m, GAPS_M[case.practice.trunks]
     return (
-        case.lays and case.stage is Stage.FRESH and case.material.woody and gap is not None and 0.0999 <= gap < 0.2999
+        case.lays
+        and case.stage is Stage.FRESH
+        and case.material.woody
+        and gap is not None
+        and least <= gap < fresh - 1e-4
     )
 
 
