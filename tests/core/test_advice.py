@@ -39,6 +39,14 @@ PAIRS = {
     "path_too_fine": ({"use": "foot_path", "material": "straw"}, {"use": "foot_path", "material": "clean_coarse"}),
     "path_coarse_lasts": ({"use": "foot_path", "wanted": 100}, {"use": "foot_path", "material": "clean_coarse"}),
     "path_thin": ({"use": "vehicle_path", "wanted": 100}, {"use": "vehicle_path", "wanted": 200}),
+    "dug_in": ({"edits_dug_in": True}, {"edits_dug_in": True, "edits_stage": "decomposed"}),
+    "not_ripe_to_plant": (
+        {"practice": {"planting": "once_decomposed"}},
+        {"practice": {"planting": "once_decomposed"}, "edits_stage": "decomposed"},
+    ),
+    "children_here": ({"children": True}, {"children": False}),
+    "soak_first": ({"sun": "full"}, {"sun": "full", "irrigated": True}),
+    "poor_ground": ({"soil": "sand", "build_up": True}, {"soil": "sand", "build_up": True, "wanted": 125}),
     "blows": ({"material": "straw"}, {"material": "arborist_leafy"}),
     "dye_fades": ({"material": "dyed"}, {"material": "clean_coarse"}),
     "trunk_gap": ({**TREE, "shape": near(0.05)}, {**TREE, "shape": near(0.1)}),
@@ -58,7 +66,6 @@ PAIRS = {
     "walnut_seedlings": ({"use": "vegetables", "material": "walnut"}, {**TREE, "material": "walnut"}),
     "walnut_elsewhere": ({**TREE, "material": "walnut"}, {"use": "vegetables", "material": "walnut"}),
     "eucalyptus_seedlings": ({"material": "eucalyptus"}, {**TREE, "material": "eucalyptus"}),
-    "dug_in": ({"edits_dug_in": True}, {}),
     "nitrogen_cautious": (
         {"practice": {"nitrogen": "cautious"}, "edits_compost_mm": 0}, {"practice": {"nitrogen": "cautious"}},
     ),
@@ -74,7 +81,6 @@ PAIRS = {
     "fabric_below": ({"cover": "old_fabric"}, {"cover": "old_mulch"}),
     "weeds_through": ({"cover": "annual_weeds", "wanted": 40}, {"cover": "annual_weeds", "wanted": 75}),
     "enough_there": ({"old": 90}, {"old": 30}),
-    "compacted_clay": ({"soil": "clay", "compacted": True}, {"soil": "clay", "compacted": True, "wanted": 125}),
     "all_brown": (
         {**TREE, "practice": {"living": "keep_green"}, "edits_laid_share": 1.0},
         {**TREE, "practice": {"living": "keep_green"}},
@@ -130,3 +136,33 @@ def test_every_rule_has_reason_remedy_and_source_and_stands_in_the_docs():
         assert rule.source.text, rule.key
     docs = (Path(__file__).parents[2] / "docs" / "advice.md").read_text()
     assert advice_table() in docs, "run: ulmatic advice-table"
+
+
+def test_old_walnut_harms_nobody():
+    seedlings = {"use": "vegetables", "material": "walnut"}
+    assert "walnut_seedlings" in rules(**seedlings)
+    assert {"walnut_seedlings", "walnut_elsewhere"}.isdisjoint(rules(**seedlings, edits_stage="decomposed"))
+
+
+@pytest.mark.parametrize(
+    ("school", "fits", "too_near"),
+    [("couple_of_inches", 0.05, 0.03), ("hand_and_guard", 0.10, 0.05), ("foot_while_fresh", 0.30, 0.05)],
+)
+def test_the_gap_at_a_trunk_is_that_of_the_school(school, fits, too_near):
+    practice = {"trunks": school}
+    assert {"trunk_gap", "fresh_near_trunk"}.isdisjoint(rules(**{**TREE, "shape": near(fits)}, practice=practice))
+    assert "trunk_gap" in rules(**{**TREE, "shape": near(too_near)}, practice=practice)
+
+
+def test_char_is_charged_first_or_not_by_school():
+    char = {"edits_biochar_mm": 10}
+    assert "biochar_raw" in rules(**char)
+    assert "biochar_raw" not in rules(**char, practice={"char": "bare"})
+
+
+@pytest.mark.parametrize(
+    "ground", [{"soil": "dead"}, {"soil": "sand", "build_up": True}, {"soil": "clay", "build_up": True}]
+)
+def test_poor_ground_is_built_up_and_what_is_deep_there_is_not_too_deep(ground):
+    assert "poor_ground" in rules(**ground)
+    assert {"poor_ground", "deep_on_perennials"}.isdisjoint(rules(**ground, wanted=150))

@@ -2038,11 +2038,6 @@ export interface components {
             /** Most M3 */
             most_m3: string | number;
             /**
-             * Nearby Only
-             * @default true
-             */
-            nearby_only?: boolean;
-            /**
              * Per Load
              * @default 0
              */
@@ -2089,11 +2084,6 @@ export interface components {
             months?: number[];
             /** Most M3 */
             most_m3: number;
-            /**
-             * Nearby Only
-             * @default true
-             */
-            nearby_only?: boolean;
             /**
              * Per Load
              * @default 0
@@ -3087,8 +3077,13 @@ export interface components {
          */
         "Found-Input": {
             /**
+             * Build Up
+             * @description Decides whether poor ground is built up before planting
+             */
+            build_up?: boolean | null;
+            /**
              * Children
-             * @description Decides play and spore cautions
+             * @description Decides cautions on what a load may hold
              */
             children?: boolean | null;
             /**
@@ -3125,9 +3120,9 @@ export interface components {
             pets?: boolean | null;
             /**
              * Soil
-             * @description Decides nitrogen supply and depth on clay
+             * @description Decides nitrogen supply, and whether it is built up first
              */
-            soil?: ("sand" | "loam" | "clay") | null;
+            soil?: ("sand" | "loam" | "clay" | "dead") | null;
             /**
              * Soil Gives N
              * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
@@ -3135,7 +3130,7 @@ export interface components {
             soil_gives_n?: number | null;
             /**
              * Sun
-             * @description Decides drying and decay
+             * @description Decides whether to soak before laying
              */
             sun?: ("full" | "part" | "shade") | null;
             /**
@@ -3165,8 +3160,13 @@ export interface components {
          */
         "Found-Output": {
             /**
+             * Build Up
+             * @description Decides whether poor ground is built up before planting
+             */
+            build_up?: boolean | null;
+            /**
              * Children
-             * @description Decides play and spore cautions
+             * @description Decides cautions on what a load may hold
              */
             children?: boolean | null;
             /**
@@ -3203,9 +3203,9 @@ export interface components {
             pets?: boolean | null;
             /**
              * Soil
-             * @description Decides nitrogen supply and depth on clay
+             * @description Decides nitrogen supply, and whether it is built up first
              */
-            soil?: ("sand" | "loam" | "clay") | null;
+            soil?: ("sand" | "loam" | "clay" | "dead") | null;
             /**
              * Soil Gives N
              * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
@@ -3213,7 +3213,7 @@ export interface components {
             soil_gives_n?: number | null;
             /**
              * Sun
-             * @description Decides drying and decay
+             * @description Decides whether to soak before laying
              */
             sun?: ("full" | "part" | "shade") | null;
             /**
@@ -3247,7 +3247,8 @@ export interface components {
          * Gap
          * @description When even what is laid does not last, until the season that follows; what can be done about it.
          *
-         *     `deeper_mm` is a deeper target that the use allows, `deeper_spread_mm` the same as spread; `second_season` says whether the plot leaves one unused.
+         *     `deeper_mm` is a deeper target that the use allows, `deeper_spread_mm` the same as spread; `second_season` says
+         *     whether the plot leaves one unused.
          */
         Gap: {
             /** Deeper Mm */
@@ -7658,11 +7659,6 @@ export interface components {
             /** Most M3 */
             most_m3: string | number;
             /**
-             * Nearby Only
-             * @default true
-             */
-            nearby_only?: boolean;
-            /**
              * Per Load
              * @default 0
              */
@@ -7709,11 +7705,6 @@ export interface components {
             months?: number[];
             /** Most M3 */
             most_m3: number;
-            /**
-             * Nearby Only
-             * @default true
-             */
-            nearby_only?: boolean;
             /**
              * Per Load
              * @default 0

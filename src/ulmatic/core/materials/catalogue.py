@@ -188,6 +188,30 @@ _ALL = (
         rate=(2.0, 1.5, 2.6), sources={"cn": "nraes"}, what="Run over with a mower; stays where it is put.",
     ),
     _material(
+        "sugar_cane", "Sugar-cane mulch", Kind.STRAW, Size.FIBROUS, [(Tissue.STRAW, 1.0)],
+        density=(65, 45, 100), moisture=(0.15, 0.08, 0.30), carbon=(0.45, 0.42, 0.48), cn=(90, 60, 130),
+        settling=(0.40, 0.30, 0.50), rate=(2.0, 1.5, 2.6), hazards=(Hazard.BLOWS,),
+        what="Leaf and tops of cane, chopped; light, even, gone in a season.",
+    ),
+    _material(
+        "lucerne", "Lucerne mulch", Kind.STRAW, Size.FIBROUS, [(Tissue.STRAW, 0.5), (Tissue.GRASS, 0.5)],
+        density=(70, 45, 110), moisture=(0.15, 0.08, 0.30), carbon=(0.45, 0.42, 0.48), cn=(16, 12, 22),
+        settling=(0.45, 0.35, 0.55), rate=(2.8, 2.1, 3.6), hazards=(Hazard.WEED_SEED,),
+        what="Alfalfa, cut and dried; feeds as it rots, and is gone within months.",
+    ),
+    _material(
+        "crop_residues", "Crop residues", Kind.STRAW, Size.FIBROUS, [(Tissue.STRAW, 0.7), (Tissue.GRASS, 0.3)],
+        density=(60, 35, 100), moisture=(0.40, 0.15, 0.70), carbon=(0.44, 0.40, 0.48), cn=(50, 25, 80),
+        settling=(0.50, 0.35, 0.60), rate=(2.2, 1.6, 3.0), hazards=(Hazard.WEED_SEED,),
+        what="Stalks, haulms and vines of one’s own beds, chopped; leave out what was sick.",
+    ),
+    _material(
+        "mown_greens", "Own mown greens", Kind.GRASS, Size.FIBROUS, [(Tissue.GRASS, 0.8), (_LEAF, 0.2)],
+        density=(80, 50, 120), moisture=(0.75, 0.65, 0.85), carbon=(0.45, 0.42, 0.48), cn=(20, 12, 30),
+        settling=(0.60, 0.45, 0.75), rate=(3.6, 2.7, 4.8), hazards=(Hazard.MATS,),
+        what="Comfrey, clover, green manure or meadow cut by oneself; thin layers, often.",
+    ),
+    _material(
         "grass_clippings", "Grass clippings", Kind.GRASS, Size.FINE, [(Tissue.GRASS, 1.0)],
         density=(90, 60, 130), moisture=(0.77, 0.70, 0.85), carbon=(0.45, 0.42, 0.48), cn=(17, 9, 25),
         settling=(0.60, 0.45, 0.75), rate=(4.0, 3.0, 5.5),

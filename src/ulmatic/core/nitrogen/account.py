@@ -30,7 +30,8 @@ LAST_MONTHS_FREE = 2
 SUPPLY = {
     soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "1", low, high,
                     Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
-    for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0))
+    for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0),
+                                   ("dead", 2.0, 0.5, 4.0))
 }  # fmt: skip
 BY_ORGANIC = parameter(
     "nitrogen.organic", "Soil gives in a year for each percent of organic matter", 2.2, "1", 1.1, 3.4, Mark.FROM_MEMORY,

@@ -37,7 +37,7 @@ LEACHES = parameter(
     "nitrogen.leaching", "Soluble nitrogen washed out by 100 mm of rain beyond what plants use", 0.15, "1", 0.05, 0.4,
     Mark.COMMON_PRACTICE, f"{_JUDGED}much more on sand than on clay.",
 )  # fmt: skip
-SOIL_LEACHES = {"sand": 2.0, "loam": 1.0, "clay": 0.5, None: 1.0}
+SOIL_LEACHES = {"sand": 2.0, "loam": 1.0, "clay": 0.5, "dead": 1.0, None: 1.0}
 SOLUBLE_DAYS = 60.0
 """A soluble dressing is taken up or washed out within about two months: a judgement, no source."""
 PARAMETERS = (*MINERALISES.values(), LEGUME, COVER_CROP, LEACHES)
@@ -103,7 +103,7 @@ def paid_in(
         Since 1970.
     excess_mm : array_like, shape (t,)
         Rain beyond what plants use, added up from the first date.
-    soil : {"sand", "loam", "clay"} or None
+    soil : {"sand", "loam", "clay", "dead"} or None
     """
     when = np.asarray(days, dtype=float)
     total, born = nitrogen_of(entry, material), day_number(on)

@@ -145,10 +145,21 @@ def least_depth(use: Use, target_mm: float) -> float:
     return min(least, target_mm if use is Use.PLAY else LEAST_SHARE * target_mm)
 
 
+def builds_up(plot: PlannedPlot) -> bool:
+    """Say whether a plot is poor ground that is built up before anything is planted: sand, clay, dead soil.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    """
+    ground = plot.found
+    poor = ground.soil == "dead" or (ground.soil in ("sand", "clay") and bool(ground.build_up or ground.compacted))
+    return plot.use is Use.PERENNIALS and poor
+
+
 def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, reasons: list[str]) -> Parameter:
     usual, use, ground = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
     bare = usual.model_copy(update={"value": 0.0, "low": 0.0, "high": 0.0})
-    clay = use is Use.PERENNIALS and ground.soil == "clay" and bool(ground.compacted)
     cases = (
         (usual.value <= 0, usual, "Kept bare: nothing is laid here."),
         (
@@ -160,7 +171,7 @@ def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, r
             ground.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
             "Running grass needs the deep end, and more than one round.",
         ),
-        (clay, BUILDING, "Compacted clay is built up first, and left some months before planting."),
+        (builds_up(plot), BUILDING, "Poor ground is built up first, and left some months before planting."),
         (
             use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN, THIN,
             "Thin and often: laid twice a year.",

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -42,7 +42,12 @@ class _Chance(_Base):
     most_m3: Volume
     per_load: Money = 0.0
     chance: Annotated[Share, Field(ge=0)] = 0.5
-    nearby_only: bool = True
+
+    @model_validator(mode="before")
+    @classmethod
+    def _decides_nothing(cls, data: Any) -> Any:
+        """Leave out what suppliers kept earlier and nothing reads."""
+        return {key: value for key, value in data.items() if key != "nearby_only"} if isinstance(data, dict) else data
 
     @model_validator(mode="after")
     def _in_order(self) -> "_Chance":

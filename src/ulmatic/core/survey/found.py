@@ -29,16 +29,19 @@ class Found(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     cover: Cover | None = Field(default=None, description="Decides preparation, cardboard and the least depth")
-    soil: Literal["sand", "loam", "clay"] | None = Field(
-        default=None, description="Decides nitrogen supply and depth on clay"
+    soil: Literal["sand", "loam", "clay", "dead"] | None = Field(
+        default=None, description="Decides nitrogen supply, and whether it is built up first"
     )
+    build_up: bool | None = Field(default=None, description="Decides whether poor ground is built up before planting")
     compacted: bool | None = Field(default=None, description="Decides whether to loosen or build up before planting")
-    sun: Literal["full", "part", "shade"] | None = Field(default=None, description="Decides drying and decay")
+    sun: Literal["full", "part", "shade"] | None = Field(
+        default=None, description="Decides whether to soak before laying"
+    )
     irrigated: bool | None = Field(default=None, description="Counts as rain in decay")
     to_building_m: Offset | None = Field(default=None, description="Decides fire and termite cautions")
     to_water_m: Offset | None = Field(default=None, description="Decides where nitrogen may be given")
     pets: bool | None = Field(default=None, description="Decides whether cocoa shell is refused")
-    children: bool | None = Field(default=None, description="Decides play and spore cautions")
+    children: bool | None = Field(default=None, description="Decides cautions on what a load may hold")
     way_width_m: Length | None = Field(default=None, description="Decides which barrow, cart or loader fits")
     soil_gives_n: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = Field(
         default=None, description="What a soil test says the soil gives in a year, g N/m²; goes before the usual figure"

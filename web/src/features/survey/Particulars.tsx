@@ -177,14 +177,20 @@ const FOUND: Found[] = [
   {
     key: "soil",
     label: "Soil",
-    decides: "Decides nitrogen supply",
-    choices: { sand: "sand", loam: "loam", clay: "clay" },
+    decides: "Decides nitrogen supply, and whether it is built up first",
+    choices: { sand: "sand", loam: "loam", clay: "clay", dead: "dead: rubble, subsoil" },
+  },
+  {
+    key: "build_up",
+    label: "Built up before planting",
+    decides: "Poor ground gets a deep first layer",
+    choices: YES_NO,
   },
   { key: "compacted", label: "Compacted", decides: "Decides loosening before planting", choices: YES_NO },
   {
     key: "sun",
     label: "Sun",
-    decides: "Decides drying and decay",
+    decides: "Decides whether to soak before laying",
     choices: { full: "full", part: "part", shade: "shade" },
   },
   { key: "irrigated", label: "Irrigated", decides: "Counts as rain in decay", choices: YES_NO },
@@ -194,7 +200,12 @@ const FOUND: Found[] = [
     decides: "Decides whether cocoa shell is refused",
     choices: YES_NO,
   },
-  { key: "children", label: "Children", decides: "Decides play and spore cautions", choices: YES_NO },
+  {
+    key: "children",
+    label: "Children",
+    decides: "Decides cautions on what a load may hold",
+    choices: YES_NO,
+  },
   { key: "organic_matter", label: "Organic matter, %", decides: "Of the soil; goes before its type" },
   {
     key: "soil_gives_n",

@@ -249,7 +249,7 @@ function cutOf({ kind, fields }: CutEntry) {
   return { kind: "shape", shape: shapeOf(kind, fields), place };
 }
 
-const YES_NO = ["compacted", "irrigated", "pets", "children"];
+const YES_NO = ["compacted", "build_up", "irrigated", "pets", "children"];
 
 function foundOf(ground: Texts) {
   const noted = Object.entries(ground).filter(([, text]) => text.trim() !== "");

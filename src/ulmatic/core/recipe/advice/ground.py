@@ -2,7 +2,8 @@
 
 from ulmatic.core.materials import Kind, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
-from ulmatic.core.recipe.proposal import BEDS, TREES, LayerRole
+from ulmatic.core.recipe.practice import Char
+from ulmatic.core.recipe.proposal import BEDS, PLANTED, TREES, LayerRole, builds_up
 from ulmatic.core.survey import Cover
 from ulmatic.core.survey.uses import Use
 
@@ -17,7 +18,8 @@ CARDBOARD = fix_of("cardboard", True, "Lay cardboard first")
        source=from_memory("Incorporation trials, USDA Technical Bulletin 1332, Allison 1965"),
        fix=fix_of("dug_in", False, "Leave it on top"))  # fmt: skip
 def _dug_in(case: Case) -> bool:
-    return case.plot.recipe.dug_in and case.lays and case.material.cn.value > 30
+    rotted = case.stage is Stage.DECOMPOSED
+    return case.plot.recipe.dug_in and case.lays and case.material.cn.value > 30 and not rotted
 
 
 @rule(WATCH, "nitrogen_cautious", "Watch for pale leaves.", "Your practice expects raw chips to draw nitrogen, and nothing lies beneath them.",
@@ -35,9 +37,10 @@ def _touch(case: Case) -> bool:
 
 
 @rule(WATCH, "biochar_raw", "Charge the biochar first.", "Raw char takes up nitrogen before it gives any.",
-       "Mix it with compost or soak it in liquid feed for some weeks.")  # fmt: skip
+       "Mix it with compost or soak it in liquid feed for some weeks.", school="only charged")  # fmt: skip
 def _biochar(case: Case) -> bool:
-    return case.has(LayerRole.BIOCHAR) and not case.has(LayerRole.COMPOST)
+    bare = case.has(LayerRole.BIOCHAR) and not case.has(LayerRole.COMPOST)
+    return bare and case.practice.char is Char.CHARGED
 
 
 @rule(WATCH, "feed_near_water", "Compost or manure near water.", "What washes out feeds the water instead.",
@@ -46,6 +49,13 @@ def _water(case: Case) -> bool:
     rich = case.has(LayerRole.COMPOST) or (case.lays and case.material.kind in (Kind.MANURE, Kind.GRASS))
     away = case.plot.found.to_water_m
     return rich and away is not None and away < 10
+
+
+@rule(NOTE, "soak_first", "Soak it before laying.", "Sunny ground dries out first, and a dry cover keeps light rain from it.",
+       "Water through, then lay; rinse leaves afterwards.")  # fmt: skip
+def _soak(case: Case) -> bool:
+    ground = case.plot.found
+    return case.lays and case.use in PLANTED and ground.sun == "full" and not ground.irrigated
 
 
 # What grows there, what lies there.
@@ -108,13 +118,11 @@ def _enough(case: Case) -> bool:
     return not case.lays and 0 < case.recipe.target_mm <= case.existing_mm
 
 
-@rule(ACT, "compacted_clay", "Build compacted clay up before planting.", "A thin layer on sealed clay lets water stand.",
-       "{125 mm} to {150 mm}, left some months; loosen with a fork, never mixing chips in.",
+@rule(ACT, "poor_ground", "Build poor ground up before planting.", "Sand, clay and dead soil hold neither water nor air under a thin layer.",
+       "{125 mm} to {150 mm}, left some months until there is humus to plant into; never mixing chips in.",
        fix=fix_of("wanted_mm", "125 mm", "Lay 125 mm"))  # fmt: skip
-def _clay(case: Case) -> bool:
-    ground = case.plot.found
-    clay = ground.soil == "clay" and bool(ground.compacted)
-    return case.lays and clay and case.use is Use.PERENNIALS and case.recipe.target_mm < 115
+def _poor_ground(case: Case) -> bool:
+    return case.lays and builds_up(case.plot) and case.recipe.target_mm < 115
 
 
 @rule(WATCH, "all_brown", "All brown round the tree.", "Your practice keeps a living part in each ring.",

@@ -27,6 +27,12 @@ def _play(case: Case) -> bool:
     return case.use is Use.PLAY
 
 
+@rule(NOTE, "children_here", "Children come here: look through the load.", "Wire, thorns, treated wood and toxic prunings come with mixed loads.",
+       "Take only untreated wood, and pick out what pricks before you leave the bed.")  # fmt: skip
+def _children(case: Case) -> bool:
+    return case.lays and case.plot.found.children is True and case.material.woody
+
+
 @rule(ACT, "against_walls", "Keep clear of the wall.", "Mulch against walls and timber holds damp and hides termites.",
        "Leave {0.15 m} bare along the wall, and stay under the damp course; local rules go further.")  # fmt: skip
 def _walls(case: Case) -> bool:

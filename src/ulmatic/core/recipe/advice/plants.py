@@ -2,7 +2,7 @@
 
 from ulmatic.core.materials import Hazard, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
-from ulmatic.core.recipe.proposal import BEDS, GAPS_M, PLANTED, TREES
+from ulmatic.core.recipe.proposal import BEDS, GAPS_M, PLANTED, TREES, builds_up
 from ulmatic.core.survey.uses import Use
 
 # Trunks, stems, crowns.
@@ -38,8 +38,7 @@ def _annuals(case: Case) -> bool:
 @rule(WATCH, "deep_on_perennials", "Deep for perennials.", "Crowns rot and self-sown seedlings drown above about {100 mm}.",
        "{75 mm} is usual; pull it back from crowns.")  # fmt: skip
 def _perennials(case: Case) -> bool:
-    building = case.plot.found.soil == "clay" and case.plot.found.compacted
-    return case.use is Use.PERENNIALS and case.recipe.target_mm > 105 and not building
+    return case.use is Use.PERENNIALS and case.recipe.target_mm > 105 and not builds_up(case.plot)
 
 
 @rule(NOTE, "crowns_clear", "Keep stems and crowns clear.", "What is covered stays wet; tomatoes are the usual exception.",
@@ -95,6 +94,13 @@ def _plant_below(case: Case) -> bool:
     return case.lays and case.use is Use.VEGETABLES and case.practice.planting == "soil_below"
 
 
+@rule(WATCH, "not_ripe_to_plant", "Not ripe to plant into.", "Your practice plants into chips once they are rotted; these are not yet.",
+       "Plant into the soil below, or wait until a fork goes in like into cake.", school="chips too, once rotted")  # fmt: skip
+def _not_ripe(case: Case) -> bool:
+    unripe = case.lays and case.material.woody and case.stage is not Stage.DECOMPOSED
+    return unripe and case.use in BEDS and case.practice.planting == "once_decomposed"
+
+
 @rule(WATCH, "herbicide", "May carry weedkiller.", "Broadleaf herbicide in straw, hay and manure survives for months and cripples beans and tomatoes.",
        "Grow beans in a pot of it first, or ask for a written word on spraying.")  # fmt: skip
 def _herbicide(case: Case) -> bool:
@@ -119,13 +125,13 @@ def _raw_manure(case: Case) -> bool:
        fix=fix_of("material", "arborist_leafy", "Use other chips"))  # fmt: skip
 def _walnut_beds(case: Case) -> bool:
     sown = case.use in (Use.VEGETABLES, Use.SEEDBED) or len(case.plot.recipe.hold_backs) > 0
-    return case.brings(Hazard.JUGLONE) and sown
+    return case.brings(Hazard.JUGLONE) and sown and case.stage is not Stage.DECOMPOSED
 
 
 @rule(NOTE, "walnut_elsewhere", "Walnut does little harm here.", "Juglone matters mostly to seedlings and is gone after years of rot.",
        "Keep it off places where you sow.", school="any chip is fine")  # fmt: skip
 def _walnut(case: Case) -> bool:
-    return case.brings(Hazard.JUGLONE) and not _walnut_beds(case)
+    return case.brings(Hazard.JUGLONE) and not _walnut_beds(case) and case.stage is not Stage.DECOMPOSED
 
 
 @rule(NOTE, "eucalyptus_seedlings", "Some keep eucalyptus off seedlings.", "Its oils are gone after some weeks in the open.",
