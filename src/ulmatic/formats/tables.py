@@ -3,7 +3,8 @@
 import csv
 import io
 import math
-from collections.abc import Iterable
+import re
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -53,6 +54,24 @@ _SHAPES = {
 }  # fmt: skip
 _KIND_NAMES = {"ellipse": "ellipse", "ring": "tree ring", "ring_row": "row of rings", "ring_block": "block of rows"}
 _USES = {use.label.lower(): use for use in Use} | {use.value: use for use in Use}
+USE_WORDS = ", ".join(use.label.lower() for use in Use)
+_BY_MEASURE = {
+    "offsets": "offsets", "legs": "path", "corners": "polygon", "points": "walked", "side a": "triangle",
+    "row to row": "ring_block", "tree to tree": "ring_row", "canopy": "ring", "across": "ellipse",
+    "length": "rectangle",
+}  # fmt: skip
+_ALIKE = {
+    "name": {"bed", "plot", "place", "area", "title", "label", "id"}, "used for": {"use", "usage", "type", "purpose"},
+    "measured as": {"shape", "form"}, "length": {"len", "long", "l"}, "width": {"wide", "w", "breadth"},
+    "across": {"diameter", "dia"}, "canopy": {"crown", "spread"}, "trunk girth": {"girth", "trunk"}, "trees": {"count"},
+    "tree to tree": {"spacing"}, "lies there": {"existing", "now", "current"},
+    "wanted": {"depth", "target", "mulch", "thickness"},
+}  # fmt: skip
+"""Words in other people's headings."""
+_DECIMALS = {
+    mark: re.compile(rf"(?<![\d.,])[1-9]\d{{0,2}}{decimal}\d{{3}}(?![\d.,])")
+    for mark, decimal in ((",", r"\."), (";", ","), ("\t", r"\."))
+}
 _OFFSETS_ONLY, _TREES_ONLY = "offsets every", "tree to tree"
 
 
@@ -72,28 +91,77 @@ def heading_of(field: str, kind: str | None) -> str:
     return next((heading for heading, key in COLUMNS.items() if key == last), field)
 
 
-def read_rows(name: str, content: bytes) -> list[Row]:
+@dataclass(frozen=True)
+class Column:
+    """A column of somebody's table: its heading, what stands beneath it, and the heading of ours it seems to be."""
+
+    heading: str
+    examples: tuple[str, ...]
+    guess: str | None
+
+
+class UnknownHeadings(FileRefused):
+    """A table whose headings are not those of the template; its columns can be chosen."""
+
+    def __init__(self, columns: list[Column]) -> None:
+        super().__init__("The headings of this table are not those of the template; choose what each column holds.")
+        self.columns = columns
+
+
+def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = None, use: str = "") -> list[Row]:
     """Read the rows of a table.
+
+    Parameters
+    ----------
+    name : str
+        Of the file.
+    content : bytes
+    columns : mapping of heading to heading, optional
+        Which of our headings each of the table's stands for; those that are not named are left out.
+    use : str
+        Of plots that do not say theirs.
 
     Raises
     ------
     FileRefused
-        Where it is no such table, has a heading that is not known, or too many rows.
+        Where it is no such table, or has too many rows.
+    UnknownHeadings
+        Where it has headings that are not known, or no names, and nobody said what they stand for.
     """
     table = _xlsx(content) if name.lower().endswith(".xlsx") else _csv(content)
     filled = [(number, cells) for number, cells in enumerate(table, 1) if any(cell.strip() for cell in cells)]
     if not filled:
         raise FileRefused("This table is empty.")
-    headings = [cell.strip().lower() for cell in filled[0][1]]
-    unknown = [heading for heading in headings if heading and heading not in COLUMNS]
-    if unknown or "name" not in headings:
-        wrong = f"The heading “{unknown[0][:40]}” is not known" if unknown else "There is no heading “name”"
-        raise FileRefused(f"{wrong}. Download the template to see which headings are.")
     if len(filled) == 1:
         raise FileRefused("This table has headings, but no plots below them.")
     if len(filled) - 1 > MOST_ROWS:
         raise FileRefused(f"This table has more than {MOST_ROWS:,} rows; split it.")
-    return [Row(number, _entry(dict(zip(headings, cells, strict=False)))) for number, cells in filled[1:]]
+    theirs = [cell.strip() for cell in filled[0][1]]
+    headings = [heading.lower() for heading in theirs]
+    if columns is not None:
+        headings = [columns.get(heading, "") if columns.get(heading) in COLUMNS else "" for heading in theirs]
+    elif "name" not in headings or any(heading and heading not in COLUMNS for heading in headings):
+        raise UnknownHeadings(
+            [
+                Column(
+                    heading, tuple(cells[at].strip() for _, cells in filled[1:4] if at < len(cells)), guessed(heading)
+                )
+                for at, heading in enumerate(theirs)
+                if heading
+            ]
+        )
+    if "name" not in headings:
+        raise FileRefused("Say which column holds the names of the plots.")
+    return [Row(number, _entry(dict(zip(headings, cells, strict=False)), use)) for number, cells in filled[1:]]
+
+
+def guessed(heading: str) -> str | None:
+    """Return the heading of ours that somebody else's seems to be."""
+    plain = heading.strip().lower()
+    if plain in COLUMNS:
+        return plain
+    words = {word for word in re.split(r"[^a-z]+", plain) if word}
+    return next((ours for ours, alike in _ALIKE.items() if words & alike), None)
 
 
 def _csv(content: bytes) -> Iterable[list[str]]:
@@ -101,7 +169,9 @@ def _csv(content: bytes) -> Iterable[list[str]]:
     try:
         first = text.split("\n", 1)[0]
         dialect = ";" if first.count(";") > first.count(",") else "\t" if "\t" in first else ","
-        yield from csv.reader(io.StringIO(text, newline=""), delimiter=dialect, strict=True)
+        for cells in csv.reader(io.StringIO(text, newline=""), delimiter=dialect, strict=True):
+            # Commas that part cells do not part decimals: 3.048 is three metres there, as 3,048 is between semicolons.
+            yield [_DECIMALS[dialect].sub(r"\g<0>0", cell) for cell in cells]
     except csv.Error as error:
         raise FileRefused(f"This file cannot be read as CSV: {error}.") from None
 
@@ -123,12 +193,20 @@ def _xlsx(content: bytes) -> Iterable[list[str]]:
 def _cell(value: object) -> str:
     if value is None:
         return ""
-    return f"{value:.12g}" if isinstance(value, float) else str(value)
+    return number_text(value) if isinstance(value, float) else str(value)
 
 
-def _entry(cells: dict[str, str]) -> dict[str, Any]:
+def _kind(texts: dict[str, str]) -> str:
+    """Return how a plot was measured; where it is not said, as its measures have it."""
+    said = texts.get("measured as", "")
+    if said:
+        return _SHAPES.get(said.lower(), said)
+    return next((kind for heading, kind in _BY_MEASURE.items() if heading in texts), "")
+
+
+def _entry(cells: dict[str, str], otherwise: str = "") -> dict[str, Any]:
     texts = {heading: _bared(text.strip()) for heading, text in cells.items() if heading and text.strip()}
-    kind = _SHAPES.get(texts.get("measured as", "").lower(), texts.get("measured as", ""))
+    kind = _kind(texts)
     shape: dict[str, Any] = {"kind": kind}
     for heading, text in texts.items():
         field = COLUMNS[heading]
@@ -138,7 +216,7 @@ def _entry(cells: dict[str, str]) -> dict[str, Any]:
     if kind == "rectangle":
         shape.setdefault("width_m", "")
     entry: dict[str, Any] = {"name": texts.get("name", ""), "shape": shape}
-    use = texts.get("used for", "")
+    use = texts.get("used for", otherwise)
     entry["use"] = _USES.get(use.lower(), use)
     if "lies there" in texts:
         entry["existing_mm"] = texts["lies there"]

@@ -1,6 +1,7 @@
 """Sites and plots in and out of files."""
 
 import json
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -17,21 +18,41 @@ from ulmatic.core.survey.shapes import Walked
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats import FileRefused
 from ulmatic.formats.boundaries import read_boundaries
-from ulmatic.formats.tables import Row, heading_of, read_rows, rows_of, write_csv, write_xlsx
+from ulmatic.formats.tables import (
+    COLUMNS,
+    USE_WORDS,
+    Row,
+    UnknownHeadings,
+    heading_of,
+    read_rows,
+    rows_of,
+    write_csv,
+    write_xlsx,
+)
 from ulmatic.log import service as log
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site import sheets
 from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
-from ulmatic.survey.schemas import Import, ImportedPlot, LandmarkOut, NewPlot, PlotOut, RowError, SiteOut, SiteSheet
+from ulmatic.survey.schemas import (
+    Import,
+    ImportColumn,
+    ImportedPlot,
+    LandmarkOut,
+    NewPlot,
+    PlotOut,
+    RowError,
+    SiteOut,
+    SiteSheet,
+)
 
 TABLES = (".csv", ".xlsx")
 
 
-def _rows(name: str, content: bytes, use: Use) -> list[Row]:
+def _rows(name: str, content: bytes, use: Use, columns: Mapping[str, str] | None) -> list[Row]:
     if name.lower().endswith(TABLES):
-        return read_rows(name, content)
+        return read_rows(name, content, columns, use.value)
     usual = USUAL_DEPTH[use].proposed.value
     return [
         Row(
@@ -48,7 +69,15 @@ def _rows(name: str, content: bytes, use: Use) -> list[Row]:
 
 
 def import_plots(
-    scope: Scope, site_id: UUID, import_id: UUID, name: str, content: bytes, use: Use, *, keep: bool
+    scope: Scope,
+    site_id: UUID,
+    import_id: UUID,
+    name: str,
+    content: bytes,
+    use: Use,
+    *,
+    keep: bool,
+    columns: Mapping[str, str] | None = None,
 ) -> Import:
     """Read plots from a file and, when asked to and nothing is wrong, add all of them.
 
@@ -56,7 +85,10 @@ def import_plots(
     """
     site = scope.one(SiteRow, site_id)
     try:
-        rows = _rows(name, content, use)
+        rows = _rows(name, content, use, columns)
+    except UnknownHeadings as unknown:
+        told = [ImportColumn.model_validate(vars(column)) for column in unknown.columns]
+        return Import(columns=told, headings=list(COLUMNS), plots=[], errors=[], kept=False)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
     plots: list[tuple[Row, NewPlot]] = []
@@ -69,7 +101,8 @@ def import_plots(
             kind = row.entry["shape"].get("kind")
             for finding in error.errors():
                 said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
-                errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=said.detail))
+                detail = f"Write one of: {USE_WORDS}." if said.field == "use" else said.detail
+                errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
     keeps = keep and not errors
     if keeps:
         kept_rows = service.add_plots(scope, site_id, [entry for _, entry in plots])

@@ -5,11 +5,13 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter, Body, Query, Response
+from pydantic import TypeAdapter, ValidationError
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.survey import Use
 from ulmatic.formats.archive import Archive
 from ulmatic.formats.tables import template, write_csv, write_xlsx
+from ulmatic.platform.problems import Problem
 from ulmatic.site import archives, sheets
 from ulmatic.survey import exchange
 from ulmatic.survey.schemas import Import, SiteOut
@@ -19,6 +21,7 @@ SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 File = Annotated[bytes, Body(media_type="application/octet-stream")]
 FileName = Annotated[str, Query(min_length=1, max_length=200)]
 
+_COLUMNS = TypeAdapter(dict[str, str])
 _TYPES = {
     "csv": "text/csv; charset=utf-8",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
@@ -70,9 +73,17 @@ def import_plots(
     import_id: UUID,
     use: Use = Use.PERENNIALS,
     keep: bool = False,
+    columns: Annotated[str | None, Query(max_length=8_000, description="Their heading to ours, as JSON")] = None,
 ) -> Import:
-    """Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong."""
-    imported = exchange.import_plots(scope, site_id, import_id, name, content, use, keep=keep)
+    """Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong.
+
+    A table with other headings is answered with its columns; then `columns` says what each stands for.
+    """
+    try:
+        taken = None if columns is None else _COLUMNS.validate_json(columns)
+    except ValidationError:
+        raise Problem(422, "Say of each column what it holds.", field="columns") from None
+    imported = exchange.import_plots(scope, site_id, import_id, name, content, use, keep=keep, columns=taken)
     scope.commit()
     return imported
 

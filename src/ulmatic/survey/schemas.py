@@ -335,9 +335,22 @@ class RowError(BaseModel):
     detail: str
 
 
-class Import(BaseModel):
-    """What a file holds; `kept` says whether its plots were added. With errors none is."""
+class ImportColumn(BaseModel):
+    """A column of a table with headings that are not known: what stands in it, and which of ours it seems to be."""
 
+    heading: str
+    examples: tuple[str, ...]
+    guess: str | None
+
+
+class Import(BaseModel):
+    """What a file holds; `kept` says whether its plots were added. With errors none is.
+
+    Where `columns` are told, it has to be chosen which of `headings` each stands for.
+    """
+
+    columns: list[ImportColumn] = []
+    headings: list[str] = []
     plots: list[ImportedPlot]
     errors: list[RowError]
     kept: bool

@@ -27,10 +27,11 @@ async function send<T>(
 
 export function sendPlots(
   site: string,
-  options: { name: string; import_id: string; use: string; keep: string },
+  options: { name: string; import_id: string; use: string; keep: string; columns?: string },
   file: File,
 ) {
-  return send<Import>(`${site}/imports`, options, file);
+  const { columns, ...always } = options;
+  return send<Import>(`${site}/imports`, columns ? { ...always, columns } : always, file);
 }
 
 export function sendArchive(workspace: string, site_id: string, file: File) {

@@ -1024,6 +1024,8 @@ export interface paths {
         /**
          * Import Plots
          * @description Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong.
+         *
+         *     A table with other headings is answered with its columns; then `columns` says what each stands for.
          */
         post: operations["import_plots"];
         delete?: never;
@@ -3487,14 +3489,38 @@ export interface components {
         /**
          * Import
          * @description What a file holds; `kept` says whether its plots were added. With errors none is.
+         *
+         *     Where `columns` are told, it has to be chosen which of `headings` each stands for.
          */
         Import: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns?: components["schemas"]["ImportColumn"][];
             /** Errors */
             errors: components["schemas"]["RowError"][];
+            /**
+             * Headings
+             * @default []
+             */
+            headings?: string[];
             /** Kept */
             kept: boolean;
             /** Plots */
             plots: components["schemas"]["ImportedPlot"][];
+        };
+        /**
+         * ImportColumn
+         * @description A column of a table with headings that are not known: what stands in it, and which of ours it seems to be.
+         */
+        ImportColumn: {
+            /** Examples */
+            examples: string[];
+            /** Guess */
+            guess: string | null;
+            /** Heading */
+            heading: string;
         };
         /**
          * ImportedPlot
@@ -8188,6 +8214,7 @@ export type HeapPart = components['schemas']['HeapPart'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
 export type Import = components['schemas']['Import'];
+export type ImportColumn = components['schemas']['ImportColumn'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
 export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
@@ -16414,6 +16441,8 @@ export interface operations {
                 import_id: string;
                 use?: components["schemas"]["Use"];
                 keep?: boolean;
+                /** @description Their heading to ours, as JSON */
+                columns?: string | null;
             };
             header?: never;
             path: {

@@ -81,10 +81,15 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
   const navigate = useNavigate();
   const [use, setUse] = useState<Use>("perennials");
   const [chosen, setChosen] = useState<{ file: File; import_id: string } | null>(null);
+  const [columns, setColumns] = useState<Record<string, string>>();
   const read = useMutation({
     retry: false,
-    mutationFn: ({ file, import_id, keep }: { file: File; import_id: string; keep: boolean }) =>
-      sendPlots(address, { name: file.name, import_id, use, keep: String(keep) }, file),
+    mutationFn: ({ file, import_id, keep, columns }: Sending) =>
+      sendPlots(
+        address,
+        { name: file.name, import_id, use, keep: String(keep), columns: columns && JSON.stringify(columns) },
+        file,
+      ),
     onSuccess: async (imported) => {
       if (!imported.kept) return;
       await refresh();
@@ -120,6 +125,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
                 if (!file) return;
                 const next = { file, import_id: crypto.randomUUID() };
                 setChosen(next);
+                setColumns(undefined);
                 read.mutate({ ...next, keep: false });
               }}
             />
@@ -142,6 +148,15 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && chosen && !imported.kept ? (
         <div className="space-y-3">
+          {imported.columns && imported.columns.length > 0 ? (
+            <Columns
+              imported={imported}
+              choose={(next) => {
+                setColumns(next);
+                read.mutate({ ...chosen, keep: false, columns: next });
+              }}
+            />
+          ) : null}
           {imported.errors.length > 0 ? <Wrong imported={imported} /> : null}
           {imported.plots.length > 0 && imported.errors.length === 0 ? (
             <>
@@ -168,7 +183,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
               <button
                 type="button"
                 className="btn btn-primary press"
-                onClick={() => read.mutate({ ...chosen, keep: true })}
+                onClick={() => read.mutate({ ...chosen, keep: true, columns })}
               >
                 Add {count(imported.plots.length, "plot", "plots")}
               </button>
@@ -177,6 +192,75 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
         </div>
       ) : null}
     </section>
+  );
+}
+
+interface Sending {
+  file: File;
+  import_id: string;
+  keep: boolean;
+  columns?: Record<string, string>;
+}
+
+/** Somebody else's table: what stands in each column, and what it is to be taken for. */
+function Columns({
+  imported,
+  choose,
+}: {
+  imported: Import;
+  choose: (columns: Record<string, string>) => void;
+}) {
+  const columns = imported.columns ?? [];
+  const [taken, setTaken] = useState(() =>
+    Object.fromEntries(columns.map((column) => [column.heading, column.guess ?? ""])),
+  );
+  return (
+    <form
+      className="space-y-3"
+      aria-label="Columns"
+      onSubmit={(event) => {
+        event.preventDefault();
+        choose(taken);
+      }}
+    >
+      <p>
+        This table has headings of its own. Choose what each column holds; what is left out is not read.
+        Depths without a unit are read in the units of the site.
+      </p>
+      <table className="table">
+        <thead>
+          <tr>
+            <th>Their heading</th>
+            <th>First rows</th>
+            <th>Holds</th>
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column) => (
+            <tr key={column.heading}>
+              <td className="font-semibold">{column.heading}</td>
+              <td className="text-base-content/75">{column.examples.filter(Boolean).join(" · ")}</td>
+              <td>
+                <select
+                  className="select press"
+                  aria-label={`${column.heading} holds`}
+                  value={taken[column.heading] ?? ""}
+                  onChange={(event) => setTaken({ ...taken, [column.heading]: event.target.value })}
+                >
+                  <option value="">left out</option>
+                  {imported.headings?.map((heading) => (
+                    <option key={heading}>{heading}</option>
+                  ))}
+                </select>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button type="submit" className="btn btn-primary press">
+        Read the table
+      </button>
+    </form>
   );
 }
 
