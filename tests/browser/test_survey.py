@@ -297,3 +297,36 @@ def test_a_climate_is_typed_and_drawn(page: Page, address):
     page.get_by_label("Climate").select_option("hot_wet")
     expect(page.get_by_text("A generic climate for illustration")).to_be_visible()
     page.get_by_role("link", name="Back without saving").click()
+
+
+def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_feet(page: Page, address):
+    sign_up(page, address)
+    page.get_by_role("link", name="Practice", exact=True).click()
+    page.get_by_role("radio", name=re.compile("As it is spread")).check()
+    page.get_by_role("link", name="Sites", exact=True).click()
+    make_site(page, "Front", units="us", load="12 cu yd")
+    page.get_by_role("link", name="Settings").click()
+    page.get_by_label("Spare").fill("0 %")
+    page.get_by_role("button", name="Save").click()
+    page.get_by_role("link", name="Plot", exact=True).click()
+    new_plot(page, "Bed", "rectangle")
+    page.get_by_label("Length").fill("12' x 9'")
+    depth = page.get_by_label("Target depth, as spread")
+    depth.fill("3 in")
+    expect(page.get_by_text("spread 3 in: settled 2⅜ in")).to_be_visible()
+    expect(page.get_by_test_id("plot-volume")).to_contain_text("1 yd³")
+
+
+def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Borrowed")
+    page.get_by_role("link", name="Files").click()
+    table = "Bed no.,Long (m),Wide (m),Mulch depth\nNorth,12.5,2,75 mm\nSouth,8,2.5,60 mm\n"
+    page.get_by_label("File", exact=True).set_input_files(
+        files=[{"name": "beds.csv", "mimeType": "text/csv", "buffer": table.encode()}]
+    )
+    expect(page.get_by_label("Bed no. holds")).to_have_value("name")
+    expect(page.get_by_label("Mulch depth holds")).to_have_value("wanted")
+    page.get_by_role("button", name="Read the table").click()
+    page.get_by_role("button", name="Add 2 plots").click()
+    expect(page.get_by_role("list", name="Plots").get_by_role("listitem")).to_have_count(2)
