@@ -131,7 +131,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
             />
           )}
         </FieldFrame>
-        <FieldFrame label="Boundaries are used for">
+        <FieldFrame label="Used for, where the file does not say">
           {({ id }) => (
             <select
               id={id}
