@@ -85,6 +85,7 @@ def configure_logging() -> None:
             structlog.processors.format_exc_info,
             structlog.processors.JSONRenderer(),
         ],
-        logger_factory=structlog.WriteLoggerFactory(file=sys.stderr),
-        cache_logger_on_first_use=True,
+        logger_factory=lambda *_: structlog.WriteLogger(sys.stderr),
+        # Not kept: a logger writes to the stream there is when it writes, not to one that was closed since.
+        cache_logger_on_first_use=False,
     )

@@ -9,7 +9,7 @@ from ulmatic.core.survey.uses import Use
 
 
 @rule(STOP, "trunk_gap", "Too close to the trunk.", "Bark kept wet rots, and mice gnaw under cover.",
-       "Keep at least a hand’s breadth clear, root flare and graft union in sight; a couple of inches where that is your practice.",
+       "Keep at least {0.1 m} clear, root flare and graft union in sight; {0.05 m} where that is your practice.",
        fix=fix_of("gap_m", "0.1 m", "Widen the gap"))  # fmt: skip
 def _gap(case: Case) -> bool:
     gap, least = case.recipe.gap_m, GAPS_M[case.practice.trunks][0]
