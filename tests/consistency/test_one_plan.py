@@ -126,6 +126,33 @@ def test_what_is_typed_is_estimated_as_it_will_be_kept(owner):
     assert kept["plot"]["laying"] == estimate["laying"]
 
 
+def test_what_is_typed_stands_beside_what_was_saved_meanwhile(owner):
+    """Nothing is loaded again while nothing is written; whatever is written shows in the next estimate."""
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    typed = {key: value for key, value in bed(name="Typed").items() if key != "id"}
+
+    def needed() -> dict:
+        answer = owner.client.post(f"{owner.site}/estimate", json={"plot_id": None, "plot": typed})
+        assert answer.status_code == 200
+        return answer.json()["now"]
+
+    alone = needed()
+    assert needed() == alone
+    plot = owner.add_plot()["plot"]["id"]
+    both = needed()
+    assert both["needed_m3"] == pytest.approx(2 * alone["needed_m3"])
+    owner.logs(TODAY, plot, kind="measured", depth_mm="75 mm", settled=True)
+    assert needed()["needed_m3"] == pytest.approx(alone["needed_m3"])
+    assert owner.client.delete(f"{owner.site}/plots/{plot}").status_code == 204
+    assert needed() == alone
+    owner.receives("1 m3")
+    assert needed()["on_hand_m3"] == pytest.approx(1.0)
+    owner.add_supplier()
+    assert needed()["cost"] is not None
+    gone = {"plot_id": plot, "plot": typed}
+    assert owner.client.post(f"{owner.site}/estimate", json=gone).status_code == 404
+
+
 def test_logging_what_was_planned_leaves_nothing_to_do(owner):
     owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
     owner.add_plot()

@@ -15,7 +15,8 @@ from ulmatic.core.site import SitePlan, SitePlot, SiteState
 from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
 from ulmatic.core.stock import TipPlan, tip_plan
 from ulmatic.materials.service import known
-from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, versions
+from ulmatic.platform.problems import Problem
+from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
 from ulmatic.survey.models import PlotRow
 from ulmatic.survey.schemas import (
     AcceptedOut,
@@ -157,34 +158,30 @@ def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
 
 def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     """Say what the site would need with the plot being typed; nothing is kept."""
-    snapshot = snapshot_of(scope, site_id)
-    entry, site = request.plot, snapshot.site
+    there = state_of(scope, site_id)
+    entry, site, today = request.plot, there.site, there.day
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
     known(site.materials, typed.recipe.material, "plot.recipe.material")
-    setting = snapshot.state.setting(typed)
+    setting = there.setting_of(typed)
     typed = as_settled(typed, setting)
-    stored = (
-        None
-        if request.plot_id is None
-        else snapshot.site.plots[snapshot.state.numbers[snapshot.plot(request.plot_id).id]]
-    )
+    if request.plot_id is not None and request.plot_id not in there.numbers:
+        raise Problem(404, "There is no such plot here.")
+    stored = None if request.plot_id is None else site.plots[there.numbers[request.plot_id]]
     plot = (
-        SitePlot(id=ANYBODY, plot=typed, surveyed_on=snapshot.today)
+        SitePlot(id=ANYBODY, plot=typed, surveyed_on=today)
         if stored is None
         else SitePlot(
             id=stored.id, plot=typed, priority=stored.priority, place=stored.place, rule=stored.rule,
             decisions=stored.decisions,
-            surveyed_on=stored.surveyed_on if stored.plot.shape == typed.shape else snapshot.today,
+            surveyed_on=stored.surveyed_on if stored.plot.shape == typed.shape else today,
         )
     )  # fmt: skip
     measured = entry.measured()
-    last = None if stored is None else snapshot.state.measurement(stored.id)
+    last = None if stored is None else there.measurement(stored.id)
     fresh = None
     if last is None or last.entry != measured:
-        fresh = LedgerEntry(
-            id=ANYBODY, plot_id=plot.id, on=snapshot.today, written_at=datetime.now(UTC), entry=measured
-        )
-    state = snapshot.state.with_plot(plot, fresh)
+        fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=datetime.now(UTC), entry=measured)
+    state = there.with_plot(plot, fresh)
     plan = state.plan(1)
     existing = _whole(state.depth(plot.id).middle)
     return Estimate(

@@ -9,7 +9,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from pydantic import TypeAdapter
-from sqlalchemy import BigInteger, Text, cast, func, literal_column
+from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_column, null, union_all
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
@@ -44,6 +44,7 @@ _checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
 MOST_STATES = 8
 """Sites that are remembered as they were last looked at, with their plans."""
 _states: dict[tuple[UUID, UUID], SiteState] = {}
+_by_version: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteState]] = {}
 """Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
@@ -303,25 +304,43 @@ def book_line(row: BookRow) -> BookLine:
 _OF_SITES = (PlotRow, LandmarkRow, LedgerRow, DeliveryRow, PileRow, BookRow)
 
 
-def versions(scope: Scope) -> dict[UUID, tuple[Any, ...]]:
-    """Return what tells one state of each site from another, without reading it.
+def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any, ...]]:
+    """Return what tells one state of each site, or of one, from another, without reading it.
 
     PostgreSQL gives each written row the number of the transaction that wrote it; their count and sum change with
     whatever is added, changed or deleted.
     """
     written = func.sum(cast(cast(literal_column("xmin"), Text), BigInteger))
-    whole: list[Any] = [scope.member.workspace.practice]
-    for model in (MaterialRow, SupplierRow):
-        query = scope.select(model).with_only_columns(func.count(), written)
-        whole.append(tuple(scope.session.execute(query).one()))
-    versions_by_site: dict[UUID, list[Any]] = {}
+    everywhere = cast(null(), Uuid)
     sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
-    for site_id, version, zone in scope.session.execute(sites):
-        today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
-        versions_by_site[site_id] = [repr(whole), version, today]
+    counts = [
+        scope.select(model).with_only_columns(literal(model.__tablename__), everywhere, func.count(), written)
+        for model in (MaterialRow, SupplierRow)
+    ]
     for table in (*_OF_SITES, WeatherRow):
-        parts = scope.select(table).with_only_columns(table.site_id, func.count(), written).group_by(table.site_id)
-        for site_id, count, total in scope.session.execute(parts):
-            if site_id in versions_by_site:
-                versions_by_site[site_id].append((table.__tablename__, count, total))
-    return {site_id: tuple(version) for site_id, version in versions_by_site.items()}
+        part = scope.select(table).with_only_columns(literal(table.__tablename__), table.site_id, func.count(), written)
+        part = part if site_id is None else part.where(table.site_id == site_id)
+        counts.append(part.group_by(table.site_id))
+    known: dict[UUID, list[Any]] = {}
+    for key, version, zone in scope.session.execute(sites if site_id is None else sites.where(SiteRow.id == site_id)):
+        today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
+        known[key] = [repr(scope.member.workspace.practice), version, today]
+    for name, key, count, total in scope.session.execute(union_all(*counts)):
+        for version in known.values() if key is None else [known[key]] if key in known else []:
+            version.append((name, count, total))
+    return {key: tuple(sorted(map(repr, version))) for key, version in known.items()}
+
+
+def state_of(scope: Scope, site_id: UUID) -> SiteState:
+    """Return what is there today at a site; nothing of it is loaded where nothing was written since the last time.
+
+    For requests that write nothing: what a transaction has changed twice looks alike.
+    """
+    key, version = (scope.workspace_id, site_id), versions(scope, site_id).get(site_id)
+    remembered = _by_version.pop(key, None)
+    if version is None or remembered is None or remembered[0] != version:
+        remembered = (version or (), snapshot_of(scope, site_id).state)
+    _by_version[key] = remembered
+    while len(_by_version) > MOST_STATES:
+        _by_version.pop(next(iter(_by_version)), None)
+    return remembered[1]

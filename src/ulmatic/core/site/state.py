@@ -160,7 +160,7 @@ class SiteState:
     def _recipe(self, plot: PlannedPlot) -> tuple[PlannedPlot, Setting, Recipe]:
         known = self._recipes.get(id(plot))
         if known is None:
-            setting = self._setting(plot)
+            setting = self.setting_of(plot)
             known = self._recipes[id(plot)] = (plot, setting, recipe_of(plot, setting))
         return known
 
@@ -172,7 +172,8 @@ class SiteState:
         """Return the recipe of a plot, from bare ground."""
         return self._recipe(plot)[2]
 
-    def _setting(self, plot: PlannedPlot) -> Setting:
+    def setting_of(self, plot: PlannedPlot) -> Setting:
+        """Return the same of a plot that is not of this site, without remembering it."""
         alike = (plot.recipe.practice, plot.recipe.material, plot.recipe.chipped_on)
         if alike not in self._settings:
             site, own = self.site, self.site.materials.get(plot.recipe.material or "")
