@@ -72,7 +72,7 @@ def serve(port: int = 8420, host: str = "127.0.0.1") -> None:
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.
-    gc.set_threshold(100_000, 20, 50)
+    gc.set_threshold(300_000, 50, 100)
     uvicorn.run("ulmatic.app:create_app", factory=True, host=host, port=port, log_level="warning", access_log=False)
 
 
