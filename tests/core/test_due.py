@@ -1,0 +1,121 @@
+"""When a plot is due, and what the seasons leave behind: rules one by one, on a bed of 20 m²."""
+
+import itertools
+from dataclasses import replace
+from datetime import timedelta
+
+import pytest
+
+from tests.core.sites import TODAY, TREE, crew, entry, merchant, plot, site
+from ulmatic.core.log import Laid, Measured
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.recipe import PracticeChoices
+from ulmatic.core.schedule import Overrides
+from ulmatic.core.schedule.due import Progress, due
+from ulmatic.core.schedule.laying import LEAST_LAYER_MM
+from ulmatic.core.schedule.rules import Every, Harvest, Keep, Once, Quarter, Rounds, Thin
+from ulmatic.core.survey import Use
+
+CHIPS = {"material": "arborist_leafy"}
+ENOUGH, THIN_LAYER = 60.0, 30.0
+"""mm: above, and below, the least depth of a target of 75 mm (45 mm)."""
+
+
+def scheduled(rule=None, **more):
+    state = site(plot(rule=rule, **more)).on(TODAY)
+    return state.scheduled(state.site.plots[0]), state.seasons
+
+
+def progress(**values) -> Progress:
+    return Progress(
+        **{"laid_on": None, "laid": 0, "quarter": 0, "rounds": 0, "covered_m2": 20, "digs_in": False, **values}
+    )
+
+
+@pytest.mark.parametrize(
+    ("rule", "then", "now", "running", "words"),
+    [
+        (Keep(), THIN_LAYER, ENOUGH, False, "Would fall below the least depth before the next season."),
+        (Keep(), ENOUGH, ENOUGH, False, None),
+        (Keep(), THIN_LAYER, THIN_LAYER, True, "Below the least depth."),
+        (Keep(), 0.0, 0.0, True, "Bare."),
+        (Thin(), ENOUGH, ENOUGH, False, "Thin, each season."),
+        (Every(years=2), ENOUGH, ENOUGH, False, "Its year has come."),
+        (Harvest(years=2), ENOUGH, ENOUGH, False, "The humus is dug out, and the ground refilled."),
+        (Quarter(), ENOUGH, ENOUGH, False, "A quarter of the ring, in its turn."),
+        (Once(), ENOUGH, ENOUGH, True, "Laid once."),
+        (Once(), ENOUGH, ENOUGH, False, None),
+    ],
+)
+def test_each_rule_says_why(rule, then, now, running, words):
+    bed, seasons = scheduled(rule)
+    used = next(season for season in seasons if season.window in bed.windows)
+    assert due(bed, progress(), rule, used, then, now, running=running) == words
+
+
+@pytest.mark.parametrize(("rule", "years"), [(Every(years=2), 2), (Every(years=3), 3), (Harvest(years=2), 2)])
+def test_years_are_counted_from_the_last_laying(rule, years):
+    bed, seasons = scheduled(rule)
+    used = next(season for season in seasons if season.window in bed.windows)
+    for ago in range(1, years + 2):
+        laid_on = used.opens.replace(year=used.opens.year - ago)
+        said = due(bed, progress(laid_on=laid_on, laid=1), rule, used, ENOUGH, ENOUGH, running=False)
+        assert (said is not None) == (ago >= years)
+
+
+def test_a_rule_that_names_a_window_waits_for_it():
+    rule = Every(years=1, window="spring")
+    bed, seasons = scheduled(rule)
+    for season in seasons[:4]:
+        said = due(bed, progress(), rule, season, ENOUGH, ENOUGH, running=False)
+        assert (said is not None) == (season.window == "spring")
+
+
+def test_nobody_rakes_out_less_than_a_thin_layer():
+    """Five millimetres under the target are left; a target that is itself thinner is laid whole."""
+    laid = entry(1, TODAY, Measured(depth_mm=75 - LEAST_LAYER_MM + 1, settled=True))
+    assert site(plot(rule=Thin(part=1.0)), ledger=[laid]).on(TODAY).plan(1).layings(0) == []
+    (laying,) = site(plot(target=12.0)).on(TODAY).plan(1).layings(0)
+    assert laying.settled_mm == pytest.approx(12)
+
+
+def test_rounds_over_grass_come_an_interval_after_each_other():
+    lawn = plot(use=Use.LAWN_TO_CONVERT, target=150.0, rule=Rounds(rounds=3, months_apart=8))
+    layings = [laying for laying in site(lawn).on(TODAY).plan(4).wanted.layings if laying.round_number]
+    assert [laying.round_number for laying in layings] == [1, 2, 3]
+    apart = [(later.on - earlier.on).days for earlier, later in itertools.pairwise(layings)]
+    assert all(days >= round(8 * 30.4375) for days in apart)
+
+
+def test_a_ring_is_laid_quarter_by_quarter_from_where_it_was_left():
+    ring = plot(use=Use.YOUNG_TREE, shape=TREE, target=100.0, rule=Quarter())
+    log = [entry(1, TODAY - timedelta(days=365), Laid(depth_mm=100, quarter=2, **CHIPS))]
+    layings = site(ring, ledger=log).on(TODAY).plan(5).wanted.layings
+    assert [laying.quarter for laying in layings[:4]] == [3, 0, 1, 2]
+
+
+def test_chips_that_do_not_come_are_waited_for_and_laid_when_they_do():
+    """A crew that comes too seldom, nobody who sells: the bed waits, longer than it would if chips were bought."""
+    seldom = crew(1, chance=0.15)
+    state = site(plot(), suppliers=(seldom,), overrides=Overrides(waits=True)).on(TODAY)
+    plan = state.plan(3)
+    assert plan.waits
+    assert plan.served.layings[0].on > plan.wanted.layings[0].on
+    assert plan.served.layings[0].wanted_on == plan.wanted.layings[0].on
+    bought = replace(state.site, suppliers=(seldom, merchant(1)), overrides=Overrides(waits=None)).on(TODAY).plan(3)
+    assert not bought.waits
+
+
+@pytest.mark.parametrize(("choice", "windows"), [("after_leaf_fall", {"autumn"}), ("before_weeds", {"spring"})])
+def test_practice_says_which_windows_a_plot_uses(choice, windows):
+    state = site(plot(), practices=(PracticeChoices(season=choice),)).on(TODAY)
+    assert state.windows_used(state.site.plots[0]) == windows
+
+
+def test_ground_that_comes_in_with_growing_trees_is_laid_to_the_target():
+    """The rings of young trees widen: later layings take more than the same depth on the ground of today."""
+    trees = plot(use=Use.YOUNG_TREE, shape=TREE, target=100.0, rule=Every(years=1))
+    layings = site(trees).on(TODAY).plan(5).wanted.layings
+    settling = CATALOGUE["arborist_leafy"].settling.value
+    ground = [laying.loose_m3 * (1 - settling) * 1000 / laying.settled_mm for laying in layings]
+    assert ground[-1] > ground[0]
