@@ -1,8 +1,9 @@
 """The inbox against the chip service that ships: over HTTP, with changes, withdrawals, slowness and silence."""
 
 from datetime import UTC, date, datetime, timedelta
+from socket import create_server
 from threading import Thread
-from time import sleep, time
+from time import time
 
 import httpx2
 import pytest
@@ -22,12 +23,12 @@ class Stand:
     def __init__(self, seed=7, **options):
         self.now = datetime.now(UTC)
         self.app = create_service(seed, lambda: self.now, **options)
-        self.port = free_port()
-        self.server = uvicorn.Server(uvicorn.Config(self.app, port=self.port, log_level="critical"))
-        self.thread = Thread(target=self.server.run, daemon=True)
+        # The socket listens before the server runs: what asks early is queued, and nobody has to wait.
+        listening = create_server(("127.0.0.1", 0))
+        self.port = listening.getsockname()[1]
+        self.server = uvicorn.Server(uvicorn.Config(self.app, log_level="critical"))
+        self.thread = Thread(target=self.server.run, args=([listening],), daemon=True)
         self.thread.start()
-        while not self.server.started:
-            sleep(0.01)
 
     @property
     def url(self) -> str:

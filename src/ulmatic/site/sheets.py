@@ -75,8 +75,9 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         spread_mm=spread_depth(plot.plot.wanted_mm, plot.plot.use, state.planned(plot.plot).material),
         depth_means=setting.practice.depth,
         typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}}, version=row.version,
-        outline=state.outlines[plot.id], place=state.places[plot.id], placed_by_hand=row.place is not None,
-        priority=row.priority, access=state.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
+        outline=state.ground.outlines[plot.id], place=state.ground.places[plot.id],
+        placed_by_hand=row.place is not None,
+        priority=row.priority, access=state.ground.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
         depth=DepthToday(**depth._asdict()), least_mm=plan.scheduled[at].least_mm,
         planned_m3=plan.planned_m3(0).get(plot.id, 0.0),
         laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
@@ -143,7 +144,8 @@ def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
     """Return how a load stands on each tip."""
     names = {landmark.id: landmark.name for landmark in plan.state.site.landmarks}
     return [
-        tip_plan(names[key], load_m3, tip.length_m, tip.width_m, tip.to_wall_m) for key, tip in plan.state.tips.items()
+        tip_plan(names[key], load_m3, tip.length_m, tip.width_m, tip.to_wall_m)
+        for key, tip in plan.state.ground.tips.items()
     ]
 
 
@@ -188,8 +190,9 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=typed.wanted_mm,
         spread_mm=spread_depth(typed.wanted_mm, typed.use, state.planned(typed).material),
         depth_means=setting.practice.depth,
-        outline=state.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
-        advice=advice_of(typed, setting, existing), access=state.access[plot.id], plot=plot_figures(plan, plot.id),
+        outline=state.ground.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
+        advice=advice_of(typed, setting, existing), access=state.ground.access[plot.id],
+        plot=plot_figures(plan, plot.id),
         laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),
         accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials), now=plan.now,
     )  # fmt: skip

@@ -14,9 +14,9 @@ from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_colu
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
 from ulmatic.core.log import LedgerEntry, LogEntry
-from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
+from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying
-from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting, practice_of
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
@@ -43,8 +43,8 @@ MOST_CHECKED = 8192
 _checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
 MOST_STATES = 8
 """Sites that are remembered as they were last looked at, with their plans."""
-_states: dict[tuple[UUID, UUID], SiteState] = {}
-_by_version: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteState]] = {}
+Version = tuple[Any, ...]
+_states: dict[tuple[UUID, UUID], tuple[Version | None, SiteState]] = {}
 """Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
@@ -72,15 +72,11 @@ def plot_of(row: PlotRow) -> PlannedPlot:
     return plot
 
 
-def setting_of(scope: Scope, site: SiteRow, plot: PlannedPlot) -> Setting:
+def setting_of(scope: Scope, row: SiteRow, plot: PlannedPlot) -> Setting:
     """Return what the recipe of a plot depends on, without the rest of its site."""
-    materials = _shelf(scope)
-    choices = (scope.member.workspace.practice, site.practice)
-    return Setting(
-        practice=practice_of([*map(PracticeChoices.model_validate, choices), plot.recipe.practice]),
-        usual=materials.get(site.material or "") or CATALOGUE[USUAL_MATERIAL],
-        own=materials.get(plot.recipe.material or ""), fire_district=site.fire_district,
-    )  # fmt: skip
+    practice = PracticeChoices.model_validate(scope.member.workspace.practice)
+    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, [])
+    return alone.on(today_at(row)).setting_of(plot)
 
 
 def buying_at(row: SiteRow) -> Buying:
@@ -121,11 +117,8 @@ class Snapshot(Rows):
     def state(self) -> SiteState:
         """What is there today; worked out again only when something of the site is another than the last time."""
         key, state = (self.row.workspace_id, self.row.id), self.site.on(self.today)
-        remembered = _states.pop(key, None)
-        _states[key] = remembered if remembered == state else state
-        while len(_states) > MOST_STATES:
-            _states.pop(next(iter(_states)), None)
-        return _states[key]
+        remembered = _states.get(key)
+        return _remember(key, *(remembered if remembered is not None and remembered[1] == state else (None, state)))
 
     def plan(self, years: int = TWO_YEARS) -> SitePlan:
         """Return what follows."""
@@ -337,10 +330,15 @@ def state_of(scope: Scope, site_id: UUID) -> SiteState:
     For requests that write nothing: what a transaction has changed twice looks alike.
     """
     key, version = (scope.workspace_id, site_id), versions(scope, site_id).get(site_id)
-    remembered = _by_version.pop(key, None)
-    if version is None or remembered is None or remembered[0] != version:
-        remembered = (version or (), snapshot_of(scope, site_id).state)
-    _by_version[key] = remembered
-    while len(_by_version) > MOST_STATES:
-        _by_version.pop(next(iter(_by_version)), None)
-    return remembered[1]
+    remembered = _states.get(key)
+    known = version is not None and remembered is not None and remembered[0] == version
+    return _remember(key, version, remembered[1] if known and remembered else snapshot_of(scope, site_id).state)
+
+
+def _remember(key: tuple[UUID, UUID], version: Version | None, state: SiteState) -> SiteState:
+    """Keep a site's state with the version at which it was read, where that is known, as the latest of some."""
+    _states.pop(key, None)
+    _states[key] = (version, state)
+    while len(_states) > MOST_STATES:
+        _states.pop(next(iter(_states)), None)
+    return state

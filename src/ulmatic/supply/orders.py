@@ -58,7 +58,7 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         plots=_plots(plan, number, shares(order, wants, order.lots_with_ordered())), one_more=_one_more(plan, number),
         surplus=[
             Surplus(
-                material_name=over.material.name, volume_m3=over.volume_m3, place=snapshot.state.pile_place,
+                material_name=over.material.name, volume_m3=over.volume_m3, place=snapshot.state.ground.pile_place,
                 in_a_year=over.in_a_year,
             )
             for over in left(order, wants, snapshot.today)
@@ -141,7 +141,8 @@ def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: floa
         material=material, material_name=snapshot.site.material(material).name, volume_m3=volume_m3,
         accepted_by=said.accepted_by, whole=[names[at] for at in said.whole],
         part=None if said.part is None else names[said.part], over_m3=said.over_m3,
-        short_before_m3=said.short_before_m3, short_after_m3=said.short_after_m3, pile_place=snapshot.state.pile_place,
+        short_before_m3=said.short_before_m3, short_after_m3=said.short_after_m3,
+        pile_place=snapshot.state.ground.pile_place,
         tips=tip_plans(plan, heap_m3),
     )  # fmt: skip
 

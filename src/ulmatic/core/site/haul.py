@@ -37,7 +37,7 @@ class SeasonHaul:
     @cached_property
     def tip_ids(self) -> set[UUID]:
         """The tips; one that is nowhere, where the site has none."""
-        return set(self.state.tips) or {ANYWHERE}
+        return set(self.state.ground.tips) or {ANYWHERE}
 
     @cached_property
     def heaps(self) -> list[Heap[UUID]]:
@@ -67,7 +67,7 @@ class SeasonHaul:
             if key == ANYWHERE:
                 heaps.append(Heap(key=key, name="where it is tipped", there_m3=tipped, pool=TIPPED))
             else:
-                tip = self.state.tips[key]
+                tip = self.state.ground.tips[key]
                 name = f"what is tipped at {landmarks[key].name}"
                 heaps.append(Heap(key=key, name=name, surface=tip.surface, there_m3=tipped, pool=TIPPED))
         return heaps
@@ -83,10 +83,10 @@ class SeasonHaul:
 
     def _spot(self, heap: UUID) -> XY | None:
         """Return where a heap lies."""
-        if heap in self.state.spots:
-            return self.state.spots[heap]
+        if heap in self.state.ground.spots:
+            return self.state.ground.spots[heap]
         pile = next((pile for pile in self.state.site.piles if pile.id == heap), None)
-        return self.state.spots.get(pile.landmark_id) if pile and pile.landmark_id else None
+        return self.state.ground.spots.get(pile.landmark_id) if pile and pile.landmark_id else None
 
     @cached_property
     def routes(self) -> dict[UUID, dict[UUID, Route[UUID]]]:
@@ -94,7 +94,7 @@ class SeasonHaul:
         routes = {}
         for heap in self.heaps:
             spot = self._spot(heap.key)
-            routes[heap.key] = self.state.routes_from({heap.key: spot}) if spot else {}
+            routes[heap.key] = self.state.ground.routes_from({heap.key: spot}) if spot else {}
         return routes
 
     @cached_property
@@ -121,9 +121,9 @@ class SeasonHaul:
     def hours_per_m3(self, plot: UUID) -> float:
         """Return the person-hours that a m³ takes from the nearest tip."""
         walks = [
-            self.walk(plot, self.state.routes_from({key: spot}).get(plot), noted=True)
+            self.walk(plot, self.state.ground.routes_from({key: spot}).get(plot), noted=True)
             for key in self.tip_ids
-            if (spot := self.state.spots.get(key)) is not None
+            if (spot := self.state.ground.spots.get(key)) is not None
         ] or [self.walk(plot, None, noted=True)]
         minutes = [self.fleet.minutes_per_m3(walk) for walk in walks]
         return min(minutes) / 60
@@ -169,20 +169,20 @@ class SeasonHaul:
     def _job(self, plot: UUID, legs: list[Leg[UUID]]) -> Job[UUID]:
         main = max(legs, key=lambda leg: leg.volume_m3)
         route = self.routes[main.heap].get(plot)
-        if route is None or plot not in self.state.middles:
+        if route is None or plot not in self.state.ground.middles:
             return Job(plot=plot, walk_m=main.walk.walk_m)
-        outline = self.state.outlines[plot].edges_at(self.state.places[plot])
+        outline = self.state.ground.outlines[plot].edges_at(self.state.ground.places[plot])
         return Job(plot=plot, walk_m=main.walk.walk_m, walk=route.points, outline=outline)
 
     def second_tip(self) -> tuple[XY, float, float] | None:
         """Return where a second tip would pay, with the hours now and then."""
-        spots = {uuid5(ANYWHERE, str(spot)): spot for spot in _truck_spots(self.state.ways)}
+        spots = {uuid5(ANYWHERE, str(spot)): spot for spot in _truck_spots(self.state.ground.ways)}
         if not spots or self.tip_ids == {ANYWHERE}:
             return None
         candidates = {
             key: {
                 plot: self.walk(plot, route, noted=False)
-                for plot, route in self.state.routes_from({key: spot}).items()
+                for plot, route in self.state.ground.routes_from({key: spot}).items()
                 if plot in self.wanted
             }
             for key, spot in spots.items()

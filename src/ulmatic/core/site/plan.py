@@ -236,7 +236,7 @@ class SitePlan:
             suppliers=site.suppliers, material=site.material, clock=state.clocks[0], today=first,
             months=tuple((first.month - 1 + step) % 12 + 1 for step in range(count)), currency=buying.currency,
             sure=buying.sure / 100, load_m3=site.terms.load_m3, load_size=site.terms.load_size(),
-            tip_m3=max((holds(tip.length_m, tip.width_m) for tip in state.tips.values()), default=None),
+            tip_m3=max((holds(tip.length_m, tip.width_m) for tip in state.ground.tips.values()), default=None),
             budget=buying.budget if number == 0 else None, step_m3=self.step_m3,
         )  # fmt: skip
 

@@ -30,7 +30,7 @@ export function Materials() {
   const [sought, seek] = useState("");
   if (materials.isPending) return <Loading what="the materials" />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
-  const open = materials.data.find((one) => one.material.key === materialKey);
+  const open = materials.data.find((material) => material.material.key === materialKey);
   const words = sought.trim().toLowerCase();
   const listed = materials.data.filter(({ material }) =>
     `${material.name} ${material.what}`.toLowerCase().includes(words),
@@ -63,8 +63,8 @@ export function Materials() {
             />
           </label>
           <ul className="divide-y divide-base-300 border-y border-base-300" aria-label="Materials">
-            {listed.map((one) => (
-              <Row key={one.material.key} out={one} home={home} chosen={one.material.key === materialKey} />
+            {listed.map((out) => (
+              <Row key={out.material.key} out={out} home={home} chosen={out.material.key === materialKey} />
             ))}
           </ul>
           {listed.length === 0 ? <p className="py-4">Nothing on the shelf is called that.</p> : null}
@@ -133,7 +133,7 @@ function Opened({
       <p>{material.what}</p>
       {hazards.length > 0 ? (
         <p className="my-2 border-l-4 border-warning pl-3 text-sm font-semibold">
-          {hazards.map((one) => HAZARDS[one] ?? one).join("; ")}
+          {hazards.map((hazard) => HAZARDS[hazard] ?? hazard).join("; ")}
         </p>
       ) : null}
       <dl className="my-3 grid grid-cols-2 gap-3">

@@ -26,7 +26,7 @@ export function NitrogenPage() {
   const { sheet: site } = useSite();
   const [params, setParams] = useSearchParams();
   const plots = site.data?.plots ?? NO_PLOTS;
-  const chosen = plots.find((one) => one.id === params.get("plot")) ?? plots[0];
+  const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
   const [product, setProduct] = useState<Product>({
     name: "Ammonium sulphate",
     percent: 21,
@@ -37,10 +37,10 @@ export function NitrogenPage() {
   const balances = useSiteNitrogen();
   const [week, setWeek] = useState<number | null>(null);
   const [entering, setEntering] = useState(false);
-  const pieces = useMemo(() => plots.map((one, index) => drawn(one, index + 1)), [plots]);
+  const pieces = useMemo(() => plots.map((plot, index) => drawn(plot, index + 1)), [plots]);
   const at = week ?? 52;
   const owed = useMemo(
-    () => new Map(plots.map((one) => [one.id, Math.round((balances.get(one.id)?.[at] ?? 0) * 4) / 4])),
+    () => new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[at] ?? 0) * 4) / 4])),
     [plots, balances, at],
   );
   if (!site.data) return <Loading what="the site" />;
@@ -93,7 +93,7 @@ export function NitrogenPage() {
               editing={undefined}
               chosen={chosen.id}
               marked={NONE}
-              choose={(id) => plots.some((one) => one.id === id) && choose(id)}
+              choose={(id) => plots.some((plot) => plot.id === id) && choose(id)}
               balances={owed}
             />
           </div>
@@ -143,8 +143,8 @@ function ToDo({
     <section data-testid="to-do">
       <h2 className="text-xl">What to do</h2>
       <ul className="list-disc space-y-1 pl-5">
-        {sheet.advised.map((one) => (
-          <li key={one.step}>{inUnits(one.words, units)}</li>
+        {sheet.advised.map((step) => (
+          <li key={step.step}>{inUnits(step.words, units)}</li>
         ))}
       </ul>
       {dose ? (
@@ -218,28 +218,28 @@ function ToDo({
 function Schools({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
   if (sheet.schools.length === 0) return null;
-  const most = Math.max(...sheet.schools.map((one) => Math.sqrt(one.most_owed)), 0.1);
+  const most = Math.max(...sheet.schools.map((school) => Math.sqrt(school.most_owed)), 0.1);
   return (
     <section data-testid="schools">
       <h2 className="text-xl">Who believes what, on this very plot</h2>
       <p className="text-sm text-base-content/75">The most that a fresh layer like its deepest one borrows</p>
       <ul className="mt-1 space-y-2">
-        {sheet.schools.map((one) => (
-          <li key={one.key}>
-            <p className={`flex justify-between gap-3 ${one.here ? "font-semibold" : ""}`}>
+        {sheet.schools.map((school) => (
+          <li key={school.key}>
+            <p className={`flex justify-between gap-3 ${school.here ? "font-semibold" : ""}`}>
               <span>
-                {inUnits(one.words, units)}
-                {one.here ? " (here)" : ""}
+                {inUnits(school.words, units)}
+                {school.here ? " (here)" : ""}
               </span>
-              <span className="whitespace-nowrap">{onGround(one.most_owed, units)}</span>
+              <span className="whitespace-nowrap">{onGround(school.most_owed, units)}</span>
             </p>
             <span className="block h-1.5 bg-base-300">
               <span
                 className="block h-full bg-base-content/70"
-                style={{ width: `${(100 * Math.sqrt(one.most_owed)) / most}%` }}
+                style={{ width: `${(100 * Math.sqrt(school.most_owed)) / most}%` }}
               />
             </span>
-            <p className="text-sm text-base-content/75">{one.why}</p>
+            <p className="text-sm text-base-content/75">{school.why}</p>
           </li>
         ))}
       </ul>
@@ -259,20 +259,20 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
     <section data-testid="by-season">
       <h2 className="text-xl">Season by season</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {sheet.seasons.map((one) => (
-          <li key={one.year} className="py-1.5">
+        {sheet.seasons.map((season) => (
+          <li key={season.year} className="py-1.5">
             <p className="flex flex-wrap justify-between gap-x-3">
               <span>
-                <strong>{one.year}</strong> {RATINGS[one.rating]}
+                <strong>{season.year}</strong> {RATINGS[season.rating]}
               </span>
               <span>
-                owed {bare(one.owed)}, paid back {bare(one.paid)}
+                owed {bare(season.owed)}, paid back {bare(season.paid)}
               </span>
             </p>
             <p className="text-sm text-base-content/75">
-              {one.words} Soil gives {bare(one.soil)}
-              {span(one.soil_range)}
-              {one.plants > 0 ? `, plants take ${bare(one.plants)}${span(one.plants_range)}` : ""}.
+              {season.words} Soil gives {bare(season.soil)}
+              {span(season.soil_range)}
+              {season.plants > 0 ? `, plants take ${bare(season.plants)}${span(season.plants_range)}` : ""}.
             </p>
           </li>
         ))}
@@ -293,37 +293,39 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
     <section data-testid="entries">
       <h2 className="text-xl">What is in the account</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300 text-sm">
-        {sheet.layers.map((one) => (
-          <li key={one.name + one.on} className="flex justify-between gap-3 py-1">
+        {sheet.layers.map((layer) => (
+          <li key={layer.name + layer.on} className="flex justify-between gap-3 py-1">
             <span>
-              {one.name}, {day(one.on)}
-              {one.planned ? ", to be laid" : ""}
+              {layer.name}, {day(layer.on)}
+              {layer.planned ? ", to be laid" : ""}
             </span>
             <span className="text-right whitespace-nowrap">
-              C:N {Math.round(one.cn)},{" "}
-              {one.most_owed > 0 ? `borrows ${onGround(one.most_owed, units)}` : "does not touch the soil"}
+              C:N {Math.round(layer.cn)},{" "}
+              {layer.most_owed > 0
+                ? `borrows ${onGround(layer.most_owed, units)}`
+                : "does not touch the soil"}
             </span>
           </li>
         ))}
-        {sheet.marks.map((one) => (
+        {sheet.marks.map((mark) => (
           <li
-            key={one.entry_id ?? one.words + one.on}
+            key={mark.entry_id ?? mark.words + mark.on}
             className="flex items-center justify-between gap-3 py-1"
           >
             <span className="grow">
-              {one.words}, {day(one.on)}
+              {mark.words}, {day(mark.on)}
             </span>
             <span className="text-right">
-              {one.grams_m2 > 0 ? `brings ${onGround(one.grams_m2, units)}` : ""}
-              {one.low < one.high
-                ? ` (${onGround(one.low, units).split(" ")[0]} to ${onGround(one.high, units).split(" ")[0]})`
+              {mark.grams_m2 > 0 ? `brings ${onGround(mark.grams_m2, units)}` : ""}
+              {mark.low < mark.high
+                ? ` (${onGround(mark.low, units).split(" ")[0]} to ${onGround(mark.high, units).split(" ")[0]})`
                 : ""}
             </span>
-            {one.entry_id && may.edit ? (
+            {mark.entry_id && may.edit ? (
               <button
                 type="button"
                 className="btn btn-ghost btn-sm press"
-                onClick={() => one.entry_id && remove.mutate(one.entry_id)}
+                onClick={() => mark.entry_id && remove.mutate(mark.entry_id)}
               >
                 Delete
               </button>

@@ -57,7 +57,7 @@ export function useSiteNitrogen() {
       result(api.GET(`${S}/nitrogen`, { params: { path: { workspace_id: workspaceId, site_id: siteId } } })),
   });
   return useMemo(
-    () => new Map((site.data?.plots ?? []).map((one) => [one.plot_id, grams(one.balance)])),
+    () => new Map((site.data?.plots ?? []).map((plot) => [plot.plot_id, grams(plot.balance)])),
     [site.data],
   );
 }
