@@ -23,6 +23,7 @@ from ulmatic.platform.settings import settings as read_settings
 from ulmatic.recipe.routes import router as recipe
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
+from ulmatic.site.parameters import router as parameters
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.routes import router as supply
@@ -76,6 +77,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(exchange)
     api.include_router(materials)
     api.include_router(recipe)
+    api.include_router(parameters)
     api.include_router(supply)
     api.include_router(log)
     api.include_router(schedule)

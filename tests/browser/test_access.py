@@ -45,8 +45,9 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
         page.get_by_test_id("plot-volume").get_by_role("button").first.click()
         expect(page.get_by_role("dialog")).to_be_visible()
         assert findings(page) == []
-        for path in ("/account", "/parameters"):
-            page.goto(address + path)
+        workspace = page.url.split("/sites")[0]
+        for path in (f"{address}/account", f"{workspace}/parameters"):
+            page.goto(path)
             expect(page.get_by_role("heading", level=1)).to_be_visible()
             assert findings(page) == []
 

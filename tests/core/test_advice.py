@@ -13,7 +13,18 @@ TREE = {"use": "established_tree", "shape": Ring(canopy_m=6, trunk_m=0.8, gap_m=
 ROW = {"use": "young_tree", "shape": RingRow(canopy_m=3, trunk_m=0.3, gap_m=0.3, trees=5, spacing_m=4), "wanted": 100}
 
 
-def rules(use="perennials", shape=BED, wanted=75, material=None, slope=None, practice=None, fire=False, old=0, **about):
+def rules(
+    use="perennials",
+    shape=BED,
+    wanted=75,
+    material=None,
+    slope=None,
+    practice=None,
+    fire=False,
+    old=0,
+    feared=(),
+    **about,
+):
     """Return the keys of the rules that fire; `about` is what was found, and `edits_…` what was edited."""
     edits = {key.removeprefix("edits_"): about.pop(key) for key in list(about) if key.startswith("edits_")}
     plot = PlannedPlot(
@@ -22,7 +33,7 @@ def rules(use="perennials", shape=BED, wanted=75, material=None, slope=None, pra
     )  # fmt: skip
     own = CATALOGUE[material] if material else None
     setting = Setting(practice=Practice(**(practice or {})), own=own, fire_district=fire)
-    return [one.rule for one in advice_of(plot, setting, old)]
+    return [one.rule for one in advice_of(plot, setting, old, frozenset(feared))]
 
 
 def near(gap):
@@ -51,7 +62,14 @@ PAIRS = {
     "dye_fades": ({"material": "dyed"}, {"material": "clean_coarse"}),
     "trunk_gap": ({**TREE, "shape": near(0.05)}, {**TREE, "shape": near(0.1)}),
     "fresh_near_trunk": ({**TREE, "shape": near(0.15)}, {**TREE, "shape": near(0.15), "edits_stage": "aged"}),
-    "deep_round_annuals": ({"use": "vegetables", "wanted": 150}, {"use": "vegetables", "wanted": 90}),
+    "deep_round_annuals": (
+        {"use": "vegetables", "wanted": 150, "edits_growing_mm": 120}, {"use": "vegetables", "wanted": 150},
+    ),
+    "deep_between_crops": ({"use": "vegetables", "wanted": 170}, {"use": "vegetables", "wanted": 150}),
+    "poor_ground_ask": ({"soil": "clay"}, {"soil": "clay", "build_up": False}),
+    "load_disease": ({"feared": ["disease"]}, {"feared": ["herbicide"]}),
+    "load_herbicide": ({"feared": ["herbicide"]}, {"feared": ["herbicide"], "use": "foot_path"}),
+    "load_weed_seed": ({"feared": ["weed_seed"]}, {}),
     "deep_on_perennials": ({"wanted": 150}, {"wanted": 150, "soil": "clay", "compacted": True}),
     "crowns_clear": ({}, {"use": "foot_path"}),
     "bark_disease": (TREE, {**TREE, "material": "bark_shredded"}),

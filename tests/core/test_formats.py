@@ -10,13 +10,19 @@ from uuid import UUID
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import TypeAdapter
 
-from ulmatic.core.survey import Plot, Use
+from ulmatic.core.recipe import PlannedPlot
+from ulmatic.core.schedule import Rule
+from ulmatic.core.survey import Use
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 from ulmatic.formats import FileRefused
 from ulmatic.formats.archive import Archive, read_archive, write_archive
 from ulmatic.formats.boundaries import read_boundaries
-from ulmatic.formats.tables import COLUMNS, heading_of, read_rows, rows_of, template, write_csv, write_xlsx
+from ulmatic.formats.cells import write_csv, write_xlsx
+from ulmatic.formats.log_tables import read_log
+from ulmatic.formats.recipe_cells import rule_of_cell, rule_words
+from ulmatic.formats.tables import COLUMNS, PlotInTable, heading_of, read_rows, rows_of, template
 
 TODAY = date(2026, 11, 26)
 HEADER = b"name,measured as,length,width,used for,wanted\n"
@@ -49,6 +55,7 @@ def test_no_file_does_more_than_be_refused(content, name):
         lambda: read_boundaries(name, content),
         lambda: read_rows(name, content),
         lambda: read_archive(content, TODAY),
+        lambda: read_log(name, content),
     ):
         with contextlib.suppress(FileRefused):
             assert read()
@@ -56,7 +63,7 @@ def test_no_file_does_more_than_be_refused(content, name):
 
 def damaged_workbook(member: str, content: bytes) -> bytes:
     """Return a good workbook with one of its parts replaced."""
-    good, out = zipfile.ZipFile(io.BytesIO(write_xlsx(template()))), io.BytesIO()
+    good, out = zipfile.ZipFile(io.BytesIO(write_xlsx(template(), list(COLUMNS), "Plots"))), io.BytesIO()
     with zipfile.ZipFile(out, "w") as archive:
         for name in good.namelist():
             archive.writestr(name, content if name == member else good.read(name))
@@ -81,13 +88,30 @@ def test_a_row_written_is_the_row_read(name, length, width, use, ending):
     typed = {"shape": {"length_m": f"{length} m", "width_m": f"{width} ft"}, "wanted_mm": "3 in"}
     entry = {"name": name, "use": use, "shape": {"kind": "rectangle", **typed["shape"]}, "wanted_mm": "3 in"}
     with bare_numbers_in(UnitSystem.METRIC):
-        plot = Plot.model_validate(entry)
-    rows = rows_of([(plot, 20.0, typed)])
-    (row,) = read_rows(f"a.{ending}", write_csv(rows) if ending == "csv" else write_xlsx(rows))
+        plot = PlannedPlot.model_validate(entry)
+    rows, columns = rows_of([PlotInTable(plot, 20.0, typed)]), list(COLUMNS)
+    written = write_csv(rows, columns) if ending == "csv" else write_xlsx(rows, columns, "Plots")
+    (row,) = read_rows(f"a.{ending}", written)
     with bare_numbers_in(UnitSystem.METRIC):
-        again = Plot.model_validate({key: value for key, value in row.entry.items() if key != "existing_mm"})
+        again = PlannedPlot.model_validate({key: value for key, value in row.entry.items() if key != "existing_mm"})
     assert again == plot
     assert row.entry["existing_mm"] == "20 mm"
+
+
+@pytest.mark.parametrize(
+    "rule",
+    [
+        {"kind": "keep"}, {"kind": "thin"}, {"kind": "thin", "part": 0.5}, {"kind": "once"}, {"kind": "quarter"},
+        {"kind": "quarter", "window": "spring"}, {"kind": "every", "years": 2},
+        {"kind": "harvest", "years": 3, "window": "autumn"}, {"kind": "rounds", "rounds": 3, "months_apart": 8},
+    ],
+)  # fmt: skip
+def test_a_rule_written_is_the_rule_read(rule):
+    rules = TypeAdapter(Rule)
+    kept = rules.validate_python(rule)
+    assert rules.validate_python(rule_of_cell(rule_words(kept))) == kept
+    assert rule_of_cell("  ") is None
+    assert rule_of_cell("every year") == {"kind": "every", "years": 1}
 
 
 @pytest.mark.parametrize("separator", [",", ";", "\t"])
@@ -109,7 +133,7 @@ def test_tables_come_with_any_separator_and_mark(separator, mark):
 
 
 def test_headings_alone_are_no_table():
-    with pytest.raises(FileRefused, match="no plots below"):
+    with pytest.raises(FileRefused, match="nothing below"):
         read_rows("a.csv", HEADER)
 
 

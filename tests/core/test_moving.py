@@ -7,19 +7,12 @@ from hypothesis import strategies as st
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.stock.heap import tip_plan
 from ulmatic.core.stock.receipt import CountedBarrows, MeasuredHeap, Stated, Weighed, measured_volume
-from ulmatic.core.work.carriers import CarrierKind, fitting
+from ulmatic.core.work.carriers import CarrierKind
 from ulmatic.core.work.laying_order import Job, in_order
 from ulmatic.core.work.moving import TIPPED, USUAL_WALK, Fleet, Heap, Walk, move, second_tip
 from ulmatic.core.work.rates import FORK, PARAMETERS, SCOOP, SPREAD
 
 ALL = tuple(CarrierKind)
-
-
-def test_a_carrier_wider_than_the_way_is_no_use():
-    assert [one.kind for one in fitting(ALL, 0.66)] == ["bin"]
-    assert [one.kind for one in fitting(ALL, 1.2)] == ["barrow", "bin", "cart"]
-    assert len(fitting(ALL, None)) == 4, "what is not known forbids nothing"
-    assert fitting(ALL, 0.4) == []
 
 
 def moved_by(walk, surface="hard"):

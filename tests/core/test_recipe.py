@@ -1,11 +1,14 @@
 """Recipes against the depths usual in the trade (job.md §3), and what each school changes."""
 
+import math
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from ulmatic.core.figures import entered
 from ulmatic.core.materials import CATALOGUE, Stage
+from ulmatic.core.parameters import SHIPPED
 from ulmatic.core.recipe import (
     QUESTIONS,
     USUAL_DEPTH,
@@ -27,7 +30,7 @@ from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
 CHIPS = CATALOGUE["arborist_leafy"]
 BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3)
 TRADE = {
-    Use.VEGETABLES: (75, 100), Use.PERENNIALS: (50, 75), Use.YOUNG_TREE: (50, 150), Use.ESTABLISHED_TREE: (150, 300),
+    Use.VEGETABLES: (75, 150), Use.PERENNIALS: (50, 75), Use.YOUNG_TREE: (50, 150), Use.ESTABLISHED_TREE: (150, 300),
     Use.FOOT_PATH: (75, 150), Use.VEHICLE_PATH: (150, 300), Use.LAWN_TO_CONVERT: (125, 200), Use.SEEDBED: (0, 0),
     Use.BULBS: (0, 0), Use.PILE_GROUND: (0, 0),
 }  # fmt: skip
@@ -126,17 +129,18 @@ def test_fresh_wood_wants_a_wider_gap():
     assert recipe_of(plot(), Setting()).gap_least_m is None
 
 
-def ordered(planned: PlannedPlot, spare: float):
+def ordered(planned: PlannedPlot, spare: float, practice=None):
     """Return what lies beneath and what the mulch takes, by role."""
-    recipe = recipe_of(planned, Setting())
-    amounts = {layer.role: layer.amount for layer in beneath(planned, recipe, spare)}
-    amounts[LayerRole.MULCH] = to_target(planned, recipe, entered("Existing depth, settled", 0, "mm"), spare)
+    recipe, more = recipe_of(planned, Setting(practice=practice or Practice())), entered("Spare", spare, "1")
+    amounts = {layer.role: layer.amount for layer in beneath(planned, recipe, more, SHIPPED)}
+    bare = entered("Existing depth, settled", 0, "mm")
+    amounts[LayerRole.MULCH] = to_target(planned, recipe, bare, more, SHIPPED)
     return amounts
 
 
 def test_every_layer_is_ordered():
     amounts = ordered(plot(edits=RecipeEdits(compost_mm=25, cardboard=True, biochar_mm=10)), 0.1)
-    assert amounts[LayerRole.MULCH].value == pytest.approx(20 * 0.075 / 0.78 * 1.1)
+    assert amounts[LayerRole.MULCH].value == pytest.approx(20 * 0.065 / 0.78 * 1.1), "the target is of char and chips"
     assert amounts[LayerRole.COMPOST].value == pytest.approx(20 * 0.025 / 0.8 * 1.1)
     assert amounts[LayerRole.BIOCHAR].value == pytest.approx(20 * 0.010 / 0.85 * 1.1)
     assert (amounts[LayerRole.SHEET].value, amounts[LayerRole.SHEET].unit) == (pytest.approx(24), "m2")
@@ -144,18 +148,49 @@ def test_every_layer_is_ordered():
 
 def test_collars_lie_round_trunks():
     row = RingRow(canopy_m=3, trunk_m=0.3, trunk_as="diameter", gap_m=0.15, trees=10, spacing_m=4)
-    char = ordered(plot(Use.YOUNG_TREE, row, edits=RecipeEdits(biochar_mm=10)), 0.0)[LayerRole.BIOCHAR]
-    ground = 10 * 3.141592653589793 * (0.6**2 - 0.3**2)
-    assert char.value == pytest.approx(ground * 0.01 / 0.85)
+    amounts = ordered(plot(Use.YOUNG_TREE, row, edits=RecipeEdits(biochar_mm=10)), 0.0)
+    ground = 10 * math.pi * (0.6**2 - 0.3**2)
+    assert amounts[LayerRole.BIOCHAR].value == pytest.approx(ground * 0.01 / 0.85)
+    rings = 10 * math.pi * (1.5**2 - 0.3**2)
+    assert amounts[LayerRole.MULCH].value == pytest.approx((rings * 0.075 - ground * 0.010) / 0.78, rel=1e-3)
+
+
+def test_a_vegetable_bed_has_two_depths():
+    rows = (
+        HoldBack(name="Garlic", rows=2, length_m=4, width_m=0.3, for_good=True),
+        HoldBack(name="Lettuces", rows=3, length_m=4, width_m=0.25),
+    )
+    bed = plot(Use.VEGETABLES, wanted=120, edits=RecipeEdits(hold_backs=rows))
+    between, round_plants = 20 - 2 * 4 * 0.3 - 3 * 4 * 0.25, 3 * 4 * 0.25
+    wanted = ordered(bed, 0.0)[LayerRole.MULCH]
+    assert wanted.value == pytest.approx((between * 0.120 + round_plants * 0.075) / 0.78)
+    symbols = {term.symbol for term in wanted.working.terms[1].figure.working.terms}
+    assert {"R", "g"} <= symbols, "the working names the rows and their depth"
+    deeper = bed.model_copy(update={"recipe": RecipeEdits(hold_backs=rows, growing_mm=90)})
+    assert ordered(deeper, 0.0)[LayerRole.MULCH].value == pytest.approx((between * 0.120 + round_plants * 0.090) / 0.78)
+    assert recipe_of(bed, Setting()).least_mm == pytest.approx(45), "the least depth goes by that round growing plants"
+    assert recipe_of(plot(Use.PERENNIALS, wanted=120), Setting()).growing_mm == 120
+
+
+def test_young_trees_get_guards_where_that_is_the_practice_and_none_twice():
+    row = RingRow(canopy_m=3, trunk_m=0.3, gap_m=0.15, trees=12, spacing_m=4)
+    guarded = Practice(trunks="hand_and_guard")
+    guards = ordered(plot(Use.YOUNG_TREE, row), 0.0, guarded)[LayerRole.GUARD]
+    assert (guards.value, guards.unit) == (12, "trees")
+    assert LayerRole.GUARD not in ordered(plot(Use.YOUNG_TREE, row, guarded=True), 0.0, guarded)
+    assert LayerRole.GUARD not in ordered(plot(Use.ESTABLISHED_TREE, row), 0.0, guarded)
+    assert LayerRole.GUARD not in ordered(plot(Use.YOUNG_TREE, row), 0.0)
 
 
 @given(st.floats(0.05, 1), st.integers(1, 50), st.floats(0.1, 5), st.floats(0.05, 1))
 def test_parts_left_green_and_rows_kept_bare_for_good_need_nothing(share, rows, length, width):
     for_good = HoldBack(rows=rows, length_m=length, width_m=width, for_good=True)
     later = for_good.model_copy(update={"for_good": False})
-    kept = plot_ground(plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), share)
+    kept = plot_ground(
+        plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), share, SHIPPED
+    )
     assert kept.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
-    assert plot_ground(plot(edits=RecipeEdits(hold_backs=(later,))), 1.0).laid.value == 20
+    assert plot_ground(plot(edits=RecipeEdits(hold_backs=(later,))), 1.0, SHIPPED).laid.value == 20
 
 
 def test_what_a_plot_takes_follows_from_recipe_and_practice_unless_it_is_said():

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from ulmatic.core.figures import entered
 from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.parameters import SHIPPED
 from ulmatic.core.recipe import (
     QUESTIONS,
     LayerRole,
@@ -81,16 +82,16 @@ def test_a_recipe_never_lays_more_than_is_wanted_nor_less_than_nothing(plot, set
 @given(plots, settings_, st.floats(0, 0.5), depths)
 def test_every_amount_is_finite_positive_and_within_its_range(plot, setting, spare, existing):
     recipe = recipe_of(plot, setting, existing)
-    ground = plot_ground(plot, recipe.laid_share)
+    more, ground = entered("Spare", spare, "1"), plot_ground(plot, recipe.laid_share, SHIPPED)
     assert 0 <= ground.laid.value <= ground.ground.area.value + 1e-9
-    mulch = to_target(plot, recipe, entered("Existing depth, settled", existing, "mm"), spare)
-    layers = [(layer.role, layer.amount) for layer in beneath(plot, recipe, spare)]
+    mulch = to_target(plot, recipe, entered("Existing depth, settled", existing, "mm"), more, SHIPPED)
+    layers = [(layer.role, layer.amount) for layer in beneath(plot, recipe, more, SHIPPED)]
     for role, figure in [*layers, (LayerRole.MULCH, mulch)]:
         assert math.isfinite(figure.value)
         assert figure.value >= 0
         if figure.low is not None:
             assert figure.low - 1e-9 <= figure.value <= figure.high + 1e-9
-        assert figure.unit == ("m2" if role is LayerRole.SHEET else "m3")
+        assert figure.unit == {LayerRole.SHEET: "m2", LayerRole.GUARD: "trees"}.get(role, "m3")
 
 
 @given(plots, settings_, depths)

@@ -32,6 +32,7 @@ from ulmatic.core.nitrogen import (
     soil_supply,
     use_on_top,
 )
+from ulmatic.core.parameters import SHIPPED
 from ulmatic.core.survey.uses import Use
 
 START = date(2026, 3, 1)
@@ -135,7 +136,7 @@ def test_a_layer_on_others_does_not_touch_the_soil():
 def test_compost_beneath_removes_what_is_owed():
     compost, dry = Spread(material="compost", depth_mm=25), np.zeros(DAYS.size)
     draw = drawn([layer("clean_coarse")], [Mixed(15.0)], CLOCK, DAYS)[0]
-    gives, lost = paid_in(compost, CATALOGUE["compost"], START, CLOCK, DAYS, dry, "loam")
+    gives, lost = paid_in(compost, CATALOGUE["compost"], START, CLOCK, DAYS, dry, "loam", SHIPPED)
     assert (-draw).min() < -0.5
     assert (gives - lost - draw).min() > -0.2
     assert (np.diff(gives) >= -1e-12).all()
@@ -163,9 +164,9 @@ def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rai
     excess = np.cumsum(np.full(DAYS.size, rain))
     given_up, lost, still = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)
     for one in entries:
-        gives, loses = paid_in(one, None, START, CLOCK, DAYS, excess, "sand")
+        gives, loses = paid_in(one, None, START, CLOCK, DAYS, excess, "sand", SHIPPED)
         given_up, lost = given_up + gives, lost + loses
-        still = still + nitrogen_of(one, None) - gives
+        still = still + nitrogen_of(one, None, SHIPPED) - gives
     held = sum(brought(one) for one in layers) + draws.sum(axis=0)
     soil = given_up - lost - draws.sum(axis=0)
     total = sum(brought(one) for one in layers) + sum(one.grams_m2 * one.n for one in entries)
@@ -181,11 +182,14 @@ def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rai
 
 def test_rain_washes_out_soluble_dressings_and_most_on_sand():
     fed, rain = Fed(grams_m2=100, n=0.21), np.cumsum(np.full(DAYS.size, 20.0))
-    lost = {soil: float(paid_in(fed, None, START, CLOCK, DAYS, rain, soil)[1][-1]) for soil in ("clay", "loam", "sand")}
+    lost = {
+        soil: float(paid_in(fed, None, START, CLOCK, DAYS, rain, soil, SHIPPED)[1][-1])
+        for soil in ("clay", "loam", "sand")
+    }
     assert 0 < lost["clay"] < lost["loam"] < lost["sand"] < 21
-    assert paid_in(fed, None, START, CLOCK, DAYS, np.zeros(DAYS.size), "sand")[1].max() == 0
+    assert paid_in(fed, None, START, CLOCK, DAYS, np.zeros(DAYS.size), "sand", SHIPPED)[1].max() == 0
     slow = fed.model_copy(update={"soluble": False})
-    assert paid_in(slow, None, START, CLOCK, DAYS, rain, "sand")[1].max() == 0
+    assert paid_in(slow, None, START, CLOCK, DAYS, rain, "sand", SHIPPED)[1].max() == 0
 
 
 def test_green_matter_gives_sooner_than_manure_and_manure_than_leaves():
@@ -193,15 +197,15 @@ def test_green_matter_gives_sooner_than_manure_and_manure_than_leaves():
 
     def year(key):
         entry = Spread(material=key, depth_mm=20)
-        gives, _ = paid_in(entry, CATALOGUE[key], START, CLOCK, DAYS, dry, None)
-        return float(gives[52] / nitrogen_of(entry, CATALOGUE[key]))
+        gives, _ = paid_in(entry, CATALOGUE[key], START, CLOCK, DAYS, dry, None, SHIPPED)
+        return float(gives[52] / nitrogen_of(entry, CATALOGUE[key], SHIPPED))
 
     grass = next(one.key for one in CATALOGUE.values() if one.kind == "grass")
     manure = next(one.key for one in CATALOGUE.values() if one.kind == "manure")
     leaves = next(one.key for one in CATALOGUE.values() if one.kind == "leaves")
     assert 1 > year(grass) > year(manure) > year(leaves) > 0
-    assert nitrogen_of(Grown(crop="legume", grams_n_m2=9), None) == 9
-    assert nitrogen_of(Grown(crop="legume"), None) > nitrogen_of(Grown(crop="cover_crop"), None)
+    assert nitrogen_of(Grown(crop="legume", grams_n_m2=9), None, SHIPPED) == 9
+    assert nitrogen_of(Grown(crop="legume"), None, SHIPPED) > nitrogen_of(Grown(crop="cover_crop"), None, SHIPPED)
 
 
 @pytest.mark.parametrize(
@@ -213,7 +217,7 @@ def test_ratings_are_those_of_the_field(owed, said):
 
 def season(owed, use=Use.VEGETABLES, soil="loam", organic=None, tested=None):
     dates = [date(2027, month, 15) for month in range(1, 13)]
-    (made,) = seasons(dates, np.full(12, -owed), use, soil_supply(soil, organic, tested), GROWING)
+    (made,) = seasons(dates, np.full(12, -owed), use, soil_supply(soil, organic, tested, SHIPPED), GROWING, SHIPPED)
     return made
 
 
@@ -227,33 +231,34 @@ def test_shallow_roots_feel_what_trees_do_not():
 
 def test_too_much_is_called_so_and_only_where_it_was_brought():
     dates = [date(2027, month, 15) for month in range(1, 13)]
-    supply, rising = soil_supply("loam"), np.linspace(0, 30, 12)
-    (fed,) = seasons(dates, rising, Use.VEGETABLES, supply, GROWING)
-    assert fed.over == pytest.approx(supply.value + 30 - plant_need(Use.VEGETABLES).value)
+    supply, rising = soil_supply("loam", None, None, SHIPPED), np.linspace(0, 30, 12)
+    (fed,) = seasons(dates, rising, Use.VEGETABLES, supply, GROWING, SHIPPED)
+    assert fed.over == pytest.approx(supply.value + 30 - plant_need(Use.VEGETABLES, SHIPPED).value)
     assert "More comes than plants take" in fed.words
-    (rich,) = seasons(dates, np.zeros(12), Use.VEGETABLES, soil_supply("loam", 0.2), GROWING)
+    (rich,) = seasons(dates, np.zeros(12), Use.VEGETABLES, soil_supply("loam", 0.2, None, SHIPPED), GROWING, SHIPPED)
     assert rich.over > 10
     assert rich.words == "Too little to notice."
 
 
 def test_twenty_pounds_an_acre_for_each_percent_of_organic_matter():
     """20 lb on 4,046.86 m² is 2.24 g/m²; at 4 % nine."""
-    made = soil_supply("sand", 0.04)
+    made = soil_supply("sand", 0.04, None, SHIPPED)
     assert made.value == pytest.approx(4 * 20 * 453.59237 / 4046.856, rel=0.02)
     assert made.low < made.value < made.high
     assert season(3.0, organic=0.04).soil == made.value
-    assert soil_supply("sand") < soil_supply("clay") < soil_supply("loam") == soil_supply(None)
-    assert soil_supply("loam", 0.04, 3.0) == (3.0, 3.0, 3.0)
-    assert plant_need(Use.FOOT_PATH) == (0, 0, 0)
+    sand, clay, loam, unknown = (soil_supply(soil, None, None, SHIPPED) for soil in ("sand", "clay", "loam", None))
+    assert sand < clay < loam == unknown
+    assert soil_supply("loam", 0.04, 3.0, SHIPPED) == (3.0, 3.0, 3.0)
+    assert plant_need(Use.FOOT_PATH, SHIPPED) == (0, 0, 0)
 
 
 def test_what_was_not_measured_has_a_range():
-    low, high = range_of(Grown(crop="legume"), None)
-    assert low < nitrogen_of(Grown(crop="legume"), None) < high
-    assert range_of(Grown(crop="legume", grams_n_m2=9), None) == (9, 9)
+    low, high = range_of(Grown(crop="legume"), None, SHIPPED)
+    assert low < nitrogen_of(Grown(crop="legume"), None, SHIPPED) < high
+    assert range_of(Grown(crop="legume", grams_n_m2=9), None, SHIPPED) == (9, 9)
     compost = Spread(material="compost", depth_mm=25)
-    low, high = range_of(compost, CATALOGUE["compost"])
-    assert low < nitrogen_of(compost, CATALOGUE["compost"]) < high
+    low, high = range_of(compost, CATALOGUE["compost"], SHIPPED)
+    assert low < nitrogen_of(compost, CATALOGUE["compost"], SHIPPED) < high
 
 
 def test_a_soil_test_goes_before_the_soil_type():

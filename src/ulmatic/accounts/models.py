@@ -47,6 +47,7 @@ class Workspace(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     name: Mapped[str]
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 

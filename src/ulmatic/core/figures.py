@@ -37,8 +37,15 @@ Unit = Literal[
     "h",
     "min_m3",
     "m_min",
+    "degC",
+    "kelvin",
+    "days",
+    "g_m2",
+    "per_year",
+    "number",
 ]
-"""Units that figures are given in; "1" is a share, "ratio" is C:N by mass, "factor" multiplies a rate."""
+"""Units that figures are given in; "1" is a share, "ratio" is C:N by mass, "factor" multiplies a rate, "kelvin" is a
+difference between temperatures, "number" has no unit."""
 
 _IN_BASE_UNITS = {"mm": 0.001, "deg": math.pi / 180}
 _FUNCTIONS: dict[str, Callable[..., float]] = {

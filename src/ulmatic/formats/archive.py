@@ -6,15 +6,17 @@ from functools import cached_property
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate, Day
 from ulmatic.core.log import LedgerEntry, LogEntry
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying, Currency, Quote
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlot, Terms
+from ulmatic.core.site.register import known_figures
 from ulmatic.core.stock import BookLine, Delivery, MeasuredVolume, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier, SupplierTerms
@@ -31,6 +33,7 @@ READ = (1, 2, 3, 4, 5)
 """Versions that are read; `formats/older.py` says what the older ones lack."""
 Typed = dict[str, Any]
 Text = Annotated[str, Field(max_length=500)]
+OwnFigures = Annotated[dict[Annotated[str, Field(max_length=80)], float], AfterValidator(known_figures)]
 
 
 class _Part(BaseModel):
@@ -77,7 +80,7 @@ class ArchivedSite(_Part):
     name: Name
     units: UnitSystem
     time_zone: TimeZone = "UTC"
-    spare: Share
+    spare: Share | None = None
     load_m3: Volume
     load_least_m3: Volume | None = None
     load_most_m3: Volume | None = None
@@ -90,6 +93,7 @@ class ArchivedSite(_Part):
     fire_district: bool = False
     seasons: Overrides = Overrides()
     chosen: tuple[ChosenLoads, ...] = Field(default=(), max_length=60)
+    parameters: OwnFigures = Field(default_factory=dict, description="Figures set in place of shipped ones, by key")
     typed: Typed = Field(default_factory=dict)
 
 
@@ -185,8 +189,10 @@ class Archive(BaseModel):
 
     @cached_property
     def shelf(self) -> dict[str, Material]:
-        """The catalogue and its own materials."""
-        return {**CATALOGUE, **{material.key: material for material in self.materials}}
+        """The catalogue and its own materials, with the figures that hold at the site."""
+        shelf = {**CATALOGUE, **{material.key: material for material in self.materials}}
+        parameters = Parameters.of_mapping(self.site.parameters)
+        return {key: material.with_parameters(parameters) for key, material in shelf.items()}
 
     def to_site(self) -> Site:
         """Return the site that the file tells of."""
@@ -229,6 +235,7 @@ class Archive(BaseModel):
             piles=tuple(Pile.model_validate(pile.model_dump(include=set(Pile.model_fields))) for pile in self.piles),
             lines=[BookLine.model_validate(line.model_dump(include=set(BookLine.model_fields))) for line in self.lines],
             buying=self.buying or Buying(currency=usual), chosen=own.chosen,
+            parameters=Parameters.of_mapping(own.parameters),
         )  # fmt: skip
 
 

@@ -21,7 +21,7 @@ from ulmatic.core.money.quote import Quote
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.currency import exact, minor_digits
 from ulmatic.core.units.money import YARD3_M3
-from ulmatic.formats.tables import harmless
+from ulmatic.formats.cells import harmless
 
 FOOT_M = 0.3048
 _DEJAVU = Path("/usr/share/fonts/truetype/dejavu")

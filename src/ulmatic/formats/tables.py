@@ -1,18 +1,18 @@
-"""Plots as rows of a table, in CSV and XLSX."""
+"""Plots as rows of a table, with their recipes and rules."""
 
-import csv
-import io
 import math
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
-from openpyxl import Workbook, load_workbook
-
-from ulmatic.core.survey import Plot, Use
+from ulmatic.core.recipe import PlannedPlot
+from ulmatic.core.schedule import Rule
+from ulmatic.core.survey import Use
 from ulmatic.core.units.parsing import number_text
-from ulmatic.formats.files import FileRefused, safe_zip, text_of
+from ulmatic.formats.cells import bared, cells_of
+from ulmatic.formats.files import FileRefused
+from ulmatic.formats.recipe_cells import RECIPE_COLUMNS, recipe_cells, recipe_of_cells, rule_of_cell, rule_words
 
 MOST_ROWS = 2_000
 
@@ -44,6 +44,8 @@ COLUMNS = {
     "points": "points_deg",
     "lies there": "existing_mm",
     "wanted": "wanted_mm",
+    **RECIPE_COLUMNS,
+    "rule": "rule",
 }
 """Headings, and the field each stands for."""
 
@@ -65,27 +67,26 @@ _ALIKE = {
     "measured as": {"shape", "form"}, "length": {"len", "long", "l"}, "width": {"wide", "w", "breadth"},
     "across": {"diameter", "dia"}, "canopy": {"crown", "spread"}, "trunk girth": {"girth", "trunk"}, "trees": {"count"},
     "tree to tree": {"spacing"}, "lies there": {"existing", "now", "current"},
-    "wanted": {"depth", "target", "mulch", "thickness"},
+    "wanted": {"depth", "target", "mulch", "thickness"}, "material": {"chips", "species", "product"},
 }  # fmt: skip
 """Words in other people's headings."""
-_DECIMALS = {
-    mark: re.compile(rf"(?<![\d.,])[1-9]\d{{0,2}}{decimal}\d{{3}}(?![\d.,])")
-    for mark, decimal in ((",", r"\."), (";", ","), ("\t", r"\."))
-}
+RECIPE_KEYS = {*RECIPE_COLUMNS.values(), "rule"}
+NO_SHAPE = {"name", "use", "kind", "existing_mm", "wanted_mm", *RECIPE_KEYS}
 _OFFSETS_ONLY, _TREES_ONLY = "offsets every", "tree to tree"
 
 
 @dataclass(frozen=True)
 class Row:
-    """One row: its number in the file, and the entry it makes."""
+    """One row: its number in the file, the entry it makes, and the plot's rule, where it says one."""
 
     number: int
     entry: dict[str, Any]
+    rule: dict[str, Any] | None = None
 
 
 def heading_of(field: str, kind: str | None) -> str:
     """Return the heading over a field such as ``shape.length_m``."""
-    last = next((step for step in field.split(".") if step != "shape" and not step.isdigit()), field)
+    last = next((step for step in field.split(".") if step not in ("shape", "recipe") and not step.isdigit()), field)
     if last == "spacing_m":
         return _OFFSETS_ONLY if kind == "offsets" else _TREES_ONLY
     return next((heading for heading, key in COLUMNS.items() if key == last), field)
@@ -128,14 +129,7 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
     UnknownHeadings
         Where it has headings that are not known, or no names, and nobody said what they stand for.
     """
-    table = _xlsx(content) if name.lower().endswith(".xlsx") else _csv(content)
-    filled = [(number, cells) for number, cells in enumerate(table, 1) if any(cell.strip() for cell in cells)]
-    if not filled:
-        raise FileRefused("This table is empty.")
-    if len(filled) == 1:
-        raise FileRefused("This table has headings, but no plots below them.")
-    if len(filled) - 1 > MOST_ROWS:
-        raise FileRefused(f"This table has more than {MOST_ROWS:,} rows; split it.")
+    filled = cells_of(name, content, MOST_ROWS)
     theirs = [cell.strip() for cell in filled[0][1]]
     headings = [heading.lower() for heading in theirs]
     if columns is not None:
@@ -152,7 +146,11 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
         )
     if "name" not in headings:
         raise FileRefused("Say which column holds the names of the plots.")
-    return [Row(number, _entry(dict(zip(headings, cells, strict=False)), use)) for number, cells in filled[1:]]
+    rows = []
+    for number, cells in filled[1:]:
+        texts = dict(zip(headings, cells, strict=False))
+        rows.append(Row(number, _entry(texts, use), rule_of_cell(bared(texts.get("rule", "").strip()))))
+    return rows
 
 
 def guessed(heading: str) -> str | None:
@@ -164,38 +162,6 @@ def guessed(heading: str) -> str | None:
     return next((ours for ours, alike in _ALIKE.items() if words & alike), None)
 
 
-def _csv(content: bytes) -> Iterable[list[str]]:
-    text = text_of(content)
-    try:
-        first = text.split("\n", 1)[0]
-        dialect = ";" if first.count(";") > first.count(",") else "\t" if "\t" in first else ","
-        for cells in csv.reader(io.StringIO(text, newline=""), delimiter=dialect, strict=True):
-            # Commas that part cells do not part decimals: 3.048 is three metres there, as 3,048 is between semicolons.
-            yield [_DECIMALS[dialect].sub(r"\g<0>0", cell) for cell in cells]
-    except csv.Error as error:
-        raise FileRefused(f"This file cannot be read as CSV: {error}.") from None
-
-
-def _xlsx(content: bytes) -> Iterable[list[str]]:
-    try:
-        book = load_workbook(safe_zip(content), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        for index, cells in enumerate(sheet.iter_rows(values_only=True)):
-            if index > MOST_ROWS + 100:
-                break
-            yield [_cell(cell) for cell in cells[: len(COLUMNS) + 10]]
-    except FileRefused:
-        raise
-    except Exception:
-        raise FileRefused("This is not an XLSX workbook, or it is damaged.") from None
-
-
-def _cell(value: object) -> str:
-    if value is None:
-        return ""
-    return number_text(value) if isinstance(value, float) else str(value)
-
-
 def _kind(texts: dict[str, str]) -> str:
     """Return how a plot was measured; where it is not said, as its measures have it."""
     said = texts.get("measured as", "")
@@ -205,13 +171,13 @@ def _kind(texts: dict[str, str]) -> str:
 
 
 def _entry(cells: dict[str, str], otherwise: str = "") -> dict[str, Any]:
-    texts = {heading: _bared(text.strip()) for heading, text in cells.items() if heading and text.strip()}
+    texts = {heading: bared(text.strip()) for heading, text in cells.items() if heading and text.strip()}
     kind = _kind(texts)
     shape: dict[str, Any] = {"kind": kind}
     for heading, text in texts.items():
         field = COLUMNS[heading]
         skipped = (heading == _OFFSETS_ONLY and kind != "offsets") or (heading == _TREES_ONLY and kind == "offsets")
-        if field not in ("name", "use", "kind", "existing_mm", "wanted_mm") and not skipped:
+        if field not in NO_SHAPE and not skipped:
             shape[field] = text
     if kind == "rectangle":
         shape.setdefault("width_m", "")
@@ -222,16 +188,42 @@ def _entry(cells: dict[str, str], otherwise: str = "") -> dict[str, Any]:
         entry["existing_mm"] = texts["lies there"]
     if "wanted" in texts:
         entry["wanted_mm"] = texts["wanted"]
+    recipe = recipe_of_cells(texts)
+    if recipe:
+        entry["recipe"] = recipe
     return entry
 
 
-def rows_of(plots: Iterable[tuple[Plot, float, dict[str, Any]]]) -> list[dict[str, str]]:
-    """Return plots, with their existing depth, as rows by heading.
+@dataclass(frozen=True)
+class PlotInTable:
+    """A plot as it is written into a table.
+
+    Attributes
+    ----------
+    existing_mm : float
+        As it was measured last.
+    typed : dict
+        Its texts, with depths in the words of the practice that reads the table again.
+    rule : Rule or None
+        Its own.
+    materials : mapping of key to name
+    """
+
+    plot: PlannedPlot
+    existing_mm: float
+    typed: dict[str, Any]
+    rule: Rule | None = None
+    materials: Mapping[str, str] = field(default_factory=dict)
+
+
+def rows_of(plots: Iterable[PlotInTable]) -> list[dict[str, str]]:
+    """Return plots as rows by heading.
 
     Each measurement stands as it was written, else in metres or millimetres.
     """
     rows = []
-    for plot, existing_mm, typed in plots:
+    for in_table in plots:
+        plot, existing_mm, typed = in_table.plot, in_table.existing_mm, in_table.typed
         written = {
             **typed.get("shape", {}),
             **{key: typed[key] for key in ("existing_mm", "wanted_mm") if typed.get(key)},
@@ -247,12 +239,18 @@ def rows_of(plots: Iterable[tuple[Plot, float, dict[str, Any]]]) -> list[dict[st
         if values.pop("trunk_as", "girth") == "diameter":
             values["trunk_m"], written = values["trunk_m"] * math.pi, {**written, "trunk_m": None}
         row = {}
-        for heading, field in COLUMNS.items():
+        for heading, key in COLUMNS.items():
             other = (heading == _OFFSETS_ONLY and kind != "offsets") or (heading == _TREES_ONLY and kind == "offsets")
-            text = "" if other or values.get(field) is None else written.get(field) or _spelled(field, values[field])
+            text = (
+                ""
+                if other or values.get(key) is None or key in RECIPE_KEYS
+                else written.get(key) or _spelled(key, values[key])
+            )
             row[heading] = text
         if kind == "rectangle" and written.get("length_m") and not written.get("width_m"):
             row["width"] = ""
+        row |= recipe_cells(plot.recipe, typed.get("recipe", {}), in_table.materials)
+        row["rule"] = rule_words(in_table.rule)
         rows.append(row)
     return rows
 
@@ -268,41 +266,6 @@ def _spelled(field: str, value: Any) -> str:
         return str(value)
     unit = " mm" if field.endswith("_mm") else " m" if field.endswith("_m") else ""
     return f"{value * 100:.10g} %" if field == "part" else f"{number_text(value)}{unit}"
-
-
-def write_csv(rows: list[dict[str, str]]) -> bytes:
-    """Return rows as CSV in UTF-8 with a byte order mark, so that spreadsheets read the encoding right."""
-    out = io.StringIO(newline="")
-    writer = csv.DictWriter(out, list(COLUMNS))
-    writer.writeheader()
-    writer.writerows({heading: harmless(text) for heading, text in row.items()} for row in rows)
-    return out.getvalue().encode("utf-8-sig")
-
-
-def write_xlsx(rows: list[dict[str, str]]) -> bytes:
-    """Return rows as an XLSX workbook of text cells."""
-    book = Workbook()
-    sheet = book.active or book.create_sheet()
-    sheet.title = "Plots"
-    sheet.append(list(COLUMNS))
-    for row in rows:
-        sheet.append([row[heading] for heading in COLUMNS])
-    for cells in sheet.iter_rows(min_row=2):
-        for cell in cells:
-            cell.data_type = "s"
-    out = io.BytesIO()
-    book.save(out)
-    return out.getvalue()
-
-
-def harmless(text: str) -> str:
-    """Return text that a spreadsheet does not take for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "@") or (text[:1] == "-" and not text[1:2].isdigit()) else text
-
-
-def _bared(text: str) -> str:
-    """Return text without the apostrophe that `harmless` puts before it."""
-    return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "@", "-") else text
 
 
 EXAMPLES = [

@@ -1,12 +1,14 @@
 """Routes for the log."""
 
+from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Body, Query, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.log import service
-from ulmatic.log.schemas import LogEntryOut, NewLogEntry
+from ulmatic.formats.cells import TABLE_TYPES
+from ulmatic.log import exchange, service
+from ulmatic.log.schemas import LogEntryOut, LogEstimate, LogImport, NewLogEntry
 
 router = APIRouter(tags=["log"])
 LOG = "/workspaces/{workspace_id}/sites/{site_id}/log"
@@ -24,6 +26,34 @@ def add_log_entry(site_id: UUID, entry: NewLogEntry, scope: CrewScope) -> LogEnt
     written = service.add_entry(scope, site_id, entry)
     scope.commit()
     return written
+
+
+@router.get(LOG + ".{ending}", response_class=Response)
+def export_log(site_id: UUID, ending: Literal["csv", "xlsx"], scope: ViewerScope) -> Response:
+    """Return the log as a table."""
+    content = exchange.log_table(scope, site_id, ending)
+    headers = {"Content-Disposition": f'attachment; filename="ulmatic-log.{ending}"'}
+    return Response(content, media_type=TABLE_TYPES[ending], headers=headers)
+
+
+@router.post(LOG + "/imports")
+def import_log(
+    site_id: UUID,
+    scope: CrewScope,
+    content: Annotated[bytes, Body(media_type="application/octet-stream")],
+    name: Annotated[str, Query(min_length=1, max_length=200)],
+    keep: bool = False,
+) -> LogImport:
+    """Read a log from a CSV or XLSX table; with `keep` add what is not there yet, if nothing is wrong."""
+    imported = exchange.import_log(scope, site_id, name, content, keep=keep)
+    scope.commit()
+    return imported
+
+
+@router.post(LOG + "/estimate")
+def estimate_log_entry(site_id: UUID, entry: NewLogEntry, scope: ViewerScope) -> LogEstimate | None:
+    """Say how deep mulch that is being typed lies; null where it is not told. Nothing is kept."""
+    return service.estimate_entry(scope, site_id, entry)
 
 
 @router.delete(LOG + "/{entry_id}", status_code=204)

@@ -19,6 +19,40 @@ class NewLogEntry(TypedEntry):
     entry: LogEntry
 
 
+class LoggedRow(BaseModel):
+    """A row found in a file: its plot, day and what happened."""
+
+    row: int
+    plot: str
+    on: date
+    what: str
+
+
+class LogRowError(BaseModel):
+    """What is wrong with a cell."""
+
+    row: int
+    column: str
+    detail: str
+
+
+class LogImport(BaseModel):
+    """What was found in a table: new entries, those that are there already, and what is wrong; `kept` once added."""
+
+    entries: list[LoggedRow]
+    there: int
+    errors: list[LogRowError]
+    kept: bool
+
+
+class LogEstimate(BaseModel):
+    """How deep what is being typed lies, settled and as it is spread, and how much that is, loose."""
+
+    settled_mm: float
+    spread_mm: float
+    volume_m3: float
+
+
 class LogEntryOut(BaseModel):
     """An entry as kept; one with a pile is a line of its book, and taken back there."""
 

@@ -8,14 +8,14 @@ from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Measured, Spread
-from ulmatic.core.materials import Kind
-from ulmatic.core.schedule.volume import settled_depth
+from ulmatic.core.materials import Kind, Material
+from ulmatic.core.schedule.volume import settled_depth, settling_for
 from ulmatic.log.models import LedgerRow
-from ulmatic.log.schemas import LogEntryOut, NewLogEntry
+from ulmatic.log.schemas import LogEntryOut, LogEstimate, NewLogEntry
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
-from ulmatic.site.snapshot import Snapshot, plot_of, setting_of, snapshot_of, today_at
+from ulmatic.site.snapshot import Snapshot, plot_of, setting_of, snapshot_of, state_of, today_at
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
@@ -52,6 +52,34 @@ def log_entries(scope: Scope, site_id: UUID) -> list[LogEntryOut]:
     return list(reversed(log_of(snapshot_of(scope, site_id))))
 
 
+def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | None:
+    """Return the material that an entry names; raise the 422 problem where day, material or amount are wrong."""
+    material = None
+    if entry.on > today_at(site):
+        raise Problem(422, "That day has not come yet.", field="on")
+    if isinstance(entry.entry, Laid | Spread):
+        material = known(shelf(scope), entry.entry.material, "entry.material")
+        if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
+            raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
+    if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
+        raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
+    return material
+
+
+def add_settled(scope: Scope, site: SiteRow, entries: Sequence[NewLogEntry]) -> None:
+    """Keep entries of a table, whose depths are settled."""
+    _room(scope, site, len(entries))
+    for entry in entries:
+        added(
+            scope,
+            LedgerRow(
+                id=entry.id, site_id=site.id, plot_id=entry.plot_id, on=entry.on,
+                entry=entry.entry.model_dump(mode="json"), typed={**entry.typed(), "units": entry.units.value},
+                by=scope.member.user.name, created_at=datetime.now(UTC),
+            ),
+        )  # fmt: skip
+
+
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     """Keep an entry; the same id again returns the one that is there."""
     site = scope.one(SiteRow, site_id)
@@ -62,26 +90,41 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
         plot = one_plot(scope, site_id, entry.plot_id)
     except Problem:
         raise Problem(422, "This plot is not here any more.", field="plot_id") from None
-    if entry.on > today_at(site):
-        raise Problem(422, "That day has not come yet.", field="on")
-    if isinstance(entry.entry, Laid | Spread):
-        material = known(shelf(scope), entry.entry.material, "entry.material")
-        if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
-            raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
-    if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
-        raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
+    material = check_entry(scope, site, entry)
     what, typed = entry.entry, entry.typed()
     if isinstance(what, Laid) and what.depth_mm is not None and material is not None:
         planned = plot_of(plot)
-        means = setting_of(scope, site, planned).practice.depth
-        what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, means, planned.use, material)})
-        typed = {**typed, "depth_as": means.value}
+        setting = setting_of(scope, site, planned)
+        what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, setting, planned.use, material)})
+        typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
     row = LedgerRow(
         id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, entry=what.model_dump(mode="json"),
         typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
     )  # fmt: skip
     return LogEntryOut.model_validate(added(scope, row))
+
+
+def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstimate | None:
+    """Say how deep mulch lies that is being typed as laid; None where it is not told. Nothing is kept."""
+    what = entry.entry
+    if not isinstance(what, Laid) or what.amountless:
+        return None
+    state = state_of(scope, site_id)
+    plot = next((plot for plot in state.site.plots if plot.id == entry.plot_id), None)
+    material = known(state.site.materials, what.material, "entry.material")
+    if plot is None or material is None:
+        raise Problem(422, "This plot is not here any more.", field="plot_id")
+    area, setting, use = state.laid_m2(plot, entry.on), state.setting(plot.plot), plot.plot.use
+    settling = settling_for(use, material, setting.parameters).value
+    if what.depth_mm is not None:
+        settled = settled_depth(what.depth_mm, setting, use, material)
+    elif what.volume_m3 is not None and area > 0:
+        settled = what.volume_m3 / area * 1000 * (1 - settling)
+    else:
+        return None
+    spread = settled / (1 - settling)
+    return LogEstimate(settled_mm=settled, spread_mm=spread, volume_m3=spread / 1000 * area)
 
 
 def _room(scope: Scope, site: SiteRow, more: int) -> None:

@@ -65,7 +65,8 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
     waits = plan.served.waiting.get(at)
     return PlotFuture(
         plot_id=plot.id, rule=scheduled.rule, proposed=plot.rule is None, material=scheduled.material.name,
-        target_mm=scheduled.target_mm, least_mm=scheduled.least_mm, held=held, humus=humus, low=low, high=high,
+        target_mm=plan.state.planned(plot.plot).target_mm, least_mm=scheduled.least_mm, held=held, humus=humus,
+        low=low, high=high,
         layings=[
             LayingOut(
                 on=laying.on, wanted_on=laying.wanted_on, season=plan.seasons[laying.season].name,
@@ -75,7 +76,7 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
             for laying in own
         ],
         next_step=next_step(outlook, own, waits), gap=plot_gap(plan, plot.id), waits_since=waits,
-        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m),
+        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m, plan.state.site.parameters),
         humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
     )  # fmt: skip
 

@@ -96,6 +96,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
             {
                 **{key: answers[key] for key in ArchivedSite.model_fields if key in answers},
                 "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
+                "parameters": site.parameters.by_key,
             }
         ),
         plots=plots,
@@ -339,7 +340,8 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
                 material=restoring.material(delivery.material) or USUAL_MATERIAL, expected_on=delivery.expected_on,
                 received_on=delivery.received_on, chipped_on=delivery.chipped_on, volume_m3=delivery.volume_m3,
                 measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
-                cost=delivery.cost, currency=delivery.currency, note=delivery.note, typed=_texts(delivery.typed),
+                cost=delivery.cost, currency=delivery.currency, note=delivery.note,
+                worries=list(delivery.worries), typed=_texts(delivery.typed),
                 photo=None, has_photo=False, created_at=at.replace(microsecond=min(999_999, number)),
             ))
         )  # fmt: skip

@@ -8,12 +8,25 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import LedgerEntry, Measured
 from ulmatic.core.materials import Material, Stage
-from ulmatic.core.recipe import Accepted, Advice, PlannedPlot, Severity, advice_of, practice_of, recipe_of
+from ulmatic.core.recipe import (
+    USUAL_DEPTH,
+    Accepted,
+    Advice,
+    PlannedPlot,
+    Setting,
+    Severity,
+    advice_of,
+    practice_of,
+    recipe_of,
+)
+from ulmatic.core.recipe.advice import Fix
+from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import plot_ground
-from ulmatic.core.schedule.volume import as_settled, spread_depth
+from ulmatic.core.schedule.volume import as_settled, spread_depth, typed_depth
 from ulmatic.core.site import SitePlan, SitePlot, SiteState
 from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
 from ulmatic.core.stock import TipPlan, tip_plan
+from ulmatic.core.survey import Use
 from ulmatic.materials.service import known
 from ulmatic.platform.problems import Problem
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
@@ -30,8 +43,11 @@ from ulmatic.survey.schemas import (
     SiteOut,
     SiteSheet,
     SiteSummary,
+    UsualDepthOut,
 )
 
+DEPTHS = ("wanted_mm", "growing_mm")
+"""Fields in which a depth of mulch is typed."""
 ANYBODY = UUID(int=1)
 """Stands for a plot that is typed and not yet kept."""
 MOST_REMEMBERED = 4096
@@ -62,7 +78,7 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
     state: SiteState = plan.state
     at = state.numbers[plot.id]
     depth = state.depth(plot.id)
-    setting = state.setting(plot.plot)
+    setting, recipe, parameters = state.setting(plot.plot), state.planned(plot.plot), state.site.parameters
     last = state.measurement(plot.id)
     measured = last.entry if last is not None and isinstance(last.entry, Measured) else Measured()
     written = snapshot.typed_of.get(last.id, {}) if last else {}
@@ -72,7 +88,7 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         slope=plot.plot.slope, found=plot.plot.found, recipe=plot.plot.recipe,
         existing_mm=measured.depth().value, readings_mm=measured.readings_mm, lain_months=measured.lain_months,
         measured_on=last.on if last else None, wanted_mm=plot.plot.wanted_mm,
-        spread_mm=spread_depth(plot.plot.wanted_mm, plot.plot.use, state.planned(plot.plot).material),
+        spread_mm=spread_depth(plot.plot.wanted_mm, plot.plot.use, recipe.material, parameters),
         depth_means=setting.practice.depth,
         typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}}, version=row.version,
         outline=state.ground.outlines[plot.id], place=state.ground.places[plot.id],
@@ -83,8 +99,11 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
         gap=plot_gap(plan, plot.id), decision=plot.decisions.get(plan.seasons[0].key),
         accepts=accepted_out(plan.accepted(at), state.site.materials),
-        material=state.planned(plot.plot).material.name,
-        advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle))),
+        material=recipe.material.name,
+        advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle), state.worries(plot.id))),
+        plant_from=plan.plantable_from.get(plot.id), builds_up=recipe.builds_up,
+        growing_mm=recipe.growing_mm,
+        growing_spread_mm=spread_depth(recipe.growing_mm, plot.plot.use, recipe.material, parameters),
     )  # fmt: skip
 
 
@@ -185,17 +204,60 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=datetime.now(UTC), entry=measured)
     state = there.with_plot(plot, fresh)
     plan = state.plan(1)
-    existing = _whole(state.depth(plot.id).middle)
+    existing, planned = _whole(state.depth(plot.id).middle), state.planned(typed)
     return Estimate(
         shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=typed.wanted_mm,
-        spread_mm=spread_depth(typed.wanted_mm, typed.use, state.planned(typed).material),
+        spread_mm=spread_depth(typed.wanted_mm, typed.use, planned.material, site.parameters),
+        growing_spread_mm=spread_depth(planned.growing_mm, typed.use, planned.material, site.parameters),
         depth_means=setting.practice.depth,
+        proposed_mm=typed_depth(planned.proposal.depth.value, setting, typed.use, planned.material),
         outline=state.ground.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
-        advice=advice_of(typed, setting, existing), access=state.ground.access[plot.id],
+        advice=_as_typed(advice_of(typed, setting, existing, state.worries(plot.id)), typed, setting),
+        plant_from=plan.plantable_from.get(plot.id), access=state.ground.access[plot.id],
         plot=plot_figures(plan, plot.id),
         laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),
         accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials), now=plan.now,
     )  # fmt: skip
+
+
+def usual_depths(scope: Scope, site_id: UUID) -> list[UsualDepthOut]:
+    """Return the target depths usual for each use at a site, in the words of its practice."""
+    site = state_of(scope, site_id).site
+    material, practice = site.material(site.usual or ""), practice_of(site.practices)
+    setting = Setting(practice=practice, usual=material, parameters=site.parameters)
+    usual = []
+    for use in Use:
+        depths = USUAL_DEPTH[use]
+        proposed = site.parameters.of(depths.proposed)
+        least, likely, most = (
+            typed_depth(depth, setting, use, material) for depth in (depths.least_mm, proposed.value, depths.most_mm)
+        )
+        usual.append(
+            UsualDepthOut(
+                use=use, means=practice.depth, least_mm=least, proposed_mm=likely, most_mm=most,
+                source=proposed.source.text,
+            )
+        )  # fmt: skip
+    return usual
+
+
+def _as_typed(advice: tuple[Advice, ...], plot: PlannedPlot, setting: Setting) -> tuple[Advice, ...]:
+    """Return advice whose changes of depth are in the words of the practice, as they would be typed."""
+    material = recipe_of(plot, setting).material
+    spread = setting.practice.depth is DepthMeans.SPREAD
+    return tuple(
+        piece.model_copy(update={"fix": _typed_fix(piece.fix, plot.use, setting, material)})
+        if spread and piece.fix is not None and piece.fix.field in DEPTHS
+        else piece
+        for piece in advice
+    )
+
+
+def _typed_fix(fix: Fix, use: Use, setting: Setting, material: Material) -> Fix:
+    settled = float(str(fix.value).removesuffix(" mm"))
+    typed = f"{typed_depth(settled, setting, use, material):.0f} mm"
+    label = fix.label.replace(f"{{{settled:.0f} mm}}", f"{{{typed}}}")
+    return fix.model_copy(update={"value": typed, "label": f"{label}, as spread"})
 
 
 def to_target_m3(snapshot: Snapshot, plot: PlannedPlot, existing_mm: float) -> tuple[float, float]:
@@ -210,4 +272,4 @@ def to_target_m3(snapshot: Snapshot, plot: PlannedPlot, existing_mm: float) -> t
         ).on(snapshot.today).plan(1),
         ANYBODY,
     )  # fmt: skip
-    return plot_ground(plot, 1.0).ground.area.value, figures.to_target.value
+    return plot_ground(plot, 1.0, snapshot.site.parameters).ground.area.value, figures.to_target.value

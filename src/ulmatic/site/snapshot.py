@@ -16,9 +16,11 @@ from ulmatic.core.climate import Day
 from ulmatic.core.log import LedgerEntry, LogEntry
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
+from ulmatic.core.site.register import settable
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
@@ -75,7 +77,7 @@ def plot_of(row: PlotRow) -> PlannedPlot:
 def setting_of(scope: Scope, row: SiteRow, plot: PlannedPlot) -> Setting:
     """Return what the recipe of a plot depends on, without the rest of its site."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
-    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, [])
+    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, workspace_parameters(scope), [])
     return alone.on(today_at(row)).setting_of(plot)
 
 
@@ -196,6 +198,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
         scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)
     ).all()
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
+    parameters = workspace_parameters(scope)
     plots = _by_site(_all(scope, PlotRow, site_id, PlotRow.ordinal, PlotRow.id))
     landmarks = _by_site(_all(scope, LandmarkRow, site_id, LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id))
     ledger = _by_site(_all(scope, LedgerRow, site_id, LedgerRow.on, LedgerRow.created_at, LedgerRow.id))
@@ -213,7 +216,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
             supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
         )  # fmt: skip
-        site = _site(own_rows, shelf, practice, weather.get(row.id, []))
+        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []))
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(row)))
     return snapshots
 
@@ -229,9 +232,18 @@ def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
     return weather
 
 
-def _site(rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, weather: list[Day]) -> Site:
+def workspace_parameters(scope: Scope) -> Parameters:
+    """Return the parameters of the workspace: as shipped, but for its own figures."""
+    own = scope.member.workspace.parameters
+    return Parameters.of_mapping({key: figure["value"] for key, figure in own.items() if settable(key)})
+
+
+def _site(
+    rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, parameters: Parameters, weather: list[Day]
+) -> Site:
     row = rows.row
     answers = SiteOut.model_validate(row)
+    parameters = Parameters.of_mapping({**parameters.by_key, **row.parameters})
     return Site(
         name=row.name, units=answers.units, time_zone=row.time_zone,
         terms=Terms(
@@ -246,12 +258,13 @@ def _site(rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, wea
         practices=(practice, answers.practice), climate=answers.climate, location_deg=answers.location_deg,
         weather=weather,
         overrides=Overrides.model_validate(row.seasons), usual=row.material, fire_district=row.fire_district,
-        materials=shelf, suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
+        materials={key: material.with_parameters(parameters) for key, material in shelf.items()} if parameters.own
+        else shelf, suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
         ledger=[ledger_entry(entry) for entry in rows.ledger_rows],
         deliveries=tuple(delivery_of(delivery) for delivery in rows.delivery_rows),
         piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
         lines=[book_line(line) for line in rows.book_rows], buying=buying_at(row),
-        chosen=_CHOSEN.validate_python(row.chosen),
+        chosen=_CHOSEN.validate_python(row.chosen), parameters=parameters,
     )  # fmt: skip
 
 
@@ -282,7 +295,7 @@ def delivery_of(row: DeliveryRow) -> Delivery:
     return Delivery(
         id=row.id, name=row.name, state=row.state, material=row.material, size=size, supplier_id=row.supplier_id,
         expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
-        cost=row.cost, currency=row.currency,
+        cost=row.cost, currency=row.currency, worries=tuple(row.worries),
     )  # fmt: skip
 
 
@@ -317,7 +330,7 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     known: dict[UUID, list[Any]] = {}
     for key, version, zone in scope.session.execute(sites if site_id is None else sites.where(SiteRow.id == site_id)):
         today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
-        known[key] = [repr(scope.member.workspace.practice), version, today]
+        known[key] = [repr((scope.member.workspace.practice, scope.member.workspace.parameters)), version, today]
     for name, key, count, total in scope.session.execute(union_all(*counts)):
         for version in known.values() if key is None else [known[key]] if key in known else []:
             version.append((name, count, total))

@@ -5,6 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import BigInteger, Identity, Index
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from ulmatic.platform.database import Base, Stamped, WorkspaceRow, of_site
@@ -41,6 +42,7 @@ class DeliveryRow(WorkspaceRow, Stamped, Base):
     cost: Mapped[float]
     currency: Mapped[str]
     note: Mapped[str] = mapped_column(default="")
+    worries: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     photo: Mapped[bytes | None] = mapped_column(deferred=True)
     has_photo: Mapped[bool] = mapped_column(default=False)

@@ -40,6 +40,7 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     return _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
         promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
+        worries=list(entry.worries),
         supplier_id=entry.supplier_id, offer_id=offer_id, typed={**entry.typed(), "units": entry.units.value},
     )  # fmt: skip
 
@@ -121,6 +122,7 @@ def receive_unexpected(scope: Scope, site_id: UUID, entry: Arrival) -> None:
     row = _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material, cost=entry.cost,
         promised=LoadSize(least_m3=volume, likely_m3=volume, most_m3=volume).model_dump(), note=entry.note,
+        worries=list(entry.worries),
         typed={**entry.typed(), "units": entry.units.value},
     )  # fmt: skip
     _received(scope, site, row, entry)
@@ -132,7 +134,7 @@ def _received(scope: Scope, site: SiteRow, row: DeliveryRow, entry: ReceiptEntry
     row.state, row.material, row.volume_m3 = "received", entry.material, volume.value
     row.received_on, row.chipped_on = entry.received_on, entry.chipped_on
     row.measured = entry.measured.model_dump(mode="json")
-    row.note = entry.note or row.note
+    row.note, row.worries = entry.note or row.note, sorted({*entry.worries, *row.worries})
     _write(scope, site, row.id, kind="receive", pile_id=pile.id, delivery_id=row.id, volume_m3=volume.value,
            on=entry.received_on)  # fmt: skip
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.figures import Figure
-from ulmatic.core.materials import Stage
+from ulmatic.core.materials import Stage, Worry
 from ulmatic.core.site import Now
 from ulmatic.core.stock.heap import Stand, TipPlan
 from ulmatic.core.stock.load_size import LoadSize
@@ -16,6 +16,7 @@ from ulmatic.core.survey import Name
 from ulmatic.core.units import Day, Money, Volume
 from ulmatic.platform.typed import Typed, TypedEntry
 
+Worries = Annotated[tuple[Worry, ...], Field(max_length=3, description="What is feared of the load")]
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500)]
 
 
@@ -29,6 +30,7 @@ class ReceiptEntry(TypedEntry):
     pile_id: UUID | None = None
     landmark_id: UUID | None = None
     note: Note = ""
+    worries: Worries = ()
 
 
 class DeliveryEntry(TypedEntry):
@@ -43,6 +45,7 @@ class DeliveryEntry(TypedEntry):
     expected_on: Day | None = None
     cost: Money = 0.0
     note: Note = ""
+    worries: Worries = ()
 
 
 class NewDelivery(DeliveryEntry):
@@ -154,6 +157,7 @@ class DeliveryOut(BaseModel):
     cost: float
     currency: str
     note: str
+    worries: list[Worry]
     has_photo: bool
     from_offer: bool
     typed: Typed

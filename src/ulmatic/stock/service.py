@@ -12,7 +12,7 @@ from ulmatic.core.stock import Books, LoadSize, Lot, TipPlan, stand, tip_plan
 from ulmatic.core.survey import Way
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.money import YARD3_M3
-from ulmatic.formats.tables import harmless
+from ulmatic.formats.cells import harmless
 from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.stock.models import DeliveryRow, PileRow
 from ulmatic.stock.schemas import BookLineOut, DeliveryOut, LaidFrom, LotOut, PileOut, StockSheet
@@ -91,7 +91,8 @@ def _delivery_out(
         id=row.id, name=row.name, supplier_id=row.supplier_id, state=row.state, material=row.material,
         material_name=_name(materials, row.material), size=LoadSize.model_validate(row.promised),
         expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
-        cost=row.cost, currency=row.currency, note=row.note, has_photo=row.has_photo, typed=row.typed,
+        cost=row.cost, currency=row.currency, note=row.note,
+        worries=row.worries, has_photo=row.has_photo, typed=row.typed,
         from_offer=row.offer_id is not None, version=row.version,
         on_piles_m3=sum(lots.get(row.id, 0.0) for lots in books.piles.values()),
         on_plots=[

@@ -5,31 +5,34 @@ from collections.abc import Mapping
 from typing import Any
 from uuid import UUID, uuid5
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 from shapely import affinity
 from shapely.geometry import box, mapping
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.recipe import USUAL_DEPTH, PlannedPlot
+from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.recipe.practice import DepthMeans
-from ulmatic.core.survey import Place, Plot, Use, Way, to_earth, to_plan
+from ulmatic.core.schedule import Rule
+from ulmatic.core.survey import Place, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats import FileRefused
 from ulmatic.formats.boundaries import read_boundaries
+from ulmatic.formats.cells import write_csv, write_xlsx
+from ulmatic.formats.recipe_cells import RULE_EXAMPLES
 from ulmatic.formats.tables import (
     COLUMNS,
     USE_WORDS,
+    PlotInTable,
     Row,
     UnknownHeadings,
     heading_of,
     read_rows,
     rows_of,
-    write_csv,
-    write_xlsx,
 )
 from ulmatic.log import service as log
+from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site import sheets
 from ulmatic.site.snapshot import Snapshot, snapshot_of
@@ -48,12 +51,15 @@ from ulmatic.survey.schemas import (
 )
 
 TABLES = (".csv", ".xlsx")
+_RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
-def _rows(name: str, content: bytes, use: Use, columns: Mapping[str, str] | None) -> list[Row]:
+def _rows(
+    scope: Scope, site_id: UUID, name: str, content: bytes, use: Use, columns: Mapping[str, str] | None
+) -> list[Row]:
     if name.lower().endswith(TABLES):
         return read_rows(name, content, columns, use.value)
-    usual = USUAL_DEPTH[use].proposed.value
+    usual = next(depth.proposed_mm for depth in sheets.usual_depths(scope, site_id) if depth.use is use)
     return [
         Row(
             number,
@@ -85,7 +91,7 @@ def import_plots(
     """
     site = scope.one(SiteRow, site_id)
     try:
-        rows = _rows(name, content, use, columns)
+        rows = _rows(scope, site_id, name, content, use, columns)
     except UnknownHeadings as unknown:
         told = [ImportColumn.model_validate(vars(column)) for column in unknown.columns]
         return Import(columns=told, headings=list(COLUMNS), plots=[], errors=[], kept=False)
@@ -93,24 +99,46 @@ def import_plots(
         raise Problem(422, str(refusal), field="file") from None
     plots: list[tuple[Row, NewPlot]] = []
     errors: list[RowError] = []
+    rules: dict[UUID, Rule] = {}
+    names = {material.name.lower(): key for key, material in shelf(scope).items()}
     for row in rows:
+        plot_id = uuid5(import_id, str(row.number))
         try:
-            data = {**row.entry, "units": site.units, "id": uuid5(import_id, str(row.number))}
+            data = {**_named(row.entry, names), "units": site.units, "id": plot_id}
             plots.append((row, NewPlot.model_validate(data)))
+            known(shelf(scope), plots[-1][1].recipe.material, "material")
+        except Problem as problem:
+            errors.append(RowError(row=row.number, column="material", detail=problem.detail))
         except ValidationError as error:
             kind = row.entry["shape"].get("kind")
             for finding in error.errors():
                 said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
                 detail = f"Write one of: {USE_WORDS}." if said.field == "use" else said.detail
                 errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
+        if row.rule is not None:
+            try:
+                rules[plot_id] = _RULE.validate_python(row.rule)
+            except ValidationError:
+                detail = f"This is no rule. Write one like: {RULE_EXAMPLES}."
+                errors.append(RowError(row=row.number, column="rule", detail=detail))
     keeps = keep and not errors
     if keeps:
         kept_rows = service.add_plots(scope, site_id, [entry for _, entry in plots])
         log.measure_plots(scope, site_id, [(entry.id, entry) for _, entry in plots])
         for _, entry in plots:
             _place_walked(site, entry, kept_rows[entry.id])
+        for plot_id, rule in rules.items():
+            kept_rows[plot_id].rule = rule.model_dump(mode="json")
     there = snapshot_of(scope, site_id)
     return Import(plots=[_seen(row, entry, there) for row, entry in plots], errors=errors, kept=keeps)
+
+
+def _named(entry: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """Return an entry whose material is named by its key, where its name is known."""
+    recipe = entry.get("recipe")
+    if not recipe or "material" not in recipe:
+        return entry
+    return {**entry, "recipe": {**recipe, "material": names.get(recipe["material"].lower(), recipe["material"])}}
 
 
 def _seen(row: Row, entry: NewPlot, there: Snapshot) -> ImportedPlot:
@@ -132,22 +160,31 @@ def _place_walked(site: SiteRow, entry: NewPlot, row: PlotRow) -> None:
         row.place = place.model_dump()
 
 
-def table(sheet: SiteSheet, ending: str) -> bytes:
-    """Return a site's plots as CSV or XLSX."""
-    rows = rows_of((_plot(out), out.existing_mm, _target_of(out)) for out in sheet.plots)
-    return write_csv(rows) if ending == "csv" else write_xlsx(rows)
+def table(scope: Scope, site_id: UUID, ending: str) -> bytes:
+    """Return a site's plots with their recipes and rules as CSV or XLSX."""
+    snapshot = snapshot_of(scope, site_id)
+    sheet = sheets.sheet_of(snapshot)
+    materials = {key: material.name for key, material in snapshot.site.materials.items()}
+    rows = rows_of(
+        PlotInTable(
+            plot=plot.plot, existing_mm=out.existing_mm, typed=_texts_of(out), rule=plot.rule, materials=materials
+        )
+        for out, plot in zip(sheet.plots, snapshot.site.plots, strict=True)
+    )
+    columns = list(COLUMNS)
+    return write_csv(rows, columns) if ending == "csv" else write_xlsx(rows, columns, "Plots")
 
 
-def _target_of(out: PlotOut) -> dict[str, Any]:
-    """Return the texts of a plot, with its target in the words of the practice that reads the table again."""
+def _texts_of(out: PlotOut) -> dict[str, Any]:
+    """Return the texts of a plot, with its depths in the words of the practice that reads the table again."""
     if out.typed.get("wanted_as", "settled") == out.depth_means and out.typed.get("wanted_mm"):
         return dict(out.typed)
-    target = out.spread_mm if out.depth_means is DepthMeans.SPREAD else out.wanted_mm
-    return {**out.typed, "wanted_mm": f"{number_text(target)} mm"}
-
-
-def _plot(out: Any) -> Plot:
-    return Plot.model_validate(out.model_dump(include=set(Plot.model_fields)))
+    spread = out.depth_means is DepthMeans.SPREAD
+    recipe = dict(out.typed.get("recipe", {}))
+    if out.recipe.growing_mm is not None:
+        recipe["growing_mm"] = f"{number_text(out.growing_spread_mm if spread else out.growing_mm)} mm"
+    target = f"{number_text(out.spread_mm if spread else out.wanted_mm)} mm"
+    return {**out.typed, "recipe": recipe, "wanted_mm": target}
 
 
 def geojson(sheet: SiteSheet) -> bytes:

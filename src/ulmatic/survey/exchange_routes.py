@@ -10,7 +10,8 @@ from pydantic import TypeAdapter, ValidationError
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.survey import Use
 from ulmatic.formats.archive import Archive
-from ulmatic.formats.tables import template, write_csv, write_xlsx
+from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
+from ulmatic.formats.tables import COLUMNS, template
 from ulmatic.platform.problems import Problem
 from ulmatic.site import archives, sheets
 from ulmatic.survey import exchange
@@ -23,8 +24,7 @@ FileName = Annotated[str, Query(min_length=1, max_length=200)]
 
 _COLUMNS = TypeAdapter(dict[str, str])
 _TYPES = {
-    "csv": "text/csv; charset=utf-8",
-    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    **TABLE_TYPES,
     "geojson": "application/geo+json",
     "json": "application/json",
 }
@@ -55,7 +55,9 @@ def _attached(content: bytes, name: str, ending: str) -> Response:
 def plot_template(ending: TableEnding) -> Response:
     """Return a table to fill in, with examples."""
     rows = template()
-    return _attached(write_csv(rows) if ending is TableEnding.CSV else write_xlsx(rows), "ulmatic-plots", ending)
+    columns = list(COLUMNS)
+    content = write_csv(rows, columns) if ending is TableEnding.CSV else write_xlsx(rows, columns, "Plots")
+    return _attached(content, "ulmatic-plots", ending)
 
 
 @router.get("/site-archive.schema.json")
@@ -93,8 +95,10 @@ def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
     """Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON."""
     if ending is Ending.JSON:
         return _attached(archives.archive(scope, site_id), "ulmatic-site", ending)
-    sheet = sheets.site_sheet(scope, site_id)
-    content = exchange.geojson(sheet) if ending is Ending.GEOJSON else exchange.table(sheet, ending)
+    if ending is Ending.GEOJSON:
+        content = exchange.geojson(sheets.site_sheet(scope, site_id))
+    else:
+        content = exchange.table(scope, site_id, ending)
     return _attached(content, "ulmatic-plots", ending)
 
 

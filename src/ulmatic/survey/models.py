@@ -14,14 +14,15 @@ from ulmatic.platform.database import Base, Stamped, WorkspaceRow, of_site, of_w
 class SiteRow(WorkspaceRow, Stamped, Base):
     """A site and what its orders go by.
 
-    `typed` holds spare, load and barrow as they were written, in the site's units.
+    `typed` holds spare, load and barrow as they were written, in the site's units; `parameters` own figures that came
+    with its archive, beside those of the workspace.
     """
 
     __tablename__ = "sites"
     noun = "site"
     name: Mapped[str]
     units: Mapped[str]
-    spare: Mapped[float]
+    spare: Mapped[float | None]
     load_m3: Mapped[float]
     load_least_m3: Mapped[float | None]
     load_most_m3: Mapped[float | None]
@@ -38,6 +39,7 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     weather_heard_at: Mapped[datetime | None]
     outlook: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
     fire_district: Mapped[bool] = mapped_column(server_default=false())
+    parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
     __table_args__ = (of_workspace(),)
 

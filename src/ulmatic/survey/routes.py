@@ -6,16 +6,7 @@ from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
-from ulmatic.core.decay import IRRIGATION
-from ulmatic.core.decay import PARAMETERS as DECAY
-from ulmatic.core.figures import Parameter
-from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
-from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
-from ulmatic.core.schedule import PARAMETERS as SCHEDULE
-from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
-from ulmatic.core.survey import CARDBOARD_OVERLAP, Use
-from ulmatic.core.work.carriers import CARRIERS
-from ulmatic.core.work.rates import PARAMETERS as WORK
+from ulmatic.core.survey import Use
 from ulmatic.log import service as log
 from ulmatic.platform.writes import IfMatch, tagged
 from ulmatic.site import sheets
@@ -44,6 +35,7 @@ from ulmatic.survey.schemas import (
     SiteSheet,
     SiteSummary,
     UseOut,
+    UsualDepthOut,
 )
 
 router = APIRouter(tags=["survey"])
@@ -54,19 +46,14 @@ PLOTS = SITES + "/{site_id}/plots"
 
 @router.get("/uses", tags=["reference"])
 def list_uses() -> list[UseOut]:
-    """List the uses of ground with the settled depths usual there."""
-    return [
-        UseOut(
-            use=use,
-            label=use.label,
-            trodden=use.trodden,
-            least_mm=USUAL_DEPTH[use].least_mm,
-            proposed_mm=USUAL_DEPTH[use].proposed.value,
-            most_mm=USUAL_DEPTH[use].most_mm,
-            source=USUAL_DEPTH[use].proposed.source.text,
-        )
-        for use in Use
-    ]
+    """List the uses of ground."""
+    return [UseOut(use=use, label=use.label, trodden=use.trodden) for use in Use]
+
+
+@router.get(SITES + "/{site_id}/usual-depths")
+def list_usual_depths(site_id: UUID, scope: ViewerScope) -> list[UsualDepthOut]:
+    """List the target depths usual for each use at a site, in the words of its practice."""
+    return sheets.usual_depths(scope, site_id)
 
 
 @router.get("/climates", tags=["reference"])
@@ -77,25 +64,6 @@ def list_climates() -> list[ClimateClassOut]:
             name=climate, label=climate.label, source=ILLUSTRATIVE.text, normals=GenericClimate(name=climate).normals()
         )
         for climate in ClimateClass
-    ]
-
-
-@router.get("/parameters", tags=["reference"])
-def list_parameters() -> list[Parameter]:
-    """List every shipped parameter with range, source and mark."""
-    return [
-        CARDBOARD_OVERLAP,
-        REPOSE,
-        HIGHEST,
-        CLEAR_OF_WALLS,
-        *WORK,
-        IRRIGATION,
-        *DECAY,
-        *SCHEDULE,
-        *NITROGEN,
-        *(parameter for carrier in CARRIERS.values() for parameter in carrier.parameters()),
-        *OTHER_DEPTHS,
-        *(USUAL_DEPTH[use].proposed for use in Use),
     ]
 
 

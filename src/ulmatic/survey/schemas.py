@@ -12,7 +12,7 @@ from ulmatic.core.log import Measured, Readings
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
 from ulmatic.core.recipe.practice import DepthMeans
-from ulmatic.core.schedule import SPARE, Decision
+from ulmatic.core.schedule import Decision
 from ulmatic.core.site import Now
 from ulmatic.core.site.plots import Gap, PlotFigures, PlotLaying, PlotWork
 from ulmatic.core.stock import TipPlan
@@ -48,7 +48,7 @@ class SiteEntry(TypedEntry):
     """A site as typed."""
 
     name: Name
-    spare: Share = SPARE.value
+    spare: Share | None = None
     load_m3: Volume
     load_least_m3: Volume | None = None
     load_most_m3: Volume | None = None
@@ -80,7 +80,7 @@ class SiteOut(BaseModel):
     id: UUID
     name: str
     units: UnitSystem
-    spare: float
+    spare: float | None
     load_m3: float
     load_least_m3: float | None
     load_most_m3: float | None
@@ -92,6 +92,7 @@ class SiteOut(BaseModel):
     material: str | None
     practice: PracticeChoices
     fire_district: bool
+    parameters: dict[str, float]
     normals: Normals | None = None
     typed: Typed
     version: int
@@ -150,6 +151,10 @@ class PlotOut(BaseModel):
     area_m2: float
     depth: DepthToday
     least_mm: float
+    growing_mm: float
+    growing_spread_mm: float
+    builds_up: bool
+    plant_from: date | None = Field(description="Where ground is built up: when there is humus to plant into")
     planned_m3: float
     laying: PlotLaying | None
     below_least_from: date | None
@@ -255,7 +260,10 @@ class Estimate(BaseModel):
     existing: Figure
     wanted_mm: float
     spread_mm: float
+    growing_spread_mm: float
     depth_means: DepthMeans
+    proposed_mm: float = Field(description="The depth that is proposed, as it would be typed here")
+    plant_from: date | None
     outline: Outline
     access: Access
     recipe: Recipe
@@ -306,11 +314,18 @@ class ClimateClassOut(BaseModel):
 
 
 class UseOut(BaseModel):
-    """A use of ground, with the settled depths usual there in mm."""
+    """A use of ground."""
 
     use: Use
     label: str
     trodden: bool
+
+
+class UsualDepthOut(BaseModel):
+    """The target depths usual for a use at a site, mm, in the words of its practice: settled, or as spread."""
+
+    use: Use
+    means: DepthMeans
     least_mm: float
     proposed_mm: float
     most_mm: float

@@ -66,8 +66,13 @@ def _plot_values(scope: Scope, site: SiteRow, entry: PlotEntry) -> dict[str, obj
     plain = entry.model_dump(mode="json", exclude={"id", "units", *MEASURED})
     typed = {key: text for key, text in entry.typed().items() if key not in MEASURED}
     plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
-    wanted_mm, means = _settled(scope, site, plot)
-    return {**plain, "wanted_mm": wanted_mm, "typed": {**typed, "units": entry.units.value, "wanted_as": means}}
+    setting = setting_of(scope, site, plot)
+    settled, means = as_settled(plot, setting), setting.practice.depth.value
+    return {
+        **plain, "wanted_mm": settled.wanted_mm,
+        "recipe": {**plain["recipe"], "growing_mm": settled.recipe.growing_mm},
+        "typed": {**typed, "units": entry.units.value, "wanted_as": means},
+    }  # fmt: skip
 
 
 def _settled(scope: Scope, site: SiteRow, plot: PlannedPlot) -> tuple[float, str]:

@@ -1,5 +1,5 @@
 import { Problem } from "./client";
-import type { Import, ProblemDetails, SiteOut } from "./schema.gen";
+import type { Import, LogImport, ProblemDetails, SiteOut } from "./schema.gen";
 
 /** Sends a file as it is. The generated client knows JSON bodies only. */
 async function send<T>(
@@ -32,6 +32,10 @@ export function sendPlots(
 ) {
   const { columns, ...always } = options;
   return send<Import>(`${site}/imports`, columns ? { ...always, columns } : always, file);
+}
+
+export function sendLog(site: string, options: { name: string; keep: string }, file: File) {
+  return send<LogImport>(`${site}/log/imports`, options, file);
 }
 
 export function sendArchive(workspace: string, site_id: string, file: File) {

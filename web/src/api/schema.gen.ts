@@ -184,26 +184,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/parameters": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Parameters
-         * @description List every shipped parameter with range, source and mark.
-         */
-        get: operations["list_parameters"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/plot-template.{ending}": {
         parameters: {
             query?: never;
@@ -321,7 +301,7 @@ export interface paths {
         };
         /**
          * List Uses
-         * @description List the uses of ground with the settled depths usual there.
+         * @description List the uses of ground.
          */
         get: operations["list_uses"];
         put?: never;
@@ -643,6 +623,54 @@ export interface paths {
          */
         post: operations["decline_offer"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/parameters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Parameters
+         * @description List every parameter as it holds in the workspace, with source, mark and range.
+         */
+        get: operations["read_parameters"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Parameters
+         * @description Let all shipped figures hold again.
+         */
+        delete: operations["delete_parameters"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/parameters/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Parameter
+         * @description Set a figure in place of a shipped one.
+         */
+        put: operations["change_parameter"];
+        post?: never;
+        /**
+         * Delete Parameter
+         * @description Let the shipped figure hold again.
+         */
+        delete: operations["delete_parameter"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1162,6 +1190,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Log
+         * @description Return the log as a table.
+         */
+        get: operations["export_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimate Log Entry
+         * @description Say how deep mulch that is being typed lies; null where it is not told. Nothing is kept.
+         */
+        post: operations["estimate_log_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Log
+         * @description Read a log from a CSV or XLSX table; with `keep` add what is not there yet, if nothing is wrong.
+         */
+        post: operations["import_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/{entry_id}": {
         parameters: {
             query?: never;
@@ -1277,6 +1365,26 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/parameters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Site Parameters
+         * @description Let the figures of the workspace hold at a site, in place of those that came with its archive.
+         */
+        delete: operations["delete_site_parameters"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1670,6 +1778,26 @@ export interface paths {
          * @description Return piles, loads and their book.
          */
         get: operations["read_stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/usual-depths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Usual Depths
+         * @description List the target depths usual for each use at a site, in the words of its practice.
+         */
+        get: operations["list_usual_depths"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2130,6 +2258,12 @@ export interface components {
              */
             received_on: string;
             units: components["schemas"]["UnitSystem"];
+            /**
+             * Worries
+             * @description What is feared of the load
+             * @default []
+             */
+            worries?: ("weed_seed" | "herbicide" | "disease")[];
         };
         /**
          * Bags
@@ -2203,7 +2337,7 @@ export interface components {
         };
         /**
          * BesideFigures
-         * @description What is laid beneath the mulch: sheets in m², compost and char in loose m³.
+         * @description What goes with the mulch: sheets in m², compost and char in loose m³, guards by the tree.
          */
         BesideFigures: {
             /** Amount */
@@ -2684,6 +2818,8 @@ export interface components {
             version: number;
             /** Volume M3 */
             volume_m3: number | null;
+            /** Worries */
+            worries: ("weed_seed" | "herbicide" | "disease")[];
         };
         /**
          * DepthMeans
@@ -2856,10 +2992,19 @@ export interface components {
             existing: components["schemas"]["Figure"];
             found: components["schemas"]["Found-Output"];
             gap: components["schemas"]["Gap"] | null;
+            /** Growing Spread Mm */
+            growing_spread_mm: number;
             laying: components["schemas"]["PlotLaying"] | null;
             now: components["schemas"]["Now"];
             outline: components["schemas"]["Outline"];
+            /** Plant From */
+            plant_from: string | null;
             plot: components["schemas"]["PlotFigures"];
+            /**
+             * Proposed Mm
+             * @description The depth that is proposed, as it would be typed here
+             */
+            proposed_mm: number;
             recipe: components["schemas"]["Recipe"];
             /** Shape */
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
@@ -2997,10 +3142,22 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
+        };
+        /**
+         * FigureEntry
+         * @description An own figure as typed.
+         */
+        FigureEntry: {
+            /**
+             * Figure
+             * @description With or without its unit
+             */
+            figure: string;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * Finding
@@ -3106,6 +3263,11 @@ export interface components {
              */
             growth_m?: string | number | null;
             /**
+             * Guarded
+             * @description Trunks have guards already; decides whether some are listed
+             */
+            guarded?: boolean | null;
+            /**
              * Irrigated
              * @description Counts as rain in decay
              */
@@ -3188,6 +3350,11 @@ export interface components {
              * @description By how much canopies widen in a year; goes before the usual figure
              */
             growth_m?: number | null;
+            /**
+             * Guarded
+             * @description Trunks have guards already; decides whether some are listed
+             */
+            guarded?: boolean | null;
             /**
              * Irrigated
              * @description Counts as rain in decay
@@ -3376,7 +3543,7 @@ export interface components {
          * @description What may come with it.
          * @enum {string}
          */
-        Hazard: "weed_seed" | "herbicide" | "juglone" | "dye" | "theobromine" | "raw_manure" | "blows" | "mats";
+        Hazard: "weed_seed" | "herbicide" | "juglone" | "dye" | "theobromine" | "raw_manure" | "blows" | "mats" | "disease";
         /**
          * HeapAddition
          * @description How much of something is missing, in kg as it comes and loose m³; None where none of it can help.
@@ -3438,7 +3605,7 @@ export interface components {
         };
         /**
          * HoldBack
-         * @description Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up.
+         * @description Rows of so long and so wide: bare `for_good`, or pulled back and covered round plants once they are up.
          */
         "HoldBack-Input": {
             /**
@@ -3463,7 +3630,7 @@ export interface components {
         };
         /**
          * HoldBack
-         * @description Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up.
+         * @description Rows of so long and so wide: bare `for_good`, or pulled back and covered round plants once they are up.
          */
         "HoldBack-Output": {
             /**
@@ -3720,7 +3887,7 @@ export interface components {
         };
         /**
          * LayerAmount
-         * @description One layer's share of what is laid: loose m³, or m² of a sheet with its overlaps.
+         * @description What is laid of one layer: loose m³, m² of a sheet with its overlaps, or guards by the tree.
          */
         LayerAmount: {
             amount: components["schemas"]["Figure"];
@@ -3763,7 +3930,7 @@ export interface components {
          * @description What a layer is there for.
          * @enum {string}
          */
-        LayerRole: "sheet" | "compost" | "biochar" | "mulch";
+        LayerRole: "sheet" | "compost" | "biochar" | "mulch" | "guard";
         /**
          * LayerShare
          * @description A layer's part of the account: name, when laid, N it brought, and the most it borrows, g/m².
@@ -3896,6 +4063,61 @@ export interface components {
             typed: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * LogEstimate
+         * @description How deep what is being typed lies, settled and as it is spread, and how much that is, loose.
+         */
+        LogEstimate: {
+            /** Settled Mm */
+            settled_mm: number;
+            /** Spread Mm */
+            spread_mm: number;
+            /** Volume M3 */
+            volume_m3: number;
+        };
+        /**
+         * LogImport
+         * @description What was found in a table: new entries, those that are there already, and what is wrong; `kept` once added.
+         */
+        LogImport: {
+            /** Entries */
+            entries: components["schemas"]["LoggedRow"][];
+            /** Errors */
+            errors: components["schemas"]["LogRowError"][];
+            /** Kept */
+            kept: boolean;
+            /** There */
+            there: number;
+        };
+        /**
+         * LogRowError
+         * @description What is wrong with a cell.
+         */
+        LogRowError: {
+            /** Column */
+            column: string;
+            /** Detail */
+            detail: string;
+            /** Row */
+            row: number;
+        };
+        /**
+         * LoggedRow
+         * @description A row found in a file: its plot, day and what happened.
+         */
+        LoggedRow: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Plot */
+            plot: string;
+            /** Row */
+            row: number;
+            /** What */
+            what: string;
         };
         /**
          * LotOut
@@ -4312,6 +4534,12 @@ export interface components {
             /** Supplier Id */
             supplier_id?: string | null;
             units: components["schemas"]["UnitSystem"];
+            /**
+             * Worries
+             * @description What is feared of the load
+             * @default []
+             */
+            worries?: ("weed_seed" | "herbicide" | "disease")[];
         };
         /**
          * NewLandmark
@@ -4462,11 +4690,8 @@ export interface components {
             north_deg?: number;
             /** @default {} */
             practice?: components["schemas"]["PracticeChoices"];
-            /**
-             * Spare
-             * @default 0.1
-             */
-            spare?: string | number;
+            /** Spare */
+            spare?: string | number | null;
             /**
              * Time Zone
              * @default UTC
@@ -5123,10 +5348,29 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
+        };
+        /**
+         * ParameterOut
+         * @description A parameter as it holds in the workspace, and as shipped.
+         *
+         *     `group` is the part of the job it belongs to, or the material; `typed` how an own figure was written; `fixed` says
+         *     why it cannot be set.
+         */
+        ParameterOut: {
+            figure: components["schemas"]["Parameter"];
+            /** Fixed */
+            fixed: string | null;
+            /** Group */
+            group: string;
+            /** Own */
+            own: boolean;
+            shipped: components["schemas"]["Parameter"];
+            /** Typed */
+            typed: string | null;
         };
         /**
          * Part
@@ -5598,6 +5842,8 @@ export interface components {
             area_m2: number;
             /** Below Least From */
             below_least_from: string | null;
+            /** Builds Up */
+            builds_up: boolean;
             /** Cut Outs */
             cut_outs: (components["schemas"]["PlantGaps-Output"] | components["schemas"]["ShapeCut-Output"])[];
             /** @description For the season that runs */
@@ -5608,6 +5854,10 @@ export interface components {
             existing_mm: number;
             found: components["schemas"]["Found-Output"];
             gap: components["schemas"]["Gap"] | null;
+            /** Growing Mm */
+            growing_mm: number;
+            /** Growing Spread Mm */
+            growing_spread_mm: number;
             /**
              * Id
              * Format: uuid
@@ -5630,6 +5880,11 @@ export interface components {
             placed_by_hand: boolean;
             /** Planned M3 */
             planned_m3: number;
+            /**
+             * Plant From
+             * @description Where ground is built up: when there is humus to plant into
+             */
+            plant_from: string | null;
             /** Priority */
             priority: number;
             /** Readings Mm */
@@ -6045,6 +6300,12 @@ export interface components {
              */
             received_on: string;
             units: components["schemas"]["UnitSystem"];
+            /**
+             * Worries
+             * @description What is feared of the load
+             * @default []
+             */
+            worries?: ("weed_seed" | "herbicide" | "disease")[];
         };
         /**
          * ReceiptEstimate
@@ -6067,18 +6328,30 @@ export interface components {
          *         Of its mulch.
          *     target_mm, least_mm : float
          *         Settled depth wanted, and below which it is topped up.
+         *     growing_mm : float
+         *         Settled depth in rows with growing plants; the target but on vegetable beds.
          *     laid_share : float
          *         Share of the ground that is laid.
          *     gap_m, gap_least_m : float or None
          *         Clear at trunks, and what it should be at least; None without trunks.
+         *     guards : int
+         *         Trunk guards that are still to be put on.
+         *     builds_up : bool
+         *         Whether poor ground is built up here before anything is planted.
          *     overridden : tuple of str
          *         What differs from the proposal.
          */
         Recipe: {
+            /** Builds Up */
+            builds_up: boolean;
             /** Gap Least M */
             gap_least_m: number | null;
             /** Gap M */
             gap_m: number | null;
+            /** Growing Mm */
+            growing_mm: number;
+            /** Guards */
+            guards: number;
             /** Laid Share */
             laid_share: number;
             /** Layers */
@@ -6103,6 +6376,8 @@ export interface components {
          *         Key of the catalogue or id of an own material.
          *     stage : Stage or None
          *         How far it has rotted when it is laid; `chipped_on` goes before it.
+         *     growing_mm : float or None
+         *         Settled depth round growing plants, on vegetable beds.
          *     laid_share : float or None
          *         Share of a tree's ground that is laid; the rest stays living.
          *     dug_in : bool
@@ -6130,6 +6405,8 @@ export interface components {
              * @default false
              */
             dug_in?: boolean;
+            /** Growing Mm */
+            growing_mm?: string | number | null;
             /**
              * Hold Backs
              * @default []
@@ -6153,6 +6430,8 @@ export interface components {
          *         Key of the catalogue or id of an own material.
          *     stage : Stage or None
          *         How far it has rotted when it is laid; `chipped_on` goes before it.
+         *     growing_mm : float or None
+         *         Settled depth round growing plants, on vegetable beds.
          *     laid_share : float or None
          *         Share of a tree's ground that is laid; the rest stays living.
          *     dug_in : bool
@@ -6180,6 +6459,8 @@ export interface components {
              * @default false
              */
             dug_in?: boolean;
+            /** Growing Mm */
+            growing_mm?: number | null;
             /**
              * Hold Backs
              * @default []
@@ -6979,11 +7260,8 @@ export interface components {
             north_deg?: number;
             /** @default {} */
             practice?: components["schemas"]["PracticeChoices"];
-            /**
-             * Spare
-             * @default 0.1
-             */
-            spare?: string | number;
+            /** Spare */
+            spare?: string | number | null;
             /**
              * Time Zone
              * @default UTC
@@ -7046,9 +7324,13 @@ export interface components {
             normals?: components["schemas"]["Normals-Output"] | null;
             /** North Deg */
             north_deg: number;
+            /** Parameters */
+            parameters: {
+                [key: string]: number;
+            };
             practice: components["schemas"]["PracticeChoices"];
             /** Spare */
-            spare: number;
+            spare: number | null;
             /** Time Zone */
             time_zone: string;
             /** Typed */
@@ -7610,19 +7892,11 @@ export interface components {
         Use: "vegetables" | "perennials" | "young_tree" | "established_tree" | "foot_path" | "vehicle_path" | "play" | "bank" | "lawn_to_convert" | "seedbed" | "bulbs" | "pile_ground";
         /**
          * UseOut
-         * @description A use of ground, with the settled depths usual there in mm.
+         * @description A use of ground.
          */
         UseOut: {
             /** Label */
             label: string;
-            /** Least Mm */
-            least_mm: number;
-            /** Most Mm */
-            most_mm: number;
-            /** Proposed Mm */
-            proposed_mm: number;
-            /** Source */
-            source: string;
             /** Trodden */
             trodden: boolean;
             use: components["schemas"]["Use"];
@@ -7642,6 +7916,22 @@ export interface components {
             /** Name */
             name: string;
             units: components["schemas"]["UnitSystem"] | null;
+        };
+        /**
+         * UsualDepthOut
+         * @description The target depths usual for a use at a site, mm, in the words of its practice: settled, or as spread.
+         */
+        UsualDepthOut: {
+            /** Least Mm */
+            least_mm: number;
+            means: components["schemas"]["DepthMeans"];
+            /** Most Mm */
+            most_mm: number;
+            /** Proposed Mm */
+            proposed_mm: number;
+            /** Source */
+            source: string;
+            use: components["schemas"]["Use"];
         };
         /**
          * Utility
@@ -8195,6 +8485,7 @@ export type FedInput = components['schemas']['Fed-Input'];
 export type FedOutput = components['schemas']['Fed-Output'];
 export type FieldError = components['schemas']['FieldError'];
 export type Figure = components['schemas']['Figure'];
+export type FigureEntry = components['schemas']['FigureEntry'];
 export type Finding = components['schemas']['Finding'];
 export type Findings = components['schemas']['Findings'];
 export type Fix = components['schemas']['Fix'];
@@ -8237,6 +8528,10 @@ export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
 export type LogEntryOut = components['schemas']['LogEntryOut'];
+export type LogEstimate = components['schemas']['LogEstimate'];
+export type LogImport = components['schemas']['LogImport'];
+export type LogRowError = components['schemas']['LogRowError'];
+export type LoggedRow = components['schemas']['LoggedRow'];
 export type LotOut = components['schemas']['LotOut'];
 export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
@@ -8279,6 +8574,7 @@ export type OwnInput = components['schemas']['Own-Input'];
 export type OwnOutput = components['schemas']['Own-Output'];
 export type OwnFigures = components['schemas']['OwnFigures'];
 export type Parameter = components['schemas']['Parameter'];
+export type ParameterOut = components['schemas']['ParameterOut'];
 export type Part = components['schemas']['Part'];
 export type PasswordChange = components['schemas']['PasswordChange'];
 export type PathInput = components['schemas']['Path-Input'];
@@ -8402,6 +8698,7 @@ export type UnitSystem = components['schemas']['UnitSystem'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
+export type UsualDepthOut = components['schemas']['UsualDepthOut'];
 export type UtilityInput = components['schemas']['Utility-Input'];
 export type UtilityOutput = components['schemas']['Utility-Output'];
 export type Vegetables = components['schemas']['Vegetables'];
@@ -9501,136 +9798,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ulmatic__core__materials__identify__Question"][];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed meanwhile */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need another look */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    list_parameters: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Parameter"][];
                 };
             };
             /** @description The request could not be read */
@@ -13210,6 +13377,534 @@ export interface operations {
             header?: never;
             path: {
                 offer_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_parameters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ParameterOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_parameters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_parameter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_parameter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
                 workspace_id: string;
             };
             cookie?: never;
@@ -17658,6 +18353,415 @@ export interface operations {
             };
         };
     };
+    export_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                ending: "csv" | "xlsx";
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    estimate_log_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLogEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEstimate"] | null;
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    import_log: {
+        parameters: {
+            query: {
+                name: string;
+                keep?: boolean;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogImport"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     delete_log_entry: {
         parameters: {
             query?: never;
@@ -18349,6 +19453,137 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OrderSheet"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_site_parameters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {
@@ -21455,6 +22690,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_usual_depths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsualDepthOut"][];
                 };
             };
             /** @description The request could not be read */

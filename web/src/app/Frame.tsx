@@ -101,11 +101,13 @@ export function Frame() {
                       </li>
                     ))
                   : null}
-                <li>
-                  <Link to="/parameters" className="press">
-                    Sources of all numbers
-                  </Link>
-                </li>
+                {workspace ? (
+                  <li>
+                    <Link to={`/w/${workspace.id}/parameters`} className="press">
+                      Parameters and sources
+                    </Link>
+                  </li>
+                ) : null}
                 <li>
                   <Link to="/account" className="press">
                     Account and units

@@ -92,12 +92,12 @@ export const router = createBrowserRouter([
         element: <Members />,
         children: [
           { path: "/account", element: <Account /> },
-          { path: "/parameters", element: <Parameters /> },
           {
             path: "/w/:workspaceId",
             children: [
               { index: true, element: <Navigate to="sites" replace /> },
               { path: "team", element: <Team /> },
+              { path: "parameters", element: <Parameters /> },
               { path: "practice", element: <PracticePage /> },
               { path: "materials", element: <Materials /> },
               { path: "materials/guess", element: <GuessLoad /> },

@@ -131,8 +131,20 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
       return `${three(value)} : 1`;
     case "factor":
       return `× ${three(value)}`;
+    case "degC":
+      return system === "us" ? `${number(value * 1.8 + 32, 1)} °F` : `${number(value, 1)} °C`;
+    case "kelvin":
+      return system === "us" ? `${number(value * 1.8, 1)} °F` : `${number(value, 1)} °C`;
+    case "days":
+      return count(value, "day", "days");
+    case "g_m2":
+      return onGround(value, system);
+    case "per_year":
+      return `${three(value)} a year`;
+    case "number":
+      return three(value);
     default:
-      return value <= 1 ? share(value) : number(value, 3);
+      return share(value);
   }
 }
 

@@ -22,7 +22,7 @@ MOULD_DENSITY = parameter(
     "Common practice, no published source: dark crumb, as potting mix.",
 )  # fmt: skip
 SETTLING_DAYS = parameter(
-    "decay.settling", "Days in which most of the settling happens", 21.0, "1", 10.0, 40.0, Mark.COMMON_PRACTICE,
+    "decay.settling", "Days in which most of the settling happens", 21.0, "days", 10.0, 40.0, Mark.COMMON_PRACTICE,
     "Common practice, no published source: within weeks. It converts ruler readings taken soon after a laying.",
 )  # fmt: skip
 LAID_CV = parameter(

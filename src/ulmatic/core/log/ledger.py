@@ -17,6 +17,8 @@ class LedgerEntry(BaseModel):
     ----------
     pile_id : UUID or None
         Of a laying that a pile's book holds; its book and the plot's log share this entry.
+    delivery_id : UUID or None
+        The load that was laid, where a pile's book tells.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -26,6 +28,7 @@ class LedgerEntry(BaseModel):
     written_at: AwareDatetime
     entry: LogEntry
     pile_id: UUID | None = None
+    delivery_id: UUID | None = None
 
 
 def in_order(entries: Iterable[LedgerEntry], zone: tzinfo) -> list[LedgerEntry]:

@@ -2,12 +2,12 @@
 
 from ulmatic.core.materials.catalogue import CATALOGUE, USUAL_MATERIAL
 from ulmatic.core.materials.identify import QUESTIONS, Finding, Findings, Question, identify
-from ulmatic.core.materials.material import Hazard, Kind, Material, Size, Stage
-from ulmatic.core.materials.mixing import FIGURES, mix, with_figures
+from ulmatic.core.materials.material import FIGURES, Hazard, Kind, Material, Size, Stage, Worry
+from ulmatic.core.materials.mixing import mix, with_figures
 from ulmatic.core.materials.species import material_of
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
 
 __all__ = [
     "CATALOGUE", "FIGURES", "FRACTIONS", "QUESTIONS", "USUAL_MATERIAL", "Finding", "Findings", "Hazard", "Kind",
-    "Material", "Question", "Size", "Stage", "Tissue", "identify", "material_of", "mix", "with_figures",
+    "Material", "Question", "Size", "Stage", "Tissue", "Worry", "identify", "material_of", "mix", "with_figures",
 ]  # fmt: skip

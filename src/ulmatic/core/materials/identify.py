@@ -7,8 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.figures import Mark, Parameter, Source
 from ulmatic.core.materials.catalogue import CATALOGUE
-from ulmatic.core.materials.material import Material, Stage
-from ulmatic.core.materials.mixing import FIGURES
+from ulmatic.core.materials.material import FIGURES, Material, Stage
 
 Look = Literal["mixed_bits", "even_chips", "stringy", "fibrous", "dust", "straws", "leaves"]
 Leaf = Literal["much", "some", "none", "needles"]

@@ -2,12 +2,16 @@
 
 from enum import StrEnum
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.figures import Figure, Parameter, formula
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
+from ulmatic.core.parameters import Parameters
+
+FIGURES = ("density", "moisture", "carbon", "cn", "settling", "rate")
+"""A material's figures, in the order in which they are shown."""
 
 
 class Kind(StrEnum):
@@ -49,6 +53,11 @@ class Hazard(StrEnum):
     RAW_MANURE = "raw_manure"
     BLOWS = "blows"
     MATS = "mats"
+    DISEASE = "disease"
+
+
+Worry = Literal[Hazard.WEED_SEED, Hazard.HERBICIDE, Hazard.DISEASE]
+"""What may be feared of one load, whatever its material."""
 
 
 class Stage(StrEnum):
@@ -113,6 +122,11 @@ class Material(BaseModel):
     def parameters(self) -> tuple[Parameter, ...]:
         """Return its figures in the order in which they are shown."""
         return self.density, self.moisture, self.carbon, self.cn, self.settling, self.rate
+
+    def with_parameters(self, parameters: Parameters) -> "Material":
+        """Return it with the figures that are set in place of the shipped ones."""
+        own = parameters.figures({name: getattr(self, name) for name in FIGURES})
+        return self.model_copy(update=own) if own else self
 
     def fractions(self) -> tuple[float, float, float, float]:
         """Return its acid-, water-, ethanol-soluble and non-soluble shares of dry mass."""

@@ -3,10 +3,8 @@
 from collections.abc import Mapping, Sequence
 
 from ulmatic.core.figures import Mark, Parameter, Source
-from ulmatic.core.materials.material import Material, Size
+from ulmatic.core.materials.material import FIGURES, Material, Size
 from ulmatic.core.materials.tissues import Tissue
-
-FIGURES = ("density", "moisture", "carbon", "cn", "settling", "rate")
 
 
 def with_figures(material: Material, key: str, name: str, own: Mapping[str, float]) -> Material:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, parameter
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.survey.uses import Use
 
 Array = NDArray[np.float64]
@@ -17,28 +18,28 @@ _JUDGED = "A judgement, no published source: "
 WATCH_FROM, ACT_FROM = 1.0, 4.0
 """g N/m² owed: below it is negligible, then to be watched, then to be acted on; as science.md has it."""
 MOST_AT_ONCE = parameter(
-    "nitrogen.dose", "Most soluble nitrogen at once", 5.0, "1", 3.0, 5.0, Mark.FROM_MEMORY,
+    "nitrogen.dose", "Most soluble nitrogen at once", 5.0, "g_m2", 3.0, 5.0, Mark.FROM_MEMORY,
     "g N/m²; 1 lb N per 1,000 sq ft, a usual extension limit, from memory.",
 )  # fmt: skip
 MOST_IN_A_YEAR = parameter(
-    "nitrogen.doses", "Doses in a year", 4.0, "1", 2.0, 4.0, Mark.FROM_MEMORY,
+    "nitrogen.doses", "Doses in a year", 4.0, "number", 2.0, 4.0, Mark.FROM_MEMORY,
     "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; beyond that it waits for next year.",
 )  # fmt: skip
 WEEKS_APART = 5
 LAST_MONTHS_FREE = 2
 """Nothing is given as growth ends, when rain would have it: common practice, no source."""
 SUPPLY = {
-    soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "1", low, high,
+    soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "g_m2", low, high,
                     Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
     for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0),
                                    ("dead", 2.0, 0.5, 4.0))
 }  # fmt: skip
 BY_ORGANIC = parameter(
-    "nitrogen.organic", "Soil gives in a year for each percent of organic matter", 2.2, "1", 1.1, 3.4, Mark.FROM_MEMORY,
-    "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
+    "nitrogen.organic", "Soil gives in a year for each percent of organic matter", 2.2, "g_m2", 1.1, 3.4,
+    Mark.FROM_MEMORY, "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
 )  # fmt: skip
 NEED = {
-    use: parameter(f"nitrogen.need_{use}", f"Plants take in a year, {use.label.lower()}", value, "1", low, high,
+    use: parameter(f"nitrogen.need_{use}", f"Plants take in a year, {use.label.lower()}", value, "g_m2", low, high,
                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m².")
     for use, value, low, high in (
         (Use.VEGETABLES, 12.0, 6.0, 20.0), (Use.SEEDBED, 8.0, 4.0, 14.0), (Use.BULBS, 6.0, 3.0, 10.0),
@@ -84,7 +85,7 @@ class Amount(NamedTuple):
     high: float
 
 
-def soil_supply(soil: str | None, organic: float | None = None, tested: float | None = None) -> Amount:
+def soil_supply(soil: str | None, organic: float | None, tested: float | None, parameters: Parameters) -> Amount:
     """Return what soil gives in a year, by a test, else by its organic matter (a share by weight), else by its type.
 
     Parameters
@@ -95,23 +96,26 @@ def soil_supply(soil: str | None, organic: float | None = None, tested: float | 
         Share by weight.
     tested : float or None
         g N/m² in a year.
+    parameters : Parameters
     """
     if tested is not None:
         return Amount(tested, tested, tested)
-    by, times = (SUPPLY[soil or "loam"], 1.0) if organic is None else (BY_ORGANIC, organic * 100)
+    shipped, times = (SUPPLY[soil or "loam"], 1.0) if organic is None else (BY_ORGANIC, organic * 100)
+    by = parameters.of(shipped)
     return Amount(*(times * (rate or by.value) for rate in (by.value, by.low, by.high)))
 
 
-def plant_need(use: Use) -> Amount:
+def plant_need(use: Use, parameters: Parameters) -> Amount:
     """Return what plants of a use take in a year; nothing where none grow.
 
     Parameters
     ----------
     use : Use
+    parameters : Parameters
     """
     if use not in NEED:
         return Amount(0.0, 0.0, 0.0)
-    by = NEED[use]
+    by = parameters.of(NEED[use])
     return Amount(*(rate or by.value for rate in (by.value, by.low, by.high)))
 
 
@@ -147,7 +151,7 @@ class GrowingSeason(BaseModel):
 
 
 def seasons(
-    dates: Sequence[date], balance: Array, use: Use, supply: Amount, growing: Sequence[int]
+    dates: Sequence[date], balance: Array, use: Use, supply: Amount, growing: Sequence[int], parameters: Parameters
 ) -> list[GrowingSeason]:
     """Return the account's growing seasons.
 
@@ -161,6 +165,7 @@ def seasons(
         What the soil gives in a year.
     growing : sequence of int
         Months (1 to 12) in which plants take it up.
+    parameters : Parameters
     """
     accounts = []
     for year in sorted({day.year for day in dates}):
@@ -168,7 +173,7 @@ def seasons(
         if not inside.any():
             continue
         low, high = float(balance[inside].min()), float(balance[inside].max())
-        takes = plant_need(use)
+        takes = plant_need(use, parameters)
         owed, spare = max(0.0, -low), supply.value - takes.value
         whole = np.flatnonzero([day.year == year for day in dates])
         comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
@@ -247,8 +252,8 @@ def dose(
     needed = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
     days = _days(needed, first, last, growing)
     given = wanted_g_m2 if len(days) == needed else len(days) * MOST_AT_ONCE.value
-    terms = {"N": entered("Nitrogen given", given, "1"), "n": entered("Nitrogen of the product", n_share, "1")}
-    grams = formula("N / n").work("Product on a m²", "1", terms)
+    terms = {"N": entered("Nitrogen given", given, "g_m2"), "n": entered("Nitrogen of the product", n_share, "1")}
+    grams = formula("N / n").work("Product on the ground", "g_m2", terms)
     total = grams.value * area_m2 / 1000
     return Dose(
         product=product, grams_m2=grams, doses=len(days), each_grams_m2=grams.value / len(days), on=days,

@@ -9,26 +9,27 @@ from ulmatic.core.decay import Clock, day_number
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import Credit, Fed, Grown, Spread
 from ulmatic.core.materials import Kind, Material
+from ulmatic.core.parameters import Parameters
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 
 MINERALISES = {
-    Kind.COMPOST: parameter("nitrogen.compost", "Compost gives up in a year of ξ = 1", 0.08, "1", 0.03, 0.15,
+    Kind.COMPOST: parameter("nitrogen.compost", "Compost gives up in a year of ξ = 1", 0.08, "per_year", 0.03, 0.15,
                             Mark.COMMON_PRACTICE, f"{_JUDGED}slowly, over seasons."),
-    Kind.MANURE: parameter("nitrogen.manure", "Manure gives up in a year of ξ = 1", 0.45, "1", 0.25, 0.65,
+    Kind.MANURE: parameter("nitrogen.manure", "Manure gives up in a year of ξ = 1", 0.45, "per_year", 0.25, 0.65,
                            Mark.COMMON_PRACTICE, f"{_JUDGED}half or so in the first season."),
-    Kind.GRASS: parameter("nitrogen.grass", "Clippings give up in a year of ξ = 1", 1.5, "1", 0.8, 2.5,
+    Kind.GRASS: parameter("nitrogen.grass", "Clippings give up in a year of ξ = 1", 1.5, "per_year", 0.8, 2.5,
                           Mark.COMMON_PRACTICE, f"{_JUDGED}most within a season."),
-    Kind.LEAVES: parameter("nitrogen.leaves", "Leaves give up in a year of ξ = 1", 0.15, "1", 0.0, 0.3,
+    Kind.LEAVES: parameter("nitrogen.leaves", "Leaves give up in a year of ξ = 1", 0.15, "per_year", 0.0, 0.3,
                            Mark.COMMON_PRACTICE, f"{_JUDGED}little, and late."),
 }  # fmt: skip
 LEGUME = parameter(
-    "nitrogen.legume", "A finished legume leaves", 6.0, "1", 3.0, 12.0, Mark.COMMON_PRACTICE,
+    "nitrogen.legume", "A finished legume leaves", 6.0, "g_m2", 3.0, 12.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}g N/m², cut with its roots left in; much by kind and growth.",
 )  # fmt: skip
 COVER_CROP = parameter(
-    "nitrogen.cover_crop", "A winter cover crop holds until it is cut", 4.0, "1", 2.0, 8.0, Mark.COMMON_PRACTICE,
+    "nitrogen.cover_crop", "A winter cover crop holds until it is cut", 4.0, "g_m2", 2.0, 8.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}g N/m², kept from leaching and given back in a season.",
 )  # fmt: skip
 GREEN_RATE = 1.2
@@ -43,13 +44,14 @@ SOLUBLE_DAYS = 60.0
 PARAMETERS = (*MINERALISES.values(), LEGUME, COVER_CROP, LEACHES)
 
 
-def nitrogen_of(entry: Credit, material: Material | None) -> float:
+def nitrogen_of(entry: Credit, material: Material | None, parameters: Parameters) -> float:
     """Return the nitrogen that an entry brings, g/m².
 
     Parameters
     ----------
     entry : Credit
     material : Material or None
+    parameters : Parameters
     """
     match entry:
         case Fed():
@@ -59,21 +61,22 @@ def nitrogen_of(entry: Credit, material: Material | None) -> float:
                 return 0.0
             return entry.depth_mm / 1000 * material.density.value * 1000 * material.carbon.value / material.cn.value
         case Grown():
-            usual = LEGUME if entry.crop == "legume" else COVER_CROP
+            usual = parameters.of(LEGUME if entry.crop == "legume" else COVER_CROP)
             return usual.value if entry.grams_n_m2 is None else entry.grams_n_m2
 
 
-def range_of(entry: Credit, material: Material | None) -> tuple[float, float]:
+def range_of(entry: Credit, material: Material | None, parameters: Parameters) -> tuple[float, float]:
     """Return the range of what an entry brings, g N/m²: by C:N of what was spread, by kind of a crop not measured.
 
     Parameters
     ----------
     entry : Credit
     material : Material or None
+    parameters : Parameters
     """
-    most = nitrogen_of(entry, material)
+    most = nitrogen_of(entry, material, parameters)
     if isinstance(entry, Grown) and entry.grams_n_m2 is None:
-        usual = LEGUME if entry.crop == "legume" else COVER_CROP
+        usual = parameters.of(LEGUME if entry.crop == "legume" else COVER_CROP)
         return usual.low or most, usual.high or most
     if isinstance(entry, Spread) and material is not None:
         cn = material.cn
@@ -89,6 +92,7 @@ def paid_in(
     days: ArrayLike,
     excess_mm: ArrayLike,
     soil: str | None,
+    parameters: Parameters,
 ) -> tuple[Array, Array]:
     """Return what an entry has given up to the soil, and what of it was washed out, g N/m² up to each date.
 
@@ -104,20 +108,21 @@ def paid_in(
     excess_mm : array_like, shape (t,)
         Rain beyond what plants use, added up from the first date.
     soil : {"sand", "loam", "clay", "dead"} or None
+    parameters : Parameters
     """
     when = np.asarray(days, dtype=float)
-    total, born = nitrogen_of(entry, material), day_number(on)
+    total, born = nitrogen_of(entry, material, parameters), day_number(on)
     there = when >= born
     if isinstance(entry, Fed) and entry.soluble:
         rained = np.asarray(excess_mm, dtype=float)
         since = np.interp(np.minimum(when, born + SOLUBLE_DAYS), when, rained) - np.interp(born, when, rained)
-        rate = LEACHES.value * SOIL_LEACHES.get(soil, 1.0) / 100
+        rate = parameters.of(LEACHES).value * SOIL_LEACHES.get(soil, 1.0) / 100
         # Half of it, on the mean, is still to be washed out while it is being taken up.
         lost = total * (1 - np.exp(-rate * np.maximum(0.0, since) / 2))
         return np.where(there, total, 0.0), np.where(there, lost, 0.0)
     rate = GREEN_RATE
     if isinstance(entry, Spread) and material is not None:
-        rate = MINERALISES[material.kind].value if material.kind in MINERALISES else 0.05
+        rate = parameters.of(MINERALISES[material.kind]).value if material.kind in MINERALISES else 0.05
     if isinstance(entry, Fed):
         rate = 1.0
     given = total * -np.expm1(-rate * np.maximum(0.0, clock.at(when) - clock.at(born)))

@@ -13,16 +13,16 @@ Array = NDArray[np.float64]
 _MANZONI = "Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686, from memory"
 
 DECOMPOSERS = parameter(
-    "nitrogen.decomposers", "Nitrogen to carbon of decomposers", 0.1, "1", 0.07, 0.125, Mark.FROM_MEMORY,
+    "nitrogen.decomposers", "Nitrogen to carbon of decomposers", 0.1, "number", 0.07, 0.125, Mark.FROM_MEMORY,
     f"{_MANZONI}.",
 )  # fmt: skip
 CRITICAL_A = parameter(
-    "nitrogen.critical_a", "Critical nitrogen to carbon of litter, factor", 0.45, "1", 0.35, 0.55, Mark.FROM_MEMORY,
-    f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
+    "nitrogen.critical_a", "Critical nitrogen to carbon of litter, factor", 0.45, "number", 0.35, 0.55,
+    Mark.FROM_MEMORY, f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
 )  # fmt: skip
 CRITICAL_B = parameter(
-    "nitrogen.critical_b", "Critical nitrogen to carbon of litter, exponent", 0.76, "1", 0.70, 0.82, Mark.FROM_MEMORY,
-    f"{_MANZONI}.",
+    "nitrogen.critical_b", "Critical nitrogen to carbon of litter, exponent", 0.76, "number", 0.70, 0.82,
+    Mark.FROM_MEMORY, f"{_MANZONI}.",
 )  # fmt: skip
 DUG_IN_USE = parameter(
     "nitrogen.dug_in_use", "Carbon-use efficiency, dug in", 0.3, "1", 0.2, 0.4, Mark.FROM_MEMORY,

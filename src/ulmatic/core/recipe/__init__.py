@@ -2,7 +2,7 @@
 
 from ulmatic.core.recipe.acceptance import ALIKE, EVERY_STAGE, Accepted, accepted
 from ulmatic.core.recipe.advice import RULES, Advice, Case, Severity, advice_table, advise
-from ulmatic.core.recipe.depths import USUAL_DEPTH
+from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import HoldBack, PlannedPlot, RecipeEdits
 from ulmatic.core.recipe.practice import QUESTIONS, Practice, PracticeChoices, practice_of
 from ulmatic.core.recipe.proposal import (
@@ -10,6 +10,7 @@ from ulmatic.core.recipe.proposal import (
     COLLAR,
     COMPOST,
     FINE,
+    HUMUS_TO_PLANT,
     LEAST,
     LEAST_PLAY,
     LEAST_VEHICLE,
@@ -25,13 +26,16 @@ from ulmatic.core.recipe.proposal import (
 )
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 
-OTHER_DEPTHS = (COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, LEAST, LEAST_PLAY, LEAST_VEHICLE, COLLAR)
+OTHER_DEPTHS = (
+    COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, GROWING, LEAST, LEAST_PLAY, LEAST_VEHICLE, HUMUS_TO_PLANT, COLLAR
+)  # fmt: skip
 """Shipped figures of recipes beside the usual depths."""
 
 __all__ = [
     "ALIKE",
     "COLLAR",
     "EVERY_STAGE",
+    "HUMUS_TO_PLANT",
     "LEAST",
     "OTHER_DEPTHS",
     "QUESTIONS",

@@ -35,7 +35,12 @@ def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> De
 USUAL_DEPTH: dict[Use, DepthRange] = {
     use: _usual(use, *rest)
     for use, rest in {
-        Use.VEGETABLES: (75, 75, 100, "Common practice round growing vegetables; no published source."),
+        Use.VEGETABLES: (
+            75,
+            100,
+            150,
+            "Common practice between crops; less lies round growing plants. No published source.",
+        ),
         Use.PERENNIALS: (
             50,
             75,
@@ -61,3 +66,9 @@ USUAL_DEPTH: dict[Use, DepthRange] = {
     }.items()
 }
 """Usual settled depth by use, in mm."""
+
+GROWING = parameter(
+    "recipe.depth.growing", "Settled depth round growing vegetables", 75, "mm", 75, 100, Mark.COMMON_PRACTICE,
+    "Common practice; no published source.",
+)  # fmt: skip
+"""Vegetable beds have two depths: this one round growing plants, and the target between crops."""

@@ -12,7 +12,7 @@ from ulmatic.core.units import Depth, Length, Share
 
 
 class HoldBack(BaseModel):
-    """Places kept bare: rows of so long and so wide; `for_good` ones are never covered, others once plants are up."""
+    """Rows of so long and so wide: bare `for_good`, or pulled back and covered round plants once they are up."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     name: Name = "Sown rows"
@@ -31,6 +31,8 @@ class RecipeEdits(BaseModel):
         Key of the catalogue or id of an own material.
     stage : Stage or None
         How far it has rotted when it is laid; `chipped_on` goes before it.
+    growing_mm : float or None
+        Settled depth round growing plants, on vegetable beds.
     laid_share : float or None
         Share of a tree's ground that is laid; the rest stays living.
     dug_in : bool
@@ -48,6 +50,7 @@ class RecipeEdits(BaseModel):
     cardboard: bool | None = None
     compost_mm: Depth | None = None
     biochar_mm: Depth | None = None
+    growing_mm: Depth | None = None
     laid_share: Share | None = None
     hold_backs: Annotated[tuple[HoldBack, ...], Field(max_length=20)] = ()
     dug_in: bool = False

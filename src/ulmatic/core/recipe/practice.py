@@ -255,7 +255,7 @@ QUESTIONS = (
         reason="Pulled aside for sowing, chips serve the same beds for years.",
         schools=_schools(
             ("pulled_aside", "Chips, pulled aside", "One material for the whole garden; pulled back to sow, returned when up.",
-             "A handful left in the row keeps seedlings down.", "{75 mm} round growing plants."),
+             "A handful left in the row keeps seedlings down.", "{100 mm} between crops, {75 mm} round growing plants."),
             ("straw", "Straw instead", "Light, clean and quickly moved.", "It may bring herbicide and seed, and blows about.",
              "Straw is proposed for vegetables."),
             ("paths_only", "Paths only", "Beds stay bare and warm; chips carry the feet.",

@@ -7,7 +7,8 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
-from ulmatic.core.recipe.depths import USUAL_DEPTH
+from ulmatic.core.parameters import SHIPPED, Parameters
+from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Trunks, Vegetables
 from ulmatic.core.survey import Cover as Found
@@ -32,6 +33,10 @@ LEAST_PLAY = parameter(
     "recipe.least.play", "Least depth, play area", 225, "mm", 225, 300, Mark.FROM_MEMORY,
     "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, from memory). The depth for a fall "
     "height is set by local rules and certified material.",
+)  # fmt: skip
+HUMUS_TO_PLANT = _depth(
+    "humus_to_plant", "Humus to plant into, on ground that is built up", 10, 5, 20,
+    "a finger's breadth of dark crumb beneath the chips; a judgement.",
 )  # fmt: skip
 LEAST_BY_USE = {Use.PLAY: LEAST_PLAY, Use.VEHICLE_PATH: LEAST_VEHICLE}
 LEAST_SHARE = 0.6
@@ -60,6 +65,7 @@ class LayerRole(StrEnum):
     COMPOST = "compost"
     BIOCHAR = "biochar"
     MULCH = "mulch"
+    GUARD = "guard"
 
 
 class Layer(BaseModel):
@@ -95,10 +101,16 @@ class Recipe(BaseModel):
         Of its mulch.
     target_mm, least_mm : float
         Settled depth wanted, and below which it is topped up.
+    growing_mm : float
+        Settled depth in rows with growing plants; the target but on vegetable beds.
     laid_share : float
         Share of the ground that is laid.
     gap_m, gap_least_m : float or None
         Clear at trunks, and what it should be at least; None without trunks.
+    guards : int
+        Trunk guards that are still to be put on.
+    builds_up : bool
+        Whether poor ground is built up here before anything is planted.
     overridden : tuple of str
         What differs from the proposal.
     """
@@ -108,9 +120,12 @@ class Recipe(BaseModel):
     layers: tuple[Layer, ...]
     target_mm: float
     least_mm: float
+    growing_mm: float
     laid_share: float
     gap_m: float | None
     gap_least_m: float | None
+    guards: int
+    builds_up: bool
     proposal: Proposal
     overridden: tuple[str, ...]
     practice: Practice
@@ -129,7 +144,7 @@ def trees_of(plot: PlannedPlot) -> int:
     return shape.trees if isinstance(shape, Strip) else 0
 
 
-def least_depth(use: Use, target_mm: float) -> float:
+def least_depth(use: Use, target_mm: float, parameters: Parameters) -> float:
     """Return the settled depth in mm below which a plot is due.
 
     That of the use, or `LEAST_SHARE` of the target where this is less; a play area keeps the depth that is required.
@@ -139,14 +154,15 @@ def least_depth(use: Use, target_mm: float) -> float:
     ----------
     use : Use
     target_mm : float
-        Settled.
+        Settled; of vegetable beds that round growing plants.
+    parameters : Parameters
     """
-    least = LEAST_BY_USE.get(use, LEAST).value
+    least = parameters.of(LEAST_BY_USE.get(use, LEAST)).value
     return min(least, target_mm if use is Use.PLAY else LEAST_SHARE * target_mm)
 
 
 def builds_up(plot: PlannedPlot) -> bool:
-    """Say whether a plot is poor ground that is built up before anything is planted: sand, clay, dead soil.
+    """Say whether a bed is poor ground that is built up before anything is planted: sand, clay, dead soil.
 
     Parameters
     ----------
@@ -154,10 +170,12 @@ def builds_up(plot: PlannedPlot) -> bool:
     """
     ground = plot.found
     poor = ground.soil == "dead" or (ground.soil in ("sand", "clay") and bool(ground.build_up or ground.compacted))
-    return plot.use is Use.PERENNIALS and poor
+    return plot.use in BEDS and poor
 
 
-def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, reasons: list[str]) -> Parameter:
+def _proposed_depth(
+    plot: PlannedPlot, practice: Practice, material: Material, parameters: Parameters, reasons: list[str]
+) -> Parameter:
     usual, use, ground = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
     bare = usual.model_copy(update={"value": 0.0, "low": 0.0, "high": 0.0})
     cases = (
@@ -180,21 +198,23 @@ def _proposed_depth(plot: PlannedPlot, practice: Practice, material: Material, r
     )  # fmt: skip
     depth, reason = next((depth, reason) for holds, depth, reason in cases if holds)
     reasons.append(reason)
-    return depth
+    return parameters.of(depth)
 
 
-def _proposed_material(plot: PlannedPlot, practice: Practice, usual: Material, reasons: list[str]) -> Material:
+def _proposed_material(
+    plot: PlannedPlot, practice: Practice, usual: Material, parameters: Parameters, reasons: list[str]
+) -> Material:
     if plot.use is Use.VEGETABLES and practice.vegetables is Vegetables.STRAW:
         reasons.append("Your practice lays straw round vegetables.")
-        return CATALOGUE["straw"]
+        return CATALOGUE["straw"].with_parameters(parameters)
     steep = plot.slope is not None and plot.slope.angle_deg >= HOLDS_FROM_DEG
     if steep and usual.size not in (Size.SHREDDED, Size.FIBROUS):
         reasons.append("On this slope shredded bark holds; chips slide.")
-        return CATALOGUE["bark_shredded"]
+        return CATALOGUE["bark_shredded"].with_parameters(parameters)
     return usual
 
 
-def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
+def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: Parameters = SHIPPED) -> Proposal:
     """Propose a recipe.
 
     Parameters
@@ -204,10 +224,11 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
     practice : Practice
     usual : Material
         What the site lays where nothing speaks against it.
+    parameters : Parameters
     """
     reasons: list[str] = []
-    material = _proposed_material(plot, practice, usual, reasons)
-    depth = _proposed_depth(plot, practice, material, reasons)
+    material = _proposed_material(plot, practice, usual, parameters, reasons)
+    depth = _proposed_depth(plot, practice, material, parameters, reasons)
     living = plot.use is Use.LAWN_TO_CONVERT or (plot.found.cover is not None and plot.found.cover.living)
     cardboard = living and practice.cover is Cover.CARDBOARD and depth.value > 0
     if cardboard:
@@ -226,7 +247,7 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material) -> Proposal:
         material=material,
         depth=depth,
         cardboard=cardboard,
-        compost_mm=COMPOST.value if compost else 0.0,
+        compost_mm=parameters.of(COMPOST).value if compost else 0.0,
         laid_share=share,
         reasons=tuple(reasons),
     )
@@ -239,6 +260,7 @@ def recipe(
     own: Material | None = None,
     stage: Stage | None = None,
     existing_mm: float = 0.0,
+    parameters: Parameters = SHIPPED,
 ) -> Recipe:
     """Return the recipe of a plot: the proposal with what was decided otherwise.
 
@@ -252,8 +274,9 @@ def recipe(
         How far it has rotted, where that follows from its age; else as edited, else fresh.
     existing_mm : float
         Settled depth of the mulch that lies there.
+    parameters : Parameters
     """
-    proposal, edits = propose(plot, practice, usual), plot.recipe
+    proposal, edits = propose(plot, practice, usual, parameters), plot.recipe
     material = own or proposal.material
     cardboard = proposal.cardboard if edits.cardboard is None else edits.cardboard
     compost_mm = proposal.compost_mm if edits.compost_mm is None else edits.compost_mm
@@ -263,10 +286,10 @@ def recipe(
     if cardboard:
         layers.append(Layer(role=LayerRole.SHEET, material=CATALOGUE["cardboard"], settled_mm=0.0, stage=Stage.FRESH))
     if compost_mm > 0:
-        compost = CATALOGUE["compost"]
+        compost = CATALOGUE["compost"].with_parameters(parameters)
         layers.append(Layer(role=LayerRole.COMPOST, material=compost, settled_mm=compost_mm, stage=Stage.DECOMPOSED))
     if edits.biochar_mm:
-        char = CATALOGUE["biochar"]
+        char = CATALOGUE["biochar"].with_parameters(parameters)
         layers.append(Layer(role=LayerRole.BIOCHAR, material=char, settled_mm=edits.biochar_mm, stage=Stage.AGED))
     mulch_mm = max(0.0, plot.wanted_mm - existing_mm)
     if mulch_mm > 0:
@@ -278,16 +301,29 @@ def recipe(
         "compost_mm": compost_mm != proposal.compost_mm,
         "laid_share": share != proposal.laid_share,
     }
-    trunks = trees_of(plot) > 0
+    trees = trees_of(plot)
+    growing_mm = _growing_depth(plot, parameters)
+    guarded = practice.trunks is Trunks.HAND_AND_GUARD and plot.use is Use.YOUNG_TREE and not plot.found.guarded
     return Recipe(
         material=material,
         layers=tuple(layers),
         target_mm=plot.wanted_mm,
-        least_mm=least_depth(plot.use, plot.wanted_mm),
+        least_mm=least_depth(plot.use, growing_mm, parameters),
+        growing_mm=growing_mm,
         laid_share=share,
-        gap_m=getattr(plot.shape, "gap_m", None) if trunks else None,
-        gap_least_m=GAPS_M[practice.trunks][at is Stage.FRESH and material.woody] if trunks else None,
+        gap_m=getattr(plot.shape, "gap_m", None) if trees else None,
+        gap_least_m=GAPS_M[practice.trunks][at is Stage.FRESH and material.woody] if trees else None,
+        guards=trees if guarded and plot.wanted_mm > 0 else 0,
+        builds_up=builds_up(plot),
         proposal=proposal,
         overridden=tuple(key for key, different in differs.items() if different),
         practice=practice,
     )
+
+
+def _growing_depth(plot: PlannedPlot, parameters: Parameters) -> float:
+    """Return the settled depth round growing plants: on vegetable beds as said or as usual, never above the target."""
+    if plot.use is not Use.VEGETABLES:
+        return plot.wanted_mm
+    said = plot.recipe.growing_mm
+    return min(plot.wanted_mm, parameters.of(GROWING).value if said is None else said)

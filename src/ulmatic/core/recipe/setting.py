@@ -4,7 +4,8 @@ from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material, Stage
+from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Hazard, Material, Stage
+from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe.advice import Advice, Case, advise
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Practice
@@ -23,6 +24,8 @@ class Setting(BaseModel):
     stage : Stage or None
         Where it follows from the day it was chipped.
     fire_district : bool
+    parameters : Parameters
+        That hold for the site.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -31,6 +34,7 @@ class Setting(BaseModel):
     own: Material | None = None
     stage: Stage | None = None
     fire_district: bool = False
+    parameters: Parameters = SHIPPED
 
 
 @lru_cache(maxsize=8192)
@@ -43,11 +47,15 @@ def recipe_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> 
     setting : Setting
     existing_mm : float
     """
-    return recipe(plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm)
+    return recipe(
+        plot, setting.practice, setting.usual, setting.own, setting.stage, existing_mm, parameters=setting.parameters
+    )
 
 
 @lru_cache(maxsize=8192)
-def advice_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> tuple[Advice, ...]:
+def advice_of(
+    plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0, worries: frozenset[Hazard] = frozenset()
+) -> tuple[Advice, ...]:
     """Return the advice on a plot's recipe, the gravest first.
 
     Parameters
@@ -55,6 +63,8 @@ def advice_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> 
     plot : PlannedPlot
     setting : Setting
     existing_mm : float
+    worries : frozenset of Hazard
+        What is feared of the loads that lie there.
     """
     planned = recipe_of(plot, setting, existing_mm)
     case = Case(
@@ -64,5 +74,6 @@ def advice_of(plot: PlannedPlot, setting: Setting, existing_mm: float = 0.0) -> 
         stage=setting.stage or plot.recipe.stage or Stage.FRESH,
         existing_mm=existing_mm,
         fire_district=setting.fire_district,
+        worries=worries,
     )
     return advise(case)

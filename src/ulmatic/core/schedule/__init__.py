@@ -1,6 +1,6 @@
 """Seasons, layings and the years ahead."""
 
-from ulmatic.core.schedule.amounts import LayerAmount, PlotGround, beneath, plot_ground, to_target
+from ulmatic.core.schedule.amounts import GUARD, LayerAmount, PlotGround, beneath, mulch_depth, plot_ground, to_target
 from ulmatic.core.schedule.decisions import Decision
 from ulmatic.core.schedule.growth import PARAMETERS as GROWTH
 from ulmatic.core.schedule.growth import closes_in, grown
@@ -38,10 +38,11 @@ from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for, settling_
 PARAMETERS = (*GROWTH, *PLACE, *WINDOWS, SPARE, TRODDEN)
 
 __all__ = [
-    "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every", "Harvest",
-    "Keep",
+    "GUARD", "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every",
+    "Harvest", "Keep",
     "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter", "Rounds", "Rule", "Schedule",
     "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey", "beneath", "closes_in", "grown",
+    "mulch_depth",
     "observed_normals", "overridden", "place_year", "plot_ground", "proposed_rule", "seasons_between", "settling_for",
     "settling_on",
     "to_target", "windows_of", "windows_used", "zone_of",

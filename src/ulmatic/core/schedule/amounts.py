@@ -7,14 +7,18 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.materials import Stage
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe import COLLAR, HoldBack, LayerRole, PlannedPlot, Recipe, trees_of
 from ulmatic.core.schedule.growth import grown
 from ulmatic.core.schedule.volume import layer_volume, loose_volume, settling_for
 from ulmatic.core.survey.ground import Ground, ground
 
+GUARD = "trunk_guard"
+"""Stands for a guard where materials are named."""
+
 
 class LayerAmount(BaseModel):
-    """One layer's share of what is laid: loose m³, or m² of a sheet with its overlaps."""
+    """What is laid of one layer: loose m³, m² of a sheet with its overlaps, or guards by the tree."""
 
     model_config = ConfigDict(frozen=True)
     role: LayerRole
@@ -26,11 +30,12 @@ class LayerAmount(BaseModel):
 
 
 class PlotGround(BaseModel):
-    """The ground of a plot, and what of it is laid."""
+    """The ground of a plot, what of it is laid, and the rows of that with growing plants, m²."""
 
     model_config = ConfigDict(frozen=True)
     ground: Ground
     laid: Figure
+    growing_m2: float
 
 
 def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
@@ -51,7 +56,7 @@ def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
     text = "A * f"
     for number, hold_back in enumerate(bare, 1):
         terms |= {
-            f"n{number}": entered(f"{hold_back.name}, rows", hold_back.rows, "1"),
+            f"n{number}": entered(f"{hold_back.name}, rows", hold_back.rows, "number"),
             f"l{number}": entered(f"{hold_back.name}, length", hold_back.length_m, "m"),
             f"b{number}": entered(f"{hold_back.name}, width", hold_back.width_m, "m"),
         }
@@ -60,7 +65,7 @@ def laid_area(area: Figure, share: float, held: Sequence[HoldBack]) -> Figure:
 
 
 @lru_cache(maxsize=8192)
-def plot_ground(plot: PlannedPlot, laid_share: float, years: int = 0) -> PlotGround:
+def plot_ground(plot: PlannedPlot, laid_share: float, parameters: Parameters, years: int = 0) -> PlotGround:
     """Return the ground of a plot after so many years of growth, with the share of it that is laid.
 
     Parameters
@@ -68,24 +73,59 @@ def plot_ground(plot: PlannedPlot, laid_share: float, years: int = 0) -> PlotGro
     plot : PlannedPlot
     laid_share : float
         0 to 1.
+    parameters : Parameters
     years : int
     """
-    shape = grown(plot.shape, plot.use, years, plot.found.growth_m)
-    whole = ground(shape, plot.cut_outs, plot.slope)
-    return PlotGround(ground=whole, laid=laid_area(whole.area, laid_share, plot.recipe.hold_backs))
+    shape = grown(plot.shape, plot.use, years, plot.found.growth_m, parameters)
+    whole = ground(shape, plot.cut_outs, plot.slope, parameters)
+    laid = laid_area(whole.area, laid_share, plot.recipe.hold_backs)
+    rows = [row for row in plot.recipe.hold_backs if not row.for_good]
+    growing = sum(row.rows * row.length_m * row.width_m for row in rows)
+    return PlotGround(ground=whole, laid=laid, growing_m2=min(growing, laid.value))
 
 
-def beneath(plot: PlannedPlot, recipe: Recipe, spare: float) -> tuple[LayerAmount, ...]:
-    """Return what is laid beneath the mulch of a plot: sheets, compost and char.
+def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters) -> Figure:
+    """Return the settled depth of mulch that is wanted, in mm, on the mean over the ground that is laid.
+
+    That is the target, but in rows with growing plants, and where char lies beneath it in the collars round trunks:
+    there the target is that of char and chips together.
 
     Parameters
     ----------
     plot : PlannedPlot
     recipe : Recipe
-    spare : float
-        Share, 0 to 1.
+    parameters : Parameters
     """
-    ground = plot_ground(plot, recipe.laid_share)
+    target = entered("Target depth, settled", recipe.target_mm, "mm")
+    ground = plot_ground(plot, recipe.laid_share, parameters)
+    terms: dict[str, Figure] = {"d": target, "A": ground.laid.certain()}
+    text = "A * d"
+    if ground.growing_m2 > 0 and recipe.growing_mm < recipe.target_mm:
+        terms["R"] = entered("Rows with growing plants", ground.growing_m2, "m2")
+        terms["g"] = entered("Depth round growing plants, settled", recipe.growing_mm, "mm")
+        text += " - R * (d - g)"
+    char = next((layer for layer in recipe.layers if layer.role is LayerRole.BIOCHAR), None)
+    if char is not None:
+        terms["C"] = _collars(plot, ground.laid, parameters).certain()
+        terms["b"] = entered("Char beneath", char.settled_mm, "mm")
+        text += " - min(A, C) * min(b, d)"
+    if len(terms) == 2 or ground.laid.value <= 0:
+        return target
+    return formula(f"max(0, {text}) / A").work("Target depth, settled, on the mean", "mm", terms)
+
+
+def beneath(plot: PlannedPlot, recipe: Recipe, spare: Figure, parameters: Parameters) -> tuple[LayerAmount, ...]:
+    """Return what goes with the mulch of a plot: sheets, compost and char beneath it, guards round trunks.
+
+    Parameters
+    ----------
+    plot : PlannedPlot
+    recipe : Recipe
+    spare : Figure
+        Share, 0 to 1.
+    parameters : Parameters
+    """
+    ground = plot_ground(plot, recipe.laid_share, parameters)
     amounts = []
     for layer in recipe.layers:
         match layer.role:
@@ -94,8 +134,8 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: float) -> tuple[LayerAmoun
             case LayerRole.COMPOST:
                 amount = layer_volume(layer.material, layer.settled_mm, ground.laid, spare)
             case LayerRole.BIOCHAR:
-                amount = layer_volume(layer.material, layer.settled_mm, _collars(plot, ground.laid), spare)
-            case LayerRole.MULCH:
+                amount = layer_volume(layer.material, layer.settled_mm, _collars(plot, ground.laid, parameters), spare)
+            case _:
                 continue
         amounts.append(
             LayerAmount(
@@ -103,10 +143,18 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: float) -> tuple[LayerAmoun
                 stage=layer.stage, amount=amount.model_copy(update={"name": layer.material.name}),
             )
         )  # fmt: skip
+    if recipe.guards:
+        trees = entered("Trunk guards", recipe.guards, "trees")
+        amounts.append(
+            LayerAmount(
+                role=LayerRole.GUARD, material=GUARD, name="Trunk guards", settled_mm=0.0, stage=Stage.FRESH,
+                amount=trees,
+            )
+        )  # fmt: skip
     return tuple(amounts)
 
 
-def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: float) -> Figure:
+def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: Figure, parameters: Parameters) -> Figure:
     """Return the loose m³ that bring a plot to its target today, with spare.
 
     Parameters
@@ -115,23 +163,28 @@ def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: float)
     recipe : Recipe
     existing : Figure
         Settled depth, mm.
-    spare : float
+    spare : Figure
         Share, 0 to 1.
+    parameters : Parameters
     """
     return loose_volume(
-        plot_ground(plot, recipe.laid_share).laid,
-        wanted=entered("Target depth, settled", plot.wanted_mm, "mm"),
+        plot_ground(plot, recipe.laid_share, parameters).laid,
+        wanted=mulch_depth(plot, recipe, parameters),
         existing=existing,
-        settling=settling_for(plot.use, recipe.material),
-        spare=entered("Spare", spare, "1"),
+        settling=settling_for(plot.use, recipe.material, parameters),
+        spare=spare,
     )
 
 
-def _collars(plot: PlannedPlot, laid: Figure) -> Figure:
+def _collars(plot: PlannedPlot, laid: Figure, parameters: Parameters) -> Figure:
     """Ground of the collars round all trunks; without trunks all that is laid."""
     trees = trees_of(plot)
     if not trees:
         return laid
     inner = float(getattr(plot.shape, "inner_radius_m", 0.0))
-    terms = {"n": entered("Trees", trees, "trees"), "r": entered("Trunk and gap", inner, "m"), "c": COLLAR}
+    terms = {
+        "n": entered("Trees", trees, "trees"),
+        "r": entered("Trunk and gap", inner, "m"),
+        "c": parameters.of(COLLAR),
+    }
     return formula("n * pi * ((r + c)**2 - r**2)").work("Collars", "m2", terms)

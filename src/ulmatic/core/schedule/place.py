@@ -9,23 +9,24 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import Day, Normals
 from ulmatic.core.figures import Mark, Source, parameter
+from ulmatic.core.parameters import Parameters
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 FROST_MEAN = parameter(
-    "schedule.frost", "Daily mean at which nights may freeze", 8.0, "1", 6.0, 10.0, Mark.COMMON_PRACTICE,
+    "schedule.frost", "Daily mean at which nights may freeze", 8.0, "degC", 6.0, 10.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C; clear nights are some 8 °C colder than the day’s mean. Used where no daily minima are at hand.",
 )  # fmt: skip
 COLDEST_BELOW = parameter(
-    "schedule.coldest", "Coldest night below the coldest month’s mean", 12.0, "1", 8.0, 18.0, Mark.COMMON_PRACTICE,
+    "schedule.coldest", "Coldest night below the coldest month’s mean", 12.0, "kelvin", 8.0, 18.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C. Used where no daily minima are at hand.",
 )  # fmt: skip
 LEAF_FALL_MEAN = parameter(
-    "schedule.leaf_fall", "Daily mean at which leaves have fallen", 7.0, "1", 5.0, 9.0, Mark.COMMON_PRACTICE,
+    "schedule.leaf_fall", "Daily mean at which leaves have fallen", 7.0, "degC", 5.0, 9.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C, falling.",
 )  # fmt: skip
 WAKING_MEAN = parameter(
-    "schedule.waking", "Daily mean at which weeds wake", 7.0, "1", 5.0, 10.0, Mark.COMMON_PRACTICE,
+    "schedule.waking", "Daily mean at which weeds wake", 7.0, "degC", 5.0, 10.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C, rising; soil then warms to germination.",
 )  # fmt: skip
 PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN)
@@ -105,7 +106,7 @@ def zone_of(coldest_c: float) -> str:
 Minimum = tuple[date, float]
 
 
-def place_year(normals: Normals, minima: Sequence[Minimum] = ()) -> PlaceYear:
+def place_year(normals: Normals, minima: Sequence[Minimum], parameters: Parameters) -> PlaceYear:
     """Return the year of a place.
 
     Parameters
@@ -113,13 +114,14 @@ def place_year(normals: Normals, minima: Sequence[Minimum] = ()) -> PlaceYear:
     normals : Normals
     minima : sequence of (date, °C)
         Daily minima; frost dates and zone rest on them where they cover a year or more, else on the normals.
+    parameters : Parameters
     """
     curve = curve_of(normals)
     north = normals.temperatures_c[6] >= normals.temperatures_c[0]
     years = _years(minima)
-    last = crossing(curve, FROST_MEAN.value, rising=True)
-    first = crossing(curve, FROST_MEAN.value, rising=False)
-    coldest = min(normals.temperatures_c) - COLDEST_BELOW.value
+    last = crossing(curve, parameters.of(FROST_MEAN).value, rising=True)
+    first = crossing(curve, parameters.of(FROST_MEAN).value, rising=False)
+    coldest = min(normals.temperatures_c) - parameters.of(COLDEST_BELOW).value
     if years and north:
         coldest = sum(min(low for _, low in days) for days in years) / len(years)
         last = _half(
@@ -131,9 +133,10 @@ def place_year(normals: Normals, minima: Sequence[Minimum] = ()) -> PlaceYear:
     text = (
         "From daily minima." if years and north else "From monthly means, by rules of thumb; daily weather is better."
     )
+    falls, wakes = parameters.of(LEAF_FALL_MEAN).value, parameters.of(WAKING_MEAN).value
     return PlaceYear(
-        last_frost=last, first_frost=first, leaf_fall=crossing(curve, LEAF_FALL_MEAN.value, rising=False),
-        waking=crossing(curve, WAKING_MEAN.value, rising=True), zone=zone_of(coldest), coldest_c=coldest,
+        last_frost=last, first_frost=first, leaf_fall=crossing(curve, falls, rising=False),
+        waking=crossing(curve, wakes, rising=True), zone=zone_of(coldest), coldest_c=coldest,
         observed=bool(years and north),
         source=Source(mark=Mark.COMPUTED if years and north else Mark.COMMON_PRACTICE, text=text),
     )  # fmt: skip

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Mark, parameter
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe.practice import Season as SeasonChoice
 from ulmatic.core.schedule.place import crossing, curve_of
 from ulmatic.core.survey.shapes.base import wrong
@@ -17,15 +18,15 @@ from ulmatic.core.survey.shapes.base import wrong
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 MILD_MEAN = parameter(
-    "schedule.mild", "Daily mean at which growth begins and ends", 10.0, "1", 8.0, 12.0, Mark.COMMON_PRACTICE,
+    "schedule.mild", "Daily mean at which growth begins and ends", 10.0, "degC", 8.0, 12.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C. Mulch is laid after growth ends, or before it begins.",
 )  # fmt: skip
 FROZEN_MEAN = parameter(
-    "schedule.frozen", "Daily mean at which the ground is taken as frozen", 0.0, "1", -2.0, 1.0, Mark.COMMON_PRACTICE,
-    f"{_JUDGED}°C. Nothing is laid on frozen ground.",
+    "schedule.frozen", "Daily mean at which the ground is taken as frozen", 0.0, "degC", -2.0, 1.0,
+    Mark.COMMON_PRACTICE, f"{_JUDGED}°C. Nothing is laid on frozen ground.",
 )  # fmt: skip
 WINDOW_DAYS = parameter(
-    "schedule.window", "Days in which a season's mulch is laid", 56.0, "1", 28.0, 70.0, Mark.COMMON_PRACTICE,
+    "schedule.window", "Days in which a season's mulch is laid", 56.0, "days", 28.0, 70.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}eight weeks.",
 )  # fmt: skip
 WET_SHARE = parameter(
@@ -113,7 +114,7 @@ class Season(BaseModel):
         return max(today, self.opens)
 
 
-def windows_of(normals: Normals) -> tuple[Window, ...]:
+def windows_of(normals: Normals, parameters: Parameters) -> tuple[Window, ...]:
     """Return the windows of a place, in the order of the calendar year.
 
     Autumn runs from the day on which the mean falls to 10 °C until it falls to 0 °C, spring from thaw until the mean
@@ -124,13 +125,14 @@ def windows_of(normals: Normals) -> tuple[Window, ...]:
     Parameters
     ----------
     normals : Normals
+    parameters : Parameters
     """
-    curve = curve_of(normals)
-    if int((curve < MILD_MEAN.value).sum()) < LEAST_COOL_DAYS:
-        return _round_the_hard_months(normals)
-    length = round(WINDOW_DAYS.value)
-    falls, rises = (crossing(curve, MILD_MEAN.value, rising=rising) for rising in (False, True))
-    freezes, thaws = (crossing(curve, FROZEN_MEAN.value, rising=rising) for rising in (False, True))
+    curve, mild, frozen = curve_of(normals), parameters.of(MILD_MEAN).value, parameters.of(FROZEN_MEAN).value
+    if int((curve < mild).sum()) < LEAST_COOL_DAYS:
+        return _round_the_hard_months(normals, parameters)
+    length = round(parameters.of(WINDOW_DAYS).value)
+    falls, rises = (crossing(curve, mild, rising=rising) for rising in (False, True))
+    freezes, thaws = (crossing(curve, frozen, rising=rising) for rising in (False, True))
     if falls is None or rises is None:
         opens = thaws or 150
         return (_window("spring", "Summer", opens, opens + length - 1),)
@@ -153,14 +155,14 @@ def windows_of(normals: Normals) -> tuple[Window, ...]:
     return tuple(sorted(windows, key=lambda window: (window.dates.opens.month, window.dates.opens.day)))
 
 
-def _round_the_hard_months(normals: Normals) -> tuple[Window, ...]:
+def _round_the_hard_months(normals: Normals, parameters: Parameters) -> tuple[Window, ...]:
     """Return the windows before and after the three wettest or hottest months."""
     wettest, share = _three(normals.rain_mm)
-    rains = share > WET_SHARE.value
+    rains = share > parameters.of(WET_SHARE).value
     first = wettest if rains else _three(normals.temperatures_c)[0]
     begin = date(2025, first + 1, 1)
     after = date(2025 + (first + 3) // 12, (first + 3) % 12 + 1, 1)
-    length = round(WINDOW_DAYS.value)
+    length = round(parameters.of(WINDOW_DAYS).value)
     opens = begin.timetuple().tm_yday
     ends = (after - begin).days + opens
     what = "rains" if rains else "heat"

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
 from ulmatic.core.materials import Material
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.recipe.setting import Setting, recipe_of
@@ -41,48 +42,68 @@ LOOSE = Source(
 )
 
 
-def settling_for(use: Use, material: Material) -> Parameter:
+def settling_for(use: Use, material: Material, parameters: Parameters) -> Parameter:
     """Return the loose-to-settled loss of a material on ground of this use: under feet and wheels at least theirs.
 
     Parameters
     ----------
     use : Use
     material : Material
+    parameters : Parameters
     """
-    own = material.settling
-    return TRODDEN if use.trodden and own.value < TRODDEN.value else own
+    own, trodden = material.settling, parameters.of(TRODDEN)
+    return trodden if use.trodden and own.value < trodden.value else own
 
 
-def settling_on(use: Use) -> Callable[[Material], float]:
+def settling_on(use: Use, parameters: Parameters) -> Callable[[Material], float]:
     """Return what tells the settling of any material on ground of this use.
 
     Parameters
     ----------
     use : Use
+    parameters : Parameters
     """
 
     def settling(material: Material) -> float:
-        return settling_for(use, material).value
+        return settling_for(use, material, parameters).value
 
     return settling
 
 
-def settled_depth(typed_mm: float, means: DepthMeans, use: Use, material: Material) -> float:
+def settled_depth(typed_mm: float, setting: Setting, use: Use, material: Material) -> float:
     """Return the settled depth of what was typed in the words of a school.
 
     Parameters
     ----------
     typed_mm : float
-    means : DepthMeans
-        As spread, or as settled.
+    setting : Setting
+        Whose practice says whether depths are typed as spread or as settled.
     use : Use
     material : Material
     """
-    return typed_mm * (1 - settling_for(use, material).value) if means is DepthMeans.SPREAD else typed_mm
+    if setting.practice.depth is DepthMeans.SETTLED:
+        return typed_mm
+    return typed_mm * (1 - settling_for(use, material, setting.parameters).value)
+
+
+def typed_depth(settled_mm: float, setting: Setting, use: Use, material: Material) -> float:
+    """Return a settled depth in the words of a school, as it would be typed.
+
+    Parameters
+    ----------
+    settled_mm : float
+    setting : Setting
+        Whose practice says whether depths are typed as spread or as settled.
+    use : Use
+    material : Material
+    """
+    if setting.practice.depth is DepthMeans.SETTLED:
+        return settled_mm
+    return spread_depth(settled_mm, use, material, setting.parameters)
 
 
 def as_settled(plot: PlannedPlot, setting: Setting) -> PlannedPlot:
-    """Return a plot whose target was typed in the words of its practice, with the target settled.
+    """Return a plot whose depths were typed in the words of its practice, with its mulch depths settled.
 
     Parameters
     ----------
@@ -92,11 +113,17 @@ def as_settled(plot: PlannedPlot, setting: Setting) -> PlannedPlot:
     if setting.practice.depth is DepthMeans.SETTLED:
         return plot
     material = recipe_of(plot, setting).material
-    settled = settled_depth(plot.wanted_mm, setting.practice.depth, plot.use, material)
-    return plot.model_copy(update={"wanted_mm": settled})
+    said = plot.recipe.growing_mm
+    growing = None if said is None else settled_depth(said, setting, plot.use, material)
+    return plot.model_copy(
+        update={
+            "wanted_mm": settled_depth(plot.wanted_mm, setting, plot.use, material),
+            "recipe": plot.recipe.model_copy(update={"growing_mm": growing}),
+        }
+    )
 
 
-def spread_depth(settled_mm: float, use: Use, material: Material) -> float:
+def spread_depth(settled_mm: float, use: Use, material: Material, parameters: Parameters) -> float:
     """Return how deep a settled depth is spread.
 
     Parameters
@@ -104,11 +131,12 @@ def spread_depth(settled_mm: float, use: Use, material: Material) -> float:
     settled_mm : float
     use : Use
     material : Material
+    parameters : Parameters
     """
-    return settled_mm / (1 - settling_for(use, material).value)
+    return settled_mm / (1 - settling_for(use, material, parameters).value)
 
 
-def layer_volume(material: Material, settled_mm: float, area: Figure, spare: float) -> Figure:
+def layer_volume(material: Material, settled_mm: float, area: Figure, spare: Figure) -> Figure:
     """Return the loose m³ of a layer beneath the mulch, `settled_mm` deep on `area` (m²).
 
     Parameters
@@ -117,14 +145,14 @@ def layer_volume(material: Material, settled_mm: float, area: Figure, spare: flo
     settled_mm : float
     area : Figure
         m².
-    spare : float
+    spare : Figure
         Share, 0 to 1.
     """
     terms = {
         "A": area,
         "d": entered("Settled depth", settled_mm, "mm"),
         "s": material.settling,
-        "w": entered("Spare", spare, "1"),
+        "w": spare.certain(),
     }
     return formula("A * d / (1 - s) * (1 + w)").work("Loose volume", "m3", terms, source=LOOSE)
 
@@ -149,7 +177,7 @@ def loose_volume(area: Figure, wanted: Figure, existing: Figure, settling: Figur
     return formula("A * max(0, d - d0) / (1 - s) * (1 + w)").work(
         "Loose volume",
         "m3",
-        {"A": area, "d": wanted, "d0": existing, "s": settling, "w": spare.brief()},
+        {"A": area, "d": wanted, "d0": existing, "s": settling, "w": spare.certain()},
         source=LOOSE,
         note="What lies there already covers the wanted depth." if existing.value >= wanted.value > 0 else "",
     )

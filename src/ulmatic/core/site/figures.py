@@ -32,7 +32,7 @@ class OrderFigures(BaseModel):
 
 
 class BesideFigures(BaseModel):
-    """What is laid beneath the mulch: sheets in m², compost and char in loose m³."""
+    """What goes with the mulch: sheets in m², compost and char in loose m³, guards by the tree."""
 
     model_config = ConfigDict(frozen=True)
     role: LayerRole

@@ -31,6 +31,7 @@ from ulmatic.core.nitrogen import (
     seasons,
     soil_supply,
 )
+from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.site.outlook import Outlook
 from ulmatic.core.site.site import SitePlot
@@ -127,6 +128,11 @@ class PlotAccount:
     plot: SitePlot
 
     @property
+    def parameters(self) -> Parameters:
+        """The parameters of its site."""
+        return self.outlook.plan.state.site.parameters
+
+    @property
     def days(self) -> Array:
         """The weeks."""
         return self.outlook.days
@@ -218,7 +224,9 @@ class PlotAccount:
         soil = self.plot.plot.found.soil
         given, lost = np.zeros(self.days.size), np.zeros(self.days.size)
         for paid in self.credits:
-            gives, loses = paid_in(paid.entry, paid.material, paid.on, self._clock, self.days, self.excess, soil)
+            gives, loses = paid_in(
+                paid.entry, paid.material, paid.on, self._clock, self.days, self.excess, soil, self.parameters
+            )
             given, lost = given + gives, lost + loses
         return given, lost
 
@@ -254,9 +262,10 @@ class PlotAccount:
     def seasons(self) -> list[GrowingSeason]:
         """The growing seasons ahead."""
         ground = self.plot.plot.found
-        supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n)
+        supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n, self.parameters)
         ahead = slice(self.outlook.back, None)
-        return seasons(self.outlook.dates[ahead], self.balance[ahead], self.plot.plot.use, supply, self.growing)
+        dates, balance = self.outlook.dates[ahead], self.balance[ahead]
+        return seasons(dates, balance, self.plot.plot.use, supply, self.growing, self.parameters)
 
     @property
     def worst(self) -> GrowingSeason | None:
@@ -284,11 +293,11 @@ class PlotAccount:
         """Return what was paid in and dug in, by day."""
         marks = []
         for paid in self.credits:
-            low, high = range_of(paid.entry, paid.material)
+            low, high = range_of(paid.entry, paid.material, self.parameters)
             marks.append(
                 AccountMark(
                     entry_id=paid.entry_id, on=paid.on, kind=paid.entry.kind, words=paid.words,
-                    grams_m2=nitrogen_of(paid.entry, paid.material), low=low, high=high,
+                    grams_m2=nitrogen_of(paid.entry, paid.material, self.parameters), low=low, high=high,
                 )
             )  # fmt: skip
         dug: list[LedgerEntry] = [
@@ -302,7 +311,9 @@ class PlotAccount:
 
     def overdone(self) -> str:
         """Say what becomes of what is given beyond what is wanting."""
-        fed = sum(nitrogen_of(paid.entry, None) for paid in self.credits if isinstance(paid.entry, Fed))
+        fed = sum(
+            nitrogen_of(paid.entry, None, self.parameters) for paid in self.credits if isinstance(paid.entry, Fed)
+        )
         if fed <= 0:
             return "What is given beyond what is wanting is washed out, costs money and harms water."
         return (

@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.decay import End, day_number, heap_left, reaches, spread
 from ulmatic.core.materials import Stage
 from ulmatic.core.recipe import LEAST
+from ulmatic.core.recipe.proposal import LEAST_SHARE
 from ulmatic.core.schedule import (
     RULE_WORDS,
     Every,
@@ -350,7 +351,10 @@ class Outlook:
         late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
 
         def yearly(depth_mm: float) -> float:
-            plots = [replace(plot, target_mm=depth_mm, least_mm=min(LEAST.value, 0.6 * depth_mm)) for plot in holding]
+            least_mm = self.plan.state.site.parameters.of(LEAST).value
+            plots = [
+                replace(plot, target_mm=depth_mm, least_mm=min(least_mm, LEAST_SHARE * depth_mm)) for plot in holding
+            ]
             layings = self._scheduled(plots).layings
             return sum(self.plan.ordered_m3(laying) for laying in layings if laying.on > late) / (years - 2)
 

@@ -1,12 +1,15 @@
 """What follows for a site: layings by season, the order of a season, its haul, hours and cost."""
 
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
 
+import numpy as np
+
+from ulmatic.core.decay import day_number
 from ulmatic.core.money import Bought, PlotShare, Quote, Rates, cost, quote
-from ulmatic.core.recipe import Accepted
+from ulmatic.core.recipe import HUMUS_TO_PLANT, Accepted
 from ulmatic.core.schedule import (
     LayerAmount,
     Laying,
@@ -33,6 +36,7 @@ from ulmatic.core.units.money import YARD3_M3
 from ulmatic.core.work import Fleet, Moving
 
 MOST_YEARS = 10
+WEEK_DAYS, HORIZON_WEEKS = 7, 520
 
 
 @dataclass(frozen=True)
@@ -99,7 +103,7 @@ class SitePlan:
             material=state.site.material, clock=state.clocks[0], seasons=self.state.seasons, today=self.day,
             accepts=[self.accepted(at) for at in range(len(self.plots))],
             priorities=[plot.priority for plot in self.plots],
-            spare=state.site.terms.spare,
+            spare=state.site.spare.value,
         )  # fmt: skip
         return Schedule(self.scheduled, state.clocks, state.seasons, len(self.seasons), self.day, serve=waiting.serve)
 
@@ -124,7 +128,7 @@ class SitePlan:
 
     def ordered_m3(self, laying: Laying) -> float:
         """Return what a laying takes, with spare."""
-        return laying.loose_m3 * (1 + self.state.site.terms.spare)
+        return laying.loose_m3 * (1 + self.state.site.spare.value)
 
     def planned_m3(self, number: int) -> dict[UUID, float]:
         """Return what a season lays of mulch on each plot, with spare."""
@@ -154,12 +158,12 @@ class SitePlan:
                 continue
             plot = self.plots[laying.plot]
             recipe = self.state.planned(plot.plot)
-            if len(recipe.layers) < 2:
+            if len(recipe.layers) < 2 and not recipe.guards:
                 continue
             laid = self.state.stacks[plot.id].beneath
             amounts = tuple(
                 amount
-                for amount in beneath(plot.plot, recipe, self.state.site.terms.spare)
+                for amount in beneath(plot.plot, recipe, self.state.site.spare, self.state.site.parameters)
                 if amount.material not in laid
             )
             if amounts:
@@ -187,7 +191,7 @@ class SitePlan:
                 Wanted(
                     plot=laying.plot, on=laying.on, volume_m3=self.ordered_m3(laying),
                     material=self.scheduled[laying.plot].material, accepts=self.accepted(laying.plot),
-                    settling=settling_on(plot.plot.use), priority=plot.priority,
+                    settling=settling_on(plot.plot.use, self.state.site.parameters), priority=plot.priority,
                 )
             )  # fmt: skip
         return wants
@@ -277,8 +281,8 @@ class SitePlan:
     def haul(self, number: int) -> SeasonHaul:
         """Return how a season's chips get to the plots."""
         if number not in self._hauls:
-            buying = self.state.site.buying
-            fleet = Fleet(kinds=buying.carriers, barrow_m3=self.state.site.terms.barrow_m3)
+            site = self.state.site
+            fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=site.parameters)
             self._hauls[number] = SeasonHaul(self.state, self.order(number), self.carried_m3(number), fleet)
         return self._hauls[number]
 
@@ -328,7 +332,7 @@ class SitePlan:
             for plot in self.plots
             if plot.id in volumes
         ]  # fmt: skip
-        spare = self.state.site.terms.spare
+        spare = self.state.site.spare.value
         needed = sum(volumes.values())
         over = max(0.0, sum(line.volume_m3 for line in bought) - self.order(number).to_order_m3)
         return quote(
@@ -374,6 +378,21 @@ class SitePlan:
                     amount=before + layer.amount.value, unit=layer.amount.unit,
                 )  # fmt: skip
         return tuple(beside[key] for key in sorted(beside))
+
+    @cached_property
+    def plantable_from(self) -> dict[UUID, date | None]:
+        """When ground that is built up holds humus enough to plant into; None where it does not within ten years."""
+        building = [(at, plot) for at, plot in enumerate(self.plots) if self.state.planned(plot.plot).builds_up]
+        if not building:
+            return {}
+        needed_mm = self.state.site.parameters.of(HUMUS_TO_PLANT).value
+        days = day_number(self.day) + WEEK_DAYS * np.arange(HORIZON_WEEKS)
+        humus = self.wanted.depths(days.astype(float)).mould_mm
+        ripe: dict[UUID, date | None] = {}
+        for at, plot in building:
+            enough = np.flatnonzero(humus[at] >= needed_mm)
+            ripe[plot.id] = self.day + timedelta(days=int(enough[0]) * WEEK_DAYS) if enough.size else None
+        return ripe
 
     @cached_property
     def now(self) -> Now:

@@ -127,14 +127,14 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     """
     at, state = plan.state.numbers[plot_id], plan.state
     plot = plan.plots[at].plot
-    recipe, spare = state.planned(plot), state.site.terms.spare
-    ground = plot_ground(plot, recipe.laid_share)
+    recipe, spare, parameters = state.planned(plot), state.site.spare, state.site.parameters
+    ground = plot_ground(plot, recipe.laid_share, parameters)
     planned = [laying for laying in plan.layings(0) if laying.plot == at]
-    settling = settling_for(plot.use, recipe.material)
+    settling = settling_for(plot.use, recipe.material, state.site.parameters)
     terms = {
         "A": ground.laid.certain(),
         "d": entered("To be laid, settled", sum(laying.settled_mm for laying in planned), "mm"),
-        "s": settling, "w": entered("Spare", spare, "1"),
+        "s": settling, "w": spare.certain(),
     }  # fmt: skip
     note = " ".join(dict.fromkeys(laying.reason for laying in planned)) or "Nothing is due in this season."
     volume = formula("A * d / (1 - s) * (1 + w)").work("Planned for the season", "m3", terms, source=LOOSE, note=note)
@@ -144,8 +144,9 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
         volume = entered("Planned for the season", exact, "m3")
     return PlotFigures(
         area=ground.ground.area, laid=ground.laid, edge=ground.ground.edge, cardboard=ground.ground.cardboard,
-        to_target=to_target(plot, recipe, state.existing(plot_id), spare), planned=volume, season=plan.seasons[0].name,
-        layers=beneath(plot, recipe, spare),
+        to_target=to_target(plot, recipe, state.existing(plot_id), spare, parameters), planned=volume,
+        season=plan.seasons[0].name,
+        layers=beneath(plot, recipe, spare, parameters),
     )  # fmt: skip
 
 

@@ -7,8 +7,10 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.site.figures import Now, SeasonFigures
+from ulmatic.core.site.figures import BesideFigures, Now, SeasonFigures
 from ulmatic.core.site.plan import SitePlan
+
+BESIDE_UNITS = {"m2": "m²", "m3": "m³", "trees": ""}
 
 
 class ReportedDepth(BaseModel):
@@ -109,7 +111,7 @@ def report(plan: SitePlan) -> PlanReport:
         plots=[
             ReportedPlot(
                 id=plot.id, name=plot.plot.name, area_m2=state.laid_m2(plot, plan.day),
-                target_mm=plan.scheduled[at].target_mm, least_mm=plan.scheduled[at].least_mm,
+                target_mm=state.planned(plot.plot).target_mm, least_mm=plan.scheduled[at].least_mm,
                 depth_mm=ReportedDepth(**state.depth(plot.id)._asdict()),
                 below_least_from=schedule.below_least_from[at], layings=layings.get(at, []),
             )
@@ -151,7 +153,7 @@ def table(answer: PlanReport) -> str:
     lines += [
         f"    {line.source or 'Nobody named yet'}: {line.material}, {line.volume_m3:.1f} m³" for line in now.order
     ]
-    lines += [f"    {also.material}: {also.amount:.1f} {'m²' if also.unit == 'm2' else 'm³'}" for also in now.also]
+    lines += [_beside(also) for also in now.also]
     lines += ["", f"{'Plot':28} {'m²':>7} {'target':>7} {'least':>6} {'now':>5}  next laying"]
     for plot in answer.plots:
         depths = f"{plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
@@ -167,6 +169,11 @@ def table(answer: PlanReport) -> str:
             f"{season.hours:6.1f}  {cost}"
         )
     return "\n".join(lines)
+
+
+def _beside(also: BesideFigures) -> str:
+    digits = 0 if also.unit == "trees" else 1
+    return f"    {also.material}: {also.amount:.{digits}f} {BESIDE_UNITS[also.unit]}".rstrip()
 
 
 def _counted(count: int, noun: str) -> str:

@@ -9,17 +9,20 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from ulmatic.core.climate import Climate, ClimateClass, Day, GenericClimate, Normals
+from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.money import Buying
+from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
-from ulmatic.core.schedule import Decision, Overrides, Rule
+from ulmatic.core.schedule import SPARE, Decision, Overrides, Rule
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, NotThere, Pile, book_entry
 from ulmatic.core.stock.books import Books
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.units import UnitSystem
+from ulmatic.core.work import BARROW
 
 if TYPE_CHECKING:
     from ulmatic.core.site.state import SiteState
@@ -63,11 +66,14 @@ class SiteLandmark:
 
 @dataclass(frozen=True)
 class Terms:
-    """What a site orders and works by: spare, the size of a load with its range, and of a barrow, m³."""
+    """What a site orders and works by: spare, the size of a load with its range, and of a barrow, m³.
 
-    spare: float
+    Spare and barrow are None where the site leaves them to the parameters.
+    """
+
+    spare: float | None
     load_m3: float
-    barrow_m3: float
+    barrow_m3: float | None
     load_least_m3: float | None = None
     load_most_m3: float | None = None
 
@@ -94,11 +100,13 @@ class Site:
     usual : str or None
         Key of the material it lays where nothing speaks against it.
     materials : mapping of key to Material
-        The catalogue and own ones.
+        The catalogue and own ones, with the figures that hold here.
     ledger : sequence of LedgerEntry
         What was logged on plots; layings from piles stand in the book's lines.
     chosen : tuple of ChosenLoads
         The user's own choice of loads, by season.
+    parameters : Parameters
+        As shipped, but for the figures that the workspace, or the site, has set.
     """
 
     name: str
@@ -122,6 +130,7 @@ class Site:
     lines: Sequence[BookLine] = ()
     buying: Buying = field(default_factory=Buying)
     chosen: tuple[ChosenLoads, ...] = ()
+    parameters: Parameters = SHIPPED
 
     @cached_property
     def zone(self) -> tzinfo:
@@ -136,10 +145,22 @@ class Site:
         southern = self.location_deg is not None and self.location_deg[0] < 0
         return GenericClimate(name=ASSUMED_CLIMATE, southern=southern).normals()
 
+    @cached_property
+    def spare(self) -> Figure:
+        """Spare, as a share of what is needed: the site's own, or the parameter."""
+        if self.terms.spare is None:
+            return self.parameters.of(SPARE)
+        return entered("Spare", self.terms.spare, "1")
+
+    @cached_property
+    def barrow_m3(self) -> float:
+        """What a barrow holds: the site's own, or the parameter."""
+        return self.parameters.of(BARROW).value if self.terms.barrow_m3 is None else self.terms.barrow_m3
+
     def material(self, key: str) -> Material:
         """Return a material; the usual one where a key is not known."""
         material = self.materials.get(key) or self.materials.get(self.usual or "")
-        return material or CATALOGUE[USUAL_MATERIAL]
+        return material or CATALOGUE[USUAL_MATERIAL].with_parameters(self.parameters)
 
     @cached_property
     def book_layings(self) -> list[LedgerEntry]:
@@ -171,7 +192,7 @@ class Site:
                 layings.append(
                     LedgerEntry(
                         id=line.id, plot_id=line.plot_id, on=line.on, written_at=line.written_at, entry=laid,
-                        pile_id=line.pile_id,
+                        pile_id=line.pile_id, delivery_id=load,
                     )
                 )  # fmt: skip
         return layings

@@ -26,7 +26,7 @@ from ulmatic.core.decay import (
 )
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import LedgerEntry, Measured, in_order
-from ulmatic.core.materials import Material, Stage
+from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.recipe import (
     Accepted,
     PlannedPlot,
@@ -45,6 +45,7 @@ from ulmatic.core.schedule import (
     Season,
     Window,
     WindowKey,
+    mulch_depth,
     observed_normals,
     overridden,
     place_year,
@@ -111,14 +112,15 @@ class SiteState:
     @cached_property
     def place_year(self) -> PlaceYear:
         """Frost dates, hardiness and the rest of the place's year, as overridden."""
-        year = place_year(self.normals, minima(self._days))
+        year = place_year(self.normals, minima(self._days), self.site.parameters)
         said = self.site.overrides.model_dump(include={"last_frost", "first_frost", "zone"}, exclude_none=True)
         return year.model_copy(update=said)
 
     @cached_property
     def windows(self) -> tuple[Window, ...]:
         """The site's windows, as overridden."""
-        return overridden(windows_of(observed_normals(self.normals, self._days)), dict(self.site.overrides.windows))
+        normals = observed_normals(self.normals, self._days)
+        return overridden(windows_of(normals, self.site.parameters), dict(self.site.overrides.windows))
 
     @cached_property
     def seasons(self) -> list[Season]:
@@ -135,7 +137,7 @@ class SiteState:
         """Decay time without and with irrigation; that with only where something is irrigated."""
         dry = self._clock(0.0)
         wet = any(self.irrigated(plot.plot) for plot in self.site.plots)
-        return dry, self._clock(IRRIGATION.value) if wet else dry
+        return dry, self._clock(self.site.parameters.of(IRRIGATION).value) if wet else dry
 
     @staticmethod
     def irrigated(plot: PlannedPlot) -> bool:
@@ -177,6 +179,7 @@ class SiteState:
             self._settings[alike] = Setting(
                 practice=practice_of([*site.practices, plot.recipe.practice]), usual=usual, own=own,
                 stage=self._stage(plot, own or usual), fire_district=site.fire_district,
+                parameters=site.parameters,
             )  # fmt: skip
         return self._settings[alike]
 
@@ -230,7 +233,7 @@ class SiteState:
         recipe = self.planned(plot.plot)
         alike = (id(plot.plot), years)
         if alike not in self._laid_m2:
-            self._laid_m2[alike] = plot_ground(plot.plot, recipe.laid_share, years).laid.value
+            self._laid_m2[alike] = plot_ground(plot.plot, recipe.laid_share, self.site.parameters, years).laid.value
         return self._laid_m2[alike]
 
     @cached_property
@@ -254,7 +257,7 @@ class SiteState:
         return StackGround(
             mulch=self.planned(plot.plot).material,
             material=self.site.materials.get,
-            settling=settling_on(plot.plot.use),
+            settling=settling_on(plot.plot.use, self.site.parameters),
             area_m2=lambda on: self.laid_m2(plot, on),
             clock=self.clocks[self.irrigated(plot.plot)],
         )
@@ -313,6 +316,12 @@ class SiteState:
         figure = entered("Existing depth, settled", depth.middle, "mm")
         return figure.model_copy(update={"low": depth.low, "high": depth.high})
 
+    def worries(self, plot_id: UUID) -> frozenset[Hazard]:
+        """Return what is feared of the loads that were laid on a plot."""
+        loads = {entry.delivery_id for entry in self.ledger[plot_id] if entry.delivery_id is not None}
+        own = [delivery.worries for delivery in self.site.deliveries if delivery.id in loads]
+        return frozenset(worry for worries in own for worry in worries)
+
     # Stock.
 
     @cached_property
@@ -345,11 +354,12 @@ class SiteState:
     def scheduled(self, plot: SitePlot) -> ScheduledPlot:
         """Return a plot as it is scheduled."""
         if id(plot) not in self._scheduled:
-            recipe, stack = self.planned(plot.plot), self.stacks[plot.id]
+            recipe, stack, parameters = self.planned(plot.plot), self.stacks[plot.id], self.site.parameters
             said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
             self._scheduled[id(plot)] = ScheduledPlot(
-                id=plot.id, target_mm=recipe.target_mm, least_mm=recipe.least_mm, material=recipe.material,
-                settling=settling_for(plot.plot.use, recipe.material).value, areas_m2=self._areas(plot),
+                id=plot.id, target_mm=mulch_depth(plot.plot, recipe, parameters).value,
+                least_mm=recipe.least_mm, material=recipe.material,
+                settling=settling_for(plot.plot.use, recipe.material, parameters).value, areas_m2=self._areas(plot),
                 covered_m2=self.laid_m2(plot, said), rule=self.rule(plot), windows=self.windows_used(plot), stack=stack,
                 clock=int(self.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
             )  # fmt: skip

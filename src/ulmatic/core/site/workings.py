@@ -27,7 +27,7 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
     number : int
         Of the season, from 0.
     """
-    figures, spare = plan.figures(number), plan.state.site.terms.spare
+    figures, spare = plan.figures(number), plan.state.site.spare.value
     parts = [
         (f"V{at}", entered(plan.plots[laying.plot].plot.name, plan.ordered_m3(laying), "m3"))
         for at, laying in enumerate(plan.layings(number), 1)

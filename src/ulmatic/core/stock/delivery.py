@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict
 
+from ulmatic.core.materials import Worry
 from ulmatic.core.stock.books import EntryKind
 from ulmatic.core.stock.load_size import LoadSize
 
@@ -21,6 +22,8 @@ class Delivery(BaseModel):
         As it was promised.
     volume_m3 : float or None
         As it was found when it came.
+    worries : tuple of Worry
+        What is feared of it, such as a diseased tree among it.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -36,6 +39,7 @@ class Delivery(BaseModel):
     volume_m3: float | None = None
     cost: float = 0.0
     currency: str = "EUR"
+    worries: tuple[Worry, ...] = ()
 
     @property
     def born(self) -> date | None:

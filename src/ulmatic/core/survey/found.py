@@ -49,6 +49,9 @@ class Found(BaseModel):
     organic_matter: Annotated[Share, Field(le=0.6)] | None = Field(
         default=None, description="Of the soil, by weight; decides what it gives of nitrogen, before its type does"
     )
+    guarded: bool | None = Field(
+        default=None, description="Trunks have guards already; decides whether some are listed"
+    )
     growth_m: Gap | None = Field(
         default=None, description="By how much canopies widen in a year; goes before the usual figure"
     )

@@ -9,6 +9,7 @@ from shapely import affinity, union_all
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
+from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes import BaseShape, Shape
 from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
@@ -129,7 +130,12 @@ def placed_cuts(cut_outs: tuple[CutOut, ...]) -> BaseGeometry:
     )
 
 
-def ground(shape: BaseShape, cut_outs: tuple[CutOut, ...] = (), slope: Slope | None = None) -> Ground:
+def ground(
+    shape: BaseShape,
+    cut_outs: tuple[CutOut, ...] = (),
+    slope: Slope | None = None,
+    parameters: Parameters = SHIPPED,
+) -> Ground:
     """Work out what is covered.
 
     Parameters
@@ -140,6 +146,7 @@ def ground(shape: BaseShape, cut_outs: tuple[CutOut, ...] = (), slope: Slope | N
         Subtracted: with a place geometrically, so that overlaps and overhangs count once; else by their area.
     slope : Slope, optional
         Without it the ground is taken as level.
+    parameters : Parameters
 
     Returns
     -------
@@ -149,7 +156,7 @@ def ground(shape: BaseShape, cut_outs: tuple[CutOut, ...] = (), slope: Slope | N
     if slope is not None and slope.angle_deg > 0:
         area = _on_slope(area, shape, slope)
     area = area.model_copy(update={"name": "Area"})
-    return Ground(area=area, edge=_edge(shape, cut_outs), cardboard=_cardboard(area))
+    return Ground(area=area, edge=_edge(shape, cut_outs), cardboard=_cardboard(area, parameters))
 
 
 def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
@@ -164,7 +171,7 @@ def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
         terms["c0"] = Figure(name="Cut-outs with a place", value=inside, unit="m2", source=source)
     for number, cut_out in enumerate(cut_outs, 1):
         if isinstance(cut_out, PlantGaps):
-            gaps = {"n": entered("Plants", cut_out.plants, "1"), "x": metres("Gap round each", cut_out.gap_m)}
+            gaps = {"n": entered("Plants", cut_out.plants, "number"), "x": metres("Gap round each", cut_out.gap_m)}
             terms[f"c{number}"] = formula("n * pi * x**2").work("Gaps at plants", "m2", gaps, source=GEOMETRY)
         elif cut_out.place is None:
             terms[f"c{number}"] = cut_out.shape.area().model_copy(update={"name": f"Cut-out {number}"})
@@ -193,7 +200,7 @@ def _edge(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
     return Figure(name="Outer edge", value=length, unit="m", source=source)
 
 
-def _cardboard(area: Figure) -> Figure:
+def _cardboard(area: Figure, parameters: Parameters) -> Figure:
     return formula("A * (1 + o)").work(
-        "Cardboard", "m2", {"A": area, "o": CARDBOARD_OVERLAP}, source=CARDBOARD_OVERLAP.source
+        "Cardboard", "m2", {"A": area, "o": parameters.of(CARDBOARD_OVERLAP)}, source=CARDBOARD_OVERLAP.source
     )

@@ -1,6 +1,6 @@
 """Moving and laying: carriers, trips, hours, order of laying."""
 
-from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind, fitting
+from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.laying_order import Job, Turn, in_order
 from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Hours, Leg, Moving, SecondTip, Walk, move, second_tip
 from ulmatic.core.work.rates import BARROW, PARAMETERS, UNKNOWN_WALK_M
@@ -8,5 +8,5 @@ from ulmatic.core.work.rates import BARROW, PARAMETERS, UNKNOWN_WALK_M
 __all__ = [
     "BARROW", "CARRIERS", "PARAMETERS", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Fleet", "Heap", "Hours",
     "Job",
-    "Leg", "Moving", "SecondTip", "Turn", "Walk", "fitting", "in_order", "move", "second_tip",
+    "Leg", "Moving", "SecondTip", "Turn", "Walk", "in_order", "move", "second_tip",
 ]  # fmt: skip

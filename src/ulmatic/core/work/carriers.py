@@ -1,11 +1,11 @@
 """What carries chips from tip to plot: how much it holds, how fast it goes, and what it fits through."""
 
-from collections.abc import Sequence
 from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Mark, Parameter, parameter
+from ulmatic.core.parameters import Parameters
 
 _JUDGED = "A judgement, no published source: "
 
@@ -29,6 +29,12 @@ class Carrier(BaseModel):
     width: Parameter
     pace: Parameter
     own_fill: Parameter | None = None
+
+    def with_parameters(self, parameters: Parameters) -> "Carrier":
+        """Return it with the figures that are set in place of the shipped ones."""
+        named = {"volume": self.volume, "width": self.width, "pace": self.pace}
+        own = parameters.figures({**named, **({"own_fill": self.own_fill} if self.own_fill else {})})
+        return self.model_copy(update=own) if own else self
 
     def parameters(self) -> tuple[Parameter, ...]:
         """Return its figures."""
@@ -67,15 +73,3 @@ CARRIERS: dict[CarrierKind, Carrier] = {
                  own_fill=(1.5, 1.0, 2.5)),
     )
 }  # fmt: skip
-
-
-def fitting(kinds: Sequence[CarrierKind], way_m: float | None) -> list[Carrier]:
-    """Return the carriers that pass a way; all where its width is not known.
-
-    Parameters
-    ----------
-    kinds : sequence of CarrierKind
-    way_m : float or None
-        Width, m.
-    """
-    return [CARRIERS[kind] for kind in kinds if way_m is None or CARRIERS[kind].width.value <= way_m + 1e-9]

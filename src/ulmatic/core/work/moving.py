@@ -11,6 +11,7 @@ from scipy.optimize import linprog
 from scipy.sparse import csr_array
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, ceil, entered, formula
+from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.rates import FORK, PACE, SCOOP, SPREAD, UNKNOWN_WALK_M, UPHILL
@@ -71,6 +72,7 @@ class Leg(Generic[Key]):
     trips: int
     walk: Walk
     surface: Surface
+    parameters: Parameters = SHIPPED
 
     @property
     def walked_m(self) -> float:
@@ -80,12 +82,11 @@ class Leg(Generic[Key]):
     @property
     def hours(self) -> Hours:
         """Person-hours; slow and fast rates at their ends."""
-        carrier = CARRIERS[self.carrier or CarrierKind.BARROW]
-        fill, pace = _fill(carrier, self.surface), carrier.pace if self.carrier else PACE
+        fill, spread, uphill, pace = self._rates
         hours = [
             HOURS(
-                V=self.volume_m3, f=_end(fill, end), s=_end(SPREAD, end), n=self.trips, d=self.walk.walk_m,
-                u=self.walk.climb_m, k=_end(UPHILL, end), p=_end(pace, other),
+                V=self.volume_m3, f=_end(fill, end), s=_end(spread, end), n=self.trips, d=self.walk.walk_m,
+                u=self.walk.climb_m, k=_end(uphill, end), p=_end(pace, other),
             )
             for end, other in (("low", "high"), ("value", "value"), ("high", "low"))
         ]  # fmt: skip
@@ -93,14 +94,22 @@ class Leg(Generic[Key]):
 
     def figure(self) -> Figure:
         """Return its hours with their working."""
-        carrier = CARRIERS[self.carrier or CarrierKind.BARROW]
+        fill, spread, uphill, pace = self._rates
         terms = {
-            "V": entered("To be moved", self.volume_m3, "m3"), "f": _fill(carrier, self.surface), "s": SPREAD,
+            "V": entered("To be moved", self.volume_m3, "m3"), "f": fill, "s": spread,
             "n": entered("Trips", self.trips, "trips"), "d": entered("Walk, one way", self.walk.walk_m, "m"),
-            "u": entered("Climb", self.walk.climb_m, "m"), "k": UPHILL, "p": carrier.pace if self.carrier else PACE,
+            "u": entered("Climb", self.walk.climb_m, "m"), "k": uphill, "p": pace,
         }  # fmt: skip
         note = "" if self.walk.known else "This walk is not known and taken as usual."
         return HOURS.work("Hours by one person", "h", terms, note=note)
+
+    @property
+    def _rates(self) -> tuple[Parameter, Parameter, Parameter, Parameter]:
+        """Filling, spreading, climbing and pace."""
+        here = self.parameters
+        carrier = CARRIERS[self.carrier or CarrierKind.BARROW].with_parameters(here)
+        pace = carrier.pace if self.carrier else here.of(PACE)
+        return _fill(carrier, self.surface, here), here.of(SPREAD), here.of(UPHILL), pace
 
 
 def _end(rate: Parameter, end: str) -> float:
@@ -151,10 +160,15 @@ class Fleet(BaseModel):
     model_config = ConfigDict(frozen=True)
     kinds: tuple[CarrierKind, ...] = (CarrierKind.BARROW,)
     barrow_m3: float = CARRIERS[CarrierKind.BARROW].volume.value
+    parameters: Parameters = SHIPPED
+
+    def carrier(self, kind: CarrierKind) -> Carrier:
+        """Return a carrier with the figures that hold here."""
+        return CARRIERS[kind].with_parameters(self.parameters)
 
     def holds(self, kind: CarrierKind) -> float:
         """Return what a carrier holds in m³."""
-        return self.barrow_m3 if kind is CarrierKind.BARROW else CARRIERS[kind].volume.value
+        return self.barrow_m3 if kind is CarrierKind.BARROW else self.carrier(kind).volume.value
 
     def minutes_per_m3(self, walk: Walk, surface: Surface = "hard") -> float:
         """Return the minutes that a m³ takes on a walk."""
@@ -179,30 +193,27 @@ class Fleet(BaseModel):
         """
         each = np.array([
             np.where(
-                CARRIERS[kind].width.value <= width_m + 1e-9,
-                _minutes(CARRIERS[kind], self.holds(kind), walk_m, climb_m, surface),
+                self.carrier(kind).width.value <= width_m + 1e-9,
+                self._minutes(kind, walk_m, climb_m, surface),
                 np.inf,
             )
             for kind in self.kinds
         ])  # fmt: skip
         minutes, carrier = each.min(axis=0), each.argmin(axis=0)
-        by_hand = _minutes(CARRIERS[CarrierKind.BARROW], self.barrow_m3, walk_m, climb_m, surface)
+        by_hand = self._minutes(CarrierKind.BARROW, walk_m, climb_m, surface)
         nothing = np.isinf(minutes)
         return np.where(nothing, by_hand, minutes), np.where(nothing, -1, carrier)
 
-
-def _minutes(carrier: Carrier, holds_m3: float, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
-    """Return the minutes that a m³ takes."""
-    minutes: Array = (
-        _fill(carrier, surface).value
-        + SPREAD.value
-        + (2 * walk_m + UPHILL.value * climb_m) / carrier.pace.value / holds_m3
-    )
-    return minutes
+    def _minutes(self, kind: CarrierKind, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
+        """Return the minutes that a m³ takes."""
+        carrier, here = self.carrier(kind), self.parameters
+        walked = (2 * walk_m + here.of(UPHILL).value * climb_m) / carrier.pace.value / self.holds(kind)
+        minutes: Array = _fill(carrier, surface, here).value + here.of(SPREAD).value + walked
+        return minutes
 
 
-def _fill(carrier: Carrier, surface: Surface) -> Parameter:
-    return carrier.own_fill or (SCOOP if surface == "hard" else FORK)
+def _fill(carrier: Carrier, surface: Surface, parameters: Parameters) -> Parameter:
+    return carrier.own_fill or parameters.of(SCOOP if surface == "hard" else FORK)
 
 
 def move(
@@ -256,7 +267,7 @@ def move(
             Leg(
                 heap=heaps[i].key, plot=plots[j], volume_m3=volume, carrier=kind,
                 trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)), walk=pairs[i][j],
-                surface=heaps[i].surface,
+                surface=heaps[i].surface, parameters=fleet.parameters,
             )
         )  # fmt: skip
     return Moving(tuple(legs))

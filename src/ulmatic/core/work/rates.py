@@ -21,7 +21,7 @@ PACE = parameter(
     f"{_JUDGED}loaded there and empty back, on the level.",
 )  # fmt: skip
 UPHILL = parameter(
-    "work.uphill", "Walking metres that a metre of climb costs", 10.0, "1", 8.0, 12.0, Mark.COMMON_PRACTICE,
+    "work.uphill", "Walking metres that a metre of climb costs", 10.0, "number", 8.0, 12.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}a walker’s rule, with a load.",
 )  # fmt: skip
 SPREAD = parameter(

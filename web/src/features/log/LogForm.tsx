@@ -1,13 +1,15 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { Problem } from "@/api/client";
+import { api, Problem, result } from "@/api/client";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
-import { PLACEHOLDER, today } from "@/ui/format";
+import { about, depth, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useLogChanges } from "./log";
 
@@ -34,7 +36,7 @@ export function LogForm({
 }) {
   const { workspaceId = "" } = useParams();
   const units = useUnits();
-  const { sheet } = useSite();
+  const { sheet, path } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
   const spread = plot.depth_means === "spread";
   const { add } = useLogChanges();
@@ -62,6 +64,26 @@ export function LogForm({
         return { kind };
     }
   };
+  const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry: entry() });
+  const laidText = by === "depth" ? texts.depth : texts.volume;
+  const estimate = useQuery({
+    queryKey: ["log-estimate", path.site_id, settled],
+    queryFn: () =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
+          params: { path },
+          body: sent<NewLogEntry>({ ...settled, id }),
+        }),
+      ),
+    enabled: kind === "laid" && laidText.trim() !== "",
+    retry: false,
+  });
+  const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
+  const other = laidNow
+    ? spread && by === "depth"
+      ? `settled ${depth(laidNow.settled_mm, units)}; ${about(laidNow.volume_m3, units)} loose`
+      : `spread ${depth(laidNow.spread_mm, units)}${by === "depth" ? `; ${about(laidNow.volume_m3, units)} loose` : `, settled ${depth(laidNow.settled_mm, units)}`}`
+    : undefined;
   return (
     <form
       noValidate
@@ -124,6 +146,7 @@ export function LogForm({
             value={texts.volume}
             onChange={set("volume")}
             error={errors["entry.volume_m3"]}
+            hint={other}
             autoFocus
           />
         ) : kind === "dug_in" || kind === "observed" ? (
@@ -143,7 +166,7 @@ export function LogForm({
             value={texts.depth}
             onChange={set("depth")}
             error={errors["entry.depth_mm"] ?? errors["entry.chips_mm"]}
-            hint={kind === "measured" ? "As the ruler reads" : undefined}
+            hint={kind === "measured" ? "As the ruler reads" : other}
             autoFocus
           />
         )}

@@ -4,7 +4,7 @@ import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { RecipeProps } from "./RecipePanel";
 
-/** Rows that are kept bare, for good or until plants are up. */
+/** Rows that are bare for good, or pulled back and covered round plants once they are up. */
 export function HoldBacks({
   entry,
   site,
@@ -22,7 +22,7 @@ export function HoldBacks({
             <div className="flex items-end gap-2">
               <div className="grow">
                 <TextField
-                  label="Kept bare"
+                  label="Rows of"
                   value={hold.name}
                   onChange={(name) => set(hold.key, { name })}
                   error={errorAt(`${path}.name`, hold.name)}
@@ -66,7 +66,7 @@ export function HoldBacks({
                 checked={hold.for_good}
                 onChange={(event) => set(hold.key, { for_good: event.target.checked })}
               />
-              For good; else it is covered once plants are up
+              Bare for good; else covered to the depth round growing plants
             </label>
           </div>
         );
@@ -90,7 +90,7 @@ export function HoldBacks({
           })
         }
       >
-        <Plus size={15} /> Rows kept bare
+        <Plus size={15} /> Rows of plants, or kept bare
       </button>
     </div>
   );

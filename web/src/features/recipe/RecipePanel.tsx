@@ -2,9 +2,9 @@ import { Columns3 } from "lucide-react";
 import { Link } from "react-router";
 import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
-import { type Entry, TARGET_DEPTH } from "@/features/survey/entry";
+import { type Entry, targetLabel } from "@/features/survey/entry";
 import { TextField } from "@/ui/Field";
-import { inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
+import { day, inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { Accepts } from "./Accepts";
@@ -47,6 +47,7 @@ export function RecipePanel(props: RecipeProps) {
       return change({ wanted_mm: inUnits(`{${value}}`, site.units).replace(/[{}]/g, "") });
     if (field === "gap_m")
       return change({ shape: { ...entry.shape, gap_m: inUnits(`{${value}}`, site.units) } });
+    if (field === "growing_mm") return set({ growing_mm: inUnits(`{${value}}`, site.units) });
     set({ [field]: typeof value === "boolean" ? (value ? "yes" : "no") : value });
   };
   const proposed = recipe?.proposal;
@@ -63,8 +64,15 @@ export function RecipePanel(props: RecipeProps) {
             className="btn btn-sm press"
             onClick={() =>
               change({
-                wanted_mm: usualDepth(recipe.proposal.depth.value, site.units),
-                recipe: { ...texts, material: "", cardboard: "", compost_mm: "", laid_share: "" },
+                wanted_mm: usualDepth(estimate?.proposed_mm ?? recipe.proposal.depth.value, site.units),
+                recipe: {
+                  ...texts,
+                  material: "",
+                  cardboard: "",
+                  compost_mm: "",
+                  laid_share: "",
+                  growing_mm: "",
+                },
               })
             }
           >
@@ -93,7 +101,7 @@ export function RecipePanel(props: RecipeProps) {
       />
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label={TARGET_DEPTH[estimate?.depth_means ?? "settled"]}
+          label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
           unit={PLACEHOLDER.depth[site.units]}
           value={entry.wanted_mm}
           onChange={(wanted_mm) => change({ wanted_mm })}
@@ -106,6 +114,17 @@ export function RecipePanel(props: RecipeProps) {
           by={texts.chipped_on ? "By its age and the climate" : undefined}
         />
       </div>
+      {entry.use === "vegetables" ? (
+        <TextField
+          label={`Depth round growing plants, ${estimate?.depth_means === "spread" ? "as spread" : "settled"}`}
+          unit={PLACEHOLDER.depth[site.units]}
+          value={texts.growing_mm ?? ""}
+          onChange={(growing_mm) => set({ growing_mm })}
+          error={errorAt("recipe.growing_mm", texts.growing_mm ?? "")}
+          hint={`${hint("growing_mm") ?? ""}${texts.growing_mm?.trim() ? "" : " (usual)"}. In rows with plants.`}
+        />
+      ) : null}
+      {recipe?.builds_up ? <PlantFrom on={estimate?.plant_from ?? null} /> : null}
       {estimate ? <Layers estimate={estimate} /> : null}
       <AdviceList advice={estimate?.advice ?? []} fix={apply} />
       <details>
@@ -194,6 +213,21 @@ export function RecipePanel(props: RecipeProps) {
         </Link>
       ) : null}
     </>
+  );
+}
+
+/** From when ground that is built up can be planted. */
+export function PlantFrom({ on }: { on: string | null }) {
+  return (
+    <p className="border-l-4 border-primary pl-3" data-testid="plant-from">
+      {on ? (
+        <>
+          Plant from about <strong>{day(on)}</strong>: by then there is humus to plant into.
+        </>
+      ) : (
+        "There will not be humus enough to plant into within ten years: bring compost or soil."
+      )}
+    </p>
   );
 }
 

@@ -1,5 +1,12 @@
-import type { ChosenLine, Now, OrderFigures, SeasonFigures, UnitSystem } from "@/api/schema.gen";
-import { about, count, money, YARD3 } from "@/ui/format";
+import type {
+  BesideFigures,
+  ChosenLine,
+  Now,
+  OrderFigures,
+  SeasonFigures,
+  UnitSystem,
+} from "@/api/schema.gen";
+import { about, count, money, shown, YARD3 } from "@/ui/format";
 
 /** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
 export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
@@ -35,4 +42,10 @@ export function costOf(season: Pick<Now, "cost" | "currency">): string {
 export function amountOf(line: OrderFigures, units: UnitSystem): string {
   if (line.exact) return about(line.volume_m3, units);
   return line.kind === "bags" ? count(line.loads, "bag", "bags") : count(line.loads, "load", "loads");
+}
+
+/** How much goes with the mulch: loose volume, m² of sheets, or pieces. */
+export function besideAmount(layer: BesideFigures, units: UnitSystem) {
+  if (layer.unit === "m3") return about(layer.amount, units);
+  return layer.unit === "m2" ? shown(Math.round(layer.amount), "m2", units) : String(layer.amount);
 }

@@ -11,6 +11,7 @@ import { HeapPicture } from "./HeapPicture";
 import { Photo } from "./Photo";
 import { type PileAct, PileForm } from "./PileForm";
 import { ReceiveForm } from "./ReceiveForm";
+import { feared } from "./worries";
 
 type Open = { receive: DeliveryOut | "new" } | { pile: PileOut; act: PileAct } | null;
 
@@ -87,6 +88,8 @@ function Piles({
 }) {
   const units = useUnits();
   const total = stock.piles.reduce((sum, pile) => sum + pile.stock_m3, 0);
+  const fearedOf = (id: string) =>
+    feared(stock.deliveries.find((delivery) => delivery.id === id)?.worries ?? []).join(", ");
   const there = stock.piles.filter((pile) => pile.stock_m3 > 0.005);
   return (
     <section className="space-y-3" data-testid="piles">
@@ -116,6 +119,7 @@ function Piles({
               <p key={lot.delivery_id} className="text-sm">
                 {volume(lot.volume_m3, units)} of {lot.name}: {lot.material_name.toLowerCase()}, {lot.stage},{" "}
                 {count(lot.age_days, "day", "days")} old
+                {fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : ""}
                 {lot.fit_from ? `; fit for all that wants it aged from ${day(lot.fit_from)}` : ""}
               </p>
             ))}
@@ -262,6 +266,14 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
         {load.shrunk_m3 < -0.005 ? `, ${volume(-load.shrunk_m3, units)} more than was thought` : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>
+      {load.worries.length > 0 ? (
+        <p className="border-l-4 border-warning pl-3 text-sm" data-testid="worries">
+          Worries: {feared(load.worries).join(", ")}.
+          {load.on_plots.length > 0
+            ? ` Laid on ${load.on_plots.map((share) => share.plot).join(", ")}: see the advice there.`
+            : ""}
+        </p>
+      ) : null}
       <Photo load={load} edit={edit} />
     </li>
   );

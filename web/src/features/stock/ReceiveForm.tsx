@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
-import type { DeliveryOut, PileOut, ReceiptEntry } from "@/api/schema.gen";
+import type { DeliveryOut, Hazard, PileOut, ReceiptEntry } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { Effects } from "@/features/supply/OffersTab";
 import { useStockChanges } from "@/features/supply/supply";
@@ -16,6 +16,7 @@ import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { MeasuredFields } from "./MeasuredFields";
 import { emptyMeasured, type MeasuredTexts, measuredEmpty, measuredEntry } from "./measured";
+import { WORRIES } from "./worries";
 
 interface Texts {
   id: string;
@@ -26,6 +27,7 @@ interface Texts {
   place: string;
   cost: string;
   note: string;
+  worries: Hazard[];
   measured: MeasuredTexts;
 }
 
@@ -63,6 +65,7 @@ export function ReceiveForm({
       place: places[0]?.[0] ?? "new:",
       cost: "0",
       note: "",
+      worries: delivery?.worries ?? [],
       measured: emptyMeasured("heap", units),
     }),
   );
@@ -78,6 +81,7 @@ export function ReceiveForm({
     pile_id: sort === "pile" ? (key ?? null) : null,
     landmark_id: sort === "place" ? (key ?? null) : null,
     note: texts.note,
+    worries: texts.worries as ReceiptEntry["worries"],
   };
   const settled = useSettled(entry);
   const asked = useQuery({
@@ -170,6 +174,29 @@ export function ReceiveForm({
         <TextField label="Chipped on" type="date" {...field("chipped_on")} hint="If known" />
         {delivery ? null : <TextField label="Paid" {...field("cost")} />}
       </div>
+      <fieldset>
+        <legend className="text-sm font-semibold">Worries</legend>
+        {WORRIES.map(([key, words]) => (
+          <label key={key} className="press flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={texts.worries.includes(key)}
+              onChange={(event) =>
+                draft.change({
+                  worries: event.target.checked
+                    ? [...texts.worries, key]
+                    : texts.worries.filter((worry) => worry !== key),
+                })
+              }
+            />
+            {words}
+          </label>
+        ))}
+        <p className="text-sm text-base-content/70">
+          They follow the load to every plot on which it is laid.
+        </p>
+      </fieldset>
       <TextField label="Note" {...field("note")} />
       <FormFoot problem={problem} busy={saving.isPending} save="Receive it" close={close} />
     </form>

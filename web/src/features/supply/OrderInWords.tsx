@@ -1,7 +1,7 @@
 import { Copy } from "lucide-react";
 import { useState } from "react";
 import type { Now, PlotOut, SiteOut, TipPlan } from "@/api/schema.gen";
-import { amountOf } from "@/features/site/season";
+import { amountOf, besideAmount } from "@/features/site/season";
 import { useUses } from "@/features/survey/site";
 import { about, count, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
@@ -75,11 +75,11 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
         )}
         {now.also.length > 0 ? (
           <p data-testid="also">
-            Beneath it:{" "}
+            With it:{" "}
             {now.also
               .map(
                 (layer) =>
-                  `${layer.unit === "m3" ? about(layer.amount, units) : shown(Math.round(layer.amount), "m2", units)} of ${layer.material.toLowerCase()}`,
+                  `${besideAmount(layer, units)} ${layer.role === "guard" ? "" : "of "}${layer.material.toLowerCase()}`,
               )
               .join(", ")}
             .

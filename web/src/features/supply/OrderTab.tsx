@@ -4,7 +4,7 @@ import type { ChoiceOut, OrderFigures, OrderSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { BuyingForm } from "@/features/money/BuyingForm";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
-import { amountOf, costOf } from "@/features/site/season";
+import { amountOf, besideAmount, costOf } from "@/features/site/season";
 import { useSite } from "@/features/survey/site";
 import { about, day, inUnits, money, share, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -147,16 +147,12 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       ) : null}
       {season.also.length > 0 ? (
         <section data-testid="also">
-          <h3 className="text-lg">Beneath the mulch</h3>
+          <h3 className="text-lg">With the mulch</h3>
           <ul>
             {season.also.map((layer) => (
               <li key={layer.role + layer.material} className="flex max-w-md justify-between gap-3 py-0.5">
                 <span>{layer.material}</span>
-                <span className="font-semibold">
-                  {layer.unit === "m3"
-                    ? about(layer.amount, units)
-                    : shown(Math.round(layer.amount), "m2", units)}
-                </span>
+                <span className="font-semibold">{besideAmount(layer, units)}</span>
               </li>
             ))}
           </ul>

@@ -2,9 +2,9 @@ import { useMutation } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { sendPlots } from "@/api/files";
+import { sendLog, sendPlots } from "@/api/files";
 import { useRefresh } from "@/api/refresh";
-import type { Import, SiteOut, Use } from "@/api/schema.gen";
+import type { Import, RowError, SiteOut, Use } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { FieldFrame } from "@/ui/Field";
 import { area, count, volume } from "@/ui/format";
@@ -14,10 +14,12 @@ import { useSite } from "./site";
 import { UseOptions } from "./UseOptions";
 
 const OUT = [
-  { ending: "csv", label: "CSV", what: "a table of the plots, as they were typed" },
-  { ending: "xlsx", label: "XLSX", what: "the same as a workbook" },
-  { ending: "geojson", label: "GeoJSON", what: "the outlines on the earth" },
-  { ending: "json", label: "Archive", what: "the whole site, to keep or to bring in elsewhere" },
+  { file: "file.csv", label: "CSV", what: "a table of the plots with recipes and rules, as they were typed" },
+  { file: "file.xlsx", label: "XLSX", what: "the same as a workbook" },
+  { file: "log.csv", label: "Log, CSV", what: "a table of what was measured, laid, fed and seen" },
+  { file: "log.xlsx", label: "Log, XLSX", what: "the same as a workbook" },
+  { file: "file.geojson", label: "GeoJSON", what: "the outlines on the earth" },
+  { file: "file.json", label: "Archive", what: "the whole site, to keep or to bring in elsewhere" },
 ];
 
 /** Plots from files and to files. */
@@ -38,13 +40,14 @@ export function Files() {
         <h1 className="text-3xl">Files in and out</h1>
       </header>
       {may.edit ? <BringIn site={site} address={address} /> : null}
+      {may.edit ? <BringLog address={address} /> : null}
       <section className="space-y-2">
         <h2 className="text-xl">Take out</h2>
         <ul className="divide-y divide-base-300 border-y border-base-300">
-          {OUT.map(({ ending, label, what }) => {
-            const unplaced = ending === "geojson" && !site.location_deg;
+          {OUT.map(({ file, label, what }) => {
+            const unplaced = file === "file.geojson" && !site.location_deg;
             return (
-              <li key={ending} className="flex items-center gap-4 py-2">
+              <li key={file} className="flex items-center gap-4 py-2">
                 <span className="grow">
                   <strong>{label}</strong>, {what}
                   {unplaced ? (
@@ -59,7 +62,7 @@ export function Files() {
                 </span>
                 <a
                   className="btn press"
-                  href={`${address}/file.${ending}`}
+                  href={`${address}/${file}`}
                   download
                   aria-label={`Download ${label}`}
                 >
@@ -99,7 +102,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
   const imported = read.data;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">Bring in</h2>
+      <h2 className="text-xl">Bring in plots</h2>
       <p>
         Walked boundaries from GeoJSON, GPX or KML, or a table of plots in CSV or XLSX. You see what was found
         before anything is added. Templates to fill in:{" "}
@@ -157,7 +160,7 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
               }}
             />
           ) : null}
-          {imported.errors.length > 0 ? <Wrong imported={imported} /> : null}
+          {imported.errors.length > 0 ? <Wrong errors={imported.errors} /> : null}
           {imported.plots.length > 0 && imported.errors.length === 0 ? (
             <>
               <table className="table">
@@ -188,6 +191,69 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
                 Add {count(imported.plots.length, "plot", "plots")}
               </button>
             </>
+          ) : null}
+        </div>
+      ) : null}
+    </section>
+  );
+}
+
+/** A log from a table: looked at first, then added where nothing is wrong. */
+function BringLog({ address }: { address: string }) {
+  const refresh = useRefresh();
+  const navigate = useNavigate();
+  const [chosen, setChosen] = useState<File | null>(null);
+  const read = useMutation({
+    retry: false,
+    mutationFn: ({ file, keep }: { file: File; keep: boolean }) =>
+      sendLog(address, { name: file.name, keep: String(keep) }, file),
+    onSuccess: async (imported) => {
+      if (!imported.kept) return;
+      await refresh();
+      navigate("../log", { relative: "path" });
+    },
+  });
+  const imported = read.data;
+  return (
+    <section className="space-y-3">
+      <h2 className="text-xl">Bring in a log</h2>
+      <p>
+        A table of entries in CSV or XLSX, with the columns of a downloaded log; plots are told by their
+        names. Entries that are there already are left out.
+      </p>
+      <FieldFrame label="Log">
+        {({ id }) => (
+          <input
+            id={id}
+            type="file"
+            className="file-input press w-full"
+            accept=".csv,.xlsx"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (!file) return;
+              setChosen(file);
+              read.mutate({ file, keep: false });
+            }}
+          />
+        )}
+      </FieldFrame>
+      {read.isPending ? <Loading what="what is in the file" /> : null}
+      {read.error ? <Trouble error={read.error} /> : null}
+      {imported && imported.errors.length > 0 ? <Wrong errors={imported.errors} /> : null}
+      {imported && chosen && imported.errors.length === 0 && !imported.kept ? (
+        <div className="space-y-2" data-testid="log-found">
+          <p>
+            {count(imported.entries.length, "new entry", "new entries")}
+            {imported.there > 0 ? `, ${imported.there} there already` : ""}.
+          </p>
+          {imported.entries.length > 0 ? (
+            <button
+              type="button"
+              className="btn btn-primary press"
+              onClick={() => read.mutate({ file: chosen, keep: true })}
+            >
+              Add {count(imported.entries.length, "entry", "entries")}
+            </button>
           ) : null}
         </div>
       ) : null}
@@ -264,15 +330,15 @@ function Columns({
   );
 }
 
-function Wrong({ imported }: { imported: Import }) {
+function Wrong({ errors }: { errors: RowError[] }) {
   return (
     <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
       <p className="font-semibold">
-        Nothing was added: {count(imported.errors.length, "entry needs", "entries need")} another look. Mend
-        the file, then choose it again.
+        Nothing was added: {count(errors.length, "entry needs", "entries need")} another look. Mend the file,
+        then choose it again.
       </p>
       <ul className="mt-2 space-y-1">
-        {imported.errors.map((error) => (
+        {errors.map((error) => (
           <li key={`${error.row} ${error.column}`}>
             Row {error.row}, <strong>{error.column}</strong>: {error.detail}
           </li>

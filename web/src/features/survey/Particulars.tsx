@@ -206,6 +206,12 @@ const FOUND: Found[] = [
     decides: "Decides cautions on what a load may hold",
     choices: YES_NO,
   },
+  {
+    key: "guarded",
+    label: "Trunks guarded",
+    decides: "Decides whether guards are listed",
+    choices: YES_NO,
+  },
   { key: "organic_matter", label: "Organic matter, %", decides: "Of the soil; goes before its type" },
   {
     key: "soil_gives_n",

@@ -5,19 +5,19 @@ import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
-import { RecipePanel } from "@/features/recipe/RecipePanel";
+import { PlantFrom, RecipePanel } from "@/features/recipe/RecipePanel";
 import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
-import { type Entry, emptyEntry, entryOf, plotEntry, TARGET_DEPTH, understood } from "./entry";
+import { type Entry, emptyEntry, entryOf, plotEntry, targetLabel, understood } from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
 import { PlotFigures } from "./PlotFigures";
 import { ShapeFields } from "./ShapeFields";
 import { Sketch } from "./Sketch";
 import { type Kind, SHAPES } from "./shapes";
-import { useSite, useUses } from "./site";
+import { useSite, useUsualDepths } from "./site";
 import { UseOptions } from "./UseOptions";
 
 /** What the site would need with the plot that is being typed; a new one is not among the kept plots. */
@@ -42,7 +42,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const { path, refresh, addPlot, changePlot, deletePlot } = useSite();
   const navigate = useNavigate();
   const may = useMay();
-  const { data: uses } = useUses();
+  const { data: depths } = useUsualDepths();
   const [start] = useState(() => (plot ? entryOf(plot, site.units) : emptyEntry(site.units)));
   const draft = useDraft<Entry>(`${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`, start);
   const entry = draft.value;
@@ -71,13 +71,13 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     const sentence = estimateErrors[key] ?? problem?.byField[key];
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
-  const use = uses?.find((use) => use.use === entry.use);
+  const use = depths?.find((depth) => depth.use === entry.use);
   const chooseUse = (next: Use) => {
-    const proposed = uses?.find((use) => use.use === next)?.proposed_mm;
+    const proposed = depths?.find((depth) => depth.use === next)?.proposed_mm;
     const wanted =
       depthTouched || proposed === undefined
         ? {}
-        : { wanted_mm: site.units === "us" ? usualDepth(proposed, "us") : `${proposed} mm` };
+        : { wanted_mm: site.units === "us" ? usualDepth(proposed, "us") : `${Math.round(proposed)} mm` };
     draft.change({ use: next, ...wanted });
   };
   const pick = (field: string) => {
@@ -114,7 +114,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =
     use && use.most_mm > 0
-      ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}`
+      ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}${use.means === "spread" ? " as spread" : ""}`
       : undefined;
   const hint = (key: string, otherwise?: string) =>
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
@@ -172,6 +172,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
         ) : null}
         <div className={part === "recipe" ? "hidden" : "contents"}>
           {plot && !draft.changed ? <PlotPlan plot={plot} /> : null}
+          {plot?.builds_up && !draft.changed ? <PlantFrom on={plot.plant_from} /> : null}
           <div className="grid gap-3 lg:grid-cols-2">
             <TextField
               label="Plot name"
@@ -239,7 +240,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
             />
             <TextField
-              label={TARGET_DEPTH[estimate?.depth_means ?? "settled"]}
+              label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.wanted_mm}
               onChange={(wanted_mm) => {

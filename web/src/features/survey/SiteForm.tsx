@@ -2,13 +2,14 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
+import { useRefresh } from "@/api/refresh";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Laid, type LaidTexts, NO_RECIPE } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
+import { barrow, count, PLACEHOLDER, share, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
 import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
@@ -37,7 +38,7 @@ const STARTS: Record<
     load_least_m3: "",
     load_most_m3: "",
     barrow_m3: "100 L",
-    spare: "10 %",
+    spare: "",
     north: "0",
     location_deg: "",
   },
@@ -46,7 +47,7 @@ const STARTS: Record<
     load_least_m3: "",
     load_most_m3: "",
     barrow_m3: "6 cu ft",
-    spare: "10 %",
+    spare: "",
     north: "0",
     location_deg: "",
   },
@@ -61,7 +62,7 @@ function entryOf(site: SiteOut): Entry {
     load_least_m3: typed.load_least_m3 ?? (site.load_least_m3 ? volume(site.load_least_m3, site.units) : ""),
     load_most_m3: typed.load_most_m3 ?? (site.load_most_m3 ? volume(site.load_most_m3, site.units) : ""),
     barrow_m3: typed.barrow_m3 ?? barrow(site.barrow_m3, site.units),
-    spare: typed.spare ?? share(site.spare),
+    spare: typed.spare ?? (site.spare === null ? "" : share(site.spare)),
     north: String(site.north_deg),
     location_deg: site.location_deg?.join(", ") ?? "",
     time_zone: site.time_zone,
@@ -86,6 +87,7 @@ export function siteEntry(entry: Entry): SiteEntry {
     ...rest,
     load_least_m3: rest.load_least_m3.trim() || null,
     load_most_m3: rest.load_most_m3.trim() || null,
+    spare: rest.spare.trim() || null,
     material: entry.material || null,
     climate: sent,
     north_deg: Number(north.replace(",", ".")),
@@ -166,7 +168,7 @@ function Fields({
           value={entry.spare}
           onChange={set("spare")}
           error={errors.spare}
-          hint="For edges, spills and soft ground; 5 to 15 % is usual."
+          hint="For edges, spills and soft ground; 5 to 15 % is usual. Empty: as in your parameters."
         />
         <TextField
           label="North on the plan"
@@ -286,6 +288,35 @@ export function SiteSettings() {
   return <Settings site={sheet.data.site} />;
 }
 
+/** Figures that came with the site's archive and stand before those of the workspace. */
+function OwnParameters({ site }: { site: SiteOut }) {
+  const { path } = useSite();
+  const refresh = useRefresh();
+  const reset = useMutation({
+    mutationFn: () =>
+      result(
+        api.DELETE("/api/v1/workspaces/{workspace_id}/sites/{site_id}/parameters", { params: { path } }),
+      ),
+    onSuccess: refresh,
+  });
+  const number = Object.keys(site.parameters).length;
+  if (number === 0) return null;
+  return (
+    <p
+      className="flex flex-wrap items-center gap-2 border-l-4 border-primary pl-3"
+      data-testid="site-parameters"
+    >
+      <span className="grow">
+        {count(number, "parameter", "parameters")} of this site came with its archive and stand before those
+        of your workspace.
+      </span>
+      <button type="button" className="btn btn-sm press" onClick={() => reset.mutate()}>
+        Use the workspace’s
+      </button>
+    </p>
+  );
+}
+
 function Settings({ site }: { site: SiteOut }) {
   const { workspaceId = "" } = useParams();
   const { change, path } = useSite();
@@ -332,6 +363,7 @@ function Settings({ site }: { site: SiteOut }) {
       >
         <fieldset disabled={!may.edit} className="space-y-4">
           <Fields entry={draft.value} stored={site} change={draft.change} errors={problem?.byField ?? {}} />
+          <OwnParameters site={site} />
           {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
           <div className="flex flex-wrap gap-2">
             <button type="submit" className="btn btn-primary press" disabled={change.isPending}>

@@ -55,6 +55,13 @@ export interface Entry {
   holds: HoldEntry[];
 }
 
+/** How a target depth is labelled, by what a depth means here; vegetable beds have one between crops. */
+export function targetLabel(use: Use, means: DepthMeans) {
+  return use === "vegetables"
+    ? TARGET_DEPTH[means].replace("depth", "depth between crops")
+    : TARGET_DEPTH[means];
+}
+
 /** How a target depth is labelled, by what a depth means here. */
 export const TARGET_DEPTH: Record<DepthMeans, string> = {
   settled: "Target depth, settled",
@@ -159,7 +166,7 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
     shape: { ...entry.shape, ...shape },
     slope: plot.slope ? texts(plot.slope, typed.slope, units) : entry.slope,
     found: texts(plot.found, typed.found, units),
-    ...recipeTexts(plot, typed.recipe, units),
+    ...recipeTexts(plot, typed.recipe, typed.wanted_as, units),
     cuts: plot.cut_outs.map((cut, index) => {
       const written = typed.cut_outs?.[index];
       if (cut.kind === "plants") {
@@ -177,14 +184,24 @@ export function entryOf(plot: PlotOut, units: UnitSystem): Entry {
 }
 
 function recipeTexts(
-  { recipe }: PlotOut,
+  plot: PlotOut,
   typed: (Texts & { hold_backs?: Texts[] }) | undefined,
+  wantedAs: string | undefined,
   units: UnitSystem,
 ) {
-  const { hold_backs, practice, ...plain } = recipe;
+  const { hold_backs, practice, ...plain } = plot.recipe;
   const written = Object.fromEntries(
     Object.entries(typed ?? {}).filter(([, text]) => typeof text === "string"),
   ) as Texts;
+  // As with the target: a text stands for what it meant when it was typed.
+  if (
+    plain.growing_mm !== null &&
+    plain.growing_mm !== undefined &&
+    plot.depth_means !== (wantedAs ?? "settled")
+  ) {
+    delete written.growing_mm;
+    plain.growing_mm = plot.depth_means === "spread" ? plot.growing_spread_mm : plot.growing_mm;
+  }
   return {
     recipe: texts({ ...plain, dug_in: plain.dug_in || null }, written, units),
     practice: Object.fromEntries(Object.entries(practice ?? {}).filter(([, value]) => value)) as Texts,
@@ -249,7 +266,7 @@ function cutOf({ kind, fields }: CutEntry) {
   return { kind: "shape", shape: shapeOf(kind, fields), place };
 }
 
-const YES_NO = ["compacted", "build_up", "irrigated", "pets", "children"];
+const YES_NO = ["compacted", "build_up", "irrigated", "pets", "children", "guarded"];
 
 function foundOf(ground: Texts) {
   const noted = Object.entries(ground).filter(([, text]) => text.trim() !== "");
@@ -264,6 +281,11 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
   if (key === "wanted_mm") {
     const settled = `settled ${depth(estimate.wanted_mm, units)}`;
     const spread = `spread ${depth(estimate.spread_mm, units)}`;
+    return estimate.depth_means === "spread" ? `${spread}: ${settled}` : `${settled}: ${spread}`;
+  }
+  if (key === "growing_mm") {
+    const settled = `settled ${depth(estimate.recipe.growing_mm, units)}`;
+    const spread = `spread ${depth(estimate.growing_spread_mm, units)}`;
     return estimate.depth_means === "spread" ? `${spread}: ${settled}` : `${settled}: ${spread}`;
   }
   const value = (estimate.shape as Record<string, unknown>)[key];

@@ -130,6 +130,17 @@ export function useSite() {
   return { path, sheet, refresh, change, place, order, addPlot, changePlot, changePlots, deletePlot };
 }
 
+/** The target depths usual here, in the words of the practice. */
+export function useUsualDepths() {
+  const { path } = useSite();
+  return useQuery({
+    queryKey: ["sites", path.workspace_id, path.site_id, "usual-depths"],
+    queryFn: () =>
+      result(api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}/usual-depths", { params: { path } })),
+    staleTime: 60_000,
+  });
+}
+
 export function useUses() {
   return useQuery({
     queryKey: ["uses"],

@@ -62,7 +62,7 @@ def _soak(case: Case) -> bool:
 
 
 @rule(ACT, "runners_thin", "Too thin for running grass.", "Runners push through anything under about {150 mm}.",
-       "{200 mm} over cardboard, and again when it comes through.", fix=fix_of("wanted_mm", "200 mm", "Lay 200 mm"))  # fmt: skip
+       "{200 mm} over cardboard, and again when it comes through.", fix=fix_of("wanted_mm", "200 mm", "Lay {200 mm}"))  # fmt: skip
 def _runners_thin(case: Case) -> bool:
     return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and case.recipe.target_mm < 150
 
@@ -87,7 +87,7 @@ def _lawn(case: Case) -> bool:
 
 
 @rule(ACT, "lawn_thin", "Too thin over lawn.", "Under about {125 mm} grass lifts the layer and grows through its seams.",
-       "{150 mm} over cardboard, and again where it shows.", fix=fix_of("wanted_mm", "150 mm", "Lay 150 mm"))  # fmt: skip
+       "{150 mm} over cardboard, and again where it shows.", fix=fix_of("wanted_mm", "150 mm", "Lay {150 mm}"))  # fmt: skip
 def _lawn_thin(case: Case) -> bool:
     lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and case.recipe.target_mm < 115
@@ -120,9 +120,17 @@ def _enough(case: Case) -> bool:
 
 @rule(ACT, "poor_ground", "Build poor ground up before planting.", "Sand, clay and dead soil hold neither water nor air under a thin layer.",
        "{125 mm} to {150 mm}, left some months until there is humus to plant into; never mixing chips in.",
-       fix=fix_of("wanted_mm", "125 mm", "Lay 125 mm"))  # fmt: skip
+       fix=fix_of("wanted_mm", "125 mm", "Lay {125 mm}"))  # fmt: skip
 def _poor_ground(case: Case) -> bool:
     return case.lays and builds_up(case.plot) and case.recipe.target_mm < 115
+
+
+@rule(NOTE, "poor_ground_ask", "Is this ground to be built up first?", "Sand and clay take plants better once there is humus on them.",
+       "If so, say so under the soil: it is laid deeper, and you are told from when it can be planted.")  # fmt: skip
+def _poor_ground_ask(case: Case) -> bool:
+    ground = case.plot.found
+    open_question = ground.build_up is None and not ground.compacted
+    return case.lays and case.use in BEDS and ground.soil in ("sand", "clay") and open_question
 
 
 @rule(WATCH, "all_brown", "All brown round the tree.", "Your practice keeps a living part in each ring.",

@@ -2,6 +2,7 @@
 
 from ulmatic.core.materials import Hazard, Kind, Size
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, rule
+from ulmatic.core.recipe.proposal import PLANTED
 from ulmatic.core.survey.uses import Use
 
 SHREDDED = fix_of("material", "bark_shredded", "Use shredded bark")
@@ -33,7 +34,7 @@ def _steep(case: Case) -> bool:
 
 
 @rule(STOP, "fine_too_deep", "Far too deep for fine material.", "It packs, sheds water and keeps air out above about {12 mm}.",
-       "Lay {12 mm} at most, or something coarser.", fix=fix_of("wanted_mm", "12 mm", "Lay 12 mm"))  # fmt: skip
+       "Lay {12 mm} at most, or something coarser.", fix=fix_of("wanted_mm", "12 mm", "Lay {12 mm}"))  # fmt: skip
 def _fine(case: Case) -> bool:
     return case.material.kind is Kind.SAWDUST and case.laid_mm > 15
 
@@ -81,3 +82,24 @@ def _blows(case: Case) -> bool:
        "Plan to top up for looks, or take undyed chips.")  # fmt: skip
 def _dye(case: Case) -> bool:
     return case.brings(Hazard.DYE)
+
+
+# What is feared of a load that was laid.
+
+
+@rule(ACT, "load_disease", "A load with a diseased tree lies here.", "Most disease dies in chips, and hardly any crosses without touch; some is under quarantine.",
+       "Keep these chips off trunks and wounds, take none to another place, and follow the quarantine rules where you are.")  # fmt: skip
+def _load_disease(case: Case) -> bool:
+    return Hazard.DISEASE in case.worries
+
+
+@rule(ACT, "load_herbicide", "A load with weedkiller in it may lie here.", "Broadleaf herbicide survives for months and cripples beans, tomatoes and many flowers.",
+       "Grow beans in a pot of it before you sow or plant here; use it up round grasses and trees.")  # fmt: skip
+def _load_herbicide(case: Case) -> bool:
+    return Hazard.HERBICIDE in case.worries and case.use in PLANTED
+
+
+@rule(WATCH, "load_weed_seed", "A load with weed seed may lie here.", "Roadside and council heaps carry seed, and pieces of root that shoot again.",
+       "Look every two weeks in the first summer, and pull what comes before it roots through.")  # fmt: skip
+def _load_weed_seed(case: Case) -> bool:
+    return Hazard.WEED_SEED in case.worries

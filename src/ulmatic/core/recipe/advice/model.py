@@ -50,7 +50,7 @@ class Advice(BaseModel):
 
 
 class Case(BaseModel):
-    """What rules look at: the plot, its recipe, and what the site knows."""
+    """What rules look at: the plot, its recipe, what the site knows, and what is feared of loads that lie there."""
 
     model_config = ConfigDict(frozen=True)
     plot: PlannedPlot
@@ -59,6 +59,7 @@ class Case(BaseModel):
     stage: Stage
     existing_mm: float = 0.0
     fire_district: bool = False
+    worries: frozenset[Hazard] = frozenset()
 
     @property
     def practice(self) -> Practice:

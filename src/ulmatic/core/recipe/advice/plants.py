@@ -30,9 +30,15 @@ def _fresh_gap(case: Case) -> bool:
 
 
 @rule(ACT, "deep_round_annuals", "Deep round annuals.", "Over {100 mm} round small plants they stay cold and get buried.",
-       "{75 mm} to {100 mm} round growing plants; more only between crops.", fix=fix_of("wanted_mm", "90 mm", "Lay 90 mm"))  # fmt: skip
+       "{75 mm} to {100 mm} round growing plants; more only between crops.", fix=fix_of("growing_mm", "75 mm", "Lay {75 mm} round plants"))  # fmt: skip
 def _annuals(case: Case) -> bool:
-    return case.use is Use.VEGETABLES and case.recipe.target_mm > 105
+    return case.use is Use.VEGETABLES and case.recipe.growing_mm > 105 and not case.recipe.builds_up
+
+
+@rule(WATCH, "deep_between_crops", "Deep between crops.", "Over {150 mm} has to be pulled far aside before anything is sown.",
+       "{100 mm} to {150 mm} between crops.", fix=fix_of("wanted_mm", "125 mm", "Lay {125 mm}"))  # fmt: skip
+def _between_crops(case: Case) -> bool:
+    return case.use is Use.VEGETABLES and case.recipe.target_mm > 155
 
 
 @rule(WATCH, "deep_on_perennials", "Deep for perennials.", "Crowns rot and self-sown seedlings drown above about {100 mm}.",

@@ -234,7 +234,7 @@ class RingBlock(RingRow):
     def area(self) -> Figure:
         """Area of the block in m², overlaps counted once."""
         row = super().area().model_copy(update={"name": "One row"})
-        rows = entered("Rows", self.rows, "1")
+        rows = entered("Rows", self.rows, "number")
         every = formula("m * A1").work("All rows added up", "m2", {"m": rows, "A1": row}, source=GEOMETRY)
         if not self.grown_together:
             return every.model_copy(update={"name": "Area"})

@@ -1,0 +1,130 @@
+"""The register of shipped parameters: all of them, and which a workspace can set for itself."""
+
+import math
+from collections.abc import Mapping
+from functools import cache
+
+from ulmatic.core.decay import IRRIGATION
+from ulmatic.core.decay import PARAMETERS as DECAY
+from ulmatic.core.figures import Parameter
+from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
+from ulmatic.core.nitrogen.account import MOST_AT_ONCE, MOST_IN_A_YEAR
+from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
+from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
+from ulmatic.core.recipe.proposal import LEAST_PLAY
+from ulmatic.core.schedule import PARAMETERS as SCHEDULE
+from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
+from ulmatic.core.survey import CARDBOARD_OVERLAP
+from ulmatic.core.survey.uses import Use
+from ulmatic.core.units import DEPTH, LENGTH, SHARE, VOLUME, MeasureError, UnitSystem, parse
+from ulmatic.core.work import BARROW, CARRIERS, CarrierKind
+from ulmatic.core.work import PARAMETERS as WORK
+
+FARTHEST = 10.0
+"""An own figure is no more than so many times the shipped one, and no less than a part of it."""
+WIDEST = 20.0
+"""°C, or whatever else may lie below zero."""
+
+GENERAL: tuple[Parameter, ...] = (
+    *OTHER_DEPTHS, *(USUAL_DEPTH[use].proposed for use in Use), *SCHEDULE, *WORK,
+    *(figure for carrier in CARRIERS.values() for figure in carrier.parameters()),
+    CARDBOARD_OVERLAP, IRRIGATION, *DECAY, *NITROGEN, REPOSE, HIGHEST, CLEAR_OF_WALLS,
+)  # fmt: skip
+"""All but the figures of materials, which stand with them."""
+_SAFETY = "Kept as it is: people could get hurt."
+_MODEL = "Part of the model: it holds together with the others."
+_BY_SITE = "Each site says this for itself."
+FIXED: dict[str, str] = {
+    **{figure.key: _SAFETY for figure in (LEAST_PLAY, USUAL_DEPTH[Use.PLAY].proposed, MOST_AT_ONCE, MOST_IN_A_YEAR,
+                                          REPOSE, HIGHEST, CLEAR_OF_WALLS)},
+    **{figure.key: _MODEL for figure in (*DECAY, *DRAW)},
+    **{figure.key: _BY_SITE for figure in (BARROW, CARRIERS[CarrierKind.BARROW].volume)},
+}  # fmt: skip
+"""Parameters that cannot be set, and why."""
+_MEASURES = {"mm": DEPTH, "m": LENGTH, "m3": VOLUME, "1": SHARE}
+
+
+@cache
+def shipped() -> dict[str, Parameter]:
+    """Return every shipped parameter by key, those of materials among them."""
+    materials = [figure for material in CATALOGUE.values() for figure in material.parameters()]
+    return {figure.key: figure for figure in (*GENERAL, *materials)}
+
+
+def settable(key: str) -> bool:
+    """Say whether a parameter can be set.
+
+    Parameters
+    ----------
+    key : str
+    """
+    return key in shipped() and key not in FIXED
+
+
+def own_figure(figure: Parameter, text: str, units: UnitSystem) -> float:
+    """Return what was typed in place of a shipped parameter, in its unit.
+
+    Parameters
+    ----------
+    figure : Parameter
+        As shipped.
+    text : str
+    units : UnitSystem
+        Of bare numbers.
+
+    Raises
+    ------
+    MeasureError
+        Where it cannot be understood, or is out of all proportion.
+    """
+    measure = _MEASURES.get(figure.unit)
+    if measure is not None:
+        value = parse(text, measure, units)
+    else:
+        try:
+            value = float(text.strip().replace(",", ".").replace("−", "-"))
+        except ValueError:
+            raise MeasureError(f"Write a number alone, like {figure.value:g}.") from None
+    return checked_figure(figure, value)
+
+
+def checked_figure(figure: Parameter, value: float) -> float:
+    """Return an own figure if it can stand in place of a shipped one.
+
+    Parameters
+    ----------
+    figure : Parameter
+    value : float
+        In its unit.
+
+    Raises
+    ------
+    MeasureError
+    """
+    if figure.value > 0 and (figure.low is None or figure.low >= 0) and figure.unit != "degC":
+        least, most = figure.value / FARTHEST, figure.value * FARTHEST
+        if figure.unit == "1":
+            most = min(most, 0.9)
+    else:
+        least, most = figure.value - WIDEST, figure.value + WIDEST
+    if not math.isfinite(value) or not least <= value <= most:
+        shown = figure.value * 100 if figure.unit == "1" else figure.value
+        sign = " %" if figure.unit == "1" else ""
+        raise MeasureError(f"That is too far from the shipped {shown:g}{sign} to be meant.")
+    return value
+
+
+def known_figures(own: Mapping[str, float]) -> dict[str, float]:
+    """Return own figures of a file, checked; those that are not known here are left out.
+
+    Parameters
+    ----------
+    own : mapping of key to value
+
+    Raises
+    ------
+    ValueError
+        Where a figure cannot stand in place of the shipped one.
+    """
+    return {key: checked_figure(shipped()[key], value) for key, value in own.items() if settable(key)}

@@ -1,0 +1,138 @@
+"""A site's log as rows of a table, in CSV and XLSX."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ulmatic.core.units.parsing import number_text
+from ulmatic.formats.cells import bared, cells_of
+from ulmatic.formats.files import FileRefused
+
+MOST_ENTRIES = 20_000
+WORDS = {
+    "measured": "measured", "laid": "laid", "dug_in": "dug in", "removed": "taken off", "fed": "fed",
+    "spread": "spread", "grown": "grown", "observed": "weeds",
+}  # fmt: skip
+"""What happened, as the table has it."""
+FIELDS = {
+    "depth": "depth_mm", "readings": "readings_mm", "settled": "settled", "has lain for, months": "lain_months",
+    "material": "material", "volume": "volume_m3", "chipped on": "chipped_on", "quarter": "quarter",
+    "round": "round_number", "chips taken off": "chips_mm", "humus taken off": "humus_mm", "product": "product",
+    "n": "n", "p": "p", "k": "k", "product, g/m²": "grams_m2", "soluble": "soluble", "crop": "crop",
+    "nitrogen, g/m²": "grams_n_m2", "weeds": "weeds",
+}  # fmt: skip
+"""Headings, and the field of an entry each stands for."""
+COLUMNS = ("plot", "day", "what", *FIELDS, "pile", "by", "id")
+_SHARES, _FLAGS = ("n", "p", "k"), ("settled", "soluble", "weeds")
+_KINDS = {words: kind for kind, words in WORDS.items()} | {kind: kind for kind in WORDS}
+
+
+@dataclass(frozen=True)
+class LogRow:
+    """A row of a log: its number in the file, the plot's name, the day, the entry as typed, its id where it has one."""
+
+    number: int
+    plot: str
+    day: str
+    entry: dict[str, Any]
+    id: str = ""
+    from_pile: bool = False
+
+
+@dataclass(frozen=True)
+class LogCells:
+    """An entry as it is written into a table: with its plot's name, its texts, and the name of its material."""
+
+    id: str
+    plot: str
+    day: str
+    entry: Mapping[str, Any]
+    typed: Mapping[str, str]
+    by: str
+    from_pile: bool
+    material: str = ""
+
+
+def heading_of(field: str) -> str:
+    """Return the heading over a field such as ``entry.depth_mm``."""
+    last = [step for step in field.split(".") if not step.isdigit()][-1]
+    named = {"plot_id": "plot", "on": "day", "kind": "what", "entry": "what"}
+    return named.get(last) or next((heading for heading, key in FIELDS.items() if key == last), last)
+
+
+def rows_of(entries: Iterable[LogCells]) -> list[dict[str, str]]:
+    """Return entries as rows by heading; measurements as they were written, else in millimetres or m³."""
+    rows = []
+    for logged in entries:
+        row = {"plot": logged.plot, "day": logged.day, "what": WORDS[logged.entry["kind"]]}
+        for heading, field in FIELDS.items():
+            value = logged.entry.get(field)
+            row[heading] = "" if value is None or value == [] else logged.typed.get(field) or _spelled(field, value)
+        if logged.material:
+            row["material"] = logged.material
+        rows.append({**row, "pile": "yes" if logged.from_pile else "", "by": logged.by, "id": logged.id})
+    return rows
+
+
+def _spelled(field: str, value: Any) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list | tuple):
+        return "; ".join(f"{number_text(reading)} mm" for reading in value)
+    if isinstance(value, float):
+        if field in _SHARES:
+            return f"{value * 100:.10g} %"
+        unit = " mm" if field.endswith("_mm") else " m3" if field.endswith("_m3") else ""
+        return f"{number_text(value)}{unit}"
+    return str(value + 1) if field == "quarter" else str(value)
+
+
+def read_log(name: str, content: bytes) -> list[LogRow]:
+    """Read the rows of a log.
+
+    Raises
+    ------
+    FileRefused
+        Where it is no such table, or has too many rows.
+    """
+    filled = cells_of(name, content, MOST_ENTRIES)
+    headings = [cell.strip().lower() for cell in filled[0][1]]
+    if not {"plot", "day", "what"} <= set(headings):
+        raise FileRefused("A log has the columns “plot”, “day” and “what”. Download this site's log to see the others.")
+    unknown = [heading for heading in headings if heading and heading not in COLUMNS]
+    if unknown:
+        raise FileRefused(f"A log has no column “{unknown[0][:40]}”. Its columns are: {', '.join(COLUMNS)}.")
+    rows = []
+    for number, cells in filled[1:]:
+        named = zip(headings, cells, strict=False)
+        texts = {heading: bared(text.strip()) for heading, text in named if heading and text.strip()}
+        what = texts.get("what", "").lower()
+        rows.append(
+            LogRow(
+                number=number, plot=texts.get("plot", ""), day=texts.get("day", "")[:10],
+                entry=_entry(_KINDS.get(what, what), texts), id=texts.get("id", ""),
+                from_pile=texts.get("pile", "").lower() in ("yes", "y", "true"),
+            )
+        )  # fmt: skip
+    return rows
+
+
+def _entry(kind: str, texts: Mapping[str, str]) -> dict[str, Any]:
+    entry: dict[str, Any] = {"kind": kind}
+    for heading, field in FIELDS.items():
+        text = texts.get(heading)
+        if text is None or (kind == "measured" and field == "depth_mm" and "readings" in texts):
+            continue
+        if field in _FLAGS:
+            entry[field] = text.lower() in ("yes", "y", "true")
+        elif field == "quarter":
+            entry[field] = int(text) - 1 if text.isdigit() and len(text) < 3 else text
+        elif field in ("grams_m2", "grams_n_m2"):
+            entry[field] = text.replace(",", ".")
+        elif field == "crop":
+            entry[field] = text.lower().replace(" ", "_")
+        elif field == "chipped_on":
+            entry[field] = text[:10]
+        else:
+            entry[field] = text
+    return entry

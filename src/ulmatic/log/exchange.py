@@ -1,0 +1,106 @@
+"""A site's log in and out of tables."""
+
+from typing import Any
+from uuid import UUID, uuid5
+
+from pydantic import ValidationError
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.formats import FileRefused
+from ulmatic.formats.cells import write_csv, write_xlsx
+from ulmatic.formats.log_tables import COLUMNS, LogCells, LogRow, heading_of, read_log, rows_of
+from ulmatic.log import service
+from ulmatic.log.schemas import LoggedRow, LogImport, LogRowError, NewLogEntry
+from ulmatic.platform.problems import Problem, Sentences
+from ulmatic.site.snapshot import Snapshot, snapshot_of
+
+
+def log_table(scope: Scope, site_id: UUID, ending: str) -> bytes:
+    """Return the log of a site as CSV or XLSX."""
+    snapshot = snapshot_of(scope, site_id)
+    plots = {plot.id: plot.plot.name for plot in snapshot.site.plots}
+    materials = {key: material.name for key, material in snapshot.site.materials.items()}
+    rows = rows_of(
+        LogCells(
+            id=str(logged.id), plot=plots[logged.plot_id], day=logged.on.isoformat(),
+            entry=logged.entry.model_dump(mode="json"), typed=_texts(logged.typed), by=logged.by,
+            from_pile=logged.pile_id is not None,
+            material=materials.get(getattr(logged.entry, "material", ""), ""),
+        )
+        for logged in service.log_of(snapshot)
+    )  # fmt: skip
+    return write_csv(rows, COLUMNS) if ending == "csv" else write_xlsx(rows, COLUMNS, "Log")
+
+
+def _texts(typed: dict[str, Any]) -> dict[str, str]:
+    """Return the texts of an entry; of a depth typed as spread none, as it is kept and written settled."""
+    texts = dict(typed.get("entry", {}))
+    if typed.get("depth_as") == "spread":
+        texts.pop("depth_mm", None)
+    return texts
+
+
+def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: bool) -> LogImport:
+    """Read a log from a table and, when asked to and nothing is wrong, add what is not there yet.
+
+    Depths are settled. Layings from piles stand in the piles' book and are left out. Sent twice, it is added once.
+    """
+    snapshot = snapshot_of(scope, site_id)
+    try:
+        rows = read_log(name, content)
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="file") from None
+    errors: list[LogRowError] = []
+    entries: list[tuple[LogRow, NewLogEntry]] = []
+    names = {material.name.lower(): key for key, material in snapshot.site.materials.items()}
+    plots: dict[str, list[UUID]] = {}
+    for plot in snapshot.site.plots:
+        plots.setdefault(plot.plot.name.lower(), []).append(plot.id)
+    for row in rows:
+        if row.from_pile:
+            continue
+        named = plots.get(row.plot.lower(), [])
+        if len(named) != 1:
+            how = "There is no plot" if not named else "There is more than one plot"
+            errors.append(LogRowError(row=row.number, column="plot", detail=f"{how} called “{row.plot[:80]}” here."))
+            continue
+        material = row.entry.get("material")
+        entry = row.entry if material is None else {**row.entry, "material": names.get(material.lower(), material)}
+        try:
+            new = NewLogEntry.model_validate(
+                {
+                    "id": _entry_id(site_id, row), "plot_id": named[0], "on": row.day, "entry": entry,
+                    "units": snapshot.site.units,
+                }
+            )  # fmt: skip
+            service.check_entry(scope, snapshot.row, new)
+            entries.append((row, new))
+        except ValidationError as error:
+            for said in (Sentences.of({**finding, "loc": ("row", *finding["loc"])}) for finding in error.errors()):
+                errors.append(LogRowError(row=row.number, column=heading_of(said.field), detail=said.detail))
+        except Problem as problem:
+            column = problem.errors[0].field if problem.errors else "what"
+            errors.append(LogRowError(row=row.number, column=heading_of(column), detail=problem.detail))
+    there = _there(snapshot)
+    fresh = [(row, new) for row, new in entries if new.id not in there and row.id not in there]
+    keeps = keep and not errors
+    if keeps:
+        service.add_settled(scope, snapshot.row, [new for _, new in fresh])
+    return LogImport(
+        entries=[
+            LoggedRow(row=row.number, plot=row.plot, on=new.on, what=new.entry.kind.replace("_", " "))
+            for row, new in fresh
+        ],
+        there=len(entries) - len(fresh), errors=errors, kept=keeps,
+    )  # fmt: skip
+
+
+def _there(snapshot: Snapshot) -> set[UUID | str]:
+    ids = {row.id for row in snapshot.ledger_rows}
+    return {*ids, *(str(entry_id) for entry_id in ids)}
+
+
+def _entry_id(site_id: UUID, row: LogRow) -> UUID:
+    """Return the id that a row has at a site: the same however often it is sent."""
+    words = row.id or repr((row.plot.lower(), row.day, sorted(row.entry.items(), key=repr)))
+    return uuid5(site_id, words)
