@@ -150,6 +150,19 @@ def advice_table() -> None:
 
 
 @cli.command()
+def decay_fit() -> None:
+    """Fit the rates of decay to the evidence; print them, what is left out, and predicted beside observed."""
+    from ulmatic.core.decay.evidence import EVIDENCE  # noqa: PLC0415
+    from ulmatic.core.decay.fit import fit, rates_table, table, without_each_source  # noqa: PLC0415
+
+    fitted, free = fit(), fit(exponent=None)
+    _say(rates_table(fitted))
+    _say(f"Exponent, fitted as well: {free.exponent:.2f} ± {free.exponent_spread:.2f}\n")
+    _say(without_each_source())
+    _say(table(EVIDENCE, lambda material: fitted.rates[material].value, fitted.heap.value))
+
+
+@cli.command()
 def reset_password(email: Annotated[str, typer.Argument(help="Whose password is set anew")]) -> None:
     """Set somebody's password, asked for on the terminal; they are signed out everywhere."""
     from ulmatic.accounts.service import change_password, find_user  # noqa: PLC0415

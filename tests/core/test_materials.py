@@ -27,7 +27,7 @@ def test_the_catalogue_is_whole_and_says_where_each_figure_comes_from():
 
 
 def test_decay_follows_the_order_of_practice():
-    order = ["palm", "arborist_much_leaf", "conifer_needles", "clean_coarse", "bark_shredded", "conifer_bare"]
+    order = ["palm", "arborist_much_leaf", "conifer_needles", "clean_coarse", "conifer_bare", "heartwood"]
     rates = [CATALOGUE[key].rate.value for key in order]
     assert rates == sorted(rates, reverse=True)
 

@@ -142,7 +142,7 @@ def test_a_plot_that_lasts_is_left_until_it_is_due():
     assert first.on > TODAY
     assert plan.seasons[first.season].name == plan.now.next.season
     assert plan.wanted.below_least_from[0] > TODAY
-    gap = plan.wanted.gaps[0]
+    gap = plan.wanted.gaps.get(0)
     assert (gap is not None) == (plan.wanted.below_least_from[0] < first.on), "what no season prevents is told"
 
 

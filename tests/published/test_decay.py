@@ -57,14 +57,14 @@ def test_stages_come_in_their_order_and_sooner_where_it_is_warm():
     cool, hot = (climate_factor(GenericClimate(name=name).normals()) for name in ("cool_maritime", "hot_wet"))
     chips = CATALOGUE["arborist_leafy"]
     order = list(Stage)
-    ages = [0, 29, 60, 200, 400, 800, 1500, 4000]
+    ages = [0, 29, 60, 400, 800, 1500, 3000, 6000]
     for factor in (cool, hot):
         stages = [order.index(stage_at(chips, age, factor * age / 365.25)) for age in ages]
         assert stages == sorted(stages)
         assert stages[0] == 0
         assert stages[-1] == 3
-    assert order.index(stage_at(chips, 200, hot * 200 / 365.25)) > order.index(
-        stage_at(chips, 200, cool * 200 / 365.25)
+    assert order.index(stage_at(chips, 400, hot * 400 / 365.25)) > order.index(
+        stage_at(chips, 400, cool * 400 / 365.25)
     )
     slow = stage_at(CATALOGUE["heartwood"], 800, cool * 800 / 365.25)
     assert order.index(slow) < order.index(stage_at(chips, 800, cool * 800 / 365.25)), "heartwood is slower"

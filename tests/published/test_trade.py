@@ -1,4 +1,4 @@
-"""Trade checks of science.md §3: what practitioners saw happen, against the decay model (common practice, no source)."""
+"""The order of decay that practice knows, and climates; amounts are rows of the evidence."""
 
 import pytest
 
@@ -15,33 +15,11 @@ def gone(material: Material, years: float, name: ClimateClass, rate: float | Non
     return float(decayed(material.fractions(), (rate or material.rate.value) * factor(name) * years))
 
 
-def chips_left(material: Material, years: float, name: ClimateClass) -> float:
-    """Share of the laid depth that is still chips, settled."""
-    time = material.rate.value * factor(name) * years
-    share = pools([*material.fractions(), 0.0], time)[:4].sum()
-    return float(share * (1 - gone(material, years, name)) * (1 - material.settling.value))
-
-
-def test_leafy_oak_is_nearly_level_with_the_ground_after_seven_months_where_it_is_hot_and_wet():
-    assert chips_left(CATALOGUE["arborist_much_leaf"], 7 / 12, ClimateClass.HOT_WET) < 0.25
-
-
-def test_palm_is_more_than_half_crumb_at_three_months_there():
-    assert gone(CATALOGUE["palm"], 0.25, ClimateClass.HOT_WET) > 0.5
-
-
-def test_clean_coarse_wood_is_half_gone_at_two_years_and_ripe_at_four_where_summers_are_dry():
-    wood = CATALOGUE["clean_coarse"]
-    assert gone(wood, 2, ClimateClass.DRY_SUMMER) == pytest.approx(0.5, abs=0.1)
-    assert gone(wood, 4, ClimateClass.DRY_SUMMER) > 0.65
-
-
 @pytest.mark.parametrize("years", [0.25, 0.5, 1, 2])
 def test_the_order_of_decay_is_that_of_practice(years):
-    fastest_first = ["palm", "arborist_much_leaf", "conifer_needles", "conifer_bare"]
+    fastest_first = ["palm", "arborist_much_leaf", "conifer_needles", "conifer_bare", "heartwood"]
     left = [gone(CATALOGUE[key], years, ClimateClass.COOL_MARITIME) for key in fastest_first]
     assert left == sorted(left, reverse=True)
-    assert gone(CATALOGUE["heartwood"], years, ClimateClass.COOL_MARITIME) < left[-1] + 0.05
 
 
 @pytest.mark.parametrize("name", ClimateClass)

@@ -9,9 +9,11 @@ from ulmatic.core.decay.clock import (
     extrapolated,
 )
 from ulmatic.core.decay.cover import Cover, End, arrays, no_depths
-from ulmatic.core.decay.heap import heap_left, heap_stage, reaches, yearly_pace
+from ulmatic.core.decay.heap import HEAP_FASTER, heap_left, heap_stage, heap_time, reaches, yearly_pace
 from ulmatic.core.decay.layers import (
-    PARAMETERS,
+    LAID_CV,
+    MOULD_DENSITY,
+    SETTLING_DAYS,
     Depths,
     LaidLayer,
     Layers,
@@ -26,6 +28,9 @@ from ulmatic.core.decay.layers import (
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
+
+PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV, HEAP_FASTER)
+"""Of the model."""
 
 __all__ = [
     "BARE_MM",
@@ -52,6 +57,7 @@ __all__ = [
     "forecast",
     "heap_left",
     "heap_stage",
+    "heap_time",
     "layers_of",
     "loose_for_1_mm",
     "no_depths",

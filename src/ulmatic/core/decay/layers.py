@@ -29,7 +29,6 @@ LAID_CV = parameter(
     "decay.laid", "Unevenness of what is laid", 0.10, "1", 0.05, 0.20, Mark.COMMON_PRACTICE,
     "A judgement, no published source: raked out by hand, a tenth either way.",
 )  # fmt: skip
-PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV)
 BLOCK = 20
 """Layers worked on at a time, so that what is worked on stays near the processor."""
 NORMAL_90 = 1.2815515655446004

@@ -9,6 +9,7 @@ from uuid import UUID
 import numpy as np
 
 from ulmatic.core.decay.clock import Clock, day_number
+from ulmatic.core.decay.heap import heap_time
 from ulmatic.core.decay.layers import (
     LaidLayer,
     layers_of,
@@ -239,9 +240,8 @@ def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
         loose_mm = laid.volume_m3 / max(0.01, ground.area_m2(on) * share) * 1000
     else:
         return
-    clock = ground.clock
-    age = float(clock.at(day_number(on)) - clock.at(day_number(laid.chipped_on))) if laid.chipped_on else 0.0
-    layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=max(0.0, age))
+    age = heap_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
+    layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)
     stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
     if on not in stack.laid_on:
         stack.laid_on.append(on)

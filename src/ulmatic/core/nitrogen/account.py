@@ -120,12 +120,13 @@ def plant_need(use: Use, parameters: Parameters) -> Amount:
 
 
 class GrowingSeason(BaseModel):
-    """A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
+    """A growing season, from the close of the one before: what is drawn in it, what soil gives and plants take.
 
     Attributes
     ----------
     owed, paid : float
-        g N/m², the most below and above zero.
+        g N/m² that the account falls in it at most, and that it has risen at its close. What was drawn in earlier
+        seasons was missing then.
     spare : float
         What soil gives beyond what plants take; below 0 they hunger without any chips.
     wanting : float
@@ -167,14 +168,17 @@ def seasons(
         Months (1 to 12) in which plants take it up.
     parameters : Parameters
     """
-    accounts = []
+    accounts: list[GrowingSeason] = []
+    begins = 0
     for year in sorted({day.year for day in dates}):
-        inside = np.array([day.year == year and day.month in growing for day in dates])
-        if not inside.any():
+        inside = np.flatnonzero([day.year == year and day.month in growing for day in dates])
+        if not inside.size:
             continue
-        low, high = float(balance[inside].min()), float(balance[inside].max())
+        closes = int(inside[-1])
+        before, lowest = float(balance[begins]), float(balance[begins : closes + 1].min())
         takes = plant_need(use, parameters)
-        owed, spare = max(0.0, -low), supply.value - takes.value
+        owed, spare = max(0.0, before - lowest), supply.value - takes.value
+        paid, begins = max(0.0, float(balance[closes]) - before), closes
         whole = np.flatnonzero([day.year == year for day in dates])
         comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
         over = max(0.0, spare + comes)
@@ -182,7 +186,7 @@ def seasons(
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         accounts.append(
             GrowingSeason(
-                year=year, owed=owed, paid=max(0.0, high), rating=rating(owed),
+                year=year, owed=owed, paid=paid, rating=rating(owed),
                 soil=supply.value, soil_range=supply[1:], plants=takes.value, plants_range=takes[1:], spare=spare,
                 wanting=wanting, over=over, felt=felt and owed >= WATCH_FROM,
                 words=_words(owed, wanting, comes, over, use, felt=felt),
@@ -290,7 +294,7 @@ class Advised(BaseModel):
     words: str
 
 
-def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Advised]:
+def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: int | None = None) -> list[Advised]:
     """Return what to do about a season, the first to be tried first.
 
     Parameters
@@ -298,6 +302,8 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Adv
     season : GrowingSeason or None
     use : Use
     dug_in : bool
+    free_in : int or None
+        The first year from which so little is owed that nobody notices; None where the account does not reach it.
     """
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
         steps = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]
@@ -307,16 +313,13 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool) -> list[Adv
             )
         return steps
     steps = []
-    if dug_in:
-        steps.append(
-            Advised(
-                step="wait", words="Wait a season before you plant: then it draws no more, and pays back by itself."
-            )
-        )
     steps.append(
         Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the zone that touches.")
     )
     if season.wanting >= WATCH_FROM:
         steps.append(Advised(step="dress", words="Give what is wanting as a dressing, in safe doses."))
     steps.append(Advised(step="legume", words="Grow a legume first and leave its roots in."))
+    if dug_in and free_in is not None:
+        words = f"Or wait with planting until {free_in}: from then on too little is owed to notice."
+        steps.append(Advised(step="wait", words=words))
     return steps

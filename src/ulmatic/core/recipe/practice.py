@@ -174,7 +174,7 @@ QUESTIONS = (
         field="rhythm", asks="How deep, and how often?",
         reason="One deep layer costs the fewest deliveries and keeps weeds down longest.",
         schools=_schools(
-            ("deep_seldom", "Deep and seldom", "One deep layer smothers weeds, keeps water and lasts two seasons.",
+            ("deep_seldom", "Deep and seldom", "One deep layer smothers weeds and keeps water; each plot says how long it lasts.",
              "Too deep at once keeps air from shallow roots, and crowns rot.", "Usual depth for the use; topped up when thin."),
             ("thin_often", "Thin and often", "A thin layer twice a year always looks fresh and never smothers.",
              "Weeds come through sooner, and every visit costs a delivery.", "{40 mm} on planted beds, laid twice a year."),
@@ -189,7 +189,7 @@ QUESTIONS = (
             ("as_it_comes", "Spread it the day it comes", "Handled once, and what leaches out feeds the ground at once.",
              "Fresh leaf heats and can scorch young stems it touches.", "No waiting; wider gaps at trunks."),
             ("age_first", "Age it for months first", "Heat, tannins and pests are gone, and a fork goes in easily.",
-             "It is moved twice, and a third of it rots away in the heap.", "Advice to pile what is fresh."),
+             "It is moved twice, and part of it rots away in the heap.", "Advice to pile what is fresh."),
             ("aged_for_vegetables", "Aged for vegetables only", "Trees and paths take it raw; seedlings get it mild.",
              "Two kinds of heap to keep apart.", "Advice to keep fresh chips off vegetable beds."),
         ),

@@ -23,7 +23,14 @@ def _depth(key: str, name: str, value: float, low: float, high: float, why: str)
 
 
 COMPOST = _depth("compost", "Compost beneath", 25, 15, 40, "about an inch of ripe compost between soil and chips.")
-THIN = _depth("thin", "Settled depth, thin and often", 40, 30, 50, "shredded bark at 40 mm twice a year.")
+THIN = _depth(
+    "thin",
+    "Settled depth, thin and often",
+    40,
+    30,
+    50,
+    "in spring and in autumn, often shredded bark.",
+)
 BUILDING = _depth("building", "Settled depth, poor or clay soil", 125, 125, 150, "left some months before planting.")
 OVER_RUNNERS = _depth("runners", "Settled depth over running grass", 200, 150, 200, "and again until it gives up.")
 FINE = _depth("fine", "Settled depth of fine material", 12, 5, 12, "sawdust above about 12 mm sheds water.")

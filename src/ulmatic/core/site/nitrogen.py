@@ -20,6 +20,7 @@ from ulmatic.core.nitrogen import (
     Dose,
     GrowingSeason,
     Mixed,
+    Rating,
     advised,
     brought,
     dose,
@@ -275,7 +276,14 @@ class PlotAccount:
     @property
     def advised(self) -> list[Advised]:
         """What to do."""
-        return advised(self.worst, self.plot.plot.use, dug_in=self.dug_in)
+        return advised(self.worst, self.plot.plot.use, dug_in=self.dug_in, free_in=self.free_in)
+
+    @property
+    def free_in(self) -> int | None:
+        """The first year from which on too little is owed to notice; None where the account does not reach it."""
+        owing = [season.year for season in self.seasons if season.rating is not Rating.NEGLIGIBLE]
+        later = [season.year for season in self.seasons if season.year > max(owing, default=0)]
+        return min(later, default=None)
 
     def dose(self, product: str, n_share: float, bag_kg: float | None, *, soluble: bool) -> Dose | None:
         """Return the dose of a product that makes up for what is wanting; None where nothing is."""
@@ -283,9 +291,9 @@ class PlotAccount:
         if worst is None or worst.wanting < WANTING:
             return None
         plan = self.outlook.plan
-        first = max(plan.day, date(plan.day.year, self.growing[0], 1))
-        ahead = self.balance[self.outlook.back :]
-        hungriest = self.outlook.dates[self.outlook.back + int(ahead.argmin())]
+        first = max(plan.day, date(worst.year, self.growing[0], 1))
+        season = [at for at, day in enumerate(self.outlook.dates) if day >= plan.day and day.year == worst.year]
+        hungriest = self.outlook.dates[min(season, key=lambda at: float(self.balance[at]))]
         area = plan.state.laid_m2(self.plot, plan.day)
         return dose(worst.wanting, product, n_share, area, bag_kg, first, self.growing, soluble=soluble, last=hungriest)
 

@@ -26,7 +26,7 @@ UPHILL = parameter(
 )  # fmt: skip
 SPREAD = parameter(
     "work.spread", "Tipping and raking out", 12.0, "min_m3", 8.0, 18.0, Mark.COMMON_PRACTICE,
-    f"{_JUDGED}small heaps raked out with short strokes.",
+    f"{_JUDGED}tipped in small heaps and levelled with a rake.",
 )  # fmt: skip
 UNKNOWN_WALK_M = 25.0
 """Taken where a plot's walk is not known."""

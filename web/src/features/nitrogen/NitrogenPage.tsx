@@ -62,9 +62,9 @@ export function NitrogenPage() {
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
-            <span className="display text-2xl text-primary">{onGround(worst.owed, units)} owed at most</span>
+            <span className="display text-2xl text-primary">{onGround(worst.owed, units)} drawn in {worst.year}</span>
             <span className="block">
-              in {worst.year}: {RATINGS[worst.rating]}. {worst.words}
+              {RATINGS[worst.rating]}. {worst.words}
             </span>
           </p>
         ) : null}
@@ -266,7 +266,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
                 <strong>{season.year}</strong> {RATINGS[season.rating]}
               </span>
               <span>
-                owed {bare(season.owed)}, paid back {bare(season.paid)}
+                drawn {bare(season.owed)}, given back {bare(season.paid)}
               </span>
             </p>
             <p className="text-sm text-base-content/75">

@@ -13,8 +13,8 @@ CARDBOARD = fix_of("cardboard", True, "Lay cardboard first")
 # Nitrogen.
 
 
-@rule(STOP, "dug_in", "Never dig it in.", "Mixed into soil all of it draws nitrogen at once, and the bed starves for a season.",
-       "Leave it on top. If it has happened, give nitrogen and wait.",
+@rule(STOP, "dug_in", "Never dig it in.", "Mixed into soil all of it draws nitrogen at once, and plants go short until it has rotted.",
+       "Leave it on top. If it has happened, the nitrogen page says what to give and for how long.",
        source=from_memory("Incorporation trials, USDA Technical Bulletin 1332, Allison 1965"),
        fix=fix_of("dug_in", False, "Leave it on top"))  # fmt: skip
 def _dug_in(case: Case) -> bool:

@@ -12,7 +12,7 @@ SHREDDED = fix_of("material", "bark_shredded", "Use shredded bark")
 
 
 @rule(ACT, "slope_slides", "This slides on the slope.", "Chips and nuggets float and roll downhill in the first heavy rain.",
-       "Lay shredded material, which knits together.", fix=SHREDDED)  # fmt: skip
+       "Lay shredded bark: its fibres hold each other.", fix=SHREDDED)  # fmt: skip
 def _slides(case: Case) -> bool:
     loose = case.material.size in (Size.COARSE, Size.MIXED, Size.NUGGETS)
     return case.lays and 14 <= case.slope_deg < 27 and loose
