@@ -3,6 +3,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
+from tests.browser.test_survey import new_plot
 
 
 def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, address):
@@ -89,10 +90,32 @@ def test_a_plot_is_measured_by_keyboard_alone(page: Page, address):
     expect(link).not_to_be_visible()
 
 
-def test_sources_tell_published_from_common_practice(page: Page, address):
-    step_into_demo(page, address, "Quillet Holm")
-    page.get_by_text("Demo visitor").click()
-    page.get_by_role("link", name="Sources of all numbers").click()
-    expect(page.get_by_text("Settling, trodden ground")).to_be_visible()
-    expect(page.get_by_text("Common practice.").first).to_be_visible()
+def test_a_parameter_is_set_marked_in_a_working_and_reset(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Own figures")
+    new_plot(page, "Path", "rectangle")
+    page.get_by_label("Used for").select_option("foot_path")
+    page.get_by_label("Length").fill("10 x 1 m")
+    expect(page.get_by_test_id("plot-volume")).to_contain_text("1.7 m³")
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}"))
+    plot = page.url
+    page.goto(f"{page.url.split('/sites')[0]}/parameters")
+    page.get_by_label("Search").fill("trodden")
     expect(page.get_by_text("25 to 40 %")).to_be_visible()
+    expect(page.get_by_text("Common practice.").first).to_be_visible()
+    page.get_by_role("button", name="Set Settling, trodden ground").click()
+    figure = page.get_by_label("Settling, trodden ground, your figure")
+    figure.fill("a lot")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("“a lot” is not a percentage")).to_be_visible()
+    figure.fill("50 %")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_test_id("own-parameters")).to_contain_text("1 figure of your own")
+    page.goto(plot)
+    expect(page.get_by_test_id("plot-volume")).to_contain_text("2.2 m³")
+    page.get_by_test_id("plot-to-target").get_by_role("button").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Set by your workspace; shipped is 0.35")
+    page.goto(f"{page.url.split('/sites')[0]}/parameters")
+    page.get_by_role("button", name="Reset all").click()
+    expect(page.get_by_test_id("own-parameters")).to_have_count(0)

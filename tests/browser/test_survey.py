@@ -330,3 +330,22 @@ def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, addres
     page.get_by_role("button", name="Read the table").click()
     page.get_by_role("button", name="Add 2 plots").click()
     expect(page.get_by_role("list", name="Plots").get_by_role("listitem")).to_have_count(2)
+
+
+def test_a_log_comes_in_from_a_table_and_wrong_rows_are_told(page: Page, address):
+    sign_up(page, address)
+    make_site(page, "Logged")
+    new_plot(page, "Bed", "rectangle")
+    page.get_by_label("Length").fill("6 x 2 m")
+    page.get_by_role("button", name="Save the plot").click()
+    page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}"))
+    page.goto(f"{page.url.split('/plots/')[0]}/files")
+    field = page.get_by_label("Log", exact=True)
+    table = "plot,day,what,depth,material\nBed,2026-03-01,laid,3 in,Shredded bark\nBed,2026-04-01,measured,deep,\n"
+    field.set_input_files(files=[{"name": "log.csv", "mimeType": "text/csv", "buffer": table.encode()}])
+    expect(page.get_by_role("alert")).to_contain_text("Row 3")
+    mended = table.replace("deep", "60 mm")
+    field.set_input_files(files=[{"name": "log.csv", "mimeType": "text/csv", "buffer": mended.encode()}])
+    page.get_by_role("button", name="Add 2 entries").click()
+    page.wait_for_url(re.compile(r"/log"))
+    expect(page.get_by_text(re.compile("laid 76 mm of shredded bark"))).to_be_visible()

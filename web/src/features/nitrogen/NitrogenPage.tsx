@@ -62,7 +62,9 @@ export function NitrogenPage() {
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
-            <span className="display text-2xl text-primary">{onGround(worst.owed, units)} drawn in {worst.year}</span>
+            <span className="display text-2xl text-primary">
+              {onGround(worst.owed, units)} drawn in {worst.year}
+            </span>
             <span className="block">
               {RATINGS[worst.rating]}. {worst.words}
             </span>
