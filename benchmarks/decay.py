@@ -13,6 +13,8 @@ from scipy.integrate import solve_ivp
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, clock, day_number, layers_of, plots_through_time, through_time
+from ulmatic.core.decay.evidence import EVIDENCE
+from ulmatic.core.decay.fit import fit, within
 from ulmatic.core.decay.yasso import CHANGE, VALUES
 from ulmatic.core.materials import CATALOGUE
 
@@ -86,5 +88,13 @@ def main() -> None:
     say(f"  mean chips at the end: {found.chips_mm[:, -1].mean():.1f} mm")
 
 
+def calibration() -> None:
+    """Say how many rows of the evidence lie in their 80 % range: of the rate between places, and of the row itself."""
+    fitted = fit()
+    inside = [within(row, fitted) for row in EVIDENCE]
+    say(f"evidence inside its 80 % range: {sum(inside)} of {len(inside)} rows")
+
+
 if __name__ == "__main__":
     main()
+    calibration()

@@ -90,7 +90,7 @@ def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
     owner.receives("9 m3")
     (over,) = owner.reads("orders")["surplus"]
     assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1, abs=0.01)
-    assert (over["place"], over["in_a_year"]) == ("Barn", "aged")
+    assert (over["place"], over["in_a_year"]) == ("Barn", "ageing")
 
 
 def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):

@@ -15,7 +15,7 @@ def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, addr
         other.get_by_role("button", name="Step into the demo").click()
         other.wait_for_url("**/sites")
         other.goto(page.url)
-        other.get_by_label("Target depth, settled").fill("85 mm")
+        other.get_by_label("Target depth between crops, settled").fill("85 mm")
         other.get_by_role("button", name="Save", exact=True).click()
         expect(other.get_by_test_id("plot-volume")).not_to_be_visible()
     page.get_by_role("button", name="Save", exact=True).click()

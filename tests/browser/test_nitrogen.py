@@ -88,7 +88,6 @@ def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
         slider.press("PageUp")
         seen |= {one.get_attribute("fill") for one in piece.locator("[fill^='url(#']").all()}
     assert any("owes" in one for one in seen)
-    assert any("pays" in one for one in seen)
 
 
 def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address):

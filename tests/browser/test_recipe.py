@@ -102,7 +102,7 @@ def test_a_kitchen_bed_with_garlic_lettuces_and_sown_rows(page: Page, address):
     add_rows(page, "Carrots, sown", "1", "6 m", "10 cm")
     expect(page.get_by_text(re.compile("settled 75 mm: spread 96 mm"))).to_be_visible()
     # (3.0 · 100 + 1.8 · 75) mm on 4.8 m², settling 22 %, spare 10 %
-    expect(page.get_by_test_id("layers")).to_contain_text("0.613 m³")
+    expect(page.get_by_test_id("layers")).to_contain_text("0.61 m³")
     page.get_by_label("Depth round growing plants, settled").fill("120 mm")
     expect(rule(page, "deep_round_annuals")).to_have_count(0)
     page.get_by_label("Target depth between crops, settled").locator("visible=true").fill("140 mm")
@@ -230,7 +230,7 @@ def test_a_phone_shows_the_cut(phone: Page, address):
     phone.get_by_role("link", name="Kitchen bed, south").tap()
     phone.get_by_role("tab", name="Recipe").tap()
     expect(cut(phone)).to_be_visible()
-    expect(cut(phone)).to_contain_text("Arborist chips, leafy, aged, 55 mm")
+    expect(cut(phone)).to_contain_text("Arborist chips, leafy, aged, 75 mm")
     assert phone.evaluate("document.documentElement.scrollWidth") == 390
 
 

@@ -197,7 +197,7 @@ def test_what_a_plot_takes_follows_from_recipe_and_practice_unless_it_is_said():
     offered = list(CATALOGUE.values())
     vegetables = accepted(plot(Use.VEGETABLES), Setting(), offered)
     assert {"arborist_leafy", "arborist_bare"} <= vegetables.materials
-    assert vegetables.stages == {Stage.AGED, Stage.DECOMPOSED}
+    assert vegetables.stages == {Stage.AGEING, Stage.AGED, Stage.DECOMPOSED}, "as the advice on fresh chips has it"
     assert "cocoa_shell" not in vegetables.materials
     as_it_comes = accepted(plot(Use.VEGETABLES), Setting(practice=Practice(freshness="as_it_comes")), offered)
     assert as_it_comes.stages == set(Stage)

@@ -1,6 +1,5 @@
 """Rates of decay against what was seen of it: the fit is the one shipped, beats judgement, and its ranges hold."""
 
-import math
 from datetime import UTC, date, datetime
 from pathlib import Path
 from statistics import median
@@ -12,7 +11,7 @@ import pytest
 from ulmatic.core.climate import ClimateClass, GenericClimate
 from ulmatic.core.decay import HEAP_FASTER, LaidLayer, climate_factor, layers_of, spread, through_time
 from ulmatic.core.decay.evidence import EVIDENCE, KINDS, Trust
-from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table
+from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table, within
 from ulmatic.core.figures import Mark
 from ulmatic.core.log import DugIn, Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE
@@ -108,15 +107,7 @@ def test_leafy_chips_keep_about_three_fifths_after_a_temperate_year_and_their_ra
 
 
 def test_most_rows_lie_in_their_own_eighty_percent_range():
-    """The range of a row: the material's rate between places, and the row's own spread."""
-    inside = 0
-    for row in EVIDENCE:
-        rate, heap = FIT.rates[row.material], FIT.heap.value
-        low, high = (left_over(row, end, heap, 1.0) for end in (rate.high, rate.low))
-        middle = left_over(row, rate.value, heap, 1.0)
-        reach = 1.2816 * row.widened
-        inside += middle - math.hypot(middle - low, reach) <= row.left <= middle + math.hypot(high - middle, reach)
-    assert inside / len(EVIDENCE) >= 0.8
+    assert sum(within(row, FIT) for row in EVIDENCE) / len(EVIDENCE) >= 0.8
 
 
 def site_with(material: str, climate: ClimateClass, ledger=(), **plot) -> tuple[Site, SitePlot]:

@@ -67,9 +67,10 @@ SITES: list[dict[str, Any]] = [
             _bed("Madder and weld", "perennials", "9.5 m", "2.4 m", "75 mm", "20 mm"),
             _plot("Woad bed", "vegetables", "80 mm", kind="offsets", spacing_m="1.5 m", edge="curved",
                   offsets_m="1.2, 2.1, 2.6, 2.4, 1.9, 1.5, 0.8 m"),
-            _bed("Kitchen bed, south", "vegetables", "7.2 m", "1.2 m", "90 mm", "35 mm")
+            _bed("Kitchen bed, south", "vegetables", "7.2 m", "1.2 m", "110 mm", "35 mm")
             | {"recipe": {"stage": "aged", "hold_backs": [
-                {"name": "Carrots", "rows": 2, "length_m": "7.2 m", "width_m": "25 cm"}]}},
+                {"name": "Carrots", "rows": 2, "length_m": "7.2 m", "width_m": "15 cm"},
+                {"name": "Garlic", "rows": 1, "length_m": "7.2 m", "width_m": "25 cm", "for_good": True}]}},
             _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "10 mm")
             | {"recipe": {"stage": "aged"}},
             _bed("Garlic ground", "bulbs", "3.6 m", "1.2 m", "0"),
@@ -166,7 +167,7 @@ STOCK: dict[str, Any] = {
     "old": {
         "name": "Load of last year", "units": "metric", "material": "arborist_leafy", "cost": "0",
         "measured": {"kind": "heap", "width_m": "3.6 m", "height_m": "1.5 m", "ridge_m": "1.0 m"},
-        "note": "Left to age for the kitchen beds.",
+        "note": "From the lane side, left to age for the kitchen beds.", "worries": ["weed_seed"],
     },
     "old_days": 480,
     "lay": ("Kitchen bed, north", "0.6 m3", 17),

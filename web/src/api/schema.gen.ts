@@ -3459,12 +3459,13 @@ export interface components {
         };
         /**
          * GrowingSeason
-         * @description A growing season: the most that is owed in it, what the soil gives and plants take, and what follows.
+         * @description A growing season, from the close of the one before: what is drawn in it, what soil gives and plants take.
          *
          *     Attributes
          *     ----------
          *     owed, paid : float
-         *         g N/m², the most below and above zero.
+         *         g N/m² that the account falls in it at most, and that it has risen at its close. What was drawn in earlier
+         *         seasons was missing then.
          *     spare : float
          *         What soil gives beyond what plants take; below 0 they hunger without any chips.
          *     wanting : float

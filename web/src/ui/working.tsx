@@ -225,11 +225,19 @@ const MARKS: Record<Mark, string> = {
   computed: "Computed",
 };
 
+/** The words of a source, without what its mark says already. */
+function sourceText({ mark, text }: Figure["source"]) {
+  if (mark === "entered" && text === "You entered this.") return "";
+  const rest = text.replace(/^Common practice, no published source[:.]?\s*/, "");
+  return mark === "common practice" && rest !== text ? `No published source. ${sentence(rest)}` : text;
+}
+
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 export function Sourced({ figure }: { figure: Figure }) {
   return (
     <p className="text-sm text-base-content/75">
-      <strong className="font-semibold">{MARKS[figure.source.mark]}.</strong>{" "}
-      {figure.source.mark === "entered" ? "" : figure.source.text}
+      <strong className="font-semibold">{MARKS[figure.source.mark]}.</strong> {sourceText(figure.source)}
     </p>
   );
 }

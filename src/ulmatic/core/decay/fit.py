@@ -146,6 +146,20 @@ def fit(rows: Sequence[Evidence] = EVIDENCE, exponent: float | None = 1.0) -> Fi
     )  # fmt: skip
 
 
+def within(row: Evidence, fitted: Fit) -> bool:
+    """Say whether a row lies in its 80 % range: that of its material between places, and its own spread.
+
+    Parameters
+    ----------
+    row : Evidence
+    fitted : Fit
+    """
+    rate, heap = fitted.rates[row.material], fitted.heap.value
+    low, middle, high = (left_over(row, end, heap, fitted.exponent) for end in (rate.high, rate.value, rate.low))
+    reach = NORMAL_90 * row.widened
+    return middle - math.hypot(middle - low, reach) <= row.left <= middle + math.hypot(high - middle, reach)
+
+
 def rounded(figure: float) -> float:
     """Return a figure to two digits, as it is shipped.
 

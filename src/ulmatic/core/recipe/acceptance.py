@@ -24,7 +24,8 @@ ALIKE = (
 TOO_COARSE = (Size.COARSE, Size.NUGGETS)
 """Not round vegetables: common practice, no source."""
 EVERY_STAGE = frozenset(Stage)
-AGED_STAGES = frozenset({Stage.AGED, Stage.DECOMPOSED})
+AGED_STAGES = EVERY_STAGE - {Stage.FRESH}
+"""What a practice takes that keeps fresh chips away, as its advice does."""
 
 
 class Accepted(BaseModel):

@@ -72,14 +72,14 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
   const use = depths?.find((depth) => depth.use === entry.use);
-  const chooseUse = (next: Use) => {
-    const proposed = depths?.find((depth) => depth.use === next)?.proposed_mm;
-    const wanted =
-      depthTouched || proposed === undefined
-        ? {}
-        : { wanted_mm: site.units === "us" ? usualDepth(proposed, "us") : `${Math.round(proposed)} mm` };
-    draft.change({ use: next, ...wanted });
-  };
+  const proposed =
+    use && (site.units === "us" ? usualDepth(use.proposed_mm, "us") : `${Math.round(use.proposed_mm)} mm`);
+  const { change } = draft;
+  // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
+  useEffect(() => {
+    if (!depthTouched && proposed !== undefined && proposed !== entry.wanted_mm)
+      change({ wanted_mm: proposed });
+  }, [depthTouched, proposed, entry.wanted_mm, change]);
   const pick = (field: string) => {
     const [key = ""] = field.split(".");
     setFocus(field);
@@ -193,7 +193,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                   id={id}
                   className="select press w-full"
                   value={entry.use}
-                  onChange={(event) => chooseUse(event.target.value as Use)}
+                  onChange={(event) => change({ use: event.target.value as Use })}
                 >
                   <UseOptions />
                 </select>
