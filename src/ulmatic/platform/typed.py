@@ -9,6 +9,7 @@ from pydantic_core import PydanticCustomError
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 Typed = dict[str, Any]
+DEEPEST = 12
 _ZONES = frozenset(available_timezones())
 
 
@@ -43,6 +44,22 @@ _NESTED = (
 )
 
 
+MOST_CHARACTERS, MOST_OF_POINTS = 6_000, 250_000
+"""Of a text in an entry, before any pattern looks at it; lists of points may be longer."""
+_POINTS = ("points_deg", "points_m", "corners_m")
+
+
+def _short_enough(data: Any, field: str = "", depth: int = 0) -> None:
+    """Raise where a text in an entry is longer than anybody types."""
+    if isinstance(data, str):
+        if len(data) > (MOST_OF_POINTS if field.rsplit(".", 1)[-1] in _POINTS else MOST_CHARACTERS):
+            sentence = f"That is too long: {MOST_CHARACTERS:,} characters at most."
+            raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence, "field": field})
+    elif depth < DEEPEST and isinstance(data, dict | list):
+        for key, value in data.items() if isinstance(data, dict) else enumerate(data):
+            _short_enough(value, f"{field}.{key}" if field else str(key), depth + 1)
+
+
 class TypedEntry(BaseModel):
     """An entry with measurements as they were written; `units` is what its bare numbers are in.
 
@@ -55,6 +72,7 @@ class TypedEntry(BaseModel):
     @model_validator(mode="wrap")
     @classmethod
     def _read(cls, data: Any, handler: ModelWrapValidatorHandler[Self]) -> Self:
+        _short_enough(data)
         units = data.get("units") if isinstance(data, dict) else None
         known = units if isinstance(units, str) and units in list(UnitSystem) else UnitSystem.METRIC
         with bare_numbers_in(UnitSystem(known)):

@@ -14,6 +14,7 @@ from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes import BaseShape, Shape
 from ulmatic.core.survey.shapes.base import GEOMETRY, metres, wrong
 from ulmatic.core.units import Gap
+from ulmatic.core.units.parsing import LONGEST_ENTRY
 
 STEEPEST_DEG = 60
 
@@ -28,7 +29,7 @@ _ANGLE = re.compile(r"^(\d+(?:\.\d+)?)\s*(%|percent|°|deg|degrees)?$")
 
 def _read_angle(value: object) -> object:
     if isinstance(value, str):
-        text = value.strip().lower().replace(",", ".")
+        text = value.strip().lower().replace(",", ".") if len(value) <= LONGEST_ENTRY else "?"
         ratio, plain = _RATIO.match(text), _ANGLE.match(text)
         if ratio and float(ratio[2]) > 0:
             value = math.degrees(math.atan(float(ratio[1]) / float(ratio[2])))
@@ -191,7 +192,8 @@ def _on_slope(area: Figure, shape: BaseShape, slope: Slope) -> Figure:
 
 
 def _edge(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
-    left = centred(shape.geometry()).difference(placed_cuts(cut_outs))
+    placed = placed_cuts(cut_outs)
+    left = shape.geometry() if placed.is_empty else centred(shape.geometry()).difference(placed)
     parts = getattr(left, "geoms", [left])
     length = sum(part.exterior.length for part in parts if part.geom_type == "Polygon")
     source = Source(

@@ -9,6 +9,7 @@ from pydantic import BeforeValidator, Field
 from pyproj import Transformer
 
 from ulmatic.core.survey.shapes.base import XY, wrong
+from ulmatic.core.units.parsing import LONGEST_ENTRY
 
 _NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 
@@ -17,7 +18,7 @@ def _read(value: object) -> object:
     if isinstance(value, str):
         if not value.strip():
             return None
-        parts = _NUMBER.findall(value)
+        parts = _NUMBER.findall(value) if len(value) <= 2 * LONGEST_ENTRY else []
         if len(parts) != 2:
             raise wrong("Write latitude and longitude in degrees, like 51.0543, -3.1227, or leave it empty.", "")
         value = (float(parts[0]), float(parts[1]))

@@ -11,7 +11,7 @@ from pydantic import BeforeValidator, Field
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
-from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse_signed, registry, within
+from ulmatic.core.units.parsing import LONGEST_ENTRY, MeasureError, parse, parse_several, parse_signed, registry, within
 
 Day = Annotated[date, Field(ge=date(2000, 1, 1), le=date(2100, 12, 31))]
 """A day that plans and logs may speak of."""
@@ -87,7 +87,7 @@ _POUNDS_PER_YARD = float(registry.Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitud
 def _read_density(value: object) -> object:
     if not isinstance(value, str):
         return value
-    match = _DENSITY.match(value.strip())
+    match = _DENSITY.match(value.strip()) if len(value) <= LONGEST_ENTRY else None
     if not match:
         sentence = f"“{value.strip()[:30]}” is not a density. Write it like 180 kg/m3 or 300 lb/yd3."
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})

@@ -42,9 +42,9 @@ _METRIC, _US = UnitSystem.METRIC, UnitSystem.US
 _LENGTHS = {_METRIC: "12.5, 2.5 m, 250 cm, 12'6\" or 4 ft 2", _US: "12.5, 12'6\", 4 ft 2, 30 in or 2.5 m"}
 _SHORT = {_METRIC: "30, 30 cm, 0.3 m, 12 in or 1'4\"", _US: "12, 12 in, 1'4\", 3 1/2 in or 30 cm"}
 
-LENGTH = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS)
+LENGTH = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 1e-5, 10_000, _LENGTHS, least_allowed=True)
 OFFSET = Measure("a length", "m", {_METRIC: "m", _US: "ft"}, 0, 10_000, _LENGTHS, least_allowed=True)
-GIRTH = Measure("a length", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT)
+GIRTH = Measure("a length", "m", {_METRIC: "cm", _US: "in"}, 1e-5, 20, _SHORT, least_allowed=True)
 GAP = Measure("a distance", "m", {_METRIC: "cm", _US: "in"}, 0, 20, _SHORT, least_allowed=True)
 DEPTH = Measure(
     "a depth",
@@ -59,9 +59,10 @@ VOLUME = Measure(
     "a volume",
     "m^3",
     {_METRIC: "m^3", _US: "yd^3"},
-    0,
+    1e-6,
     1_000,
     {_METRIC: "10, 10 m3, 80 L or 12 cu yd", _US: "12, 12 cu yd, 6 cu ft or 9 m3"},
+    least_allowed=True,
 )
 MASS = Measure(
     "a mass",

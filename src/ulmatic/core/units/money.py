@@ -8,7 +8,7 @@ from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.fields import reading_system
 from ulmatic.core.units.measures import UnitSystem
-from ulmatic.core.units.parsing import registry
+from ulmatic.core.units.parsing import LONGEST_ENTRY, registry
 
 YARD3_M3 = float(registry.Quantity(1.0, "yd^3").to("m^3").magnitude)
 MOST = 10_000_000.0
@@ -24,6 +24,8 @@ def _wrong(text: str, like: str) -> PydanticCustomError:
 
 
 def _amount(text: str, like: str) -> float:
+    if len(text) > LONGEST_ENTRY:
+        raise _wrong(text, like)
     bare = (_SIGNS.match(text.strip()) or _wrong_match(text, like))[1]
     if not _NUMBER.match(bare):
         raise _wrong(text.strip(), like)
@@ -47,6 +49,8 @@ def _read_money(value: object) -> object:
 def _read_per_volume(value: object) -> object:
     if not isinstance(value, str):
         return value
+    if len(value) > LONGEST_ENTRY:
+        raise _wrong(value, "28, 28 / m3 or 35 / yd3")
     per = _PER.search(value)
     yards = per[1].lower().startswith("y") if per else reading_system() is UnitSystem.US
     amount = _amount(value[: per.start()] if per else value, "28, 28 / m3 or 35 / yd3")

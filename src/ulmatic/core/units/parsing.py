@@ -14,6 +14,9 @@ registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
 LONGEST_ENTRY = 60
 """Characters in one typed measurement; longer ones are not measurements."""
 
+MOST_TEXT = 6_000
+"""Characters in an entry of several measurements, before any pattern looks at it."""
+
 MOST_PARTS = 60
 """Measurements in one entry such as the legs of a path."""
 
@@ -56,6 +59,7 @@ _GROUPED = (
 )
 _NUMBER = rf"\d+\s+\d+/\d+|\d+/\d+|{_GROUPED}|\d+(?:[.,]\d+)?|[.,]\d+"
 _PART = re.compile(rf"\s*({_NUMBER})\s*([a-z]+[23]?|'|\"|%)?\.?", re.ASCII)
+_SPACES = re.compile(r"[^\S\n]+")
 _CUBIC = re.compile(r"\b(?:cubic|cu)\.?\s*([a-z]+)")
 _TWO_WAYS = re.compile(r"(?<![\d.,])([1-9]\d{0,2})[.,](\d{3})(?![\d.,])")
 _HYPHEN = re.compile(r"(?<=['\"a-z])\s*-\s*(?=\d)|(?<=\d)\s*-\s*(?=\d+/\d)")
@@ -200,7 +204,9 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
     """
     if len(text) > LONGEST_ENTRY:
         raise MeasureError(f"That is too long for one measurement. Write it like {measure.examples[system]}.")
-    text = text.encode("utf-8", "replace").decode()  # a lone surrogate could not be shown in the sentence
+    text = _SPACES.sub(
+        " ", text.encode("utf-8", "replace").decode()
+    )  # a lone surrogate could not be shown in the sentence
     plain = _plain(text)
     if not plain:
         raise MeasureError(f"Nothing is written here. Write {measure.name} like {measure.examples[system]}.")
@@ -255,7 +261,9 @@ def within(value: float, measure: Measure, system: UnitSystem) -> float:
     if not math.isfinite(value):
         raise MeasureError(f"That is not {measure.name}. Write it like {measure.examples[system]}.")
     if value < measure.least or (value == measure.least and not measure.least_allowed):
-        raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than {measure.least:g}.")
+        if value > 0:
+            raise MeasureError(f"{_shown(value, measure, system)} is too little to be measured. Is the unit right?")
+        raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than 0.")
     if value > measure.most:
         shown = _shown(value, measure, system)
         raise MeasureError(
@@ -296,7 +304,9 @@ def parse_several(text: str, measure: Measure, system: UnitSystem, separators: s
     MeasureError
         As `parse` does, or when there are too many.
     """
-    pieces = [piece for piece in re.split(separators, _plain(text)) if piece.strip()]
+    if len(text) > MOST_TEXT:
+        raise MeasureError(f"That is too long: {MOST_TEXT:,} characters at most.")
+    pieces = [piece for piece in re.split(separators, _plain(_SPACES.sub(" ", text))) if piece.strip()]
     if len(pieces) > MOST_PARTS:
         raise MeasureError(f"More than {MOST_PARTS} measurements in one entry; split it into several plots.")
     values: list[float] = []

@@ -1,10 +1,13 @@
 """What all shapes share: their geometry, trunks and the dimensions drawn beside them."""
 
 import math
+from collections.abc import Sequence
 
+import numpy as np
+import shapely
 from pydantic import BaseModel, ConfigDict
 from pydantic_core import PydanticCustomError
-from shapely.geometry import Point, Polygon
+from shapely.geometry import MultiPolygon, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.figures import Figure, Mark, Source, entered
@@ -62,6 +65,21 @@ def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygo
     even = radius * math.sqrt(corner / math.sin(corner))
     around = Point(x, y).buffer(even, quad_segs=segments)
     return Polygon(around.exterior.coords)
+
+
+def repeated(piece: Polygon, places: Sequence[XY]) -> MultiPolygon:
+    """Return copies of a polygon that do not overlap.
+
+    Parameters
+    ----------
+    piece : Polygon
+    places : sequence of (x, y)
+        By which each copy is moved.
+    """
+    moves = np.array(places, dtype=float)[:, None, :]
+    shells = shapely.linearrings(np.array(piece.exterior.coords)[None] + moves)
+    holes = [shapely.linearrings(np.array(hole.coords)[None] + moves) for hole in piece.interiors]
+    return MultiPolygon(list(shapely.polygons(shells, holes=np.stack(holes, axis=1) if holes else None)))
 
 
 class BaseShape(BaseModel):

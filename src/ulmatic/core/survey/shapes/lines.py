@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.survey.shapes.base import GEOMETRY, MEASURED_SEGMENTS, XY, BaseShape, Dimension, metres, wrong
 from ulmatic.core.units import LENGTH, OFFSET, Length, Offset, several
+from ulmatic.core.units.parsing import LONGEST_ENTRY
 
 _BETWEEN = r"\s*(?:\+|;|,(?=\s)|\band\b|\n)\s*"
 _PER_INTERVAL = 8
@@ -131,9 +132,9 @@ def _read_turns(value: object) -> object:
     for piece in (part.strip().lower() for part in re.split(r"[;,+\n]", value)):
         if not piece:
             continue
-        turn = _TURN.match(piece)
+        turn = _TURN.match(piece) if len(piece) <= LONGEST_ENTRY else None
         if not turn or (turn[1] and turn[3]):
-            raise wrong(f"“{piece}” is not a turn. Write them like 90 right, 45 left.", "")
+            raise wrong(f"“{piece[:30]}” is not a turn. Write them like 90 right, 45 left.", "")
         side = (turn[1] or turn[3] or "r")[0]
         turns.append(float(turn[2]) * (-1 if side == "l" else 1))
     return turns

@@ -3,6 +3,7 @@
 import math
 from typing import Literal, Self
 
+import numpy as np
 from pydantic import Field, model_validator
 from shapely import affinity, union_all
 from shapely.geometry import MultiPolygon, Polygon, box
@@ -18,11 +19,14 @@ from ulmatic.core.survey.shapes.base import (
     Dimension,
     disc,
     metres,
+    repeated,
     wrong,
 )
 from ulmatic.core.units import Gap, Girth, Length, Share
 
 MOST_TREES = 5_000
+MOST_DRAWN, MOST_MEASURED = 16_000, 160_000
+"""Corners with which many trees are drawn and measured: the more there are, the fewer each has."""
 _APART = 1.08
 """Distance of rings drawn side by side, in outer diameters: where those trees really stand is not known."""
 
@@ -139,7 +143,15 @@ class Ring(_Canopy):
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return all rings as they are drawn."""
         ring, (_, places) = self._one(segments), self.pieces()
+        if isinstance(ring, Polygon):
+            return repeated(ring, places)
         return union_all([affinity.translate(ring, x, y) for x, y in places])
+
+
+def _few(segments: int, trees: int) -> int:
+    """Return the straight pieces of a quarter circle for so many trees at most."""
+    most = MOST_DRAWN if segments == DRAWN_SEGMENTS else MOST_MEASURED
+    return max(2, min(segments, most // (8 * trees)))
 
 
 class RingRow(_Canopy):
@@ -183,10 +195,40 @@ class RingRow(_Canopy):
         return formula("S - O").work("Area", "m2", {"S": every, "O": overlap}, note=note, source=GEOMETRY)
 
     def _row(self, segments: int) -> BaseGeometry:
-        places = [(index * self.spacing_m, 0.0) for index in range(self.trees)]
-        discs = union_all([disc(self.outer_radius_m, segments, x, y) for x, y in places])
-        holes = union_all([disc(self.inner_radius_m, segments, x, y) for x, y in places])
-        return discs.difference(holes)
+        """Return the rings of a row: apart, or as one strip."""
+        segments = _few(segments, self.trees)
+        if not self.merged:
+            return repeated(self._ring(segments), self._along)
+        strip = self._strip(segments)
+        if self.inner_radius_m <= 0 or not isinstance(strip, Polygon):
+            return strip
+        holes = repeated(disc(self.inner_radius_m, segments), self._along)
+        return Polygon(strip.exterior.coords, [hole.exterior.coords for hole in holes.geoms])
+
+    @property
+    def _along(self) -> tuple[XY, ...]:
+        return tuple((index * self.spacing_m, 0.0) for index in range(self.trees))
+
+    def _strip(self, segments: int) -> BaseGeometry:
+        """Return the discs of a row without the holes at trunks; where they overlap its edge is that of the nearest."""
+        places = self._along
+        if not self.merged:
+            return repeated(disc(self.outer_radius_m, segments), places)
+        rim = np.array(disc(self.outer_radius_m, segments).exterior.coords)
+        upper = rim[rim[:, 1] > 1e-9 * self.outer_radius_m]
+        upper = upper[np.argsort(upper[:, 0])]
+        reach, half = float(rim[:, 0].max()), self.spacing_m / 2
+        chain = np.vstack([[-reach, 0.0], upper, [reach, 0.0]])
+        joint = float(np.interp(half, chain[:, 0], chain[:, 1]))
+        within = np.abs(upper[:, 0]) < half
+        begins, ends = upper[upper[:, 0] < half], upper[upper[:, 0] > -half]
+        parts = [chain[:1]]
+        for index, (x, _) in enumerate(places):
+            own = begins if index == 0 else ends if index == self.trees - 1 else upper[within]
+            parts += [np.add(own, (x, 0.0)), np.array([[x + half, joint]])]
+        top = np.vstack([*parts[:-1], np.add(chain[-1:], (places[-1][0], 0.0))])
+        edge = np.vstack([top, top[-2:0:-1] * (1.0, -1.0)])
+        return Polygon(edge)
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the union of the rings."""
@@ -251,10 +293,16 @@ class RingBlock(RingRow):
 
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the union of all rings."""
+        segments = _few(segments, self.trees * self.rows)
         holes = disc(self.inner_radius_m, segments)
         trees = [(index * self.spacing_m, y) for y in self._offsets() for index in range(self.trees)]
-        discs = union_all([disc(self.outer_radius_m, segments, x, y) for x, y in trees])
-        return discs.difference(MultiPolygon([affinity.translate(holes, x, y) for x, y in trees]))
+        if not self.grown_together:
+            row = super()._row(segments)
+            rows = [affinity.translate(row, 0.0, y) for y in self._offsets()]
+            return MultiPolygon([part for strip in rows for part in getattr(strip, "geoms", [strip])])
+        strip = self._strip(segments)
+        discs = union_all([affinity.translate(strip, 0.0, y) for y in self._offsets()])
+        return discs.difference(repeated(holes, trees))
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
         """One ring or one strip repeated, or the whole where everything has grown together."""
