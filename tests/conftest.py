@@ -13,6 +13,7 @@ from urllib.request import urlopen
 from uuid import UUID, uuid4
 
 import pytest
+from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
 
@@ -21,7 +22,11 @@ from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
 
-hypothesis_settings.register_profile("default", deadline=None, derandomize=True)
+# A machine that is busy elsewhere is slow, not wrong.
+hypothesis_settings.register_profile(
+    "default", deadline=None, derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
+)  # fmt: skip
 hypothesis_settings.load_profile("default")
 
 HOST = "http://testserver"

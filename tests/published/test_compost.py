@@ -1,7 +1,7 @@
 """Heap mixing against the worked example of the Cornell Waste Management Institute (from memory, science.md §4)."""
 
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from ulmatic.core.materials import CATALOGUE
@@ -45,7 +45,6 @@ def test_what_is_missing_brings_the_mix_there(parts, add, ratio):
 
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(0.2, 0.8))
-@settings(suppress_health_check=[HealthCheck.filter_too_much])
 def test_and_so_for_moisture(parts, add, wanted):
     heap = [portion(one, amount, "kg") for one, amount in parts]
     extra = portion(add, 1, "kg")

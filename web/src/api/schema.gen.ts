@@ -7680,11 +7680,16 @@ export interface components {
         };
         /**
          * SupplyHeld
-         * @description The target depth that so many m³ a year can hold on all plots that keep their recipe.
+         * @description The target depth that so many m³ a year can hold on all plots that keep their recipe; `more` where it is more.
          */
         SupplyHeld: {
             /** Depth Mm */
             depth_mm: number | null;
+            /**
+             * More
+             * @default false
+             */
+            more?: boolean;
             /** Needed M3 */
             needed_m3: number;
             /** Supply M3 */

@@ -39,6 +39,7 @@ EVERY = 4
 CARBON = 0.5
 """Share of carbon in dry humus: common practice, no source."""
 RANGED_PLOTS = 80
+MOST_HELD_MM = 300.0
 TELLING_M3 = 0.05
 """A shortage of less is none: a judgement, no source."""
 RIPE = frozenset({Stage.DECOMPOSED})
@@ -110,12 +111,13 @@ class RuleCompared(BaseModel):
 
 
 class SupplyHeld(BaseModel):
-    """The target depth that so many m³ a year can hold on all plots that keep their recipe."""
+    """The target depth that so many m³ a year can hold on all plots that keep their recipe; `more` where it is more."""
 
     model_config = ConfigDict(frozen=True)
     supply_m3: float
     depth_mm: float | None
     needed_m3: float
+    more: bool = False
 
 
 @dataclass(frozen=True)
@@ -363,7 +365,9 @@ class Outlook:
         )
         if not holding or supply_m3 <= 0:
             return SupplyHeld(supply_m3=supply_m3, depth_mm=None, needed_m3=needed)
-        low, high = 0.0, 300.0
+        low, high = 0.0, MOST_HELD_MM
+        if yearly(high) <= supply_m3:
+            return SupplyHeld(supply_m3=supply_m3, depth_mm=high, needed_m3=needed, more=True)
         for _ in range(8):
             middle = (low + high) / 2
             low, high = (middle, high) if yearly(middle) <= supply_m3 else (low, middle)

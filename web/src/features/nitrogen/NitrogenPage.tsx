@@ -65,7 +65,7 @@ export function NitrogenPage() {
             <span className="display text-2xl text-primary">
               {onGround(worst.owed, units)} drawn in {worst.year}
             </span>
-            <span className="block">
+            <span className="block first-letter:uppercase">
               {RATINGS[worst.rating]}. {worst.words}
             </span>
           </p>

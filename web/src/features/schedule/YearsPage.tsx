@@ -139,7 +139,8 @@ export function YearsPage() {
               ))}
             </ul>
             <p className="mt-1 text-sm text-base-content/75">
-              A large heap is warmer than the air and rots faster; that is not in these figures.
+              Heaps keep moist and warm: they are taken to rot faster than a layer, by the parameter “Decay in
+              a heap”.
             </p>
           </section>
         ) : null}
@@ -213,9 +214,9 @@ function Held() {
       <p className="mt-1" aria-live="polite">
         {held.data?.depth_mm != null ? (
           <>
-            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong> on all{" "}
-            ground that keeps its recipe, as its target; as it is now that takes{" "}
-            {about(held.data.needed_m3, units)} a year.
+            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
+            {held.data.more ? " and more" : ""} on all ground that keeps its recipe, as its target; as it is
+            now that takes {about(held.data.needed_m3, units)} a year.
           </>
         ) : held.isFetching ? (
           "Working it out."
