@@ -13,7 +13,7 @@ from fastapi import Depends, Request
 from sqlalchemy import Select, select
 from sqlalchemy.orm import Session
 
-from ulmatic.accounts.models import Membership, Role, User
+from ulmatic.accounts.models import Membership, Role, User, Workspace
 from ulmatic.accounts.service import user_of
 from ulmatic.platform.database import Database, WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
@@ -40,10 +40,16 @@ class Scope:
     def one(self, model: type[Row], row_id: UUID, *, deleted: bool = False, lock: bool = False) -> Row:
         """Return this workspace's row of `model`, or raise the 404 problem; `lock` holds it until the commit."""
         query = self.select(model, deleted=deleted).where(model.id == row_id)
-        row = self.session.scalar(query.with_for_update() if lock else query)
+        # Rows that refer to a locked one can still be written: no key is changed.
+        row = self.session.scalar(query.with_for_update(key_share=True) if lock else query)
         if row is None:
             raise not_found(model.noun)
         return row
+
+    def hold(self) -> None:
+        """Hold the workspace until the commit: what is counted in it is counted by one after the other."""
+        held = select(Workspace.id).where(Workspace.id == self.workspace_id)
+        self.session.execute(held.with_for_update(key_share=True))
 
     def add(self, row: Row) -> Row:
         """Put a new row into this workspace."""

@@ -20,7 +20,8 @@ from ulmatic.core.site.register import known_figures
 from ulmatic.core.stock import BookLine, Delivery, MeasuredVolume, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier, SupplierTerms
-from ulmatic.core.survey import Landmark, Place
+from ulmatic.core.survey import Landmark, Place, Way
+from ulmatic.core.survey.access import crossings
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
@@ -29,6 +30,8 @@ from ulmatic.formats.older import upgraded
 from ulmatic.platform.typed import TimeZone
 
 VERSION = 5
+MOST_CROSSINGS = 5_000
+"""Of all ways with each other."""
 READ = (1, 2, 3, 4, 5)
 """Versions that are read; `formats/older.py` says what the older ones lack."""
 Typed = dict[str, Any]
@@ -293,6 +296,9 @@ def _check_references(archive: Archive) -> None:
             raise FileRefused("This archive is damaged: two of its parts have the same id.")
     if any(entry.plot_id not in plots for entry in archive.ledger):
         raise FileRefused("This archive is damaged: its ledger names a plot that is not in it.")
+    ways = [landmark.landmark for landmark in archive.landmarks if isinstance(landmark.landmark, Way)]
+    if sum(crossings(way, ways[:at]) for at, way in enumerate(ways)) > MOST_CROSSINGS:
+        raise FileRefused("The ways of this archive cross each other far more often than anybody walks.")
     for line in archive.lines:
         lost = line.pile_id not in piles or (line.to_pile_id is not None and line.to_pile_id not in piles)
         if lost or (line.delivery_id is not None and line.delivery_id not in deliveries):

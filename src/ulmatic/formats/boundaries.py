@@ -18,6 +18,11 @@ from ulmatic.formats.files import FileRefused, plain_xml, text_of
 
 LEAST_POINTS = 3
 MOST_BOUNDARIES = 500
+MOST_MARKS = {
+    b"<trkpt": 20_000, b"<rtept": 20_000, b"<wpt": 20_000, b"<Placemark": 1_000, b"<coordinates": 2_000,
+    b'"Feature"': 2_000,
+}  # fmt: skip
+"""How often these may stand in a file, counted before anything reads it."""
 _METRES_PER_DEGREE = 111_000
 _NOISE_M = 0.5
 """Points nearer than this to the line between their neighbours say nothing about the ground."""
@@ -53,6 +58,8 @@ def read_boundaries(name: str, content: bytes) -> list[Boundary]:
         With a sentence, where the file is not what its ending says, or holds no boundary.
     """
     ending = name.lower().rsplit(".", 1)[-1]
+    if any(content.count(mark) > most for mark, most in MOST_MARKS.items()):
+        raise FileRefused("This file holds far more points or places than a site has. Keep only what is needed.")
     readers = {"geojson": _geojson, "json": _geojson, "gpx": _gpx, "kml": _kml}
     if ending not in readers:
         raise FileRefused("Boundaries are read from .geojson, .gpx and .kml files.")

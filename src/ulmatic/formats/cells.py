@@ -10,7 +10,7 @@ from openpyxl import Workbook, load_workbook
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.files import FileRefused, safe_zip, text_of
 
-MOST_COLUMNS = 80
+MOST_COLUMNS, MOST_CHARACTERS = 80, 20_000
 TABLE_TYPES = {
     "csv": "text/csv; charset=utf-8",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
@@ -48,7 +48,7 @@ def _csv(content: bytes) -> Iterable[list[str]]:
         dialect = ";" if first.count(";") > first.count(",") else "\t" if "\t" in first else ","
         for cells in csv.reader(io.StringIO(text, newline=""), delimiter=dialect, strict=True):
             # Commas that part cells do not part decimals: 3.048 is three metres there, as 3,048 is between semicolons.
-            yield [_DECIMALS[dialect].sub(r"\g<0>0", cell) for cell in cells]
+            yield [_DECIMALS[dialect].sub(r"\g<0>0", cell[:MOST_CHARACTERS]) for cell in cells[:MOST_COLUMNS]]
     except csv.Error as error:
         raise FileRefused(f"This file cannot be read as CSV: {error}.") from None
 
@@ -57,7 +57,7 @@ def _xlsx(content: bytes, most_rows: int) -> Iterable[list[str]]:
     try:
         book = load_workbook(safe_zip(content), read_only=True, data_only=True)
         sheet = book.worksheets[0]
-        for index, cells in enumerate(sheet.iter_rows(values_only=True)):
+        for index, cells in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS, max_row=most_rows + 200, values_only=True)):
             if index > most_rows + 100:
                 break
             yield [_cell(cell) for cell in cells[:MOST_COLUMNS]]

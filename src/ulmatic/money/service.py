@@ -77,6 +77,7 @@ def _out(row: QuoteRow) -> QuoteOut:
 
 def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     """Keep the quote as it is now; it stays as it was promised. The same id again returns the one that is there."""
+    scope.hold()
     site = scope.one(SiteRow, site_id, lock=True)
     there = scope.session.scalar(scope.select(QuoteRow).where(QuoteRow.id == entry.id))
     if there is not None:

@@ -44,7 +44,7 @@ _NESTED = (
 )
 
 
-MOST_CHARACTERS, MOST_OF_POINTS = 6_000, 250_000
+MOST_CHARACTERS, MOST_OF_POINTS = 20_000, 250_000
 """Of a text in an entry, before any pattern looks at it; lists of points may be longer."""
 _POINTS = ("points_deg", "points_m", "corners_m")
 

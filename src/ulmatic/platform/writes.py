@@ -31,8 +31,15 @@ def next_version(row: Stamped, if_match: str | None) -> None:
 
 
 def added(scope: Scope, row: Row) -> Row:
-    """Put a new row into the workspace, or raise the 409 problem where its id was used before."""
+    """Put a new row into the workspace; return the one that is there where somebody was quicker with the same id.
+
+    Raise the 409 problem where a row of that id was deleted, or something else it needs is gone.
+    """
     try:
-        return scope.add(row)
+        with scope.session.begin_nested():
+            return scope.add(row)
     except IntegrityError:
-        raise Problem(409, "This was sent twice, or was deleted in the meantime. Reload and look again.") from None
+        there = scope.session.get(type(row), (scope.workspace_id, row.id))
+        if there is not None and there.deleted_at is None:
+            return there
+        raise Problem(409, "This was deleted in the meantime. Reload and look again.") from None

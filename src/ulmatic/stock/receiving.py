@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import UTC, datetime
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
@@ -37,6 +37,9 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     if there is not None:
         return one_delivery(scope, site_id, entry.id)
     known(shelf(scope), entry.material, "material")
+    suppliers = {supplier.id for supplier in snapshot_of(scope, site_id).site.suppliers}
+    if entry.supplier_id is not None and entry.supplier_id not in suppliers:
+        raise Problem(422, "There is no such supplier here. Please choose one of those offered.", field="supplier_id")
     return _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
         promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
@@ -135,7 +138,9 @@ def _received(scope: Scope, site: SiteRow, row: DeliveryRow, entry: ReceiptEntry
     row.received_on, row.chipped_on = entry.received_on, entry.chipped_on
     row.measured = entry.measured.model_dump(mode="json")
     row.note, row.worries = entry.note or row.note, sorted({*entry.worries, *row.worries})
-    _write(scope, site, row.id, kind="receive", pile_id=pile.id, delivery_id=row.id, volume_m3=volume.value,
+    # Received again after it was taken back it is another line of the book.
+    line_id = uuid5(row.id, str(row.version))
+    _write(scope, site, line_id, kind="receive", pile_id=pile.id, delivery_id=row.id, volume_m3=volume.value,
            on=entry.received_on)  # fmt: skip
 
 

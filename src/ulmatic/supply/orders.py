@@ -215,7 +215,7 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
 
 def put_priorities(scope: Scope, site_id: UUID, entry: Priorities) -> None:
     """Keep which plots come first when there is too little."""
-    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id), lock=True)}
+    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id, lock=True), lock=True)}
     if not set(entry.priorities) <= set(rows):
         raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
     for plot_id, priority in entry.priorities.items():

@@ -11,20 +11,22 @@ from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:
     """Return the rows of a site's plots in their order."""
     query = scope.select(PlotRow).where(PlotRow.site_id == site.id).order_by(PlotRow.ordinal, PlotRow.id)
-    return scope.session.scalars(query.with_for_update() if lock else query).all()
+    return scope.session.scalars(query.with_for_update(key_share=True) if lock else query).all()
 
 
 def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = False, lock: bool = False) -> PlotRow:
-    """Return a plot's row if it lies on that site."""
+    """Return a plot's row if it lies on that site; locked after its site, as everywhere."""
+    site = scope.one(SiteRow, site_id, lock=lock)
     row = scope.one(PlotRow, plot_id, deleted=deleted, lock=lock)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    if row.site_id != site.id:
         raise Problem(404, "There is no such plot here.")
     return row
 
 
 def one_landmark(scope: Scope, site_id: UUID, landmark_id: UUID, *, deleted: bool = False) -> LandmarkRow:
-    """Return a landmark's row, locked, if it lies on that site."""
+    """Return a landmark's row, locked after its site, if it lies on that site."""
+    site = scope.one(SiteRow, site_id, lock=True)
     row = scope.one(LandmarkRow, landmark_id, deleted=deleted, lock=True)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    if row.site_id != site.id:
         raise Problem(404, f"There is no such {LandmarkRow.noun} here.")
     return row

@@ -1,6 +1,6 @@
 """Keeping sites, plots and landmarks."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from uuid import UUID
 
 from sqlalchemy import func
@@ -8,7 +8,8 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule.volume import as_settled
-from ulmatic.core.survey import Use
+from ulmatic.core.survey import Use, Way
+from ulmatic.core.survey.access import crossings
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
@@ -33,6 +34,8 @@ from ulmatic.survey.schemas import (
 MOST_PLOTS = 2_000
 """Plots on one site."""
 MOST_LANDMARKS = 300
+MOST_CROSSINGS = 100
+"""Of one way with all others."""
 MEASURED = {"existing_mm", "readings_mm", "lain_months"}
 """Fields of a plot's entry that go into the ledger."""
 
@@ -118,7 +121,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
 
 def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRow]:
     """Make the same change to several plots, all or none; return their rows."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.one(SiteRow, site_id, lock=True)
     rows = {row.id: row for row in plot_rows(scope, site, lock=True)}
     if not set(entry.plots) <= set(rows):
         raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
@@ -148,7 +151,7 @@ def decide(scope: Scope, site_id: UUID, plot_id: UUID, entry: DecisionEntry) -> 
 
 def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
     """Put plots in another order."""
-    rows = plot_rows(scope, scope.one(SiteRow, site_id), lock=True)
+    rows = plot_rows(scope, scope.one(SiteRow, site_id, lock=True), lock=True)
     wanted = {plot_id: index for index, plot_id in enumerate(entry.plots)}
     for ordinal, row in enumerate(sorted(rows, key=lambda row: wanted.get(row.id, len(wanted))), 1):
         row.ordinal = ordinal
@@ -156,7 +159,7 @@ def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
 
 def put_places(scope: Scope, site_id: UUID, entry: Places) -> None:
     """Keep where plots were put on the plan; the last to drag wins, so no version is asked for."""
-    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id))}
+    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id, lock=True))}
     for plot_id, place in entry.places.items():
         if plot_id in rows:
             rows[plot_id].place = place.model_dump() if place else None
@@ -175,8 +178,19 @@ def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut
     if there is None:
         if len(rows) >= MOST_LANDMARKS:
             raise Problem(409, f"A site holds {MOST_LANDMARKS} tips, pile places and ways at most.")
+        _passable(entry, rows)
         there = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
     return LandmarkOut.model_validate(there)
+
+
+def _passable(entry: LandmarkEntry, others: Iterable[LandmarkRow]) -> None:
+    """Raise the 422 problem where ways cross more often than anybody walks."""
+    if not isinstance(entry.landmark, Way):
+        return
+    kept = [LandmarkOut.model_validate(row).landmark for row in others]
+    if crossings(entry.landmark, [way for way in kept if isinstance(way, Way)]) > MOST_CROSSINGS:
+        sentence = f"This way crosses the others more than {MOST_CROSSINGS} times. Draw it with fewer points."
+        raise Problem(422, sentence, field="landmark.points_m")
 
 
 def change_landmark(
@@ -185,6 +199,8 @@ def change_landmark(
     """Change a tip, pile place or way."""
     row = one_landmark(scope, site_id, landmark_id)
     next_version(row, if_match)
+    beside = scope.select(LandmarkRow).where(LandmarkRow.site_id == site_id, LandmarkRow.id != landmark_id)
+    _passable(entry, scope.session.scalars(beside))
     for field, value in _landmark_values(entry).items():
         setattr(row, field, value)
     scope.session.flush()

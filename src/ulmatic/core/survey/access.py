@@ -90,6 +90,18 @@ class Way(BaseModel):
         return _on_plan("Length", self.line().length)
 
 
+def crossings(way: Way, others: Sequence[Way]) -> int:
+    """Return how often a way crosses others.
+
+    Parameters
+    ----------
+    way : Way
+    others : sequence of Way
+    """
+    line = way.line()
+    return sum(len(get_coordinates(line.intersection(other.line()))) for other in others)
+
+
 Landmark = Annotated[Tip | PilePlace | Way, Field(discriminator="kind")]
 
 Key = TypeVar("Key", bound=Hashable)

@@ -2,8 +2,10 @@
 
 import math
 import re
+from functools import lru_cache
 from typing import Annotated, Literal, Self
 
+import numpy as np
 from pydantic import BeforeValidator, Field, model_validator
 from pyproj import Transformer
 from shapely.geometry import Polygon as Drawn
@@ -15,6 +17,8 @@ from ulmatic.core.units import Gap
 
 MOST_POINTS = 5_000
 LARGEST_M = 10_000
+NEAR = 20
+"""Parts of a degree in which boundaries share a projection."""
 _NUMBER = re.compile(r"[-+]?\d+(?:\.\d+)?")
 
 
@@ -38,6 +42,13 @@ def _read_points(value: object) -> object:
             raise wrong(f"Point {number} needs a latitude and a longitude in degrees, like 51.0543, -3.1227.", "")
         points.append((float(parts[0]), float(parts[1])))
     return points
+
+
+@lru_cache(maxsize=256)
+def _projection(latitude: float, longitude: float) -> Transformer:
+    """Return the equal-area projection about a point near by: areas are the same about any."""
+    about = f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m"
+    return Transformer.from_crs("EPSG:4326", about, always_xy=True)
 
 
 class Walked(BaseShape):
@@ -83,10 +94,10 @@ class Walked(BaseShape):
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> Drawn:
         """Return the boundary in metres east and north of its middle (Lambert azimuthal equal-area)."""
         latitude, longitude = self.middle_deg()
-        local = Transformer.from_crs(
-            "EPSG:4326", f"+proj=laea +lat_0={latitude} +lon_0={longitude} +datum=WGS84 +units=m", always_xy=True
-        )
-        return Drawn([local.transform(lon, lat) for lat, lon in self.points_deg])
+        local = _projection(round(latitude * NEAR) / NEAR, round(longitude * NEAR) / NEAR)
+        latitudes, longitudes = np.array([*self.points_deg, (latitude, longitude)]).T
+        east, north = local.transform(longitudes, latitudes)
+        return Drawn(np.column_stack([east[:-1] - east[-1], north[:-1] - north[-1]]))
 
     def area(self) -> Figure:
         """Area in m² on the ellipsoid, with one standard error either way from the receiver's accuracy."""
