@@ -2,9 +2,11 @@
 
 import base64
 import threading
-from http.server import BaseHTTPRequestHandler, HTTPServer
+import time
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
-import httpx2
 import numpy as np
 import pytest
 from hypothesis import given
@@ -16,55 +18,117 @@ from ulmatic.platform.series import packed, packed_rows
 
 @pytest.fixture
 def server(monkeypatch):
-    """Answers with the statuses in `server.statuses`, one after the other."""
+    """Answers with the statuses in `server.statuses`, one after the other, each with `server.body`."""
     monkeypatch.setattr(asking, "PAUSE_S", 0.001)
 
     class Handler(BaseHTTPRequestHandler):
         def do_GET(self):
-            status = made.statuses.pop(0)
-            made.asked += 1
+            status = server.statuses.pop(0)
+            server.asked += 1
             self.send_response(status)
-            self.send_header("Content-Length", "0")
             self.end_headers()
+            with suppress(OSError):
+                for part in server.body():
+                    self.wfile.write(part)
+                    server.sent += len(part)
 
         def log_message(self, *_):
             """Keep quiet."""
 
-    made = HTTPServer(("127.0.0.1", 0), Handler)
-    made.statuses, made.asked = [], 0
-    threading.Thread(target=made.serve_forever, daemon=True).start()
-    yield made
-    made.shutdown()
-    made.server_close()
+    server = ThreadingHTTPServer(("127.0.0.1", 0), Handler)
+    server.statuses, server.asked, server.sent, server.body = [], 0, 0, lambda: [b"{}"]
+    server.over = threading.Event()
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield server
+    server.over.set()
+    server.shutdown()
+    server.server_close()
 
 
-def ask(server, fits=lambda status: status == 200):
-    address = f"http://127.0.0.1:{server.server_port}"
-    with httpx2.Client(base_url=address, timeout=2) as client:
-        return asking.ask(client, "test", "GET", "/", fits=fits)
+def service(server, deadline_s=5.0):
+    return asking.Service("test", f"http://127.0.0.1:{server.server_port}", deadline_s)
+
+
+def ask(asked, fits=lambda status: status == 200):
+    return asked.ask("GET", "/", fits=fits)
 
 
 def test_trouble_that_passes_is_not_noticed(server):
     server.statuses = [503, 500, 200]
-    assert ask(server).status_code == 200
+    answer = ask(service(server))
+    assert (answer.status_code, answer.json()) == (200, {})
     assert server.asked == 3
 
 
 def test_trouble_that_stays_ends_in_nothing_after_a_few_tries(server):
     server.statuses = [503] * 10
-    assert ask(server) is None
+    assert ask(service(server)) is None
     assert server.asked == asking.TRIES
 
 
 def test_what_fits_is_an_answer_whatever_its_status(server):
     server.statuses = [404]
-    assert ask(server, fits=lambda status: status < 500).status_code == 404
+    assert ask(service(server), fits=lambda status: status < 500).status_code == 404
 
 
 def test_nobody_there_is_nothing_and_no_error(server):
     server.shutdown()
     server.server_close()
-    assert ask(server) is None
+    assert ask(service(server)) is None
+
+
+def test_a_service_that_drips_is_left_at_the_deadline_of_the_whole_exchange(server):
+    """Each byte comes well before any time limit of a single read; the answer never ends."""
+
+    def drip():
+        while not server.over.wait(0.02):
+            yield b" "
+
+    server.statuses, server.body = [200] * 10, drip
+    assert ask(service(server, deadline_s=0.3)) is None
+    assert server.asked == 1, "no time is left for a second try"
+
+
+def test_a_service_that_pours_is_not_swallowed(server):
+    server.statuses = [200] * 10
+    server.body = lambda: (b" " * 100_000 for _ in range(4_000))
+    assert ask(service(server)) is None
+    assert server.asked == asking.TRIES
+    buffered = 8_000_000
+    assert server.sent < asking.TRIES * (asking.MOST_BYTES + buffered), "of 1.2 GB"
+
+
+def test_a_service_in_trouble_is_left_alone_and_then_tried_again(server, monkeypatch):
+    server.statuses = [503] * (asking.TROUBLES * asking.TRIES) + [200]
+    asked = service(server)
+    for _ in range(asking.TROUBLES):
+        assert ask(asked) is None
+    before = server.asked
+    assert ask(asked) is None
+    assert server.asked == before, "it is not asked"
+    later = time.monotonic() + asking.REST_S
+    monkeypatch.setattr(asking.time, "monotonic", lambda: later)
+    assert ask(asked).status_code == 200
+
+
+def test_only_a_few_requests_wait_for_a_service(server):
+    waiting = threading.Semaphore(0)
+
+    def held():
+        waiting.release()
+        server.over.wait()
+        yield b"{}"
+
+    server.statuses, server.body = [200] * 10, held
+    asked = service(server)
+    with ThreadPoolExecutor() as people:
+        held_up = [people.submit(ask, asked) for _ in range(asking.MOST_WAITING)]
+        for _ in held_up:
+            waiting.acquire()
+        assert ask(asked) is None
+        assert server.asked == asking.MOST_WAITING
+        server.over.set()
+        assert all(answer.result().status_code == 200 for answer in held_up)
 
 
 @given(st.lists(st.floats(-3000, 3000), min_size=1, max_size=40), st.sampled_from([1, 10, 100]), st.booleans())

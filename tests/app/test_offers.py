@@ -187,16 +187,16 @@ def test_an_answer_that_was_lost_takes_the_load_once(owner, app, stand):
     (offer,) = inbox(owner)["offers"]
     lost = []
 
-    class Lossy(httpx2.HTTPTransport):
-        def handle_request(self, request):
-            response = super().handle_request(request)
+    class Lossy(httpx2.AsyncHTTPTransport):
+        async def handle_async_request(self, request):
+            response = await super().handle_async_request(request)
             if request.method == "POST" and len(lost) < 3:
                 lost.append(response)
-                response.close()
+                await response.aclose()
                 raise httpx2.ReadTimeout("lost on the way", request=request)
             return response
 
-    app.state.crews = Crews(stand.url, Lossy())
+    app.state.crews = Crews(stand.url, Lossy)
     assert answer(owner, offer).status_code == 503
     assert stand.service.listed()[0]["state"] == "taken"
     assert owner.reads("stock")["deliveries"] == []
@@ -208,7 +208,7 @@ def test_an_answer_that_was_lost_takes_the_load_once(owner, app, stand):
 def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stand, monkeypatch):
     stand.offer()
     (offer,) = inbox(owner)["offers"]
-    monkeypatch.setattr(client, "TIMEOUT", httpx2.Timeout(0.1))
+    monkeypatch.setattr(client, "DEADLINE_S", 0.3)
     monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     slow = Stand(slow_s=0.6)
     app.state.crews = Crews(slow.url)
@@ -229,7 +229,9 @@ def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stan
 @pytest.mark.parametrize("content", [b"nonsense", b"{}", b'{"offers": [{"id": "x"}]}', b'{"offers": 3}', b"[]"])
 def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
     before = app.state.crews
-    app.state.crews = Crews("http://chips", httpx2.MockTransport(lambda request: httpx2.Response(200, content=content)))
+    app.state.crews = Crews(
+        "http://chips", lambda: httpx2.MockTransport(lambda request: httpx2.Response(200, content=content))
+    )
     try:
         assert inbox(owner)["trouble"] == "The chip service sent something that cannot be read."
     finally:

@@ -6,7 +6,6 @@ from datetime import date, timedelta
 import httpx2
 import numpy as np
 import pytest
-from starlette.testclient import TestClient
 
 from tests.conftest import TODAY
 from ulmatic.platform import asking
@@ -173,21 +172,10 @@ def test_piles_age_and_ripen(site):
     assert date.fromisoformat(pile["ripe_on"]) > TODAY
 
 
-class ThroughTestClient(httpx2.BaseTransport):
-    """The stand-in itself, reached without a socket."""
-
-    def __init__(self, app):
-        self.client = TestClient(app)
-
-    def handle_request(self, request):
-        answer = self.client.request(request.method, request.url.path, content=request.read(), headers=request.headers)
-        return httpx2.Response(answer.status_code, content=answer.content)
-
-
 @pytest.fixture
 def service(app):
     made = create_service(lambda: TODAY)
-    before, app.state.weather = app.state.weather, WeatherService("http://weather", ThroughTestClient(made))
+    before, app.state.weather = app.state.weather, WeatherService("http://weather", lambda: httpx2.ASGITransport(made))
     yield made
     app.state.weather = before
 
@@ -219,7 +207,7 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
     assert (weather["days"], weather["heard_at"]) == (known["days"], known["heard_at"])
     for nonsense in (b"{}", b"[]", b"no", b'{"days": [{"day": "x"}], "outlook": []}'):
         app.state.weather = WeatherService(
-            "http://w", httpx2.MockTransport(lambda _, c=nonsense: httpx2.Response(200, content=c))
+            "http://w", lambda c=nonsense: httpx2.MockTransport(lambda _: httpx2.Response(200, content=c))
         )
         assert refreshed(site)["trouble"]
     app.state.weather = None

@@ -1,6 +1,6 @@
 """The weather of a site: days from CSV or from the weather service, and what follows for its seasons."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime, timedelta
 from uuid import UUID
 
@@ -11,14 +11,14 @@ from ulmatic.core.climate.normals import Normals
 from ulmatic.core.climate.weather import Day, WeatherRefused, read_days
 from ulmatic.core.decay import extrapolated
 from ulmatic.formats.files import FileRefused, text_of
-from ulmatic.platform.asking import ask
+from ulmatic.platform.asking import Service
 from ulmatic.platform.problems import Problem
 from ulmatic.schedule.models import WeatherRow
 from ulmatic.schedule.schemas import Weather, WeatherImport
 from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
 from ulmatic.survey.models import SiteRow
 
-TIMEOUT = httpx2.Timeout(4.0, connect=1.0)
+DEADLINE_S = 5.0
 DAYS_BACK = 400
 """Asked for where nothing is known yet: the rain of a year, and a little more."""
 
@@ -33,11 +33,12 @@ class WeatherService:
     Parameters
     ----------
     url : str
-    transport : httpx2.BaseTransport, optional
+    transport : callable, optional
+        Makes another way to reach it.
     """
 
-    def __init__(self, url: str, transport: httpx2.BaseTransport | None = None) -> None:
-        self._client = httpx2.Client(base_url=url, timeout=TIMEOUT, transport=transport)
+    def __init__(self, url: str, transport: Callable[[], httpx2.AsyncBaseTransport] | None = None) -> None:
+        self._service = Service("weather", url, DEADLINE_S, transport)
 
     def days(self, place: str, normals: Normals, first: date, last: date) -> tuple[list[Day], list[Day]]:
         """Return past days and the outlook.
@@ -50,9 +51,7 @@ class WeatherService:
             "place": place, "temperatures_c": normals.temperatures_c, "rain_mm": normals.rain_mm,
             "first": first.isoformat(), "last": last.isoformat(),
         }  # fmt: skip
-        response = ask(
-            self._client, "weather", "POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked
-        )
+        response = self._service.ask("POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
         if response is None:
             raise NoWeather(
                 "The weather service does not answer just now. What it said before is used; try again in a while."

@@ -4,6 +4,7 @@ The service that ships with Ulmatic is simulated (`ulmatic.standins.chips`); ano
 protocol can stand in its place.
 """
 
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -11,12 +12,12 @@ import httpx2
 import structlog
 from pydantic import ValidationError
 
-from ulmatic.platform.asking import ask
+from ulmatic.platform.asking import Answer, Service
 from ulmatic.supply.schemas import CrewOffer
 
 log = structlog.get_logger()
 
-TIMEOUT = httpx2.Timeout(2.5, connect=1.0)
+DEADLINE_S = 4.0
 MOST_OFFERS = 200
 
 
@@ -39,16 +40,16 @@ class Crews:
     ----------
     url : str
         Its address.
-    transport : httpx2.BaseTransport, optional
-        Another way to reach it.
+    transport : callable, optional
+        Makes another way to reach it.
     """
 
-    def __init__(self, url: str, transport: httpx2.BaseTransport | None = None) -> None:
-        self._client = httpx2.Client(base_url=url, timeout=TIMEOUT, transport=transport)
+    def __init__(self, url: str, transport: Callable[[], httpx2.AsyncBaseTransport] | None = None) -> None:
+        self._service = Service("chips", url, DEADLINE_S, transport)
 
-    def _ask(self, method: str, path: str, **more: Any) -> httpx2.Response:
+    def _ask(self, method: str, path: str, **more: Any) -> Answer:
         """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""
-        response = ask(self._client, "chips", method, path, fits=lambda status: status < 500 and status != 429, **more)
+        response = self._service.ask(method, path, fits=lambda status: status < 500 and status != 429, **more)
         if response is None:
             raise NoAnswer(
                 "The chip service does not answer just now. What it said before is shown; try again in a while."
@@ -98,12 +99,8 @@ class Crews:
             log.info("chips_refusal_unheard")
 
     @staticmethod
-    def _offer(answer: httpx2.Response) -> CrewOffer | None:
+    def _offer(answer: Answer) -> CrewOffer | None:
         try:
             return CrewOffer.model_validate(answer.json()["offer"])
         except (ValueError, KeyError, TypeError, ValidationError):
             return None
-
-    def close(self) -> None:
-        """Let go of its connections."""
-        self._client.close()
