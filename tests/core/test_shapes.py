@@ -1,7 +1,7 @@
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from shapely import affinity
@@ -101,6 +101,13 @@ def test_what_is_drawn_lies_about_its_middle_within_its_box(shape):
     assert max(along) == pytest.approx(drawn.height_m / 2, abs=0.01)
     fields = type(shape).model_fields
     assert all(line.field.split(".")[0] in fields for line in drawn.dimensions)
+
+
+@given(shapes)
+@example(RingRow(trunk_m=1, gap_m=0, canopy_m=1, reach_m=0, trees=2, spacing_m=1))
+@example(Ring(trunk_m=1, gap_m=0, canopy_m=2, reach_m=0, part=1 - 1e-16, trees=2))
+def test_a_shape_is_drawn_without_crossing_itself(shape):
+    assert shape.geometry().is_valid
 
 
 @given(shapes)

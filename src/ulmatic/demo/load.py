@@ -41,6 +41,10 @@ def load(database: Session) -> None:
         database.flush()
         accounts.found_workspace(database, user, "Demo ground")
     scope = Scope(database, accounts.memberships(database, user)[0])
+    for entry in SUPPLIERS:
+        supplier_id = uuid5(_NAMES, entry["name"])
+        if database.get(SupplierRow, (scope.workspace_id, supplier_id)) is None:
+            suppliers.add_supplier(scope, NewSupplier.model_validate({**entry, "id": supplier_id}))
     for site in SITES:
         site_id = uuid5(_NAMES, site["name"])
         if database.get(SiteRow, (scope.workspace_id, site_id)) is not None:
@@ -66,10 +70,6 @@ def load(database: Session) -> None:
         put_priorities(scope, site_id, Priorities(priorities=priorities))
         if site["name"] == STOCK["site"]:
             _stock(scope, site_id)
-    for entry in SUPPLIERS:
-        supplier_id = uuid5(_NAMES, entry["name"])
-        if database.get(SupplierRow, (scope.workspace_id, supplier_id)) is None:
-            suppliers.add_supplier(scope, NewSupplier.model_validate({**entry, "id": supplier_id}))
     database.commit()
 
 

@@ -187,8 +187,8 @@ def _passable(entry: LandmarkEntry, others: Iterable[LandmarkRow]) -> None:
     """Raise the 422 problem where ways cross more often than anybody walks."""
     if not isinstance(entry.landmark, Way):
         return
-    kept = [LandmarkOut.model_validate(row).landmark for row in others]
-    if crossings(entry.landmark, [way for way in kept if isinstance(way, Way)]) > MOST_CROSSINGS:
+    landmarks = [LandmarkOut.model_validate(row).landmark for row in others]
+    if crossings(entry.landmark, [landmark for landmark in landmarks if isinstance(landmark, Way)]) > MOST_CROSSINGS:
         sentence = f"This way crosses the others more than {MOST_CROSSINGS} times. Draw it with fewer points."
         raise Problem(422, sentence, field="landmark.points_m")
 

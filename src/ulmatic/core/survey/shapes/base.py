@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 from pydantic import BaseModel, ConfigDict
 from pydantic_core import PydanticCustomError
-from shapely.geometry import MultiPolygon, Point, Polygon
+from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ulmatic.core.figures import Figure, Mark, Source, entered
@@ -52,7 +52,7 @@ def wrong(sentence: str, field: str) -> PydanticCustomError:
 
 
 def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygon:
-    """Return a disc whose polygon has the area of the circle.
+    """Return a disc whose polygon has the area of the circle; flat towards its neighbours, which it never crosses.
 
     Parameters
     ----------
@@ -63,8 +63,8 @@ def disc(radius: float, segments: int, x: float = 0.0, y: float = 0.0) -> Polygo
     """
     corner = 2 * math.pi / (4 * segments)
     even = radius * math.sqrt(corner / math.sin(corner))
-    around = Point(x, y).buffer(even, quad_segs=segments)
-    return Polygon(around.exterior.coords)
+    turns = (np.arange(4 * segments) + 0.5) * corner
+    return Polygon(np.column_stack([x + even * np.cos(turns), y + even * np.sin(turns)]))
 
 
 def repeated(piece: Polygon, places: Sequence[XY]) -> MultiPolygon:

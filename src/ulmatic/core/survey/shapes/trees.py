@@ -27,6 +27,8 @@ from ulmatic.core.units import Gap, Girth, Length, Share
 MOST_TREES = 5_000
 MOST_DRAWN, MOST_MEASURED = 16_000, 160_000
 """Corners with which many trees are drawn and measured: the more there are, the fewer each has."""
+WHOLE = 1 - 1e-9
+"""From this share on a ring is drawn without a slit."""
 _APART = 1.08
 """Distance of rings drawn side by side, in outer diameters: where those trees really stand is not known."""
 
@@ -133,7 +135,7 @@ class Ring(_Canopy):
 
     def _one(self, segments: int) -> BaseGeometry:
         ring = self._ring(segments)
-        if self.part >= 1:
+        if self.part >= WHOLE:
             return ring
         far, turn = 2 * self.outer_radius_m, 2 * math.pi * self.part
         steps = max(2, math.ceil(self.part * 64))
@@ -197,10 +199,10 @@ class RingRow(_Canopy):
     def _row(self, segments: int) -> BaseGeometry:
         """Return the rings of a row: apart, or as one strip."""
         segments = _few(segments, self.trees)
-        if not self.merged:
-            return repeated(self._ring(segments), self._along)
         strip = self._strip(segments)
-        if self.inner_radius_m <= 0 or not isinstance(strip, Polygon):
+        if not isinstance(strip, Polygon):
+            return repeated(self._ring(segments), self._along)
+        if self.inner_radius_m <= 0:
             return strip
         holes = repeated(disc(self.inner_radius_m, segments), self._along)
         return Polygon(strip.exterior.coords, [hole.exterior.coords for hole in holes.geoms])
@@ -212,9 +214,10 @@ class RingRow(_Canopy):
     def _strip(self, segments: int) -> BaseGeometry:
         """Return the discs of a row without the holes at trunks; where they overlap its edge is that of the nearest."""
         places = self._along
-        if not self.merged:
-            return repeated(disc(self.outer_radius_m, segments), places)
         rim = np.array(disc(self.outer_radius_m, segments).exterior.coords)
+        # Discs that hardly overlap have edges that do not meet.
+        if not self.merged or rim[:, 0].max() <= self.spacing_m / 2:
+            return repeated(disc(self.outer_radius_m, segments), places)
         upper = rim[rim[:, 1] > 1e-9 * self.outer_radius_m]
         upper = upper[np.argsort(upper[:, 0])]
         reach, half = float(rim[:, 0].max()), self.spacing_m / 2
