@@ -23,6 +23,10 @@ MOST_MARKS = {
     b'"Feature"': 2_000,
 }  # fmt: skip
 """How often these may stand in a file, counted before anything reads it."""
+MOST_POINTS = 20_000
+"""In all boundaries of a file."""
+_LONG = 2_000
+"""Points of a ring from which on it is thinned before it is looked at for crossings of its own."""
 _METRES_PER_DEGREE = 111_000
 _NOISE_M = 0.5
 """Points nearer than this to the line between their neighbours say nothing about the ground."""
@@ -63,9 +67,12 @@ def read_boundaries(name: str, content: bytes) -> list[Boundary]:
     readers = {"geojson": _geojson, "json": _geojson, "gpx": _gpx, "kml": _kml}
     if ending not in readers:
         raise FileRefused("Boundaries are read from .geojson, .gpx and .kml files.")
+    rings = list(readers[ending](content))
+    if sum(len(ring) for _, ring in rings) > MOST_POINTS:
+        raise FileRefused(f"This file holds more than {MOST_POINTS:,} points; keep only what is needed.")
     boundaries = [
         Boundary(title[:80].strip() or "Boundary", ring)
-        for title, ring in ((title, _tidied(ring)) for title, ring in readers[ending](content))
+        for title, ring in ((title, _tidied(ring)) for title, ring in rings)
         if len(ring) >= LEAST_POINTS
     ]
     if not boundaries:
@@ -83,7 +90,10 @@ def _tidied(ring: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
         return tuple(ring)
     # Counted on from the first point, so that the 180th meridian parts nothing.
     on = [(latitude, ring[0][1] + turned(longitude - ring[0][1])) for latitude, longitude in ring]
-    corners = LineString([*on, on[0]]).simplify(_NOISE_M / _METRES_PER_DEGREE).coords[:-1]
+    noise = _NOISE_M / _METRES_PER_DEGREE
+    line = LineString([*on, on[0]])
+    thinned = line.simplify(noise / 4, preserve_topology=False) if len(ring) > _LONG else line
+    corners = thinned.simplify(noise).coords[:-1]
     return tuple((point[0], turned(point[1])) for point in corners) if len(corners) >= LEAST_POINTS else tuple(ring)
 
 

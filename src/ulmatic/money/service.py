@@ -3,6 +3,8 @@
 from datetime import UTC, datetime
 from uuid import UUID
 
+from sqlalchemy import func
+
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.money import Quote
 from ulmatic.core.site import SitePlan
@@ -92,14 +94,20 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     now = None if wanting else plan.quote(number, snapshot.today)
     if now is None:
         raise Problem(409, wanting or "There is nothing to quote.")
-    number = 1 + max(
-        (row.number for row in [*rows, *scope.session.scalars(scope.select(QuoteRow, deleted=True))]), default=0
-    )
     row = QuoteRow(
-        id=entry.id, site_id=site.id, number=number, client=entry.client, words=entry.words, units=site.units,
-        quote=now.model_dump(mode="json"),
+        id=entry.id, site_id=site.id, number=_next_number(scope), client=entry.client, words=entry.words,
+        units=site.units, quote=now.model_dump(mode="json"),
     )  # fmt: skip
     return _out(added(scope, row))
+
+
+def _next_number(scope: Scope) -> int:
+    """Return the next number of the workspace; those of deleted quotes are not given again."""
+    numbers = (
+        scope.session.scalar(scope.select(QuoteRow, deleted=deleted).with_only_columns(func.max(QuoteRow.number)))
+        for deleted in (False, True)
+    )
+    return 1 + max(number or 0 for number in numbers)
 
 
 def _one(scope: Scope, site_id: UUID, quote_id: UUID, *, deleted: bool = False) -> QuoteRow:

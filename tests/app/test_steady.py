@@ -1,0 +1,157 @@
+"""What is sent to cost more than it is worth is refused at its field; what meets on one site waits its turn."""
+
+import json
+from uuid import uuid4
+
+import pytest
+
+from tests.app.test_commands import at_once
+from tests.app.test_files import geojson, kml, send
+from tests.conftest import TODAY, bed
+
+SPACES = " " * 15_000
+POINT = '<wpt lat="51.0" lon="-3.0"/>'
+
+
+def sent_plot(person, **changes):
+    entry = json.dumps(bed(**changes))
+    address = f"{person.site}/plots"
+    return person.client.post(address, content=entry, headers={"Content-Type": "application/json"})
+
+
+@pytest.mark.parametrize(
+    "text", [f"1{SPACES}x!", f"1 m{SPACES}", "1/" * 7_000, "1'" * 7_000, f"{SPACES}-", "9" * 19_000, "m" * 19_000]
+)
+@pytest.mark.parametrize("field", ["wanted_mm", "shape.length_m", "shape.legs_m"])
+def test_a_long_text_is_refused_at_its_field(owner, field, text):
+    shape = {"kind": "rectangle", "length_m": "6 m", "width_m": "2 m"}
+    if field == "shape.length_m":
+        shape["length_m"] = text
+    changes = {"wanted_mm": text} if field == "wanted_mm" else {}
+    if field == "shape.legs_m":
+        shape = {"kind": "path", "legs_m": text, "turns_deg": "", "width_m": "2 m"}
+    answer = sent_plot(owner, shape=shape, **changes)
+    assert answer.status_code == 422
+    assert field in [error["field"] for error in answer.json()["errors"]]
+    assert len(answer.text) < 4_000, "what was typed is not sent back whole"
+
+
+@pytest.mark.parametrize("width", [5e-324, 1e-300, "0.000001 mm"])
+def test_what_is_thinner_than_a_hair_is_not_kept(owner, width):
+    answer = sent_plot(owner, shape={"kind": "rectangle", "length_m": "6 m", "width_m": width})
+    assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, "shape.width_m")
+    assert owner.client.get(owner.site).status_code == 200
+
+
+@pytest.mark.parametrize("rows", [1, 50])
+def test_as_many_trees_as_a_plot_holds_are_planned_and_drawn_small(owner, rows):
+    trees = 5_000 // rows
+    shape = {"kind": "ring_row", "trunk_m": "10 cm", "gap_m": "10 cm", "canopy_m": "1 m", "trees": trees, "spacing_m": "0.9 m"}  # fmt: skip
+    if rows > 1:
+        shape |= {"kind": "ring_block", "rows": rows, "row_spacing_m": "0.9 m"}
+    assert (answer := sent_plot(owner, use="young_tree", shape=shape)).status_code == 201, answer.text
+    sheet = owner.client.get(owner.site)
+    assert sheet.status_code == 200
+    assert len(sheet.content) < 3_000_000
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "words"),
+    [
+        ("a.gpx", f'<gpx xmlns="http://www.topografix.com/GPX/1/1">{POINT * 90_000}</gpx>', "points"),
+        ("a.kml", f"<kml>{'<Placemark/>' * 20_000}</kml>", "places"),
+        ("a.geojson", geojson([(51, -3 + at / 1e6) for at in range(60_000)]), "points"),
+        ("a.kml", kml([(51, -3 + at / 1e6) for at in range(60_000)]), "points"),
+        ("a.csv", "name\n" + ",".join(["x"] * 700_000), "This is needed"),
+    ],
+)
+def test_a_file_with_more_than_it_may_hold_is_refused_before_it_is_read(owner, name, content, words):
+    answer = send(owner, name, content, keep=True)
+    assert answer.status_code in (200, 413, 422)
+    assert words in answer.text
+    assert owner.client.get(owner.site).json()["plots"] == []
+
+
+def test_a_way_that_crosses_the_others_without_end_is_refused(owner):
+    def way(turn: bool) -> dict:
+        ends = [(at, at % 2 * 60) for at in range(60)]
+        points = "\n".join(f"{y}, {x}" if turn else f"{x}, {y}" for x, y in ends)
+        landmark = {"kind": "way", "points_m": points, "width_m": "1 m"}
+        return {"id": str(uuid4()), "name": "Way", "units": "metric", "landmark": landmark}
+
+    assert owner.client.post(f"{owner.site}/landmarks", json=way(turn=False)).status_code == 201
+    refused = owner.client.post(f"{owner.site}/landmarks", json=way(turn=True))
+    assert (refused.status_code, refused.json()["errors"][0]["field"]) == (422, "landmark.points_m")
+    assert "crosses" in refused.json()["errors"][0]["detail"]
+
+
+def test_people_who_change_one_site_at_once_wait_for_each_other(owner):
+    """Orders of plots, a plot, a way, a supplier, buying: whatever two of them lock, they lock the site first."""
+    plots = [owner.add_plot(name=f"Bed {number}")["plot"]["id"] for number in range(6)]
+    supplier = owner.add_supplier()["id"]
+    owner.add_landmark()
+    reorder = (
+        lambda shift: owner.client.put(  # noqa: E731
+            f"{owner.site}/priorities",
+            json={"priorities": {plot: 1 + (at + shift) % 3 for at, plot in enumerate(plots[shift:] + plots[:shift])}},
+        )
+    )
+    statuses = at_once(
+        *[lambda shift=shift: reorder(shift) for shift in range(5)],
+        *[lambda plot=plot: owner.client.put(f"{owner.site}/plots/{plot}", json=bed(), headers={"If-Match": '"1"'})
+          for plot in plots],
+        *[lambda: owner.logs(TODAY, plots[0], kind="laid", depth_mm="50", material="arborist_leafy")] * 3,
+        lambda: owner.add_landmark() and owner.client.get(owner.site),
+        lambda: owner.client.delete(f"/api/v1/workspaces/{owner.workspace_id}/suppliers/{supplier}"),
+        lambda: owner.client.get(f"{owner.site}/orders"),
+    )  # fmt: skip
+    assert set(statuses) <= {200, 201, 204, 412}, statuses
+
+
+def test_what_is_sent_twice_at_once_is_one_success_twice(owner):
+    entry = bed()
+    statuses = at_once(*[lambda: owner.client.post(f"{owner.site}/plots", json=entry)] * 5)
+    assert set(statuses) == {201}
+    assert len(owner.client.get(owner.site).json()["plots"]) == 1
+
+
+def test_a_receipt_that_was_taken_back_is_received_again(owner):
+    load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3"}
+    assert owner.client.post(f"{owner.site}/deliveries", json=load).status_code == 201
+    receipt = {"units": "metric", "received_on": TODAY.isoformat(), "material": "arborist_leafy",
+               "measured": {"kind": "stated", "volume_m3": "6 m3"}}  # fmt: skip
+    for volume in ("6 m3", "7 m3"):
+        receipt["measured"]["volume_m3"] = volume
+        (row,) = owner.reads("stock")["deliveries"]
+        answer = owner.client.post(
+            f"{owner.site}/deliveries/{load['id']}/receipt", json=receipt, headers={"If-Match": f'"{row["version"]}"'}
+        )
+        assert answer.status_code == 201, answer.text
+        (pile,) = owner.reads("stock")["piles"]
+        assert pile["stock_m3"] == pytest.approx(float(volume.split()[0]))
+        last = next(line for line in owner.reads("stock")["lines"] if line["last"])
+        assert owner.client.delete(f"{owner.site}/lines/{last['id']}").status_code == 204
+
+
+def test_anothers_supplier_is_not_named_by_a_load(owner, new_person):
+    other = new_person()
+    other.add_site()
+    supplier = other.add_supplier()["id"]
+    load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3",
+            "supplier_id": supplier}  # fmt: skip
+    answer = owner.client.post(f"{owner.site}/deliveries", json=load)
+    assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, "supplier_id")
+
+
+def test_quotes_kept_at_once_on_two_sites_have_numbers_of_their_own(owner):
+    owner.add_supplier()
+    addresses = []
+    for name in ("North", "South"):
+        owner.add_site(name=name)
+        owner.add_plot()
+        owner.buys()
+        addresses.append(f"{owner.site}/quotes")
+    keep = lambda address: owner.client.post(address, json={"id": str(uuid4()), "client": "Somebody"})  # noqa: E731
+    assert at_once(*[lambda address=address: keep(address) for address in addresses * 3]) == [201] * 6
+    numbers = [row["number"] for address in addresses for row in owner.client.get(address).json()["kept"]]
+    assert sorted(numbers) == list(range(1, 7))
