@@ -1,13 +1,17 @@
 """What is sent to cost more than it is worth is refused at its field; what meets on one site waits its turn."""
 
+import asyncio
 import json
 from uuid import uuid4
 
+import httpx2
 import pytest
+from starlette.responses import PlainTextResponse
 
 from tests.app.test_commands import at_once
 from tests.app.test_files import geojson, kml, send
 from tests.conftest import TODAY, bed
+from ulmatic.platform.gate import Gate
 
 SPACES = " " * 15_000
 POINT = '<wpt lat="51.0" lon="-3.0"/>'
@@ -90,12 +94,12 @@ def test_people_who_change_one_site_at_once_wait_for_each_other(owner):
     plots = [owner.add_plot(name=f"Bed {number}")["plot"]["id"] for number in range(6)]
     supplier = owner.add_supplier()["id"]
     owner.add_landmark()
-    reorder = (
-        lambda shift: owner.client.put(  # noqa: E731
-            f"{owner.site}/priorities",
-            json={"priorities": {plot: 1 + (at + shift) % 3 for at, plot in enumerate(plots[shift:] + plots[:shift])}},
-        )
-    )
+
+    def reorder(shift: int):
+        turned = plots[shift:] + plots[:shift]
+        priorities = {plot: 1 + (at + shift) % 3 for at, plot in enumerate(turned)}
+        return owner.client.put(f"{owner.site}/priorities", json={"priorities": priorities})
+
     statuses = at_once(
         *[lambda shift=shift: reorder(shift) for shift in range(5)],
         *[lambda plot=plot: owner.client.put(f"{owner.site}/plots/{plot}", json=bed(), headers={"If-Match": '"1"'})
@@ -155,3 +159,64 @@ def test_quotes_kept_at_once_on_two_sites_have_numbers_of_their_own(owner):
     assert at_once(*[lambda address=address: keep(address) for address in addresses * 3]) == [201] * 6
     numbers = [row["number"] for address in addresses for row in owner.client.get(address).json()["kept"]]
     assert sorted(numbers) == list(range(1, 7))
+
+
+def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come_again():
+    """Behind the gate stands an application that answers when it is told to."""
+
+    async def run() -> list[int]:
+        inside, answered = [], asyncio.Event()
+
+        async def slow(scope, receive, send):
+            inside.append(scope["path"])
+            await answered.wait()
+            await PlainTextResponse("done")(scope, receive, send)
+
+        gate = Gate(slow, at_once=2, most_waiting=3, patience_s=60)
+
+        async def ask(client, path: str) -> int:
+            answer = await client.get(path)
+            assert answer.status_code == 200 or answer.headers["Retry-After"]
+            return answer.status_code
+
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(gate), base_url="http://gate") as client:
+            people = [asyncio.create_task(ask(client, "/api/v1/session")) for _ in range(5)]
+            while len(inside) < 2 or gate.waiting < 3:
+                await asyncio.sleep(0)
+            assert await ask(client, "/api/v1/session") == 503
+            health = asyncio.create_task(ask(client, "/healthz"))
+            while len(inside) < 3:
+                await asyncio.sleep(0)
+            assert inside == ["/api/v1/session"] * 2 + ["/healthz"]
+            answered.set()
+            return await asyncio.gather(*people, health)
+
+    assert asyncio.run(run()) == [200] * 6
+
+
+def test_who_waits_too_long_is_let_go_and_leaves_no_place_taken():
+    async def run() -> list[int]:
+        answered = asyncio.Event()
+
+        async def slow(scope, receive, send):
+            await answered.wait()
+            await PlainTextResponse("done")(scope, receive, send)
+
+        gate = Gate(slow, at_once=1, most_waiting=5, patience_s=0.01)
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(gate), base_url="http://gate") as client:
+            first = asyncio.create_task(client.get("/api/v1/x"))
+            refused = [(await client.get("/api/v1/x")).status_code for _ in range(3)]
+            answered.set()
+            return [*refused, (await first).status_code, (await client.get("/api/v1/x")).status_code]
+
+    assert asyncio.run(run()) == [503, 503, 503, 200, 200]
+
+
+def test_a_large_answer_is_compressed_for_who_can_read_it(owner):
+    for _ in range(4):
+        owner.add_plot()
+    with owner.client.stream("GET", owner.site, headers={"Accept-Encoding": "gzip"}) as answer:
+        raw = b"".join(answer.iter_raw())
+    plain = owner.client.get(owner.site, headers={"Accept-Encoding": "identity"})
+    assert (answer.headers["content-encoding"], plain.headers.get("content-encoding")) == ("gzip", None)
+    assert len(raw) * 3 < len(plain.content)

@@ -7,9 +7,11 @@ from uuid import uuid4
 import structlog
 from fastapi import FastAPI, Request, Response
 from starlette.middleware.base import RequestResponseEndpoint
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from ulmatic.accounts.guards import refuse_other_origins
+from ulmatic.platform.gate import Gate
 from ulmatic.platform.problems import Problem, answer
 from ulmatic.platform.settings import Settings
 
@@ -17,6 +19,8 @@ log = structlog.get_logger()
 
 MOST_BYTES = 5_000_000
 """Size of a request's body."""
+LEAST_COMPRESSED = 1_000
+"""Bytes of an answer from which on it is worth compressing."""
 
 _HEADERS = {
     "X-Content-Type-Options": "nosniff",
@@ -31,6 +35,8 @@ _HEADERS = {
 
 def install(app: FastAPI, settings: Settings) -> None:
     """Put the steps around every request of `app`."""
+    app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED, compresslevel=4)
+    app.add_middleware(Gate)
 
     @app.middleware("http")
     async def _accompany(request: Request, call_next: RequestResponseEndpoint) -> Response:
