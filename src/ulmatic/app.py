@@ -114,7 +114,11 @@ def _pages(app: FastAPI, dist: Path) -> None:
         """Serve a file of the web application, or its page for any address of its own."""
         if path.startswith("api/"):
             raise Problem(404, "There is nothing at this address.")
-        wanted = (dist / path).resolve()
-        if path and wanted.is_relative_to(dist.resolve()) and wanted.is_file():
+        try:
+            wanted = (dist / path).resolve()
+            there = bool(path) and wanted.is_relative_to(dist.resolve()) and wanted.is_file()
+        except (OSError, ValueError):
+            raise Problem(400, "This address cannot be read.") from None
+        if there:
             return FileResponse(wanted)
         return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})

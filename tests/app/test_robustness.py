@@ -7,8 +7,9 @@ import pytest
 import schemathesis
 from hypothesis import HealthCheck, given
 from hypothesis import settings as hypothesis_settings
+from starlette.testclient import TestClient
 
-from tests.conftest import bed
+from tests.conftest import HOST, bed, settings_for
 from ulmatic.app import create_app
 
 OPERATIONS = [found.ok() for found in schemathesis.openapi.from_dict(create_app().openapi()).get_all_operations()]
@@ -65,3 +66,34 @@ def test_unknown_addresses_are_answered_in_kind(stranger):
     page = stranger.client.get("/w/anything/sites")
     assert page.headers["content-type"].startswith("text/html")
     assert stranger.client.get("/../pyproject.toml").headers["content-type"].startswith("text/html")
+
+
+@pytest.mark.parametrize("path", ["/%00", "/" + "a" * 5_000, "/assets/%00", "/w/" + "b" * 300 + "/%00"])
+def test_addresses_that_no_file_has_are_refused_and_bear_the_headers(stranger, path):
+    answer = stranger.client.get(path)
+    assert answer.status_code in (400, 404)
+    assert answer.headers["x-content-type-options"] == "nosniff"
+
+
+@pytest.mark.parametrize("path", ["/", "/healthz", "/api/v1/session", "/api/v1/nothing"])
+def test_head_is_get_without_a_body(stranger, path):
+    head, get = stranger.client.head(path), stranger.client.get(path)
+    assert (head.status_code, head.content) == (get.status_code, b"")
+    assert head.headers["content-length"] == get.headers["content-length"]
+    assert head.headers["content-type"] == get.headers["content-type"]
+
+
+def test_an_origin_that_is_no_address_is_refused(stranger):
+    answer = stranger.client.post("/api/v1/sessions", json={}, headers={"Origin": "http://[::1"})
+    assert (answer.status_code, answer.headers["content-type"]) == (403, "application/problem+json")
+
+
+def test_another_host_is_refused_with_the_same_headers(stranger):
+    answer = stranger.client.get("/", headers={"Host": "elsewhere.example"})
+    assert (answer.status_code, answer.headers["x-frame-options"]) == (400, "DENY")
+
+
+def test_behind_tls_browsers_are_told_to_stay_there(database_url):
+    for secure in (True, False):
+        client = TestClient(create_app(settings_for(database_url, secure_cookies=secure)), base_url=HOST)
+        assert ("strict-transport-security" in client.get("/healthz").headers) == secure

@@ -57,6 +57,13 @@ def refuse_other_origins(request: Request, settings: Settings) -> None:
     elif settings.public_origin:
         refused = origin != settings.public_origin
     else:
-        refused = urlsplit(origin).netloc != request.headers.get("host")
+        refused = _host_of(origin) != request.headers.get("host")
     if refused:
         raise Problem(403, "This request came from another site and was refused.")
+
+
+def _host_of(origin: str) -> str | None:
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None

@@ -9,6 +9,7 @@ from fastapi import FastAPI, Request, Response
 from starlette.middleware.base import RequestResponseEndpoint
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ulmatic.accounts.guards import refuse_other_origins
 from ulmatic.platform.gate import Gate
@@ -22,6 +23,7 @@ MOST_BYTES = 5_000_000
 LEAST_COMPRESSED = 1_000
 """Bytes of an answer from which on it is worth compressing."""
 
+HTTPS_ONLY = "max-age=31536000"
 _HEADERS = {
     "X-Content-Type-Options": "nosniff",
     "X-Frame-Options": "DENY",
@@ -37,6 +39,9 @@ def install(app: FastAPI, settings: Settings) -> None:
     """Put the steps around every request of `app`."""
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED, compresslevel=4)
     app.add_middleware(Gate)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.allowed_hosts)
+    app.add_middleware(HeadAsGet)
+    headers = _HEADERS | ({"Strict-Transport-Security": HTTPS_ONLY} if settings.secure_cookies else {})
 
     @app.middleware("http")
     async def _accompany(request: Request, call_next: RequestResponseEndpoint) -> Response:
@@ -45,7 +50,7 @@ def install(app: FastAPI, settings: Settings) -> None:
         started = time.perf_counter()
         response = await _checked(request, call_next)
         response.headers["X-Request-ID"] = request.state.request_id
-        for name, value in _HEADERS.items():
+        for name, value in headers.items():
             response.headers.setdefault(name, value)
         if request.url.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
@@ -78,7 +83,28 @@ def install(app: FastAPI, settings: Settings) -> None:
                 request, 500, "Something went wrong on our side. Nothing you typed is lost; please try again."
             )
 
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.allowed_hosts)
+
+class HeadAsGet:
+    """Answers HEAD as GET without its body.
+
+    Parameters
+    ----------
+    app : ASGIApp
+    """
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a request."""
+        if scope["type"] != "http" or scope["method"] != "HEAD":
+            await self.app(scope, receive, send)
+            return
+
+        async def send_bare(message: Message) -> None:
+            await send({**message, "body": b""} if message["type"] == "http.response.body" else message)
+
+        await self.app({**scope, "method": "GET"}, receive, send_bare)
 
 
 def configure_logging() -> None:
