@@ -1,6 +1,5 @@
 """The command line: `python -m ulmatic COMMAND`."""
 
-import gc
 import getpass
 import json
 import os
@@ -65,15 +64,12 @@ def load_demo() -> None:
 
 
 @cli.command()
-def serve(port: int = 8420, host: str = "127.0.0.1") -> None:
-    """Serve the application."""
-    import ulmatic.app  # noqa: F401, PLC0415 - loaded now, so that it is frozen with the rest
-
-    gc.collect()
-    gc.freeze()
-    # A request makes tens of thousands of short-lived objects: they need not be looked through each time.
-    gc.set_threshold(300_000, 50, 100)
-    uvicorn.run("ulmatic.app:create_app", factory=True, host=host, port=port, log_level="warning", access_log=False)
+def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typer.Option(min=1, max=64)] = 1) -> None:
+    """Serve the application in one process or several."""
+    uvicorn.run(
+        "ulmatic.app:served_app", factory=True, host=host, port=port, workers=workers, log_level="warning",
+        access_log=False,
+    )  # fmt: skip
 
 
 @cli.command()

@@ -69,9 +69,10 @@ def test_an_address_has_one_account(stranger):
 
 def test_attempts_are_limited_per_account(database_url):
     client = TestClient(
-        create_app(settings_for(database_url, attempts="3 per minute")), base_url=HOST, headers={"Origin": HOST}
-    )
-    guess = {"email": "somebody@example.org", "password": "a guess"}
+        create_app(settings_for(database_url, attempts="3 per minute")), base_url=HOST, headers={"Origin": HOST},
+        client=(uuid4().hex, 50_000),
+    )  # fmt: skip
+    guess = {"email": f"{uuid4().hex}@example.org", "password": "a guess"}
     assert [client.post("/api/v1/session", json=guess).status_code for _ in range(5)] == [401, 401, 401, 429, 429]
     assert client.post("/api/v1/session", json=guess).headers["retry-after"] == "60"
 

@@ -2,15 +2,22 @@
 
 import asyncio
 import json
+import os
+import subprocess
+import sys
+from pathlib import Path
 from uuid import uuid4
 
 import httpx2
 import pytest
 from starlette.responses import PlainTextResponse
+from starlette.testclient import TestClient
 
 from tests.app.test_commands import at_once
 from tests.app.test_files import geojson, kml, send
-from tests.conftest import TODAY, bed
+from tests.conftest import HOST, TODAY, bed, settings_for, wait_for_answer
+from ulmatic.app import create_app
+from ulmatic.platform.cluster import free_port
 from ulmatic.platform.gate import Gate
 
 SPACES = " " * 15_000
@@ -220,3 +227,31 @@ def test_a_large_answer_is_compressed_for_who_can_read_it(owner):
     plain = owner.client.get(owner.site, headers={"Accept-Encoding": "identity"})
     assert (answer.headers["content-encoding"], plain.headers.get("content-encoding")) == ("gzip", None)
     assert len(raw) * 3 < len(plain.content)
+
+
+def test_attempts_are_counted_by_all_processes_together(database_url):
+    address = (str(uuid4()), 50_000)
+    clients = [
+        TestClient(create_app(settings_for(database_url, attempts="5 per hour")), base_url=HOST, client=address)
+        for _ in range(2)
+    ]
+    guess = {"email": f"{uuid4().hex}@example.org", "password": "wrong wrong wrong"}
+    send = [
+        lambda client=client: client.post("/api/v1/session", json=guess, headers={"Origin": HOST}) for client in clients
+    ]
+    assert at_once(*send * 6) == [401] * 5 + [429] * 7
+
+
+def test_several_processes_serve_one_application(database_url):
+    port = free_port()
+    environment = {**os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": database_url}
+    command = [sys.executable, "-m", "ulmatic", "serve", "--port", str(port), "--workers", "2"]
+    with subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL) as served:
+        try:
+            wait_for_answer(f"http://127.0.0.1:{port}/readyz")
+            assert httpx2.get(f"http://127.0.0.1:{port}/api/v1/session").status_code == 200
+            children = Path(f"/proc/{served.pid}/task/{served.pid}/children").read_text().split()
+            commands = [Path(f"/proc/{child}/cmdline").read_text() for child in children]
+            assert sum("spawn_main" in words for words in commands) == 2
+        finally:
+            served.terminate()

@@ -1,39 +1,71 @@
 """Guards in front of the routes: attempts are limited, and other origins cannot change anything."""
 
+from datetime import datetime, timedelta
+from hashlib import sha256
 from urllib.parse import urlsplit
 
 from fastapi import Request
 from limits import RateLimitItem, parse
-from limits.storage import MemoryStorage
-from limits.strategies import MovingWindowRateLimiter
+from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy.orm import Session, sessionmaker
 
+from ulmatic.accounts.models import Attempt
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 
+FORGOTTEN_AT_ONCE = 100
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
 class Attempts:
-    """Counts attempts per network address and per account, in this process."""
+    """Counts attempts per network address and per account, in PostgreSQL, so that all processes count together.
 
-    def __init__(self, settings: Settings) -> None:
-        self._limiter = MovingWindowRateLimiter(MemoryStorage())
-        self._per_account: RateLimitItem = parse(settings.attempts)
-        self._per_address: RateLimitItem = parse(settings.attempts)
-        self._per_address.amount *= 3
+    Parameters
+    ----------
+    sessions : sessionmaker
+        Opens database sessions; each attempt is kept whatever becomes of its request.
+    attempts : str
+        Allowed per account, as `limits` writes it; per address three times as many.
+    """
+
+    def __init__(self, sessions: sessionmaker[Session], attempts: str) -> None:
+        limit: RateLimitItem = parse(attempts)
+        self._sessions = sessions
+        self._amount, self._window_s = limit.amount, limit.get_expiry()
 
     def hit(self, address: str, account: str | None) -> None:
         """Count one attempt; raise the 429 problem when there were too many."""
-        within = self._limiter.hit(self._per_address, "address", address)
-        if account is not None:
-            within = self._limiter.hit(self._per_account, "account", account.lower()) and within
+        with self._sessions.begin() as session:
+            within = self._counted(session, f"address {address}", 3 * self._amount)
+            if account is not None:
+                within = self._counted(session, f"account {account.lower()}", self._amount) and within
+            self._forget(session)
         if not within:
-            wait = int(self._per_account.get_expiry() // 60)
             raise Problem(
                 429,
-                f"That was tried too often. Wait {wait} minutes, then try again.",
-                headers={"Retry-After": str(self._per_account.get_expiry())},
+                f"That was tried too often. Wait {max(1, self._window_s // 60)} minutes, then try again.",
+                headers={"Retry-After": str(self._window_s)},
             )
+
+    def _counted(self, session: Session, whose: str, most: int) -> bool:
+        """Count an attempt where there were fewer than `most`; say whether that was so."""
+        key = sha256(whose.encode(errors="replace")).hexdigest()
+        # Held until the commit: of two attempts at the last place one gets it.
+        session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(key, 0))))
+        recent = select(func.count()).where(Attempt.key == key, Attempt.at > self._since())
+        within = (session.scalar(recent) or 0) < most
+        if within:
+            session.add(Attempt(key=key))
+            session.flush()
+        return within
+
+    def _since(self) -> ColumnElement[datetime]:
+        return func.now() - timedelta(seconds=self._window_s)
+
+    def _forget(self, session: Session) -> None:
+        """Let go of a few attempts that count no more; those another process holds are left to it."""
+        old = select(Attempt.id).where(Attempt.at <= self._since()).limit(FORGOTTEN_AT_ONCE)
+        session.execute(delete(Attempt).where(Attempt.id.in_(old.with_for_update(skip_locked=True))))
 
 
 def limit_attempts(request: Request, account: str | None = None) -> None:

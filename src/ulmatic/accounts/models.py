@@ -5,7 +5,7 @@ from enum import StrEnum
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import ForeignKey, Index, func
+from sqlalchemy import BigInteger, ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -82,3 +82,13 @@ class Invitation(Base):
     role: Mapped[str]
     expires_at: Mapped[datetime]
     workspace: Mapped[Workspace] = relationship(lazy="joined")
+
+
+class Attempt(Base):
+    """An attempt at a secret, counted by every process; whose it was is kept as a digest only."""
+
+    __tablename__ = "attempts"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    key: Mapped[str]
+    at: Mapped[datetime] = mapped_column(server_default=func.now(), index=True)
+    __table_args__ = (Index("ix_attempts_key_at", "key", "at"),)

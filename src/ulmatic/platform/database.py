@@ -60,7 +60,7 @@ def engine_for(url: str) -> Engine:
         url,
         pool_pre_ping=True,
         pool_size=10,
-        max_overflow=20,
+        max_overflow=30,
         pool_timeout=5,
         json_deserializer=from_json,
         connect_args={"connect_timeout": 3},
