@@ -203,15 +203,17 @@ def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come
 
 def test_who_waits_too_long_is_let_go_and_leaves_no_place_taken():
     async def run() -> list[int]:
-        answered = asyncio.Event()
+        entered, answered = asyncio.Event(), asyncio.Event()
 
         async def slow(scope, receive, send):
+            entered.set()
             await answered.wait()
             await PlainTextResponse("done")(scope, receive, send)
 
         gate = Gate(slow, at_once=1, most_waiting=5, patience_s=0.01)
         async with httpx2.AsyncClient(transport=httpx2.ASGITransport(gate), base_url="http://gate") as client:
             first = asyncio.create_task(client.get("/api/v1/x"))
+            await entered.wait()
             refused = [(await client.get("/api/v1/x")).status_code for _ in range(3)]
             answered.set()
             return [*refused, (await first).status_code, (await client.get("/api/v1/x")).status_code]
