@@ -26,7 +26,8 @@ def test_every_answer_has_an_id_and_keeps_the_browser_strict(stranger, path):
 SIGN_IN = """
 from starlette.testclient import TestClient
 from ulmatic.app import create_app
-client = TestClient(create_app(), base_url="http://localhost", headers={"Origin": "http://localhost"})
+headers = {"Origin": "http://localhost"}
+client = TestClient(create_app(), base_url="http://localhost", headers=headers, client=("alone", 50_000))
 entry = {"email": "somebody@example.org", "password": "a secret that is not logged"}
 print(client.post("/api/v1/session", json=entry).headers["x-request-id"])
 """
