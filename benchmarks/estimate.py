@@ -4,33 +4,22 @@ Run: PYTHONPATH=src:. .venv/bin/python benchmarks/estimate.py
 """
 
 import json
-import shutil
 import statistics
 import sys
-import tempfile
 import time
 from http.client import HTTPConnection
-from pathlib import Path
 from uuid import uuid4
 
-from tests.browser.conftest import serve
+from server import served
 from tests.conftest import PASSWORD, bed
-
-from ulmatic.migrations import upgrade
-from ulmatic.platform.cluster import Cluster
 
 PLOTS, ROUNDS = 200, 100
 
 
 def main() -> None:
     """Measure and print."""
-    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
-    url = cluster.start()
-    upgrade(url)
-    for address in serve(url):
+    with served() as address:
         measure(address)
-    cluster.stop()
-    shutil.rmtree(cluster.folder)
 
 
 def measure(address: str) -> None:

@@ -5,34 +5,23 @@ The clients run on the same cores as the server, so these are lower bounds.
 """
 
 import asyncio
-import shutil
 import statistics
 import sys
-import tempfile
 import time
 from collections import Counter
-from pathlib import Path
 from uuid import uuid4
 
 import httpx2
-from tests.browser.conftest import serve
+from server import served
 from tests.conftest import PASSWORD, bed
-
-from ulmatic.migrations import upgrade
-from ulmatic.platform.cluster import Cluster
 
 CLIENTS, SECONDS, PLOTS = (20, 80, 150, 300), 8.0, 200
 
 
 def main() -> None:
     """Measure and print."""
-    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
-    url = cluster.start()
-    upgrade(url)
-    for address in serve(url):
+    with served() as address:
         measure(address)
-    cluster.stop()
-    shutil.rmtree(cluster.folder)
 
 
 def measure(address: str) -> None:

@@ -4,20 +4,15 @@ Run: PYTHONPATH=src:. .venv/bin/python benchmarks/plan.py
 Headless Chromium without a graphics card draws in software, so these are upper bounds.
 """
 
-import shutil
 import sys
-import tempfile
 import time
 from collections.abc import Sequence
-from pathlib import Path
 from uuid import uuid4
 
 from playwright.sync_api import Page, sync_playwright
-from tests.browser.conftest import FLAGS, serve, sign_up
+from server import served
+from tests.browser.conftest import FLAGS, sign_up
 from tests.conftest import bed
-
-from ulmatic.migrations import upgrade
-from ulmatic.platform.cluster import Cluster
 
 FRAMES = """() => { window.frames_ = []; let last = performance.now();
   const tick = now => { window.frames_.push(now - last); last = now; window.ticking = requestAnimationFrame(tick); };
@@ -86,20 +81,14 @@ def measure(page: Page, address: str, name: str, plots: list[dict], landmarks: S
 
 def main() -> None:
     """Measure and print."""
-    cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
-    url = cluster.start()
-    upgrade(url)
-    with sync_playwright() as playwright:
+    with served() as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        for address in serve(url):
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
-            sign_up(page, address)
-            measure(page, address, "10 plots", shapes(10))
-            measure(page, address, "500 plots", shapes(500))
-            measure(page, address, "500, 25 ways", shapes(500), ways(25))
-            measure(page, address, "2,000 trees", [bed(name="Block", shape=BLOCK)])
-    cluster.stop()
-    shutil.rmtree(cluster.folder)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        sign_up(page, address)
+        measure(page, address, "10 plots", shapes(10))
+        measure(page, address, "500 plots", shapes(500))
+        measure(page, address, "500, 25 ways", shapes(500), ways(25))
+        measure(page, address, "2,000 trees", [bed(name="Block", shape=BLOCK)])
 
 
 if __name__ == "__main__":

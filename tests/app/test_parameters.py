@@ -200,5 +200,8 @@ def test_the_other_depth_stands_beside_what_is_logged(owner):
     assert settled["volume_m3"] == pytest.approx(12 * 0.1)
     entry["entry"] = {"kind": "laid", "material": "arborist_leafy", "volume_m3": "1.2 m3"}
     assert owner.client.post(f"{owner.site}/log/estimate", json=entry).json() == pytest.approx(settled)
+    entry["entry"] |= {"volume_m3": "0.3 m3", "quarter": 1}
+    quarter = owner.client.post(f"{owner.site}/log/estimate", json=entry).json()
+    assert quarter == pytest.approx(settled | {"volume_m3": 0.3}), "it lies as deep on a quarter of the ground"
     entry["entry"] = {"kind": "observed"}
     assert owner.client.post(f"{owner.site}/log/estimate", json=entry).json() is None

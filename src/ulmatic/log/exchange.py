@@ -8,11 +8,12 @@ from pydantic import ValidationError
 from ulmatic.accounts.scope import Scope
 from ulmatic.formats import FileRefused
 from ulmatic.formats.cells import write_csv, write_xlsx
-from ulmatic.formats.log_tables import COLUMNS, LogCells, LogRow, heading_of, read_log, rows_of
+from ulmatic.formats.log_tables import COLUMNS, WORDS, LogCells, LogRow, heading_of, read_log, rows_of
 from ulmatic.log import service
-from ulmatic.log.schemas import LoggedRow, LogImport, LogRowError, NewLogEntry
+from ulmatic.log.schemas import LoggedRow, LogImport, NewLogEntry
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site.snapshot import Snapshot, snapshot_of
+from ulmatic.survey.schemas import RowError
 
 
 def log_table(scope: Scope, site_id: UUID, ending: str) -> bytes:
@@ -50,7 +51,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         rows = read_log(name, content)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    errors: list[LogRowError] = []
+    errors: list[RowError] = []
     entries: list[tuple[LogRow, NewLogEntry]] = []
     names = {material.name.lower(): key for key, material in snapshot.site.materials.items()}
     plots: dict[str, list[UUID]] = {}
@@ -62,7 +63,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         named = plots.get(row.plot.lower(), [])
         if len(named) != 1:
             how = "There is no plot" if not named else "There is more than one plot"
-            errors.append(LogRowError(row=row.number, column="plot", detail=f"{how} called “{row.plot[:80]}” here."))
+            errors.append(RowError(row=row.number, column="plot", detail=f"{how} called “{row.plot[:80]}” here."))
             continue
         material = row.entry.get("material")
         entry = row.entry if material is None else {**row.entry, "material": names.get(material.lower(), material)}
@@ -77,10 +78,10 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
             entries.append((row, new))
         except ValidationError as error:
             for said in (Sentences.of({**finding, "loc": ("row", *finding["loc"])}) for finding in error.errors()):
-                errors.append(LogRowError(row=row.number, column=heading_of(said.field), detail=said.detail))
+                errors.append(RowError(row=row.number, column=heading_of(said.field), detail=said.detail))
         except Problem as problem:
             column = problem.errors[0].field if problem.errors else "what"
-            errors.append(LogRowError(row=row.number, column=heading_of(column), detail=problem.detail))
+            errors.append(RowError(row=row.number, column=heading_of(column), detail=problem.detail))
     there = _there(snapshot)
     fresh = [(row, new) for row, new in entries if new.id not in there and row.id not in there]
     keeps = keep and not errors
@@ -88,7 +89,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         service.add_settled(scope, snapshot.row, [new for _, new in fresh])
     return LogImport(
         entries=[
-            LoggedRow(row=row.number, plot=row.plot, on=new.on, what=new.entry.kind.replace("_", " "))
+            LoggedRow(row=row.number, plot=row.plot, on=new.on, what=WORDS[new.entry.kind])
             for row, new in fresh
         ],
         there=len(entries) - len(fresh), errors=errors, kept=keeps,

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.log import LogEntry
 from ulmatic.core.units import Day
 from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.survey.schemas import RowError
 
 
 class NewLogEntry(TypedEntry):
@@ -28,20 +29,12 @@ class LoggedRow(BaseModel):
     what: str
 
 
-class LogRowError(BaseModel):
-    """What is wrong with a cell."""
-
-    row: int
-    column: str
-    detail: str
-
-
 class LogImport(BaseModel):
     """What was found in a table: new entries, those that are there already, and what is wrong; `kept` once added."""
 
     entries: list[LoggedRow]
     there: int
-    errors: list[LogRowError]
+    errors: list[RowError]
     kept: bool
 
 

@@ -2,14 +2,15 @@
 
 from collections.abc import Collection, Iterable, Sequence
 from datetime import UTC, datetime
+from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.log import Laid, Measured, Spread
+from ulmatic.core.log import Laid, LogEntry, Measured, Spread
 from ulmatic.core.materials import Kind, Material
-from ulmatic.core.schedule.volume import settled_depth, settling_for
+from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.log.models import LedgerRow
 from ulmatic.log.schemas import LogEntryOut, LogEstimate, NewLogEntry
 from ulmatic.materials.service import known, shelf
@@ -70,14 +71,14 @@ def add_settled(scope: Scope, site: SiteRow, entries: Sequence[NewLogEntry]) -> 
     """Keep entries of a table, whose depths are settled."""
     _room(scope, site, len(entries))
     for entry in entries:
-        added(
-            scope,
-            LedgerRow(
-                id=entry.id, site_id=site.id, plot_id=entry.plot_id, on=entry.on,
-                entry=entry.entry.model_dump(mode="json"), typed={**entry.typed(), "units": entry.units.value},
-                by=scope.member.user.name, created_at=datetime.now(UTC),
-            ),
-        )  # fmt: skip
+        added(scope, _row(scope, site, entry, entry.entry, entry.typed()))
+
+
+def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed: dict[str, Any]) -> LedgerRow:
+    return LedgerRow(
+        id=entry.id, site_id=site.id, plot_id=entry.plot_id, on=entry.on, entry=what.model_dump(mode="json"),
+        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
+    )  # fmt: skip
 
 
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
@@ -98,11 +99,7 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
         what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, setting, planned.use, material)})
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
-    row = LedgerRow(
-        id=entry.id, site_id=site.id, plot_id=plot.id, on=entry.on, entry=what.model_dump(mode="json"),
-        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
-    )  # fmt: skip
-    return LogEntryOut.model_validate(added(scope, row))
+    return LogEntryOut.model_validate(added(scope, _row(scope, site, entry, what, typed)))
 
 
 def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstimate | None:
@@ -115,16 +112,8 @@ def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstima
     material = known(state.site.materials, what.material, "entry.material")
     if plot is None or material is None:
         raise Problem(422, "This plot is not here any more.", field="plot_id")
-    area, setting, use = state.laid_m2(plot, entry.on), state.setting(plot.plot), plot.plot.use
-    settling = settling_for(use, material, setting.parameters).value
-    if what.depth_mm is not None:
-        settled = settled_depth(what.depth_mm, setting, use, material)
-    elif what.volume_m3 is not None and area > 0:
-        settled = what.volume_m3 / area * 1000 * (1 - settling)
-    else:
-        return None
-    spread = settled / (1 - settling)
-    return LogEstimate(settled_mm=settled, spread_mm=spread, volume_m3=spread / 1000 * area)
+    depths = laid_depths(what, state.laid_m2(plot, entry.on), state.setting(plot.plot), plot.plot.use, material)
+    return None if depths is None else LogEstimate(**depths._asdict())
 
 
 def _room(scope: Scope, site: SiteRow, more: int) -> None:

@@ -4085,23 +4085,11 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["LoggedRow"][];
             /** Errors */
-            errors: components["schemas"]["LogRowError"][];
+            errors: components["schemas"]["RowError"][];
             /** Kept */
             kept: boolean;
             /** There */
             there: number;
-        };
-        /**
-         * LogRowError
-         * @description What is wrong with a cell.
-         */
-        LogRowError: {
-            /** Column */
-            column: string;
-            /** Detail */
-            detail: string;
-            /** Row */
-            row: number;
         };
         /**
          * LoggedRow
@@ -8536,7 +8524,6 @@ export type LoadSize = components['schemas']['LoadSize'];
 export type LogEntryOut = components['schemas']['LogEntryOut'];
 export type LogEstimate = components['schemas']['LogEstimate'];
 export type LogImport = components['schemas']['LogImport'];
-export type LogRowError = components['schemas']['LogRowError'];
 export type LoggedRow = components['schemas']['LoggedRow'];
 export type LotOut = components['schemas']['LotOut'];
 export type Mark = components['schemas']['Mark'];

@@ -233,12 +233,8 @@ def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
         stack.beneath.add(material.key)
         return
     settling = ground.settling(material)
-    if laid.depth_mm is not None:
-        loose_mm = laid.depth_mm / (1 - settling)
-    elif laid.volume_m3 is not None:
-        share = 1.0 if laid.quarter is None else 1.0 / QUARTERS
-        loose_mm = laid.volume_m3 / max(0.01, ground.area_m2(on) * share) * 1000
-    else:
+    loose_mm = laid.loose_mm(ground.area_m2(on), settling)
+    if loose_mm is None:
         return
     age = heap_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
     layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)

@@ -11,6 +11,7 @@ from ulmatic.core.units import DEPTH, Day, Depth, Share, Volume, several
 
 MaterialKey = Annotated[str, Field(max_length=80)]
 QUARTERS = 4
+LEAST_AREA_M2 = 0.01
 Readings = Annotated[
     tuple[Depth, ...], several(DEPTH, r"\s*(?:;|\+|\band\b|\n|,(?=\s)|,(?=\d))\s*"), Field(max_length=60)
 ]
@@ -104,6 +105,27 @@ class Laid(_Entry):
     def amountless(self) -> bool:
         """Whether it says neither how deep nor how much, as a sheet does not."""
         return self.depth_mm is None and self.volume_m3 is None
+
+    @property
+    def share(self) -> float:
+        """Share of the ground on which it was laid."""
+        return 1.0 if self.quarter is None else 1.0 / QUARTERS
+
+    def loose_mm(self, area_m2: float, settling: float) -> float | None:
+        """Return how deep it was spread; None where neither depth nor volume is told.
+
+        Parameters
+        ----------
+        area_m2 : float
+            Of the whole ground.
+        settling : float
+            Share of the loose depth that is lost.
+        """
+        if self.depth_mm is not None:
+            return self.depth_mm / (1 - settling)
+        if self.volume_m3 is None:
+            return None
+        return self.volume_m3 / max(LEAST_AREA_M2, area_m2 * self.share) * 1000
 
 
 class DugIn(_Entry):

@@ -1,8 +1,10 @@
 """Loose volume to order for a settled depth."""
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, entered, formula, parameter
+from ulmatic.core.log import Laid
 from ulmatic.core.materials import Material
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.recipe.planned import PlannedPlot
@@ -134,6 +136,35 @@ def spread_depth(settled_mm: float, use: Use, material: Material, parameters: Pa
     parameters : Parameters
     """
     return settled_mm / (1 - settling_for(use, material, parameters).value)
+
+
+class LaidDepths(NamedTuple):
+    """How deep mulch lies that is being laid, settled and as it is spread (mm), and how much that is, loose (m³)."""
+
+    settled_mm: float
+    spread_mm: float
+    volume_m3: float
+
+
+def laid_depths(laid: Laid, area_m2: float, setting: Setting, use: Use, material: Material) -> LaidDepths | None:
+    """Return what mulch that is being laid comes to; None where neither depth nor volume is told.
+
+    Parameters
+    ----------
+    laid : Laid
+        Its depth in the words of the school.
+    area_m2 : float
+        Of the whole ground.
+    setting : Setting
+    use : Use
+    material : Material
+    """
+    depth_mm = None if laid.depth_mm is None else settled_depth(laid.depth_mm, setting, use, material)
+    settling = settling_for(use, material, setting.parameters).value
+    loose_mm = laid.model_copy(update={"depth_mm": depth_mm}).loose_mm(area_m2, settling)
+    if loose_mm is None:
+        return None
+    return LaidDepths(loose_mm * (1 - settling), loose_mm, loose_mm / 1000 * area_m2 * laid.share)
 
 
 def layer_volume(material: Material, settled_mm: float, area: Figure, spare: Figure) -> Figure:

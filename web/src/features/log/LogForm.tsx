@@ -79,11 +79,16 @@ export function LogForm({
     retry: false,
   });
   const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
-  const other = laidNow
-    ? spread && by === "depth"
-      ? `settled ${depth(laidNow.settled_mm, units)}; ${about(laidNow.volume_m3, units)} loose`
-      : `spread ${depth(laidNow.spread_mm, units)}${by === "depth" ? `; ${about(laidNow.volume_m3, units)} loose` : `, settled ${depth(laidNow.settled_mm, units)}`}`
-    : undefined;
+  const told = laidNow && {
+    settled: `settled ${depth(laidNow.settled_mm, units)}`,
+    spread: `spread ${depth(laidNow.spread_mm, units)}`,
+    loose: `${about(laidNow.volume_m3, units)} loose`,
+  };
+  const other = !told
+    ? undefined
+    : by === "depth"
+      ? `${spread ? told.settled : told.spread}; ${told.loose}`
+      : `${told.spread}, ${told.settled}`;
   return (
     <form
       noValidate
