@@ -11,7 +11,7 @@ from http.client import HTTPConnection
 from uuid import uuid4
 
 from server import served
-from tests.conftest import PASSWORD, bed
+from tests.conftest import PASSWORD, bed, typed_bed
 
 PLOTS, ROUNDS = 200, 100
 
@@ -49,7 +49,7 @@ def measure(address: str) -> None:
     times: dict[str, list[float]] = {"estimate": [], "healthz": []}
     size = 0
     for round_ in range(ROUNDS):
-        typed = {"plot_id": None, "plot": bed(id=None, wanted_mm=f"{50 + round_} mm")}
+        typed = {"plot_id": None, "plot": typed_bed(wanted_mm=f"{50 + round_} mm")}
         started = time.perf_counter()
         size = len(call("POST", f"{site}/estimate", typed)[1])
         times["estimate"].append(time.perf_counter() - started)

@@ -1,5 +1,6 @@
 """What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
 
+import json
 import os
 import re
 import shutil
@@ -29,6 +30,7 @@ hypothesis_settings.register_profile(
 )  # fmt: skip
 hypothesis_settings.load_profile("default")
 
+BINARY = {"Content-Type": "application/octet-stream"}
 HOST = "http://testserver"
 STARTS_WITHIN_S = 120
 UUIDS = r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
@@ -85,6 +87,21 @@ def settings_for(url: str, **changes) -> Settings:
 @pytest.fixture(scope="session")
 def app(database_url):
     return create_app(settings_for(database_url))
+
+
+@dataclass
+class Came:
+    """What came of a file that was sent: as if the request itself had been answered with it."""
+
+    status_code: int
+    body: dict
+
+    def json(self) -> dict:
+        return self.body
+
+    @property
+    def text(self) -> str:
+        return json.dumps(self.body, ensure_ascii=False)
 
 
 @dataclass
@@ -190,6 +207,33 @@ class Person:
         assert answer.status_code == 200, answer.text
         return answer.json()
 
+    def awaits(self, answer) -> dict:
+        """Wait until an errand that was asked for has been done; return how it went."""
+        assert answer.status_code == 202, answer.text
+        address = f"/api/v1/workspaces/{self.workspace_id}/errands/{answer.json()['id']}"
+        deadline = time.monotonic() + STARTS_WITHIN_S
+        while True:
+            errand = self.client.get(address).json()
+            if errand["state"] in ("done", "refused"):
+                return errand
+            assert time.monotonic() < deadline, errand
+            time.sleep(0.02)
+
+    def sends(self, address: str, content: bytes | str, **params) -> Came:
+        """Send a file that is read afterwards; wait for what comes of it."""
+        content = content.encode() if isinstance(content, str) else content
+        answer = self.client.post(address, params=params, content=content, headers=BINARY)
+        if answer.status_code != 202:
+            return Came(answer.status_code, answer.json())
+        errand = self.awaits(answer)
+        return (
+            Came(errand["problem"]["status"], errand["problem"]) if errand["problem"] else Came(200, errand["result"])
+        )
+
+    def restores(self, site_id: str, content: bytes | str) -> Came:
+        """Make a site from an archive."""
+        return self.sends(f"/api/v1/workspaces/{self.workspace_id}/archives", content, site_id=site_id)
+
     def joins(self, owner: "Person", role: str) -> "Person":
         """Become a member of `owner`'s workspace."""
         invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})
@@ -199,8 +243,13 @@ class Person:
 
 
 def bed(**changes) -> dict:
+    """Return a new plot."""
+    return {"id": str(uuid4())} | typed_bed() | changes
+
+
+def typed_bed(**changes) -> dict:
+    """Return a plot as it is typed, or typed anew."""
     return {
-        "id": str(uuid4()),
         "name": "Rose bed",
         "use": "perennials",
         "units": "metric",

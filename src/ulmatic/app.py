@@ -1,33 +1,44 @@
 """The application: `/api/v1`, the health checks and the built web pages."""
 
 import gc
+from hmac import compare_digest
 from pathlib import Path
 from typing import Any
+from uuid import UUID
 
-from fastapi import APIRouter, FastAPI
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import FileResponse, Response
 from fastapi.staticfiles import StaticFiles
-from sqlalchemy import text
 
 from ulmatic import __version__
 from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.routes import router as accounts
+from ulmatic.accounts.scope import Scope
+from ulmatic.errands import heavy
+from ulmatic.errands.models import ErrandRow
+from ulmatic.errands.routes import router as errands
+from ulmatic.errands.service import Doing, Errands, Tell
 from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
 from ulmatic.money.routes import router as money
 from ulmatic.nitrogen.routes import router as nitrogen
-from ulmatic.platform import problems, requests
+from ulmatic.platform import problems, readiness, requests
 from ulmatic.platform.database import Database, engine_for, sessions_for
-from ulmatic.platform.problems import Problem, ProblemDetails
+from ulmatic.platform.measures import exposition
+from ulmatic.platform.problems import Problem, ProblemDetails, not_found
 from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
+from ulmatic.platform.workshop import Workshop
 from ulmatic.recipe.routes import router as recipe
+from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
 from ulmatic.site.parameters import router as parameters
 from ulmatic.stock.routes import router as stock
+from ulmatic.supply import offers
 from ulmatic.supply.crews import Crews
 from ulmatic.supply.routes import router as supply
+from ulmatic.survey import exchange_errands
 from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
 from ulmatic.work.routes import router as work
@@ -36,6 +47,7 @@ PROBLEM: dict[str, Any] = {
     "model": ProblemDetails,
     "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
 }
+HEAVY = {"import_plots", "restore_archive"}
 _STATUSES = {
     400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not here",
     409: "Does not fit", 412: "Changed meanwhile", 413: "Too much at once", 422: "Entries need another look",
@@ -66,6 +78,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.sessions = sessions_for(app.state.engine)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
+    app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(heavy.prepare, (settings,)))
     app.state.attempts = Attempts(app.state.sessions, settings.attempts)
     problems.install(app)
     requests.install(app, settings)
@@ -74,6 +87,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         responses={status: {**PROBLEM, "description": words} for status, words in _STATUSES.items()},
     )
     api.include_router(accounts)
+    api.include_router(errands)
     api.include_router(survey)
     api.include_router(exchange)
     api.include_router(materials)
@@ -87,14 +101,38 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(money)
     api.include_router(nitrogen)
     app.include_router(api)
-    _health(app)
+    _health(app, settings)
     _pages(app, settings.web_dist)
     return app
+
+
+def _errands(app: FastAPI) -> dict[str, Doing]:
+    """Return what does each kind of errand; services outside are those of the application when it is done."""
+
+    def hear_offers(scope: Scope, _errand: ErrandRow, _tell: Tell) -> None:
+        offers.hear(scope, app.state.crews)
+
+    def accept_offer(scope: Scope, errand: ErrandRow, _tell: Tell) -> None:
+        offers.accept(scope, app.state.crews, UUID(errand.subject["offer_id"]), UUID(errand.subject["site_id"]))
+
+    def decline_offer(_scope: Scope, errand: ErrandRow, _tell: Tell) -> None:
+        if app.state.crews is not None:
+            app.state.crews.decline(errand.subject["reference"])
+
+    def hear_weather(scope: Scope, errand: ErrandRow, _tell: Tell) -> None:
+        weather.refresh(scope, app.state.weather, UUID(errand.subject["site_id"]))
+
+    return {
+        "hear_offers": hear_offers, "accept_offer": accept_offer, "decline_offer": decline_offer,
+        "hear_weather": hear_weather, "import_plots": exchange_errands.import_plots,
+        "restore_archive": exchange_errands.restore_archive,
+    }  # fmt: skip
 
 
 def served_app() -> FastAPI:
     """Build the application in a process that only serves it."""
     app = create_app()
+    app.state.errands.start()
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.
@@ -102,7 +140,7 @@ def served_app() -> FastAPI:
     return app
 
 
-def _health(app: FastAPI) -> None:
+def _health(app: FastAPI, settings: Settings) -> None:
     @app.get("/healthz", include_in_schema=False)
     def healthz() -> dict[str, str]:
         """Say that the process is alive."""
@@ -110,9 +148,17 @@ def _health(app: FastAPI) -> None:
 
     @app.get("/readyz", include_in_schema=False)
     def readyz(database: Database) -> dict[str, str]:
-        """Say whether requests can be served; 503 while the database does not answer."""
-        database.execute(text("SELECT 1"))
+        """Say whether requests can be served; 503 while the database does not answer or cannot write."""
+        readiness.check(database)
         return {"status": "ready"}
+
+    @app.get("/metrics", include_in_schema=False)
+    def metrics(request: Request) -> Response:
+        """Return what was measured, to whoever brings the token."""
+        given = request.headers.get("authorization", "").removeprefix("Bearer ")
+        if not settings.metrics_token or not compare_digest(given.encode(), settings.metrics_token.encode()):
+            raise not_found()
+        return Response(exposition(), media_type="text/plain; version=0.0.4; charset=utf-8")
 
 
 def _pages(app: FastAPI, dist: Path) -> None:

@@ -4,6 +4,7 @@ import getpass
 import json
 import os
 import sys
+import tempfile
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Annotated, NoReturn
@@ -66,10 +67,16 @@ def load_demo() -> None:
 @cli.command()
 def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typer.Option(min=1, max=64)] = 1) -> None:
     """Serve the application in one process or several."""
-    uvicorn.run(
-        "ulmatic.app:served_app", factory=True, host=host, port=port, workers=workers, log_level="warning",
-        access_log=False,
-    )  # fmt: skip
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
+
+    with tempfile.TemporaryDirectory(prefix="ulmatic-measures-") as shared:
+        if workers > 1:
+            os.environ["PROMETHEUS_MULTIPROC_DIR"] = shared
+        uvicorn.run(
+            "ulmatic.app:served_app", factory=True, host=host, port=port, workers=workers, log_level="warning",
+            access_log=False, proxy_headers=bool(settings().proxies), forwarded_allow_ips=settings().proxies,
+            timeout_graceful_shutdown=20,
+        )  # fmt: skip
 
 
 @cli.command()

@@ -17,7 +17,7 @@ from sqlalchemy import select
 from starlette.testclient import TestClient
 from typer.testing import CliRunner
 
-from tests.conftest import HOST, PASSWORD, bed, settings_for, wait_for_answer
+from tests.conftest import HOST, PASSWORD, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic import cli
 from ulmatic.accounts.models import User
 from ulmatic.app import create_app
@@ -99,7 +99,7 @@ def test_the_same_plot_sent_twice_at_once_is_kept_once(owner):
 
 def test_of_two_changes_at_once_one_is_told_to_look_again(owner):
     address = f"{owner.site}/plots/{owner.add_plot()['plot']['id']}"
-    change = lambda name: owner.client.put(address, json=bed(name=name), headers={"If-Match": '"1"'})  # noqa: E731
+    change = lambda name: owner.client.put(address, json=typed_bed(name=name), headers={"If-Match": '"1"'})  # noqa: E731
     assert at_once(lambda: change("One"), lambda: change("Two")) == [200, 412]
 
 

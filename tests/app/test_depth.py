@@ -90,13 +90,8 @@ def test_an_archive_keeps_what_was_meant(landscaper, new_person):
     typed(landscaper)
     content = landscaper.client.get(f"{landscaper.site}/file.json").content
     other = new_person()
-    address = f"/api/v1/workspaces/{other.workspace_id}/archives"
     other.site_id = "6f1d2a52-6a44-4d2f-9c2b-6a4b6f1f0a11"
-    headers = {"Content-Type": "application/octet-stream"}
-    assert (
-        other.client.post(address, params={"site_id": other.site_id}, content=content, headers=headers).status_code
-        == 201
-    )
+    assert other.restores(other.site_id, content).status_code == 200
     (read,) = other.client.get(other.site).json()["plots"]
     assert read["depth_means"] == "spread"
     assert read["spread_mm"] == pytest.approx(76.2)

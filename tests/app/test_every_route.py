@@ -69,6 +69,7 @@ def victim(new_person, app):
         session.commit()
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]
+    person.errand_id = person.client.post(f"{person.site}/weather/refresh").json()["id"]
     person.user_id = person.client.get("/api/v1/session").json()["user"]["id"]
     return person
 
@@ -89,6 +90,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         pile_id=victim.pile_id,
         delivery_id=victim.delivery_id,
         entry_id=victim.entry_id,
+        errand_id=victim.errand_id,
         quote_id=victim.quote_id,
         offer_id=victim.offer_id,
         line_id=victim.line_id,

@@ -22,8 +22,7 @@ EARTH = Geod(ellps="WGS84")
 
 def send(person, name: str, content: bytes | str, **options):
     params = {"name": name, "import_id": str(uuid4())} | options
-    content = content.encode() if isinstance(content, str) else content
-    return person.client.post(f"{person.site}/imports", params=params, content=content, headers=BINARY)
+    return person.sends(f"{person.site}/imports", content, **params)
 
 
 def walked_ring(radius: float = 40, noise: float = 0.0, points: int = 90) -> list[tuple[float, float]]:
@@ -175,10 +174,9 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
     content = full_site.client.get(f"{full_site.site}/file.json").content
     for person in (full_site, new_person()):
         made = str(uuid4())
-        address = f"/api/v1/workspaces/{person.workspace_id}/archives"
         for _ in range(2):
-            answer = person.client.post(address, params={"site_id": made}, content=content, headers=BINARY)
-            assert answer.status_code == 201, answer.text
+            answer = person.restores(made, content)
+            assert answer.status_code == 200, answer.text
         assert essence(person, made) == essence(full_site, full_site.site_id)
         bought = [one.get(f"{at}/buying").json() for one, at in (
             (person.client, f"{person.sites}/{made}"), (full_site.client, full_site.site))]  # fmt: skip
@@ -223,9 +221,9 @@ def test_export_import_export_is_the_same_but_for_ids_and_so_is_the_plan(lived_i
     content = lived_in.client.get(f"{lived_in.site}/file.json").content
     before = lived_in.reads("seasons")
     for person in (lived_in, new_person()):
-        site, address = str(uuid4()), f"/api/v1/workspaces/{person.workspace_id}/archives"
-        answer = person.client.post(address, params={"site_id": site}, content=content, headers=BINARY)
-        assert answer.status_code == 201, answer.text
+        site = str(uuid4())
+        answer = person.restores(site, content)
+        assert answer.status_code == 200, answer.text
         again = person.client.get(f"{person.sites}/{site}/file.json").content
         assert without_ids(again) == without_ids(content)
         after = person.client.get(f"{person.sites}/{site}/seasons").json()
@@ -236,10 +234,7 @@ def test_export_import_export_is_the_same_but_for_ids_and_so_is_the_plan(lived_i
             assert {**new, "plot_id": None} == {**old, "plot_id": None}
     damaged = json.loads(content)
     damaged["ledger"][0]["on"] = "2099-01-01"
-    address = f"/api/v1/workspaces/{lived_in.workspace_id}/archives"
-    answer = lived_in.client.post(
-        address, params={"site_id": str(uuid4())}, content=json.dumps(damaged), headers=BINARY
-    )
+    answer = lived_in.restores(str(uuid4()), json.dumps(damaged))
     assert (answer.status_code, "has not come yet" in answer.json()["detail"]) == (422, True)
 
 
@@ -358,8 +353,7 @@ def test_a_file_of_fifty_megabytes_is_not_even_read(owner):
      ('{"format": "ulmatic-site", "version": 1, "x": "\\ud800"}', "cannot be stored")],
 )  # fmt: skip
 def test_damaged_archives_are_refused(owner, content, words):
-    address = f"/api/v1/workspaces/{owner.workspace_id}/archives"
-    answer = owner.client.post(address, params={"site_id": str(uuid4())}, content=content.encode(), headers=BINARY)
+    answer = owner.restores(str(uuid4()), content)
     assert (answer.status_code, words in answer.json()["detail"]) == (422, True), answer.text
 
 

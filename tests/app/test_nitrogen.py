@@ -7,8 +7,7 @@ import numpy as np
 import pytest
 
 from tests.app.test_seasons import BED, NORMALS
-from tests.conftest import TODAY
-from tests.conftest import bed as a_bed
+from tests.conftest import TODAY, typed_bed
 
 
 def unpacked(text: str) -> np.ndarray:
@@ -99,7 +98,9 @@ def test_compost_of_the_recipe_is_in_the_account(bed):
 def test_a_soil_test_goes_before_the_soil_type(bed):
     bed.logs(TODAY, kind="dug_in")
     before = account(bed)
-    entry = a_bed(shape=BED, use="vegetables", existing_mm="60 mm") | {"found": {"soil": "sand", "soil_gives_n": 40}}
+    entry = typed_bed(shape=BED, use="vegetables", existing_mm="60 mm") | {
+        "found": {"soil": "sand", "soil_gives_n": 40}
+    }
     answer = bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}", json=entry, headers={"If-Match": '"1"'})
     assert answer.status_code == 200, answer.text
     after = account(bed)

@@ -5,7 +5,6 @@ import json
 import pytest
 
 from tests.conftest import TODAY
-from tests.consistency.conftest import BINARY
 
 ROW = {"kind": "ring_row", "canopy_m": "3 m", "trunk_m": "30 cm", "gap_m": "15 cm", "trees": 12, "spacing_m": "4 m"}
 
@@ -132,13 +131,8 @@ def test_an_archive_carries_them_and_the_site_keeps_them_until_it_is_told_otherw
     assert json.loads(archive)["site"]["parameters"] == {"recipe.least": 30.0, "schedule.spare": 0.25}
     other, needed = new_person("Elsewhere"), owner.now()["needed_m3"]
     site_id = "0d9c1c9e-5d26-4f7d-9a6e-0d7f6a3f7d11"
-    answer = other.client.post(
-        f"/api/v1/workspaces/{other.workspace_id}/archives",
-        params={"site_id": site_id},
-        content=archive,
-        headers=BINARY,
-    )
-    assert answer.status_code in (200, 201), answer.text
+    answer = other.restores(site_id, archive)
+    assert answer.status_code == 200, answer.text
     other.site_id = site_id
     assert other.now()["needed_m3"] == pytest.approx(needed)
     assert other.client.get(other.site).json()["site"]["parameters"] == {"recipe.least": 30.0, "schedule.spare": 0.25}

@@ -180,17 +180,22 @@ def service(app):
     app.state.weather = before
 
 
+def heard(person) -> str | None:
+    """Have the service asked; return what was wrong."""
+    errand = person.awaits(person.client.post(f"{person.site}/weather/refresh"))
+    return errand["problem"] and errand["problem"]["detail"]
+
+
 def refreshed(person) -> dict:
-    answer = person.client.post(f"{person.site}/weather/refresh")
-    assert answer.status_code == 200, answer.text
-    return answer.json()["weather"]
+    assert heard(person) is None
+    return person.reads("seasons")["weather"]
 
 
 def test_observed_weather_drives_the_past_and_the_service_lags(site, service):
     weather = refreshed(site)
     assert weather["observed_to"] == (TODAY - timedelta(days=2)).isoformat()
     assert weather["days"] > 365
-    assert (weather["simulated"], weather["trouble"]) == (True, None)
+    assert weather["simulated"] is True
     assert weather["outlook_rain_mm"] >= 0
     assert refreshed(site)["days"] == weather["days"], "asked again it adds what is new"
     assert site.reads("seasons")["place_year"]["observed"] is False, "not a whole calendar year yet"
@@ -202,16 +207,16 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
     monkeypatch.setattr(asking, "PAUSE_S", 0.01)
     known = refreshed(site)
     service.state.trouble = 1.0
-    weather = refreshed(site)
-    assert "does not answer" in weather["trouble"]
+    assert "does not answer" in heard(site)
+    weather = site.reads("seasons")["weather"]
     assert (weather["days"], weather["heard_at"]) == (known["days"], known["heard_at"])
     for nonsense in (b"{}", b"[]", b"no", b'{"days": [{"day": "x"}], "outlook": []}'):
         app.state.weather = WeatherService(
             "http://w", lambda c=nonsense: httpx2.MockTransport(lambda _: httpx2.Response(200, content=c))
         )
-        assert refreshed(site)["trouble"]
+        assert heard(site)
     app.state.weather = None
-    assert refreshed(site)["trouble"] == "No weather service is set up here."
+    assert heard(site) == "No weather service is set up here."
 
 
 def test_the_same_place_and_day_have_the_same_weather_near_its_normals():
@@ -261,7 +266,7 @@ def test_weather_that_cannot_be_read_is_refused_with_a_sentence(site, content):
 def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     owner.add_site(climate=NORMALS)
     ring = {"kind": "ring", "canopy_m": "4 m", "trunk_m": "20 cm", "gap_m": "15 cm"}
-    owner.add_plot(use="young_tree", shape=ring, practice=None, wanted_mm="100 mm")
+    owner.add_plot(use="young_tree", shape=ring, wanted_mm="100 mm")
     assert rule(owner, kind="quarter").status_code == 204
     layers = owner.client.get(f"{owner.site}/plots/{owner.plot_ids[-1]}/layers?years=6").json()["layers"]
     assert [one["quarter"] for one in layers[:5]] == [0, 1, 2, 3, 0]

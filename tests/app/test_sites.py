@@ -2,7 +2,7 @@ from uuid import uuid4
 
 import pytest
 
-from tests.conftest import bed
+from tests.conftest import bed, typed_bed
 
 
 def test_a_site_with_three_plots_is_kept_as_typed_and_computed(owner):
@@ -51,7 +51,7 @@ def test_a_ring_without_ground_says_so_at_the_canopy(owner):
 
 def test_what_is_being_typed_is_estimated_with_the_site_and_not_kept(owner):
     kept = owner.add_plot()["plot"]
-    entry = {"plot_id": None, "plot": bed(id=None)}
+    entry = {"plot_id": None, "plot": typed_bed()}
     with_new = owner.client.post(f"{owner.site}/estimate", json=entry).json()
     assert with_new["now"]["needed_m3"] == pytest.approx(2 * kept["planned_m3"])
     assert with_new["plot"]["planned"]["value"] == pytest.approx(kept["planned_m3"])
@@ -70,10 +70,10 @@ def test_saving_twice_makes_one_plot(owner):
 def test_two_people_changing_one_plot_do_not_overwrite_each_other(owner):
     plot = owner.add_plot()["plot"]
     address = f"{owner.site}/plots/{plot['id']}"
-    first = owner.client.put(address, json=bed(name="First"), headers={"If-Match": '"1"'})
+    first = owner.client.put(address, json=typed_bed(name="First"), headers={"If-Match": '"1"'})
     assert first.headers["etag"] == '"2"'
-    assert owner.client.put(address, json=bed(name="Second"), headers={"If-Match": '"1"'}).status_code == 412
-    assert owner.client.put(address, json=bed(name="Third")).status_code == 428
+    assert owner.client.put(address, json=typed_bed(name="Second"), headers={"If-Match": '"1"'}).status_code == 412
+    assert owner.client.put(address, json=typed_bed(name="Third")).status_code == 428
     assert owner.client.get(address).json()["plot"]["name"] == "First"
 
 

@@ -10,15 +10,17 @@ from uuid import uuid4
 
 import httpx2
 import pytest
+from starlette.requests import Request
 from starlette.responses import PlainTextResponse
 from starlette.testclient import TestClient
 
 from tests.app.test_commands import at_once
 from tests.app.test_files import geojson, kml, send
-from tests.conftest import HOST, TODAY, bed, settings_for, wait_for_answer
+from tests.conftest import HOST, TODAY, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic.app import create_app
 from ulmatic.platform.cluster import free_port
-from ulmatic.platform.gate import Gate
+from ulmatic.platform.gate import Gate, Lane
+from ulmatic.platform.problems import Problem, answer
 
 SPACES = " " * 15_000
 POINT = '<wpt lat="51.0" lon="-3.0"/>'
@@ -109,7 +111,7 @@ def test_people_who_change_one_site_at_once_wait_for_each_other(owner):
 
     statuses = at_once(
         *[lambda shift=shift: reorder(shift) for shift in range(5)],
-        *[lambda plot=plot: owner.client.put(f"{owner.site}/plots/{plot}", json=bed(), headers={"If-Match": '"1"'})
+        *[lambda plot=plot: owner.client.put(f"{owner.site}/plots/{plot}", json=typed_bed(), headers={"If-Match": '"1"'})
           for plot in plots],
         *[lambda: owner.logs(TODAY, plots[0], kind="laid", depth_mm="50", material="arborist_leafy")] * 3,
         lambda: owner.add_landmark() and owner.client.get(owner.site),
@@ -168,6 +170,19 @@ def test_quotes_kept_at_once_on_two_sites_have_numbers_of_their_own(owner):
     assert sorted(numbers) == list(range(1, 7))
 
 
+def told(gate):
+    """Return an application that answers what the gate refuses."""
+
+    async def app(scope, receive, send):
+        try:
+            await gate(scope, receive, send)
+        except Problem as problem:
+            refusal = answer(Request(scope), problem.status, problem.detail, headers=problem.headers)
+            await refusal(scope, receive, send)
+
+    return app
+
+
 def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come_again():
     """Behind the gate stands an application that answers when it is told to."""
 
@@ -179,16 +194,16 @@ def test_beyond_a_few_requests_and_a_short_queue_people_are_told_at_once_to_come
             await answered.wait()
             await PlainTextResponse("done")(scope, receive, send)
 
-        gate = Gate(slow, at_once=2, most_waiting=3, patience_s=60)
+        gate = Gate(slow, Lane("entry", 2, most_waiting=3, patience_s=60))
 
         async def ask(client, path: str) -> int:
             answer = await client.get(path)
             assert answer.status_code == 200 or answer.headers["Retry-After"]
             return answer.status_code
 
-        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(gate), base_url="http://gate") as client:
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(told(gate)), base_url="http://gate") as client:
             people = [asyncio.create_task(ask(client, "/api/v1/session")) for _ in range(5)]
-            while len(inside) < 2 or gate.waiting < 3:
+            while len(inside) < 2 or gate.entry.waiting < 3:
                 await asyncio.sleep(0)
             assert await ask(client, "/api/v1/session") == 503
             health = asyncio.create_task(ask(client, "/healthz"))
@@ -210,8 +225,8 @@ def test_who_waits_too_long_is_let_go_and_leaves_no_place_taken():
             await answered.wait()
             await PlainTextResponse("done")(scope, receive, send)
 
-        gate = Gate(slow, at_once=1, most_waiting=5, patience_s=0.01)
-        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(gate), base_url="http://gate") as client:
+        gate = Gate(slow, Lane("entry", 1, most_waiting=5, patience_s=0.01))
+        async with httpx2.AsyncClient(transport=httpx2.ASGITransport(told(gate)), base_url="http://gate") as client:
             first = asyncio.create_task(client.get("/api/v1/x"))
             await entered.wait()
             refused = [(await client.get("/api/v1/x")).status_code for _ in range(3)]

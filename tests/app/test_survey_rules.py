@@ -5,7 +5,7 @@ from uuid import uuid4
 import pytest
 
 from tests.app.test_files import geojson, send, walked_ring
-from tests.conftest import bed
+from tests.conftest import bed, typed_bed
 from ulmatic.survey import service
 
 
@@ -79,7 +79,7 @@ def test_a_plot_is_reached_through_its_own_site_only(owner):
     owner.add_site(name="Other")
     address = f"{owner.site}/plots/{plot}"
     assert owner.client.get(address).status_code == 404
-    assert owner.client.put(address, json=bed(), headers={"If-Match": '"1"'}).status_code == 404
+    assert owner.client.put(address, json=typed_bed(), headers={"If-Match": '"1"'}).status_code == 404
     assert owner.client.delete(address).status_code == 404
     owner.client.delete(f"{owner.sites}/{first}/plots/{plot}")
     assert owner.client.post(f"{address}/restoration").status_code == 404
@@ -111,6 +111,6 @@ def test_the_same_id_in_two_workspaces_means_two_plots(owner, new_person):
     ],
 )
 def test_the_rule_used_for_offsets_is_said_in_the_answer(owner, shape, rule):
-    estimate = owner.client.post(f"{owner.site}/estimate", json={"plot": bed(id=None, shape=shape)}).json()
+    estimate = owner.client.post(f"{owner.site}/estimate", json={"plot": typed_bed(shape=shape)}).json()
     assert rule in estimate["plot"]["area"]["working"]["note"]
     assert {line["field"] for line in estimate["outline"]["dimensions"]} >= {"spacing_m", "offsets_m.0", "offsets_m.2"}

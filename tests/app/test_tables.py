@@ -16,12 +16,8 @@ South border;8;2,5;60 mm;"""
 
 
 def brought(owner, content: str | bytes, **options):
-    address = f"{owner.site}/imports"
     parameters = {"name": "beds.csv", "import_id": str(uuid4()), "use": "perennials", **options}
-    headers = {"Content-Type": "application/octet-stream"}
-    return owner.client.post(
-        address, params=parameters, content=content if isinstance(content, bytes) else content.encode(), headers=headers
-    )
+    return owner.sends(f"{owner.site}/imports", content, **parameters)
 
 
 def test_a_table_with_headings_of_its_own_is_mapped_by_choosing_columns(owner):

@@ -72,9 +72,8 @@ def _archived(person: Person) -> Person:
     """The southern site, out as a file and in again."""
     content = _southern(person).client.get(f"{person.site}/file.json").content
     person.site_id = str(uuid4())
-    address = f"/api/v1/workspaces/{person.workspace_id}/archives"
-    answer = person.client.post(address, params={"site_id": person.site_id}, content=content, headers=BINARY)
-    assert answer.status_code == 201, answer.text
+    answer = person.restores(person.site_id, content)
+    assert answer.status_code == 200, answer.text
     return person
 
 

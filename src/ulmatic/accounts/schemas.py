@@ -10,6 +10,7 @@ from pydantic_core import PydanticCustomError
 from ulmatic.accounts.models import Role
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import UnitSystem
+from ulmatic.platform.typed import Entry
 
 
 def _email(text: str) -> str:
@@ -34,7 +35,7 @@ NewPassword = Annotated[str, StringConstraints(max_length=200), AfterValidator(_
 Token = Annotated[str, StringConstraints(max_length=100, pattern=r"^[A-Za-z0-9_-]*$")]
 
 
-class SignUp(BaseModel):
+class SignUp(Entry):
     """A new account; with an invitation's token it joins that workspace, else it founds one."""
 
     name: Name
@@ -44,7 +45,7 @@ class SignUp(BaseModel):
     invitation: Token | None = None
 
 
-class SignInEntry(BaseModel):
+class SignInEntry(Entry):
     """E-mail address and password."""
 
     email: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
@@ -76,21 +77,21 @@ class SessionOut(BaseModel):
     demo: bool
 
 
-class AccountChange(BaseModel):
+class AccountChange(Entry):
     """New name and preferred units."""
 
     name: Name
     units: UnitSystem | None = None
 
 
-class PasswordChange(BaseModel):
+class PasswordChange(Entry):
     """The password until now, and the new one."""
 
     current: Annotated[str, StringConstraints(max_length=200)]
     new: NewPassword
 
 
-class WorkspaceEntry(BaseModel):
+class WorkspaceEntry(Entry):
     """A workspace's name."""
 
     name: Name
@@ -105,7 +106,7 @@ class MemberOut(BaseModel):
     role: Role
 
 
-class RoleEntry(BaseModel):
+class RoleEntry(Entry):
     """A role to give."""
 
     role: Role

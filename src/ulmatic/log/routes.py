@@ -5,17 +5,18 @@ from uuid import UUID
 
 from fastapi import APIRouter, Body, Query, Response
 
-from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.accounts.scope import CrewScope
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import exchange, service
 from ulmatic.log.schemas import LogEntryOut, LogEstimate, LogImport, NewLogEntry
+from ulmatic.site.views import SiteView, WorkView
 
 router = APIRouter(tags=["log"])
 LOG = "/workspaces/{workspace_id}/sites/{site_id}/log"
 
 
 @router.get(LOG)
-def read_log(site_id: UUID, scope: ViewerScope) -> list[LogEntryOut]:
+def read_log(site_id: UUID, scope: SiteView) -> list[LogEntryOut]:
     """Return what was seen and done on plots, the latest first; layings from piles among it."""
     return service.log_entries(scope, site_id)
 
@@ -29,7 +30,7 @@ def add_log_entry(site_id: UUID, entry: NewLogEntry, scope: CrewScope) -> LogEnt
 
 
 @router.get(LOG + ".{ending}", response_class=Response)
-def export_log(site_id: UUID, ending: Literal["csv", "xlsx"], scope: ViewerScope) -> Response:
+def export_log(site_id: UUID, ending: Literal["csv", "xlsx"], scope: SiteView) -> Response:
     """Return the log as a table."""
     content = exchange.log_table(scope, site_id, ending)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-log.{ending}"'}
@@ -51,7 +52,7 @@ def import_log(
 
 
 @router.post(LOG + "/estimate")
-def estimate_log_entry(site_id: UUID, entry: NewLogEntry, scope: ViewerScope) -> LogEstimate | None:
+def estimate_log_entry(site_id: UUID, entry: NewLogEntry, scope: WorkView) -> LogEstimate | None:
     """Say how deep mulch that is being typed lies; null where it is not told. Nothing is kept."""
     return service.estimate_entry(scope, site_id, entry)
 

@@ -16,7 +16,7 @@ from ulmatic.log.schemas import LogEntryOut, LogEstimate, NewLogEntry
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
-from ulmatic.site.snapshot import Snapshot, plot_of, setting_of, snapshot_of, state_of, today_at
+from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
@@ -95,7 +95,7 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     what, typed = entry.entry, entry.typed()
     if isinstance(what, Laid) and what.depth_mm is not None and material is not None:
         planned = plot_of(plot)
-        setting = setting_of(scope, site, planned)
+        setting = empty_state(scope, site).setting_of(planned)
         what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, setting, planned.use, material)})
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)

@@ -11,7 +11,7 @@ from ulmatic.core.materials import Findings, Material
 from ulmatic.core.survey import Name
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import MASS, VOLUME, Density, MeasureError, Share, parse
-from ulmatic.platform.typed import TypedEntry
+from ulmatic.platform.typed import Entry, TypedEntry
 
 
 def _read_number(value: object) -> object:
@@ -34,7 +34,7 @@ def _number(least: float, most: float) -> Any:
     ]
 
 
-class OwnFigures(BaseModel):
+class OwnFigures(Entry):
     """Figures that replace those of the material copied; what is left out stays."""
 
     density: Annotated[Density | None, Field(description="Dry, loose")] = None
@@ -49,7 +49,7 @@ class OwnFigures(BaseModel):
         return {key: value for key, value in self.model_dump().items() if value is not None}
 
 
-class Part(BaseModel):
+class Part(Entry):
     """A part of a mix, by loose volume."""
 
     material: Annotated[str, Field(max_length=80)]
@@ -83,7 +83,7 @@ class MaterialOut(BaseModel):
     entry: dict[str, Any]
 
 
-class HeapPart(BaseModel):
+class HeapPart(Entry):
     """So much of a material in a heap, as typed: a loose volume or a mass as it comes."""
 
     material: Annotated[str, Field(max_length=80)]

@@ -4,8 +4,10 @@ from alembic import context
 from sqlalchemy import create_engine
 
 import ulmatic.accounts.models
+import ulmatic.errands.models
 import ulmatic.log.models
 import ulmatic.money.models
+import ulmatic.platform.readiness
 import ulmatic.schedule.models
 import ulmatic.stock.models
 import ulmatic.supply.models

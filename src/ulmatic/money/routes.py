@@ -9,6 +9,7 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.money import service
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.writes import IfMatch, SeasonKey, tagged
+from ulmatic.site.views import WorkView
 from ulmatic.survey.models import SiteRow
 
 router = APIRouter(tags=["money"])
@@ -41,7 +42,7 @@ def change_buying(
 
 
 @router.get(QUOTES)
-def read_quotes(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> QuoteSheet:
+def read_quotes(site_id: UUID, scope: WorkView, season: SeasonKey = None) -> QuoteSheet:
     """Return the quote of a season as it would be today, and those kept."""
     return service.quote_sheet(scope, site_id, season)
 
@@ -69,7 +70,7 @@ def restore_quote(site_id: UUID, quote_id: UUID, scope: CrewScope) -> None:
 
 
 @router.get(QUOTES + "/{quote_id}/file.{ending}", response_class=Response)
-def export_quote(site_id: UUID, quote_id: UUID, ending: QuoteEnding, scope: ViewerScope) -> Response:
+def export_quote(site_id: UUID, quote_id: UUID, ending: QuoteEnding, scope: WorkView) -> Response:
     """Return a kept quote as PDF or CSV."""
     content, name = service.quote_file(scope, site_id, quote_id, ending)
     kind = "application/pdf" if ending is QuoteEnding.PDF else "text/csv; charset=utf-8"

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.money import Buying, Quote
 from ulmatic.core.site import Now, SeasonFigures
 from ulmatic.core.survey import Name
-from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.platform.typed import Entry, Typed, TypedEntry
 from ulmatic.stock.schemas import Note
 from ulmatic.survey.schemas import SeasonName
 
@@ -27,7 +27,7 @@ class BuyingOut(Buying):
     version: int
 
 
-class QuoteEntry(BaseModel):
+class QuoteEntry(Entry):
     """A quote to be kept: for whom, for which season (the running one where null), and words to go with it."""
 
     id: UUID

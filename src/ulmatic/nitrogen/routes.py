@@ -5,16 +5,16 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query
 
-from ulmatic.accounts.scope import ViewerScope
 from ulmatic.nitrogen import service
 from ulmatic.nitrogen.schemas import NitrogenSheet, SiteNitrogen
+from ulmatic.site.views import SiteView
 
 router = APIRouter(tags=["nitrogen"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 
 
 @router.get(SITE + "/nitrogen")
-def read_site_nitrogen(site_id: UUID, scope: ViewerScope) -> SiteNitrogen:
+def read_site_nitrogen(site_id: UUID, scope: SiteView) -> SiteNitrogen:
     """Return the account of every plot, for the plan."""
     return service.site_nitrogen(scope, site_id)
 
@@ -23,7 +23,7 @@ def read_site_nitrogen(site_id: UUID, scope: ViewerScope) -> SiteNitrogen:
 def read_nitrogen(
     site_id: UUID,
     plot_id: UUID,
-    scope: ViewerScope,
+    scope: SiteView,
     product: Annotated[str, Query(min_length=1, max_length=80)] = "Ammonium sulphate",
     n_percent: Annotated[float, Query(gt=0, le=60, allow_inf_nan=False)] = 21.0,
     bag_kg: Annotated[float | None, Query(gt=0, le=2_000, allow_inf_nan=False)] = None,

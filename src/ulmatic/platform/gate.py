@@ -1,17 +1,141 @@
-"""How many requests are answered at once: a few, behind a short queue; the others are told at once to come again."""
+"""How many requests are answered at once: a few, behind short queues; the others are told at once to come again.
+
+Every request to the API has a place among those that are let in. What takes long (a site that is worked out) gives
+that place back and takes one of the few for work, so that who only asks whether something changed need not wait for it.
+"""
 
 import asyncio
+import threading
+from collections import deque
+from dataclasses import dataclass, field
 
-from starlette.requests import Request
+from prometheus_client import Gauge
 from starlette.types import ASGIApp, Receive, Scope, Send
 
-from ulmatic.platform.problems import answer
+from ulmatic.platform.problems import Problem
 
 AT_ONCE = 20
-"""Below what the database pool gives, so that nobody who was let in waits for a connection."""
-MOST_WAITING = 200
+"""With those at work below what the database pool gives, so that nobody who was let in waits for a connection."""
+AT_WORK = 2
+"""Sites worked out at once in one process; more would only share its time."""
+MOST_WAITING = 400
+MOST_WAITING_FOR_WORK = 40
 PATIENCE_S = 4.0
 RETRY_AFTER_S = 2
+PLACE = "ulmatic.place"
+
+_waiting = Gauge(
+    "ulmatic_waiting", "Requests that wait to be let in, or to be worked out", ["lane"], multiprocess_mode="livesum"
+)
+_inside = Gauge("ulmatic_inside", "Requests that are let in, or worked out", ["lane"], multiprocess_mode="livesum")
+
+
+@dataclass
+class Lane:
+    """Places for a few requests, in the order in which they come; used from any thread and any event loop.
+
+    Parameters
+    ----------
+    name : str
+        As it is measured.
+    places, most_waiting : int
+    patience_s : float
+        How long a request waits for a place.
+    """
+
+    name: str
+    places: int
+    most_waiting: int
+    patience_s: float = PATIENCE_S
+    _queue: deque[asyncio.Future[None]] = field(default_factory=deque)
+    _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    @property
+    def waiting(self) -> int:
+        """How many wait."""
+        return len(self._queue)
+
+    async def enter(self) -> bool:
+        """Take a place; return whether there was one in time."""
+        loop = asyncio.get_running_loop()
+        with self._lock:
+            if self.places > 0:
+                self.places -= 1
+                _inside.labels(self.name).inc()
+                return True
+            if len(self._queue) >= self.most_waiting:
+                return False
+            turn = loop.create_future()
+            self._queue.append(turn)
+            _waiting.labels(self.name).inc()
+        try:
+            async with asyncio.timeout(self.patience_s):
+                await asyncio.shield(turn)
+        except BaseException as error:
+            with self._lock:
+                waited = turn in self._queue
+                if waited:
+                    self._queue.remove(turn)
+                    _waiting.labels(self.name).dec()
+            if not waited:
+                self.leave()
+            if isinstance(error, TimeoutError):
+                return False
+            raise
+        return True
+
+    def leave(self) -> None:
+        """Give a place back: to the first who waits."""
+        with self._lock:
+            _inside.labels(self.name).dec()
+            while self._queue:
+                turn = self._queue.popleft()
+                _waiting.labels(self.name).dec()
+                try:
+                    turn.get_loop().call_soon_threadsafe(_call, turn)
+                except RuntimeError:  # its loop was closed
+                    continue
+                _inside.labels(self.name).inc()
+                return
+            self.places += 1
+
+
+def _call(turn: asyncio.Future[None]) -> None:
+    if not turn.done():
+        turn.set_result(None)
+
+
+class Place:
+    """Where one request is: among all, then perhaps among those at work."""
+
+    def __init__(self, gate: "Gate") -> None:
+        self._gate = gate
+        self._lane: Lane | None = None
+
+    async def take(self, lane: Lane) -> bool:
+        """Give back what is held and wait for a place in `lane`."""
+        self.leave()
+        if not await lane.enter():
+            return False
+        self._lane = lane
+        return True
+
+    async def work(self) -> None:
+        """Wait for a place among those at work; raise the 503 problem where there is none."""
+        if self._lane is not self._gate.work and not await self.take(self._gate.work):
+            raise too_many()
+
+    def leave(self) -> None:
+        """Give back what is held."""
+        if self._lane is not None:
+            self._lane.leave()
+            self._lane = None
+
+
+def too_many() -> Problem:
+    """Return what somebody is told for whom there is no place."""
+    words = "Too many people are asking just now. Nothing you typed is lost; please try again in a moment."
+    return Problem(503, words, headers={"Retry-After": str(RETRY_AFTER_S)}, fault="busy")
 
 
 class Gate:
@@ -21,42 +145,25 @@ class Gate:
     ----------
     app : ASGIApp
         What is behind it.
-    at_once, most_waiting : int
-    patience_s : float
-        How long a request waits to be let in.
+    entry, work : Lane, optional
+        Places for all requests, and for those that are worked out.
     """
 
-    def __init__(
-        self, app: ASGIApp, at_once: int = AT_ONCE, most_waiting: int = MOST_WAITING, patience_s: float = PATIENCE_S
-    ) -> None:
-        self.app, self.most_waiting, self.patience_s = app, most_waiting, patience_s
-        self.waiting = 0
-        self._places = asyncio.Semaphore(at_once)
+    def __init__(self, app: ASGIApp, entry: Lane | None = None, work: Lane | None = None) -> None:
+        self.app = app
+        self.entry = entry or Lane("entry", AT_ONCE, MOST_WAITING)
+        self.work = work or Lane("work", AT_WORK, MOST_WAITING_FOR_WORK)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request, or say 503 with Retry-After."""
         if scope["type"] != "http" or not scope["path"].startswith("/api/"):
             await self.app(scope, receive, send)
             return
-        if not await self._enters():
-            words = "Too many people are asking just now. Nothing you typed is lost; please try again in a moment."
-            headers = {"Retry-After": str(RETRY_AFTER_S)}
-            await answer(Request(scope), 503, words, headers=headers)(scope, receive, send)
-            return
+        place = Place(self)
+        if not await place.take(self.entry):
+            raise too_many()
+        scope[PLACE] = place
         try:
             await self.app(scope, receive, send)
         finally:
-            self._places.release()
-
-    async def _enters(self) -> bool:
-        if self._places.locked() and self.waiting >= self.most_waiting:
-            return False
-        self.waiting += 1
-        try:
-            async with asyncio.timeout(self.patience_s):
-                await self._places.acquire()
-        except TimeoutError:
-            return False
-        finally:
-            self.waiting -= 1
-        return True
+            place.leave()

@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 import structlog
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeoutError
@@ -47,13 +47,20 @@ class Problem(Exception):
         The field it is about.
     headers : dict, optional
         Added to the answer.
+    fault : str, optional
+        What is wrong on our side, as the log says it: ``busy``, ``database``, ``program``.
     """
 
     def __init__(
-        self, status: int, detail: str, field: str | None = None, headers: dict[str, str] | None = None
+        self,
+        status: int,
+        detail: str,
+        field: str | None = None,
+        headers: dict[str, str] | None = None,
+        fault: str | None = None,
     ) -> None:
         super().__init__(detail)
-        self.status, self.detail, self.headers = status, detail, headers
+        self.status, self.detail, self.headers, self.fault = status, detail, headers, fault
         self.errors = [FieldError(field=field, detail=detail)] if field else []
 
 
@@ -148,10 +155,14 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Problem)
     def _problem(request: Request, error: Problem) -> JSONResponse:
+        if error.fault:
+            request.state.fault = error.fault
         return answer(request, error.status, error.detail, error.errors, error.headers)
 
     @app.exception_handler(HTTPException)
-    def _http(request: Request, error: HTTPException) -> JSONResponse:
+    def _http(request: Request, error: HTTPException) -> Response:
+        if error.status_code == HTTPStatus.NOT_MODIFIED:
+            return Response(status_code=error.status_code)
         details = {
             404: "There is nothing at this address.",
             405: "That cannot be done here.",
@@ -172,7 +183,10 @@ def install(app: FastAPI) -> None:
         return answer(request, 400 if unreadable else 422, detail, sentences)
 
     def _no_database(request: Request, error: Exception) -> JSONResponse:
-        log.warning("database_unavailable", error=type(error).__name__)
+        cause = getattr(error, "orig", None) or error
+        # Class and first line say which fault: no server, no place in it, a full disk, no free connection.
+        log.warning("database_unavailable", error=type(cause).__name__, words=str(cause).partition("\n")[0][:200])
+        request.state.fault = "database"
         return answer(
             request,
             503,

@@ -1,25 +1,27 @@
-"""What happens to every request before and after its route: an id, the origin check, headers, one log line."""
+"""What happens to every request before and after its route: an id, the origin check, headers, a log line, measures."""
 
 import sys
 import time
 from uuid import uuid4
 
 import structlog
-from fastapi import FastAPI, Request, Response
-from starlette.middleware.base import RequestResponseEndpoint
+from fastapi import FastAPI
+from sqlalchemy import QueuePool
+from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ulmatic.accounts.guards import refuse_other_origins
+from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.gate import Gate
+from ulmatic.platform.measures import measure
 from ulmatic.platform.problems import Problem, answer
 from ulmatic.platform.settings import Settings
 
 log = structlog.get_logger()
 
-MOST_BYTES = 5_000_000
-"""Size of a request's body."""
 LEAST_COMPRESSED = 1_000
 """Bytes of an answer from which on it is worth compressing."""
 
@@ -36,52 +38,86 @@ _HEADERS = {
 
 
 def install(app: FastAPI, settings: Settings) -> None:
-    """Put the steps around every request of `app`."""
+    """Put the steps around every request of `app`; the last is met first."""
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED, compresslevel=4)
     app.add_middleware(Gate)
+    app.add_middleware(Bodies, sessions=app.state.sessions)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.allowed_hosts)
     app.add_middleware(HeadAsGet)
-    headers = _HEADERS | ({"Strict-Transport-Security": HTTPS_ONLY} if settings.secure_cookies else {})
+    app.add_middleware(Accompaniment, settings=settings, pool=app.state.engine.pool)
 
-    @app.middleware("http")
-    async def _accompany(request: Request, call_next: RequestResponseEndpoint) -> Response:
-        request.state.request_id = uuid4().hex[:16]
-        structlog.contextvars.bind_contextvars(request_id=request.state.request_id)
-        started = time.perf_counter()
-        response = await _checked(request, call_next)
-        response.headers["X-Request-ID"] = request.state.request_id
-        for name, value in headers.items():
-            response.headers.setdefault(name, value)
-        if request.url.path.startswith("/api/"):
-            response.headers.setdefault("Cache-Control", "no-store")
-        log.info(
-            "request",
-            method=request.method,
-            path=request.url.path,
-            status=response.status_code,
-            ms=round((time.perf_counter() - started) * 1e3, 1),
-        )
-        structlog.contextvars.clear_contextvars()
-        return response
 
-    async def _checked(request: Request, call_next: RequestResponseEndpoint) -> Response:
+class Accompaniment:
+    """Goes with every request: no answer leaves without headers and a line in the log, none is an exception.
+
+    Parameters
+    ----------
+    app : ASGIApp
+    settings : Settings
+    pool : QueuePool
+        Connections to the database, to be measured.
+    """
+
+    def __init__(self, app: ASGIApp, settings: Settings, pool: QueuePool) -> None:
+        self.app, self.settings, self.pool = app, settings, pool
+        https = {"Strict-Transport-Security": HTTPS_ONLY} if settings.secure_cookies else {}
+        self.headers = _HEADERS | https
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a request."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        request_id, started, method, status = uuid4().hex[:16], time.perf_counter(), scope["method"], 0
+        state = scope["state"] = {**scope.get("state", {}), "request_id": request_id}
+        structlog.contextvars.bind_contextvars(request_id=request_id)
+
+        async def send_with_headers(message: Message) -> None:
+            nonlocal status
+            if message["type"] == "http.response.start":
+                status = message["status"]
+                self._complete(MutableHeaders(scope=message), scope, status)
+            await send(message)
+
+        request = Request(scope, receive)
         try:
-            refuse_other_origins(request, settings)
-            size = request.headers.get("content-length", "0")
-            if (
-                "chunked" in request.headers.get("transfer-encoding", "")
-                or not size.isdigit()
-                or int(size) > MOST_BYTES
-            ):
-                raise Problem(413, "That is too much at once; 5 MB at most.")
-            return await call_next(request)
-        except Problem as problem:
-            return answer(request, problem.status, problem.detail, problem.errors, problem.headers)
-        except Exception:
-            log.exception("unexpected")
-            return answer(
-                request, 500, "Something went wrong on our side. Nothing you typed is lost; please try again."
+            refuse_other_origins(request, self.settings)
+            await self.app(scope, receive, send_with_headers)
+        except Exception as error:
+            problem = error if isinstance(error, Problem) else None
+            if problem is None:
+                log.exception("unexpected")
+            fault = problem.fault if problem else "program"
+            if fault:
+                state["fault"] = fault
+            if status:
+                raise
+            words = "Something went wrong on our side. Nothing you typed is lost; please try again."
+            refusal = (
+                answer(request, problem.status, problem.detail, problem.errors, problem.headers)
+                if problem
+                else answer(request, 500, words)
             )
+            await refusal(scope, receive, send_with_headers)
+        finally:
+            took_s, route = time.perf_counter() - started, getattr(scope.get("route"), "path", "none")
+            measure(method, route, status, took_s, self.pool)
+            faults = {"fault": state["fault"]} if "fault" in state else {}
+            log.info("request", method=method, path=scope["path"], status=status, ms=round(took_s * 1e3, 1), **faults)
+            structlog.contextvars.clear_contextvars()
+
+    def _complete(self, headers: MutableHeaders, scope: Scope, status: int) -> None:
+        headers["X-Request-ID"] = scope["state"]["request_id"]
+        for name, value in self.headers.items():
+            headers.setdefault(name, value)
+        if not scope["path"].startswith("/api/"):
+            return
+        tag = scope["state"].get("tag")
+        if tag is not None and status in (200, 304):
+            headers["ETag"] = tag
+            headers["Cache-Control"] = "private, no-cache"
+            headers.add_vary_header("Cookie")
+        headers.setdefault("Cache-Control", "no-store")
 
 
 class HeadAsGet:
@@ -104,7 +140,8 @@ class HeadAsGet:
         async def send_bare(message: Message) -> None:
             await send({**message, "body": b""} if message["type"] == "http.response.body" else message)
 
-        await self.app({**scope, "method": "GET"}, receive, send_bare)
+        scope["method"] = "GET"
+        await self.app(scope, receive, send_bare)
 
 
 def configure_logging() -> None:

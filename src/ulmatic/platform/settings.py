@@ -25,6 +25,10 @@ class Settings(BaseSettings):
         Address of the chip service; empty means that there is none.
     weather_url : str
         Address of the weather service; empty means that there is none.
+    proxies : str
+        Addresses of proxies in front, with commas between; only what they say of a visitor's address is believed.
+    metrics_token : str
+        Who brings it may read `/metrics`; empty means that nobody may.
     attempts : str
         Sign-in attempts allowed per address and per account, as `limits` writes it.
     """
@@ -39,6 +43,8 @@ class Settings(BaseSettings):
     chips_url: str = ""
     weather_url: str = ""
     attempts: str = "10 per 5 minutes"
+    proxies: str = ""
+    metrics_token: str = ""
     session_days: int = 30
     web_dist: Path = Path(__file__).parents[3] / "web" / "dist"
 

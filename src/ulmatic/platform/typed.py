@@ -3,7 +3,15 @@
 from typing import Annotated, Any, Self
 from zoneinfo import available_timezones
 
-from pydantic import AfterValidator, BaseModel, Field, ModelWrapValidatorHandler, PrivateAttr, model_validator
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    ModelWrapValidatorHandler,
+    PrivateAttr,
+    model_validator,
+)
 from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units import UnitSystem, bare_numbers_in
@@ -60,7 +68,13 @@ def _short_enough(data: Any, field: str = "", depth: int = 0) -> None:
             _short_enough(value, f"{field}.{key}" if field else str(key), depth + 1)
 
 
-class TypedEntry(BaseModel):
+class Entry(BaseModel):
+    """What somebody sends; a key that is not asked for is refused, never kept."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class TypedEntry(Entry):
     """An entry with measurements as they were written; `units` is what its bare numbers are in.
 
     After validation `typed()` returns the texts of the measured fields, so that they can be shown again as written.

@@ -5,13 +5,16 @@ from uuid import UUID
 
 from fastapi import APIRouter, Body, Query, Request, Response
 
-from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.schedule import Overrides
 from ulmatic.core.site.outlook import RuleCompared, SupplyHeld
+from ulmatic.errands import service as errands
+from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.writes import IfMatch
 from ulmatic.schedule import service, weather
 from ulmatic.schedule.schemas import AllSites, LayersSheet, RuleEntry, SeasonsSheet, WeatherImport, YearsSheet
-from ulmatic.schedule.weather import WeatherService
+from ulmatic.site.views import SiteView
+from ulmatic.survey.models import SiteRow
 
 router = APIRouter(tags=["schedule"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
@@ -24,7 +27,7 @@ def _written(sheet: SeasonsSheet) -> Response:
 
 
 @router.get(SITE + "/seasons", response_model=SeasonsSheet)
-def read_seasons(site_id: UUID, scope: ViewerScope, years: Years = 5) -> Response:
+def read_seasons(site_id: UUID, scope: SiteView, years: Years = 5) -> Response:
     """Return the site through a year back and some ahead."""
     return _written(service.seasons_sheet(scope, site_id, years))
 
@@ -37,27 +40,27 @@ def change_seasons(site_id: UUID, entry: Overrides, scope: CrewScope) -> None:
 
 
 @router.get(SITE + "/years")
-def read_years(site_id: UUID, scope: ViewerScope, years: Years = 5) -> YearsSheet:
+def read_years(site_id: UUID, scope: SiteView, years: Years = 5) -> YearsSheet:
     """Return the seasons and years ahead in numbers."""
     return service.years_sheet(scope, site_id, years)
 
 
 @router.get(SITE + "/held")
 def read_held(
-    site_id: UUID, scope: ViewerScope, supply_m3: Annotated[float, Query(ge=0, le=100_000, allow_inf_nan=False)]
+    site_id: UUID, scope: SiteView, supply_m3: Annotated[float, Query(ge=0, le=100_000, allow_inf_nan=False)]
 ) -> SupplyHeld:
     """Return the target depth that a yearly supply can hold."""
     return service.held_by(scope, site_id, supply_m3)
 
 
 @router.get("/workspaces/{workspace_id}/years")
-def read_all_sites(scope: ViewerScope) -> AllSites:
+def read_all_sites(scope: SiteView) -> AllSites:
     """Return what all sites take in coming years."""
     return service.all_sites(scope)
 
 
 @router.get(SITE + "/plots/{plot_id}/layers")
-def read_layers(site_id: UUID, plot_id: UUID, scope: ViewerScope, years: Years = 5) -> LayersSheet:
+def read_layers(site_id: UUID, plot_id: UUID, scope: SiteView, years: Years = 5) -> LayersSheet:
     """Return the layers of a plot through time."""
     return service.layers_sheet(scope, site_id, plot_id, years)
 
@@ -70,18 +73,16 @@ def change_rule(site_id: UUID, plot_id: UUID, entry: RuleEntry, scope: CrewScope
 
 
 @router.get(SITE + "/plots/{plot_id}/rules")
-def compare_rules(site_id: UUID, plot_id: UUID, scope: ViewerScope) -> list[RuleCompared]:
+def compare_rules(site_id: UUID, plot_id: UUID, scope: SiteView) -> list[RuleCompared]:
     """Set rules side by side on a plot, over ten years."""
     return service.compare_rules(scope, site_id, plot_id)
 
 
-@router.post(SITE + "/weather/refresh", response_model=SeasonsSheet)
-def refresh_weather(site_id: UUID, scope: CrewScope, request: Request, years: Years = 5) -> Response:
-    """Ask the weather service, then return the seasons."""
-    asked: WeatherService | None = request.app.state.weather
-    trouble = weather.refresh(scope, asked, site_id)
-    scope.commit()
-    return _written(service.seasons_sheet(scope, site_id, years, trouble))
+@router.post(SITE + "/weather/refresh", status_code=202)
+def refresh_weather(site_id: UUID, scope: CrewScope, request: Request) -> ErrandOut:
+    """Have the weather service asked; when that is done, the seasons go by what it says."""
+    scope.one(SiteRow, site_id)
+    return errand_out(errands.ask(scope, request, "hear_weather", {"site_id": str(site_id)}))
 
 
 @router.put(SITE + "/weather")

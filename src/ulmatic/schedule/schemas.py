@@ -87,7 +87,6 @@ class Weather(BaseModel):
     observed_to: date | None
     days: int
     heard_at: datetime | None
-    trouble: str | None
     simulated: bool
     outlook_rain_mm: float | None
     outlook_coldest_c: float | None

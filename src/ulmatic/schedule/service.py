@@ -33,7 +33,7 @@ from ulmatic.survey.rows import one_plot
 COMPARED_YEARS, HELD_YEARS = 10, 6
 
 
-def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None = None) -> SeasonsSheet:
+def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
     """Return a site through its seasons."""
     snapshot = snapshot_of(scope, site_id)
     outlook = Outlook(snapshot.plan(years))
@@ -52,7 +52,7 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int, trouble: str | None =
             for season in plan.seasons
         ],
         overridden=snapshot.site.overrides, waits=plan.waits, temperatures_c=list(state.normals.temperatures_c),
-        rain_mm=list(state.normals.rain_mm), weather=weather_out(snapshot, trouble),
+        rain_mm=list(state.normals.rain_mm), weather=weather_out(snapshot),
         plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
         piles=outlook.piles(), log=log_of(snapshot), soil=outlook.soil_made(),
     )  # fmt: skip

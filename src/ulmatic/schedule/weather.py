@@ -86,26 +86,26 @@ def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None
     scope.add_all(fresh)
 
 
-def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> str | None:
-    """Ask the service for the days that are missing; return what is wrong, if anything is."""
+def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None:
+    """Ask the service for the days that are missing, and keep them."""
     site = scope.one(SiteRow, site_id)
     if service is None:
-        return "No weather service is set up here."
+        raise Problem(409, "No weather service is set up here.")
     today, normals = today_at(site), snapshot_of(scope, site_id).site.normals
     rows = weather_rows(scope, site)
     first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
     first = max(first, today - timedelta(days=DAYS_BACK))
+    # Only afterwards: nobody waits for the service with the site held, and the connection is given back.
+    scope.commit()
     try:
         past, ahead = service.days(str(site.id), normals, first, today)
     except NoWeather as trouble:
-        return str(trouble)
-    # Only now: nobody waits for the service with the site held.
+        raise Problem(502, str(trouble)) from None
     site = scope.one(SiteRow, site_id, lock=True)
     _keep(scope, site, past, "service")
     site.outlook = [day.model_dump(mode="json") for day in ahead]
     site.weather_heard_at = datetime.now(UTC)
     scope.session.flush()
-    return None
 
 
 def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
@@ -130,13 +130,13 @@ def clear(scope: Scope, site_id: UUID) -> None:
     scope.session.flush()
 
 
-def weather_out(snapshot: Snapshot, trouble: str | None) -> Weather:
+def weather_out(snapshot: Snapshot) -> Weather:
     """Return what is known of a site's weather."""
     ahead = [day for day in map(Day.model_validate, snapshot.row.outlook) if day.day >= snapshot.today]
     days = snapshot.site.weather
     return Weather(
         observed_from=days[0].day if days else None, observed_to=days[-1].day if days else None, days=len(days),
-        heard_at=snapshot.row.weather_heard_at, trouble=trouble, simulated=snapshot.row.weather_heard_at is not None,
+        heard_at=snapshot.row.weather_heard_at, simulated=snapshot.row.weather_heard_at is not None,
         outlook_rain_mm=sum(day.rain_mm for day in ahead) if ahead else None,
         outlook_coldest_c=min((day.tmin_c for day in ahead), default=None),
         climate_known=not snapshot.state.climate_assumed, extrapolated=extrapolated(snapshot.site.normals),

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.figures import Figure
 from ulmatic.core.log import LedgerEntry, Measured
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.recipe import (
@@ -21,7 +22,7 @@ from ulmatic.core.recipe import (
 )
 from ulmatic.core.recipe.advice import Fix
 from ulmatic.core.recipe.practice import DepthMeans
-from ulmatic.core.schedule import plot_ground
+from ulmatic.core.schedule import plot_ground, to_target
 from ulmatic.core.schedule.volume import as_settled, spread_depth, typed_depth
 from ulmatic.core.site import SitePlan, SitePlot, SiteState
 from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
@@ -50,6 +51,7 @@ DEPTHS = ("wanted_mm", "growing_mm")
 """Fields in which a depth of mulch is typed."""
 ANYBODY = UUID(int=1)
 """Stands for a plot that is typed and not yet kept."""
+EVERY = slice(None)
 MOST_REMEMBERED = 4096
 _remembered: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteSummary]] = {}
 """Summaries of sites by workspace and site, with the state of the rows from which they were made."""
@@ -138,13 +140,13 @@ def site_summaries(scope: Scope) -> list[SiteSummary]:
     return summaries
 
 
-def site_sheet(scope: Scope, site_id: UUID) -> SiteSheet:
-    """Return a site with its plots and its season."""
-    return sheet_of(snapshot_of(scope, site_id))
+def site_sheet(scope: Scope, site_id: UUID, plots: slice = EVERY) -> SiteSheet:
+    """Return a site with its plots, or some of them, and its season."""
+    return sheet_of(snapshot_of(scope, site_id), plots)
 
 
-def sheet_of(snapshot: Snapshot) -> SiteSheet:
-    """Return a site with its plots and its season."""
+def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
+    """Return a site with its plots, or some of them, and its season."""
     plan = snapshot.plan()
     return SiteSheet(
         site=SiteOut.model_validate(snapshot.row), today=snapshot.today, now=plan.now,
@@ -152,8 +154,9 @@ def sheet_of(snapshot: Snapshot) -> SiteSheet:
         climate_assumed=plan.state.climate_assumed, depth_means=practice_of(snapshot.site.practices).depth,
         plots=[
             _plot_out(snapshot, plan, row, plot)
-            for row, plot in zip(snapshot.plot_rows, snapshot.site.plots, strict=True)
+            for row, plot in zip(snapshot.plot_rows[plots], snapshot.site.plots[plots], strict=True)
         ],
+        plots_in_all=len(plan.plots),
         landmarks=[LandmarkOut.model_validate(row) for row in snapshot.landmark_rows],
         tips=tip_plans(plan, snapshot.site.terms.load_m3),
     )  # fmt: skip
@@ -260,16 +263,8 @@ def _typed_fix(fix: Fix, use: Use, setting: Setting, material: Material) -> Fix:
     return fix.model_copy(update={"value": typed, "label": f"{label}, as spread"})
 
 
-def to_target_m3(snapshot: Snapshot, plot: PlannedPlot, existing_mm: float) -> tuple[float, float]:
+def to_target_m3(state: SiteState, plot: PlannedPlot, existing: Figure) -> tuple[float, float]:
     """Return the area of a plot not yet kept, and the loose m³ that bring it to its target today."""
-    figures = plot_figures(
-        snapshot.site.with_plot(
-            SitePlot(id=ANYBODY, plot=plot, surveyed_on=snapshot.today),
-            LedgerEntry(
-                id=ANYBODY, plot_id=ANYBODY, on=snapshot.today, written_at=datetime.now(UTC),
-                entry=Measured(depth_mm=existing_mm, settled=True),
-            ),
-        ).on(snapshot.today).plan(1),
-        ANYBODY,
-    )  # fmt: skip
-    return plot_ground(plot, 1.0, snapshot.site.parameters).ground.area.value, figures.to_target.value
+    recipe, parameters = state.planned(plot), state.site.parameters
+    area = plot_ground(plot, recipe.laid_share, parameters).ground.area
+    return area.value, to_target(plot, recipe, existing, state.site.spare, parameters).value

@@ -17,7 +17,7 @@ from ulmatic.core.log import LedgerEntry, LogEntry
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying
 from ulmatic.core.parameters import Parameters
-from ulmatic.core.recipe import PlannedPlot, PracticeChoices, Setting
+from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
 from ulmatic.core.site.register import settable
@@ -74,11 +74,11 @@ def plot_of(row: PlotRow) -> PlannedPlot:
     return plot
 
 
-def setting_of(scope: Scope, row: SiteRow, plot: PlannedPlot) -> Setting:
-    """Return what the recipe of a plot depends on, without the rest of its site."""
+def empty_state(scope: Scope, row: SiteRow) -> SiteState:
+    """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, workspace_parameters(scope), [])
-    return alone.on(today_at(row)).setting_of(plot)
+    return alone.on(today_at(row))
 
 
 def buying_at(row: SiteRow) -> Buying:

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Body, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.platform.writes import IfMatch
+from ulmatic.site.views import SiteView
 from ulmatic.stock import receiving, service
 from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery, ReceiptEntry, StockSheet
 
@@ -16,13 +17,13 @@ DELIVERIES = SITE + "/deliveries"
 
 
 @router.get(SITE + "/stock")
-def read_stock(site_id: UUID, scope: ViewerScope) -> StockSheet:
+def read_stock(site_id: UUID, scope: SiteView) -> StockSheet:
     """Return piles, loads and their book."""
     return service.stock_sheet(scope, site_id)
 
 
 @router.get(SITE + "/book.csv", response_class=Response)
-def export_book(site_id: UUID, scope: ViewerScope) -> Response:
+def export_book(site_id: UUID, scope: SiteView) -> Response:
     """Return the book as CSV."""
     headers = {"Content-Disposition": 'attachment; filename="book.csv"'}
     return Response(service.book_csv(scope, site_id), media_type="text/csv; charset=utf-8", headers=headers)

@@ -40,14 +40,16 @@ def _expire(rows: Sequence[OfferRow]) -> None:
             row.state = "expired"
 
 
-def hear(scope: Scope, crews: Crews | None) -> str | None:
-    """Ask the service for its offers and keep what it says; return what is wrong, if anything is."""
+def hear(scope: Scope, crews: Crews | None) -> None:
+    """Ask the service for its offers and keep what it says."""
     if crews is None:
-        return "No chip service is set up here."
+        raise Problem(409, "No chip service is set up here.")
+    # The connection to the database is given back while the service is asked.
+    scope.commit()
     try:
         heard = crews.offers()
     except NoAnswer as trouble:
-        return str(trouble)
+        raise Problem(502, str(trouble)) from None
     rows = {row.reference: row for row in _rows(scope, lock=True)}
     for offer in heard:
         row = rows.get(offer.id)
@@ -63,7 +65,6 @@ def hear(scope: Scope, crews: Crews | None) -> str | None:
             row.state = "fell_through"
     _expire(list(rows.values()))
     scope.session.flush()
-    return None
 
 
 def _values(offer: CrewOffer) -> dict[str, object]:
@@ -96,14 +97,13 @@ def _fell_through(scope: Scope, row: OfferRow) -> None:
             delivery.note = f"{delivery.note} The crew called it off.".strip()
 
 
-def box(scope: Scope, site_id: UUID | None, trouble: str | None = None) -> OfferBox:
+def box(scope: Scope, site_id: UUID | None) -> OfferBox:
     """Return the inbox, with what each open offer would do to a site."""
     rows = _rows(scope)
     snapshot = snapshot_of(scope, site_id) if site_id else None
     shown = sorted(rows, key=lambda row: (STATES.index(row.state), row.expires_at))[:MOST_SHOWN]
     return OfferBox(
         heard_at=max((row.heard_at for row in rows), default=None),
-        trouble=trouble,
         offers=[_out(row, snapshot) for row in shown],
         now=snapshot.plan().now if snapshot else None,
     )
@@ -135,6 +135,7 @@ def _size(offer: CrewOffer) -> LoadSize:
 def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> None:
     """Take an offered load for a site, which then expects it.
 
+    The offer is held while the service is asked: nobody takes it twice.
     The key sent to the service is that of the expected load, so that a second try after a lost answer takes the load
     once and makes one delivery.
     """
@@ -154,7 +155,7 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
         _refused(scope, row, refusal.offer)
         return
     except NoAnswer as trouble:
-        raise Problem(503, f"{trouble} The load was not taken; accept it again.") from None
+        raise Problem(502, f"{trouble} The load was not taken; accept it again.") from None
     size = _size(taken)
     entry = NewDelivery(
         id=key, units=UnitSystem(site.units), name=taken.crew, material=_material(taken), least_m3=size.least_m3,
@@ -176,12 +177,11 @@ def _refused(scope: Scope, row: OfferRow, offer: CrewOffer | None) -> None:
     raise Problem(409, "This load fell through: the crew took it back or another took it.")
 
 
-def decline(scope: Scope, crews: Crews | None, offer_id: UUID) -> None:
-    """Say that a load is not wanted."""
+def decline(scope: Scope, offer_id: UUID) -> str:
+    """Keep that a load is not wanted; return by which name the service knows it."""
     row = scope.one(OfferRow, offer_id, lock=True)
     if row.state == "accepted":
         raise Problem(409, "This load was taken already. Say at the load itself that it does not come.")
     if row.state == "open":
         row.state = "declined"
-        if crews is not None:
-            crews.decline(row.reference)
+    return row.reference

@@ -54,7 +54,8 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
             _choice_out(order, best, None),
             *(_choice_out(order, other, tell_apart(best, other, names)) for other in others),
         ],
-        binding=chosen.binding, nearest=_choice_out(order, chosen.nearest, None) if chosen.nearest else None,
+        complete=chosen.complete, binding=chosen.binding,
+        nearest=_choice_out(order, chosen.nearest, None) if chosen.nearest else None,
         plots=_plots(plan, number, shares(order, wants, order.lots_with_ordered())), one_more=_one_more(plan, number),
         surplus=[
             Surplus(
@@ -100,7 +101,7 @@ def _choice_out(order: SeasonOrder, choice: Choice, difference: str | None) -> C
         ],
         cost=choice.cost if all(line.price is not None for line in lines) else None, volume_m3=choice.volume_m3,
         left_over_m3=order.over_m3(lines, choice.short_m3), short_m3=choice.short_m3, enough=choice.enough,
-        difference=difference,
+        gap=choice.gap, difference=difference,
     )  # fmt: skip
 
 

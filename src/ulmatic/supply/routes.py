@@ -7,11 +7,14 @@ from fastapi import APIRouter, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.site.workings import SeasonWorkings
+from ulmatic.errands import service as errands
+from ulmatic.errands.schemas import ErrandOut, errand_out
+from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import IfMatch, SeasonKey, tagged
+from ulmatic.site.views import SiteView, WorkView
 from ulmatic.stock.schemas import ReceiptEntry, ReceiptEstimate
 from ulmatic.supply import offers, orders, suppliers
-from ulmatic.supply.crews import Crews
-from ulmatic.supply.models import SupplierRow
+from ulmatic.supply.models import OfferRow, SupplierRow
 from ulmatic.supply.schemas import (
     Booking,
     ChoiceEntry,
@@ -23,6 +26,7 @@ from ulmatic.supply.schemas import (
     SupplierEntry,
     SupplierOut,
 )
+from ulmatic.survey.models import SiteRow
 
 router = APIRouter(tags=["supply"])
 SUPPLIERS = "/workspaces/{workspace_id}/suppliers"
@@ -71,7 +75,7 @@ def restore_supplier(supplier_id: UUID, scope: CrewScope) -> None:
 
 
 @router.get(SITE + "/orders")
-def read_order(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> OrderSheet:
+def read_order(site_id: UUID, scope: SiteView, season: SeasonKey = None) -> OrderSheet:
     """Say what to order for a season, from whom, and what it covers."""
     return orders.order_sheet(scope, site_id, season)
 
@@ -91,7 +95,7 @@ def book_load(site_id: UUID, entry: Booking, scope: CrewScope) -> None:
 
 
 @router.get(SITE + "/workings")
-def read_workings(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> SeasonWorkings:
+def read_workings(site_id: UUID, scope: SiteView, season: SeasonKey = None) -> SeasonWorkings:
     """Return how the figures of a season are worked out."""
     return orders.workings(scope, site_id, season)
 
@@ -104,39 +108,37 @@ def put_priorities(site_id: UUID, entry: Priorities, scope: CrewScope) -> None:
 
 
 @router.post(SITE + "/receipt-estimate")
-def estimate_receipt(site_id: UUID, entry: ReceiptEntry, scope: ViewerScope) -> ReceiptEstimate:
+def estimate_receipt(site_id: UUID, entry: ReceiptEntry, scope: WorkView) -> ReceiptEstimate:
     """Say how much came and what it does; nothing is kept."""
     return orders.receipt_estimate(scope, site_id, entry)
 
 
-def _crews(request: Request) -> Crews | None:
-    crews: Crews | None = request.app.state.crews
-    return crews
-
-
 @router.get(OFFERS)
-def list_offers(scope: ViewerScope, site_id: Annotated[UUID | None, Query()] = None) -> OfferBox:
+def list_offers(scope: WorkView, site_id: Annotated[UUID | None, Query()] = None) -> OfferBox:
     """Return the inbox as it was last heard, with what each offer would do to a site."""
     return offers.box(scope, site_id)
 
 
-@router.post(OFFERS + "/refresh")
-def refresh_offers(scope: CrewScope, request: Request, site_id: Annotated[UUID | None, Query()] = None) -> OfferBox:
-    """Ask the chip service, then return the inbox."""
-    trouble = offers.hear(scope, _crews(request))
-    scope.commit()
-    return offers.box(scope, site_id, trouble)
+@router.post(OFFERS + "/refresh", status_code=202)
+def refresh_offers(scope: CrewScope, request: Request) -> ErrandOut:
+    """Have the chip service asked; when that is done, the inbox holds what it says."""
+    return errand_out(errands.ask(scope, request, "hear_offers", {}))
 
 
-@router.post(OFFERS + "/{offer_id}/acceptance", status_code=204)
-def accept_offer(offer_id: UUID, entry: OfferAnswer, scope: CrewScope, request: Request) -> None:
-    """Take an offered load for a site."""
-    offers.accept(scope, _crews(request), offer_id, entry.site_id)
-    scope.commit()
+@router.post(OFFERS + "/{offer_id}/acceptance", status_code=202)
+def accept_offer(offer_id: UUID, entry: OfferAnswer, scope: CrewScope, request: Request) -> ErrandOut:
+    """Have an offered load taken for a site."""
+    scope.one(OfferRow, offer_id)
+    scope.one(SiteRow, entry.site_id)
+    return errand_out(
+        errands.ask(scope, request, "accept_offer", {"offer_id": str(offer_id), "site_id": str(entry.site_id)})
+    )
 
 
 @router.post(OFFERS + "/{offer_id}/refusal", status_code=204)
 def decline_offer(offer_id: UUID, scope: CrewScope, request: Request) -> None:
-    """Say that a load is not wanted."""
-    offers.decline(scope, _crews(request), offer_id)
-    scope.commit()
+    """Say that a load is not wanted; the service hears of it afterwards."""
+    if errands.is_open(scope, "accept_offer", offer_id=str(offer_id)):
+        raise Problem(409, "This load is being taken just now. Look again in a moment.")
+    reference = offers.decline(scope, offer_id)
+    errands.ask(scope, request, "decline_offer", {"reference": reference})

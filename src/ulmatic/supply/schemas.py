@@ -15,7 +15,7 @@ from ulmatic.core.supply.certainty import Certainty
 from ulmatic.core.supply.chosen import ChosenLine
 from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
-from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.platform.typed import Entry, Typed, TypedEntry
 from ulmatic.stock.schemas import Effect
 from ulmatic.survey.schemas import SeasonName
 
@@ -93,7 +93,10 @@ class PurchaseOut(BaseModel):
 
 
 class ChoiceOut(BaseModel):
-    """One way to cover the need; `difference` tells it from the best in words."""
+    """One way to cover the need; `difference` tells it from the best in words.
+
+    `gap` is the share of its cost by which another could be cheaper, where the search was stopped by its limit.
+    """
 
     purchases: list[PurchaseOut]
     cost: float | None
@@ -101,10 +104,11 @@ class ChoiceOut(BaseModel):
     left_over_m3: float
     short_m3: float
     enough: float
+    gap: float
     difference: str | None
 
 
-class ChoiceEntry(BaseModel):
+class ChoiceEntry(Entry):
     """The loads that are to be had for a season, its total by source; null takes the choice back."""
 
     season: Annotated[str, Field(max_length=40)] | None = None
@@ -130,7 +134,7 @@ class Surplus(BaseModel):
     in_a_year: Stage
 
 
-class Booking(BaseModel):
+class Booking(Entry):
     """A load to be booked of one source for a season; its id is chosen by the sender."""
 
     id: UUID
@@ -150,6 +154,7 @@ class AgeingLot(BaseModel):
 class OrderSheet(BaseModel):
     """The order of a season; `nearest` is what covers most where `binding` forbids all.
 
+    `complete` is false where a better alternative than those shown may have been left out.
     `order_by` is the last day to order, so that it is there when the season opens.
     """
 
@@ -158,6 +163,7 @@ class OrderSheet(BaseModel):
     seasons: list[SeasonName]
     sources: list[SourceOut]
     choices: list[ChoiceOut]
+    complete: bool
     binding: str | None
     nearest: ChoiceOut | None
     plots: list[PlotWant]
@@ -168,7 +174,7 @@ class OrderSheet(BaseModel):
     order_by: date
 
 
-class Priorities(BaseModel):
+class Priorities(Entry):
     """Priority by plot: 1 first, 2 as usual, 3 can wait."""
 
     priorities: Annotated[dict[UUID, Annotated[int, Field(ge=1, le=3)]], Field(max_length=2_000)]
@@ -210,16 +216,15 @@ class OfferOut(BaseModel):
 
 
 class OfferBox(BaseModel):
-    """The inbox: when the service was last heard, and what is wrong where it was not."""
+    """The inbox as it was last heard."""
 
     heard_at: datetime | None
-    trouble: str | None
     simulated: Literal[True] = True
     now: Now | None = None
     offers: list[OfferOut]
 
 
-class OfferAnswer(BaseModel):
+class OfferAnswer(Entry):
     """For which site an offer is accepted."""
 
     site_id: UUID

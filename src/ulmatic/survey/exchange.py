@@ -1,7 +1,7 @@
 """Sites and plots in and out of files."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -13,6 +13,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import Rule
+from ulmatic.core.site import SiteState
 from ulmatic.core.survey import Place, Use, Way, to_earth, to_plan
 from ulmatic.core.survey.ground import at_place, centred, placed_cuts
 from ulmatic.core.survey.shapes import Walked
@@ -35,7 +36,7 @@ from ulmatic.log import service as log
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site import sheets
-from ulmatic.site.snapshot import Snapshot, snapshot_of
+from ulmatic.site.snapshot import snapshot_of
 from ulmatic.survey import service
 from ulmatic.survey.models import PlotRow, SiteRow
 from ulmatic.survey.schemas import (
@@ -51,6 +52,7 @@ from ulmatic.survey.schemas import (
 )
 
 TABLES = (".csv", ".xlsx")
+TOLD_EVERY = 20
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 
 
@@ -84,10 +86,11 @@ def import_plots(
     *,
     keep: bool,
     columns: Mapping[str, str] | None = None,
+    tell: Callable[[int, int], None] = lambda _done, _of: None,
 ) -> Import:
     """Read plots from a file and, when asked to and nothing is wrong, add all of them.
 
-    The same `import_id` adds them once, however often it is sent.
+    The same `import_id` adds them once, however often it is sent; `tell` hears how many of all are read.
     """
     site = scope.one(SiteRow, site_id)
     try:
@@ -100,13 +103,16 @@ def import_plots(
     plots: list[tuple[Row, NewPlot]] = []
     errors: list[RowError] = []
     rules: dict[UUID, Rule] = {}
-    names = {material.name.lower(): key for key, material in shelf(scope).items()}
-    for row in rows:
+    materials = shelf(scope)
+    names = {material.name.lower(): key for key, material in materials.items()}
+    for number, row in enumerate(rows):
+        if number % TOLD_EVERY == 0:
+            tell(number, len(rows))
         plot_id = uuid5(import_id, str(row.number))
         try:
             data = {**_named(row.entry, names), "units": site.units, "id": plot_id}
             plots.append((row, NewPlot.model_validate(data)))
-            known(shelf(scope), plots[-1][1].recipe.material, "material")
+            known(materials, plots[-1][1].recipe.material, "material")
         except Problem as problem:
             errors.append(RowError(row=row.number, column="material", detail=problem.detail))
         except ValidationError as error:
@@ -129,8 +135,8 @@ def import_plots(
             _place_walked(site, entry, kept_rows[entry.id])
         for plot_id, rule in rules.items():
             kept_rows[plot_id].rule = rule.model_dump(mode="json")
-    there = snapshot_of(scope, site_id)
-    return Import(plots=[_seen(row, entry, there) for row, entry in plots], errors=errors, kept=keeps)
+    state = snapshot_of(scope, site_id).state
+    return Import(plots=[_seen(row, entry, state) for row, entry in plots], errors=errors, kept=keeps)
 
 
 def _named(entry: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
@@ -141,9 +147,9 @@ def _named(entry: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
     return {**entry, "recipe": {**recipe, "material": names.get(recipe["material"].lower(), recipe["material"])}}
 
 
-def _seen(row: Row, entry: NewPlot, there: Snapshot) -> ImportedPlot:
+def _seen(row: Row, entry: NewPlot, state: SiteState) -> ImportedPlot:
     plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
-    area, volume = sheets.to_target_m3(there, plot, entry.measured().depth().value)
+    area, volume = sheets.to_target_m3(state, plot, entry.measured().depth())
     return ImportedPlot(row=row.number, name=entry.name, kind=entry.shape.kind, area_m2=area, to_target_m3=volume)
 
 

@@ -4,23 +4,26 @@ from enum import StrEnum
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Query, Response
+from fastapi import APIRouter, Body, Query, Request, Response
 from pydantic import TypeAdapter, ValidationError
 
-from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.survey import Use
+from ulmatic.errands import service as errands
+from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.formats.archive import Archive
 from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
 from ulmatic.formats.tables import COLUMNS, template
 from ulmatic.platform.problems import Problem
 from ulmatic.site import archives, sheets
+from ulmatic.site.views import SiteView
 from ulmatic.survey import exchange
-from ulmatic.survey.schemas import Import, SiteOut
+from ulmatic.survey.models import SiteRow
 
 router = APIRouter(tags=["files"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 File = Annotated[bytes, Body(media_type="application/octet-stream")]
-FileName = Annotated[str, Query(min_length=1, max_length=200)]
+FileName = Annotated[str, Query(min_length=1, max_length=200, pattern=r"^[^\x00]+$")]
 
 _COLUMNS = TypeAdapter(dict[str, str])
 _TYPES = {
@@ -66,32 +69,39 @@ def site_archive_schema() -> dict[str, Any]:
     return Archive.model_json_schema()
 
 
-@router.post(SITE + "/imports")
+@router.post(SITE + "/imports", status_code=202)
 def import_plots(
     site_id: UUID,
     scope: CrewScope,
+    request: Request,
     content: File,
     name: FileName,
     import_id: UUID,
     use: Use = Use.PERENNIALS,
     keep: bool = False,
     columns: Annotated[str | None, Query(max_length=8_000, description="Their heading to ours, as JSON")] = None,
-) -> Import:
-    """Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong.
+) -> ErrandOut:
+    """Have plots read from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` all are added, if nothing is wrong.
 
-    A table with other headings is answered with its columns; then `columns` says what each stands for.
+    What comes of it is an `Import`. A table with other headings gives its columns; then `columns` says what each
+    stands for.
     """
+    scope.one(SiteRow, site_id)
     try:
         taken = None if columns is None else _COLUMNS.validate_json(columns)
     except ValidationError:
-        raise Problem(422, "Say of each column what it holds.", field="columns") from None
-    imported = exchange.import_plots(scope, site_id, import_id, name, content, use, keep=keep, columns=taken)
-    scope.commit()
-    return imported
+        taken = {"\0": ""}
+    if taken is not None and any("\0" in text for column in taken.items() for text in column):
+        raise Problem(422, "Say of each column what it holds.", field="columns")
+    asked = {
+        "site_id": str(site_id), "import_id": str(import_id), "name": name, "use": use.value, "keep": keep,
+        "columns": taken,
+    }  # fmt: skip
+    return errand_out(errands.ask(scope, request, "import_plots", asked, content))
 
 
 @router.get(SITE + "/file.{ending}", response_class=Response)
-def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
+def export_site(site_id: UUID, ending: Ending, scope: SiteView) -> Response:
     """Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON."""
     if ending is Ending.JSON:
         return _attached(archives.archive(scope, site_id), "ulmatic-site", ending)
@@ -102,9 +112,7 @@ def export_site(site_id: UUID, ending: Ending, scope: ViewerScope) -> Response:
     return _attached(content, "ulmatic-plots", ending)
 
 
-@router.post("/workspaces/{workspace_id}/archives", status_code=201)
-def restore_archive(scope: CrewScope, content: File, site_id: UUID) -> SiteOut:
-    """Make a new site from an archive."""
-    site = archives.restore_archive(scope, site_id, content)
-    scope.commit()
-    return site
+@router.post("/workspaces/{workspace_id}/archives", status_code=202)
+def restore_archive(scope: CrewScope, request: Request, content: File, site_id: UUID) -> ErrandOut:
+    """Have a new site made from an archive; what comes of it is the site."""
+    return errand_out(errands.ask(scope, request, "restore_archive", {"site_id": str(site_id)}, content))

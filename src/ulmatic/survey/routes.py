@@ -1,15 +1,17 @@
 """Routes for sites and plots."""
 
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 
-from ulmatic.accounts.scope import CrewScope, OwnerScope, ViewerScope
+from ulmatic.accounts.scope import CrewScope, OwnerScope
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
 from ulmatic.log import service as log
 from ulmatic.platform.writes import IfMatch, tagged
 from ulmatic.site import sheets
+from ulmatic.site.views import SiteView, WorkView
 from ulmatic.survey import service
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.rows import one_landmark, one_plot
@@ -42,6 +44,7 @@ router = APIRouter(tags=["survey"])
 SITES = "/workspaces/{workspace_id}/sites"
 LANDMARKS = SITES + "/{site_id}/landmarks"
 PLOTS = SITES + "/{site_id}/plots"
+PLOTS_A_PAGE = 500
 
 
 @router.get("/uses", tags=["reference"])
@@ -51,7 +54,7 @@ def list_uses() -> list[UseOut]:
 
 
 @router.get(SITES + "/{site_id}/usual-depths")
-def list_usual_depths(site_id: UUID, scope: ViewerScope) -> list[UsualDepthOut]:
+def list_usual_depths(site_id: UUID, scope: SiteView) -> list[UsualDepthOut]:
     """List the target depths usual for each use at a site, in the words of its practice."""
     return sheets.usual_depths(scope, site_id)
 
@@ -68,7 +71,7 @@ def list_climates() -> list[ClimateClassOut]:
 
 
 @router.get(SITES)
-def list_sites(scope: ViewerScope) -> list[SiteSummary]:
+def list_sites(scope: SiteView) -> list[SiteSummary]:
     """List the sites."""
     return sheets.site_summaries(scope)
 
@@ -83,11 +86,14 @@ def add_site(entry: NewSite, scope: CrewScope, response: Response) -> SiteOut:
 
 
 @router.get(SITES + "/{site_id}")
-def read_site(site_id: UUID, scope: ViewerScope, response: Response) -> SiteSheet:
-    """Return a site with its plots and need."""
-    sheet = sheets.site_sheet(scope, site_id)
-    tagged(response, sheet.site.version)
-    return sheet
+def read_site(
+    site_id: UUID,
+    scope: SiteView,
+    start: Annotated[int, Query(ge=0, le=100_000, description="Plots before the first that is sent")] = 0,
+    count: Annotated[int, Query(ge=1, le=PLOTS_A_PAGE, description="Plots that are sent")] = PLOTS_A_PAGE,
+) -> SiteSheet:
+    """Return a site with its need and its plots, or as many of them as come at once."""
+    return sheets.site_sheet(scope, site_id, slice(start, start + count))
 
 
 @router.put(SITES + "/{site_id}")
@@ -116,7 +122,7 @@ def restore_site(site_id: UUID, scope: OwnerScope) -> None:
 
 
 @router.post(SITES + "/{site_id}/estimate")
-def estimate(site_id: UUID, entry: EstimateRequest, scope: ViewerScope) -> Estimate:
+def estimate(site_id: UUID, entry: EstimateRequest, scope: WorkView) -> Estimate:
     """Compute what is being typed, with the whole site; nothing is kept."""
     return sheets.estimate(scope, site_id, entry)
 
@@ -161,7 +167,7 @@ def _saved(scope: CrewScope, row: PlotRow, response: Response) -> PlotSaved:
 
 
 @router.get(PLOTS + "/{plot_id}")
-def read_plot(site_id: UUID, plot_id: UUID, scope: ViewerScope, response: Response) -> PlotSheet:
+def read_plot(site_id: UUID, plot_id: UUID, scope: SiteView, response: Response) -> PlotSheet:
     """Return one plot with its figures and their working."""
     sheet = sheets.plot_sheet(scope, site_id, plot_id)
     tagged(response, sheet.plot.version)
@@ -215,7 +221,7 @@ def add_landmark(site_id: UUID, entry: NewLandmark, scope: CrewScope, response: 
 
 
 @router.post(SITES + "/{site_id}/landmark-estimate")
-def estimate_landmark(site_id: UUID, entry: LandmarkEntry, scope: ViewerScope) -> LandmarkEstimate:
+def estimate_landmark(site_id: UUID, entry: LandmarkEntry, scope: WorkView) -> LandmarkEstimate:
     """Read the tip, pile place or way being typed; nothing is kept."""
     scope.one(SiteRow, site_id)
     return LandmarkEstimate(landmark=entry.landmark, size=entry.landmark.size())

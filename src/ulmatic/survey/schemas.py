@@ -20,7 +20,7 @@ from ulmatic.core.stock.load_size import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
 from ulmatic.core.work import BARROW
-from ulmatic.platform.typed import TimeZone, Typed, TypedEntry
+from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry
 
 
 class PlotEntry(TypedEntry, PlannedPlot):
@@ -222,6 +222,7 @@ class SiteSheet(BaseModel):
     climate_assumed: bool
     depth_means: DepthMeans
     plots: list[PlotOut]
+    plots_in_all: int
     landmarks: list[LandmarkOut]
     tips: list[TipPlan]
 
@@ -241,7 +242,7 @@ class PlotSheet(BaseModel):
     now: Now
 
 
-class EstimateRequest(BaseModel):
+class EstimateRequest(Entry):
     """What is being typed: a plot, new (`plot_id` null) or in place of a kept one."""
 
     plot_id: UUID | None = None
@@ -276,7 +277,7 @@ class Estimate(BaseModel):
     now: Now
 
 
-class Places(BaseModel):
+class Places(Entry):
     """Places on the plan by plot; null returns a plot to automatic placing."""
 
     places: Annotated[dict[UUID, Place | None], Field(max_length=5_000)]
@@ -291,14 +292,14 @@ class PlotChanges(TypedEntry):
     wanted_mm: Depth | None = None
 
 
-class DecisionEntry(BaseModel):
+class DecisionEntry(Entry):
     """What is decided for a plot and a season; null takes it back."""
 
     season: Annotated[str, Field(max_length=40)]
     decision: Decision | None
 
 
-class PlotOrder(BaseModel):
+class PlotOrder(Entry):
     """Plots in the order wanted; those left out follow in the order they had."""
 
     plots: Annotated[list[UUID], Field(max_length=2_000)]

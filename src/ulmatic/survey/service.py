@@ -1,19 +1,21 @@
 """Keeping sites, plots and landmarks."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from uuid import UUID
 
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.materials import Material
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule.volume import as_settled
+from ulmatic.core.site import SiteState
 from ulmatic.core.survey import Use, Way
 from ulmatic.core.survey.access import crossings
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added, next_version
-from ulmatic.site.snapshot import plot_of, setting_of, today_at
+from ulmatic.platform.writes import added, added_all, next_version
+from ulmatic.site.snapshot import empty_state, plot_of, today_at
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.rows import one_landmark, one_plot, plot_rows
 from ulmatic.survey.schemas import (
@@ -63,13 +65,13 @@ def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | N
     return SiteOut.model_validate(row)
 
 
-def _plot_values(scope: Scope, site: SiteRow, entry: PlotEntry) -> dict[str, object]:
+def _plot_values(state: SiteState, materials: Mapping[str, Material], entry: PlotEntry) -> dict[str, object]:
     """Return what is kept of a plot: depths settled, whatever the practice calls a depth."""
-    known(shelf(scope), entry.recipe.material, "recipe.material")
+    known(materials, entry.recipe.material, "recipe.material")
     plain = entry.model_dump(mode="json", exclude={"id", "units", *MEASURED})
     typed = {key: text for key, text in entry.typed().items() if key not in MEASURED}
     plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
-    setting = setting_of(scope, site, plot)
+    setting = state.setting_of(plot)
     settled, means = as_settled(plot, setting), setting.practice.depth.value
     return {
         **plain, "wanted_mm": settled.wanted_mm,
@@ -78,9 +80,9 @@ def _plot_values(scope: Scope, site: SiteRow, entry: PlotEntry) -> dict[str, obj
     }  # fmt: skip
 
 
-def _settled(scope: Scope, site: SiteRow, plot: PlannedPlot) -> tuple[float, str]:
+def _settled(state: SiteState, plot: PlannedPlot) -> tuple[float, str]:
     """Return the settled target of a plot, and the words in which it was typed."""
-    setting = setting_of(scope, site, plot)
+    setting = state.setting_of(plot)
     return as_settled(plot, setting).wanted_mm, setting.practice.depth.value
 
 
@@ -98,11 +100,15 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     count, last = scope.session.execute(counted).one()
     if count + len(fresh) > MOST_PLOTS:
         raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
-    for ordinal, entry in enumerate(fresh, last + 1):
-        values = _plot_values(scope, site, entry)
-        row = PlotRow(id=entry.id, site_id=site.id, ordinal=ordinal, place=None, surveyed_on=today_at(site), **values)
-        rows[entry.id] = added(scope, row)
-    return rows
+    state, materials = empty_state(scope, site), shelf(scope)
+    new_rows = [
+        PlotRow(
+            id=entry.id, site_id=site.id, ordinal=ordinal, place=None, surveyed_on=state.day,
+            **_plot_values(state, materials, entry),
+        )
+        for ordinal, entry in enumerate(fresh, last + 1)
+    ]  # fmt: skip
+    return rows | {row.id: row for row in added_all(scope, new_rows)}
 
 
 def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if_match: str | None) -> PlotRow:
@@ -110,7 +116,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
     site = scope.one(SiteRow, site_id)
-    values = _plot_values(scope, site, entry)
+    values = _plot_values(empty_state(scope, site), shelf(scope), entry)
     if values["shape"] != row.shape:
         row.surveyed_on = today_at(site)
     for field, value in values.items():
@@ -125,13 +131,13 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRo
     rows = {row.id: row for row in plot_rows(scope, site, lock=True)}
     if not set(entry.plots) <= set(rows):
         raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
-    changed = [rows[plot_id] for plot_id in entry.plots]
+    changed, state = [rows[plot_id] for plot_id in entry.plots], empty_state(scope, site)
     for row in changed:
         if entry.use is not None:
             row.use = entry.use
         if entry.wanted_mm is not None:
             plot = plot_of(row).model_copy(update={"wanted_mm": entry.wanted_mm, "use": Use(row.use)})
-            row.wanted_mm, means = _settled(scope, site, plot)
+            row.wanted_mm, means = _settled(state, plot)
             row.typed = {**row.typed, "wanted_mm": entry.typed().get("wanted_mm"), "wanted_as": means}
         row.version += 1
     return changed

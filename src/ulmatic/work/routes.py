@@ -4,9 +4,9 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from ulmatic.accounts.scope import ViewerScope
 from ulmatic.core.work import CARRIERS, Carrier
 from ulmatic.platform.writes import SeasonKey
+from ulmatic.site.views import SiteView
 from ulmatic.work import service
 from ulmatic.work.schemas import MovingSheet
 
@@ -20,6 +20,6 @@ def list_carriers() -> list[Carrier]:
 
 
 @router.get("/workspaces/{workspace_id}/sites/{site_id}/moving")
-def read_moving(site_id: UUID, scope: ViewerScope, season: SeasonKey = None) -> MovingSheet:
+def read_moving(site_id: UUID, scope: SiteView, season: SeasonKey = None) -> MovingSheet:
     """Say how a season's chips are moved, and in which order plots are laid."""
     return service.moving_sheet(scope, site_id, season)

@@ -1,5 +1,6 @@
 import { Problem } from "./client";
-import type { Import, LogImport, ProblemDetails, SiteOut } from "./schema.gen";
+import { finished } from "./errand";
+import type { ErrandOut, Import, LogImport, ProblemDetails, SiteOut } from "./schema.gen";
 
 /** Sends a file as it is. The generated client knows JSON bodies only. */
 async function send<T>(
@@ -25,13 +26,24 @@ async function send<T>(
   throw new Problem(response.status, problem.detail ?? "The file could not be read.", problem.errors);
 }
 
+/** Has plots read from a file; `tell` hears how far that is. */
 export function sendPlots(
+  workspace: string,
   site: string,
   options: { name: string; import_id: string; use: string; keep: string; columns?: string },
   file: File,
+  tell?: (errand: ErrandOut) => void,
 ) {
   const { columns, ...always } = options;
-  return send<Import>(`${site}/imports`, columns ? { ...always, columns } : always, file);
+  return finished(
+    workspace,
+    send<ErrandOut>(
+      `/api/v1/workspaces/${workspace}/sites/${site}/imports`,
+      columns ? { ...always, columns } : always,
+      file,
+    ),
+    tell,
+  ).then((errand) => errand.result as Import);
 }
 
 export function sendLog(site: string, options: { name: string; keep: string }, file: File) {
@@ -39,7 +51,10 @@ export function sendLog(site: string, options: { name: string; keep: string }, f
 }
 
 export function sendArchive(workspace: string, site_id: string, file: File) {
-  return send<SiteOut>(`${workspace}/archives`, { site_id }, file);
+  return finished(
+    workspace,
+    send<ErrandOut>(`/api/v1/workspaces/${workspace}/archives`, { site_id }, file),
+  ).then((errand) => errand.result as SiteOut);
 }
 
 export function sendPhoto(address: string, file: File) {

@@ -363,9 +363,29 @@ export interface paths {
         put?: never;
         /**
          * Restore Archive
-         * @description Make a new site from an archive.
+         * @description Have a new site made from an archive; what comes of it is the site.
          */
         post: operations["restore_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/errands/{errand_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Errand
+         * @description Say how far an errand is.
+         */
+        get: operations["read_errand"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -579,7 +599,7 @@ export interface paths {
         put?: never;
         /**
          * Refresh Offers
-         * @description Ask the chip service, then return the inbox.
+         * @description Have the chip service asked; when that is done, the inbox holds what it says.
          */
         post: operations["refresh_offers"];
         delete?: never;
@@ -599,7 +619,7 @@ export interface paths {
         put?: never;
         /**
          * Accept Offer
-         * @description Take an offered load for a site.
+         * @description Have an offered load taken for a site.
          */
         post: operations["accept_offer"];
         delete?: never;
@@ -619,7 +639,7 @@ export interface paths {
         put?: never;
         /**
          * Decline Offer
-         * @description Say that a load is not wanted.
+         * @description Say that a load is not wanted; the service hears of it afterwards.
          */
         post: operations["decline_offer"];
         delete?: never;
@@ -733,7 +753,7 @@ export interface paths {
         };
         /**
          * Read Site
-         * @description Return a site with its plots and need.
+         * @description Return a site with its need and its plots, or as many of them as come at once.
          */
         get: operations["read_site"];
         /**
@@ -1051,9 +1071,10 @@ export interface paths {
         put?: never;
         /**
          * Import Plots
-         * @description Read plots from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` add them all, if nothing is wrong.
+         * @description Have plots read from a GeoJSON, GPX, KML, CSV or XLSX file; with `keep` all are added, if nothing is wrong.
          *
-         *     A table with other headings is answered with its columns; then `columns` says what each stands for.
+         *     What comes of it is an `Import`. A table with other headings gives its columns; then `columns` says what each
+         *     stands for.
          */
         post: operations["import_plots"];
         delete?: never;
@@ -1841,7 +1862,7 @@ export interface paths {
         put?: never;
         /**
          * Refresh Weather
-         * @description Ask the weather service, then return the seasons.
+         * @description Have the weather service asked; when that is done, the seasons go by what it says.
          */
         post: operations["refresh_weather"];
         delete?: never;
@@ -2668,6 +2689,8 @@ export interface components {
         /**
          * ChoiceOut
          * @description One way to cover the need; `difference` tells it from the best in words.
+         *
+         *     `gap` is the share of its cost by which another could be cheaper, where the search was stopped by its limit.
          */
         ChoiceOut: {
             /** Cost */
@@ -2676,6 +2699,8 @@ export interface components {
             difference: string | null;
             /** Enough */
             enough: number;
+            /** Gap */
+            gap: number;
             /** Left Over M3 */
             left_over_m3: number;
             /** Purchases */
@@ -2977,6 +3002,43 @@ export interface components {
          * @enum {string}
          */
         Ending: "csv" | "xlsx" | "geojson" | "json";
+        /**
+         * ErrandOut
+         * @description Something that is done after a request; `done` of `of` pieces, where it has pieces.
+         */
+        ErrandOut: {
+            /** Done */
+            done: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Of */
+            of: number;
+            problem: components["schemas"]["ErrandProblem"] | null;
+            /** Result */
+            result: components["schemas"]["Import"] | components["schemas"]["SiteOut"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "refused";
+        };
+        /**
+         * ErrandProblem
+         * @description Why an errand could not be done, as a request would have been refused.
+         */
+        ErrandProblem: {
+            /** Detail */
+            detail: string;
+            /** Errors */
+            errors: components["schemas"]["FieldError"][];
+            /** Status */
+            status: number;
+        };
         /**
          * Estimate
          * @description What the plot being typed, and with it the whole site, would need in the season that runs.
@@ -4935,7 +4997,7 @@ export interface components {
         };
         /**
          * OfferBox
-         * @description The inbox: when the service was last heard, and what is wrong where it was not.
+         * @description The inbox as it was last heard.
          */
         OfferBox: {
             /** Heard At */
@@ -4949,8 +5011,6 @@ export interface components {
              * @constant
              */
             simulated?: true;
-            /** Trouble */
-            trouble: string | null;
         };
         /**
          * OfferOut
@@ -5101,6 +5161,7 @@ export interface components {
          * OrderSheet
          * @description The order of a season; `nearest` is what covers most where `binding` forbids all.
          *
+         *     `complete` is false where a better alternative than those shown may have been left out.
          *     `order_by` is the last day to order, so that it is there when the season opens.
          */
         OrderSheet: {
@@ -5111,6 +5172,8 @@ export interface components {
             certainty: components["schemas"]["Certainty"] | null;
             /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
+            /** Complete */
+            complete: boolean;
             nearest: components["schemas"]["ChoiceOut"] | null;
             now: components["schemas"]["Now"];
             one_more: components["schemas"]["OneMoreOut"] | null;
@@ -7343,6 +7406,8 @@ export interface components {
             now: components["schemas"]["Now"];
             /** Plots */
             plots: components["schemas"]["PlotOut"][];
+            /** Plots In All */
+            plots_in_all: number;
             /** Seasons */
             seasons: components["schemas"]["SeasonName"][];
             site: components["schemas"]["SiteOut"];
@@ -8138,8 +8203,6 @@ export interface components {
             outlook_rain_mm: number | null;
             /** Simulated */
             simulated: boolean;
-            /** Trouble */
-            trouble: string | null;
         };
         /**
          * WeatherImport
@@ -8472,6 +8535,8 @@ export type Effect = components['schemas']['Effect'];
 export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
 export type Ending = components['schemas']['Ending'];
+export type ErrandOut = components['schemas']['ErrandOut'];
+export type ErrandProblem = components['schemas']['ErrandProblem'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
 export type Every = components['schemas']['Every'];
@@ -11237,12 +11302,145 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            201: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SiteOut"];
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed meanwhile */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need another look */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_errand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                errand_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
                 };
             };
             /** @description The request could not be read */
@@ -13097,9 +13295,7 @@ export interface operations {
     };
     refresh_offers: {
         parameters: {
-            query?: {
-                site_id?: string | null;
-            };
+            query?: never;
             header?: never;
             path: {
                 workspace_id: string;
@@ -13109,12 +13305,12 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OfferBox"];
+                    "application/json": components["schemas"]["ErrandOut"];
                 };
             };
             /** @description The request could not be read */
@@ -13246,11 +13442,13 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            204: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErrandOut"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -14561,7 +14759,12 @@ export interface operations {
     };
     read_site: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Plots before the first that is sent */
+                start?: number;
+                /** @description Plots that are sent */
+                count?: number;
+            };
             header?: never;
             path: {
                 site_id: string;
@@ -17146,12 +17349,12 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Import"];
+                    "application/json": components["schemas"]["ErrandOut"];
                 };
             };
             /** @description The request could not be read */
@@ -23200,9 +23403,7 @@ export interface operations {
     };
     refresh_weather: {
         parameters: {
-            query?: {
-                years?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 site_id: string;
@@ -23213,12 +23414,12 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SeasonsSheet"];
+                    "application/json": components["schemas"]["ErrandOut"];
                 };
             };
             /** @description The request could not be read */

@@ -80,8 +80,9 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
     for got in gets:
         for material, amount in got.items():
             left[material] -= amount
+    share_of = Share[Key]  # type: ignore[valid-type]
     shares = [
-        Share[Key](
+        share_of(
             plot=want.plot, needs_m3=want.needs_m3, gets=got,
             gets_m3=sum(amount * want.worth.get(material, 1.0) for material, amount in got.items()),
         )

@@ -163,6 +163,8 @@ class Choice(BaseModel):
         What stays uncovered, where a limit lets no choice cover all.
     enough : float
         Probability that loads of unknown size together hold what is needed.
+    gap : float
+        Share of its cost by which another choice could be cheaper: 0 unless the search was stopped by its limit.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -172,15 +174,18 @@ class Choice(BaseModel):
     left_over_m3: float
     short_m3: float = 0.0
     enough: float = 1.0
+    gap: float = 0.0
 
 
 class Chosen(BaseModel):
     """The cheapest choices, the best first; none where a limit forbids all.
 
-    Then `binding` says which limit does, and `nearest` is the choice that covers most.
+    Then `binding` says which limit does, and `nearest` is the choice that covers most. `complete` says that no better
+    choice than those was left out.
     """
 
     model_config = ConfigDict(frozen=True)
     choices: tuple[Choice, ...]
     binding: str | None = None
     nearest: Choice | None = None
+    complete: bool = True

@@ -19,6 +19,8 @@ from ulmatic.core.supply.choice import (
 from ulmatic.core.supply.programme import Programme
 
 MOST_LOOKED_AT = 12
+MOST_SEARCHES = 60
+"""For the next-best choices: with more than some 25 sources not every one of them is tried instead."""
 LEAST_RAISE = 1e-3
 """Share of the need by which it is raised at least, where a choice is not sure enough."""
 
@@ -71,11 +73,21 @@ def choose(
     if first is None:
         nearest = model.solve(model.lowest(), model.highest(), short=True)
         return Chosen(choices=(), binding=_binding(needs, sources, limits), nearest=nearest)
-    return Chosen(choices=tuple(_best(model, first, best)))
+    choices, complete = _best(model, first, best)
+    return Chosen(choices=tuple(choices), complete=complete)
 
 
-def _best(model: Programme, first: Choice, best: int) -> list[Choice]:
+def _by_price(model: Programme, first: Choice) -> list[int]:
+    """Return the numbers of sources in the order in which others are tried instead: those bought, then the cheapest."""
+    bought = {purchase.source for purchase in first.purchases}
+    per_m3 = [source.per_m3 + source.per_load / source.holds_m3 for source in model.sources]
+    return sorted(range(model.count), key=lambda at: (model.sources[at].key not in bought, per_m3[at], at))
+
+
+def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], bool]:
+    """Return the best choices, and whether all that could be among them were tried."""
     choices: list[Choice] = []
+    searches, order = 0, _by_price(model, first)
     open_sets = [(first, model.lowest(), model.highest())]
     steps = model.steps()
     looked = 0
@@ -90,19 +102,23 @@ def _best(model: Programme, first: Choice, best: int) -> list[Choice]:
         loads = {purchase.source: purchase.loads for purchase in choice.purchases}
         at = np.array([loads.get(source.key, 0) for source in model.sources])
         below, above = low.copy(), high.copy()
-        for index in range(model.count):
+        for index in order:
+            if searches >= MOST_SEARCHES:
+                break
             for less in (True, False):
                 new_low, new_high = below.copy(), above.copy()
                 if less:
                     new_high[index] = at[index] - steps[index]
                 else:
                     new_low[index] = at[index] + steps[index]
-                other = model.solve(new_low, new_high) if (new_low <= new_high).all() else None
+                possible = (new_low <= new_high).all()
+                searches += int(possible)
+                other = model.solve(new_low, new_high) if possible else None
                 if other is not None:
                     open_sets.append((other, new_low, new_high))
             below[index] = max(below[index], at[index] - steps[index] + 1)
             above[index] = min(above[index], at[index] + steps[index] - 1)
-    return choices
+    return choices, searches < MOST_SEARCHES
 
 
 def _more_of_the_same(choice: Choice, others: Sequence[Choice]) -> bool:

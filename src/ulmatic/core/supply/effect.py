@@ -12,6 +12,7 @@ from ulmatic.core.recipe import Accepted
 from ulmatic.core.stock import Lot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.allocate import Allocation, Want, allocate, one_more
+from ulmatic.core.supply.market import Offered
 from ulmatic.core.supply.order import TOO_SELDOM, SeasonOrder
 from ulmatic.core.supply.wanted import Wanted
 
@@ -40,6 +41,9 @@ class Left(BaseModel):
     material: Material
     volume_m3: float
     in_a_year: Stage
+
+
+PlotWant = Want[int]
 
 
 class LoadEffect(BaseModel):
@@ -79,7 +83,7 @@ def wants_of(
             ]
         worth = want.worth()
         takes = {str(at): worth(lots[at].material) for at in accepted[alike]}
-        wants.append(Want[int](plot=want.plot, needs_m3=want.volume_m3, accepts=frozenset(takes), worth=takes))
+        wants.append(PlotWant(plot=want.plot, needs_m3=want.volume_m3, accepts=frozenset(takes), worth=takes))
     return wants, {str(at): lot.volume_m3 for at, lot in enumerate(lots)}
 
 
@@ -121,7 +125,7 @@ def effect(order: SeasonOrder, wanted: Sequence[Wanted], lot: Lot) -> LoadEffect
 def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     """Return whose load serves most plots beside all that is ordered; None where nothing is short.
 
-    A crew that comes too seldom to be counted on can be asked too.
+    Of each material the largest load is looked at; a crew that comes too seldom to be counted on can be asked too.
 
     Parameters
     ----------
@@ -129,11 +133,17 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     wanted : sequence of Wanted
     """
     there = order.lots_with_ordered()
-    _, volumes = wants_of(order, wanted, there)
-    best: BestLoad | None = None
+    wants, volumes = wants_of(order, wanted, there)
+    if all(share.whole for share in allocate(wants, volumes).shares):
+        return None
+    largest: dict[str, Offered] = {}
     for offered in order.offered.values():
-        if offered.kind not in BY_LOAD or offered.unfit not in (None, TOO_SELDOM):
-            continue
+        if offered.kind in BY_LOAD and offered.unfit in (None, TOO_SELDOM):
+            key = offered.material.key
+            if key not in largest or offered.source.holds_m3 > largest[key].source.holds_m3:
+                largest[key] = offered
+    best: BestLoad | None = None
+    for offered in largest.values():
         load_m3 = offered.source.holds_m3
         lot = Lot(offered.material, order.market.today, load_m3, order.market.today)
         wants, _ = wants_of(order, wanted, [*there, lot])

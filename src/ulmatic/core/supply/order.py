@@ -224,7 +224,10 @@ class SeasonOrder(Balance):
             for at, part in enumerate(chosen)
             for other in part.choices[1:]
         ]
-        return Chosen(choices=tuple(combined + sorted(others, key=lambda choice: choice.cost)[: best - 1]))
+        return Chosen(
+            choices=tuple(combined + sorted(others, key=lambda choice: choice.cost)[: best - 1]),
+            complete=all(part.complete for part in chosen),
+        )
 
     @cached_property
     def best(self) -> Chosen:
@@ -415,4 +418,5 @@ def _together(choices: Sequence[Choice]) -> Choice:
         left_over_m3=sum(choice.left_over_m3 for choice in choices),
         short_m3=sum(choice.short_m3 for choice in choices),
         enough=min((choice.enough for choice in choices), default=1.0),
+        gap=max((choice.gap for choice in choices), default=0.0),
     )  # fmt: skip

@@ -16,6 +16,13 @@ A_TENTH = 0.1
 """Of the need: by so much choices differ at least where loads are smaller."""
 
 
+MOST_NODES = 5_000
+"""Of the search tree of one choice; then the best that was found is taken, with its gap."""
+LONGEST_S = 2.0
+"""Of one search, for a machine on which even those nodes take long."""
+SPECK_OF_COST = 1e-6
+
+
 class Programme:
     """The programme: loads by source n, m³ of exact sources x, m³ from source to group of needs f, m³ short s."""
 
@@ -131,11 +138,14 @@ class Programme:
         whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
         solved = milp(
             self.weights, integrality=whole, bounds=Bounds(lower, upper), constraints=self.constraints,
-            options={"mip_rel_gap": 0.0},
+            options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES, "time_limit": LONGEST_S},
         )  # fmt: skip
         if solved.x is None:
             return None
         choice = self._choice(solved.x, whole_steps=not short)
+        gap = float(solved.mip_gap or 0.0)
+        if gap > SPECK_OF_COST:
+            choice = choice.model_copy(update={"gap": gap})
         # What is sold by the step may cost more than what was reckoned with.
         over = self.limits.budget is not None and choice.cost > self.limits.budget + 0.005
         return None if over and not short else choice

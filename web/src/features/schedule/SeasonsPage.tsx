@@ -265,8 +265,8 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
           ? `; ${rain(weather.outlook_rain_mm, units)} of rain in the next ten days`
           : ""}
       </span>
-      {weather.trouble || trouble ? (
-        <span className="font-medium text-warning">{weather.trouble || trouble}</span>
+      {trouble || ask.error ? (
+        <span className="font-medium text-warning">{trouble || ask.error?.message}</span>
       ) : null}
       {weather.extrapolated ? <span className="text-warning">{weather.extrapolated}</span> : null}
       {edit ? (

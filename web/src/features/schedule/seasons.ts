@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { finished } from "@/api/errand";
 import { useRefresh } from "@/api/refresh";
 import type { LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
 import { unpacked } from "./timeline";
@@ -29,7 +30,6 @@ export interface Layer {
 
 export function useSeasons(years = 5) {
   const { workspaceId = "", siteId = "" } = useParams();
-  const cache = useQueryClient();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const key = ["seasons", workspaceId, siteId, years];
   const refresh = useRefresh();
@@ -56,11 +56,8 @@ export function useSeasons(years = 5) {
   );
   const ask = useMutation({
     retry: false,
-    mutationFn: () => result(api.POST(`${S}/weather/refresh`, { params: { path, query: { years } } })),
-    onSuccess: (next) => {
-      cache.setQueryData(key, next);
-      cache.invalidateQueries({ queryKey: ["seasons", workspaceId, siteId, "layers"] });
-    },
+    mutationFn: () => finished(workspaceId, result(api.POST(`${S}/weather/refresh`, { params: { path } }))),
+    onSuccess: refresh,
   });
   const rule = useMutation({
     mutationFn: ({ plot_id, version, entry }: { plot_id: string; version: number; entry: RuleEntry }) =>

@@ -20,11 +20,10 @@ export function OffersTab() {
   const may = useMay();
   const { heard, asked, accept, decline } = useOffers(may.edit);
   const buying = useBuying();
-  const box = asked.data ?? heard.data;
-  if (!box && heard.isPending) return <Loading what="offers" />;
-  if (!box) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
-  const shown = heard.data && heard.dataUpdatedAt > asked.dataUpdatedAt ? heard.data : box;
-  const trouble = asked.isError ? asked.error.message : asked.data?.trouble;
+  const shown = heard.data;
+  if (!shown && heard.isPending) return <Loading what="offers" />;
+  if (!shown) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
+  const trouble = asked.isError ? asked.error.message : null;
   const currency = buying.data?.currency ?? "EUR";
   const open = shown.offers.filter((offer) => offer.state === "open");
   const rest = shown.offers.filter((offer) => offer.state !== "open");
@@ -50,7 +49,7 @@ export function OffersTab() {
             type="button"
             className="btn press"
             disabled={asked.isFetching}
-            onClick={() => asked.refetch().then(() => heard.refetch())}
+            onClick={() => asked.refetch()}
           >
             <RefreshCw size={17} /> {asked.isFetching ? "Asking" : "Ask again"}
           </button>

@@ -244,6 +244,16 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
           );
         })}
       </ul>
+      {order.complete ? null : (
+        <p className="text-sm text-base-content/75">
+          With so many sources not every other combination was compared.
+        </p>
+      )}
+      {choices[0] && choices[0].gap > 0 ? (
+        <p className="text-sm text-base-content/75">
+          The search was stopped: a choice up to {Math.ceil(choices[0].gap * 100)} % cheaper may exist.
+        </p>
+      ) : null}
       {season.decided ? (
         <p className="text-sm text-base-content/75">
           The order above is your own choice for {season.season}.

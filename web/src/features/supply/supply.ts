@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
+import { finished } from "@/api/errand";
 import { useRefresh } from "@/api/refresh";
 import type {
   Arrival,
@@ -237,18 +238,29 @@ export function useOffers(ask: boolean) {
   });
   const asked = useQuery({
     queryKey: key("offers-asked"),
-    queryFn: () => result(api.POST(`${W}/offers/refresh`, { params })),
+    queryFn: async () => {
+      await finished(
+        workspace_id,
+        result(api.POST(`${W}/offers/refresh`, { params: { path: { workspace_id } } })),
+      );
+      await heard.refetch();
+      return true;
+    },
     enabled: ask,
     staleTime: 30_000,
+    retry: false,
   });
   const accept = useMutation({
     retry: false,
     mutationFn: (offer_id: string) =>
-      result(
-        api.POST(`${W}/offers/{offer_id}/acceptance`, {
-          params: { path: { workspace_id, offer_id } },
-          body: { site_id },
-        }),
+      finished(
+        workspace_id,
+        result(
+          api.POST(`${W}/offers/{offer_id}/acceptance`, {
+            params: { path: { workspace_id, offer_id } },
+            body: { site_id },
+          }),
+        ),
       ),
     onSettled: refresh,
   });

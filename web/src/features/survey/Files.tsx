@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sendLog, sendPlots } from "@/api/files";
 import { useRefresh } from "@/api/refresh";
-import type { Import, RowError, SiteOut, Use } from "@/api/schema.gen";
+import type { ErrandOut, Import, RowError, SiteOut, Use } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { FieldFrame } from "@/ui/Field";
 import { area, count, volume } from "@/ui/format";
@@ -39,7 +39,7 @@ export function Files() {
         </Link>
         <h1 className="text-3xl">Files in and out</h1>
       </header>
-      {may.edit ? <BringIn site={site} address={address} /> : null}
+      {may.edit ? <BringIn site={site} /> : null}
       {may.edit ? <BringLog address={address} /> : null}
       <section className="space-y-2">
         <h2 className="text-xl">Take out</h2>
@@ -77,7 +77,9 @@ export function Files() {
   );
 }
 
-function BringIn({ site, address }: { site: SiteOut; address: string }) {
+function BringIn({ site }: { site: SiteOut }) {
+  const { workspaceId = "" } = useParams();
+  const [errand, setErrand] = useState<ErrandOut>();
   const { data: session } = useSession();
   const units = session?.user?.units ?? site.units;
   const refresh = useRefresh();
@@ -89,10 +91,13 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
     retry: false,
     mutationFn: ({ file, import_id, keep, columns }: Sending) =>
       sendPlots(
-        address,
+        workspaceId,
+        site.id,
         { name: file.name, import_id, use, keep: String(keep), columns: columns && JSON.stringify(columns) },
         file,
+        setErrand,
       ),
+    onSettled: () => setErrand(undefined),
     onSuccess: async (imported) => {
       if (!imported.kept) return;
       await refresh();
@@ -148,6 +153,11 @@ function BringIn({ site, address }: { site: SiteOut; address: string }) {
         </FieldFrame>
       </div>
       {read.isPending ? <Loading what="what is in the file" /> : null}
+      {errand && errand.of > 0 ? (
+        <p role="status">
+          {errand.done} of {errand.of} plots read
+        </p>
+      ) : null}
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && chosen && !imported.kept ? (
         <div className="space-y-3">

@@ -199,7 +199,7 @@ function BringArchive({ workspaceId }: { workspaceId: string }) {
   const navigate = useNavigate();
   const bring = useMutation({
     retry: false,
-    mutationFn: (file: File) => sendArchive(`/api/v1/workspaces/${workspaceId}`, crypto.randomUUID(), file),
+    mutationFn: (file: File) => sendArchive(workspaceId, crypto.randomUUID(), file),
     onSuccess: async (site) => {
       await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
       navigate(site.id);

@@ -24,7 +24,23 @@ export function useSite() {
 
   const sheet = useQuery({
     queryKey,
-    queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}", { params: { path } })),
+    queryFn: async () => {
+      const page = (start: number) =>
+        result(
+          api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}", {
+            params: { path, query: { start } },
+          }),
+        );
+      let sheet = await page(0);
+      while (sheet.plots.length < sheet.plots_in_all) {
+        // What has come is shown while the rest is on its way, unless more is shown already.
+        if (!cache.getQueryData(queryKey)) cache.setQueryData(queryKey, sheet);
+        const next = await page(sheet.plots.length);
+        if (next.plots.length === 0) break;
+        sheet = { ...next, plots: [...sheet.plots, ...next.plots] };
+      }
+      return sheet;
+    },
     enabled: siteId !== "",
   });
   const change = useMutation({

@@ -1,0 +1,17 @@
+"""Routes for errands."""
+
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from ulmatic.accounts.scope import ViewerScope
+from ulmatic.errands.models import ErrandRow
+from ulmatic.errands.schemas import ErrandOut, errand_out
+
+router = APIRouter(tags=["errands"])
+
+
+@router.get("/workspaces/{workspace_id}/errands/{errand_id}")
+def read_errand(errand_id: UUID, scope: ViewerScope) -> ErrandOut:
+    """Say how far an errand is."""
+    return errand_out(scope.one(ErrandRow, errand_id))

@@ -1,0 +1,187 @@
+"""Errands: kept in PostgreSQL, done one after the other by a few threads of each process."""
+
+import threading
+from collections.abc import Callable, Sequence
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from uuid import UUID, uuid4
+
+import structlog
+from fastapi import Request
+from sqlalchemy import delete, or_, select
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session, sessionmaker
+
+from ulmatic.accounts.models import Membership
+from ulmatic.accounts.scope import Scope
+from ulmatic.errands import heavy
+from ulmatic.errands.models import ErrandRow
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.workshop import Workshop
+
+log = structlog.get_logger()
+
+THREADS = 2
+MOST_OPEN = 20
+"""Errands of one workspace that wait or run."""
+GIVEN_UP_S = 120
+"""An errand that runs longer was left by a process that ended; another takes it up."""
+LOOKED_FOR_S = 5.0
+KEPT = timedelta(days=1)
+Tell = Callable[[int, int], None]
+"""Takes how many pieces of how many are done."""
+Told = dict[str, Any] | None
+Doing = Callable[[Scope, ErrandRow, Tell], Told]
+"""Does an errand for a member: gets it and what tells how far it is, returns what came of it."""
+
+
+class Errands:
+    """Does errands in the background.
+
+    Parameters
+    ----------
+    sessions : sessionmaker
+    kinds : dict
+        What does an errand, by its kind.
+    heavy : set of str
+        Kinds that are done in the workshop.
+    workshop : Workshop
+    """
+
+    def __init__(
+        self, sessions: sessionmaker[Session], kinds: dict[str, Doing], heavy: set[str], workshop: Workshop
+    ) -> None:
+        self.sessions, self.kinds, self.heavy, self.workshop = sessions, kinds, heavy, workshop
+        self._wake = threading.Condition()
+        self._threads: list[threading.Thread] = []
+
+    def start(self) -> None:
+        """Look for errands from now on."""
+        with self._wake:
+            if not self._threads:
+                self._threads = [threading.Thread(target=self._work, daemon=True) for _ in range(THREADS)]
+                for thread in self._threads:
+                    thread.start()
+            self._wake.notify()
+
+    def _work(self) -> None:
+        while True:
+            try:
+                while self._next():
+                    pass
+            except DBAPIError as error:
+                log.warning("errands_wait", error=type(error).__name__)
+            with self._wake:
+                self._wake.wait(LOOKED_FOR_S)
+
+    def _next(self) -> bool:
+        """Do the errand that has waited longest; return whether there was one."""
+        now = datetime.now(UTC)
+        with self.sessions() as session:
+            # Across workspaces, as the only query of its kind: what is done below goes through the member's scope.
+            left = (ErrandRow.state == "running") & (ErrandRow.started_at < now - timedelta(seconds=GIVEN_UP_S))
+            query = select(ErrandRow).where(or_(ErrandRow.state == "waiting", left)).order_by(ErrandRow.created_at)
+            row = session.scalar(query.limit(1).with_for_update(skip_locked=True))
+            if row is None:
+                return False
+            row.state, row.started_at = "running", now
+            session.execute(delete(ErrandRow).where(ErrandRow.created_at < now - KEPT))
+            session.commit()
+        self._do(row)
+        return True
+
+    def _do(self, row: ErrandRow) -> None:
+        try:
+            if row.kind in self.heavy:
+                result, problem = self.workshop.do(heavy.do, row.workspace_id, row.id)
+            else:
+                result, problem = self.carry_out(row.workspace_id, row.id)
+        except Problem as refusal:
+            result, problem = None, _told(refusal)
+        state = "refused" if problem else "done"
+        self._keep(row, state=state, problem=problem, result=result, content=None)
+
+    def carry_out(self, workspace_id: UUID, errand_id: UUID) -> tuple[Told, Told]:
+        """Do an errand in this thread; return what came of it, and why it could not be done."""
+        row: ErrandRow | None = None
+        try:
+            with self.sessions() as session:
+                row = session.get(ErrandRow, (workspace_id, errand_id))
+                member = None if row is None else session.get(Membership, (workspace_id, row.user_id))
+                if row is None or member is None:
+                    raise Problem(404, "There is no such workspace here.")
+                session.commit()
+                result = self.kinds[row.kind](Scope(session, member), row, self._progress(row))
+                session.commit()
+        except Problem as refusal:
+            return None, _told(refusal)
+        except DBAPIError as error:
+            log.warning("errand_without_database", kind=row and row.kind, error=type(error).__name__)
+            return None, _told(Problem(503, "The records cannot be reached just now. Nothing was changed; try again."))
+        except Exception:
+            log.exception("errand_failed", kind=row and row.kind)
+            return None, _told(Problem(500, "Something went wrong on our side. Nothing was changed; please try again."))
+        return result, None
+
+    def _progress(self, row: ErrandRow) -> Tell:
+        return lambda done, of: self._keep(row, done=done, of=of)
+
+    def _keep(self, row: ErrandRow, **values: Any) -> None:
+        with self.sessions() as session:
+            current = session.get(ErrandRow, (row.workspace_id, row.id))
+            if current is not None:
+                for name, value in values.items():
+                    setattr(current, name, value)
+                session.commit()
+
+
+def _told(problem: Problem) -> dict[str, Any]:
+    errors = [error.model_dump() for error in problem.errors]
+    return {"status": problem.status, "detail": problem.detail, "errors": errors}
+
+
+def errands_of(request: Request) -> Errands:
+    """Return what does errands."""
+    errands: Errands = request.app.state.errands
+    return errands
+
+
+def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], content: bytes | None = None) -> ErrandRow:
+    """Have something done after the request; what is asked for already and has not begun is not asked for twice.
+
+    Parameters
+    ----------
+    scope : Scope
+    request : Request
+    kind : str
+    subject : dict
+        What it is about, as JSON keeps it.
+    content : bytes, optional
+        A file that goes with it, kept until it is done.
+    """
+    scope.hold()
+    open_rows = _open(scope)
+    alike = (kind, subject, "waiting", None)
+    row = next((row for row in open_rows if (row.kind, row.subject, row.state, content) == alike), None)
+    if row is None:
+        if len(open_rows) >= MOST_OPEN:
+            raise Problem(429, "Much is being done here already. Wait a moment, then try again.")
+        row = scope.add(
+            ErrandRow(
+                id=uuid4(), kind=kind, user_id=scope.member.user_id, subject=subject, state="waiting", done=0, of=0,
+                created_at=datetime.now(UTC), content=content,
+            )
+        )  # fmt: skip
+    scope.commit()
+    errands_of(request).start()
+    return row
+
+
+def _open(scope: Scope) -> Sequence[ErrandRow]:
+    query = scope.select(ErrandRow).where(ErrandRow.state.in_(("waiting", "running")))
+    return scope.session.scalars(query.order_by(ErrandRow.created_at)).all()
+
+
+def is_open(scope: Scope, kind: str, **subject: Any) -> bool:
+    """Say whether something of this kind and subject, or a subject that holds more, is still to be done."""
+    return any(row.kind == kind and subject.items() <= row.subject.items() for row in _open(scope))

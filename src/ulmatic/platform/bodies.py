@@ -1,0 +1,104 @@
+"""What comes with a request, read whole and in time before anybody waits for it; from strangers only little."""
+
+import asyncio
+from collections.abc import Callable
+
+from sqlalchemy.orm import Session
+from starlette.concurrency import run_in_threadpool
+from starlette.requests import Request
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from ulmatic.accounts.scope import COOKIE
+from ulmatic.accounts.service import user_of
+from ulmatic.platform.gate import too_many
+from ulmatic.platform.problems import Problem
+
+MOST_BYTES = 5_000_000
+"""Size of a request's body."""
+MOST_BYTES_OF_STRANGERS = 20_000
+"""Enough to sign in or up; more is not read from anybody else."""
+MOST_BYTES_AT_ONCE = 100_000_000
+"""Of all bodies that are held in one process."""
+SLOWEST_S = 20.0
+
+
+class Bodies:
+    """Reads bodies before the gate, so that a slow one holds no place; refuses large and slow ones.
+
+    Parameters
+    ----------
+    app : ASGIApp
+    sessions : callable
+        Opens database sessions: who sends much is looked up.
+    slowest_s : float
+        A body has to be here by then.
+    """
+
+    def __init__(self, app: ASGIApp, sessions: Callable[[], Session], slowest_s: float = SLOWEST_S) -> None:
+        self.app, self.sessions, self.slowest_s = app, sessions, slowest_s
+        self.held = 0
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a request."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        request = Request(scope)
+        size = await self._size(request)
+        if size == 0:
+            await self.app(scope, receive, send)
+            return
+        if self.held + size > MOST_BYTES_AT_ONCE:
+            raise too_many()
+        self.held += size
+        try:
+            body = await self._read(receive)
+            await self.app(scope, _again(body, receive), send)
+        finally:
+            self.held -= size
+
+    async def _size(self, request: Request) -> int:
+        if "chunked" in request.headers.get("transfer-encoding", ""):
+            raise Problem(411, "Send this with its length.")
+        size = request.headers.get("content-length", "0")
+        if not (size.isascii() and size.isdigit()) or len(size) > 12 or int(size) > MOST_BYTES:
+            raise Problem(413, "That is too much at once; 5 MB at most.")
+        if int(size) > MOST_BYTES_OF_STRANGERS:
+            token = request.cookies.get(COOKIE)
+            if token is None or not await run_in_threadpool(self._known, token):
+                raise Problem(401, "Please sign in first.")
+        return int(size)
+
+    def _known(self, token: str) -> bool:
+        with self.sessions() as database:
+            return user_of(database, token) is not None
+
+    async def _read(self, receive: Receive) -> bytes:
+        parts: list[bytes] = []
+        try:
+            async with asyncio.timeout(self.slowest_s):
+                while True:
+                    message = await receive()
+                    if message["type"] == "http.disconnect":
+                        raise Problem(400, "What was sent did not arrive whole.")
+                    parts.append(message.get("body", b""))
+                    if not message.get("more_body", False):
+                        return b"".join(parts)
+        except TimeoutError:
+            raise Problem(
+                408, "What was sent came too slowly. Nothing you typed is lost; please try again.",
+                headers={"Connection": "close"},
+            ) from None  # fmt: skip
+
+
+def _again(body: bytes, receive: Receive) -> Receive:
+    told = False
+
+    async def read() -> Message:
+        nonlocal told
+        if told:
+            return await receive()
+        told = True
+        return {"type": "http.request", "body": body, "more_body": False}
+
+    return read

@@ -1,0 +1,27 @@
+"""Files that are read after their request: in the workshop, as they may hold much."""
+
+from typing import Any
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.survey import Use
+from ulmatic.errands.models import ErrandRow
+from ulmatic.errands.service import Tell
+from ulmatic.site import archives
+from ulmatic.survey import exchange
+
+
+def import_plots(scope: Scope, errand: ErrandRow, tell: Tell) -> dict[str, Any]:
+    """Read plots from a file; return what was read."""
+    asked = errand.subject
+    imported = exchange.import_plots(
+        scope, UUID(asked["site_id"]), UUID(asked["import_id"]), asked["name"], errand.content or b"",
+        Use(asked["use"]), keep=asked["keep"], columns=asked["columns"], tell=tell,
+    )  # fmt: skip
+    return imported.model_dump(mode="json")
+
+
+def restore_archive(scope: Scope, errand: ErrandRow, _tell: Tell) -> dict[str, Any]:
+    """Make a site from an archive; return it."""
+    site = archives.restore_archive(scope, UUID(errand.subject["site_id"]), errand.content or b"")
+    return site.model_dump(mode="json")

@@ -1,0 +1,27 @@
+import { api, Problem, result } from "./client";
+import type { ErrandOut } from "./schema.gen";
+
+const FIRST_MS = 150;
+const SLOWEST_MS = 1_500;
+
+/** What came of something that is done after its request: asked for at growing intervals, its problem thrown. */
+export async function finished(
+  workspace_id: string,
+  asked: Promise<ErrandOut>,
+  tell?: (errand: ErrandOut) => void,
+): Promise<ErrandOut> {
+  let errand = await asked;
+  let pause = FIRST_MS;
+  while (errand.state === "waiting" || errand.state === "running") {
+    tell?.(errand);
+    const wait = pause;
+    await new Promise((resolve) => setTimeout(resolve, wait));
+    pause = Math.min(SLOWEST_MS, pause * 1.5);
+    const params = { path: { workspace_id, errand_id: errand.id } };
+    errand = await result(api.GET("/api/v1/workspaces/{workspace_id}/errands/{errand_id}", { params }));
+  }
+  if (errand.problem) {
+    throw new Problem(errand.problem.status, errand.problem.detail, errand.problem.errors);
+  }
+  return errand;
+}
