@@ -237,7 +237,7 @@ class Person:
     def joins(self, owner: "Person", role: str) -> "Person":
         """Become a member of `owner`'s workspace."""
         invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": role})
-        answer = self.client.post(f"/api/v1/invitations/{invited.json()['token']}/acceptance")
+        answer = self.client.post("/api/v1/invitation/acceptance", json={"token": invited.json()["token"]})
         assert answer.json()["role"] == role
         return self
 

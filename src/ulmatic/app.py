@@ -12,6 +12,8 @@ from fastapi.staticfiles import StaticFiles
 
 from ulmatic import __version__
 from ulmatic.accounts.guards import Attempts
+from ulmatic.accounts.letters import Postman
+from ulmatic.accounts.purge import purge
 from ulmatic.accounts.routes import router as accounts
 from ulmatic.accounts.scope import Scope
 from ulmatic.errands import heavy
@@ -23,6 +25,7 @@ from ulmatic.materials.routes import router as materials
 from ulmatic.money.routes import router as money
 from ulmatic.nitrogen.routes import router as nitrogen
 from ulmatic.platform import problems, readiness, requests
+from ulmatic.platform.background import Background, Chore
 from ulmatic.platform.database import Database, engine_for, sessions_for
 from ulmatic.platform.measures import exposition
 from ulmatic.platform.problems import Problem, ProblemDetails, not_found
@@ -47,6 +50,7 @@ PROBLEM: dict[str, Any] = {
     "model": ProblemDetails,
     "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
 }
+HOUR_S = 3_600.0
 HEAVY = {"import_plots", "restore_archive"}
 _STATUSES = {
     400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not here",
@@ -79,6 +83,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
     app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(heavy.prepare, (settings,)))
+    app.state.background = Background(_chores(app, settings))
     app.state.attempts = Attempts(app.state.sessions, settings.attempts)
     problems.install(app)
     requests.install(app, settings)
@@ -129,10 +134,25 @@ def _errands(app: FastAPI) -> dict[str, Doing]:
     }  # fmt: skip
 
 
+def _chores(app: FastAPI, settings: Settings) -> list[Chore]:
+    """Return what a process does besides answering."""
+    chores = [Chore(app.state.errands.do_waiting), Chore(lambda: _purge(app), HOUR_S)]
+    if settings.smtp_url:
+        origin = settings.public_origin or f"http://{settings.allowed_hosts[0]}"
+        postman = Postman(app.state.sessions, settings.smtp_url, settings.mail_from, origin)
+        chores.append(Chore(postman.send_waiting))
+    return chores
+
+
+def _purge(app: FastAPI) -> None:
+    with app.state.sessions() as database:
+        purge(database)
+
+
 def served_app() -> FastAPI:
     """Build the application in a process that only serves it."""
     app = create_app()
-    app.state.errands.start()
+    app.state.background.start()
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.

@@ -54,17 +54,6 @@ def migrate(revision: str = "head") -> None:
 
 
 @cli.command()
-def load_demo() -> None:
-    """Put the demo's invented sites into the database; a second time changes nothing."""
-    from ulmatic.demo.load import load  # noqa: PLC0415
-    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
-
-    with sessions_for(engine_for(settings().database_url))() as session:
-        load(session)
-
-
-@cli.command()
 def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typer.Option(min=1, max=64)] = 1) -> None:
     """Serve the application in one process or several."""
     from ulmatic.platform.settings import settings  # noqa: PLC0415
@@ -93,6 +82,28 @@ def stand_in_weather(port: int = 8422, trouble: float = 0.1) -> None:
     from ulmatic.standins.weather import create_service  # noqa: PLC0415
 
     uvicorn.run(create_service(trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+
+
+@cli.command()
+def stand_in_mail(port: int = 8423, page_port: int = 8424) -> None:
+    """Run the simulated mail server on loopback; what it got is looked at on a page."""
+    from ulmatic.standins.mail import Mailbox, create_page  # noqa: PLC0415
+
+    mailbox = Mailbox()
+    with mailbox.served(port):
+        uvicorn.run(create_page(mailbox), host="127.0.0.1", port=page_port, log_level="warning")
+
+
+@cli.command()
+def purge() -> None:
+    """Delete what was given up long ago; the server does so by itself every hour."""
+    from ulmatic.accounts.purge import purge as purge_rows  # noqa: PLC0415
+    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
+
+    with sessions_for(engine_for(settings().database_url))() as session:
+        for table, count in purge_rows(session).items():
+            _say(f"{table}: {count}")
 
 
 @cli.command()
@@ -170,6 +181,7 @@ def reset_password(email: Annotated[str, typer.Argument(help="Whose password is 
     """Set somebody's password, asked for on the terminal; they are signed out everywhere."""
     from ulmatic.accounts.service import change_password, find_user  # noqa: PLC0415
     from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
+    from ulmatic.platform.problems import Problem  # noqa: PLC0415
     from ulmatic.platform.settings import settings  # noqa: PLC0415
 
     with sessions_for(engine_for(settings().database_url))() as session:
@@ -177,5 +189,8 @@ def reset_password(email: Annotated[str, typer.Argument(help="Whose password is 
         if user is None:
             sys.stderr.write("There is no account with this e-mail address.\n")
             raise typer.Exit(1)
-        change_password(session, user, getpass.getpass("New password: "), None)
+        try:
+            change_password(session, user, getpass.getpass("New password: "), None)
+        except Problem as problem:
+            _refuse(str(problem))
         session.commit()

@@ -13,16 +13,13 @@ from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
-from sqlalchemy import select
 from starlette.testclient import TestClient
 from typer.testing import CliRunner
 
 from tests.conftest import HOST, PASSWORD, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic import cli
-from ulmatic.accounts.models import User
 from ulmatic.app import create_app
 from ulmatic.platform.cluster import free_port
-from ulmatic.platform.database import engine_for, sessions_for
 from ulmatic.platform.settings import settings
 
 ROOT = Path(__file__).parents[2]
@@ -46,13 +43,26 @@ def test_a_password_can_be_set_from_the_terminal(run, owner, monkeypatch, databa
     assert run("reset-password", "nobody@example.org").exit_code == 1
 
 
-def test_migrating_and_loading_the_demo_twice_is_no_harm(run, database_url):
-    for _ in range(2):
-        assert run("migrate").exit_code == 0
-        assert run("load-demo").exit_code == 0
-    with sessions_for(engine_for(database_url))() as session:
-        visitors = session.scalars(select(User).where(User.email == "visitor@demo.invalid")).all()
-    assert len(visitors) == 1
+def test_an_easily_guessed_password_is_refused_on_the_terminal_too(run, owner, monkeypatch):
+    email = owner.client.get("/api/v1/session").json()["user"]["email"]
+    monkeypatch.setattr("getpass.getpass", lambda _: "password12345")
+    refused = run("reset-password", email)
+    assert (refused.exit_code, "easily guessed" in refused.output) == (2, True)
+    assert owner.client.get("/api/v1/session").json()["user"] is not None
+
+
+def test_migrating_at_once_and_again_is_no_harm(run):
+    with ThreadPoolExecutor(3) as pool:
+        codes = [future.result() for future in [pool.submit(_migrated) for _ in range(3)]]
+    assert codes == [0, 0, 0]
+    assert run("migrate").exit_code == 0
+    assert "users" in run("purge").output
+
+
+def _migrated() -> int:
+    command = [sys.executable, "-m", "ulmatic", "migrate"]
+    environment = {**os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": settings().database_url}
+    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
 
 
 def test_the_openapi_document_is_printed_and_names_every_problem(run):
@@ -77,6 +87,7 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
         assert f"http://127.0.0.1:{port}" in (tmp_path / "said").read_text()
         offers = json.load(urlopen(f"http://127.0.0.1:{port + 1}/chips/v1/offers"))
         assert offers["simulated"] is True
+        assert b"simulated" in urlopen(f"http://127.0.0.1:{port + 4}/").read()
     finally:
         os.killpg(demo.pid, signal.SIGTERM)
         demo.wait()
@@ -118,7 +129,9 @@ def test_an_invitation_taken_twice_at_once_makes_one_member(owner, new_person):
     address = f"/api/v1/workspaces/{owner.workspace_id}"
     token = owner.client.post(f"{address}/invitations", json={"role": "crew"}).json()["token"]
     takers = [new_person(), new_person()]
-    statuses = at_once(*[lambda one=one: one.client.post(f"/api/v1/invitations/{token}/acceptance") for one in takers])
+    statuses = at_once(
+        *[lambda one=one: one.client.post("/api/v1/invitation/acceptance", json={"token": token}) for one in takers]
+    )
     assert statuses == [200, 404]
     assert len(owner.client.get(f"{address}/members").json()) == 2
 

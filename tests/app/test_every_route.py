@@ -11,7 +11,8 @@ from ulmatic.supply.models import OfferRow
 
 PUBLIC = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
-    ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("get", "/api/v1/invitations/{token}"),
+    ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("post", "/api/v1/invitation"),
+    ("post", "/api/v1/account/verification"), ("post", "/api/v1/password-letters"), ("post", "/api/v1/passwords"),
     ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/practices"),
     ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/plot-template.{ending}"),
     ("get", "/api/v1/site-archive.schema.json"),
@@ -31,6 +32,9 @@ OWNERS_ONLY = {
     ("post", "/api/v1/workspaces/{workspace_id}/invitations"),
     ("delete", "/api/v1/workspaces/{workspace_id}/invitations/{invitation_id}"),
     ("delete", "/api/v1/workspaces/{workspace_id}/sites/{site_id}"),
+    ("post", "/api/v1/workspaces/{workspace_id}/departure"),
+    ("post", "/api/v1/workspaces/{workspace_id}/restoration"),
+    ("get", "/api/v1/workspaces/{workspace_id}/export.zip"),
     ("post", "/api/v1/workspaces/{workspace_id}/sites/{site_id}/restoration"),
 }
 SECRET = "Nobody-else-may-read-this"
@@ -70,6 +74,7 @@ def victim(new_person, app):
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]
     person.errand_id = person.client.post(f"{person.site}/weather/refresh").json()["id"]
+    person.sign_in_id = person.client.get("/api/v1/account/sign-ins").json()[0]["id"]
     person.user_id = person.client.get("/api/v1/session").json()["user"]["id"]
     return person
 
@@ -96,7 +101,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         line_id=victim.line_id,
         user_id=victim.user_id,
         invitation_id=victim.invitation_id,
-        token="no-such-token",
+        sign_in_id=victim.sign_in_id,
         key="schedule.spare",
         ending=endings(path),
     )

@@ -98,8 +98,7 @@ def test_the_archive_and_geojson_carry_them(placed):
     entry |= {"location_deg": "51.05, -3.12", "climate": {"kind": "class", "name": "dry_summer", "southern": True}}
     placed.client.put(placed.site, json=entry, headers={"If-Match": f'"{site["version"]}"'})
     content = placed.client.get(f"{placed.site}/file.json").content
-    query = f"/api/v1/workspaces/{placed.workspace_id}/archives?site_id={uuid4()}"
-    restored = placed.client.post(query, content=content, headers={"Content-Type": "application/octet-stream"}).json()
+    restored = placed.restores(str(uuid4()), content).json()
     again = placed.client.get(f"{placed.sites}/{restored['id']}/file.json").content
     assert without_ids(again) == without_ids(content)
     features = placed.client.get(f"{placed.site}/file.geojson").json()["features"]

@@ -156,8 +156,7 @@ def test_an_archive_brings_its_own_materials_along(owner, new_person):
     owner.add_plot(recipe={"material": key, "compost_mm": "20 mm"})
     content = owner.client.get(f"{owner.site}/file.json").content
     other = new_person()
-    there = f"/api/v1/workspaces/{other.workspace_id}/archives?site_id={uuid4()}"
-    site = other.client.post(there, content=content, headers=FILE).json()
+    site = other.restores(str(uuid4()), content).json()
     sheet = other.client.get(f"{other.sites}/{site['id']}").json()
     assert sheet["plots"][0]["material"] == "Our mix"
     assert (sheet["site"]["fire_district"], sheet["site"]["practice"]["season"]) == (True, "both_thin")

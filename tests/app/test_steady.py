@@ -252,11 +252,12 @@ def test_attempts_are_counted_by_all_processes_together(database_url):
         TestClient(create_app(settings_for(database_url, attempts="5 per hour")), base_url=HOST, client=address)
         for _ in range(2)
     ]
-    guess = {"email": f"{uuid4().hex}@example.org", "password": "wrong wrong wrong"}
+    link = {"token": "no-such-token"}
     send = [
-        lambda client=client: client.post("/api/v1/session", json=guess, headers={"Origin": HOST}) for client in clients
+        lambda client=client: client.post("/api/v1/invitation", json=link, headers={"Origin": HOST})
+        for client in clients
     ]
-    assert at_once(*send * 6) == [401] * 5 + [429] * 7
+    assert at_once(*send * 9) == [404] * 15 + [429] * 3
 
 
 def test_several_processes_serve_one_application(database_url):

@@ -65,12 +65,13 @@ def test_a_site_holds_so_many_plots_and_says_so(owner, monkeypatch):
     assert (answer.status_code, "second site" in answer.json()["detail"]) == (409, True)
 
 
-def test_an_import_that_would_overfill_a_site_adds_nothing(owner, monkeypatch):
-    monkeypatch.setattr(service, "MOST_PLOTS", 3)
-    owner.add_plot()
-    table = "name,measured as,length,width,used for,wanted\n" + "Bed,rectangle,3,2,bank,75\n" * 3
-    assert send(owner, "t.csv", table, keep=True).status_code == 409
-    assert len(owner.client.get(owner.site).json()["plots"]) == 1
+def test_an_import_that_would_overfill_a_site_adds_nothing(owner):
+    table = "name,measured as,length,width,used for,wanted\n" + "Bed,rectangle,3,2,bank,75\n" * 500
+    statuses = [send(owner, "t.csv", table, keep=True).status_code for _ in range(service.MOST_PLOTS // 500 + 1)]
+    assert statuses == [200] * (service.MOST_PLOTS // 500) + [409]
+    page = owner.client.get(owner.site, params={"start": 1_999, "count": 10}).json()
+    assert (len(page["plots"]), page["plots_in_all"]) == (1, service.MOST_PLOTS)
+    assert len(owner.client.get(owner.site).content) < 2_000_000, "the first page of the largest site"
 
 
 def test_a_plot_is_reached_through_its_own_site_only(owner):

@@ -1,23 +1,29 @@
 """The database's history, our own server, the demo's data and the health checks."""
 
 import os
+import signal
 import stat
 import subprocess
 import sys
+import time
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from uuid import uuid4
 
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
-from sqlalchemy import inspect, select, text
+from sqlalchemy import inspect, select, text, update
 from starlette.testclient import TestClient
 
-from tests.conftest import HOST, settings_for
+from tests.conftest import HOST, PASSWORD, settings_for
+from ulmatic.accounts.models import User
+from ulmatic.accounts.purge import purge
 from ulmatic.app import create_app
-from ulmatic.demo.load import load
 from ulmatic.migrations import downgrade, upgrade
-from ulmatic.platform.cluster import Cluster
-from ulmatic.platform.database import Base, engine_for, sessions_for
-from ulmatic.survey.models import PlotRow
+from ulmatic.platform.cluster import Cluster, ClusterError
+from ulmatic.platform.database import Base, engine_for
+from ulmatic.survey.models import PlotRow, SiteRow
 
 
 @pytest.fixture(scope="module")
@@ -47,28 +53,69 @@ def test_migrations_go_up_and_down_and_match_the_models(empty_url):
         assert set(inspect(engine).get_table_names()) == {"alembic_version"}
 
 
-def test_loading_the_demo_twice_changes_nothing(empty_url):
+@pytest.fixture
+def demo_app(empty_url):
     upgrade(empty_url)
+    return create_app(settings_for(empty_url, demo_most=3))
 
-    def everything() -> list:
-        with engine_for(empty_url).connect() as connection:
-            tables = sorted(Base.metadata.tables)
-            return [connection.execute(text(f"SELECT * FROM {name} ORDER BY 1, 2")).all() for name in tables]  # noqa: S608
 
-    with sessions_for(engine_for(empty_url))() as session:
-        load(session)
-        once = everything()
-        load(session)
-        assert everything() == once
-        shapes = {row.shape["kind"] for row in session.scalars(select(PlotRow))}
+def visitor_of(app) -> TestClient:
+    return TestClient(app, base_url=HOST, headers={"Origin": HOST}, client=(uuid4().hex, 50_000))
+
+
+def test_everybody_steps_into_a_demo_of_their_own(demo_app):
+    first, second = visitor_of(demo_app), visitor_of(demo_app)
+    session = first.post("/api/v1/session/demo").json()
+    workspace = session["workspaces"][0]["id"]
+    assert session["user"]["demo_until"]
+    assert first.post("/api/v1/session/demo").json() == session, "who is in it stays in it"
+    sites = first.get(f"/api/v1/workspaces/{workspace}/sites").json()
+    assert [own["site"]["name"] for own in sites] == ["Marrow Street Library", "Quillet Holm"]
+    assert all(own["now"]["needed_m3"] > 0 for own in sites)
+    with demo_app.state.sessions() as database:
+        shapes = {row.shape["kind"] for row in database.scalars(select(PlotRow))}
     assert shapes == {"rectangle", "path", "ring", "ring_row", "offsets", "ellipse", "triangle"}
-    client = TestClient(create_app(settings_for(empty_url)), base_url=HOST, headers={"Origin": HOST})
-    visitor = client.post("/api/v1/session/demo").json()
-    sites = client.get(f"/api/v1/workspaces/{visitor['workspaces'][0]['id']}/sites").json()
-    assert [one["site"]["name"] for one in sites] == ["Marrow Street Library", "Quillet Holm"]
-    assert all(one["now"]["needed_m3"] > 0 for one in sites)
-    closed = TestClient(create_app(settings_for(empty_url, demo=False)), base_url=HOST, headers={"Origin": HOST})
-    assert closed.post("/api/v1/session/demo").status_code == 404
+    other = second.post("/api/v1/session/demo").json()
+    assert other["workspaces"][0]["id"] != workspace
+    assert second.get(f"/api/v1/workspaces/{workspace}/sites").status_code == 404
+
+
+def test_a_demo_cannot_be_taken_over(demo_app):
+    client = visitor_of(demo_app)
+    session = client.post("/api/v1/session/demo").json()
+    workspace = f"/api/v1/workspaces/{session['workspaces'][0]['id']}"
+    owner = visitor_of(demo_app)
+    owner.post("/api/v1/accounts", json={"name": "Kim", "email": f"{uuid4().hex}@example.org", "password": PASSWORD})
+    own = owner.get("/api/v1/session").json()["workspaces"][0]["id"]
+    token = owner.post(f"/api/v1/workspaces/{own}/invitations", json={"role": "crew"}).json()["token"]
+    refused = [
+        client.patch("/api/v1/account", json={"name": "Mine now"}),
+        client.post("/api/v1/account/password", json={"current": "x", "new": PASSWORD}),
+        client.post("/api/v1/account/departure", json={"password": "x"}),
+        client.post("/api/v1/workspaces", json={"name": "More"}),
+        client.post(f"{workspace}/invitations", json={"role": "owner"}),
+        client.post(f"{workspace}/departure"),
+        client.post("/api/v1/invitation/acceptance", json={"token": token}),
+    ]
+    assert [answer.status_code for answer in refused] == [403] * len(refused)
+    assert client.delete(f"{workspace}/members/{session['user']['id']}").status_code == 409
+    assert client.get("/api/v1/session").json() == session
+
+
+def test_demos_are_limited_and_go_again(demo_app):
+    clients = [visitor_of(demo_app) for _ in range(4)]
+    assert [client.post("/api/v1/session/demo").status_code for client in clients] == [200, 200, 200, 503]
+    with demo_app.state.sessions() as database:
+        database.execute(update(User).values(demo_until=datetime.now(UTC) - timedelta(minutes=1)))
+        database.commit()
+        gone = purge(database)
+    assert (gone["demos"], gone["users"]) == (3, 3)
+    assert clients[0].get("/api/v1/session").json()["user"] is None
+    assert clients[3].post("/api/v1/session/demo").status_code == 200
+    with demo_app.state.sessions() as database:
+        assert len(database.scalars(select(SiteRow)).all()) == 2
+    closed = create_app(settings_for(demo_app.state.settings.database_url, demo=False))
+    assert visitor_of(closed).post("/api/v1/session/demo").status_code == 404
 
 
 def test_our_server_listens_on_loopback_only_and_wants_its_password(cluster):
@@ -81,6 +128,28 @@ def test_our_server_listens_on_loopback_only_and_wants_its_password(cluster):
     with pytest.raises(Exception, match="password"), engine_for(refused).connect():
         pass
     assert cluster.start() == address
+
+
+def test_our_server_keeps_its_port_and_is_not_misled_by_what_a_crash_left(new_cluster):
+    cluster = new_cluster()
+    address = cluster.start()
+    pid = int((cluster.data / "postmaster.pid").read_text().splitlines()[0])
+    os.kill(pid, signal.SIGKILL)
+    while Path(f"/proc/{pid}").exists() and Path(f"/proc/{pid}/stat").read_text().split()[2] != "Z":
+        os.sched_yield()
+    left = (cluster.data / "postmaster.pid").read_text()
+    assert cluster.port() is None
+    # After a reboot another process can have that number.
+    (cluster.data / "postmaster.pid").write_text(left.replace(str(pid), str(os.getpid()), 1))
+    assert cluster.port() is None
+    deadline = time.monotonic() + 60
+    while True:
+        try:
+            assert cluster.start() == address
+        except ClusterError:
+            assert time.monotonic() < deadline
+        else:
+            break
 
 
 def test_an_interrupted_first_start_is_made_good(new_cluster):

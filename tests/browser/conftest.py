@@ -10,10 +10,8 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.conftest import PASSWORD, wait_for_answer
-from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import free_port
-from ulmatic.platform.database import engine_for, sessions_for
 
 FLAGS = [
     "--no-sandbox",
@@ -53,8 +51,6 @@ def serve(url: str) -> Iterator[str]:
 
 @pytest.fixture(scope="session")
 def address(database_url) -> Iterator[str]:
-    with sessions_for(engine_for(database_url))() as session:
-        load(session)
     yield from serve(database_url)
 
 

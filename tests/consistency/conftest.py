@@ -8,9 +8,7 @@ from starlette.testclient import TestClient
 
 from tests.conftest import HOST, Person, settings_for
 from ulmatic.app import create_app
-from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
-from ulmatic.platform.database import engine_for, sessions_for
 
 BINARY = {"Content-Type": "application/octet-stream"}
 ROW = {
@@ -24,8 +22,6 @@ def demo(new_cluster) -> Person:
     """A visitor of the demo, on a server of its own."""
     url = new_cluster().start()
     upgrade(url)
-    with sessions_for(engine_for(url))() as session:
-        load(session)
     person = Person(TestClient(create_app(settings_for(url)), base_url=HOST, headers={"Origin": HOST}))
     person.workspace_id = person.client.post("/api/v1/session/demo").json()["workspaces"][0]["id"]
     return person

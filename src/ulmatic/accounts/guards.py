@@ -6,26 +6,32 @@ from urllib.parse import urlsplit
 
 from fastapi import Request
 from limits import RateLimitItem, parse
-from sqlalchemy import ColumnElement, delete, func, select
+from sqlalchemy import ColumnElement, Select, delete, func, select
 from sqlalchemy.orm import Session, sessionmaker
+from starlette.concurrency import run_in_threadpool
 
 from ulmatic.accounts.models import Attempt
+from ulmatic.platform.gate import PLACE, Place
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 
 FORGOTTEN_AT_ONCE = 100
+LONGEST_DELAY_S = 8.0
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
 class Attempts:
-    """Counts attempts per network address and per account, in PostgreSQL, so that all processes count together.
+    """Counts attempts in PostgreSQL, so that all processes count together.
+
+    A network address is refused after some; an account never is: whoever guesses at it, its owner gets in, but each
+    wrong password makes the next answer come later.
 
     Parameters
     ----------
     sessions : sessionmaker
         Opens database sessions; each attempt is kept whatever becomes of its request.
     attempts : str
-        Allowed per account, as `limits` writes it; per address three times as many.
+        Allowed for one thing, as `limits` writes it; from one address three times as many.
     """
 
     def __init__(self, sessions: sessionmaker[Session], attempts: str) -> None:
@@ -33,12 +39,12 @@ class Attempts:
         self._sessions = sessions
         self._amount, self._window_s = limit.amount, limit.get_expiry()
 
-    def hit(self, address: str, account: str | None) -> None:
-        """Count one attempt; raise the 429 problem when there were too many."""
+    def hit(self, address: str, what: str | None = None) -> None:
+        """Count an attempt from an address, and at one thing; raise the 429 problem when there were too many."""
         with self._sessions.begin() as session:
             within = self._counted(session, f"address {address}", 3 * self._amount)
-            if account is not None:
-                within = self._counted(session, f"account {account.lower()}", self._amount) and within
+            if what is not None:
+                within = self._counted(session, what, self._amount) and within
             self._forget(session)
         if not within:
             raise Problem(
@@ -47,13 +53,33 @@ class Attempts:
                 headers={"Retry-After": str(self._window_s)},
             )
 
+    def failed(self, account: str) -> None:
+        """Remember a wrong password."""
+        with self._sessions.begin() as session:
+            session.add(Attempt(key=_key(_wrong(account))))
+            self._forget(session)
+
+    def succeeded(self, account: str) -> None:
+        """Forget the wrong passwords of an account: its owner is there."""
+        with self._sessions.begin() as session:
+            session.execute(delete(Attempt).where(Attempt.key == _key(_wrong(account))))
+
+    def delay_s(self, account: str) -> float:
+        """Return how long the next answer to a password has to wait."""
+        with self._sessions() as session:
+            wrong = session.scalar(self._recent(_key(_wrong(account)))) or 0
+        more = wrong - self._amount // 2
+        return 0.0 if more < 0 else min(LONGEST_DELAY_S, 0.5 * 2**more)
+
+    def _recent(self, key: str) -> Select[int]:
+        return select(func.count()).where(Attempt.key == key, Attempt.at > self._since())
+
     def _counted(self, session: Session, whose: str, most: int) -> bool:
         """Count an attempt where there were fewer than `most`; say whether that was so."""
-        key = sha256(whose.encode(errors="replace")).hexdigest()
+        key = _key(whose)
         # Held until the commit: of two attempts at the last place one gets it.
         session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(key, 0))))
-        recent = select(func.count()).where(Attempt.key == key, Attempt.at > self._since())
-        within = (session.scalar(recent) or 0) < most
+        within = (session.scalar(self._recent(key)) or 0) < most
         if within:
             session.add(Attempt(key=key))
             session.flush()
@@ -68,10 +94,31 @@ class Attempts:
         session.execute(delete(Attempt).where(Attempt.id.in_(old.with_for_update(skip_locked=True))))
 
 
-def limit_attempts(request: Request, account: str | None = None) -> None:
-    """Count an attempt at a secret from this request's address, and at this account."""
+def _key(whose: str) -> str:
+    return sha256(whose.encode(errors="replace")).hexdigest()
+
+
+def _wrong(account: str) -> str:
+    return f"wrong password of {account.lower()}"
+
+
+def attempts_of(request: Request) -> Attempts:
+    """Return what counts attempts."""
     attempts: Attempts = request.app.state.attempts
-    attempts.hit(request.client.host if request.client else "", account)
+    return attempts
+
+
+def limit_attempts(request: Request, what: str | None = None) -> None:
+    """Count an attempt from this request's address, and at one thing."""
+    attempts_of(request).hit(request.client.host if request.client else "", what)
+
+
+async def slow_down(request: Request, account: str) -> None:
+    """Let an answer to a password wait where wrong ones came before; meanwhile it holds no place."""
+    await run_in_threadpool(limit_attempts, request)
+    seconds = await run_in_threadpool(attempts_of(request).delay_s, account)
+    place: Place = request.scope[PLACE]
+    await place.pause(seconds)
 
 
 def refuse_other_origins(request: Request, settings: Settings) -> None:

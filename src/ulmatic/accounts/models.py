@@ -26,7 +26,11 @@ class Role(StrEnum):
 
 
 class User(Base):
-    """A person who can sign in."""
+    """A person who can sign in.
+
+    `verified_at` is when the address was confirmed; `demo_until` when a visitor of the demo goes, `leaves_at` when
+    somebody does who wants to go.
+    """
 
     __tablename__ = "users"
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -34,6 +38,9 @@ class User(Base):
     name: Mapped[str]
     password_hash: Mapped[str]
     units: Mapped[str | None] = mapped_column(default=None)
+    verified_at: Mapped[datetime | None] = mapped_column(default=None)
+    demo_until: Mapped[datetime | None] = mapped_column(default=None, index=True)
+    leaves_at: Mapped[datetime | None] = mapped_column(default=None, index=True)
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
@@ -41,13 +48,14 @@ Index("uq_users_email_lower", func.lower(User.email), unique=True)
 
 
 class Workspace(Base):
-    """A customer's own records."""
+    """A customer's own records; `leaves_at` is when they are deleted for good."""
 
     __tablename__ = "workspaces"
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     name: Mapped[str]
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    leaves_at: Mapped[datetime | None] = mapped_column(default=None, index=True)
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
@@ -63,12 +71,16 @@ class Membership(Base):
 
 
 class SignIn(Base):
-    """A server-side session; the cookie's token is kept only as its SHA-256."""
+    """A server-side session; the cookie's token is kept only as its SHA-256, `device` as its browser calls itself."""
 
     __tablename__ = "sign_ins"
     token_hash: Mapped[bytes] = mapped_column(primary_key=True)
     user_id: Mapped[UUID] = mapped_column(ForeignKey("users.id", ondelete="CASCADE"), index=True)
     expires_at: Mapped[datetime]
+    id: Mapped[UUID] = mapped_column(default=uuid4, server_default=func.gen_random_uuid(), unique=True)
+    device: Mapped[str] = mapped_column(server_default="")
+    started_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen_at: Mapped[datetime] = mapped_column(server_default=func.now())
     user: Mapped[User] = relationship(lazy="joined")
 
 
@@ -82,6 +94,30 @@ class Invitation(Base):
     role: Mapped[str]
     expires_at: Mapped[datetime]
     workspace: Mapped[Workspace] = relationship(lazy="joined")
+
+
+class MailedToken(Base):
+    """The secret of a link that was sent by e-mail, as its SHA-256; it works once."""
+
+    __tablename__ = "mailed_tokens"
+    token_hash: Mapped[bytes] = mapped_column(primary_key=True)
+    user_id: Mapped[UUID] = mapped_column(ForeignKey("users.id", ondelete="CASCADE"), index=True)
+    purpose: Mapped[str]
+    expires_at: Mapped[datetime] = mapped_column(index=True)
+
+
+class Letter(Base):
+    """A letter that is to be sent by e-mail; it is gone once it was."""
+
+    __tablename__ = "letters"
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    purpose: Mapped[str]
+    to: Mapped[str]
+    user_id: Mapped[UUID | None] = mapped_column(ForeignKey("users.id", ondelete="CASCADE"), index=True)
+    workspace_id: Mapped[UUID | None]
+    invitation_id: Mapped[UUID | None]
+    tries: Mapped[int] = mapped_column(default=0)
+    due_at: Mapped[datetime] = mapped_column(index=True)
 
 
 class Attempt(Base):

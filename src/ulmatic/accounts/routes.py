@@ -1,30 +1,40 @@
 """Routes for accounts, workspaces, members and invitations."""
 
+from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
 
-from ulmatic.accounts import service
-from ulmatic.accounts.guards import limit_attempts
+from ulmatic.accounts import passwords, service
+from ulmatic.accounts.guards import attempts_of, limit_attempts, slow_down
 from ulmatic.accounts.models import Membership, Role, User
 from ulmatic.accounts.schemas import (
     AccountChange,
+    EmailEntry,
+    InvitationEntry,
     InvitationOut,
     InvitationView,
+    Leaving,
     MemberOut,
+    NewPasswordEntry,
     PasswordChange,
+    PasswordEntry,
     RoleEntry,
     SessionOut,
     SignInEntry,
+    SignInOut,
     SignUp,
-    Token,
+    TokenEntry,
     UserOut,
     WorkspaceEntry,
     WorkspaceOut,
 )
-from ulmatic.accounts.scope import COOKIE, OwnerScope, SignedIn, ViewerScope
+from ulmatic.accounts.scope import COOKIE, AccountHolder, OwnerScope, SignedIn, ViewerScope
+from ulmatic.accounts.tokens import digest
+from ulmatic.platform.background import background_of
 from ulmatic.platform.database import Database
+from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.platform.settings import Settings
 
@@ -40,13 +50,16 @@ App = Annotated[Settings, Depends(_settings)]
 
 
 def _workspace(member: Membership) -> WorkspaceOut:
-    return WorkspaceOut(id=member.workspace_id, name=member.workspace.name, role=Role(member.role))
+    workspace = member.workspace
+    return WorkspaceOut(id=workspace.id, name=workspace.name, role=Role(member.role), leaves_at=workspace.leaves_at)
 
 
 def _session(database: Database, user: User | None, settings: Settings) -> SessionOut:
+    mailbox = settings.mailbox_url or None
     if user is None:
-        return SessionOut(user=None, workspaces=[], demo=settings.demo)
+        return SessionOut(user=None, workspaces=[], demo=settings.demo, mailbox=mailbox)
     return SessionOut(
+        mailbox=mailbox,
         user=UserOut.model_validate(user, from_attributes=True),
         workspaces=[_workspace(member) for member in service.memberships(database, user)],
         demo=settings.demo,
@@ -55,7 +68,8 @@ def _session(database: Database, user: User | None, settings: Settings) -> Sessi
 
 def _sign_in(database: Database, user: User, request: Request, response: Response, settings: Settings) -> SessionOut:
     service.end_session(database, request.cookies.get(COOKIE))
-    token = service.start_session(database, user, settings.session_days)
+    device = request.headers.get("user-agent", "")
+    token = service.start_session(database, user, settings.session_days, device)
     database.commit()
     response.set_cookie(
         COOKIE,
@@ -75,24 +89,35 @@ def read_session(request: Request, database: Database, settings: App) -> Session
     return _session(database, service.user_of(database, request.cookies.get(COOKIE)), settings)
 
 
-@router.post("/session")
+async def _slowed(entry: SignInEntry, request: Request) -> None:
+    await slow_down(request, entry.email)
+
+
+@router.post("/session", dependencies=[Depends(_slowed)])
 def sign_in(entry: SignInEntry, request: Request, response: Response, database: Database, settings: App) -> SessionOut:
-    """Sign in."""
-    limit_attempts(request, entry.email)
-    return _sign_in(
-        database, service.check_password(database, entry.email, entry.password), request, response, settings
-    )
+    """Sign in; after wrong passwords the answer comes later."""
+    try:
+        user = service.check_password(database, entry.email, entry.password)
+    except Problem:
+        attempts_of(request).failed(entry.email)
+        raise
+    session = _sign_in(database, user, request, response, settings)
+    attempts_of(request).succeeded(entry.email)
+    return session
 
 
-@router.post("/session/demo")
+@router.post("/session/demo", dependencies=[Depends(working)])
 def step_into_demo(request: Request, response: Response, database: Database, settings: App) -> SessionOut:
-    """Sign in as the demo's visitor, where the demo is shown."""
-    from ulmatic.demo import EMAIL  # noqa: PLC0415 - the demo uses the services
+    """Step into a demo of one's own, where the demo is shown; who is in it already stays there."""
+    from ulmatic.demo import visits  # noqa: PLC0415 - the demo uses the services
 
-    user = service.find_user(database, EMAIL) if settings.demo else None
-    if user is None:
+    if not settings.demo:
         raise not_found("demo")
-    return _sign_in(database, user, request, response, settings)
+    user = service.user_of(database, request.cookies.get(COOKIE))
+    if user is not None and user.demo_until is not None:
+        return _session(database, user, settings)
+    limit_attempts(request, f"demo from {request.client.host if request.client else ''}")
+    return _sign_in(database, visits.new_visitor(database, settings), request, response, settings)
 
 
 @router.delete("/session", status_code=204)
@@ -101,17 +126,19 @@ def sign_out(request: Request, response: Response, database: Database) -> None:
     service.end_session(database, request.cookies.get(COOKIE))
     database.commit()
     response.delete_cookie(COOKIE, path="/")
+    # What the browser has kept of sites goes too.
+    response.headers["Clear-Site-Data"] = '"cache"'
 
 
 @router.post("/accounts", status_code=201)
 def sign_up(entry: SignUp, request: Request, response: Response, database: Database, settings: App) -> SessionOut:
     """Make an account and sign in."""
-    limit_attempts(request, entry.email)
+    limit_attempts(request, f"new account {entry.email.lower()}")
     return _sign_in(database, service.sign_up(database, entry), request, response, settings)
 
 
 @router.patch("/account")
-def change_account(entry: AccountChange, user: SignedIn, database: Database, settings: App) -> SessionOut:
+def change_account(entry: AccountChange, user: AccountHolder, database: Database, settings: App) -> SessionOut:
     """Change one's own name and preferred units."""
     user.name, user.units = entry.name, entry.units
     database.commit()
@@ -119,17 +146,85 @@ def change_account(entry: AccountChange, user: SignedIn, database: Database, set
 
 
 @router.post("/account/password", status_code=204)
-def change_password(entry: PasswordChange, user: SignedIn, request: Request, database: Database) -> None:
+def change_password(entry: PasswordChange, user: AccountHolder, request: Request, database: Database) -> None:
     """Change one's own password; other devices are signed out."""
-    limit_attempts(request, user.email)
-    if not service.passwords.verify(entry.current, user.password_hash):
+    limit_attempts(request, f"password of {user.id}")
+    if not passwords.checked(entry.current, user.password_hash)[0]:
         raise Problem(422, "That is not your password until now.", field="current")
     service.change_password(database, user, entry.new, request.cookies.get(COOKIE))
     database.commit()
 
 
+@router.post("/account/verification", status_code=204)
+def verify(entry: TokenEntry, request: Request, database: Database) -> None:
+    """Confirm an e-mail address by the link that was sent there."""
+    limit_attempts(request)
+    service.verify(database, entry.token)
+    database.commit()
+
+
+@router.post("/account/verification-letter", status_code=204)
+def ask_for_verification(user: AccountHolder, request: Request, database: Database) -> None:
+    """Have the letter sent again."""
+    limit_attempts(request, f"letter to {user.email.lower()}")
+    service.ask_for_verification(database, user)
+    database.commit()
+    background_of(request).start()
+
+
+@router.post("/password-letters", status_code=204)
+def forget_password(entry: EmailEntry, request: Request, database: Database) -> None:
+    """Have a letter sent with which a new password is chosen; the answer is the same for an unknown address."""
+    limit_attempts(request, f"letter to {entry.email.lower()}")
+    service.forget_password(database, entry.email)
+    database.commit()
+    background_of(request).start()
+
+
+@router.post("/passwords")
+def renew_password(
+    entry: NewPasswordEntry, request: Request, response: Response, database: Database, settings: App
+) -> SessionOut:
+    """Choose a new password by a letter's link, and sign in."""
+    limit_attempts(request)
+    user = service.renew_password(database, entry.token, entry.password)
+    attempts_of(request).succeeded(user.email)
+    return _sign_in(database, user, request, response, settings)
+
+
+@router.get("/account/sign-ins")
+def list_sign_ins(user: SignedIn, request: Request, database: Database) -> list[SignInOut]:
+    """List where one is signed in."""
+    here = digest(request.cookies.get(COOKIE, ""))
+    return [
+        SignInOut(
+            id=row.id, device=row.device, started_at=row.started_at, seen_at=row.seen_at, here=row.token_hash == here
+        )
+        for row in service.sign_ins(database, user)
+    ]
+
+
+@router.delete("/account/sign-ins/{sign_in_id}", status_code=204)
+def end_sign_in(sign_in_id: UUID, user: SignedIn, database: Database) -> None:
+    """Sign out somewhere else."""
+    service.end_sign_in(database, user, sign_in_id)
+    database.commit()
+
+
+@router.post("/account/departure")
+def leave(
+    entry: PasswordEntry, user: AccountHolder, request: Request, response: Response, database: Database
+) -> Leaving:
+    """Delete one's account after a while; signing in before then takes that back."""
+    limit_attempts(request, f"password of {user.id}")
+    leaves_at = service.leave(database, user, entry.password)
+    database.commit()
+    response.delete_cookie(COOKIE, path="/")
+    return Leaving(leaves_at=leaves_at)
+
+
 @router.post("/workspaces", status_code=201)
-def found_workspace(entry: WorkspaceEntry, user: SignedIn, database: Database) -> WorkspaceOut:
+def found_workspace(entry: WorkspaceEntry, user: AccountHolder, database: Database) -> WorkspaceOut:
     """Make another workspace."""
     member = service.found_workspace(database, user, entry.name)
     database.commit()
@@ -140,6 +235,22 @@ def found_workspace(entry: WorkspaceEntry, user: SignedIn, database: Database) -
 def rename_workspace(entry: WorkspaceEntry, scope: OwnerScope) -> WorkspaceOut:
     """Rename a workspace."""
     scope.member.workspace.name = entry.name
+    scope.commit()
+    return _workspace(scope.member)
+
+
+@router.post("/workspaces/{workspace_id}/departure")
+def leave_workspace(scope: OwnerScope, _holder: AccountHolder) -> Leaving:
+    """Delete a workspace with all that is in it after a while; until then `restoration` takes that back."""
+    leaves_at = scope.member.workspace.leaves_at = datetime.now(UTC) + service.GRACE
+    scope.commit()
+    return Leaving(leaves_at=leaves_at)
+
+
+@router.post("/workspaces/{workspace_id}/restoration")
+def restore_workspace(scope: OwnerScope) -> WorkspaceOut:
+    """Keep a workspace that was to be deleted."""
+    scope.member.workspace.leaves_at = None
     scope.commit()
     return _workspace(scope.member)
 
@@ -181,10 +292,13 @@ def list_invitations(scope: OwnerScope) -> list[InvitationOut]:
 
 
 @router.post("/workspaces/{workspace_id}/invitations", status_code=201)
-def invite(entry: RoleEntry, scope: OwnerScope) -> InvitationOut:
-    """Make an invitation; the answer holds its token, this once."""
-    invitation, token = service.invite(scope.session, scope.workspace_id, entry.role)
+def invite(entry: InvitationEntry, scope: OwnerScope, _holder: AccountHolder, request: Request) -> InvitationOut:
+    """Make an invitation; the answer holds its token, this once, unless it is sent by e-mail."""
+    if entry.email is not None:
+        limit_attempts(request, f"letter to {entry.email.lower()}")
+    invitation, token = service.invite(scope.session, scope.workspace_id, entry.role, entry.email)
     scope.commit()
+    background_of(request).start()
     return InvitationOut(id=invitation.id, role=Role(invitation.role), expires_at=invitation.expires_at, token=token)
 
 
@@ -195,18 +309,18 @@ def withdraw_invitation(invitation_id: UUID, scope: OwnerScope) -> None:
     scope.commit()
 
 
-@router.get("/invitations/{token}")
-def read_invitation(token: Token, request: Request, database: Database) -> InvitationView:
-    """Say what an invitation is for."""
+@router.post("/invitation")
+def read_invitation(entry: TokenEntry, request: Request, database: Database) -> InvitationView:
+    """Say what an invitation is for; its secret stands in no address, so that it is in no log."""
     limit_attempts(request)
-    invitation = service.open_invitation(database, token)
+    invitation = service.open_invitation(database, entry.token)
     return InvitationView(workspace=invitation.workspace.name, role=Role(invitation.role))
 
 
-@router.post("/invitations/{token}/acceptance")
-def accept_invitation(token: Token, user: SignedIn, request: Request, database: Database) -> WorkspaceOut:
+@router.post("/invitation/acceptance")
+def accept_invitation(entry: TokenEntry, user: AccountHolder, request: Request, database: Database) -> WorkspaceOut:
     """Join a workspace by an invitation."""
     limit_attempts(request)
-    member = service.accept_invitation(database, user, token)
+    member = service.accept_invitation(database, user, entry.token)
     database.commit()
     return _workspace(member)

@@ -52,29 +52,77 @@ class SignInEntry(Entry):
     password: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
+class EmailEntry(Entry):
+    """An e-mail address."""
+
+    email: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+
+
+class TokenEntry(Entry):
+    """The secret of a link."""
+
+    token: Token
+
+
+class NewPasswordEntry(Entry):
+    """A new password by a letter's link."""
+
+    token: Token
+    password: NewPassword
+
+
+class PasswordEntry(Entry):
+    """One's own password, for what cannot be taken back easily."""
+
+    password: Annotated[str, StringConstraints(max_length=200)]
+
+
 class UserOut(BaseModel):
-    """The signed-in user; `units` is None where each site's own are used."""
+    """The signed-in user; `units` is None where each site's own are used.
+
+    `demo_until` is when a visitor of the demo goes.
+    """
 
     id: UUID
     name: str
     email: str
     units: UnitSystem | None
+    verified_at: datetime | None
+    demo_until: datetime | None
+
+
+class SignInOut(BaseModel):
+    """Where somebody is signed in; `here` is this browser."""
+
+    id: UUID
+    device: str
+    started_at: datetime
+    seen_at: datetime
+    here: bool
+
+
+class Leaving(BaseModel):
+    """When something is deleted for good."""
+
+    leaves_at: datetime
 
 
 class WorkspaceOut(BaseModel):
-    """A workspace the user belongs to."""
+    """A workspace the user belongs to; `leaves_at` is when it is deleted for good."""
 
     id: UUID
     name: str
     role: Role
+    leaves_at: datetime | None
 
 
 class SessionOut(BaseModel):
-    """Who is signed in, and whether visitors may step into the demo."""
+    """Who is signed in, whether visitors may step into the demo, and where its simulated mailbox is looked at."""
 
     user: UserOut | None
     workspaces: list[WorkspaceOut]
     demo: bool
+    mailbox: str | None
 
 
 class AccountChange(Entry):
@@ -112,8 +160,15 @@ class RoleEntry(Entry):
     role: Role
 
 
+class InvitationEntry(Entry):
+    """A role to offer; with an e-mail address the link is sent there."""
+
+    role: Role
+    email: Email | None = None
+
+
 class InvitationOut(BaseModel):
-    """An open invitation; `token` is told once, when it is made."""
+    """An open invitation; `token` is told once, when it is made and not sent by e-mail."""
 
     id: UUID
     role: Role

@@ -10,7 +10,7 @@ from typing import Annotated, TypeVar
 from uuid import UUID
 
 from fastapi import Depends, Request
-from sqlalchemy import Select, select
+from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Membership, Role, User, Workspace
@@ -51,6 +51,11 @@ class Scope:
         held = select(Workspace.id).where(Workspace.id == self.workspace_id)
         self.session.execute(held.with_for_update(key_share=True))
 
+    def room(self, model: type[Row], most: int) -> None:
+        """Raise the 409 problem where the workspace holds as many rows of `model` as it may."""
+        if (self.session.scalar(self.select(model).with_only_columns(func.count())) or 0) >= most:
+            raise Problem(409, f"A workspace holds {most:,} {model.noun}s at most. Delete what is not needed first.")
+
     def add(self, row: Row) -> Row:
         """Put a new row into this workspace."""
         row.workspace_id = self.workspace_id
@@ -89,6 +94,16 @@ def signed_in(request: Request, database: Database) -> User:
 
 
 SignedIn = Annotated[User, Depends(signed_in)]
+
+
+def account_holder(user: SignedIn) -> User:
+    """Return the signed-in user, or raise the 403 problem for a visitor of the demo."""
+    if user.demo_until is not None:
+        raise Problem(403, "A demo cannot do that. Make an account of your own.")
+    return user
+
+
+AccountHolder = Annotated[User, Depends(account_holder)]
 
 
 def _at_least(role: Role) -> Callable[..., Scope]:

@@ -1,3 +1,1 @@
 """The invented sites that the demo shows."""
-
-EMAIL = "visitor@demo.invalid"

@@ -1,15 +1,9 @@
 """Load the demo's sites through the same services that people use."""
 
-import secrets
 from datetime import timedelta
 from uuid import UUID, uuid5
 
-from sqlalchemy.orm import Session
-
-from ulmatic.accounts import service as accounts
-from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
-from ulmatic.demo import EMAIL
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
 from ulmatic.log import service as log
 from ulmatic.money import service as money
@@ -18,7 +12,6 @@ from ulmatic.site.snapshot import snapshot_of, today_at
 from ulmatic.stock import receiving
 from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery
 from ulmatic.supply import suppliers
-from ulmatic.supply.models import SupplierRow
 from ulmatic.supply.orders import put_priorities
 from ulmatic.supply.schemas import NewSupplier, Priorities
 from ulmatic.survey import service as survey
@@ -29,26 +22,13 @@ _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
 _BESIDE = ("plots", "places", "landmarks", "buying", "priorities")
 
 
-def load(database: Session) -> None:
-    """Make the demo's visitor, workspace, sites and plots where they are missing.
-
-    What a visitor changed or deleted stays as it is.
-    """
-    user = accounts.find_user(database, EMAIL)
-    if user is None:
-        user = User(email=EMAIL, name="Demo visitor", password_hash=accounts.passwords.hash(secrets.token_hex()))
-        database.add(user)
-        database.flush()
-        accounts.found_workspace(database, user, "Demo ground")
-    scope = Scope(database, accounts.memberships(database, user)[0])
+def load(scope: Scope) -> None:
+    """Put the demo's suppliers and sites into an empty workspace."""
     for entry in SUPPLIERS:
         supplier_id = uuid5(_NAMES, entry["name"])
-        if database.get(SupplierRow, (scope.workspace_id, supplier_id)) is None:
-            suppliers.add_supplier(scope, NewSupplier.model_validate({**entry, "id": supplier_id}))
+        suppliers.add_supplier(scope, NewSupplier.model_validate({**entry, "id": supplier_id}))
     for site in SITES:
         site_id = uuid5(_NAMES, site["name"])
-        if database.get(SiteRow, (scope.workspace_id, site_id)) is not None:
-            continue
         units = site["units"]
         own = {key: value for key, value in site.items() if key not in _BESIDE}
         survey.add_site(scope, NewSite.model_validate({**own, "id": site_id}))
@@ -70,7 +50,6 @@ def load(database: Session) -> None:
         put_priorities(scope, site_id, Priorities(priorities=priorities))
         if site["name"] == STOCK["site"]:
             _stock(scope, site_id)
-    database.commit()
 
 
 def _stock(scope: Scope, site_id: UUID) -> None:

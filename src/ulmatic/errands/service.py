@@ -1,6 +1,5 @@
 """Errands: kept in PostgreSQL, done one after the other by a few threads of each process."""
 
-import threading
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -16,17 +15,16 @@ from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.errands import heavy
 from ulmatic.errands.models import ErrandRow
+from ulmatic.platform.background import background_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
 
 log = structlog.get_logger()
 
-THREADS = 2
 MOST_OPEN = 20
 """Errands of one workspace that wait or run."""
 GIVEN_UP_S = 120
 """An errand that runs longer was left by a process that ended; another takes it up."""
-LOOKED_FOR_S = 5.0
 KEPT = timedelta(days=1)
 Tell = Callable[[int, int], None]
 """Takes how many pieces of how many are done."""
@@ -52,27 +50,11 @@ class Errands:
         self, sessions: sessionmaker[Session], kinds: dict[str, Doing], heavy: set[str], workshop: Workshop
     ) -> None:
         self.sessions, self.kinds, self.heavy, self.workshop = sessions, kinds, heavy, workshop
-        self._wake = threading.Condition()
-        self._threads: list[threading.Thread] = []
 
-    def start(self) -> None:
-        """Look for errands from now on."""
-        with self._wake:
-            if not self._threads:
-                self._threads = [threading.Thread(target=self._work, daemon=True) for _ in range(THREADS)]
-                for thread in self._threads:
-                    thread.start()
-            self._wake.notify()
-
-    def _work(self) -> None:
-        while True:
-            try:
-                while self._next():
-                    pass
-            except DBAPIError as error:
-                log.warning("errands_wait", error=type(error).__name__)
-            with self._wake:
-                self._wake.wait(LOOKED_FOR_S)
+    def do_waiting(self) -> None:
+        """Do what waits, one after the other."""
+        while self._next():
+            pass
 
     def _next(self) -> bool:
         """Do the errand that has waited longest; return whether there was one."""
@@ -140,12 +122,6 @@ def _told(problem: Problem) -> dict[str, Any]:
     return {"status": problem.status, "detail": problem.detail, "errors": errors}
 
 
-def errands_of(request: Request) -> Errands:
-    """Return what does errands."""
-    errands: Errands = request.app.state.errands
-    return errands
-
-
 def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], content: bytes | None = None) -> ErrandRow:
     """Have something done after the request; what is asked for already and has not begun is not asked for twice.
 
@@ -173,7 +149,7 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
             )
         )  # fmt: skip
     scope.commit()
-    errands_of(request).start()
+    background_of(request).start()
     return row
 
 

@@ -10,6 +10,8 @@ from openpyxl import Workbook, load_workbook
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.files import FileRefused, safe_zip, text_of
 
+_SIGNS = "=+@-"
+_NUMBER = re.compile(r"-\d+(?:[.,]\d+)?(?: ?[A-Za-zµ°%³²]{1,8})?")
 MOST_COLUMNS, MOST_CHARACTERS = 80, 20_000
 TABLE_TYPES = {
     "csv": "text/csv; charset=utf-8",
@@ -99,10 +101,12 @@ def write_xlsx(rows: Sequence[Mapping[str, str]], columns: Sequence[str], title:
 
 
 def harmless(text: str) -> str:
-    """Return text that a spreadsheet does not take for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "@") or (text[:1] == "-" and not text[1:2].isdigit()) else text
+    """Return text that a spreadsheet does not take for a formula: only a plain number may begin with a sign."""
+    begins = text.lstrip("\t\r\n ")[:1]
+    formula = begins in _SIGNS and begins != "" and not _NUMBER.fullmatch(text)
+    return f"'{text}" if formula else text
 
 
 def bared(text: str) -> str:
     """Return text without the apostrophe that `harmless` puts before it."""
-    return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "@", "-") else text
+    return text[1:] if text[:1] == "'" and harmless(text[1:]) == text else text

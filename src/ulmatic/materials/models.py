@@ -12,6 +12,7 @@ class MaterialRow(WorkspaceRow, Stamped, Base):
     """A material of the workspace's own: `material` as computed, `entry` as it was asked for."""
 
     __tablename__ = "materials"
+    named_later = True
     noun = "material"
     name: Mapped[str]
     material: Mapped[dict[str, Any]]

@@ -1,7 +1,7 @@
 """How Alembic reaches the database and knows the tables."""
 
 from alembic import context
-from sqlalchemy import create_engine
+from sqlalchemy import NullPool, create_engine, text
 
 import ulmatic.accounts.models
 import ulmatic.errands.models
@@ -14,7 +14,12 @@ import ulmatic.supply.models
 import ulmatic.survey.models  # noqa: F401 - registers its tables
 from ulmatic.platform.database import Base
 
-with create_engine(context.config.attributes["url"]).connect() as connection:
+LOCK = 7_420_112
+
+with create_engine(context.config.attributes["url"], poolclass=NullPool).connect() as connection:
+    # One process after the other, whoever starts them: held until the connection is closed.
+    connection.execute(text("SELECT pg_advisory_lock(:key)"), {"key": LOCK})
+    connection.commit()
     context.configure(connection=connection, target_metadata=Base.metadata)
     with context.begin_transaction():
         context.run_migrations()

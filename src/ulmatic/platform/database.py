@@ -36,9 +36,13 @@ class Stamped:
 
 
 class WorkspaceRow:
-    """Rows that belong to a customer; reach them through `ulmatic.accounts.scope.Scope` only."""
+    """Rows that belong to a customer; reach them through `ulmatic.accounts.scope.Scope` only.
+
+    `named_later` says that other rows may name one that was deleted: those are kept.
+    """
 
     noun = "entry"
+    named_later = False
     workspace_id: Mapped[UUID] = mapped_column(primary_key=True, sort_order=-2)
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4, sort_order=-1)
     deleted_at: Mapped[datetime | None] = mapped_column(default=None)

@@ -10,6 +10,7 @@ from collections import deque
 from dataclasses import dataclass, field
 
 from prometheus_client import Gauge
+from starlette.requests import Request
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from ulmatic.platform.problems import Problem
@@ -20,6 +21,7 @@ AT_WORK = 2
 """Sites worked out at once in one process; more would only share its time."""
 MOST_WAITING = 400
 MOST_WAITING_FOR_WORK = 40
+MOST_PAUSING = 200
 PATIENCE_S = 4.0
 RETRY_AFTER_S = 2
 PLACE = "ulmatic.place"
@@ -125,6 +127,21 @@ class Place:
         if self._lane is not self._gate.work and not await self.take(self._gate.work):
             raise too_many()
 
+    async def pause(self, seconds: float) -> None:
+        """Wait without a place, then take one again; raise the 503 problem where many wait so."""
+        if seconds <= 0:
+            return
+        self.leave()
+        if self._gate.pausing >= MOST_PAUSING:
+            raise too_many()
+        self._gate.pausing += 1
+        try:
+            await asyncio.sleep(seconds)
+        finally:
+            self._gate.pausing -= 1
+        if not await self.take(self._gate.entry):
+            raise too_many()
+
     def leave(self) -> None:
         """Give back what is held."""
         if self._lane is not None:
@@ -153,6 +170,7 @@ class Gate:
         self.app = app
         self.entry = entry or Lane("entry", AT_ONCE, MOST_WAITING)
         self.work = work or Lane("work", AT_WORK, MOST_WAITING_FOR_WORK)
+        self.pausing = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request, or say 503 with Retry-After."""
@@ -167,3 +185,9 @@ class Gate:
             await self.app(scope, receive, send)
         finally:
             place.leave()
+
+
+async def working(request: Request) -> None:
+    """Take a place among those at work, for a route that takes long."""
+    place: Place = request.scope[PLACE]
+    await place.work()

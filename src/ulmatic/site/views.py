@@ -10,7 +10,7 @@ from fastapi import Depends, HTTPException, Request
 
 import ulmatic
 from ulmatic.accounts.scope import Scope, ViewerScope
-from ulmatic.platform.gate import PLACE, Place
+from ulmatic.platform.gate import working
 from ulmatic.site.snapshot import versions
 
 
@@ -48,14 +48,12 @@ def _released(scope: ViewerScope) -> Scope:
 
 
 async def _viewed(request: Request, scope: Annotated[Scope, Depends(_compared)]) -> Scope:
-    place: Place = request.scope[PLACE]
-    await place.work()
+    await working(request)
     return scope
 
 
 async def _worked(request: Request, scope: Annotated[Scope, Depends(_released)]) -> Scope:
-    place: Place = request.scope[PLACE]
-    await place.work()
+    await working(request)
     return scope
 
 

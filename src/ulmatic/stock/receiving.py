@@ -5,6 +5,8 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
+from sqlalchemy import func
+
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
@@ -23,6 +25,7 @@ from ulmatic.survey.rows import one_landmark, one_plot
 
 MOST_LINES = 20_000
 MOST_DELIVERIES = 2_000
+MOST_PHOTOS = 2_000
 
 
 def _locked(scope: Scope, site_id: UUID) -> SiteRow:
@@ -259,6 +262,9 @@ def put_photo(scope: Scope, site_id: UUID, delivery_id: UUID, content: bytes) ->
     row = one_delivery(scope, site_id, delivery_id)
     try:
         row.photo, row.has_photo = photo(content), True
+        counted = scope.select(DeliveryRow).where(DeliveryRow.has_photo).with_only_columns(func.count())
+        if (scope.session.scalar(counted) or 0) > MOST_PHOTOS:
+            raise Problem(409, f"A workspace keeps {MOST_PHOTOS:,} photographs at most.")
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="photo") from None
 

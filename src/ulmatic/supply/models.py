@@ -14,6 +14,7 @@ class SupplierRow(WorkspaceRow, Stamped, Base):
     """Somebody chips can be had from: `source` in SI, `typed` as it was written."""
 
     __tablename__ = "suppliers"
+    named_later = True
     noun = "supplier"
     name: Mapped[str]
     currency: Mapped[str]

@@ -4,18 +4,20 @@ from enum import StrEnum
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Query, Request, Response
+from fastapi import APIRouter, Body, Depends, Query, Request, Response
+from fastapi.responses import StreamingResponse
 from pydantic import TypeAdapter, ValidationError
 
-from ulmatic.accounts.scope import CrewScope
+from ulmatic.accounts.scope import CrewScope, OwnerScope
 from ulmatic.core.survey import Use
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.formats.archive import Archive
 from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
 from ulmatic.formats.tables import COLUMNS, template
+from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem
-from ulmatic.site import archives, sheets
+from ulmatic.site import archives, export, sheets
 from ulmatic.site.views import SiteView
 from ulmatic.survey import exchange
 from ulmatic.survey.models import SiteRow
@@ -116,3 +118,10 @@ def export_site(site_id: UUID, ending: Ending, scope: SiteView) -> Response:
 def restore_archive(scope: CrewScope, request: Request, content: File, site_id: UUID) -> ErrandOut:
     """Have a new site made from an archive; what comes of it is the site."""
     return errand_out(errands.ask(scope, request, "restore_archive", {"site_id": str(site_id)}, content))
+
+
+@router.get("/workspaces/{workspace_id}/export.zip", response_class=StreamingResponse, dependencies=[Depends(working)])
+def export_workspace(scope: OwnerScope) -> StreamingResponse:
+    """Return everything in the workspace as a ZIP."""
+    headers = {"Content-Disposition": 'attachment; filename="ulmatic-workspace.zip"'}
+    return StreamingResponse(export.workspace_file(scope), media_type="application/zip", headers=headers)

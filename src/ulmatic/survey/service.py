@@ -35,6 +35,7 @@ from ulmatic.survey.schemas import (
 
 MOST_PLOTS = 2_000
 """Plots on one site."""
+MOST_SITES = 200
 MOST_LANDMARKS = 300
 MOST_CROSSINGS = 100
 """Of one way with all others."""
@@ -51,6 +52,7 @@ def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     """Keep a new site; the same id again returns the site that is there."""
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
     if there is None:
+        scope.room(SiteRow, MOST_SITES)
         there = added(scope, SiteRow(id=entry.id, **_site_values(scope, entry)))
     return SiteOut.model_validate(there)
 

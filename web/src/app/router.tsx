@@ -1,6 +1,7 @@
 import { createBrowserRouter, Navigate, Outlet, useParams } from "react-router";
 import { Account } from "@/features/accounts/Account";
 import { Join } from "@/features/accounts/Join";
+import { Forgotten, NewPassword, Verify } from "@/features/accounts/Letters";
 import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
@@ -87,7 +88,10 @@ export const router = createBrowserRouter([
       { path: "/", element: <Home /> },
       { path: "/sign-in", element: <SignIn /> },
       { path: "/sign-up", element: <SignUp /> },
-      { path: "/join/:token", element: <Join /> },
+      { path: "/join", element: <Join /> },
+      { path: "/forgotten", element: <Forgotten /> },
+      { path: "/new-password", element: <NewPassword /> },
+      { path: "/verify", element: <Verify /> },
       {
         element: <Members />,
         children: [

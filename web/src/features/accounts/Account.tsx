@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, Problem, result } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
 import { FieldFrame, TextField } from "@/ui/Field";
+import { Address, Leave, SignIns } from "./AccountParts";
 import { useEnter, useSession } from "./session";
 
 const byField = (error: unknown) => (error instanceof Problem ? error.byField : {});
@@ -25,6 +26,7 @@ export function Account() {
   return (
     <div className="mx-auto max-w-xl space-y-8 p-4 sm:p-6">
       <h1 className="text-3xl">Account and units</h1>
+      <Address />
       <form
         className="space-y-4"
         onSubmit={(event) => {
@@ -91,6 +93,8 @@ export function Account() {
           </span>
         ) : null}
       </form>
+      <SignIns />
+      <Leave />
     </div>
   );
 }

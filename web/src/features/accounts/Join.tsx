@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
 import { Loading, Trouble } from "@/ui/states";
 import { Door } from "./Door";
@@ -12,17 +12,16 @@ const MEANS = {
 };
 
 export function Join() {
-  const { token = "" } = useParams();
+  const token = useLocation().hash.slice(1);
   const session = useSession();
   const cache = useQueryClient();
   const navigate = useNavigate();
   const invitation = useQuery({
     queryKey: ["invitation", token],
-    queryFn: () => result(api.GET("/api/v1/invitations/{token}", { params: { path: { token } } })),
+    queryFn: () => result(api.POST("/api/v1/invitation", { body: { token } })),
   });
   const join = useMutation({
-    mutationFn: () =>
-      result(api.POST("/api/v1/invitations/{token}/acceptance", { params: { path: { token } } })),
+    mutationFn: () => result(api.POST("/api/v1/invitation/acceptance", { body: { token } })),
     onSuccess: async (workspace) => {
       await cache.invalidateQueries({ queryKey: ["session"] });
       navigate(`/w/${workspace.id}/sites`);
@@ -43,10 +42,10 @@ export function Join() {
         </button>
       ) : (
         <div className="grid gap-3">
-          <Link className="btn btn-primary press" to={`/sign-up?invitation=${token}`}>
+          <Link className="btn btn-primary press" to={`/sign-up#${token}`}>
             Make an account and join
           </Link>
-          <Link className="btn btn-outline press" to={`/sign-in?next=/join/${token}`}>
+          <Link className="btn btn-outline press" to={`/sign-in?next=/join#${token}`}>
             I have an account
           </Link>
         </div>

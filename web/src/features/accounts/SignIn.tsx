@@ -1,9 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, Navigate, useNavigate, useSearchParams } from "react-router";
+import { Link, Navigate, useLocation, useNavigate, useSearchParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import { TextField } from "@/ui/Field";
 import { Door } from "./Door";
+import { MailboxLink } from "./MailboxLink";
 import { useDemo, useEnter, useSession } from "./session";
 
 /** Only addresses of our own are gone to after signing in. */
@@ -13,7 +14,7 @@ function ownAddress(next: string | null) {
 
 export function SignIn() {
   const [parameters] = useSearchParams();
-  const next = ownAddress(parameters.get("next"));
+  const next = ownAddress(parameters.get("next")) + useLocation().hash;
   const navigate = useNavigate();
   const session = useSession();
   const enter = useEnter();
@@ -34,8 +35,8 @@ export function SignIn() {
       {session.data?.demo ? (
         <div className="space-y-3 border-l-4 border-accent bg-base-100 p-4">
           <p>
-            Two invented sites, a smallholding in metric and a library in US units. Look round and change
-            anything.
+            Two invented sites, a smallholding in metric and a library in US units. They are yours for a day:
+            look round and change anything.
           </p>
           <button
             type="button"
@@ -43,8 +44,13 @@ export function SignIn() {
             onClick={() => demo.mutate()}
             disabled={demo.isPending}
           >
-            Step into the demo
+            {demo.isPending ? "Making your demo" : "Step into the demo"}
           </button>
+          {demo.error ? (
+            <p className="text-error" role="alert">
+              {demo.error.message}
+            </p>
+          ) : null}
         </div>
       ) : null}
       <form
@@ -87,6 +93,12 @@ export function SignIn() {
         </Link>
         , it takes a minute.
       </p>
+      <p>
+        <Link className="link" to="/forgotten">
+          Forgotten the password?
+        </Link>
+      </p>
+      <MailboxLink />
     </Door>
   );
 }

@@ -1,14 +1,13 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import { TextField } from "@/ui/Field";
 import { Door } from "./Door";
 import { useEnter } from "./session";
 
 export function SignUp() {
-  const [parameters] = useSearchParams();
-  const invitation = parameters.get("invitation");
+  const invitation = useLocation().hash.slice(1) || null;
   const navigate = useNavigate();
   const enter = useEnter();
   const [entry, set] = useState({ name: "", email: "", password: "", workspace: "" });
@@ -82,7 +81,7 @@ export function SignUp() {
         Have one already?{" "}
         <Link
           className="link link-primary"
-          to={invitation ? `/sign-in?next=/join/${invitation}` : "/sign-in"}
+          to={invitation ? `/sign-in?next=/join#${invitation}` : "/sign-in"}
         >
           Sign in
         </Link>

@@ -1,8 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, result } from "@/api/client";
+import { api, Problem, result } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
+import { TextField } from "@/ui/Field";
+import { day } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 
@@ -11,6 +13,8 @@ const ROLES: { role: Role; means: string }[] = [
   { role: "crew", means: "measures, logs and edits" },
   { role: "owner", means: "decides who may, too" },
 ];
+
+const problemOf = (error: unknown) => (error instanceof Problem ? error.byField : {});
 
 export function Team() {
   const { workspaceId: workspace_id = "" } = useParams();
@@ -97,6 +101,7 @@ export function Team() {
         ))}
       </dl>
       {may.own ? <Invitations workspace_id={workspace_id} /> : null}
+      {may.own ? <Departure workspace_id={workspace_id} /> : null}
     </div>
   );
 }
@@ -104,6 +109,7 @@ export function Team() {
 function Invitations({ workspace_id }: { workspace_id: string }) {
   const cache = useQueryClient();
   const [role, setRole] = useState<Role>("crew");
+  const [email, setEmail] = useState("");
   const path = { workspace_id };
   const refresh = () => cache.invalidateQueries({ queryKey: ["invitations", workspace_id] });
   const open = useQuery({
@@ -112,7 +118,12 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   });
   const invite = useMutation({
     mutationFn: () =>
-      result(api.POST("/api/v1/workspaces/{workspace_id}/invitations", { params: { path }, body: { role } })),
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/invitations", {
+          params: { path },
+          body: { role, email: email || null },
+        }),
+      ),
     onSuccess: refresh,
   });
   const withdraw = useMutation({
@@ -124,12 +135,21 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
       ),
     onSuccess: refresh,
   });
-  const link = invite.data ? `${location.origin}/join/${invite.data.token}` : null;
+  const link = invite.data?.token ? `${location.origin}/join#${invite.data.token}` : null;
   return (
     <section className="space-y-3">
       <h2 className="text-xl">Invite somebody</h2>
-      <p>Make a link and send it yourself. It works once, for 14 days.</p>
-      <div className="flex flex-wrap gap-2">
+      <p>A link works once, for 14 days. It is sent by e-mail, or you send it yourself.</p>
+      <div className="flex flex-wrap items-end gap-2">
+        <div className="min-w-0 grow">
+          <TextField
+            label="E-mail address (optional)"
+            type="email"
+            value={email}
+            onChange={setEmail}
+            error={invite.error ? (problemOf(invite.error).email ?? invite.error.message) : undefined}
+          />
+        </div>
         <select
           className="select press w-32"
           aria-label="Role of the invited"
@@ -141,9 +161,10 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           ))}
         </select>
         <button type="button" className="btn btn-primary press" onClick={() => invite.mutate()}>
-          Make an invitation link
+          {email ? "Send an invitation" : "Make an invitation link"}
         </button>
       </div>
+      {invite.data && !invite.data.token ? <p role="status">The invitation is on its way.</p> : null}
       {link ? (
         <p className="flex flex-wrap items-center gap-2">
           <input
@@ -176,6 +197,49 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           ))}
         </ul>
       ) : null}
+    </section>
+  );
+}
+
+/** Everything out as a file, and the workspace deleted after a while. */
+function Departure({ workspace_id }: { workspace_id: string }) {
+  const cache = useQueryClient();
+  const { data: session } = useSession();
+  const path = { workspace_id };
+  const refresh = () => cache.invalidateQueries({ queryKey: ["session"] });
+  const leave = useMutation({
+    mutationFn: () => result(api.POST("/api/v1/workspaces/{workspace_id}/departure", { params: { path } })),
+    onSettled: refresh,
+  });
+  const stay = useMutation({
+    mutationFn: () => result(api.POST("/api/v1/workspaces/{workspace_id}/restoration", { params: { path } })),
+    onSettled: refresh,
+  });
+  const leaves_at = session?.workspaces.find((workspace) => workspace.id === workspace_id)?.leaves_at;
+  const problem = leave.error ?? stay.error;
+  return (
+    <section className="space-y-3 border-t border-base-300 pt-6">
+      <h2 className="text-xl">The whole workspace</h2>
+      {problem ? <Trouble error={problem} /> : null}
+      {leaves_at ? (
+        <p className="border-l-4 border-warning bg-base-100 p-3" role="status">
+          This workspace is deleted for good on {day(leaves_at.slice(0, 10))}.
+        </p>
+      ) : null}
+      <div className="flex flex-wrap gap-2">
+        <a className="btn press" href={`/api/v1/workspaces/${workspace_id}/export.zip`} download>
+          Take everything out
+        </a>
+        {leaves_at ? (
+          <button type="button" className="btn btn-primary press" onClick={() => stay.mutate()}>
+            Keep this workspace
+          </button>
+        ) : (
+          <button type="button" className="btn btn-outline btn-error press" onClick={() => leave.mutate()}>
+            Delete this workspace in 14 days
+          </button>
+        )}
+      </div>
     </section>
   );
 }

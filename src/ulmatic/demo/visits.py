@@ -1,0 +1,33 @@
+"""A demo for everybody who steps in: a user and a workspace of their own that go again."""
+
+from datetime import UTC, datetime, timedelta
+from uuid import uuid4
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from ulmatic.accounts import passwords
+from ulmatic.accounts import service as accounts
+from ulmatic.accounts.models import User
+from ulmatic.accounts.scope import Scope
+from ulmatic.demo.load import load
+from ulmatic.platform.problems import Problem
+from ulmatic.platform.settings import Settings
+
+DOMAIN = "demo.invalid"
+
+
+def new_visitor(database: Session, settings: Settings) -> User:
+    """Make a visitor with a workspace of the demo's sites; raise the 503 problem where as many are there as may be."""
+    now = datetime.now(UTC)
+    if (database.scalar(select(func.count()).where(User.demo_until > now)) or 0) >= settings.demo_most:
+        words = "As many people look at the demo as it can hold. Come back in an hour, or make an account."
+        raise Problem(503, words, headers={"Retry-After": "3600"}, fault="busy")
+    user = User(
+        email=f"{uuid4().hex}@{DOMAIN}", name="Demo visitor", password_hash=passwords.unguessable(),
+        demo_until=now + timedelta(hours=settings.demo_hours),
+    )  # fmt: skip
+    database.add(user)
+    database.flush()
+    load(Scope(database, accounts.found_workspace(database, user, "Demo ground")))
+    return user

@@ -1,0 +1,16 @@
+import { useSession } from "./session";
+
+/** Where the letters of the demo are looked at: they leave this machine nowhere. */
+export function MailboxLink() {
+  const { data: session } = useSession();
+  if (!session?.mailbox) return null;
+  return (
+    <p>
+      <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">simulated</span>
+      <a className="link" href={session.mailbox} target="_blank" rel="noreferrer">
+        Mailbox
+      </a>
+      , where letters from Ulmatic arrive.
+    </p>
+  );
+}
