@@ -79,7 +79,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     )
     app.state.settings = settings
     app.state.engine = engine_for(settings.database_url)
-    app.state.sessions = sessions_for(app.state.engine)
+    app.state.sessions = sessions_for(app.state.engine, read_only=settings.read_only)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
     app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(heavy.prepare, (settings,)))
@@ -152,7 +152,8 @@ def _purge(app: FastAPI) -> None:
 def served_app() -> FastAPI:
     """Build the application in a process that only serves it."""
     app = create_app()
-    app.state.background.start()
+    if not app.state.settings.read_only:
+        app.state.background.start()
     gc.collect()
     gc.freeze()
     # A request makes tens of thousands of short-lived objects: they need not be looked through each time.
@@ -169,7 +170,7 @@ def _health(app: FastAPI, settings: Settings) -> None:
     @app.get("/readyz", include_in_schema=False)
     def readyz(database: Database) -> dict[str, str]:
         """Say whether requests can be served; 503 while the database does not answer or cannot write."""
-        readiness.check(database)
+        readiness.check(database, write=not settings.read_only)
         return {"status": "ready"}
 
     @app.get("/metrics", include_in_schema=False)

@@ -21,7 +21,9 @@ cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_
 
 
 def _cluster() -> Cluster:
-    return Cluster(Path(os.environ.get("ULMATIC_DATA") or default_folder(PROJECT)))
+    backups = os.environ.get("ULMATIC_BACKUPS")
+    folder = Path(os.environ.get("ULMATIC_DATA") or default_folder(PROJECT))
+    return Cluster(folder, backups=Path(backups).resolve() if backups else None)
 
 
 def _say(text: str) -> None:
@@ -42,6 +44,49 @@ def start_database() -> None:
 def stop_database() -> None:
     """Stop our own PostgreSQL."""
     _cluster().stop()
+
+
+@cli.command()
+def back_up(folder: Annotated[Path, typer.Argument(help="Where backups are kept")]) -> None:
+    """Back up our own PostgreSQL while it runs, and check the copy."""
+    from ulmatic.platform import backup  # noqa: PLC0415
+
+    try:
+        _say(str(backup.back_up(_cluster(), folder.resolve())))
+    except ClusterError as error:
+        _refuse(str(error))
+
+
+@cli.command()
+def restore(
+    copy: Annotated[Path, typer.Argument(help="A backup")],
+    into: Annotated[Path, typer.Argument(help="A new folder for the restored server")],
+    until: Annotated[datetime | None, typer.Option(help="A moment, UTC; else as late as the log goes")] = None,
+) -> None:
+    """Restore our own PostgreSQL beside the running one, start it and print its address."""
+    from ulmatic.platform import backup  # noqa: PLC0415
+
+    copy, log = copy.resolve(), copy.resolve().parent / backup.WAL
+    moment = until.replace(tzinfo=UTC) if until else None
+    try:
+        password = _cluster().folder / "password"
+        restored = backup.restore(copy, log if log.is_dir() else None, password, into.resolve(), moment)
+    except ClusterError as error:
+        _refuse(str(error))
+    _say(restored.address("ulmatic"))
+
+
+@cli.command()
+def rehearse_restore(folder: Annotated[Path, typer.Argument(help="Where backups are kept")]) -> None:
+    """Back up, restore beside the running server, and compare every table; fails unless all are identical."""
+    from ulmatic.platform import backup  # noqa: PLC0415
+
+    try:
+        alike = backup.rehearse(_cluster(), folder.resolve(), _say)
+    except ClusterError as error:
+        _refuse(str(error))
+    if not alike:
+        _refuse("The restored copy is not the same.")
 
 
 @cli.command()

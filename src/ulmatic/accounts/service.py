@@ -171,7 +171,7 @@ def user_of(database: Session, token: str | None) -> User | None:
     sign_in, now = database.get(SignIn, digest(token)), datetime.now(UTC)
     if sign_in is None or sign_in.expires_at < now:
         return None
-    if sign_in.seen_at < now - SEEN_EVERY:
+    if sign_in.seen_at < now - SEEN_EVERY and not database.info.get("read_only"):
         sign_in.seen_at = now
         database.commit()
     return sign_in.user

@@ -71,9 +71,9 @@ def engine_for(url: str) -> Engine:
     )
 
 
-def sessions_for(engine: Engine) -> sessionmaker[Session]:
-    """Return what opens database sessions on `engine`."""
-    return sessionmaker(engine, expire_on_commit=False)
+def sessions_for(engine: Engine, *, read_only: bool = False) -> sessionmaker[Session]:
+    """Return what opens database sessions on `engine`; nothing is noted in passing where it is `read_only`."""
+    return sessionmaker(engine, expire_on_commit=False, info={"read_only": read_only})
 
 
 def database_session(request: Request) -> Iterator[Session]:

@@ -4,7 +4,7 @@ import shutil
 import tempfile
 from datetime import datetime
 
-from sqlalchemy import func, update
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Mapped, Session, mapped_column
 
 from ulmatic.platform.database import Base
@@ -21,12 +21,12 @@ class Readiness(Base):
     at: Mapped[datetime]
 
 
-def check(database: Session) -> None:
+def check(database: Session, *, write: bool = True) -> None:
     """Raise the 503 problem where the disk is as good as full; database errors pass through.
 
     A row is written each time: a server whose disk is full still reads.
     """
-    database.execute(update(Readiness).values(at=func.now()))
+    database.execute(update(Readiness).values(at=func.now()) if write else select(Readiness.at))
     database.commit()
     if shutil.disk_usage(tempfile.gettempdir()).free < LEAST_FREE_BYTES:
         raise Problem(503, "This machine has no room left on its disk.", headers={"Retry-After": "60"}, fault="disk")

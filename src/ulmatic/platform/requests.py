@@ -13,7 +13,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from ulmatic.accounts.guards import refuse_other_origins
+from ulmatic.accounts.guards import SAFE_METHODS, refuse_other_origins
 from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.gate import Gate
 from ulmatic.platform.measures import measure
@@ -82,6 +82,8 @@ class Accompaniment:
         request = Request(scope, receive)
         try:
             refuse_other_origins(request, self.settings)
+            if self.settings.read_only and request.method not in SAFE_METHODS:
+                raise Problem(503, "This server only shows. Nothing was changed.", headers={"Retry-After": "60"})
             await self.app(scope, receive, send_with_headers)
         except Exception as error:
             problem = error if isinstance(error, Problem) else None

@@ -32,6 +32,8 @@ class Settings(BaseSettings):
         Address of the chip service; empty means that there is none.
     weather_url : str
         Address of the weather service; empty means that there is none.
+    read_only : bool
+        True for a process that only shows, from a replica of the database.
     proxies : str
         Addresses of proxies in front, with commas between; only what they say of a visitor's address is believed.
     metrics_token : str
@@ -55,6 +57,7 @@ class Settings(BaseSettings):
     chips_url: str = ""
     weather_url: str = ""
     attempts: str = "10 per 5 minutes"
+    read_only: bool = False
     proxies: str = ""
     metrics_token: str = ""
     session_days: int = 30
