@@ -1,7 +1,9 @@
 """A process of its own for heavy work: bounded in time and memory, so that nobody else's request suffers by it."""
 
+import os
 import resource
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -18,6 +20,7 @@ LONGEST_S = 60.0
 MOST_BYTES = 2_000_000_000
 """Of address space; the program itself takes about half of it."""
 WORKS_BEFORE_RENEWAL = 50
+LOOKED_FOR_S = 2.0
 Result = TypeVar("Result")
 
 
@@ -78,4 +81,12 @@ def _bounded(prepare: Callable[..., None], arguments: tuple[Any, ...]) -> None:
     _, most = resource.getrlimit(resource.RLIMIT_AS)
     bound = MOST_BYTES if most == resource.RLIM_INFINITY else min(MOST_BYTES, most)
     resource.setrlimit(resource.RLIMIT_AS, (bound, most))
+    threading.Thread(target=_end_with, args=(os.getppid(),), daemon=True).start()
     prepare(*arguments)
+
+
+def _end_with(parent: int) -> None:
+    """End this process when the one that made it is gone, however that ended."""
+    while os.getppid() == parent:
+        time.sleep(LOOKED_FOR_S)
+    os._exit(1)
