@@ -13,13 +13,13 @@ from ulmatic.platform.cluster import Cluster
 
 
 @contextmanager
-def served() -> Iterator[str]:
+def served(workers: int = 1) -> Iterator[str]:
     """Start both, give the address, and clear them away."""
     cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-bench-")), throwaway=True)
     url = cluster.start()
     upgrade(url)
     try:
-        yield from serve(url)
+        yield from serve(url, workers)
     finally:
         cluster.stop()
         shutil.rmtree(cluster.folder)

@@ -26,7 +26,7 @@ FLAGS = [
 expect.set_options(timeout=30_000)
 
 
-def serve(url: str) -> Iterator[str]:
+def serve(url: str, workers: int = 1) -> Iterator[str]:
     port, chips, sky = free_port(), free_port(), free_port()
     environment = {
         **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
@@ -36,7 +36,7 @@ def serve(url: str) -> Iterator[str]:
     processes = [
         subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)
         for words in (
-            ["serve", "--port", str(port)],
+            ["serve", "--port", str(port), "--workers", str(workers)],
             ["stand-in-chips", "--port", str(chips), "--trouble", "0.2"],
             ["stand-in-weather", "--port", str(sky)],
         )

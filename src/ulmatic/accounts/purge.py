@@ -5,11 +5,13 @@ from datetime import UTC, datetime, timedelta
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from ulmatic.accounts.models import Invitation, MailedToken, Membership, SignIn, User, Workspace
+from ulmatic.accounts.models import Invitation, Letter, MailedToken, Membership, SignIn, User, Workspace
 from ulmatic.platform.database import Base, WorkspaceRow
 
 KEPT = timedelta(days=30)
 """What was deleted can be taken back for so long."""
+UNSENT = timedelta(days=7)
+"""A letter that nobody sent by then is of no use."""
 _LOCK = 7_420_115
 
 
@@ -24,6 +26,7 @@ def purge(database: Session) -> dict[str, int]:
     gone = {
         "sign_ins": delete(SignIn).where(SignIn.expires_at < now),
         "mailed_tokens": delete(MailedToken).where(MailedToken.expires_at < now),
+        "letters": delete(Letter).where(Letter.due_at < now - UNSENT),
         "invitations": delete(Invitation).where(Invitation.expires_at < now),
         "workspaces": delete(Workspace).where(Workspace.leaves_at < now),
         "demos": delete(Workspace).where(

@@ -55,10 +55,11 @@ def _workspace(member: Membership) -> WorkspaceOut:
 
 
 def _session(database: Database, user: User | None, settings: Settings) -> SessionOut:
-    mailbox = settings.mailbox_url or None
+    letters, mailbox = bool(settings.smtp_url), settings.mailbox_url or None
     if user is None:
-        return SessionOut(user=None, workspaces=[], demo=settings.demo, mailbox=mailbox)
+        return SessionOut(user=None, workspaces=[], demo=settings.demo, letters=letters, mailbox=mailbox)
     return SessionOut(
+        letters=letters,
         mailbox=mailbox,
         user=UserOut.model_validate(user, from_attributes=True),
         workspaces=[_workspace(member) for member in service.memberships(database, user)],

@@ -117,11 +117,12 @@ class WorkspaceOut(BaseModel):
 
 
 class SessionOut(BaseModel):
-    """Who is signed in, whether visitors may step into the demo, and where its simulated mailbox is looked at."""
+    """Who is signed in; whether there is a demo, whether letters are sent, and where simulated ones are looked at."""
 
     user: UserOut | None
     workspaces: list[WorkspaceOut]
     demo: bool
+    letters: bool
     mailbox: str | None
 
 

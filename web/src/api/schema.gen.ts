@@ -7453,11 +7453,13 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in, whether visitors may step into the demo, and where its simulated mailbox is looked at.
+         * @description Who is signed in; whether there is a demo, whether letters are sent, and where simulated ones are looked at.
          */
         SessionOut: {
             /** Demo */
             demo: boolean;
+            /** Letters */
+            letters: boolean;
             /** Mailbox */
             mailbox: string | null;
             user: components["schemas"]["UserOut"] | null;

@@ -20,13 +20,11 @@ export function Address() {
       </p>
     );
   }
+  if (!session.letters) return null;
   if (user.verified_at) return <p>{user.email}, confirmed.</p>;
   return (
     <div className="space-y-2 border-l-4 border-accent bg-base-100 p-3">
-      <p>
-        {user.email} is not confirmed yet. Follow the link in the letter: without it a forgotten password
-        cannot be renewed.
-      </p>
+      <p>{user.email} is not confirmed yet. Follow the link in the letter we sent there.</p>
       {ask.isSuccess ? (
         <p role="status">Another letter is on its way.</p>
       ) : (

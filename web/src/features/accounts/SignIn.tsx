@@ -93,11 +93,13 @@ export function SignIn() {
         </Link>
         , it takes a minute.
       </p>
-      <p>
-        <Link className="link" to="/forgotten">
-          Forgotten the password?
-        </Link>
-      </p>
+      {session.data?.letters ? (
+        <p>
+          <Link className="link" to="/forgotten">
+            Forgotten the password?
+          </Link>
+        </p>
+      ) : null}
       <MailboxLink />
     </Door>
   );

@@ -107,6 +107,7 @@ export function Team() {
 }
 
 function Invitations({ workspace_id }: { workspace_id: string }) {
+  const { data: session } = useSession();
   const cache = useQueryClient();
   const [role, setRole] = useState<Role>("crew");
   const [email, setEmail] = useState("");
@@ -139,9 +140,12 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   return (
     <section className="space-y-3">
       <h2 className="text-xl">Invite somebody</h2>
-      <p>A link works once, for 14 days. It is sent by e-mail, or you send it yourself.</p>
+      <p>
+        A link works once, for 14 days.
+        {session?.letters ? " It is sent by e-mail, or you send it yourself." : ""}
+      </p>
       <div className="flex flex-wrap items-end gap-2">
-        <div className="min-w-0 grow">
+        <div className={session?.letters ? "min-w-0 grow" : "hidden"}>
           <TextField
             label="E-mail address (optional)"
             type="email"
