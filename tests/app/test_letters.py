@@ -27,7 +27,9 @@ def mailing(database_url, mailbox):
     """The application with a mail server of its own."""
     port = free_port()
     with mailbox.served(port):
-        yield create_app(settings_for(database_url, smtp_url=f"smtp://127.0.0.1:{port}", public_origin=HOST))
+        app = create_app(settings_for(database_url, smtp_url=f"smtp://127.0.0.1:{port}", public_origin=HOST))
+        yield app
+        app.state.background.stop()
 
 
 def somebody(app) -> tuple[TestClient, str]:

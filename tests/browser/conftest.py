@@ -50,8 +50,11 @@ def serve(url: str, workers: int = 1) -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
-def address(database_url) -> Iterator[str]:
-    yield from serve(database_url)
+def address(new_cluster) -> Iterator[str]:
+    """A server on a cluster of its own: its background takes up nobody else's errands."""
+    url = new_cluster().start()
+    upgrade(url)
+    yield from serve(url)
 
 
 @pytest.fixture(scope="module")

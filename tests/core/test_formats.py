@@ -19,7 +19,7 @@ from ulmatic.core.units import UnitSystem, bare_numbers_in
 from ulmatic.formats import FileRefused
 from ulmatic.formats.archive import Archive, read_archive, write_archive
 from ulmatic.formats.boundaries import read_boundaries
-from ulmatic.formats.cells import write_csv, write_xlsx
+from ulmatic.formats.cells import bared, harmless, write_csv, write_xlsx
 from ulmatic.formats.log_tables import read_log
 from ulmatic.formats.recipe_cells import rule_of_cell, rule_words
 from ulmatic.formats.tables import COLUMNS, PlotInTable, heading_of, read_rows, rows_of, template
@@ -185,3 +185,16 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
     (measured,) = archive.ledger
     assert (measured.on, measured.entry.kind, measured.entry.depth_mm) == (TODAY, "measured", 30)
     assert archive.to_site().on(TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)
+
+
+@pytest.mark.parametrize(
+    ("text", "written"),
+    [
+        ("=1+1", "'=1+1"), ("-2+3+cmd|' /C calc'!A0", "'-2+3+cmd|' /C calc'!A0"), ("+44 bed", "'+44 bed"),
+        ("@x", "'@x"), ("\t=1", "'\t=1"), ("-12,5", "-12,5"), ("-3.25 °C", "-3.25 °C"), ("- a dash", "'- a dash"),
+        ("-1;x", "'-1;x"), ("12 x 3", "12 x 3"), ("", ""),
+    ],
+)  # fmt: skip
+def test_no_cell_is_taken_for_a_formula(text, written):
+    assert harmless(text) == written
+    assert bared(written) == text

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
 from ulmatic.core.materials import material_of
-from ulmatic.core.supply.choice import Choice, Need, Purchase
+from ulmatic.core.supply import programme
+from ulmatic.core.supply.choice import Choice, Need, Purchase, SupplySource
 from ulmatic.core.supply.choosing import choose
 from ulmatic.core.supply.suppliers import (
     ALL_YEAR,
@@ -194,3 +195,44 @@ def test_a_cubic_metre_costs_its_part_of_a_whole_load():
     assert price_of_m3(Arborist(**CREW, per_load=80)) == pytest.approx(8)
     assert price_of_m3(Arborist(**CREW, per_load=80, chance=0.0)) is None
     assert price_of_m3(Own(material="ramial", year_m3=12)) is None
+
+
+def test_among_a_hundred_sources_the_search_is_bounded_and_says_so(monkeypatch):
+    """With few sources every other choice is tried; with many a number of searches, the likeliest first."""
+    searches = []
+    solve = programme.Programme.solve
+    monkeypatch.setattr(
+        programme.Programme, "solve", lambda self, *args, **more: searches.append(1) or solve(self, *args, **more)
+    )
+    needs = [Need(volume_m3=120, accepts=frozenset(["chips"]))]
+    sources = [
+        SupplySource(
+            key=str(number), material="chips", load_m3=5 + number % 17, per_m3=20 + number % 13 + number / 100,
+            per_load=40 + number % 29, arrivals=(10,) * 12,
+        )
+        for number in range(100)
+    ]  # fmt: skip
+    few, many = choose(needs, sources[:5]), choose(needs, sources)
+    assert few.complete
+    assert not many.complete
+    assert len(searches) < 200
+    costs = [choice.cost for choice in many.choices]
+    assert costs == sorted(costs)
+    assert len(costs) == 3
+    assert costs[0] <= few.choices[0].cost
+    assert many.choices[0].gap < 1e-6, "the best itself is found"
+
+
+def test_a_search_that_is_stopped_gives_the_best_found_with_its_gap(monkeypatch):
+    monkeypatch.setattr(programme, "MOST_NODES", 0)
+    needs = [Need(volume_m3=97.3 + number, accepts=frozenset(["chips"])) for number in range(3)]
+    sources = [
+        SupplySource(
+            key=str(number), material="chips", load_m3=3 + number * 0.71, per_load=31 + number * 17.3 % 23,
+            arrivals=(3,) * 12,
+        )
+        for number in range(40)
+    ]  # fmt: skip
+    choice = choose(needs, sources, best=1).choices[0]
+    assert choice.short_m3 == 0
+    assert 0 <= choice.gap < 0.5

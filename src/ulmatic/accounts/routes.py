@@ -30,7 +30,7 @@ from ulmatic.accounts.schemas import (
     WorkspaceEntry,
     WorkspaceOut,
 )
-from ulmatic.accounts.scope import COOKIE, AccountHolder, OwnerScope, SignedIn, ViewerScope
+from ulmatic.accounts.scope import COOKIE, AccountHolder, OwnerScope, SignedIn, ViewerScope, account_holder
 from ulmatic.accounts.tokens import digest
 from ulmatic.platform.background import background_of
 from ulmatic.platform.database import Database
@@ -139,8 +139,10 @@ def sign_up(entry: SignUp, request: Request, response: Response, database: Datab
 
 
 @router.patch("/account")
-def change_account(entry: AccountChange, user: AccountHolder, database: Database, settings: App) -> SessionOut:
-    """Change one's own name and preferred units."""
+def change_account(entry: AccountChange, user: SignedIn, database: Database, settings: App) -> SessionOut:
+    """Change one's own name and preferred units; a visitor of the demo keeps the name."""
+    if entry.name != user.name:
+        account_holder(user)
     user.name, user.units = entry.name, entry.units
     database.commit()
     return _session(database, user, settings)

@@ -54,12 +54,21 @@ class Background:
                     thread.start()
             self._wake.notify_all()
 
+    def stop(self) -> None:
+        """Do nothing more, once what has begun is done."""
+        with self._wake:
+            threads, self._threads = self._threads, []
+            self._wake.notify_all()
+        for thread in threads:
+            thread.join()
+
     def _work(self) -> None:
-        while True:
+        while threading.current_thread() in self._threads:
             for chore in self.chores:
                 self._look(chore)
             with self._wake:
-                self._wake.wait(LOOKED_FOR_S)
+                if threading.current_thread() in self._threads:
+                    self._wake.wait(LOOKED_FOR_S)
 
     def _look(self, chore: Chore) -> None:
         with self._wake:

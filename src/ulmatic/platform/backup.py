@@ -74,7 +74,7 @@ def restore(copy: Path, log: Path | None, password: Path, into: Path, until: dat
 
 def digests(address: str) -> dict[str, str]:
     """Return a digest of all rows of each table, to compare two servers by."""
-    found = {}
+    by_table = {}
     with psycopg.connect(address) as connection:
         query = "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY tablename"
         for (table,) in connection.execute(query).fetchall():
@@ -82,8 +82,8 @@ def digests(address: str) -> dict[str, str]:
             digest = hashlib.sha256()
             for (row,) in connection.execute(rows):
                 digest.update(row.encode() + b"\n")
-            found[table] = digest.hexdigest()
-    return found
+            by_table[table] = digest.hexdigest()
+    return by_table
 
 
 def _wait_for(file: Path) -> None:

@@ -52,6 +52,10 @@ class Lane:
     _queue: deque[asyncio.Future[None]] = field(default_factory=deque)
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
+    def __post_init__(self) -> None:
+        for gauge in (_waiting, _inside):
+            gauge.labels(self.name)
+
     @property
     def waiting(self) -> int:
         """How many wait."""

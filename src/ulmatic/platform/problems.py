@@ -177,7 +177,9 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
-        sentences = [Sentences.of(finding) for finding in error.errors()]
+        # A body that two readers of a route ask for is by_words wrong twice.
+        by_words = {(sentence.field, sentence.detail): sentence for sentence in map(Sentences.of, error.errors())}
+        sentences = list(by_words.values())
         detail = sentences[0].detail if len(sentences) == 1 else f"{len(sentences)} entries need another look."
         unreadable = any(finding["type"] == "json_invalid" for finding in error.errors())
         return answer(request, 400 if unreadable else 422, detail, sentences)

@@ -21,6 +21,8 @@ MOST_NODES = 5_000
 LONGEST_S = 2.0
 """Of one search, for a machine on which even those nodes take long."""
 SPECK_OF_COST = 1e-6
+INFEASIBLE = 2
+"""SciPy's word for a programme that no choice fulfils; else a search without a result met its limit."""
 
 
 class Programme:
@@ -135,20 +137,39 @@ class Programme:
         ])  # fmt: skip
         if (lower > upper).any():
             return None
-        whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
-        solved = milp(
-            self.weights, integrality=whole, bounds=Bounds(lower, upper), constraints=self.constraints,
-            options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES, "time_limit": LONGEST_S},
-        )  # fmt: skip
-        if solved.x is None:
+        x, gap = self._searched(lower, upper)
+        if x is None:
             return None
-        choice = self._choice(solved.x, whole_steps=not short)
-        gap = float(solved.mip_gap or 0.0)
+        choice = self._choice(x, whole_steps=not short)
         if gap > SPECK_OF_COST:
             choice = choice.model_copy(update={"gap": gap})
         # What is sold by the step may cost more than what was reckoned with.
         over = self.limits.budget is not None and choice.cost > self.limits.budget + 0.005
         return None if over and not short else choice
+
+    def _searched(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
+        """Return the best that was found between bounds, and the share by which another could be better."""
+        whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
+        solved = milp(
+            self.weights, integrality=whole, bounds=Bounds(lower, upper), constraints=self.constraints,
+            options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES, "time_limit": LONGEST_S},
+        )  # fmt: skip
+        if solved.x is None and solved.status != INFEASIBLE:
+            return self._rounded_up(lower, upper)
+        return solved.x, float(solved.mip_gap or 0.0)
+
+    def _rounded_up(self, lower: Array, upper: Array) -> tuple[Array | None, float]:
+        """Return the cheapest choice in parts of loads, each made whole: where a search found nothing in time."""
+        parts = milp(self.weights, bounds=Bounds(lower, upper), constraints=self.constraints)
+        if parts.x is None:
+            return None, 0.0
+        loads = np.minimum(np.ceil(parts.x[: self.count] - 1e-9), upper[: self.count])
+        lower, upper = lower.copy(), upper.copy()
+        lower[: self.count] = upper[: self.count] = loads
+        whole = milp(self.weights, bounds=Bounds(lower, upper), constraints=self.constraints)
+        if whole.x is None:
+            return None, 0.0
+        return whole.x, 1.0 - float(parts.fun) / float(whole.fun) if whole.fun else 0.0
 
     def _choice(self, x: Array, *, whole_steps: bool) -> Choice:
         loads = np.round(x[: self.count]).astype(int)
