@@ -4,7 +4,6 @@ import getpass
 import json
 import os
 import sys
-import tempfile
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Annotated, NoReturn
@@ -101,16 +100,16 @@ def migrate(revision: str = "head") -> None:
 @cli.command()
 def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typer.Option(min=1, max=64)] = 1) -> None:
     """Serve the application in one process or several."""
+    from ulmatic.platform.serving import serve as serve_in_processes  # noqa: PLC0415
     from ulmatic.platform.settings import settings  # noqa: PLC0415
 
-    with tempfile.TemporaryDirectory(prefix="ulmatic-measures-") as shared:
-        if workers > 1:
-            os.environ["PROMETHEUS_MULTIPROC_DIR"] = shared
-        uvicorn.run(
-            "ulmatic.app:served_app", factory=True, host=host, port=port, workers=workers, log_level="warning",
-            access_log=False, proxy_headers=bool(settings().proxies), forwarded_allow_ips=settings().proxies,
-            timeout_graceful_shutdown=20,
-        )  # fmt: skip
+    proxies = settings().proxies
+    try:
+        serve_in_processes(
+            "ulmatic.app:served_app", host, port, workers, proxy_headers=bool(proxies), forwarded_allow_ips=proxies
+        )
+    except OSError as error:
+        _refuse(f"{host}:{port} cannot be listened on: {error.strerror}.")
 
 
 @cli.command()

@@ -20,7 +20,7 @@ AT_ONCE = 20
 AT_WORK = 2
 """Sites worked out at once in one process; more would only share its time."""
 MOST_WAITING = 400
-MOST_WAITING_FOR_WORK = 40
+MOST_WAITING_FOR_WORK = 24
 MOST_PAUSING = 200
 PATIENCE_S = 4.0
 RETRY_AFTER_S = 2
@@ -49,6 +49,7 @@ class Lane:
     places: int
     most_waiting: int
     patience_s: float = PATIENCE_S
+    expected: int = 0
     _queue: deque[asyncio.Future[None]] = field(default_factory=deque)
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
@@ -60,6 +61,19 @@ class Lane:
     def waiting(self) -> int:
         """How many wait."""
         return len(self._queue)
+
+    def expect(self) -> bool:
+        """Count somebody who is on the way; return whether there is room for one more to wait."""
+        with self._lock:
+            if self.expected + len(self._queue) >= self.most_waiting:
+                return False
+            self.expected += 1
+            return True
+
+    def arrived(self) -> None:
+        """Count somebody no more who was on the way."""
+        with self._lock:
+            self.expected -= 1
 
     async def enter(self) -> bool:
         """Take a place; return whether there was one in time."""
@@ -117,6 +131,12 @@ class Place:
     def __init__(self, gate: "Gate") -> None:
         self._gate = gate
         self._lane: Lane | None = None
+        self._on_the_way = False
+
+    def expect_work(self) -> bool:
+        """Say that this will want to be worked out; return whether there is room for that."""
+        self._on_the_way = self._gate.work.expect()
+        return self._on_the_way
 
     async def take(self, lane: Lane) -> bool:
         """Give back what is held and wait for a place in `lane`."""
@@ -128,6 +148,7 @@ class Place:
 
     async def work(self) -> None:
         """Wait for a place among those at work; raise the 503 problem where there is none."""
+        self._arrive()
         if self._lane is not self._gate.work and not await self.take(self._gate.work):
             raise too_many()
 
@@ -146,8 +167,18 @@ class Place:
         if not await self.take(self._gate.entry):
             raise too_many()
 
+    def _arrive(self) -> None:
+        if self._on_the_way:
+            self._gate.work.arrived()
+            self._on_the_way = False
+
+    def end(self) -> None:
+        """Give back everything."""
+        self._arrive()
+        self.leave()
+
     def leave(self) -> None:
-        """Give back what is held."""
+        """Give back the place that is held."""
         if self._lane is not None:
             self._lane.leave()
             self._lane = None
@@ -157,6 +188,12 @@ def too_many() -> Problem:
     """Return what somebody is told for whom there is no place."""
     words = "Too many people are asking just now. Nothing you typed is lost; please try again in a moment."
     return Problem(503, words, headers={"Retry-After": str(RETRY_AFTER_S)}, fault="busy")
+
+
+def _asks_for_a_page(scope: Scope) -> bool:
+    """Say whether a request is for a site that would have to be worked out."""
+    headers = {name for name, _ in scope["headers"]}
+    return scope["method"] == "GET" and "/sites" in scope["path"] and b"if-none-match" not in headers
 
 
 class Gate:
@@ -182,13 +219,16 @@ class Gate:
             await self.app(scope, receive, send)
             return
         place = Place(self)
-        if not await place.take(self.entry):
+        # Before anything is looked up: who has no chance costs next to nothing.
+        if _asks_for_a_page(scope) and not place.expect_work():
             raise too_many()
-        scope[PLACE] = place
         try:
+            if not await place.take(self.entry):
+                raise too_many()
+            scope[PLACE] = place
             await self.app(scope, receive, send)
         finally:
-            place.leave()
+            place.end()
 
 
 async def working(request: Request) -> None:
