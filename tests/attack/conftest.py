@@ -16,7 +16,7 @@ import pytest
 
 from tests.conftest import PASSWORD, wait_for_answer
 from ulmatic.migrations import upgrade
-from ulmatic.platform.cluster import Cluster, ClusterError, free_port
+from ulmatic.platform.cluster import Cluster, free_port
 
 LONG = os.environ.get("ULMATIC_ATTACK") == "long"
 
@@ -49,17 +49,6 @@ class Served:
 
     def kill_database(self) -> None:
         os.kill(int((self.cluster.data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
-
-    def start_database(self) -> None:
-        """Start it again as soon as what is left of the killed one lets go of its memory."""
-        while True:
-            try:
-                self.cluster.start()
-            except ClusterError as error:
-                if "in use" not in str(error) and "lock file" not in str(error):
-                    raise
-            else:
-                return
 
     def workers(self) -> list[int]:
         """Return the processes that answer requests."""

@@ -5,6 +5,7 @@ import json
 import math
 import socket
 import threading
+import time
 import zipfile
 from collections import Counter
 from concurrent.futures import ThreadPoolExecutor
@@ -25,6 +26,8 @@ pytestmark = pytest.mark.xdist_group("attack")
 WRITERS = 20
 WRITES = 200 if LONG else 15
 """Of each writer."""
+PAUSE_S = 0.05
+"""Before somebody asks again."""
 MOST_RESIDENT_KB = 500_000
 
 
@@ -36,16 +39,19 @@ class Writers:
         self.acknowledged: list[str] = []
         self.statuses: Counter[int] = Counter()
         self.changed = threading.Condition()
+        self.given_up = False
 
     def write(self, client: httpx2.Client, site: str) -> None:
         for _ in range(WRITES):
             entry = bed()
             status = 0
-            while status != 201:
+            while status != 201 and not self.given_up:
                 try:
                     status = client.post(f"{site}/plots", json=entry).status_code
                 except httpx2.HTTPError:
                     status = 0
+                if status != 201:
+                    time.sleep(PAUSE_S)
                 with self.changed:
                     self.statuses[status] += 1
                     if status == 201:
@@ -63,12 +69,16 @@ def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(s
     writers = Writers(served)
     with ThreadPoolExecutor(WRITERS) as pool:
         done = [pool.submit(writers.write, people[number % 4][0], sites[number % 4]) for number in range(WRITERS)]
-        writers.wait_for(0.2)
-        served.kill_database()
-        served.start_database()
-        writers.wait_for(0.6)
-        served.kill()
-        served.start()
+        try:
+            writers.wait_for(0.2)
+            served.kill_database()
+            served.cluster.start()
+            writers.wait_for(0.6)
+            served.kill()
+            served.start()
+        except BaseException:
+            writers.given_up = True
+            raise
         for writer in done:
             writer.result()
     there = Counter()
@@ -171,7 +181,7 @@ def finished(client: httpx2.Client, workspace: str, answer: httpx2.Response) -> 
         "waiting",
         "running",
     ):
-        pass
+        time.sleep(PAUSE_S)
     return errand
 
 

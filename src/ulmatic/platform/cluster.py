@@ -10,11 +10,16 @@ import secrets
 import shutil
 import socket
 import subprocess
+import time
 from dataclasses import dataclass
 from pathlib import Path
 
 import psycopg
 
+STARTED_WITHIN_S = 60.0
+FREE_WITHIN_S = 10.0
+"""What is left of a killed server lets go of its port by then."""
+_STILL_GOING = ("in use", "lock file")
 _BINARIES = sorted(Path("/usr/lib/postgresql").glob("*/bin"), reverse=True)
 
 
@@ -167,7 +172,13 @@ class Cluster:
         What names no process at all is left to PostgreSQL, which looks whether something of that server still runs.
         """
         told = self._told()
-        if told is not None and not told[2] and Path(f"/proc/{told[0]}").exists():
+        if told is None or told[2]:
+            return
+        try:
+            ended = Path(f"/proc/{told[0]}/stat").read_text().rpartition(")")[2].split()[0] in "ZX"
+        except OSError:
+            ended = True
+        if not ended:
             (self.data / "postmaster.pid").unlink()
 
     def _kept_port(self) -> int:
@@ -177,36 +188,42 @@ class Cluster:
             port = int(kept_in.read_text())
         except (OSError, ValueError):
             port = 0
+        deadline = time.monotonic() + FREE_WITHIN_S
+        while port and not _is_free(port) and time.monotonic() < deadline:
+            time.sleep(0.1)
         if not port or not _is_free(port):
             port = free_port()
             kept_in.write_text(str(port))
         return port
 
     def start(self, port: int | None = None) -> str:
-        """Make and start the server unless it runs; return the address of its database `ulmatic`."""
+        """Make and start the server unless it runs; return the address of its database `ulmatic`.
+
+        One that was killed a moment ago may still look alive, or hold on to its memory: it is tried again for a while.
+        """
         self.make()
-        if self.port() is None:
-            self._forget_stranger()
-            options = f"-p {port or self._kept_port()} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
-            options += f" -c timezone=UTC{self._archiving()}"
-            if self.throwaway:
-                options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
-            self.run(
-                "pg_ctl",
-                "-D",
-                str(self.data),
-                "-l",
-                str(self.folder / "server.log"),
-                "-w",
-                "-o",
-                options,
-                "start",
-            )
-        address = self.address("postgres")
-        with psycopg.connect(address, autocommit=True) as connection:
-            if not connection.execute("SELECT 1 FROM pg_database WHERE datname = 'ulmatic'").fetchone():
-                connection.execute("CREATE DATABASE ulmatic")
-        return self.address("ulmatic")
+        deadline = time.monotonic() + STARTED_WITHIN_S
+        while True:
+            try:
+                if self.port() is None:
+                    self._launch(port)
+                with psycopg.connect(self.address("postgres"), autocommit=True) as connection:
+                    if not connection.execute("SELECT 1 FROM pg_database WHERE datname = 'ulmatic'").fetchone():
+                        connection.execute("CREATE DATABASE ulmatic")
+                return self.address("ulmatic")
+            except (psycopg.OperationalError, ClusterError) as error:
+                passing = not isinstance(error, ClusterError) or any(words in str(error) for words in _STILL_GOING)
+                if not passing or time.monotonic() > deadline:
+                    raise ClusterError(str(error)) from None
+                time.sleep(0.1)
+
+    def _launch(self, port: int | None) -> None:
+        self._forget_stranger()
+        options = f"-p {port or self._kept_port()} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        options += f" -c timezone=UTC{self._archiving()}"
+        if self.throwaway:
+            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+        self.run("pg_ctl", "-D", str(self.data), "-l", str(self.folder / "server.log"), "-w", "-o", options, "start")
 
     def _archiving(self) -> str:
         """Return the options by which the log is kept beside the backups, where there is a place for them."""

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { browserOf } from "./AccountParts";
+import { browserOf } from "@/features/accounts/AccountParts";
 
 describe("a device", () => {
   it.each([
