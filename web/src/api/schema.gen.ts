@@ -19,7 +19,7 @@ export interface paths {
         head?: never;
         /**
          * Change Account
-         * @description Change one's own name and preferred units.
+         * @description Change one's own name and preferred units; a visitor of the demo keeps the name.
          */
         patch: operations["change_account"];
         trace?: never;
