@@ -95,7 +95,10 @@ def test_a_cookie_without_an_origin_changes_nothing(owner):
 
 
 def test_an_unknown_host_is_not_served(stranger):
-    assert stranger.client.get("/healthz", headers={"Host": "rebound.example"}).status_code == 400
+    for path in ("/", "/api/v1/session"):
+        assert stranger.client.get(path, headers={"Host": "rebound.example"}).status_code == 400
+    for path in ("/healthz", "/readyz"):
+        assert stranger.client.get(path, headers={"Host": "10.0.0.5:8420"}).status_code == 200, "asked by address"
 
 
 def test_an_invitation_works_once_and_never_lowers_a_role(owner, new_person):

@@ -7,9 +7,11 @@ import subprocess
 import sys
 import time
 from datetime import UTC, datetime, timedelta
+from types import SimpleNamespace
 from uuid import uuid4
 
 import httpx2
+import psycopg
 import pytest
 from starlette.responses import PlainTextResponse
 from starlette.testclient import TestClient
@@ -17,6 +19,7 @@ from starlette.testclient import TestClient
 from tests.conftest import BINARY, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic.app import create_app
 from ulmatic.errands.models import ErrandRow
+from ulmatic.platform import readiness
 from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.cluster import free_port
 from ulmatic.platform.problems import Problem
@@ -159,6 +162,15 @@ def test_the_log_says_on_whose_side_it_went_wrong(database_url, capfd):
     (cause,) = [line for line in lines if line["event"] == "database_unavailable"]
     assert (request["status"], request["fault"], request["request_id"]) == (503, "database", cause["request_id"])
     assert cause["words"]
+
+
+def test_a_full_disk_is_known(app, stranger, monkeypatch, capfd):
+    assert issubclass(psycopg.errors.DiskFull, psycopg.OperationalError), "PostgreSQL’s own is answered as an outage"
+    monkeypatch.setattr(readiness.shutil, "disk_usage", lambda _: SimpleNamespace(free=readiness.LEAST_FREE_BYTES - 1))
+    answer = stranger.client.get("/readyz")
+    assert (answer.status_code, answer.headers["Retry-After"]) == (503, "60")
+    assert '"fault": "disk"' in capfd.readouterr().err
+    assert stranger.client.get("/healthz").status_code == 200
 
 
 def sleep_long() -> None:

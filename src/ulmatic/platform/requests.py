@@ -25,6 +25,7 @@ log = structlog.get_logger()
 LEAST_COMPRESSED = 1_000
 """Bytes of an answer from which on it is worth compressing."""
 
+BY_ADDRESS = ("/healthz", "/readyz", "/metrics")
 HTTPS_ONLY = "max-age=31536000"
 _HEADERS = {
     "X-Content-Type-Options": "nosniff",
@@ -42,7 +43,7 @@ def install(app: FastAPI, settings: Settings) -> None:
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED, compresslevel=4)
     app.add_middleware(Gate)
     app.add_middleware(Bodies, sessions=app.state.sessions)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=settings.allowed_hosts)
+    app.add_middleware(KnownHosts, allowed_hosts=settings.allowed_hosts)
     app.add_middleware(HeadAsGet)
     app.add_middleware(Accompaniment, settings=settings, pool=app.state.engine.pool)
 
@@ -120,6 +121,17 @@ class Accompaniment:
             headers["Cache-Control"] = "private, no-cache"
             headers.add_vary_header("Cookie")
         headers.setdefault("Cache-Control", "no-store")
+
+
+class KnownHosts(TrustedHostMiddleware):
+    """Refuses hosts that are not served; whoever looks after the machine asks for its health by address."""
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a request."""
+        if scope["type"] == "http" and scope["path"] in BY_ADDRESS:
+            await self.app(scope, receive, send)
+        else:
+            await super().__call__(scope, receive, send)
 
 
 class HeadAsGet:
