@@ -16,7 +16,9 @@ from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 
 FORGOTTEN_AT_ONCE = 100
-LONGEST_DELAY_S = 8.0
+FIRST_DELAY_S, LONGEST_DELAY_S = 0.5, 8.0
+MOST_DOUBLED = 10
+"""Beyond it a delay is the longest anyway, and a power of thousands is no number any more."""
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
@@ -69,7 +71,7 @@ class Attempts:
         with self._sessions() as session:
             wrong = session.scalar(self._recent(_key(_wrong(account)))) or 0
         more = wrong - self._amount // 2
-        return 0.0 if more < 0 else min(LONGEST_DELAY_S, 0.5 * 2**more)
+        return 0.0 if more < 0 else min(LONGEST_DELAY_S, FIRST_DELAY_S * 2 ** min(more, MOST_DOUBLED))
 
     def _recent(self, key: str) -> Select[int]:
         return select(func.count()).where(Attempt.key == key, Attempt.at > self._since())

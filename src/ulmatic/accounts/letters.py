@@ -6,7 +6,6 @@ sent, and kept as a digest only; neither it nor an address is written into the l
 
 import smtplib
 import ssl
-from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from email.message import EmailMessage
@@ -28,7 +27,7 @@ SLOWEST_S = 15.0
 MOST_TRIES = 5
 PAUSE = timedelta(minutes=1)
 """Before the second try; longer before each further one."""
-VALID = {"verification": timedelta(days=7), "password": timedelta(hours=1), "invitation": timedelta(days=14)}
+VALID = {"verification": timedelta(days=7), "password": timedelta(hours=1)}
 
 _WORDS = {
     "verification": (
@@ -80,8 +79,6 @@ class Postman:
     server: str
     sender: str
     origin: str
-    connect: Callable[..., smtplib.SMTP] = smtplib.SMTP
-    connect_tls: Callable[..., smtplib.SMTP] = smtplib.SMTP_SSL
 
     def send_waiting(self) -> None:
         """Send what is due; what could not be sent is tried again later, and given up after some tries."""
@@ -138,7 +135,7 @@ class Postman:
 
     def _deliver(self, message: EmailMessage) -> None:
         address = urlsplit(self.server)
-        connect = self.connect_tls if address.scheme == "smtps" else self.connect
+        connect = smtplib.SMTP_SSL if address.scheme == "smtps" else smtplib.SMTP
         with connect(address.hostname or "", address.port or 0, timeout=SLOWEST_S) as server:
             if address.scheme != "smtps" and (server.ehlo() and server.has_extn("starttls")):
                 server.starttls(context=ssl.create_default_context())

@@ -23,7 +23,7 @@ log = structlog.get_logger()
 
 MOST_OPEN = 20
 """Errands of one workspace that wait or run."""
-GIVEN_UP_S = 120
+GIVEN_UP_S = 300
 """An errand that runs longer was left by a process that ended; another takes it up."""
 KEPT = timedelta(days=1)
 Tell = Callable[[int, int], None]
@@ -137,8 +137,10 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
     """
     scope.hold()
     open_rows = _open(scope)
-    alike = (kind, subject, "waiting", None)
-    row = next((row for row in open_rows if (row.kind, row.subject, row.state, content) == alike), None)
+    row = None
+    if content is None:
+        alike = (kind, subject, "waiting")
+        row = next((row for row in open_rows if (row.kind, row.subject, row.state) == alike), None)
     if row is None:
         if len(open_rows) >= MOST_OPEN:
             raise Problem(429, "Much is being done here already. Wait a moment, then try again.")

@@ -42,36 +42,35 @@ class Workshop:
     ) -> None:
         self._prepare, self._arguments, self.longest_s = prepare, arguments, longest_s
         self._pool: ProcessPoolExecutor | None = None
-        self._lock = threading.Lock()
+        self._turn = threading.Lock()
 
     def do(self, work: Callable[..., Result], *arguments: Any) -> Result:
         """Have `work` done; raise the 422 problem where it takes too long or too much memory.
 
         Both have to be known by name to the process, and so has what is returned.
         """
-        pool = self._opened()
-        try:
-            return pool.submit(work, *arguments).result(self.longest_s)
-        except (TimeoutError, BrokenProcessPool, MemoryError) as error:
-            log.warning("workshop_gave_up", work=work.__name__, error=type(error).__name__)
-            self._close(pool)
-            raise Problem(
-                422, "This is more than can be worked out in a minute. Split it, then send the parts."
-            ) from None
+        # One after the other: time spent waiting for another piece of work is not counted.
+        with self._turn:
+            pool = self._opened()
+            try:
+                return pool.submit(work, *arguments).result(self.longest_s)
+            except (TimeoutError, BrokenProcessPool, MemoryError) as error:
+                log.warning("workshop_gave_up", work=work.__name__, error=type(error).__name__)
+                self._close(pool)
+                raise Problem(
+                    422, "This is more than can be worked out in a minute. Split it, then send the parts."
+                ) from None
 
     def _opened(self) -> ProcessPoolExecutor:
-        with self._lock:
-            if self._pool is None:
-                self._pool = ProcessPoolExecutor(
-                    1, get_context("spawn"), _bounded, (self._prepare, self._arguments),
-                    max_tasks_per_child=WORKS_BEFORE_RENEWAL,
-                )  # fmt: skip
-            return self._pool
+        if self._pool is None:
+            self._pool = ProcessPoolExecutor(
+                1, get_context("spawn"), _bounded, (self._prepare, self._arguments),
+                max_tasks_per_child=WORKS_BEFORE_RENEWAL,
+            )  # fmt: skip
+        return self._pool
 
     def _close(self, pool: ProcessPoolExecutor) -> None:
-        with self._lock:
-            if self._pool is pool:
-                self._pool = None
+        self._pool = None
         for process in list((pool._processes or {}).values()):
             process.kill()
         pool.shutdown(wait=False, cancel_futures=True)
