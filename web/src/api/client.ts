@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import { reached, unreachable } from "@/app/connection";
+import { t } from "@/texts/api";
 import type { FieldError, ProblemDetails, paths } from "./schema.gen";
 
 /** What the server answered instead of a result; `outage` when it could not be asked at all. */
@@ -20,8 +21,7 @@ export class Problem extends Error {
   }
 }
 
-const NO_ANSWER =
-  "Ulmatic does not answer just now. Nothing you typed is lost; this is tried again by itself.";
+const NO_ANSWER = t("ulmaticDoesNotAnswerJustNow");
 
 async function watched(request: Request): Promise<Response> {
   try {

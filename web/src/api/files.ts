@@ -1,3 +1,4 @@
+import { t } from "@/texts/api";
 import { Problem } from "./client";
 import { finished } from "./errand";
 import type { ErrandOut, Import, LogImport, ProblemDetails, SiteOut } from "./schema.gen";
@@ -15,15 +16,12 @@ async function send<T>(
     const headers = { "Content-Type": "application/octet-stream" };
     response = await fetch(`${address}?${query}`, { method, headers, body: file });
   } catch {
-    throw new Problem(
-      0,
-      "The file could not be sent. It is still chosen; try again once you are back online.",
-    );
+    throw new Problem(0, t("theFileCouldNotBeSent"));
   }
   if (response.status === 204) return undefined as T;
   if (response.ok) return (await response.json()) as T;
   const problem = (await response.json().catch(() => ({}))) as Partial<ProblemDetails>;
-  throw new Problem(response.status, problem.detail ?? "The file could not be read.", problem.errors);
+  throw new Problem(response.status, problem.detail ?? t("theFileCouldNotBeRead"), problem.errors);
 }
 
 /** Has plots read from a file; `tell` hears how far that is. */

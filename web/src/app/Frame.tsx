@@ -1,6 +1,7 @@
 import { Moon, Sun } from "lucide-react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { useSession, useSignOut } from "@/features/accounts/session";
+import { t } from "@/texts/app";
 import { UndoOffer } from "@/ui/undo";
 import { WorkingSheet } from "@/ui/working";
 import { Keys } from "./keys";
@@ -26,40 +27,40 @@ export function Frame() {
     <WorkingSheet>
       <UndoOffer>
         <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
-          Skip to the page
+          {t("skipToThePage")}
         </a>
         <div className="flex min-h-dvh flex-col lg:h-dvh">
           <header className="flex h-14 shrink-0 items-center gap-1 border-b border-base-300 bg-base-100 px-2 sm:gap-3 sm:px-4 print:hidden">
-            <Link to={home} className="press mr-1 flex items-center gap-2" aria-label="Ulmatic, your sites">
+            <Link to={home} className="press mr-1 flex items-center gap-2" aria-label={t("ulmaticYourSites")}>
               <Mark />
-              <span className="display hidden text-xl sm:inline">Ulmatic</span>
+              <span className="display hidden text-xl sm:inline">{t("ulmatic")}</span>
             </Link>
-            <nav className="flex h-full" aria-label="Main">
+            <nav className="flex h-full" aria-label={t("main")}>
               {workspace ? (
                 <>
                   <NavLink to={home} className={tab}>
-                    Sites
+                    {t("sites")}
                   </NavLink>
                   <NavLink to={`/w/${workspace.id}/materials`} className={tab}>
-                    Materials
+                    {t("materials")}
                   </NavLink>
                   <NavLink
                     to={`/w/${workspace.id}/suppliers`}
                     className={(state) => `${tab(state)} max-sm:hidden`}
                   >
-                    Suppliers
+                    {t("suppliers")}
                   </NavLink>
                   <NavLink
                     to={`/w/${workspace.id}/practice`}
                     className={(state) => `${tab(state)} max-sm:hidden`}
                   >
-                    Practice
+                    {t("practice")}
                   </NavLink>
                   <NavLink
                     to={`/w/${workspace.id}/team`}
                     className={(state) => `${tab(state)} max-sm:hidden`}
                   >
-                    Team
+                    {t("team")}
                   </NavLink>
                 </>
               ) : null}
@@ -70,8 +71,8 @@ export function Frame() {
               type="button"
               className="btn btn-ghost btn-square press"
               onClick={toggle}
-              aria-label={dark ? "Use the light theme" : "Use the dark theme"}
-              title={dark ? "Light theme" : "Dark theme"}
+              aria-label={dark ? t("useTheLightTheme") : t("useTheDarkTheme")}
+              title={dark ? t("lightTheme") : t("darkTheme")}
             >
               {dark ? <Sun size={20} /> : <Moon size={20} />}
             </button>
@@ -104,18 +105,18 @@ export function Frame() {
                 {workspace ? (
                   <li>
                     <Link to={`/w/${workspace.id}/parameters`} className="press">
-                      Parameters and sources
+                      {t("parametersAndSources")}
                     </Link>
                   </li>
                 ) : null}
                 <li>
                   <Link to="/account" className="press">
-                    Account and units
+                    {t("accountAndUnits")}
                   </Link>
                 </li>
                 <li>
                   <button type="button" className="press" onClick={() => signOut.mutate()}>
-                    Sign out
+                    {t("signOut")}
                   </button>
                 </li>
               </ul>

@@ -1,3 +1,4 @@
+import { t } from "@/texts/app";
 import { useUnreachable } from "./connection";
 
 export function OutageBanner() {
@@ -6,8 +7,7 @@ export function OutageBanner() {
       {useUnreachable() ? (
         <p className="flex items-center justify-center gap-3 bg-warning px-4 py-2 text-center text-warning-content">
           <span className="loading loading-bars loading-xs shrink-0" />
-          The records cannot be reached just now. Nothing you typed is lost; saving goes on by itself once
-          they are back.
+          {t("theRecordsCannotBeReachedJust")}
         </p>
       ) : null}
     </div>

@@ -1,14 +1,15 @@
 import { useEffect, useRef, useState } from "react";
+import { t } from "@/texts/app";
 
 const KEYS: [string, string][] = [
-  ["?", "Show these keys"],
-  ["n", "Measure a new plot"],
-  ["j   k", "Next plot, plot before"],
-  ["arrows", "Move the chosen plot on the plan by 0.5 m (with Shift, 5 m)"],
-  ["[   ]", "Turn the chosen plot on the plan by 15°"],
-  ["u", "Undo what was just deleted"],
-  ["Enter", "Save the form you are in"],
-  ["Esc", "Close what is open"],
+  ["?", t("showTheseKeys")],
+  ["n", t("measureANewPlot")],
+  ["j   k", t("nextPlotPlotBefore")],
+  ["arrows", t("moveTheChosenPlotOnThe")],
+  ["[   ]", t("turnTheChosenPlotOnThe")],
+  ["u", t("undoWhatWasJustDeleted")],
+  ["Enter", t("saveTheFormYouAreIn")],
+  [t("esc"), t("closeWhatIsOpen")],
 ];
 
 const writing = (target: EventTarget | null) =>
@@ -45,16 +46,16 @@ export function Keys() {
       <button
         type="button"
         className="btn btn-ghost btn-square press hidden sm:inline-flex"
-        aria-label="Keys"
-        title="Keys (?)"
+        aria-label={t("keys")}
+        title={t("keys2")}
         onClick={() => setOpen(true)}
       >
         <span className="display text-lg">?</span>
       </button>
       {open ? (
-        <dialog ref={dialog} className="modal" onClose={() => setOpen(false)} aria-label="Keys">
+        <dialog ref={dialog} className="modal" onClose={() => setOpen(false)} aria-label={t("keys")}>
           <div className="modal-box">
-            <h2 className="mb-3 text-xl">Keys</h2>
+            <h2 className="mb-3 text-xl">{t("keys")}</h2>
             <table className="table">
               <tbody>
                 {KEYS.map(([key, does]) => (
@@ -73,7 +74,7 @@ export function Keys() {
             </table>
             <form method="dialog" className="modal-action">
               <button type="submit" className="btn press">
-                Close
+                {t("close")}
               </button>
             </form>
           </div>

@@ -29,6 +29,7 @@ import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
 import { SitePage } from "@/features/survey/SitePage";
 import { Sites } from "@/features/survey/Sites";
 import { WorkPage } from "@/features/work/WorkPage";
+import { t } from "@/texts/app";
 import { Loading, Trouble } from "@/ui/states";
 import { Frame } from "./Frame";
 import { OutageBanner } from "./OutageBanner";
@@ -46,7 +47,7 @@ function Shell() {
 function Members() {
   const session = useSession();
   const { workspaceId } = useParams();
-  if (session.isPending) return <Loading what="your records" />;
+  if (session.isPending) return <Loading what={t("yourRecords")} />;
   if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
   if (!session.data.user) {
     return (
@@ -60,7 +61,7 @@ function Members() {
 
 function Home() {
   const session = useSession();
-  if (session.isPending) return <Loading what="your records" />;
+  if (session.isPending) return <Loading what={t("yourRecords")} />;
   if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
   const [first] = session.data.workspaces;
   return (
@@ -71,10 +72,10 @@ function Home() {
 function NotHere() {
   return (
     <main className="p-6">
-      <h1 className="text-2xl">There is nothing at this address</h1>
-      <p className="my-3">It may have been deleted, or it belongs to a workspace you are not in.</p>
+      <h1 className="text-2xl">{t("thereIsNothingAtThisAddress")}</h1>
+      <p className="my-3">{t("itMayHaveBeenDeletedOr")}</p>
       <a className="btn btn-primary press" href="/">
-        Go to your sites
+        {t("goToYourSites")}
       </a>
     </main>
   );

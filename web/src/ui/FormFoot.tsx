@@ -1,4 +1,5 @@
 import type { Problem } from "@/api/client";
+import { t } from "@/texts/ui";
 
 /** What is wrong with a form as a whole, and its two buttons. */
 export function FormFoot({
@@ -21,10 +22,10 @@ export function FormFoot({
       ) : null}
       <div className="flex gap-2">
         <button type="submit" className="btn btn-primary press grow" disabled={busy}>
-          {busy ? "Saving" : save}
+          {busy ? t("saving") : save}
         </button>
         <button type="button" className="btn press" onClick={close}>
-          Close
+          {t("close")}
         </button>
       </div>
     </>

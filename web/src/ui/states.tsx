@@ -1,23 +1,23 @@
 import type { ReactNode } from "react";
 import { Problem } from "@/api/client";
+import { t } from "@/texts/ui";
 
 export function Loading({ what }: { what: string }) {
   return (
     <p className="flex items-center gap-3 p-6 text-base-content/75" role="status">
-      <span className="loading loading-bars loading-sm" /> Fetching {what}
+      <span className="loading loading-bars loading-sm" /> {t("fetching", { what })}
     </p>
   );
 }
 
 export function Trouble({ error, retry }: { error: unknown; retry?: () => void }) {
-  const detail =
-    error instanceof Problem ? error.message : "Something went wrong in this page. Reload it to go on.";
+  const detail = error instanceof Problem ? error.message : t("somethingWentWrongInThisPage");
   return (
     <div className="m-4 max-w-prose border-l-4 border-error bg-base-100 p-4" role="alert">
       <p>{detail}</p>
       {retry ? (
         <button type="button" className="btn btn-outline press mt-3" onClick={retry}>
-          Try again
+          {t("tryAgain")}
         </button>
       ) : null}
     </div>

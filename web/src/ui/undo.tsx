@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from "react";
+import { t } from "@/texts/ui";
 
 interface Offer {
   text: string;
@@ -29,7 +30,7 @@ export function UndoOffer({ children }: { children: ReactNode }) {
           <div className="alert flex justify-between border-2 border-base-content bg-base-100 shadow-lg">
             <span>{offer.text}</span>
             <button type="button" className="btn btn-primary press" onClick={take} data-key="u">
-              Undo
+              {t("undo")}
             </button>
           </div>
         ) : null}

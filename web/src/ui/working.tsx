@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/ui";
 import { other, shown } from "./format";
 import { Units, useUnits } from "./units";
 
@@ -43,8 +44,11 @@ export function Value({
       type="button"
       className={`asks text-left ${className}`}
       onClick={() => open(figure, units)}
-      title={`How “${figure.name.toLowerCase()}” is worked out`}
-      aria-label={`${figure.name}: ${typeof text === "string" ? text : shown(figure.value, figure.unit, units)}. Show the working.`}
+      title={t("howIsWorkedOut", { name: figure.name.toLowerCase() })}
+      aria-label={t("showTheWorking", {
+        name: figure.name,
+        value: typeof text === "string" ? text : shown(figure.value, figure.unit, units),
+      })}
     >
       {text}
     </button>
@@ -58,7 +62,9 @@ export function rangeOf(figure: Figure, units: UnitSystem) {
   const high = shown(figure.high, figure.unit, units);
   // “44.3 to 50.4 m³”: the unit once, where it stands behind both numbers.
   const unit = /\s\D+$/.exec(high)?.[0];
-  return low === high ? null : `${unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low} to ${high}`;
+  return low === high
+    ? null
+    : t("to", { value: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
 }
 
 function Sheet({ figure, onClose }: { figure: Figure; onClose: () => void }) {
@@ -69,18 +75,18 @@ function Sheet({ figure, onClose }: { figure: Figure; onClose: () => void }) {
       ref={dialog}
       className="modal modal-bottom sm:modal-end"
       onClose={onClose}
-      aria-label={`Working of ${figure.name}`}
+      aria-label={t("workingOf", { name: figure.name })}
     >
       <div className="modal-box flex max-h-[90dvh] max-w-xl flex-col gap-4 border-l-4 border-primary sm:h-full sm:max-h-none sm:w-[34rem]">
         <header className="flex items-start justify-between gap-4">
           <div>
-            <p className="text-sm text-base-content/70">How this is worked out</p>
+            <p className="text-sm text-base-content/70">{t("howThisIsWorkedOut")}</p>
             <h2 className="text-xl">{figure.name}</h2>
           </div>
           <button
             type="button"
             className="btn btn-ghost btn-square press"
-            aria-label="Close"
+            aria-label={t("close")}
             onClick={() => dialog.current?.close()}
           >
             <X size={20} />
@@ -89,8 +95,8 @@ function Sheet({ figure, onClose }: { figure: Figure; onClose: () => void }) {
         <Worked figure={figure} />
       </div>
       <form method="dialog" className="modal-backdrop">
-        <button type="submit" aria-label="Close the working">
-          close
+        <button type="submit" aria-label={t("closeTheWorking")}>
+          {t("close2")}
         </button>
       </form>
     </dialog>
@@ -111,7 +117,7 @@ function Worked({ figure }: { figure: Figure }) {
         {range ? (
           <span className="block text-sm text-base-content/75">
             {range}
-            {figure.unit === "m3" ? ", by how it settles" : ""}.
+            {figure.unit === "m3" ? t("byHowItSettles") : ""}.
           </span>
         ) : null}
       </p>
@@ -202,7 +208,7 @@ function TermRow({ term, symbols }: { term: Term; symbols: boolean }) {
       </div>
       {figure.working ? (
         <details className="mt-1 pl-3 sm:pl-10">
-          <summary className="cursor-pointer text-sm text-primary">Its own working</summary>
+          <summary className="cursor-pointer text-sm text-primary">{t("itsOwnWorking")}</summary>
           <div className="border-l-2 border-base-300 pt-2 pl-3">
             <Worked figure={figure} />
           </div>
@@ -217,19 +223,21 @@ function TermRow({ term, symbols }: { term: Term; symbols: boolean }) {
 }
 
 const MARKS: Record<Mark, string> = {
-  published: "Published",
-  "from memory": "From memory",
-  "common practice": "Common practice",
-  definition: "Definition",
+  published: t("published"),
+  "from memory": t("fromMemory"),
+  "common practice": t("commonPractice"),
+  definition: t("definition"),
   entered: "Entered",
-  computed: "Computed",
+  computed: t("computed"),
 };
 
 /** The words of a source, without what its mark says already. */
 function sourceText({ mark, text }: Figure["source"]) {
   if (mark === "entered" && text === "You entered this.") return "";
   const rest = text.replace(/^Common practice, no published source[:.]?\s*/, "");
-  return mark === "common practice" && rest !== text ? `No published source. ${sentence(rest)}` : text;
+  return mark === "common practice" && rest !== text
+    ? t("noPublishedSource", { rest: sentence(rest) })
+    : text;
 }
 
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

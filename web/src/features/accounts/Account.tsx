@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Problem, result } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/accounts";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { Address, Leave, SignIns } from "./AccountParts";
 import { useEnter, useSession } from "./session";
@@ -25,7 +26,7 @@ export function Account() {
   const errors = byField(change.error);
   return (
     <div className="mx-auto max-w-xl space-y-8 p-4 sm:p-6">
-      <h1 className="text-3xl">Account and units</h1>
+      <h1 className="text-3xl">{t("accountAndUnits")}</h1>
       <Address />
       <form
         className="space-y-4"
@@ -34,8 +35,8 @@ export function Account() {
           save.mutate();
         }}
       >
-        <TextField label="Your name" value={name} onChange={setName} error={byField(save.error).name} />
-        <FieldFrame label="Show figures in" hint="A measurement can always be typed in any unit.">
+        <TextField label={t("yourName")} value={name} onChange={setName} error={byField(save.error).name} />
+        <FieldFrame label={t("showFiguresIn")} hint={t("aMeasurementCanAlwaysBeTyped")}>
           {({ id, describedBy }) => (
             <select
               id={id}
@@ -44,18 +45,18 @@ export function Account() {
               value={units}
               onChange={(event) => setUnits(event.target.value as UnitSystem | "")}
             >
-              <option value="">the units of each site</option>
-              <option value="metric">metric: m, m², m³, mm</option>
-              <option value="us">US: ft, sq ft, yd³, in</option>
+              <option value="">{t("theUnitsOfEachSite")}</option>
+              <option value="metric">{t("metricMMMMm")}</option>
+              <option value="us">{t("usFtSqFtYdIn")}</option>
             </select>
           )}
         </FieldFrame>
         <button type="submit" className="btn btn-primary press">
-          Save
+          {t("save")}
         </button>
         {save.isSuccess ? (
           <span role="status" className="ml-3">
-            Saved.
+            {t("saved")}
           </span>
         ) : null}
       </form>
@@ -66,9 +67,9 @@ export function Account() {
           change.mutate();
         }}
       >
-        <h2 className="text-xl">Change the password</h2>
+        <h2 className="text-xl">{t("changeThePassword")}</h2>
         <TextField
-          label="Password until now"
+          label={t("passwordUntilNow")}
           type="password"
           autoComplete="current-password"
           value={secret.current}
@@ -76,20 +77,20 @@ export function Account() {
           error={errors.current}
         />
         <TextField
-          label="New password"
+          label={t("newPassword")}
           type="password"
           autoComplete="new-password"
           value={secret.new}
           onChange={(value) => setSecret({ ...secret, new: value })}
           error={errors.new}
-          hint="Other devices are signed out."
+          hint={t("otherDevicesAreSignedOut")}
         />
         <button type="submit" className="btn press">
-          Change it
+          {t("changeIt")}
         </button>
         {change.isSuccess ? (
           <span role="status" className="ml-3">
-            Changed.
+            {t("changed")}
           </span>
         ) : null}
       </form>

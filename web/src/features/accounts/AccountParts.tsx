@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, Problem, result } from "@/api/client";
+import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { day } from "@/ui/format";
 import { MailboxLink } from "./MailboxLink";
@@ -16,17 +17,17 @@ export function Address() {
   if (user.demo_until) {
     return (
       <p className="border-l-4 border-accent bg-base-100 p-3">
-        This is a demo of your own. It goes on {day(user.demo_until.slice(0, 10))}, with all that you changed.
+        {t("thisIsADemoOfYour", { day: day(user.demo_until.slice(0, 10)) })}
       </p>
     );
   }
   if (!session.letters) return null;
-  if (user.verified_at) return <p>{user.email}, confirmed.</p>;
+  if (user.verified_at) return <p>{t("confirmed", { email: user.email })}</p>;
   return (
     <div className="space-y-2 border-l-4 border-accent bg-base-100 p-3">
-      <p>{user.email} is not confirmed yet. Follow the link in the letter we sent there.</p>
+      <p>{t("isNotConfirmedYetFollowThe", { email: user.email })}</p>
       {ask.isSuccess ? (
-        <p role="status">Another letter is on its way.</p>
+        <p role="status">{t("anotherLetterIsOnItsWay")}</p>
       ) : (
         <button
           type="button"
@@ -34,7 +35,7 @@ export function Address() {
           disabled={ask.isPending}
           onClick={() => ask.mutate()}
         >
-          Send the letter again
+          {t("sendTheLetterAgain")}
         </button>
       )}
       {ask.error ? (
@@ -61,20 +62,23 @@ export function SignIns() {
   });
   return (
     <section className="space-y-2 border-t border-base-300 pt-6">
-      <h2 className="text-xl">Where you are signed in</h2>
+      <h2 className="text-xl">{t("whereYouAreSignedIn")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="sign-ins">
         {(list.data ?? []).map((device) => (
           <li key={device.id} className="flex flex-wrap items-center gap-3 py-2">
             <span className="min-w-0 grow">
               {browserOf(device.device)}
-              {device.here ? " (this one)" : ""}
+              {device.here ? ` ${t("thisOne")}` : ""}
               <span className="block text-sm text-base-content/75">
-                since {day(device.started_at.slice(0, 10))}, last seen {day(device.seen_at.slice(0, 10))}
+                {t("sinceLastSeen", {
+                  day: day(device.started_at.slice(0, 10)),
+                  day2: day(device.seen_at.slice(0, 10)),
+                })}
               </span>
             </span>
             {device.here ? null : (
               <button type="button" className="btn btn-sm press" onClick={() => end.mutate(device.id)}>
-                Sign out there
+                {t("signOutThere")}
               </button>
             )}
           </li>
@@ -91,8 +95,8 @@ export function browserOf(device: string): string {
     device.includes(name),
   );
   const named = browser === "Edg" ? "Edge" : browser === "OPR" ? "Opera" : browser;
-  if (!named && !system) return "Another program";
-  return [named ?? "A browser", system ? `on ${system}` : ""].filter(Boolean).join(" ");
+  if (!named && !system) return t("anotherProgram");
+  return [named ?? t("aBrowser"), system ? t("on", { system }) : ""].filter(Boolean).join(" ");
 }
 
 /** Deletes the account after a while. */
@@ -111,7 +115,7 @@ export function Leave() {
   const problem = leave.error instanceof Problem ? leave.error : null;
   return (
     <details className="border-t border-base-300 pt-6">
-      <summary className="press text-xl">Delete my account</summary>
+      <summary className="press text-xl">{t("deleteMyAccount")}</summary>
       <form
         className="mt-3 space-y-3"
         onSubmit={(event) => {
@@ -119,12 +123,9 @@ export function Leave() {
           leave.mutate();
         }}
       >
-        <p>
-          It is deleted in 14 days, with the workspaces of which nobody else is a member. Sign in before then
-          and it stays.
-        </p>
+        <p>{t("itIsDeletedIn14Days")}</p>
         <TextField
-          label="Your password"
+          label={t("yourPassword")}
           type="password"
           autoComplete="current-password"
           value={password}
@@ -132,7 +133,7 @@ export function Leave() {
           error={problem?.byField.password ?? problem?.message}
         />
         <button type="submit" className="btn btn-outline btn-error press" disabled={leave.isPending}>
-          Delete my account in 14 days
+          {t("deleteMyAccountIn14Days")}
         </button>
       </form>
     </details>

@@ -1,14 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
+import { t } from "@/texts/accounts";
 import { Loading, Trouble } from "@/ui/states";
 import { Door } from "./Door";
 import { useSession } from "./session";
 
 const MEANS = {
-  viewer: "look at everything",
-  crew: "measure, log and edit",
-  owner: "do everything, and decide who may",
+  viewer: t("lookAtEverything"),
+  crew: t("measureLogAndEdit"),
+  owner: t("doEverythingAndDecideWhoMay"),
 };
 
 export function Join() {
@@ -27,26 +28,27 @@ export function Join() {
       navigate(`/w/${workspace.id}/sites`);
     },
   });
-  if (invitation.isPending || session.isPending) return <Loading what="the invitation" />;
+  if (invitation.isPending || session.isPending) return <Loading what={t("theInvitation")} />;
   if (invitation.isError) return <Trouble error={invitation.error} />;
   const { workspace, role } = invitation.data;
   return (
-    <Door title={`Join ${workspace}`}>
+    <Door title={t("join", { workspace })}>
       <p>
-        You are invited as <strong>{role}</strong>: you may {MEANS[role]}.
+        {t("youAreInvitedAs")} <strong>{role}</strong>
+        {t("youMay", { MEANS: MEANS[role] })}
       </p>
       {join.error ? <Trouble error={join.error} /> : null}
       {session.data?.user ? (
         <button type="button" className="btn btn-primary press w-full" onClick={() => join.mutate()}>
-          Join as {session.data.user.name}
+          {t("joinAs", { name: session.data.user.name })}
         </button>
       ) : (
         <div className="grid gap-3">
           <Link className="btn btn-primary press" to={`/sign-up#${token}`}>
-            Make an account and join
+            {t("makeAnAccountAndJoin")}
           </Link>
           <Link className="btn btn-outline press" to={`/sign-in?next=/join#${token}`}>
-            I have an account
+            {t("iHaveAnAccount")}
           </Link>
         </div>
       )}

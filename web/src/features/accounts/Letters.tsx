@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, Problem, result } from "@/api/client";
+import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { Loading } from "@/ui/states";
 import { Door } from "./Door";
@@ -15,12 +16,10 @@ export function Forgotten() {
     mutationFn: () => result(api.POST("/api/v1/password-letters", { body: { email } })),
   });
   return (
-    <Door title="Forgotten password">
+    <Door title={t("forgottenPassword")}>
       {ask.isSuccess ? (
         <>
-          <p role="status">
-            If there is an account for {email}, a letter is on its way. Its link works for an hour.
-          </p>
+          <p role="status">{t("ifThereIsAnAccountFor", { email })}</p>
           <MailboxLink />
         </>
       ) : (
@@ -33,7 +32,7 @@ export function Forgotten() {
           }}
         >
           <TextField
-            label="E-mail address"
+            label={t("eMailAddress")}
             type="email"
             autoComplete="username"
             value={email}
@@ -41,13 +40,13 @@ export function Forgotten() {
             error={ask.error?.message}
           />
           <button type="submit" className="btn btn-primary press w-full" disabled={ask.isPending}>
-            Send me a link
+            {t("sendMeALink")}
           </button>
         </form>
       )}
       <p>
         <Link className="link" to="/sign-in">
-          Back to signing in
+          {t("backToSigningIn")}
         </Link>
       </p>
     </Door>
@@ -70,7 +69,7 @@ export function NewPassword() {
   });
   const problem = renew.error instanceof Problem ? renew.error : null;
   return (
-    <Door title="New password">
+    <Door title={t("newPassword")}>
       <form
         className="space-y-4"
         noValidate
@@ -80,7 +79,7 @@ export function NewPassword() {
         }}
       >
         <TextField
-          label="New password"
+          label={t("newPassword")}
           type="password"
           autoComplete="new-password"
           value={password}
@@ -88,10 +87,10 @@ export function NewPassword() {
           error={
             problem?.byField.password ?? (problem && !problem.errors.length ? problem.message : undefined)
           }
-          hint="10 characters or more; four ordinary words do well. Every device is signed out."
+          hint={t("n10CharactersOrMoreFourOrdinary")}
         />
         <button type="submit" className="btn btn-primary press w-full" disabled={renew.isPending}>
-          Use this password
+          {t("useThisPassword")}
         </button>
       </form>
     </Door>
@@ -110,14 +109,14 @@ export function Verify() {
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  if (verified.isPending) return <Loading what="the letter" />;
+  if (verified.isPending) return <Loading what={t("theLetter")} />;
   return (
-    <Door title={verified.isError ? "Not confirmed" : "Address confirmed"}>
+    <Door title={verified.isError ? t("notConfirmed") : t("addressConfirmed")}>
       <p role={verified.isError ? "alert" : "status"}>
-        {verified.isError ? verified.error.message : "Thank you. Letters from Ulmatic reach you here."}
+        {verified.isError ? verified.error.message : t("thankYouLettersFromUlmaticReach")}
       </p>
       <Link className="btn btn-primary press w-full" to="/">
-        Go to your sites
+        {t("goToYourSites")}
       </Link>
     </Door>
   );

@@ -1,3 +1,4 @@
+import { t } from "@/texts/accounts";
 import { useSession } from "./session";
 
 /** Where the letters of the demo are looked at: they leave this machine nowhere. */
@@ -6,11 +7,11 @@ export function MailboxLink() {
   if (!session?.mailbox) return null;
   return (
     <p>
-      <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">simulated</span>
+      <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">{t("simulated")}</span>
       <a className="link" href={session.mailbox} target="_blank" rel="noreferrer">
-        Mailbox
+        {t("mailbox")}
       </a>
-      , where letters from Ulmatic arrive.
+      {t("whereLettersFromUlmaticArrive")}
     </p>
   );
 }

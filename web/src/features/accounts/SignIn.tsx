@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, Navigate, useLocation, useNavigate, useSearchParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
+import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { Door } from "./Door";
 import { MailboxLink } from "./MailboxLink";
@@ -31,20 +32,17 @@ export function SignIn() {
   if (session.data?.user && !signIn.isPending) return <Navigate to={next} replace />;
   const problem = signIn.error instanceof Problem ? signIn.error : null;
   return (
-    <Door title="Sign in">
+    <Door title={t("signIn")}>
       {session.data?.demo ? (
         <div className="space-y-3 border-l-4 border-accent bg-base-100 p-4">
-          <p>
-            Two invented sites, a smallholding in metric and a library in US units. They are yours for a day:
-            look round and change anything.
-          </p>
+          <p>{t("twoInventedSitesASmallholdingIn")}</p>
           <button
             type="button"
             className="btn btn-primary btn-lg press w-full"
             onClick={() => demo.mutate()}
             disabled={demo.isPending}
           >
-            {demo.isPending ? "Making your demo" : "Step into the demo"}
+            {demo.isPending ? t("makingYourDemo") : t("stepIntoTheDemo")}
           </button>
           {demo.error ? (
             <p className="text-error" role="alert">
@@ -62,7 +60,7 @@ export function SignIn() {
         }}
       >
         <TextField
-          label="E-mail address"
+          label={t("eMailAddress")}
           type="email"
           autoComplete="username"
           value={email}
@@ -70,7 +68,7 @@ export function SignIn() {
           error={problem?.byField.email}
         />
         <TextField
-          label="Password"
+          label={t("password")}
           type="password"
           autoComplete="current-password"
           value={password}
@@ -83,20 +81,20 @@ export function SignIn() {
           </p>
         ) : null}
         <button type="submit" className="btn btn-outline press w-full" disabled={signIn.isPending}>
-          Sign in
+          {t("signIn")}
         </button>
       </form>
       <p>
-        No account yet?{" "}
+        {t("noAccountYet")}{" "}
         <Link className="link link-primary" to="/sign-up">
-          Make one
+          {t("makeOne")}
         </Link>
-        , it takes a minute.
+        {t("itTakesAMinute")}
       </p>
       {session.data?.letters ? (
         <p>
           <Link className="link" to="/forgotten">
-            Forgotten the password?
+            {t("forgottenThePassword")}
           </Link>
         </p>
       ) : null}

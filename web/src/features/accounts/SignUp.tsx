@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, Problem, result } from "@/api/client";
+import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { Door } from "./Door";
 import { useEnter } from "./session";
@@ -25,7 +26,7 @@ export function SignUp() {
   const problem = signUp.error instanceof Problem ? signUp.error : null;
   const errors = problem?.byField ?? {};
   return (
-    <Door title={invitation ? "Make an account to join" : "Make an account"}>
+    <Door title={invitation ? t("makeAnAccountToJoin") : t("makeAnAccount")}>
       <form
         className="space-y-4"
         noValidate
@@ -35,14 +36,14 @@ export function SignUp() {
         }}
       >
         <TextField
-          label="Your name"
+          label={t("yourName")}
           autoComplete="name"
           value={entry.name}
           onChange={change("name")}
           error={errors.name}
         />
         <TextField
-          label="E-mail address"
+          label={t("eMailAddress")}
           type="email"
           autoComplete="username"
           value={entry.email}
@@ -50,22 +51,22 @@ export function SignUp() {
           error={errors.email}
         />
         <TextField
-          label="Password"
+          label={t("password")}
           type="password"
           autoComplete="new-password"
           value={entry.password}
           onChange={change("password")}
           error={errors.password}
-          hint="10 signs or more; four ordinary words do well."
+          hint={t("n10SignsOrMoreFourOrdinary")}
         />
         {invitation ? null : (
           <TextField
-            label="Workspace"
+            label={t("workspace")}
             autoComplete="organization"
             value={entry.workspace}
             onChange={change("workspace")}
             error={errors.workspace}
-            hint="What you call the whole of it: a business, a farm, a garden. You can leave it empty."
+            hint={t("whatYouCallTheWholeOf")}
           />
         )}
         {problem && problem.errors.length === 0 ? (
@@ -74,16 +75,16 @@ export function SignUp() {
           </p>
         ) : null}
         <button type="submit" className="btn btn-primary press w-full" disabled={signUp.isPending}>
-          Make the account
+          {t("makeTheAccount")}
         </button>
       </form>
       <p>
-        Have one already?{" "}
+        {t("haveOneAlready")}{" "}
         <Link
           className="link link-primary"
           to={invitation ? `/sign-in?next=/join#${invitation}` : "/sign-in"}
         >
-          Sign in
+          {t("signIn")}
         </Link>
       </p>
     </Door>

@@ -3,15 +3,16 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
+import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { day } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 
 const ROLES: { role: Role; means: string }[] = [
-  { role: "viewer", means: "reads everything" },
-  { role: "crew", means: "measures, logs and edits" },
-  { role: "owner", means: "decides who may, too" },
+  { role: "viewer", means: t("readsEverything") },
+  { role: "crew", means: t("measuresLogsAndEdits") },
+  { role: "owner", means: t("decidesWhoMayToo") },
 ];
 
 const problemOf = (error: unknown) => (error instanceof Problem ? error.byField : {});
@@ -49,12 +50,12 @@ export function Team() {
       ),
     onSettled: refresh,
   });
-  if (members.isPending) return <Loading what="the team" />;
+  if (members.isPending) return <Loading what={t("theTeam")} />;
   if (members.isError) return <Trouble error={members.error} retry={() => members.refetch()} />;
   const problem = changeRole.error ?? remove.error;
   return (
     <div className="mx-auto max-w-3xl space-y-6 p-4 sm:p-6">
-      <h1 className="text-3xl">Team</h1>
+      <h1 className="text-3xl">{t("team")}</h1>
       {problem ? <Trouble error={problem} /> : null}
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {members.data.map((member) => (
@@ -68,7 +69,7 @@ export function Team() {
               <>
                 <select
                   className="select press w-32"
-                  aria-label={`Role of ${member.name}`}
+                  aria-label={t("roleOf", { name: member.name })}
                   value={member.role}
                   onChange={(event) =>
                     changeRole.mutate({ user_id: member.user_id, role: event.target.value as Role })
@@ -82,9 +83,9 @@ export function Team() {
                   type="button"
                   className="btn btn-ghost press"
                   onClick={() => remove.mutate(member.user_id)}
-                  aria-label={`Remove ${member.name} from the team`}
+                  aria-label={t("removeFromTheTeam", { name: member.name })}
                 >
-                  Remove
+                  {t("remove")}
                 </button>
               </>
             ) : (
@@ -139,15 +140,12 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   const link = invite.data?.token ? `${location.origin}/join#${invite.data.token}` : null;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">Invite somebody</h2>
-      <p>
-        A link works once, for 14 days.
-        {session?.letters ? " It is sent by e-mail, or you send it yourself." : ""}
-      </p>
+      <h2 className="text-xl">{t("inviteSomebody")}</h2>
+      <p>{t("aLinkWorksOnceFor14", { value: session?.letters ? ` ${t("itIsSentByEMail")}` : "" })}</p>
       <div className="flex flex-wrap items-end gap-2">
         <div className={session?.letters ? "min-w-0 grow" : "hidden"}>
           <TextField
-            label="E-mail address (optional)"
+            label={t("eMailAddressOptional")}
             type="email"
             value={email}
             onChange={setEmail}
@@ -156,7 +154,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
         </div>
         <select
           className="select press w-32"
-          aria-label="Role of the invited"
+          aria-label={t("roleOfTheInvited")}
           value={role}
           onChange={(event) => setRole(event.target.value as Role)}
         >
@@ -165,21 +163,21 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           ))}
         </select>
         <button type="button" className="btn btn-primary press" onClick={() => invite.mutate()}>
-          {email ? "Send an invitation" : "Make an invitation link"}
+          {email ? t("sendAnInvitation") : t("makeAnInvitationLink")}
         </button>
       </div>
-      {invite.data && !invite.data.token ? <p role="status">The invitation is on its way.</p> : null}
+      {invite.data && !invite.data.token ? <p role="status">{t("theInvitationIsOnItsWay")}</p> : null}
       {link ? (
         <p className="flex flex-wrap items-center gap-2">
           <input
             className="input press min-w-0 grow"
             readOnly
             value={link}
-            aria-label="Invitation link"
+            aria-label={t("invitationLink")}
             onFocus={(event) => event.target.select()}
           />
           <button type="button" className="btn press" onClick={() => navigator.clipboard?.writeText(link)}>
-            Copy
+            {t("copy")}
           </button>
         </p>
       ) : null}
@@ -188,14 +186,17 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           {open.data.map((invitation) => (
             <li key={invitation.id} className="flex items-center gap-3 py-1">
               <span className="grow">
-                For {invitation.role}, until {new Date(invitation.expires_at).toLocaleDateString()}
+                {t("forUntil", {
+                  role: invitation.role,
+                  value: new Date(invitation.expires_at).toLocaleDateString(),
+                })}
               </span>
               <button
                 type="button"
                 className="btn btn-ghost press"
                 onClick={() => withdraw.mutate(invitation.id)}
               >
-                Withdraw
+                {t("withdraw")}
               </button>
             </li>
           ))}
@@ -223,24 +224,24 @@ function Departure({ workspace_id }: { workspace_id: string }) {
   const problem = leave.error ?? stay.error;
   return (
     <section className="space-y-3 border-t border-base-300 pt-6">
-      <h2 className="text-xl">The whole workspace</h2>
+      <h2 className="text-xl">{t("theWholeWorkspace")}</h2>
       {problem ? <Trouble error={problem} /> : null}
       {leaves_at ? (
         <p className="border-l-4 border-warning bg-base-100 p-3" role="status">
-          This workspace is deleted for good on {day(leaves_at.slice(0, 10))}.
+          {t("thisWorkspaceIsDeletedForGood", { day: day(leaves_at.slice(0, 10)) })}
         </p>
       ) : null}
       <div className="flex flex-wrap gap-2">
         <a className="btn press" href={`/api/v1/workspaces/${workspace_id}/export.zip`} download>
-          Take everything out
+          {t("takeEverythingOut")}
         </a>
         {leaves_at ? (
           <button type="button" className="btn btn-primary press" onClick={() => stay.mutate()}>
-            Keep this workspace
+            {t("keepThisWorkspace")}
           </button>
         ) : (
           <button type="button" className="btn btn-outline btn-error press" onClick={() => leave.mutate()}>
-            Delete this workspace in 14 days
+            {t("deleteThisWorkspaceIn14Days")}
           </button>
         )}
       </div>

@@ -7,6 +7,7 @@ import { sent } from "@/api/sent";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { about, depth, PLACEHOLDER, today } from "@/ui/format";
@@ -16,11 +17,11 @@ import { useLogChanges } from "./log";
 type Kind = "measured" | "laid" | "removed" | "dug_in" | "observed";
 
 export const KINDS: Record<Kind, string> = {
-  measured: "Depth measured",
-  laid: "Mulch laid",
-  removed: "Taken off, or humus dug out",
-  dug_in: "Dug in",
-  observed: "Weeds are coming through",
+  measured: t("depthMeasured"),
+  laid: t("mulchLaid"),
+  removed: t("takenOffOrHumusDugOut"),
+  dug_in: t("dugIn"),
+  observed: t("weedsAreComingThrough"),
 };
 
 /** Writes down what was measured, laid, taken off, dug in or seen on a plot. */
@@ -80,9 +81,9 @@ export function LogForm({
   });
   const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
   const told = laidNow && {
-    settled: `settled ${depth(laidNow.settled_mm, units)}`,
-    spread: `spread ${depth(laidNow.spread_mm, units)}`,
-    loose: `${about(laidNow.volume_m3, units)} loose`,
+    settled: t("settled", { depth: depth(laidNow.settled_mm, units) }),
+    spread: t("spread", { depth: depth(laidNow.spread_mm, units) }),
+    loose: t("loose", { about: about(laidNow.volume_m3, units) }),
   };
   const other = !told
     ? undefined
@@ -93,7 +94,7 @@ export function LogForm({
     <form
       noValidate
       className="space-y-3 py-3"
-      aria-label="Log"
+      aria-label={t("log")}
       onSubmit={(event) => {
         event.preventDefault();
         add.mutate(
@@ -108,9 +109,9 @@ export function LogForm({
         );
       }}
     >
-      <h2 className="text-xl">{plot.name}: log</h2>
+      <h2 className="text-xl">{t("log2", { name: plot.name })}</h2>
       <SelectField
-        label="What happened"
+        label={t("whatHappened")}
         value={kind}
         onChange={(next) => setKind(next as Kind)}
         options={Object.entries(KINDS)}
@@ -119,12 +120,12 @@ export function LogForm({
         <>
           <MaterialSelect
             workspaceId={workspaceId}
-            label="Material"
+            label={t("material")}
             value={material}
             change={setMaterial}
             error={errors["entry.material"]}
           />
-          <div className="join" role="group" aria-label="Measured by">
+          <div className="join" role="group" aria-label={t("measuredBy")}>
             {(["depth", "volume"] as const).map((way) => (
               <button
                 key={way}
@@ -133,11 +134,7 @@ export function LogForm({
                 className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
                 onClick={() => setBy(way)}
               >
-                {way === "depth"
-                  ? spread
-                    ? "By depth, as spread"
-                    : "By depth, settled"
-                  : "By volume, loose"}
+                {way === "depth" ? (spread ? t("byDepthAsSpread") : t("byDepthSettled")) : t("byVolumeLoose")}
               </button>
             ))}
           </div>
@@ -146,7 +143,7 @@ export function LogForm({
       <div className="grid grid-cols-2 gap-3">
         {kind === "laid" && by === "volume" ? (
           <TextField
-            label="Loose volume"
+            label={t("looseVolume")}
             unit={PLACEHOLDER.volume[siteUnits]}
             value={texts.volume}
             onChange={set("volume")}
@@ -160,34 +157,34 @@ export function LogForm({
           <TextField
             label={
               kind === "measured"
-                ? "Depth"
+                ? t("depth")
                 : kind === "laid"
                   ? spread
-                    ? "Depth laid, as spread"
-                    : "Depth laid, settled"
-                  : "Chips taken off"
+                    ? t("depthLaidAsSpread")
+                    : t("depthLaidSettled")
+                  : t("chipsTakenOff")
             }
             unit={PLACEHOLDER.depth[siteUnits]}
             value={texts.depth}
             onChange={set("depth")}
             error={errors["entry.depth_mm"] ?? errors["entry.chips_mm"]}
-            hint={kind === "measured" ? "As the ruler reads" : other}
+            hint={kind === "measured" ? t("asTheRulerReads") : other}
             autoFocus
           />
         )}
-        <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
+        <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
         {kind === "removed" ? (
           <TextField
-            label="Humus dug out"
+            label={t("humusDugOut")}
             unit={PLACEHOLDER.depth[siteUnits]}
             value={texts.humus}
             onChange={set("humus")}
             error={errors["entry.humus_mm"]}
-            hint="Empty for all of it"
+            hint={t("emptyForAllOfIt")}
           />
         ) : null}
       </div>
-      <FormFoot problem={problem} busy={add.isPending} save="Write it down" close={close} />
+      <FormFoot problem={problem} busy={add.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

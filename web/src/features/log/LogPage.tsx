@@ -4,6 +4,7 @@ import type { LogEntryOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useMaterials } from "@/features/materials/materials";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/log";
 import { about, day, depth, onGround } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -22,14 +23,14 @@ export function LogPage() {
   const lay = params.get("lay");
   const [all, showAll] = useState(false);
   const { data: materials } = useMaterials(workspaceId);
-  if (log.isPending || !sheet.data) return <Loading what="the log" />;
+  if (log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
   if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
   const { plots } = sheet.data;
   const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
   if (!chosen) {
     return (
-      <Empty title="No ground yet">
-        <p>Measure a plot first; what is done there is then written down here.</p>
+      <Empty title={t("noGroundYet")}>
+        <p>{t("measureAPlotFirstWhatIs")}</p>
       </Empty>
     );
   }
@@ -42,31 +43,45 @@ export function LogPage() {
     const mm = depthOf(logged);
     switch (entry.kind) {
       case "measured":
-        return `measured ${depth(mm ?? 0, units)}`;
+        return t("measured", { depth: depth(mm ?? 0, units) });
       case "laid":
-        return `laid ${mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : ""} of ${nameOf(entry.material)}${logged.pile_id ? ", from a pile" : ""}`;
+        return t("laidOf", {
+          value: mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : "",
+          material: nameOf(entry.material),
+          value2: logged.pile_id ? t("fromAPile") : "",
+        });
       case "removed":
-        return `${(entry.chips_mm ?? 0) > 0 ? `took off ${depth(entry.chips_mm ?? 0, units)} of chips, ` : ""}dug out ${entry.humus_mm == null ? "all humus" : `${depth(entry.humus_mm, units)} of humus`}`;
+        return t("dugOut", {
+          value:
+            (entry.chips_mm ?? 0) > 0
+              ? `${t("tookOffOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
+              : "",
+          value2:
+            entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
+        });
       case "dug_in":
-        return "dug in what lay there";
+        return t("dugInWhatLayThere");
       case "fed":
-        return `gave ${onGround(entry.grams_m2, units)} of ${entry.product ?? "a dressing"}`;
+        return t("gaveOf", {
+          grams: onGround(entry.grams_m2, units),
+          product: entry.product ?? t("aDressing"),
+        });
       case "spread":
-        return `spread ${depth(entry.depth_mm, units)} of ${nameOf(entry.material)}`;
+        return t("spreadOf", { depth: depth(entry.depth_mm, units), material: nameOf(entry.material) });
       case "grown":
-        return entry.crop === "legume" ? "cut a legume" : "cut a cover crop";
+        return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
       default:
-        return "weeds are coming through";
+        return t("weedsAreComingThrough2");
     }
   };
   return (
     <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 p-4 sm:p-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <div>
         <div className="flex flex-wrap items-center gap-3">
-          <h2 className="text-2xl">Log</h2>
+          <h2 className="text-2xl">{t("log")}</h2>
           <select
             className="select press w-auto"
-            aria-label="Plot"
+            aria-label={t("plot")}
             value={chosen.id}
             onChange={(event) => setParams({ plot: event.target.value }, { replace: true })}
           >
@@ -78,8 +93,11 @@ export function LogPage() {
           </select>
         </div>
         <p className="mt-2" data-testid="log-depth">
-          <span className="display text-3xl">{depth(chosen.depth.middle, units)}</span> today,{" "}
-          {depth(chosen.depth.low, units)} to {depth(chosen.depth.high, units)} in 80 % of cases.
+          <span className="display text-3xl">{depth(chosen.depth.middle, units)}</span>{" "}
+          {t("todayToIn80OfCases", {
+            depth: depth(chosen.depth.low, units),
+            depth2: depth(chosen.depth.high, units),
+          })}
         </p>
         {may.edit ? (
           <LogForm
@@ -98,9 +116,9 @@ export function LogPage() {
             checked={all}
             onChange={(event) => showAll(event.target.checked)}
           />
-          All plots
+          {t("allPlots")}
         </label>
-        {shown.length === 0 ? <p className="mt-2">Nothing was written down yet.</p> : null}
+        {shown.length === 0 ? <p className="mt-2">{t("nothingWasWrittenDownYet")}</p> : null}
         <ul className="mt-2 divide-y divide-base-300 border-y border-base-300">
           {shown.map((logged) => (
             <li key={logged.id + (logged.entry.kind ?? "")} className="flex items-center gap-3 py-1.5">
@@ -111,7 +129,7 @@ export function LogPage() {
               </span>
               {logged.pile_id ? (
                 <Link className="link text-sm" to={`/w/${workspaceId}/sites/${siteId}/order/piles`}>
-                  in the book of piles
+                  {t("inTheBookOfPiles")}
                 </Link>
               ) : may.edit ? (
                 <button
@@ -119,7 +137,7 @@ export function LogPage() {
                   className="btn btn-ghost btn-sm press"
                   onClick={() => remove.mutate(logged.id)}
                 >
-                  Delete
+                  {t("delete")}
                 </button>
               ) : null}
             </li>

@@ -3,6 +3,7 @@ import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { useRefresh } from "@/api/refresh";
 import type { LogEntryOut, NewLogEntry } from "@/api/schema.gen";
+import { t } from "@/texts/log";
 import { useUndo } from "@/ui/undo";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -36,7 +37,7 @@ export function useLogChanges() {
       result(api.DELETE(`${S}/log/{entry_id}`, { params: { path: { ...path, entry_id } } })),
     onSuccess: async (_, entry_id) => {
       await refresh();
-      offerUndo({ text: "The entry was deleted.", undo: () => restore.mutate(entry_id) });
+      offerUndo({ text: t("theEntryWasDeleted"), undo: () => restore.mutate(entry_id) });
     },
   });
   return { add, remove };

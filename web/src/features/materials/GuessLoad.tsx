@@ -5,6 +5,7 @@ import { api, Problem, result } from "@/api/client";
 import type { Findings } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
+import { t } from "@/texts/materials";
 import { TextField } from "@/ui/Field";
 import { inUnits } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -32,7 +33,7 @@ export function GuessLoad() {
     queryFn: () => result(api.POST("/api/v1/load-guess", { body: findings as Findings })),
     placeholderData: keepPreviousData,
   });
-  if (questions.isPending) return <Loading what="the questions" />;
+  if (questions.isPending) return <Loading what={t("theQuestions")} />;
   if (questions.isError) return <Trouble error={questions.error} retry={() => questions.refetch()} />;
   const finding = guess.data;
   const problem = add.error instanceof Problem ? add.error : null;
@@ -40,11 +41,8 @@ export function GuessLoad() {
   return (
     <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
       <div>
-        <h1 className="text-3xl">What have I got?</h1>
-        <p className="mt-1 max-w-prose text-base-content/75">
-          Go to the heap, dig in a hand and a fork. Answer what you can; what you leave open widens the
-          ranges.
-        </p>
+        <h1 className="text-3xl">{t("whatHaveIGot")}</h1>
+        <p className="mt-1 max-w-prose text-base-content/75">{t("goToTheHeapDigIn")}</p>
         {questions.data.map(({ field, asks, answers }) => (
           <fieldset key={field} className="mt-4">
             <legend className="mb-1 text-lg font-bold">{asks}</legend>
@@ -73,14 +71,14 @@ export function GuessLoad() {
                     setFound(rest);
                   }}
                 >
-                  Not sure
+                  {t("notSure")}
                 </button>
               ) : null}
             </div>
           </fieldset>
         ))}
       </div>
-      <section aria-label="Most likely" className="lg:sticky lg:top-4 lg:self-start" data-testid="guess">
+      <section aria-label={t("mostLikely")} className="lg:sticky lg:top-4 lg:self-start" data-testid="guess">
         {finding ? (
           <div className="space-y-3 border-t-4 border-primary bg-base-100 p-4">
             <Swatch material={finding.material} large />
@@ -88,7 +86,7 @@ export function GuessLoad() {
             <p>
               {STAGES[finding.stage]}
               {finding.likely.length > 1
-                ? `; it may also be ${finding.likely.slice(1).join(", ").toLowerCase()}`
+                ? t("itMayAlsoBe", { likely: finding.likely.slice(1).join(", ").toLowerCase() })
                 : ""}
               .
             </p>
@@ -122,14 +120,14 @@ export function GuessLoad() {
                 }}
               >
                 <TextField
-                  label="Keep it as"
+                  label={t("keepItAs")}
                   value={name}
                   onChange={setName}
                   error={problem?.byField.name}
                   hint={name ? undefined : given}
                 />
                 <button type="submit" className="btn btn-primary press w-full" disabled={add.isPending}>
-                  Keep on my shelf
+                  {t("keepOnMyShelf")}
                 </button>
                 {problem && !problem.byField.name ? (
                   <p className="text-error" role="alert">
@@ -141,9 +139,9 @@ export function GuessLoad() {
           </div>
         ) : (
           <p className="border-t-4 border-base-300 bg-base-100 p-4 text-base-content/75">
-            The first answer already says something.{" "}
+            {t("theFirstAnswerAlreadySaysSomething")}{" "}
             <Link className="link" to={`/w/${workspaceId}/materials`}>
-              All materials
+              {t("allMaterials")}
             </Link>
           </p>
         )}

@@ -6,6 +6,7 @@ import type { HeapEntry } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
+import { t } from "@/texts/materials";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER, shown } from "@/ui/format";
@@ -58,7 +59,7 @@ export function Heap() {
       ),
     placeholderData: keepPreviousData,
   });
-  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isPending) return <Loading what={t("theMaterials")} />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const errors = mixed.error instanceof Problem ? mixed.error.byField : {};
   const out = mixed.isError ? undefined : mixed.data;
@@ -67,20 +68,17 @@ export function Heap() {
     ?.material.name.toLowerCase();
   const amount = (measured: { kg: number | null; m3: number | null } | null | undefined) =>
     measured?.m3 == null || measured.kg == null
-      ? `None: ${added} cannot bring it there.`
-      : `${shown(measured.m3, "m3", units)} of ${added} (${shown(measured.kg, "kg", units)})`;
+      ? t("noneCannotBringItThere", { added })
+      : t("of", { m3: shown(measured.m3, "m3", units), added, kg: shown(measured.kg, "kg", units) });
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
     draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
     <Units value={units}>
       <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
         <div className="space-y-3">
-          <h1 className="text-3xl">Mix a heap</h1>
-          <p className="max-w-prose text-base-content/75">
-            About 30 parts of carbon to one of nitrogen, and as wet as a wrung sponge (60 %): then it heats
-            and rots. Amounts are loose and as it comes.
-          </p>
-          <div className="join" role="group" aria-label="Amounts in">
+          <h1 className="text-3xl">{t("mixAHeap")}</h1>
+          <p className="max-w-prose text-base-content/75">{t("about30PartsOfCarbonTo")}</p>
+          <div className="join" role="group" aria-label={t("amountsIn")}>
             {(["m3", "kg"] as const).map((by) => (
               <button
                 key={by}
@@ -89,7 +87,7 @@ export function Heap() {
                 className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
                 onClick={() => draft.change({ by })}
               >
-                {by === "m3" ? "by volume" : "by weight"}
+                {by === "m3" ? t("byVolume") : t("byWeight")}
               </button>
             ))}
           </div>
@@ -97,13 +95,13 @@ export function Heap() {
             <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
               <MaterialSelect
                 workspaceId={workspaceId}
-                label={`Part ${index + 1}`}
+                label={t("part", { value: index + 1 })}
                 value={part.material}
                 error={errors[`parts.${index}.material`]}
                 change={(material) => setPart(part.key, { material })}
               />
               <TextField
-                label="Amount"
+                label={t("amount")}
                 unit={texts.by === "m3" ? PLACEHOLDER.volume[units] : units === "us" ? "lb" : "kg"}
                 value={part.amount}
                 onChange={(text) => setPart(part.key, { amount: text })}
@@ -112,7 +110,7 @@ export function Heap() {
               <button
                 type="button"
                 className="btn btn-ghost btn-square press mt-6"
-                aria-label={`Remove part ${index + 1}`}
+                aria-label={t("removePart", { value: index + 1 })}
                 disabled={texts.parts.length < 2}
                 onClick={() => draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
               >
@@ -133,24 +131,24 @@ export function Heap() {
               })
             }
           >
-            <Plus size={15} /> Part
+            <Plus size={15} /> {t("part2")}
           </button>
-          <h2 className="pt-3 text-xl">What is missing</h2>
+          <h2 className="pt-3 text-xl">{t("whatIsMissing")}</h2>
           <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">
             <MaterialSelect
               workspaceId={workspaceId}
-              label="Could be added"
+              label={t("couldBeAdded")}
               value={texts.add}
               change={(add) => draft.change({ add })}
             />
             <TextField
-              label="To a C:N of"
+              label={t("toACNOf")}
               value={texts.ratio}
               onChange={(ratio) => draft.change({ ratio })}
               error={errors.ratio}
             />
             <TextField
-              label="To a moisture of"
+              label={t("toAMoistureOf")}
               unit="%"
               value={texts.moisture}
               onChange={(moisture) => draft.change({ moisture })}
@@ -158,25 +156,25 @@ export function Heap() {
             />
           </div>
         </div>
-        <section aria-label="The mix" className="lg:sticky lg:top-4 lg:self-start" data-testid="heap">
+        <section aria-label={t("theMix")} className="lg:sticky lg:top-4 lg:self-start" data-testid="heap">
           {out ? (
             <div className="space-y-4 border-t-4 border-primary bg-base-100 p-4">
               <dl className="grid grid-cols-2 gap-3">
                 <div>
-                  <dt className="text-sm text-base-content/75">C:N of the mix</dt>
+                  <dt className="text-sm text-base-content/75">{t("cNOfTheMix")}</dt>
                   <dd>
                     <Value figure={out.cn} className="display text-3xl text-primary" />
                   </dd>
                 </div>
                 <div>
-                  <dt className="text-sm text-base-content/75">Moisture</dt>
+                  <dt className="text-sm text-base-content/75">{t("moisture")}</dt>
                   <dd>
                     <Value figure={out.moisture} className="display text-3xl" />
                   </dd>
                 </div>
               </dl>
               <div>
-                <h3 className="font-semibold">By buckets</h3>
+                <h3 className="font-semibold">{t("byBuckets")}</h3>
                 <ul>
                   {out.buckets.map((bucket) => (
                     <li
@@ -190,17 +188,15 @@ export function Heap() {
                 </ul>
               </div>
               <div className="space-y-1">
-                <h3 className="font-semibold">For a C:N of {texts.ratio}, add</h3>
+                <h3 className="font-semibold">{t("forACNOfAdd", { ratio: texts.ratio })}</h3>
                 <p data-testid="for-ratio">{amount(out.for_ratio)}</p>
-                <h3 className="pt-2 font-semibold">For {texts.moisture} moisture, add</h3>
+                <h3 className="pt-2 font-semibold">{t("forMoistureAdd", { moisture: texts.moisture })}</h3>
                 <p data-testid="for-moisture">{amount(out.for_moisture)}</p>
               </div>
-              <p className="text-sm text-base-content/75">
-                Two equations, two answers: where they differ, go by C:N and water the heap.
-              </p>
+              <p className="text-sm text-base-content/75">{t("twoEquationsTwoAnswersWhereThey")}</p>
             </div>
           ) : (
-            <p className="border-t-4 border-base-300 bg-base-100 p-4">The mix shows here as you type.</p>
+            <p className="border-t-4 border-base-300 bg-base-100 p-4">{t("theMixShowsHereAsYou")}</p>
           )}
         </section>
       </div>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { MaterialOut } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
+import { t } from "@/texts/materials";
 import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
@@ -11,14 +12,14 @@ import { useMaterials, useOwnMaterials } from "./materials";
 import { Swatch } from "./Swatch";
 
 export const HAZARDS: Record<string, string> = {
-  weed_seed: "may bring weed seed",
-  herbicide: "may carry weedkiller",
-  juglone: "carries juglone",
-  dye: "dye fades",
-  theobromine: "poisonous to dogs",
-  raw_manure: "raw manure: wait before harvest",
-  blows: "blows about",
-  mats: "mats or packs",
+  weed_seed: t("mayBringWeedSeed"),
+  herbicide: t("mayCarryWeedkiller"),
+  juglone: t("carriesJuglone"),
+  dye: t("dyeFades"),
+  theobromine: t("poisonousToDogs"),
+  raw_manure: t("rawManureWaitBeforeHarvest"),
+  blows: t("blowsAbout"),
+  mats: t("matsOrPacks"),
 };
 
 /** The shelf: own materials and the catalogue, with one opened. */
@@ -28,7 +29,7 @@ export function Materials() {
   const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
   const [sought, seek] = useState("");
-  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isPending) return <Loading what={t("theMaterials")} />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const open = materials.data.find((material) => material.material.key === materialKey);
   const words = sought.trim().toLowerCase();
@@ -41,39 +42,39 @@ export function Materials() {
       <div className="grid h-full lg:grid-cols-[minmax(0,1fr)_25rem]">
         <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
           <div className="mb-3 flex flex-wrap items-center gap-2">
-            <h1 className="mr-auto text-3xl">Materials</h1>
+            <h1 className="mr-auto text-3xl">{t("materials")}</h1>
             <Link to={`${home}/guess`} className="btn btn-primary press">
-              <Search size={17} /> What have I got?
+              <Search size={17} /> {t("whatHaveIGot")}
             </Link>
             {may.edit ? (
               <Link to={`${home}/own/new`} className="btn press">
-                Mix or make one
+                {t("mixOrMakeOne")}
               </Link>
             ) : null}
             <Link to={`${home}/heap`} className="btn press">
-              Mix a heap
+              {t("mixAHeap")}
             </Link>
           </div>
           <label className="input press mb-2 flex w-full max-w-sm items-center">
-            <span className="sr-only">Look for a material</span>
+            <span className="sr-only">{t("lookForAMaterial")}</span>
             <input
               value={sought}
               onChange={(event) => seek(event.target.value)}
-              placeholder="straw, conifer …"
+              placeholder={t("strawConifer")}
             />
           </label>
-          <ul className="divide-y divide-base-300 border-y border-base-300" aria-label="Materials">
+          <ul className="divide-y divide-base-300 border-y border-base-300" aria-label={t("materials")}>
             {listed.map((out) => (
               <Row key={out.material.key} out={out} home={home} chosen={out.material.key === materialKey} />
             ))}
           </ul>
-          {listed.length === 0 ? <p className="py-4">Nothing on the shelf is called that.</p> : null}
+          {listed.length === 0 ? <p className="py-4">{t("nothingOnTheShelfIsCalled")}</p> : null}
         </div>
         {open ? (
           <Opened out={open} home={home} edit={may.edit} workspaceId={workspaceId} />
         ) : (
           <p className="hidden border-l border-base-300 p-6 text-base-content/75 lg:block">
-            Choose a material to see its figures, where each comes from, and what to mind.
+            {t("chooseAMaterialToSeeIts")}
           </p>
         )}
       </div>
@@ -95,13 +96,15 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
         <span className="min-w-0">
           <span className="block font-semibold">
             {material.name}
-            {own ? <span className="ml-2 text-sm font-normal text-primary">own</span> : null}
+            {own ? <span className="ml-2 text-sm font-normal text-primary">{t("own")}</span> : null}
           </span>
           <span className="block truncate text-sm text-base-content/75">{material.what}</span>
         </span>
         <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
-          C:N {shown(material.cn.value, "ratio", units)}
-          <span className="max-sm:hidden sm:block">rots {shown(material.rate.value, "factor", units)}</span>
+          {t("cN", { value: shown(material.cn.value, "ratio", units) })}
+          <span className="max-sm:hidden sm:block">
+            {t("rots", { value: shown(material.rate.value, "factor", units) })}
+          </span>
         </span>
       </Link>
     </li>
@@ -126,7 +129,7 @@ function Opened({
   return (
     <article className="min-h-0 overflow-y-auto border-base-300 p-4 lg:border-l" aria-label={material.name}>
       <Link to={home} className="btn btn-ghost press lg:hidden">
-        All materials
+        {t("allMaterials")}
       </Link>
       <Swatch material={material} large />
       <h2 className="mt-2 text-2xl">{material.name}</h2>
@@ -138,13 +141,13 @@ function Opened({
       ) : null}
       <dl className="my-3 grid grid-cols-2 gap-3">
         <div>
-          <dt className="text-sm text-base-content/75">Weighs, as it comes</dt>
+          <dt className="text-sm text-base-content/75">{t("weighsAsItComes")}</dt>
           <dd>
             <Value figure={out.wet_density} className="display text-xl" />
           </dd>
         </div>
         <div>
-          <dt className="text-sm text-base-content/75">Nitrogen of dry mass</dt>
+          <dt className="text-sm text-base-content/75">{t("nitrogenOfDryMass")}</dt>
           <dd>
             <Value figure={out.nitrogen} className="display text-xl" />
           </dd>
@@ -174,20 +177,20 @@ function Opened({
           {own ? (
             <>
               <Link to={`${home}/own/${material.key}`} className="btn btn-primary press">
-                Change
+                {t("change")}
               </Link>
               <button
                 type="button"
                 className="btn btn-ghost press text-error"
                 onClick={() => remove.mutate(out)}
               >
-                Delete
+                {t("delete")}
               </button>
             </>
           ) : null}
           {material.kind === "sheet" ? null : (
             <Link to={`${home}/own/new?from=${material.key}`} className="btn press">
-              <Copy size={16} /> Copy as my own
+              <Copy size={16} /> {t("copyAsMyOwn")}
             </Link>
           )}
         </div>

@@ -5,6 +5,7 @@ import { Problem } from "@/api/client";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
+import { t } from "@/texts/materials";
 import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
 import { shown } from "@/ui/format";
@@ -22,12 +23,12 @@ interface Texts {
 }
 
 const FIGURES = {
-  density: "Loose dry density",
-  moisture: "Moisture of wet mass",
-  carbon: "Carbon of dry mass",
-  cn: "Carbon to nitrogen",
-  settling: "Settling, untrodden",
-  rate: "Rate of decay",
+  density: t("looseDryDensity"),
+  moisture: t("moistureOfWetMass"),
+  carbon: t("carbonOfDryMass"),
+  cn: t("carbonToNitrogen"),
+  settling: t("settlingUntrodden"),
+  rate: t("rateOfDecay"),
 } as const;
 
 function textsOf(stored: MaterialOut | undefined, from: string): Texts {
@@ -70,10 +71,10 @@ function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
 export function OwnMaterial() {
   const { workspaceId = "", materialId } = useParams();
   const materials = useMaterials(workspaceId);
-  if (materials.isPending) return <Loading what="the materials" />;
+  if (materials.isPending) return <Loading what={t("theMaterials")} />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const stored = materials.data.find((material) => material.own && material.material.key === materialId);
-  if (materialId !== "new" && !stored) return <p className="p-6">This material is not here any more.</p>;
+  if (materialId !== "new" && !stored) return <p className="p-6">{t("thisMaterialIsNotHereAny")}</p>;
   return <Form key={materialId} stored={stored} materials={materials.data} workspaceId={workspaceId} />;
 }
 
@@ -122,16 +123,16 @@ function Form({
         save();
       }}
     >
-      <h1 className="text-3xl">{stored ? stored.material.name : "A material of your own"}</h1>
+      <h1 className="text-3xl">{stored ? stored.material.name : t("aMaterialOfYourOwn")}</h1>
       <fieldset disabled={!may.edit} className="space-y-4">
         <TextField
-          label="Name"
+          label={t("name")}
           value={texts.name}
           onChange={(name) => draft.change({ name })}
           error={errors.name}
           autoFocus={!stored}
         />
-        <div className="join" role="group" aria-label="How it is made">
+        <div className="join" role="group" aria-label={t("howItIsMade")}>
           {(["copy", "mix"] as const).map((how) => (
             <button
               key={how}
@@ -140,14 +141,14 @@ function Form({
               className={`btn join-item press ${texts.how === how ? "btn-neutral" : ""}`}
               onClick={() => draft.change({ how })}
             >
-              {how === "copy" ? "Like another" : "A mix"}
+              {how === "copy" ? t("likeAnother") : t("aMix")}
             </button>
           ))}
         </div>
         {texts.how === "copy" ? (
           <MaterialSelect
             workspaceId={workspaceId}
-            label="Like"
+            label={t("like")}
             value={texts.base}
             error={errors.base}
             without={stored?.material.key}
@@ -159,14 +160,14 @@ function Form({
               <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
                 <MaterialSelect
                   workspaceId={workspaceId}
-                  label={`Part ${index + 1}`}
+                  label={t("part", { value: index + 1 })}
                   value={part.material}
                   error={errors[`parts.${index}.material`]}
                   without={stored?.material.key}
                   change={(material) => setPart(part.key, { material })}
                 />
                 <TextField
-                  label="By volume"
+                  label={t("byVolume2")}
                   unit="%"
                   value={part.share}
                   onChange={(share) => setPart(part.key, { share })}
@@ -175,7 +176,7 @@ function Form({
                 <button
                   type="button"
                   className="btn btn-ghost btn-square press mt-6"
-                  aria-label={`Remove part ${index + 1}`}
+                  aria-label={t("removePart", { value: index + 1 })}
                   disabled={texts.parts.length < 2}
                   onClick={() =>
                     draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
@@ -194,14 +195,11 @@ function Form({
                 })
               }
             >
-              <Plus size={15} /> Part
+              <Plus size={15} /> {t("part2")}
             </button>
           </div>
         )}
-        <p className="text-sm text-base-content/75">
-          What you know better, else leave it empty; every figure keeps its range and says where it comes
-          from.
-        </p>
+        <p className="text-sm text-base-content/75">{t("whatYouKnowBetterElseLeave")}</p>
         <div className="grid grid-cols-2 gap-3">
           {(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map((field) => (
             <TextField
@@ -214,7 +212,7 @@ function Form({
               error={errors[`figures.${field}`]}
               hint={
                 texts.how === "copy" && base
-                  ? `there: ${shown(base[field].value, base[field].unit, units)}`
+                  ? t("there", { value: shown(base[field].value, base[field].unit, units) })
                   : undefined
               }
             />
@@ -223,10 +221,10 @@ function Form({
         {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary press" disabled={saving.isPending}>
-            Keep it
+            {t("keepIt")}
           </button>
           <Link to={home} className="btn btn-ghost press" onClick={() => draft.clear()}>
-            Back without saving
+            {t("backWithoutSaving")}
           </Link>
         </div>
       </fieldset>

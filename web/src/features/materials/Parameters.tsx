@@ -5,19 +5,20 @@ import { api, Problem, result } from "@/api/client";
 import { useRefresh } from "@/api/refresh";
 import type { ParameterOut } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
+import { t } from "@/texts/materials";
 import { TextField } from "@/ui/Field";
-import { count, shown } from "@/ui/format";
+import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { rangeOf, Sourced } from "@/ui/working";
 
 const GROUPS: Record<string, string> = {
-  recipe: "Recipe: depths",
-  schedule: "Seasons, settling and spare",
-  survey: "Ground",
-  work: "Work: rates and carriers",
-  decay: "Decay",
-  nitrogen: "Nitrogen",
-  supply: "Heaps",
+  recipe: t("recipeDepths"),
+  schedule: t("seasonsSettlingAndSpare"),
+  survey: t("ground"),
+  work: t("workRatesAndCarriers"),
+  decay: t("decay"),
+  nitrogen: t("nitrogen"),
+  supply: t("heaps"),
 };
 
 /** Every figure the computation brings along, with its range and source; figures of one's own can stand before it. */
@@ -38,7 +39,7 @@ export function Parameters() {
       ),
     onSuccess: refresh,
   });
-  if (parameters.isPending) return <Loading what="the parameters" />;
+  if (parameters.isPending) return <Loading what={t("theParameters")} />;
   if (parameters.isError) return <Trouble error={parameters.error} retry={() => parameters.refetch()} />;
   const own = parameters.data.filter((parameter) => parameter.own);
   const words = search.trim().toLowerCase();
@@ -48,20 +49,19 @@ export function Parameters() {
   const groups = [...new Set(asked.map((parameter) => parameter.group))];
   return (
     <div className="mx-auto max-w-3xl space-y-5 p-4 sm:p-6">
-      <h1 className="text-3xl">Parameters</h1>
+      <h1 className="text-3xl">{t("parameters")}</h1>
       <p>
-        Every figure that comes with Ulmatic, with its range and source. <strong>Published</strong> has its
-        source named, <strong>from memory</strong> names one that was not looked up again,{" "}
-        <strong>common practice</strong> is what the trade does, without a published source. A figure that you
-        set holds for all sites of your workspace.
+        {t("everyFigureThatComesWithUlmatic")} <strong>{t("published")}</strong> {t("hasItsSourceNamed")}{" "}
+        <strong>{t("fromMemory")}</strong> {t("namesOneThatWasNotLooked")}{" "}
+        <strong>{t("commonPractice")}</strong> {t("isWhatTheTradeDoesWithout")}
       </p>
       {own.length > 0 ? (
         <section className="space-y-2 border-l-4 border-primary pl-3" data-testid="own-parameters">
           <div className="flex flex-wrap items-center justify-between gap-2">
-            <h2 className="text-xl">{count(own.length, "figure", "figures")} of your own</h2>
+            <h2 className="text-xl">{t("ofYourOwn", { number: t("figures", { count: own.length }) })}</h2>
             {may.edit ? (
               <button type="button" className="btn btn-sm press" onClick={() => resetAll.mutate()}>
-                Reset all
+                {t("resetAll")}
               </button>
             ) : null}
           </div>
@@ -72,7 +72,7 @@ export function Parameters() {
           </ul>
         </section>
       ) : null}
-      <TextField label="Search" value={search} onChange={setSearch} />
+      <TextField label={t("search")} value={search} onChange={setSearch} />
       {groups.map((group) => {
         const rows = asked.filter((parameter) => parameter.group === group);
         return (
@@ -133,7 +133,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         {range ? <span className="text-base-content/70"> ({range})</span> : null}
       </span>
       <span className="text-sm">
-        {own ? `Shipped: ${shown(shipped.value, shipped.unit, units)}. ` : ""}
+        {own ? `${t("shipped", { value: shown(shipped.value, shipped.unit, units) })} ` : ""}
         <Sourced figure={own ? shipped : figure} />
       </span>
       {fixed ? (
@@ -143,19 +143,19 @@ function Row({ parameter }: { parameter: ParameterOut }) {
           <button
             type="button"
             className="btn btn-sm press"
-            aria-label={`Set ${figure.name}`}
+            aria-label={t("set", { name: figure.name })}
             onClick={() => setText(typed ?? "")}
           >
-            Set
+            {t("set2")}
           </button>
           {own ? (
             <button
               type="button"
               className="btn btn-sm press"
-              aria-label={`Reset ${figure.name}`}
+              aria-label={t("reset", { name: figure.name })}
               onClick={() => reset.mutate()}
             >
-              Reset
+              {t("reset2")}
             </button>
           ) : null}
         </span>
@@ -164,19 +164,19 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         <form noValidate className="flex items-end gap-2 sm:col-span-2" onSubmit={save}>
           <div className="w-56">
             <TextField
-              label={`${figure.name}, your figure`}
+              label={t("yourFigure", { name: figure.name })}
               value={text}
               onChange={setText}
               error={problem?.byField.figure ?? problem?.message}
-              hint={`Such as ${shown(shipped.value, shipped.unit, units)}`}
+              hint={t("suchAs", { value: shown(shipped.value, shipped.unit, units) })}
               autoFocus
             />
           </div>
           <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
-            Save
+            {t("save")}
           </button>
           <button type="button" className="btn btn-ghost press" onClick={() => setText(null)}>
-            Cancel
+            {t("cancel")}
           </button>
         </form>
       ) : null}

@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
 import { useRefresh } from "@/api/refresh";
 import type { MaterialEntry, MaterialOut } from "@/api/schema.gen";
+import { t } from "@/texts/materials";
 import { useUndo } from "@/ui/undo";
 
 /** Own materials, then the catalogue. */
@@ -57,7 +58,7 @@ export function useOwnMaterials(workspace_id: string) {
       ),
     onSuccess: async (_, { material }) => {
       await refresh();
-      offerUndo({ text: `“${material.name}” was deleted.`, undo: () => restore.mutate(material.key) });
+      offerUndo({ text: t("wasDeleted", { name: material.name }), undo: () => restore.mutate(material.key) });
     },
   });
   return { add, change, remove };

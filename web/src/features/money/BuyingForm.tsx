@@ -4,14 +4,15 @@ import type { BuyingEntry, BuyingOut, CarrierKind, UnitSystem } from "@/api/sche
 import { useSession } from "@/features/accounts/session";
 import { usePlanChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/money";
 import { SelectField, TextField } from "@/ui/Field";
 import { share } from "@/ui/format";
 
 const CARRIERS: Record<CarrierKind, string> = {
   barrow: "barrow",
-  bin: "wheeled bin",
+  bin: t("wheeledBin"),
   cart: "cart",
-  loader: "compact loader",
+  loader: t("compactLoader"),
 };
 
 type Texts = Record<
@@ -79,40 +80,40 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
       }}
     >
       <fieldset disabled={!edit} className="space-y-3">
-        <h2 className="text-xl">How you buy and work</h2>
+        <h2 className="text-xl">{t("howYouBuyAndWork")}</h2>
         <div className="grid grid-cols-2 gap-3">
-          <TextField label="Needed by" type="date" {...field("wanted_by")} />
+          <TextField label={t("neededBy")} type="date" {...field("wanted_by")} />
           <TextField
-            label="Budget"
+            label={t("budget")}
             unit={texts.currency}
             {...field("budget")}
-            hint="For chips and delivery"
+            hint={t("forChipsAndDelivery")}
           />
           <SelectField
-            label="How sure"
+            label={t("howSure")}
             value={texts.sure}
             onChange={(sure) => set({ sure })}
             options={[
-              ["50", "even chances"],
+              ["50", t("evenChances")],
               ["80", "80 % sure"],
               ["95", "95 % sure"],
             ]}
-            hint="That loads are enough"
+            hint={t("thatLoadsAreEnough")}
           />
           <TextField
-            label="Currency"
+            label={t("currency")}
             value={texts.currency}
             onChange={(currency) => set({ currency: currency.toUpperCase() })}
-            error={errors.currency ? "Three letters, such as EUR or USD." : undefined}
+            error={errors.currency ? t("threeLettersSuchAsEurOr") : undefined}
           />
-          <TextField label="People" {...field("people")} />
-          <TextField label="An hour of one" unit={texts.currency} {...field("labour_per_h")} />
-          <TextField label="On materials" unit="%" {...field("markup")} hint="For handling" />
-          <TextField label="Waste disposal" unit={texts.currency} {...field("disposal")} />
-          <TextField label="Tax" unit="%" {...field("tax")} />
+          <TextField label={t("people")} {...field("people")} />
+          <TextField label={t("anHourOfOne")} unit={texts.currency} {...field("labour_per_h")} />
+          <TextField label={t("onMaterials")} unit="%" {...field("markup")} hint={t("forHandling")} />
+          <TextField label={t("wasteDisposal")} unit={texts.currency} {...field("disposal")} />
+          <TextField label={t("tax2")} unit="%" {...field("tax")} />
         </div>
         <fieldset>
-          <legend className="mb-1 text-sm font-semibold">What carries the chips</legend>
+          <legend className="mb-1 text-sm font-semibold">{t("whatCarriesTheChips")}</legend>
           <div className="flex flex-wrap gap-2">
             {(Object.keys(CARRIERS) as CarrierKind[]).map((kind) => {
               const on = texts.carriers.includes(kind);
@@ -144,7 +145,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
         ) : null}
         {edit ? (
           <button type="submit" className="btn btn-primary press" disabled={!changed || saving.isPending}>
-            {saving.isPending ? "Saving" : "Save"}
+            {saving.isPending ? t("saving") : t("save")}
           </button>
         ) : null}
       </fieldset>

@@ -5,6 +5,7 @@ import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useQuotes } from "@/features/supply/supply";
+import { t } from "@/texts/money";
 import { TextField } from "@/ui/Field";
 import { area, day, money, volume, YARD3 } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -17,14 +18,14 @@ export function QuoteTab() {
   const season = useAskedSeason();
   const { sheet } = useQuotes(season);
   const may = useMay();
-  if (sheet.isPending) return <Loading what="the quote" />;
+  if (sheet.isPending) return <Loading what={t("theQuote")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { today, wanting, beside, seasons } = sheet.data;
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <div className="space-y-4">
         <div className="flex flex-wrap items-center gap-3 print:hidden">
-          <h2 className="text-2xl">Quote</h2>
+          <h2 className="text-2xl">{t("quote")}</h2>
           <SeasonSelect seasons={seasons} value={sheet.data.season.key} />
         </div>
         {today ? (
@@ -36,7 +37,7 @@ export function QuoteTab() {
         )}
         {today && beside.length > 0 ? (
           <p className="border-l-4 border-warning pl-3">
-            Not in this quote, as nobody’s price is known: {beside.join(", ").toLowerCase()}.
+            {t("notInThisQuoteAsNobodys", { beside: beside.join(", ").toLowerCase() })}
           </p>
         ) : null}
       </div>
@@ -52,9 +53,10 @@ function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
   if (line.price == null || line.quantity == null) return null;
   if (line.unit === "m3") {
     const each = units === "us" ? Number(line.price) * YARD3 : line.price;
-    return `${volume(line.quantity, units)} at ${money(each, currency)}`;
+    return t("at", { volume: volume(line.quantity, units), money: money(each, currency) });
   }
-  if (line.unit === "h") return `${line.quantity.toLocaleString()} h at ${money(line.price, currency)}`;
+  if (line.unit === "h")
+    return t("hAt", { quantity: line.quantity.toLocaleString(), money: money(line.price, currency) });
   return `${line.quantity} × ${money(line.price, currency)}`;
 }
 
@@ -67,15 +69,15 @@ function QuoteView({ quote }: { quote: Quote }) {
     <article className="space-y-5 bg-base-100 p-4 sm:p-6" data-testid="quote">
       <header className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
         <div>
-          <h2 className="text-sm text-base-content/75">Quote of {day(quote.on)}, with tax</h2>
+          <h2 className="text-sm text-base-content/75">{t("quoteOfWithTax", { day: day(quote.on) })}</h2>
           <p className="display text-4xl text-primary" data-testid="quote-total">
             {money(quote.total, currency)}
           </p>
         </div>
         <p className="text-right">
-          {area(quote.area_m2, units)} of ground
+          {t("ofGround", { area: area(quote.area_m2, units) })}
           <span className="block">
-            {perGround(quote.per_m2)} a {units === "us" ? "sq ft" : "m²"} before tax
+            {t("aBeforeTax", { per: perGround(quote.per_m2), value: units === "us" ? t("sqFt") : "m²" })}
           </span>
         </p>
       </header>
@@ -91,29 +93,31 @@ function QuoteView({ quote }: { quote: Quote }) {
             </tr>
           ))}
           <tr className="border-b border-base-300">
-            <td className="py-1.5">Subtotal</td>
+            <td className="py-1.5">{t("subtotal")}</td>
             <td className="text-right">{money(quote.subtotal, currency)}</td>
           </tr>
           <tr className="border-b-2 border-base-content">
-            <td className="py-1.5">Tax, {Number((quote.tax_share * 100).toFixed(2))} %</td>
+            <td className="py-1.5">{t("tax", { Number: Number((quote.tax_share * 100).toFixed(2)) })}</td>
             <td className="text-right">{money(quote.tax, currency)}</td>
           </tr>
           <tr>
-            <td className="py-2 text-lg font-semibold">Total</td>
+            <td className="py-2 text-lg font-semibold">{t("total")}</td>
             <td className="text-right text-lg font-semibold">{money(quote.total, currency)}</td>
           </tr>
         </tbody>
       </table>
       <div className="overflow-x-auto">
-        <h3 className="text-lg">By plot, before tax</h3>
+        <h3 className="text-lg">{t("byPlotBeforeTax")}</h3>
         <table className="w-full">
           <thead className="text-left text-sm text-base-content/75">
             <tr>
-              <th className="py-1 font-normal">Plot</th>
-              <th className="text-right font-normal">Ground</th>
-              <th className="text-right font-normal">Chips</th>
-              <th className="text-right font-normal">Cost</th>
-              <th className="pl-3 text-right font-normal">a {units === "us" ? "sq ft" : "m²"}</th>
+              <th className="py-1 font-normal">{t("plot")}</th>
+              <th className="text-right font-normal">{t("ground")}</th>
+              <th className="text-right font-normal">{t("chips")}</th>
+              <th className="text-right font-normal">{t("cost")}</th>
+              <th className="pl-3 text-right font-normal">
+                {t("a", { value: units === "us" ? t("sqFt") : "m²" })}
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -131,8 +135,7 @@ function QuoteView({ quote }: { quote: Quote }) {
         </table>
       </div>
       <p className="text-sm text-base-content/75">
-        Loose volume, of which {volume(quote.spare_m3, units)} is spare or what whole loads leave over. Chips
-        on the site already cost nothing here.
+        {t("looseVolumeOfWhichIsSpare", { volume: volume(quote.spare_m3, units) })}
       </p>
     </article>
   );
@@ -161,10 +164,10 @@ function Keep({ season }: { season: string }) {
         );
       }}
     >
-      <h2 className="text-xl">Save it for a client</h2>
-      <TextField label="Client" value={client} onChange={setClient} error={problem?.byField.client} />
+      <h2 className="text-xl">{t("saveItForAClient")}</h2>
+      <TextField label={t("client")} value={client} onChange={setClient} error={problem?.byField.client} />
       <TextField
-        label="Words to go with it"
+        label={t("wordsToGoWithIt")}
         rows={3}
         value={words}
         onChange={setWords}
@@ -176,9 +179,9 @@ function Keep({ season }: { season: string }) {
         </p>
       ) : null}
       <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
-        {keep.isPending ? "Saving" : "Save quote"}
+        {keep.isPending ? t("saving") : t("saveQuote")}
       </button>
-      <p className="text-sm text-base-content/75">A saved quote stays as it was, whatever changes here.</p>
+      <p className="text-sm text-base-content/75">{t("aSavedQuoteStaysAsIt")}</p>
     </form>
   );
 }
@@ -191,13 +194,13 @@ function Kept({ edit }: { edit: boolean }) {
   const base = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/quotes`;
   return (
     <section data-testid="kept">
-      <h2 className="text-xl">Saved quotes</h2>
+      <h2 className="text-xl">{t("savedQuotes")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {quotes.map((quote) => (
           <li key={quote.id} className="py-2">
             <p className="flex justify-between gap-3">
               <span>
-                <strong>Quote {quote.number}</strong>, {quote.client}
+                <strong>{t("quote2", { number: quote.number })}</strong>, {quote.client}
               </span>
               <span className="font-semibold">{money(quote.quote.total, quote.quote.currency)}</span>
             </p>
@@ -214,7 +217,7 @@ function Kept({ edit }: { edit: boolean }) {
                   className="btn btn-ghost btn-sm press text-error"
                   onClick={() => remove.mutate(quote)}
                 >
-                  Delete
+                  {t("delete")}
                 </button>
               ) : null}
             </p>

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
 import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "@/features/schedule/timeline";
+import { t } from "@/texts/nitrogen";
 import { LB_PER_1000, onGround } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -57,7 +58,7 @@ export function AccountPicture({
     };
   }, [series, HIGH, WIDE, last, now, units]);
   const inWords = (g: number) =>
-    `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? "paid back" : "even"}`;
+    `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? t("paidBack") : "even"}`;
   const g = series.balance[week] ?? 0;
   const said = inWords(g);
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
@@ -128,12 +129,14 @@ export function AccountPicture({
             >
               {tick === 0
                 ? "even"
-                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? "owed" : "paid back"}`}
+                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? "owed" : t("paidBack")}`}
             </text>
           </g>
         ))}
         <text x={LEFT - 6} y={HEAD - 8} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
-          N, {onGround(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²")}
+          {t("n", {
+            onGround: onGround(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²"),
+          })}
         </text>
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.35} />
         <path d={drawn.owed} fill="url(#owed)" opacity={0.55} />
@@ -168,7 +171,7 @@ export function AccountPicture({
         })}
         <line x1={x(now)} x2={x(now)} y1={HEAD} y2={HIGH - FOOT} stroke="var(--color-base-content)" />
         <text x={x(now) + 4} y={HIGH - FOOT - 5} fontSize={12} fill="var(--color-base-content)">
-          today
+          {t("today")}
         </text>
         <line
           x1={x(week)}
@@ -198,14 +201,17 @@ export function AccountPicture({
         </text>
       </svg>
       <DateHandle
-        label="Date of the nitrogen account"
-        said={`${longDay(dateOf(sheet, week))}: ${said}`}
+        label={t("dateOfTheNitrogenAccount")}
+        said={t("text", { longDay: longDay(dateOf(sheet, week)), said })}
         numbers={(over) => (
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
             {inWords(series.balance[over] ?? 0)}
             <span className="block">
-              by C:N: {inWords(series.low[over] ?? 0)} to {inWords(series.high[over] ?? 0)}
+              {t("byCNTo", {
+                inWords: inWords(series.low[over] ?? 0),
+                inWords2: inWords(series.high[over] ?? 0),
+              })}
             </span>
             {sheet.marks
               .filter((mark) => Math.abs(weekOf(sheet, mark.on) - over) <= 1.5)

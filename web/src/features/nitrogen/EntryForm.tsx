@@ -6,6 +6,7 @@ import { sent } from "@/api/sent";
 import { useLogChanges } from "@/features/log/log";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/nitrogen";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { LB_PER_1000, PLACEHOLDER, today } from "@/ui/format";
@@ -14,10 +15,10 @@ import { useUnits } from "@/ui/units";
 type Kind = "fed" | "spread" | "grown" | "dug_in";
 
 const KINDS: Record<Kind, string> = {
-  fed: "A dressing by its label",
-  spread: "Compost, manure, clippings or leaves",
-  grown: "A legume or cover crop, cut",
-  dug_in: "What lies there was dug in",
+  fed: t("aDressingByItsLabel"),
+  spread: t("compostManureClippingsOrLeaves"),
+  grown: t("aLegumeOrCoverCropCut"),
+  dug_in: t("whatLiesThereWasDugIn"),
 };
 
 /** Writes down what was paid into the account, or that chips were dug in. */
@@ -52,7 +53,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
     const entries: Record<Kind, Record<string, unknown>> = {
       fed: {
         kind: "fed",
-        product: texts.product?.trim() || "Dressing",
+        product: texts.product?.trim() || t("dressing"),
         n: texts.n,
         p: texts.p?.trim() || "0",
         k: texts.k?.trim() || "0",
@@ -72,29 +73,34 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
       { onSuccess: close },
     );
   };
-  const rate = units === "us" ? "lb/1,000 sq ft" : "g/m²";
+  const rate = units === "us" ? t("lb1000SqFt") : "g/m²";
   return (
     <form
       noValidate
       className="space-y-3"
-      aria-label="Log nitrogen"
+      aria-label={t("logNitrogen")}
       onSubmit={(event) => {
         event.preventDefault();
         save();
       }}
     >
-      <h2 className="text-xl">{plot.name}: what was paid in</h2>
-      <SelectField label="What" value={kind} onChange={(next) => setKind(next as Kind)} options={KINDS} />
+      <h2 className="text-xl">{t("whatWasPaidIn", { name: plot.name })}</h2>
+      <SelectField
+        label={t("what")}
+        value={kind}
+        onChange={(next) => setKind(next as Kind)}
+        options={KINDS}
+      />
       {kind === "fed" ? (
         <>
           <TextField
-            label="Product"
+            label={t("product")}
             value={texts.product ?? ""}
             onChange={set("product")}
             error={errors["entry.product"]}
           />
           <TextField
-            label="Nitrogen on the label"
+            label={t("nitrogenOnTheLabel")}
             unit="%"
             value={texts.n ?? ""}
             onChange={set("n")}
@@ -102,33 +108,33 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label="P on it"
+              label={t("pOnIt")}
               unit="%"
               value={texts.p ?? ""}
               onChange={set("p")}
-              hint="Kept with the entry"
+              hint={t("keptWithTheEntry")}
               error={errors["entry.p"]}
             />
             <TextField
-              label="K on it"
+              label={t("kOnIt")}
               unit="%"
               value={texts.k ?? ""}
               onChange={set("k")}
-              hint="Kept with the entry"
+              hint={t("keptWithTheEntry")}
               error={errors["entry.k"]}
             />
           </div>
           <div>
             <TextField
-              label="Product given"
+              label={t("productGiven")}
               unit={rate}
               value={texts.amount ?? ""}
               onChange={set("amount")}
-              error={errors["entry.grams_m2"] ? "Write how much, such as 30." : undefined}
+              error={errors["entry.grams_m2"] ? t("writeHowMuchSuchAs30") : undefined}
             />
           </div>
           <SelectField
-            label="Soluble"
+            label={t("soluble")}
             value={texts.soluble ?? "yes"}
             onChange={set("soluble")}
             options={{ yes: "yes", no: "no, slow" }}
@@ -138,13 +144,13 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
         <>
           <MaterialSelect
             workspaceId={workspaceId}
-            label="Material"
+            label={t("material")}
             value={texts.material ?? "compost"}
             change={set("material")}
             error={errors["entry.material"]}
           />
           <TextField
-            label="Depth"
+            label={t("depth")}
             unit={PLACEHOLDER.depth[units]}
             value={texts.depth_mm ?? ""}
             onChange={set("depth_mm")}
@@ -154,28 +160,25 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
       ) : kind === "grown" ? (
         <>
           <SelectField
-            label="Crop"
+            label={t("crop")}
             value={texts.crop ?? "legume"}
             onChange={set("crop")}
-            options={{ legume: "legume", cover_crop: "cover crop" }}
+            options={{ legume: "legume", cover_crop: t("coverCrop") }}
           />
           <TextField
-            label="Nitrogen in it"
+            label={t("nitrogenInIt")}
             unit={rate}
             value={texts.grams ?? ""}
             onChange={set("grams")}
-            hint="If known; else what is usual"
+            hint={t("ifKnownElseWhatIsUsual")}
             error={errors["entry.grams_n_m2"]}
           />
         </>
       ) : (
-        <p>
-          Dug in, rototilled, or planted through: all of it then touches the soil. The seasons count it as
-          mulch no more; leave the depth that lies there as it was said, or the account forgets it.
-        </p>
+        <p>{t("dugInRototilledOrPlantedThrough")}</p>
       )}
-      <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
-      <FormFoot problem={problem} busy={add.isPending} save="Write it down" close={close} />
+      <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
+      <FormFoot problem={problem} busy={add.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

@@ -7,15 +7,16 @@ import { PlotSelect } from "@/features/schedule/SeasonsPage";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/nitrogen";
 import { TextField } from "@/ui/Field";
-import { count, day, inUnits, length, onGround, POUND, shown } from "@/ui/format";
+import { day, inUnits, length, onGround, POUND, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { AccountPicture } from "./AccountPicture";
 import { EntryForm } from "./EntryForm";
 import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
-const RATINGS = { negligible: "negligible", watch: "to be watched", act: "to be acted on" } as const;
+const RATINGS = { negligible: "negligible", watch: t("toBeWatched"), act: t("toBeActedOn") } as const;
 const NONE: ReadonlySet<string> = new Set();
 const NO_PLOTS: PlotOut[] = [];
 
@@ -28,7 +29,7 @@ export function NitrogenPage() {
   const plots = site.data?.plots ?? NO_PLOTS;
   const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
   const [product, setProduct] = useState<Product>({
-    name: "Ammonium sulphate",
+    name: t("ammoniumSulphate"),
     percent: 21,
     bag_kg: null,
     soluble: true,
@@ -43,16 +44,16 @@ export function NitrogenPage() {
     () => new Map(plots.map((plot) => [plot.id, Math.round((balances.get(plot.id)?.[at] ?? 0) * 4) / 4])),
     [plots, balances, at],
   );
-  if (!site.data) return <Loading what="the site" />;
+  if (!site.data) return <Loading what={t("theSite")} />;
   if (!chosen) {
     return (
-      <Empty title="No ground yet">
-        <p>Measure a plot first; its nitrogen account is then kept here.</p>
+      <Empty title={t("noGroundYet")}>
+        <p>{t("measureAPlotFirstItsNitrogen")}</p>
       </Empty>
     );
   }
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  if (!sheet.data || !series) return <Loading what="the account" />;
+  if (!sheet.data || !series) return <Loading what={t("theAccount")} />;
   const { seasons } = sheet.data;
   const worst = [...seasons].sort((a, b) => b.owed - a.owed)[0];
   const choose = (id: string) => setParams({ plot: id }, { replace: true });
@@ -63,7 +64,7 @@ export function NitrogenPage() {
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
             <span className="display text-2xl text-primary">
-              {onGround(worst.owed, units)} drawn in {worst.year}
+              {t("drawnIn", { owed: onGround(worst.owed, units), year: worst.year })}
             </span>
             <span className="block first-letter:uppercase">
               {RATINGS[worst.rating]}. {worst.words}
@@ -77,7 +78,7 @@ export function NitrogenPage() {
             aria-pressed={entering}
             onClick={() => setEntering(!entering)}
           >
-            Log nitrogen
+            {t("logNitrogen")}
           </button>
         ) : null}
       </section>
@@ -101,7 +102,7 @@ export function NitrogenPage() {
           </div>
         </div>
         <section
-          aria-label="What to do, and why"
+          aria-label={t("whatToDoAndWhy")}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and keys must reach it
           tabIndex={0}
           className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l"
@@ -136,14 +137,12 @@ function ToDo({
   const [bag, setBag] = useState("");
   const { dose } = sheet;
   const number = (text: string) => Number(text.replace(",", "."));
-  const badPercent = !(number(percent) > 0 && number(percent) <= 60)
-    ? "A percentage from 1 to 60."
-    : undefined;
+  const badPercent = !(number(percent) > 0 && number(percent) <= 60) ? t("aPercentageFrom1To60") : undefined;
   const badBag =
-    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? "A weight, such as 20." : undefined;
+    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? t("aWeightSuchAs20") : undefined;
   return (
     <section data-testid="to-do">
-      <h2 className="text-xl">What to do</h2>
+      <h2 className="text-xl">{t("whatToDo")}</h2>
       <ul className="list-disc space-y-1 pl-5">
         {sheet.advised.map((step) => (
           <li key={step.step}>{inUnits(step.words, units)}</li>
@@ -153,12 +152,12 @@ function ToDo({
         <div className="mt-3 space-y-2 border-l-4 border-primary pl-3" data-testid="dose">
           <div className="grid grid-cols-[1fr_5rem_6rem] gap-2">
             <TextField
-              label="Product"
+              label={t("product")}
               value={product.name}
               onChange={(name) => name && setProduct({ ...product, name })}
             />
             <TextField
-              label="N on it"
+              label={t("nOnIt")}
               unit="%"
               value={percent}
               onChange={(text) => {
@@ -169,7 +168,7 @@ function ToDo({
               error={badPercent}
             />
             <TextField
-              label="Bag"
+              label={t("bag")}
               unit={units === "us" ? "lb" : "kg"}
               value={bag}
               onChange={(text) => {
@@ -187,31 +186,35 @@ function ToDo({
               checked={product.soluble}
               onChange={(event) => setProduct({ ...product, soluble: event.target.checked })}
             />
-            soluble
+            {t("soluble2")}
           </label>
           <p>
-            <strong className="display text-2xl">{onGround(dose.each_grams_m2, units)}</strong> of the product
-            {dose.doses > 1 ? ` each time, ${dose.doses} times` : ", once"}: {dose.on.map(day).join(", ")}.
+            <strong className="display text-2xl">{onGround(dose.each_grams_m2, units)}</strong>{" "}
+            {t("ofTheProduct", {
+              value: dose.doses > 1 ? ` ${t("eachTimeTimes", { doses: dose.doses })}` : ", once",
+              on: dose.on.map(day).join(", "),
+            })}
           </p>
           <p>
-            In all {shown(dose.total_kg, "kg", units)}
-            {dose.bags ? `, ${count(dose.bags, "bag", "bags")},` : ""} for this plot. Twice as much would
-            leave {shown(dose.surplus_n_kg, "kg", units)} of nitrogen with nowhere to go but the water.
+            {t("inAllForThisPlotTwice", {
+              total: shown(dose.total_kg, "kg", units),
+              value: dose.bags ? `, ${t("bags", { count: dose.bags })},` : "",
+              surplusN: shown(dose.surplus_n_kg, "kg", units),
+            })}
           </p>
           {dose.too_late_g_m2 > 0 ? (
-            <p>
-              {onGround(dose.too_late_g_m2, units)} of nitrogen more is owed, but would come when the chips
-              draw no more: not given. Compost or waiting make up for it.
-            </p>
+            <p>{t("ofNitrogenMoreIsOwedBut", { tooLateG: onGround(dose.too_late_g_m2, units) })}</p>
           ) : null}
         </div>
       ) : null}
       <p className="mt-2 text-sm text-base-content/75">
-        {inUnits(sheet.overdone, units)} Never before heavy rain or on frozen ground
-        {sheet.to_water_m === null
-          ? "; keep the distance from water that local rules ask for"
-          : `; water is ${length(sheet.to_water_m, units)} away: local rules say how near is too near`}
-        .
+        {t("neverBeforeHeavyRainOrOn", {
+          overdone: inUnits(sheet.overdone, units),
+          value:
+            sheet.to_water_m === null
+              ? t("keepTheDistanceFromWaterThat")
+              : t("waterIsAwayLocalRulesSay", { length: length(sheet.to_water_m, units) }),
+        })}
       </p>
     </section>
   );
@@ -223,8 +226,8 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
   const most = Math.max(...sheet.schools.map((school) => Math.sqrt(school.most_owed)), 0.1);
   return (
     <section data-testid="schools">
-      <h2 className="text-xl">Who believes what, on this very plot</h2>
-      <p className="text-sm text-base-content/75">The most that a fresh layer like its deepest one borrows</p>
+      <h2 className="text-xl">{t("whoBelievesWhatOnThisVery")}</h2>
+      <p className="text-sm text-base-content/75">{t("theMostThatAFreshLayer")}</p>
       <ul className="mt-1 space-y-2">
         {sheet.schools.map((school) => (
           <li key={school.key}>
@@ -245,9 +248,7 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-sm text-base-content/75">
-        Bars by their square root, or the small ones would not be seen.
-      </p>
+      <p className="mt-1 text-sm text-base-content/75">{t("barsByTheirSquareRootOr")}</p>
     </section>
   );
 }
@@ -256,10 +257,10 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
   const units = useUnits();
   const bare = (g: number) => onGround(g, units).split(" ")[0];
   const span = ([low, high]: readonly [number, number]) =>
-    low === high ? "" : ` (${bare(low)} to ${bare(high)})`;
+    low === high ? "" : ` ${t("to", { low: bare(low), high: bare(high) })}`;
   return (
     <section data-testid="by-season">
-      <h2 className="text-xl">Season by season</h2>
+      <h2 className="text-xl">{t("seasonBySeason")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {sheet.seasons.map((season) => (
           <li key={season.year} className="py-1.5">
@@ -268,20 +269,23 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
                 <strong>{season.year}</strong> {RATINGS[season.rating]}
               </span>
               <span>
-                drawn {bare(season.owed)}, given back {bare(season.paid)}
+                {t("drawn")} {bare(season.owed)}
+                {t("givenBack")} {bare(season.paid)}
               </span>
             </p>
             <p className="text-sm text-base-content/75">
-              {season.words} Soil gives {bare(season.soil)}
+              {t("soilGives", { words: season.words })} {bare(season.soil)}
               {span(season.soil_range)}
-              {season.plants > 0 ? `, plants take ${bare(season.plants)}${span(season.plants_range)}` : ""}.
+              {season.plants > 0
+                ? t("plantsTake", { plants: bare(season.plants), plantsRange: span(season.plants_range) })
+                : ""}
+              .
             </p>
           </li>
         ))}
       </ul>
       <p className="text-sm text-base-content/75">
-        In {onGround(1, units).split(" ").slice(1).join(" ")} of nitrogen. In the picture the band is the
-        range by the materials’ C:N, the bar below the months in which plants take it up; ✕ dug in, ↑ paid in.
+        {t("inOfNitrogenInThePicture", { onGround: onGround(1, units).split(" ").slice(1).join(" ") })}
       </p>
     </section>
   );
@@ -293,19 +297,22 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
   const { remove } = useLogChanges();
   return (
     <section data-testid="entries">
-      <h2 className="text-xl">What is in the account</h2>
+      <h2 className="text-xl">{t("whatIsInTheAccount")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300 text-sm">
         {sheet.layers.map((layer) => (
           <li key={layer.name + layer.on} className="flex justify-between gap-3 py-1">
             <span>
               {layer.name}, {day(layer.on)}
-              {layer.planned ? ", to be laid" : ""}
+              {layer.planned ? t("toBeLaid") : ""}
             </span>
             <span className="text-right whitespace-nowrap">
-              C:N {Math.round(layer.cn)},{" "}
-              {layer.most_owed > 0
-                ? `borrows ${onGround(layer.most_owed, units)}`
-                : "does not touch the soil"}
+              {t("cN", {
+                Math: Math.round(layer.cn),
+                value:
+                  layer.most_owed > 0
+                    ? t("borrows", { mostOwed: onGround(layer.most_owed, units) })
+                    : t("doesNotTouchTheSoil"),
+              })}
             </span>
           </li>
         ))}
@@ -318,9 +325,9 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
               {mark.words}, {day(mark.on)}
             </span>
             <span className="text-right">
-              {mark.grams_m2 > 0 ? `brings ${onGround(mark.grams_m2, units)}` : ""}
+              {mark.grams_m2 > 0 ? t("brings", { grams: onGround(mark.grams_m2, units) }) : ""}
               {mark.low < mark.high
-                ? ` (${onGround(mark.low, units).split(" ")[0]} to ${onGround(mark.high, units).split(" ")[0]})`
+                ? ` ${t("to", { low: onGround(mark.low, units).split(" ")[0], high: onGround(mark.high, units).split(" ")[0] })}`
                 : ""}
             </span>
             {mark.entry_id && may.edit ? (
@@ -329,7 +336,7 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
                 className="btn btn-ghost btn-sm press"
                 onClick={() => mark.entry_id && remove.mutate(mark.entry_id)}
               >
-                Delete
+                {t("delete")}
               </button>
             ) : null}
           </li>

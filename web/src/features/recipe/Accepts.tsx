@@ -1,13 +1,14 @@
 import type { Estimate } from "@/api/schema.gen";
 import { useMaterials } from "@/features/materials/materials";
+import { t } from "@/texts/recipe";
 import { SelectField } from "@/ui/Field";
 
 const STAGES = {
-  "": "as recipe and practice say",
-  "fresh,ageing,aged,decomposed": "any, fresh too",
-  "ageing,aged,decomposed": "a month old or more",
-  "aged,decomposed": "aged or decomposed",
-  decomposed: "decomposed only",
+  "": t("asRecipeAndPracticeSay"),
+  "fresh,ageing,aged,decomposed": t("anyFreshToo"),
+  "ageing,aged,decomposed": t("aMonthOldOrMore"),
+  "aged,decomposed": t("agedOrDecomposed"),
+  decomposed: t("decomposedOnly"),
 };
 
 /** Which materials may be laid on a plot as mulch, and how far rotted: shown, and to be changed. */
@@ -33,21 +34,21 @@ export function Accepts({
   return (
     <details data-testid="accepts">
       <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-        What it accepts
+        {t("whatItAccepts")}
         <span className="min-w-0 truncate text-sm font-normal text-base-content/75">
           {accepts?.names.map((name) => name.toLowerCase()).join(", ")}
         </span>
       </summary>
       <div className="space-y-2 pb-2">
         <SelectField
-          label="How far rotted"
+          label={t("howFarRotted")}
           value={texts.accepts_stages ?? ""}
           onChange={(accepts_stages) => set({ accepts_stages })}
           options={Object.entries(STAGES)}
-          hint={`Now: ${accepts?.stages.join(", ") ?? ""}`}
+          hint={t("now", { stages: accepts?.stages.join(", ") ?? "" })}
         />
         <fieldset>
-          <legend className="text-sm font-semibold">Materials</legend>
+          <legend className="text-sm font-semibold">{t("materials")}</legend>
           <div className="grid grid-cols-1 sm:grid-cols-2">
             {mulches.map(({ material }) => (
               <label key={material.key} className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
@@ -65,7 +66,7 @@ export function Accepts({
         </fieldset>
         {texts.accepts ? (
           <button type="button" className="btn btn-sm press" onClick={() => set({ accepts: "" })}>
-            As recipe and practice say
+            {t("asRecipeAndPracticeSay2")}
           </button>
         ) : null}
       </div>

@@ -1,13 +1,14 @@
 import { Ban, CircleHelp, Eye, PencilLine } from "lucide-react";
 import type { Advice, Fix } from "@/api/schema.gen";
+import { t } from "@/texts/recipe";
 import { inUnits } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 const WEIGHTS = {
-  stop: { Icon: Ban, word: "Do not", edge: "border-error" },
-  act: { Icon: PencilLine, word: "Change", edge: "border-warning" },
-  watch: { Icon: Eye, word: "Watch", edge: "border-info" },
-  note: { Icon: CircleHelp, word: "Good to know", edge: "border-base-300" },
+  stop: { Icon: Ban, word: t("doNot"), edge: "border-error" },
+  act: { Icon: PencilLine, word: t("change"), edge: "border-warning" },
+  watch: { Icon: Eye, word: t("watch"), edge: "border-info" },
+  note: { Icon: CircleHelp, word: t("goodToKnow"), edge: "border-base-300" },
 } as const;
 
 /** What speaks against a recipe, the gravest first, each with its reason and what to do. */
@@ -20,12 +21,12 @@ export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (
         <Item key={advice.rule} advice={advice} {...(fix ? { fix } : {})} />
       ))}
       {grave.length === 0 ? (
-        <p className="text-base-content/75">Nothing speaks against this recipe.</p>
+        <p className="text-base-content/75">{t("nothingSpeaksAgainstThisRecipe")}</p>
       ) : null}
       {notes.length > 0 ? (
         <details>
           <summary className="press flex cursor-pointer items-center font-semibold">
-            {notes.length === 1 ? "One thing good to know" : `${notes.length} things good to know`}
+            {notes.length === 1 ? t("oneThingGoodToKnow") : t("thingsGoodToKnow", { length: notes.length })}
           </summary>
           <div className="space-y-2">
             {notes.map((note) => (
@@ -55,7 +56,7 @@ function Item({ advice, fix }: { advice: Advice; fix?: (fix: Fix) => void }) {
         {say(advice.because)} {say(advice.change)}
       </p>
       <p className="text-xs text-base-content/70">
-        {advice.school ? `School: ${advice.school}. ` : ""}
+        {advice.school ? `${t("school", { school: advice.school })} ` : ""}
         {advice.source.text}
       </p>
       {fix && advice.fix ? (

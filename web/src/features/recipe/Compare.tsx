@@ -7,6 +7,7 @@ import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, entryOf, plotEntry, TARGET_DEPTH } from "@/features/survey/entry";
 import { useEstimate } from "@/features/survey/estimate";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/recipe";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -27,10 +28,10 @@ export function Compare() {
   const { plotId } = useParams();
   const { data: session } = useSession();
   const { sheet } = useSite();
-  if (sheet.isPending) return <Loading what="the plot" />;
+  if (sheet.isPending) return <Loading what={t("thePlot")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const plot = sheet.data.plots.find((plot) => plot.id === plotId);
-  if (!plot) return <p className="p-6">This plot is not here any more.</p>;
+  if (!plot) return <p className="p-6">{t("thisPlotIsNotHereAny")}</p>;
   return (
     <Units value={session?.user?.units ?? sheet.data.site.units}>
       <Columns site={sheet.data.site} plot={plot} />
@@ -71,14 +72,14 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
         <Link to={back} className="btn btn-ghost press">
           <ArrowLeft size={18} /> {plot.name}
         </Link>
-        <h1 className="mr-auto text-2xl">Recipes side by side</h1>
+        <h1 className="mr-auto text-2xl">{t("recipesSideBySide")}</h1>
         {variants.length < 3 ? (
           <button
             type="button"
             className="btn press"
             onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}
           >
-            <Plus size={17} /> A third
+            <Plus size={17} /> {t("aThird")}
           </button>
         ) : null}
       </header>
@@ -88,7 +89,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
             key={variant.key}
             site={site}
             plot={plot}
-            title={index === 0 ? "As kept" : index === 1 ? "Or" : "Or else"}
+            title={index === 0 ? t("asKept") : index === 1 ? t("or") : t("orElse")}
             entry={variant.entry}
             than={index > 0 ? first : undefined}
             upTo_mm={upTo}
@@ -141,7 +142,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           <button
             type="button"
             className="btn btn-ghost btn-square press"
-            aria-label={`Remove “${title}”`}
+            aria-label={t("remove", { title })}
             onClick={remove}
           >
             <X size={18} />
@@ -151,10 +152,10 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
       <div className="grid grid-cols-2 gap-3">
         <MaterialSelect
           workspaceId={workspaceId}
-          label="Material"
+          label={t("material")}
           value={recipe.material ?? ""}
           change={(material) => set({ material })}
-          empty="as proposed"
+          empty={t("asProposed2")}
         />
         <TextField
           label={TARGET_DEPTH[plot.depth_means]}
@@ -174,13 +175,16 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
         <>
           <Cut {...cutOf(estimate, entry.holds.length)} upTo_mm={upTo_mm} narrow />
           <p>
-            <span className="text-sm text-base-content/75">To order, loose </span>
+            <span className="text-sm text-base-content/75">{t("toOrderLoose")} </span>
             <Value figure={estimate.plot.to_target} className="display text-2xl" />
             {than ? (
               <span className="ml-2 text-sm font-semibold" data-testid="difference">
                 {Math.abs(more) < 0.0005
-                  ? "the same"
-                  : `${volume(Math.abs(more), units)} ${more > 0 ? "more" : "less"} than as kept`}
+                  ? t("theSame")
+                  : t("thanAsKept", {
+                      volume: volume(Math.abs(more), units),
+                      value: more > 0 ? "more" : "less",
+                    })}
               </span>
             ) : null}
           </p>
@@ -204,7 +208,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
             )
           }
         >
-          Take this one
+          {t("takeThisOne")}
         </button>
       ) : null}
     </section>

@@ -1,5 +1,6 @@
 import { useId, useMemo } from "react";
 import type { Estimate } from "@/api/schema.gen";
+import { t } from "@/texts/recipe";
 import { depth, length } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { type Band, BandFill, Grass, Labels, Level, Seedlings, soilMarks } from "./cutParts";
@@ -28,7 +29,12 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
     at += layer.settled_mm;
   }
   if (existing > 0) {
-    bands.push({ key: "old", label: `Existing, ${depth(existing, units)}`, from: at, to: at + existing });
+    bands.push({
+      key: "old",
+      label: t("existing", { depth: depth(existing, units) }),
+      from: at,
+      to: at + existing,
+    });
     at += existing;
   }
   for (const layer of recipe.layers.filter((layer) => layer.role === "mulch")) {
@@ -77,7 +83,10 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       className="h-full max-h-80 w-full"
       role="img"
-      aria-label={`Cut: ${bands.map((band) => band.label).join("; ") || "bare soil"}; target ${depth(recipe.target_mm, units)}`}
+      aria-label={t("cutTarget", {
+        value: bands.map((band) => band.label).join("; ") || t("bareSoil"),
+        depth: depth(recipe.target_mm, units),
+      })}
       data-testid="cut"
     >
       <defs>
@@ -135,8 +144,11 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
             fill={close ? "var(--color-error)" : "var(--color-base-content)"}
           >
             {close
-              ? `gap ${length(gap, units)}: ${length(recipe.gap_least_m ?? 0, units)} needed`
-              : `gap ${length(gap, units)}`}
+              ? t("gapNeeded", {
+                  length: length(gap, units),
+                  length2: length(recipe.gap_least_m ?? 0, units),
+                })
+              : t("gap", { length: length(gap, units) })}
           </text>
         </g>
       ) : null}
@@ -144,7 +156,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
         y={y(beneath + recipe.target_mm)}
         from={starts}
         to={to}
-        text={`target ${depth(recipe.target_mm, units)}`}
+        text={t("target", { depth: depth(recipe.target_mm, units) })}
         strong
         hidden={recipe.target_mm <= 0}
       />
@@ -152,7 +164,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
         y={y(beneath + recipe.least_mm)}
         from={starts}
         to={to}
-        text={`least ${depth(recipe.least_mm, units)}`}
+        text={t("least", { depth: depth(recipe.least_mm, units) })}
         strong={false}
         hidden={recipe.target_mm <= 0}
       />

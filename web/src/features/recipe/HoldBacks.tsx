@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import type { HoldEntry } from "@/features/survey/entry";
+import { t } from "@/texts/recipe";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { RecipeProps } from "./RecipePanel";
@@ -22,7 +23,7 @@ export function HoldBacks({
             <div className="flex items-end gap-2">
               <div className="grow">
                 <TextField
-                  label="Rows of"
+                  label={t("rowsOf")}
                   value={hold.name}
                   onChange={(name) => set(hold.key, { name })}
                   error={errorAt(`${path}.name`, hold.name)}
@@ -31,7 +32,7 @@ export function HoldBacks({
               <button
                 type="button"
                 className="btn btn-ghost btn-square press"
-                aria-label={`Remove ${hold.name}`}
+                aria-label={t("remove2", { name: hold.name })}
                 onClick={() => change({ holds: entry.holds.filter((other) => other.key !== hold.key) })}
               >
                 <X size={18} />
@@ -39,20 +40,20 @@ export function HoldBacks({
             </div>
             <div className="grid grid-cols-3 gap-2">
               <TextField
-                label="Rows"
+                label={t("rows")}
                 value={hold.rows}
                 onChange={(rows) => set(hold.key, { rows })}
                 error={errorAt(`${path}.rows`, hold.rows)}
               />
               <TextField
-                label="Length"
+                label={t("length")}
                 unit={PLACEHOLDER.length[site.units]}
                 value={hold.length_m}
                 onChange={(length_m) => set(hold.key, { length_m })}
                 error={errorAt(`${path}.length_m`, hold.length_m)}
               />
               <TextField
-                label="Width"
+                label={t("width")}
                 unit={PLACEHOLDER.length[site.units]}
                 value={hold.width_m}
                 onChange={(width_m) => set(hold.key, { width_m })}
@@ -66,7 +67,7 @@ export function HoldBacks({
                 checked={hold.for_good}
                 onChange={(event) => set(hold.key, { for_good: event.target.checked })}
               />
-              Bare for good; else covered to the depth round growing plants
+              {t("bareForGoodElseCoveredTo")}
             </label>
           </div>
         );
@@ -80,7 +81,7 @@ export function HoldBacks({
               ...entry.holds,
               {
                 key: crypto.randomUUID(),
-                name: "Sown rows",
+                name: t("sownRows"),
                 rows: "1",
                 length_m: "",
                 width_m: site.units === "us" ? "10 in" : "25 cm",
@@ -90,7 +91,7 @@ export function HoldBacks({
           })
         }
       >
-        <Plus size={15} /> Rows of plants, or kept bare
+        <Plus size={15} /> {t("rowsOfPlantsOrKeptBare")}
       </button>
     </div>
   );

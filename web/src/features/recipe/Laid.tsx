@@ -1,5 +1,6 @@
 import { useParams } from "react-router";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { t } from "@/texts/recipe";
 import { known, PracticeChoice } from "./PracticeChoice";
 import { useWorkspacePractice } from "./practice";
 
@@ -28,12 +29,12 @@ export function Laid({
     <>
       <MaterialSelect
         workspaceId={workspaceId}
-        label="Usual material"
+        label={t("usualMaterial")}
         value={entry.material}
         change={(material) => change({ material })}
-        empty="Arborist chips, leafy (as shipped)"
+        empty={t("arboristChipsLeafyAsShipped")}
         error={errors.material}
-        hint="What the loads bring; a plot can have another."
+        hint={t("whatTheLoadsBringAPlot")}
       />
       <label className="press flex items-center gap-2">
         <input
@@ -42,21 +43,21 @@ export function Laid({
           checked={entry.fire_district}
           onChange={(event) => change({ fire_district: event.target.checked })}
         />
-        In a fire district, where local rules keep mulch away from buildings
+        {t("inAFireDistrictWhereLocal")}
       </label>
       <details>
         <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-          Practice on this site
+          {t("practiceOnThisSite")}
           <span className="text-sm font-normal text-base-content/75">
             {Object.keys(entry.practice).length
-              ? `${Object.keys(entry.practice).length} chosen here`
-              : "as your practice"}
+              ? t("chosenHere2", { length: Object.keys(entry.practice).length })
+              : t("asYourPractice")}
           </span>
         </summary>
         <PracticeChoice
           chosen={entry.practice}
           wider={[workspace.choices.data ?? {}]}
-          from="your practice"
+          from={t("yourPractice")}
           change={(practice) => change({ practice: known(practice) })}
         />
       </details>

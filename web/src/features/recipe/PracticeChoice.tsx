@@ -1,4 +1,5 @@
 import type { PracticeChoices } from "@/api/schema.gen";
+import { t } from "@/texts/recipe";
 import { inUnits } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { usePractices } from "./practice";
@@ -52,7 +53,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
                     </span>
                     <span className="text-sm">{inUnits(school.argument, units)}</span>
                     <span className="text-sm text-base-content/75">
-                      Against it: {inUnits(school.counter, units)}
+                      {t("againstIt", { counter: inUnits(school.counter, units) })}
                     </span>
                     <span className="mt-auto pt-1 text-sm font-semibold">
                       {inUnits(school.changes, units)}
@@ -64,13 +65,13 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
             <p className="mt-2 text-sm text-base-content/75">
               {own ? (
                 <>
-                  Chosen here.{" "}
+                  {t("chosenHere")}{" "}
                   <button type="button" className="link" onClick={() => set(null)}>
-                    Leave it to {from}
+                    {t("leaveItTo", { from })}
                   </button>
                 </>
               ) : (
-                `From ${from}. ${reason}`
+                t("from", { from, reason })
               )}
             </p>
           </fieldset>

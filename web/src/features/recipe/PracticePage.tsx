@@ -1,5 +1,6 @@
 import { useParams } from "react-router";
 import { useMay, useSession } from "@/features/accounts/session";
+import { t } from "@/texts/recipe";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { PracticeChoice } from "./PracticeChoice";
@@ -11,21 +12,18 @@ export function PracticePage() {
   const may = useMay();
   const { data: session } = useSession();
   const { choices, change } = useWorkspacePractice(workspaceId);
-  if (choices.isPending) return <Loading what="your practice" />;
+  if (choices.isPending) return <Loading what={t("yourPractice")} />;
   if (choices.isError) return <Trouble error={choices.error} retry={() => choices.refetch()} />;
   return (
     <Units value={session?.user?.units ?? "metric"}>
       <div className="mx-auto max-w-5xl p-4 sm:p-6">
-        <h1 className="text-3xl">Your practice</h1>
-        <p className="mt-2 max-w-prose">
-          Practitioners disagree, and each school has its reasons. Choose yours: recipes and advice follow it.
-          A site or a single plot can choose otherwise.
-        </p>
+        <h1 className="text-3xl">{t("yourPractice2")}</h1>
+        <p className="mt-2 max-w-prose">{t("practitionersDisagreeAndEachSchoolHas")}</p>
         {change.isError ? <Trouble error={change.error} /> : null}
         <PracticeChoice
           chosen={choices.data}
           wider={[]}
-          from="what is shipped"
+          from={t("whatIsShipped")}
           change={(next) => change.mutate(next)}
           disabled={!may.edit}
         />

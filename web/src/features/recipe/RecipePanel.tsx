@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Estimate, Fix, SiteOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, targetLabel } from "@/features/survey/entry";
+import { t } from "@/texts/recipe";
 import { TextField } from "@/ui/Field";
 import { day, inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
@@ -30,7 +31,7 @@ const WORDS: Record<string, string> = {
   wanted_mm: "depth",
   cardboard: "cardboard",
   compost_mm: "compost",
-  laid_share: "living part",
+  laid_share: t("livingPart"),
 };
 
 /** What goes on this ground: material, depth, what lies beneath, and what speaks against it. */
@@ -56,8 +57,9 @@ export function RecipePanel(props: RecipeProps) {
       {recipe && recipe.overridden.length > 0 ? (
         <p className="flex items-center justify-between gap-2 border-l-4 border-primary pl-3 text-sm">
           <span>
-            Yours differs from the proposal in{" "}
-            {recipe.overridden.map((field) => WORDS[field] ?? field).join(", ")}.
+            {t("yoursDiffersFromTheProposalIn", {
+              overridden: recipe.overridden.map((field) => WORDS[field] ?? field).join(", "),
+            })}
           </span>
           <button
             type="button"
@@ -76,26 +78,29 @@ export function RecipePanel(props: RecipeProps) {
               })
             }
           >
-            Take the proposal
+            {t("takeTheProposal")}
           </button>
         </p>
       ) : null}
       {proposed ? (
         <p className="text-sm text-base-content/75" data-testid="reasons">
-          Proposed: {proposed.material.name.toLowerCase()}, {usualDepth(proposed.depth.value, units)}.{" "}
-          {proposed.reasons.join(" ")}
+          {t("proposed", {
+            name: proposed.material.name.toLowerCase(),
+            value: usualDepth(proposed.depth.value, units),
+            reasons: proposed.reasons.join(" "),
+          })}
         </p>
       ) : null}
       <MaterialSelect
         workspaceId={workspaceId}
-        label="Material"
+        label={t("material")}
         value={texts.material ?? ""}
         change={(material) => set({ material })}
-        empty={`as proposed${proposed ? `: ${proposed.material.name}` : ""}`}
+        empty={t("asProposed3", { value: proposed ? t("text", { name: proposed.material.name }) : "" })}
         error={errorAt("recipe.material", texts.material ?? "")}
         aside={
           <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>
-            What have I got?
+            {t("whatHaveIGot")}
           </Link>
         }
       />
@@ -111,17 +116,22 @@ export function RecipePanel(props: RecipeProps) {
         <StageSelect
           value={texts.chipped_on ? recipe?.layers.at(-1)?.stage : texts.stage}
           change={(stage) => set({ stage })}
-          by={texts.chipped_on ? "By its age and the climate" : undefined}
+          by={texts.chipped_on ? t("byItsAgeAndTheClimate") : undefined}
         />
       </div>
       {entry.use === "vegetables" ? (
         <TextField
-          label={`Depth round growing plants, ${estimate?.depth_means === "spread" ? "as spread" : "settled"}`}
+          label={t("depthRoundGrowingPlants", {
+            value: estimate?.depth_means === "spread" ? t("asSpread") : "settled",
+          })}
           unit={PLACEHOLDER.depth[site.units]}
           value={texts.growing_mm ?? ""}
           onChange={(growing_mm) => set({ growing_mm })}
           error={errorAt("recipe.growing_mm", texts.growing_mm ?? "")}
-          hint={`${hint("growing_mm") ?? ""}${texts.growing_mm?.trim() ? "" : " (usual)"}. In rows with plants.`}
+          hint={t("inRowsWithPlants", {
+            hint: hint("growing_mm") ?? "",
+            value: texts.growing_mm?.trim() ? "" : " (usual)",
+          })}
         />
       ) : null}
       {recipe?.builds_up ? <PlantFrom on={estimate?.plant_from ?? null} /> : null}
@@ -129,7 +139,7 @@ export function RecipePanel(props: RecipeProps) {
       <AdviceList advice={estimate?.advice ?? []} fix={apply} />
       <details>
         <summary className="press flex cursor-pointer items-center font-semibold">
-          Beneath, gaps and what stays bare
+          {t("beneathGapsAndWhatStaysBare")}
         </summary>
         <div className="grid grid-cols-2 gap-3 pb-2">
           <CardboardSelect
@@ -138,45 +148,47 @@ export function RecipePanel(props: RecipeProps) {
             proposed={proposed?.cardboard}
           />
           <TextField
-            label="Compost beneath"
+            label={t("compostBeneath")}
             unit={PLACEHOLDER.depth[site.units]}
             value={texts.compost_mm ?? ""}
             onChange={(compost_mm) => set({ compost_mm })}
             error={errorAt("recipe.compost_mm", texts.compost_mm ?? "")}
-            hint={`Empty: as proposed, ${proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : "none"}`}
+            hint={t("emptyAsProposed", {
+              value: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : "none",
+            })}
           />
           <TextField
-            label={trees ? "Biochar collar" : "Biochar beneath"}
+            label={trees ? t("biocharCollar") : t("biocharBeneath")}
             unit={PLACEHOLDER.depth[site.units]}
             value={texts.biochar_mm ?? ""}
             onChange={(biochar_mm) => set({ biochar_mm })}
             error={errorAt("recipe.biochar_mm", texts.biochar_mm ?? "")}
-            hint="Empty: none"
+            hint={t("emptyNone")}
           />
           <TextField
-            label="Chipped on"
+            label={t("chippedOn")}
             type="date"
             value={texts.chipped_on ?? ""}
             onChange={(chipped_on) => set({ chipped_on })}
             error={errorAt("recipe.chipped_on", texts.chipped_on ?? "")}
-            hint="Then its stage moves on with the date"
+            hint={t("thenItsStageMovesOnWith")}
           />
           {trees ? (
             <>
               <TextField
-                label="Gap at the trunk"
+                label={t("gapAtTheTrunk")}
                 unit={PLACEHOLDER.small[site.units]}
                 value={entry.shape.gap_m ?? ""}
                 onChange={(gap_m) => change({ shape: { ...entry.shape, gap_m } })}
                 error={errorAt("shape.gap_m", entry.shape.gap_m ?? "")}
               />
               <TextField
-                label="Part that is laid"
+                label={t("partThatIsLaid")}
                 unit="%"
                 value={texts.laid_share ?? ""}
                 onChange={(laid_share) => set({ laid_share })}
                 error={errorAt("recipe.laid_share", texts.laid_share ?? "")}
-                hint={`Empty: as proposed, ${Math.round((proposed?.laid_share ?? 1) * 100)} %`}
+                hint={t("emptyAsProposed2", { Math: Math.round((proposed?.laid_share ?? 1) * 100) })}
               />
             </>
           ) : null}
@@ -187,7 +199,7 @@ export function RecipePanel(props: RecipeProps) {
               checked={texts.dug_in === "yes"}
               onChange={(event) => set({ dug_in: event.target.checked ? "yes" : "" })}
             />
-            Dug into the soil
+            {t("dugIntoTheSoil")}
           </label>
           <HoldBacks entry={entry} site={site} change={change} errorAt={errorAt} />
         </div>
@@ -195,21 +207,21 @@ export function RecipePanel(props: RecipeProps) {
       <Accepts workspaceId={workspaceId} accepts={estimate?.accepts} texts={texts} set={set} />
       <details>
         <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-          Practice on this plot
+          {t("practiceOnThisPlot")}
           <span className="text-sm font-normal text-base-content/75">
-            {Object.keys(known(entry.practice)).length || "as the site"}
+            {Object.keys(known(entry.practice)).length || t("asTheSite")}
           </span>
         </summary>
         <PracticeChoice
           chosen={entry.practice}
           wider={[workspace.choices.data ?? {}, site.practice]}
-          from={Object.keys(known(site.practice)).length ? "the site" : "your practice"}
+          from={Object.keys(known(site.practice)).length ? t("theSite") : t("yourPractice")}
           change={(practice) => change({ practice: known(practice) })}
         />
       </details>
       {compare ? (
         <Link className="btn press w-full" to={compare}>
-          <Columns3 size={17} /> Compare recipes side by side
+          <Columns3 size={17} /> {t("compareRecipesSideBySide")}
         </Link>
       ) : null}
     </>
@@ -222,10 +234,11 @@ export function PlantFrom({ on }: { on: string | null }) {
     <p className="border-l-4 border-primary pl-3" data-testid="plant-from">
       {on ? (
         <>
-          Plant from about <strong>{day(on)}</strong>: by then there is humus to plant into.
+          {t("plantFromAbout")} <strong>{day(on)}</strong>
+          {t("byThenThereIsHumusTo")}
         </>
       ) : (
-        "There will not be humus enough to plant into within ten years: bring compost or soil."
+        t("thereWillNotBeHumusEnough")
       )}
     </p>
   );
@@ -236,10 +249,10 @@ function Layers({ estimate }: { estimate: Estimate }) {
   const { layers, area, laid, to_target: toTarget } = estimate.plot;
   return (
     <table className="w-full text-sm" data-testid="layers">
-      <caption className="sr-only">Layers from the top down, with what each takes</caption>
+      <caption className="sr-only">{t("layersFromTheTopDownWith")}</caption>
       <tbody>
         <tr className="border-b border-base-300">
-          <td className="py-1">{estimate.recipe.material.name}, to the target today</td>
+          <td className="py-1">{t("toTheTargetToday", { name: estimate.recipe.material.name })}</td>
           <td className="py-1 text-right font-semibold whitespace-nowrap">
             <Value figure={toTarget} />
           </td>
@@ -254,7 +267,7 @@ function Layers({ estimate }: { estimate: Estimate }) {
         ))}
         {laid.value < area.value - 0.005 ? (
           <tr>
-            <td className="py-1 text-base-content/75">on, of the whole ground</td>
+            <td className="py-1 text-base-content/75">{t("onOfTheWholeGround")}</td>
             <td className="py-1 text-right">
               <Value figure={laid} />
             </td>

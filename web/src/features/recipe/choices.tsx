@@ -1,10 +1,11 @@
+import { t } from "@/texts/recipe";
 import { SelectField } from "@/ui/Field";
 
 export const STAGES = {
-  fresh: "fresh, under a month",
-  ageing: "ageing, still warm or sour",
-  aged: "aged, dull and mostly dry",
-  decomposed: "decomposed, dark crumb",
+  fresh: t("freshUnderAMonth"),
+  ageing: t("ageingStillWarmOrSour"),
+  aged: t("agedDullAndMostlyDry"),
+  decomposed: t("decomposedDarkCrumb"),
 };
 
 interface Props {
@@ -16,7 +17,7 @@ interface Props {
 export function StageSelect({ value, change, by }: Props & { by?: string | undefined }) {
   return (
     <SelectField
-      label="It is"
+      label={t("itIs")}
       value={value || "fresh"}
       onChange={change}
       options={STAGES}
@@ -29,11 +30,11 @@ export function StageSelect({ value, change, by }: Props & { by?: string | undef
 export function CardboardSelect({ value, change, proposed }: Props & { proposed: boolean | undefined }) {
   return (
     <SelectField
-      label="Cardboard beneath"
+      label={t("cardboardBeneath")}
       value={value ?? ""}
       onChange={change}
       options={[
-        ["", `as proposed: ${proposed ? "yes" : "no"}`],
+        ["", t("asProposed", { value: proposed ? "yes" : "no" })],
         ["yes", "yes"],
         ["no", "no"],
       ]}

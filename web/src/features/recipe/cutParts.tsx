@@ -1,5 +1,6 @@
 import { useMemo } from "react";
 import type { Layer } from "@/api/schema.gen";
+import { t } from "@/texts/recipe";
 import { piecesOf, SHADE, seeded, tonesOf } from "./pieces";
 
 /** A band of the cut: what, from where to where above the soil, in mm. */
@@ -184,7 +185,7 @@ export function Labels({
         );
       })}
       <text x={x} y={floor - 10}>
-        {green ? "Soil; a part stays green" : "Soil"}
+        {green ? t("soilAPartStaysGreen") : t("soil")}
       </text>
     </g>
   );

@@ -1,3 +1,4 @@
+import { t } from "@/texts/schedule";
 import { depth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";
@@ -69,7 +70,7 @@ export function CutAt({
         key: String(quarter),
         middle: null,
         y: SKY + 14 + quarter * 40,
-        name: `Quarter ${quarter + 1}`,
+        name: t("quarter", { value: quarter + 1 }),
         mm: bands.at(-1)?.to ?? 0,
         on: bands.at(-1)?.on,
       }))
@@ -85,7 +86,10 @@ export function CutAt({
       className="h-full max-h-80 w-full"
       role="img"
       data-testid="cut-at"
-      aria-label={`Cut: ${said.join("; ") || "no chips left"}; humus ${depth(humus_mm, units)}`}
+      aria-label={t("cutHumus", {
+        value: said.join("; ") || t("noChipsLeft"),
+        depth: depth(humus_mm, units),
+      })}
     >
       <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
       <rect
@@ -183,7 +187,7 @@ export function CutAt({
         </g>
       ))}
       <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
-        humus made
+        {t("humusMade")}
       </text>
       <text
         x={LEFT + wide + 15}

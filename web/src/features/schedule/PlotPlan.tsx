@@ -6,6 +6,7 @@ import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/schedule";
 import { about, day, depth, spokenDepth } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -49,37 +50,44 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   return (
     <section className="space-y-1.5 border-l-4 border-primary pl-3" data-testid="plot-plan">
       <p>
-        <strong>{depth(plot.depth.middle, units)}</strong> today
-        {plot.least_mm > 0 ? `; least ${depth(plot.least_mm, units)}` : ""}.{" "}
+        <strong>{depth(plot.depth.middle, units)}</strong>{" "}
+        {t("today2", { value: plot.least_mm > 0 ? t("least2", { depth: depth(plot.least_mm, units) }) : "" })}{" "}
         {laying ? (
           <>
             <strong>
-              Lay {depth(spread ? laying.spread_mm : laying.settled_mm, units)}{" "}
-              {due ? `by ${day(now.until)}` : `in ${laying.season.toLowerCase()}`}
+              {t("lay", {
+                depth: depth(spread ? laying.spread_mm : laying.settled_mm, units),
+                value: due
+                  ? t("by", { day: day(now.until) })
+                  : t("in2", { season: laying.season.toLowerCase() }),
+              })}
             </strong>{" "}
             (
             {spread
-              ? `as spread; ${depth(laying.settled_mm, units)} settled`
-              : `settled; ${depth(laying.spread_mm, units)} as spread`}
+              ? t("asSpreadSettled", { depth: depth(laying.settled_mm, units) })
+              : t("settledAsSpread", { depth: depth(laying.spread_mm, units) })}
             , {about(laying.ordered_m3, units)}). {laying.reason}
-            {laying.lasts_until ? ` Lasts until ${day(laying.lasts_until)}.` : ""}
+            {laying.lasts_until ? ` ${t("lastsUntil", { day: day(laying.lasts_until) })}` : ""}
           </>
         ) : (
-          "Nothing is planned."
+          t("nothingIsPlanned")
         )}
       </p>
       {gap ? (
         <p className="text-sm" data-testid="gap">
-          Even the target does not last: under {depth(plot.least_mm, units)} from {day(gap.from)} to{" "}
-          {day(gap.until)}.
+          {t("evenTheTargetDoesNotLast", {
+            depth: depth(plot.least_mm, units),
+            day: day(gap.from),
+            day2: day(gap.until),
+          })}
           {may.edit ? (
             <span className="mt-1 flex flex-wrap gap-2">
               {gap.second_season ? (
-                <Act label="Lay in both seasons" press={() => reshape({ season: "both_thin" })} />
+                <Act label={t("layInBothSeasons")} press={() => reshape({ season: "both_thin" })} />
               ) : null}
               {gap.deeper_mm ? (
                 <Act
-                  label={`Target ${depth(gap.deeper_mm, units)}, settled`}
+                  label={t("targetSettled", { depth: depth(gap.deeper_mm, units) })}
                   press={() =>
                     reshape({
                       wanted_mm: spokenDepth(
@@ -97,24 +105,31 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
       {may.edit ? (
         <div className="flex flex-wrap gap-2">
           <Act
-            label="Laid: write it down"
+            label={t("laidWriteItDown")}
             press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)}
           />
           {due && laying && laying.on > today ? (
-            <Act label="Lay today" press={() => put("lay", today)} />
+            <Act label={t("layToday")} press={() => put("lay", today)} />
           ) : null}
           {!due && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
-            <Act label={`Lay in ${now.season.toLowerCase()} all the same`} press={() => put("lay")} />
+            <Act
+              label={t("layInAllTheSame", { season: now.season.toLowerCase() })}
+              press={() => put("lay")}
+            />
           ) : null}
-          {due && decision === null ? <Act label="Skip this season" press={() => put("skip")} /> : null}
-          {decision ? <Act label="As planned again" press={() => put(null)} /> : null}
+          {due && decision === null ? <Act label={t("skipThisSeason")} press={() => put("skip")} /> : null}
+          {decision ? <Act label={t("asPlannedAgain")} press={() => put(null)} /> : null}
         </div>
       ) : null}
       {decision ? (
         <p className="text-sm text-base-content/75" data-testid="decision">
           {decision.kind === "skip"
-            ? `Skipped in ${now.season.toLowerCase()}.`
-            : `Decided: lay ${decision.on ? `on ${day(decision.on)}` : `in ${now.season.toLowerCase()}`}.`}
+            ? t("skippedIn", { season: now.season.toLowerCase() })
+            : t("decidedLay", {
+                value: decision.on
+                  ? t("on", { day: day(decision.on) })
+                  : t("in2", { season: now.season.toLowerCase() }),
+              })}
         </p>
       ) : null}
     </section>

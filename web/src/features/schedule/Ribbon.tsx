@@ -1,6 +1,7 @@
 import { useCallback, useMemo } from "react";
 import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
 import { depthOf, hasDepth } from "@/features/log/log";
+import { t } from "@/texts/schedule";
 import { depth, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { EVERY, type Track } from "./seasons";
@@ -50,23 +51,28 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const said = longDay(date);
   const rangeAt = (at: number) => {
     const coarse = Math.min(track.low.length - 1, Math.round(at / EVERY));
-    return `${depth(track.low[coarse] ?? 0, units)} to ${depth(track.high[coarse] ?? 0, units)} in 80 % of cases`;
+    return t("toIn80OfCases", {
+      depth: depth(track.low[coarse] ?? 0, units),
+      depth2: depth(track.high[coarse] ?? 0, units),
+    });
   };
   const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
   const happens = (at: number) => [
     ...tops.flatMap((laying) => [
-      ...(near(at, laying.on) ? [`to be laid: ${depth(laying.settled_mm, units)}`] : []),
+      ...(near(at, laying.on) ? [t("toBeLaid", { depth: depth(laying.settled_mm, units) })] : []),
       ...(near(at, laying.on) && laying.humus_m3 > SPECK_M3
-        ? [`dug out before: ${volume(laying.humus_m3, units)} of humus`]
+        ? [t("dugOutBeforeOfHumus", { volume: volume(laying.humus_m3, units) })]
         : []),
-      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? ["wanted, but waits for chips"] : []),
+      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? [t("wantedButWaitsForChips")] : []),
     ]),
     ...log
       .filter(hasDepth)
       .filter((entry) => near(at, entry.on))
       .map((entry) => {
         const mm = depthOf(entry);
-        return mm === null ? (entry.entry.kind ?? "") : `${entry.entry.kind}: ${depth(mm, units)}`;
+        return mm === null
+          ? (entry.entry.kind ?? "")
+          : t("text", { kind: entry.entry.kind, depth: depth(mm, units) });
       }),
   ];
   const held = track.held[week] ?? 0;
@@ -193,7 +199,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
               textAnchor="end"
               fill="var(--color-base-content)"
             >
-              least
+              {t("least")}
             </text>
           </g>
         ) : null}
@@ -255,7 +261,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
           stroke="var(--color-base-100)"
           strokeWidth={3}
         >
-          today
+          {t("today")}
         </text>
         <line
           x1={x(week)}
@@ -294,13 +300,17 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
         </text>
       </svg>
       <DateHandle
-        label={`Date, for ${name}`}
-        said={`${said}: ${depth(held, units)}${week > now ? `, ${rangeAt(week)}, predicted` : ""}`}
+        label={t("dateFor", { name })}
+        said={t("text2", {
+          said,
+          depth: depth(held, units),
+          value: week > now ? t("predicted", { week: rangeAt(week) }) : "",
+        })}
         numbers={(over) => (
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
-            {depth(track.held[over] ?? 0, units)} of chips, {rangeAt(over)}
-            <span className="block">{depth(track.humus[over] ?? 0, units)} of humus</span>
+            {t("ofChips", { depth: depth(track.held[over] ?? 0, units), over: rangeAt(over) })}
+            <span className="block">{t("ofHumus", { depth: depth(track.humus[over] ?? 0, units) })}</span>
             {happens(over).map((event) => (
               <span key={event} className="block font-semibold">
                 {event}

@@ -3,6 +3,7 @@ import { Problem } from "@/api/client";
 import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { about, depth, money, perArea, shown } from "@/ui/format";
@@ -15,19 +16,19 @@ type Kind = PlotFuture["rule"]["kind"];
 type Field = "part" | "years" | "window" | "rounds" | "months_apart";
 
 const KINDS: Record<NonNullable<Kind>, { label: string; fields: Field[] }> = {
-  keep: { label: "Keep the recipe", fields: [] },
-  thin: { label: "Thin, in spring and autumn", fields: ["part"] },
-  every: { label: "Up to the target every few years", fields: ["years", "window"] },
-  quarter: { label: "A quarter of the ring each year", fields: ["window"] },
-  harvest: { label: "Harvest the humus and refill", fields: ["years", "window"] },
-  rounds: { label: "Several rounds over grass", fields: ["rounds", "months_apart"] },
-  once: { label: "Once only", fields: [] },
+  keep: { label: t("keepTheRecipe"), fields: [] },
+  thin: { label: t("thinInSpringAndAutumn"), fields: ["part"] },
+  every: { label: t("upToTheTargetEveryFew"), fields: ["years", "window"] },
+  quarter: { label: t("aQuarterOfTheRingEach"), fields: ["window"] },
+  harvest: { label: t("harvestTheHumusAndRefill"), fields: ["years", "window"] },
+  rounds: { label: t("severalRoundsOverGrass"), fields: ["rounds", "months_apart"] },
+  once: { label: t("onceOnly"), fields: [] },
 };
 const LABELS: Record<Exclude<Field, "window">, string> = {
-  part: "Part of the target each time",
-  years: "Every so many years",
-  rounds: "Rounds",
-  months_apart: "Months apart",
+  part: t("partOfTheTargetEachTime"),
+  years: t("everySoManyYears"),
+  rounds: t("rounds"),
+  months_apart: t("monthsApart"),
 };
 
 function textsOf(rule: PlotFuture["rule"]): Record<Field, string> {
@@ -71,29 +72,29 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
     <form
       noValidate
       className="space-y-3 py-3"
-      aria-label={`Rule of ${plot.name}`}
+      aria-label={t("ruleOf", { name: plot.name })}
       onSubmit={(event) => {
         event.preventDefault();
         save(entryOf(kind, texts, siteUnits));
       }}
     >
-      <h2 className="text-xl">{plot.name}: when to lay again</h2>
+      <h2 className="text-xl">{t("whenToLayAgain", { name: plot.name })}</h2>
       <SelectField
-        label="Rule"
+        label={t("rule")}
         value={kind}
         onChange={(next) => setKind(next as NonNullable<Kind>)}
         options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
-        hint={future.proposed ? "Proposed by its use and your practice" : "Chosen for this plot"}
+        hint={future.proposed ? t("proposedByItsUseAndYour") : t("chosenForThisPlot")}
       />
       <div className="grid grid-cols-2 gap-3">
         {KINDS[kind].fields.map((field) =>
           field === "window" ? (
             <SelectField
               key={field}
-              label="In"
+              label={t("in")}
               value={texts.window}
               onChange={(window) => setTexts((before) => ({ ...before, window }))}
-              options={[["", "the practice’s season"], ...windows]}
+              options={[["", t("thePracticesSeason")], ...windows]}
             />
           ) : (
             <TextField
@@ -112,10 +113,10 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
           className="btn btn-sm press"
           onClick={() => save({ units: siteUnits, rule: null })}
         >
-          Take the proposed rule
+          {t("takeTheProposedRule")}
         </button>
       )}
-      <FormFoot problem={problem} busy={rule.isPending} save="Save the rule" close={close} />
+      <FormFoot problem={problem} busy={rule.isPending} save={t("saveTheRule")} close={close} />
       <Compared plotId={plot.id} />
     </form>
   );
@@ -123,8 +124,8 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
 
 function words(compared: RuleCompared) {
   const { rule } = compared;
-  if (rule.kind === "every") return `Up to the target every ${rule.years} years`;
-  if (rule.kind === "harvest") return `Harvest and refill every ${rule.years} years`;
+  if (rule.kind === "every") return t("upToTheTargetEveryYears", { years: rule.years });
+  if (rule.kind === "harvest") return t("harvestAndRefillEveryYears", { years: rule.years });
   return compared.words;
 }
 
@@ -133,20 +134,20 @@ function Compared({ plotId }: { plotId: string }) {
   const units = useUnits();
   const { seasons } = useSeasonsContext();
   const compared = useCompared(plotId);
-  if (!compared.data) return <Loading what="other rules" />;
+  if (!compared.data) return <Loading what={t("otherRules")} />;
   return (
     <section data-testid="compared">
-      <h3 className="text-lg">Side by side, over ten years</h3>
+      <h3 className="text-lg">{t("sideBySideOverTenYears")}</h3>
       <div className="overflow-x-auto">
         <table className="w-full text-sm">
           <thead className="text-left text-base-content/75">
             <tr>
-              <th className="font-normal">Rule</th>
-              <th className="text-right font-normal">a year</th>
-              <th className="text-right font-normal">hours</th>
-              <th className="text-right font-normal">cost</th>
-              <th className="pl-2 text-right font-normal">least</th>
-              <th className="text-right font-normal">humus</th>
+              <th className="font-normal">{t("rule")}</th>
+              <th className="text-right font-normal">{t("aYear")}</th>
+              <th className="text-right font-normal">{t("hours")}</th>
+              <th className="text-right font-normal">{t("cost")}</th>
+              <th className="pl-2 text-right font-normal">{t("least")}</th>
+              <th className="text-right font-normal">{t("humus")}</th>
             </tr>
           </thead>
           <tbody>
@@ -155,7 +156,7 @@ function Compared({ plotId }: { plotId: string }) {
               <tr key={index} className="border-t border-base-300">
                 <td className="py-1 pr-2">
                   {words(rule)}
-                  {index === 0 ? <span className="text-base-content/75"> (now)</span> : null}
+                  {index === 0 ? <span className="text-base-content/75"> {t("now")}</span> : null}
                 </td>
                 <td className="text-right font-semibold whitespace-nowrap">{about(rule.volume_m3, units)}</td>
                 <td className="text-right whitespace-nowrap">{shown(rule.hours, "h", units)}</td>

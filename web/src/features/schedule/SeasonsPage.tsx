@@ -8,6 +8,7 @@ import { LogForm } from "@/features/log/LogForm";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/schedule";
 import { day, depth, inUnits, rain } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -27,7 +28,7 @@ export function SeasonsFrame() {
   const { workspaceId = "", siteId = "" } = useParams();
   const { sheet: site } = useSite();
   const { sheet } = useSeasons();
-  if (site.isPending || sheet.isPending) return <Loading what="the seasons" />;
+  if (site.isPending || sheet.isPending) return <Loading what={t("theSeasons")} />;
   if (site.isError) return <Trouble error={site.error} retry={() => site.refetch()} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const back = `/w/${workspaceId}/sites/${siteId}`;
@@ -37,13 +38,13 @@ export function SeasonsFrame() {
     <div className="flex h-full flex-col">
       <nav
         className="flex shrink-0 overflow-x-auto border-b border-base-300 px-2 sm:px-4 print:hidden"
-        aria-label="Seasons"
+        aria-label={t("seasons")}
       >
         <NavLink end to={`${back}/seasons`} className={tab}>
-          At one date
+          {t("atOneDate")}
         </NavLink>
         <NavLink to={`${back}/seasons/years`} className={tab}>
-          Years ahead
+          {t("yearsAhead")}
         </NavLink>
       </nav>
       <div className="min-h-0 grow overflow-y-auto">
@@ -76,13 +77,13 @@ export function SeasonsPage() {
   );
   if (!chosen) {
     return (
-      <Empty title="No ground yet">
-        <p>Measure a plot first; what becomes of its mulch is then shown here.</p>
+      <Empty title={t("noGroundYet")}>
+        <p>{t("measureAPlotFirstWhatBecomes")}</p>
       </Empty>
     );
   }
   const track = tracks.get(chosen.id);
-  if (!track) return <Loading what="this plot" />;
+  if (!track) return <Loading what={t("thisPlot")} />;
   const log = seasons.log.filter((entry) => entry.plot_id === chosen.id);
   const date = dateOf(seasons, week);
   const top = Math.max(60, ...track.held, ...track.high);
@@ -95,7 +96,7 @@ export function SeasonsPage() {
             {longDay(date)}
           </span>
           <span className="text-sm text-base-content/75">
-            {week < now ? "as it was logged" : week === now ? "today" : "as it is predicted"}
+            {week < now ? t("asItWasLogged") : week === now ? "today" : t("asItIsPredicted")}
           </span>
         </p>
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
@@ -104,17 +105,17 @@ export function SeasonsPage() {
             {depth(track.held[week] ?? 0, units)}
           </span>
           <span className="text-sm text-base-content/75">
-            of chips, {depth(track.humus[week] ?? 0, units)} of humus
+            {t("ofChipsOfHumus", { depth: depth(track.humus[week] ?? 0, units) })}
           </span>
         </p>
         <p className="min-w-0 grow basis-72" data-testid="next-step">
           <strong>{inUnits(track.future.next_step, units)}</strong>
           <span className="block text-sm text-base-content/75">
             {track.future.gap
-              ? `Even the target does not last: under ${depth(track.future.least_mm, units)} from ${day(track.future.gap.from)} to ${day(track.future.gap.until)}. `
+              ? `${t("evenTheTargetDoesNotLast", { depth: depth(track.future.least_mm, units), day: day(track.future.gap.from), day2: day(track.future.gap.until) })} `
               : ""}
             {track.future.closes_in != null && track.future.closes_in > 0
-              ? `Its rings close into a strip in about ${track.future.closes_in} years.`
+              ? t("itsRingsCloseIntoAStrip", { closesIn: track.future.closes_in })
               : ""}
           </span>
         </p>
@@ -126,7 +127,7 @@ export function SeasonsPage() {
               aria-pressed={panel === "rule"}
               onClick={() => setPanel(panel === "rule" ? null : "rule")}
             >
-              Rule
+              {t("rule")}
             </button>
             <button
               type="button"
@@ -134,7 +135,7 @@ export function SeasonsPage() {
               aria-pressed={panel === "log"}
               onClick={() => setPanel(panel === "log" ? null : "log")}
             >
-              Log
+              {t("log")}
             </button>
           </span>
         ) : null}
@@ -167,7 +168,7 @@ export function SeasonsPage() {
               least_mm={track.future.least_mm > 0 ? track.future.least_mm : null}
             />
           ) : (
-            <Loading what="its layers" />
+            <Loading what={t("itsLayers")} />
           )}
         </div>
       </div>
@@ -178,7 +179,7 @@ export function SeasonsPage() {
         <WeatherLine seasons={seasons} edit={may.edit} />
         <details className="open:basis-full">
           <summary className="press inline-flex cursor-pointer items-center text-primary">
-            What the signs mean, and the same as a table
+            {t("whatTheSignsMeanAndThe")}
           </summary>
           <Key />
           <DepthTable seasons={seasons} held={track.held} low={track.low} high={track.high} />
@@ -203,7 +204,7 @@ export function PlotSelect({
   return (
     <select
       className="select press w-auto"
-      aria-label="Plot"
+      aria-label={t("plot")}
       value={value}
       onChange={(event) => choose(event.target.value)}
     >
@@ -219,16 +220,16 @@ export function PlotSelect({
 function Key() {
   return (
     <span className="mb-2 flex flex-wrap gap-x-4 gap-y-0.5">
-      <span>solid: as logged</span>
-      <span>dashed: predicted, haze: 80 % of cases</span>
+      <span>{t("solidAsLogged")}</span>
+      <span>{t("dashedPredictedHaze80OfCases")}</span>
       <span>
         <span className="mr-1 inline-block h-2 w-4 bg-secondary" />
-        seasons for laying
+        {t("seasonsForLaying")}
       </span>
-      <span>▼ to be laid, or laid</span>
-      <span>▽ wanted then, but waits for chips</span>
-      <span>✛ depth measured</span>
-      <span>✻ half the years’ last and first frost</span>
+      <span>{t("toBeLaidOrLaid")}</span>
+      <span>{t("wantedThenButWaitsForChips")}</span>
+      <span>{t("depthMeasured")}</span>
+      <span>{t("halfTheYearsLastAndFirst")}</span>
     </span>
   );
 }
@@ -244,25 +245,30 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
       await sendWeather(`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/weather`, file);
       await refresh();
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : "The file could not be read.");
+      setTrouble(error instanceof Error ? error.message : t("theFileCouldNotBeRead"));
     }
   };
   return (
     <span className="flex flex-wrap items-center gap-x-3" data-testid="weather">
       {weather.simulated ? (
-        <span className="border border-base-content px-1.5 font-semibold">simulated</span>
+        <span className="border border-base-content px-1.5 font-semibold">{t("simulated")}</span>
       ) : null}
       <span>
         {weather.days > 0 && weather.observed_to
-          ? `Weather observed to ${day(weather.observed_to)}`
+          ? t("weatherObservedTo", { day: day(weather.observed_to) })
           : weather.climate_known
-            ? "No weather observed: normals stand for the past too"
-            : "No climate given: a cool maritime one stands in"}
+            ? t("noWeatherObservedNormalsStandFor")
+            : t("noClimateGivenACoolMaritime")}
         {weather.heard_at
-          ? `, heard ${new Date(weather.heard_at).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" })}`
+          ? t("heard", {
+              value: new Date(weather.heard_at).toLocaleTimeString(undefined, {
+                hour: "2-digit",
+                minute: "2-digit",
+              }),
+            })
           : ""}
         {weather.outlook_rain_mm !== null
-          ? `; ${rain(weather.outlook_rain_mm, units)} of rain in the next ten days`
+          ? t("ofRainInTheNextTen", { rain: rain(weather.outlook_rain_mm, units) })
           : ""}
       </span>
       {trouble || ask.error ? (
@@ -277,10 +283,10 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
             disabled={ask.isPending}
             onClick={() => ask.mutate()}
           >
-            <CloudSun size={16} /> {ask.isPending ? "Asking" : "Ask for weather"}
+            <CloudSun size={16} /> {ask.isPending ? t("asking") : t("askForWeather")}
           </button>
           <label className="btn btn-sm press">
-            <FileUp size={16} /> Daily CSV
+            <FileUp size={16} /> {t("dailyCsv")}
             <input
               type="file"
               accept=".csv"
@@ -317,10 +323,10 @@ function DepthTable({
       <table className="w-full max-w-xl text-sm">
         <thead className="text-left">
           <tr>
-            <th>Week of</th>
-            <th className="text-right">Chips</th>
-            <th className="text-right">10 % less than</th>
-            <th className="text-right">10 % more than</th>
+            <th>{t("weekOf")}</th>
+            <th className="text-right">{t("chips")}</th>
+            <th className="text-right">{t("n10LessThan")}</th>
+            <th className="text-right">{t("n10MoreThan")}</th>
           </tr>
         </thead>
         <tbody>

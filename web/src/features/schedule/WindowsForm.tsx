@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { DayOfYear, SeasonsSheet } from "@/api/schema.gen";
+import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
 import { temperature } from "@/ui/format";
 import { useUnits } from "@/ui/units";
@@ -50,7 +51,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
   );
   const [waits, setWaits] = useState(own.waits == null ? "" : String(own.waits));
   const problem = override.error instanceof Problem ? override.error : null;
-  const bad = (text: string) => (dayOf(text) === undefined ? "Write month and day like 04-15." : undefined);
+  const bad = (text: string) => (dayOf(text) === undefined ? t("writeMonthAndDayLike04") : undefined);
   const overridden = Object.entries(own).some(([key, value]) =>
     key === "windows" ? Object.keys(value ?? {}).length > 0 : value !== null && value !== undefined,
   );
@@ -82,25 +83,34 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
       }}
     >
       <fieldset disabled={!edit} className="space-y-3">
-        <h2 className="text-xl">Seasons of this place</h2>
+        <h2 className="text-xl">{t("seasonsOfThisPlace")}</h2>
         <p className="text-sm text-base-content/75">
-          {overridden ? "As you said. " : ""}
-          {derived.source.text} Coldest night of a usual year about {temperature(derived.coldest_c, units)}.
+          {t("coldestNightOfAUsualYear", {
+            value: overridden ? `${t("asYouSaid")} ` : "",
+            text: derived.source.text,
+            temperature: temperature(derived.coldest_c, units),
+          })}
         </p>
         <div className="grid grid-cols-3 gap-3">
-          <TextField label="Last frost" value={last} onChange={setLast} error={bad(last)} hint="month-day" />
           <TextField
-            label="First frost"
+            label={t("lastFrost")}
+            value={last}
+            onChange={setLast}
+            error={bad(last)}
+            hint={t("monthDay")}
+          />
+          <TextField
+            label={t("firstFrost")}
             value={first}
             onChange={setFirst}
             error={bad(first)}
-            hint="month-day"
+            hint={t("monthDay")}
           />
           <TextField
-            label="Hardiness zone"
+            label={t("hardinessZone")}
             value={zone}
             onChange={setZone}
-            error={problem?.byField.zone ? "Such as 8b." : undefined}
+            error={problem?.byField.zone ? t("suchAs8b") : undefined}
           />
         </div>
         {windows.map((window, at) => (
@@ -116,19 +126,19 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
                   )
                 }
                 error={bad(window[end]) ?? problem?.byField[`windows.${window.key}.${end}.day`]}
-                hint="month-day"
+                hint={t("monthDay")}
               />
             ))}
           </div>
         ))}
         <SelectField
-          label="When chips are short"
+          label={t("whenChipsAreShort")}
           value={waits}
           onChange={setWaits}
           options={{
-            "": own.waits == null && seasons.waits ? "As proposed: wait, as nobody sells any" : "As proposed",
-            true: "Wait for what can be counted on to come",
-            false: "Buy what is missing, and lay when it is due",
+            "": own.waits == null && seasons.waits ? t("asProposedWaitAsNobodySells") : t("asProposed"),
+            true: t("waitForWhatCanBeCounted"),
+            false: t("buyWhatIsMissingAndLay"),
           }}
         />
         {edit ? (
@@ -138,11 +148,11 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
               className="btn btn-primary press"
               disabled={override.isPending || badWindow}
             >
-              Save
+              {t("save")}
             </button>
             {overridden ? (
               <button type="button" className="btn press" onClick={() => override.mutate({})}>
-                As derived
+                {t("asDerived")}
               </button>
             ) : null}
           </div>

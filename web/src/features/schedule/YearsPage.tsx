@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useMay } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
+import { t } from "@/texts/schedule";
 import { TextField } from "@/ui/Field";
-import { about, count, day, depth, inUnits, perArea, shown, YARD3 } from "@/ui/format";
+import { about, day, depth, inUnits, perArea, shown, YARD3 } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
@@ -15,7 +16,7 @@ export function YearsPage() {
   const may = useMay();
   const { site, seasons } = useSeasonsContext();
   const sheet = useYears();
-  if (sheet.isPending) return <Loading what="the years ahead" />;
+  if (sheet.isPending) return <Loading what={t("theYearsAhead")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { years, breaks_in } = sheet.data;
   const most = Math.max(0.1, ...years.map((year) => Math.max(year.high_m3, year.supply_m3)));
@@ -26,12 +27,14 @@ export function YearsPage() {
       <div className="space-y-6">
         {breaks_in ? (
           <p className="border-l-4 border-warning pl-3" data-testid="breaks">
-            In {breaks_in} more is needed than can be counted on to come unasked.{" "}
-            {seasons.waits ? "What is short waits for chips." : "The rest has to be bought."}
+            {t("inMoreIsNeededThanCan", {
+              breaksIn: breaks_in,
+              value: seasons.waits ? t("whatIsShortWaitsForChips") : t("theRestHasToBeBought"),
+            })}
           </p>
         ) : null}
         <section data-testid="years">
-          <h2 className="text-xl">Year by year</h2>
+          <h2 className="text-xl">{t("yearByYear")}</h2>
           <ul className="space-y-2">
             {years.map((year) => (
               <li key={year.year} className="grid grid-cols-[3.5rem_minmax(0,1fr)_9rem] items-center gap-3">
@@ -51,7 +54,7 @@ export function YearsPage() {
                   <span
                     className="absolute inset-y-0 w-0.5 bg-base-content"
                     style={{ left: `${(100 * year.supply_m3) / most}%` }}
-                    title="can be counted on"
+                    title={t("canBeCountedOn")}
                   />
                 </span>
                 <span className="text-right whitespace-nowrap">
@@ -59,11 +62,11 @@ export function YearsPage() {
                   <span className="block text-sm text-base-content/75">
                     {about(year.low_m3, units) === about(year.high_m3, units)
                       ? ""
-                      : `${about(year.low_m3, units)} to ${about(year.high_m3, units)}`}
+                      : t("to", { about: about(year.low_m3, units), about2: about(year.high_m3, units) })}
                   </span>
                   {seasons.waits ? (
                     <span className="block text-sm text-base-content/75">
-                      laid {about(year.laid_m3, units)}
+                      {t("laid", { about: about(year.laid_m3, units) })}
                     </span>
                   ) : null}
                 </span>
@@ -71,22 +74,23 @@ export function YearsPage() {
             ))}
           </ul>
           <p className="mt-1 text-sm text-base-content/75">
-            The upright line is what crews and own prunings can be counted on to bring:{" "}
-            {about(years[0]?.supply_m3 ?? 0, units)} a year
-            {seasons.waits ? "; nothing is laid before it has come." : ". Bought chips come on top."}
+            {t("theUprightLineIsWhatCrews", {
+              about: about(years[0]?.supply_m3 ?? 0, units),
+              value: seasons.waits ? t("nothingIsLaidBeforeItHas") : ". Bought chips come on top.",
+            })}
           </p>
         </section>
         <section>
-          <h2 className="text-xl">Season by season</h2>
+          <h2 className="text-xl">{t("seasonBySeason")}</h2>
           <table className="w-full" data-testid="seasons">
             <thead className="text-left text-sm text-base-content/75">
               <tr>
-                <th className="font-normal">Season</th>
-                <th className="text-right font-normal">Needed</th>
-                <th className="text-right font-normal">Loads</th>
-                <th className="text-right font-normal">Work</th>
-                <th className="text-right font-normal">Cost</th>
-                {digs ? <th className="pl-3 text-right font-normal">Humus dug out</th> : null}
+                <th className="font-normal">{t("season")}</th>
+                <th className="text-right font-normal">{t("needed")}</th>
+                <th className="text-right font-normal">{t("loads")}</th>
+                <th className="text-right font-normal">{t("work")}</th>
+                <th className="text-right font-normal">{t("cost2")}</th>
+                {digs ? <th className="pl-3 text-right font-normal">{t("humusDugOut")}</th> : null}
               </tr>
             </thead>
             <tbody>
@@ -94,7 +98,7 @@ export function YearsPage() {
                 <tr key={figures.key} className="border-t border-base-300">
                   <td className="py-1">{figures.season}</td>
                   <td className="text-right">
-                    {figures.needed_m3 > 0.005 ? about(figures.needed_m3, units) : "nothing due"}
+                    {figures.needed_m3 > 0.005 ? about(figures.needed_m3, units) : t("nothingDue")}
                   </td>
                   <td className="text-right">{figures.needed_m3 > 0.005 ? figures.loads : ""}</td>
                   <td className="text-right">
@@ -108,7 +112,7 @@ export function YearsPage() {
           </table>
         </section>
         <section>
-          <h2 className="text-xl">What is next, plot by plot</h2>
+          <h2 className="text-xl">{t("whatIsNextPlotByPlot")}</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="steps">
             {seasons.plots.map((plot) => (
               <li key={plot.plot_id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
@@ -123,58 +127,55 @@ export function YearsPage() {
         <Held />
         {seasons.piles.length > 0 ? (
           <section data-testid="pile-futures">
-            <h2 className="text-xl">Piles</h2>
+            <h2 className="text-xl">{t("piles")}</h2>
             <ul className="divide-y divide-base-300 border-y border-base-300">
               {seasons.piles.map((pile) => (
                 <li key={pile.pile} className="py-1.5">
-                  <strong>{pile.pile}</strong>: {about(pile.volume_m3, units)} now,{" "}
-                  {about(pile.in_half_a_year_m3, units)} in half a year, {about(pile.in_a_year_m3, units)} in
-                  a year
+                  <strong>{pile.pile}</strong>
+                  {t("nowInHalfAYearIn", {
+                    about: about(pile.volume_m3, units),
+                    about2: about(pile.in_half_a_year_m3, units),
+                    about3: about(pile.in_a_year_m3, units),
+                  })}
                   <span className="block text-sm text-base-content/75">
                     {pile.ripe_on
-                      ? `Ready to sift about ${day(pile.ripe_on)}.`
-                      : "Not ready to sift in these years."}
+                      ? t("readyToSiftAbout", { day: day(pile.ripe_on) })
+                      : t("notReadyToSiftInThese")}
                   </span>
                 </li>
               ))}
             </ul>
-            <p className="mt-1 text-sm text-base-content/75">
-              Heaps keep moist and warm: they are taken to rot faster than a layer, by the parameter “Decay in
-              a heap”.
-            </p>
+            <p className="mt-1 text-sm text-base-content/75">{t("heapsKeepMoistAndWarmThey")}</p>
           </section>
         ) : null}
         <section data-testid="soil">
-          <h2 className="text-xl">Soil made</h2>
-          <p className="text-sm text-base-content/75">
-            Humus beneath the chips, mean of all laid ground, with what harvests dug out; carbon, half its dry
-            weight, on the whole site. In brackets slow and fast rotting.
-          </p>
+          <h2 className="text-xl">{t("soilMade")}</h2>
+          <p className="text-sm text-base-content/75">{t("humusBeneathTheChipsMeanOf")}</p>
           <table className="w-full">
             <thead className="text-right text-sm text-base-content/75">
               <tr>
-                <th className="text-left font-normal">After</th>
-                <th className="font-normal">Humus</th>
-                <th className="font-normal">Dry weight</th>
-                <th className="font-normal">Carbon held</th>
+                <th className="text-left font-normal">{t("after")}</th>
+                <th className="font-normal">{t("humus2")}</th>
+                <th className="font-normal">{t("dryWeight")}</th>
+                <th className="font-normal">{t("carbonHeld")}</th>
               </tr>
             </thead>
             <tbody>
               {seasons.soil.map((year) => (
                 <tr key={year.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
-                  <td className="text-left whitespace-nowrap">{count(year.years, "year", "years")}</td>
+                  <td className="text-left whitespace-nowrap">{t("years", { count: year.years })}</td>
                   <td>{depth(year.humus_mm, units)}</td>
                   <td className="whitespace-nowrap">
                     {perArea(year.humus_kg_m2, units)}
                     <span className="block text-sm text-base-content/75">
-                      ({perArea(year.low_kg_m2, units).split(" ")[0]} to{" "}
+                      ({perArea(year.low_kg_m2, units).split(" ")[0]} {t("to2")}{" "}
                       {perArea(year.high_kg_m2, units).split(" ")[0]})
                     </span>
                   </td>
                   <td className="whitespace-nowrap">
                     <strong>{shown(year.carbon_kg, "kg", units)}</strong>
                     <span className="block text-sm text-base-content/75">
-                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} to{" "}
+                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("to2")}{" "}
                       {shown(year.high_carbon_kg, "kg", units).split(" ")[0]})
                     </span>
                   </td>
@@ -201,27 +202,29 @@ function Held() {
   const held = useHeld(supply);
   return (
     <section data-testid="held-by">
-      <h2 className="text-xl">What a supply can hold</h2>
+      <h2 className="text-xl">{t("whatASupplyCanHold")}</h2>
       <div className="max-w-48">
         <TextField
-          label="In a year"
+          label={t("inAYear")}
           unit={units === "us" ? "yd³" : "m³"}
           value={text}
           onChange={setText}
-          error={wrong ? "Write a number, such as 40." : undefined}
+          error={wrong ? t("writeANumberSuchAs40") : undefined}
         />
       </div>
       <p className="mt-1" aria-live="polite">
         {held.data?.depth_mm != null ? (
           <>
-            holds <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
-            {held.data.more ? " and more" : ""} on all ground that keeps its recipe, as its target; as it is
-            now that takes {about(held.data.needed_m3, units)} a year.
+            {t("holds")} <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
+            {t("onAllGroundThatKeepsIts", {
+              value: held.data.more ? ` ${t("andMore")}` : "",
+              about: about(held.data.needed_m3, units),
+            })}
           </>
         ) : held.isFetching ? (
-          "Working it out."
+          t("workingItOut")
         ) : (
-          "Nothing here keeps its recipe."
+          t("nothingHereKeepsItsRecipe")
         )}
       </p>
     </section>

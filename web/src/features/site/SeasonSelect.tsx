@@ -1,5 +1,6 @@
 import { useSearchParams } from "react-router";
 import type { SeasonName } from "@/api/schema.gen";
+import { t } from "@/texts/site";
 
 /** The season asked for in the address; the running one where none is. */
 export function useAskedSeason() {
@@ -13,7 +14,7 @@ export function SeasonSelect({ seasons, value }: { seasons: SeasonName[]; value:
   return (
     <select
       className="select press w-auto print:hidden"
-      aria-label="Season"
+      aria-label={t("season")}
       value={value}
       onChange={(event) => {
         const next = new URLSearchParams(params);

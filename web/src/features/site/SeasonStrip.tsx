@@ -3,7 +3,8 @@ import type { Now } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useChoice } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
-import { about, count, day, other, shown } from "@/ui/format";
+import { t } from "@/texts/site";
+import { about, day, other, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { costOf, linesWith, mainLine } from "./season";
 import { useWorkings } from "./workings";
@@ -26,7 +27,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
   const counted = now.order.some((line) => line.kind !== "bags");
   return (
     <section
-      aria-label="The season"
+      aria-label={t("theSeason")}
       data-testid="strip"
       className="flex flex-wrap items-center gap-x-7 gap-y-1 border-b border-base-300 bg-base-100 px-4 py-1.5"
     >
@@ -35,59 +36,58 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
           {now.season}
         </p>
         <p className="text-sm text-base-content/75">
-          {day(now.from)} to {day(now.until)}
-          {assumed ? ", climate assumed" : ""}
+          {t("to", { day: day(now.from), day2: day(now.until), value: assumed ? t("climateAssumed") : "" })}
         </p>
       </div>
       {nothing ? (
         <p className="grow" data-testid="nothing-due">
-          {typing ? "With what you type nothing" : "Nothing"} is due in this season.
+          {t("isDueInThisSeason", { value: typing ? t("withWhatYouTypeNothing") : t("nothing") })}
           {now.next ? (
             <span className="block text-sm text-base-content/75">
-              {now.next.season} needs {about(now.next.needed_m3, units)}.
+              {t("needs", { season: now.next.season, about: about(now.next.needed_m3, units) })}
             </span>
           ) : null}
         </p>
       ) : (
         <>
           <dl className="grid grow grid-cols-3 items-end gap-x-4 gap-y-1 sm:flex sm:flex-wrap sm:gap-x-7">
-            <Item term={typing ? "Needed, with what you type" : "Needed"} label="need">
-              <Ask label="needed" press={() => ask("needed", now.key)}>
+            <Item term={typing ? t("neededWithWhatYouType") : t("needed")} label="need">
+              <Ask label={t("needed2")} press={() => ask("needed", now.key)}>
                 {about(now.needed_m3, units)}
               </Ask>
               <span className="ml-2 hidden text-sm font-normal text-base-content/75 xl:inline">
                 {about(now.needed_m3, other(units))}
               </span>
             </Item>
-            <Item term="On hand" label="on-hand">
+            <Item term={t("onHand")} label="on-hand">
               {about(now.on_hand_m3, units)}
             </Item>
-            <Item term="Coming" label="coming">
+            <Item term={t("coming")} label="coming">
               {about(now.coming_m3, units)}
             </Item>
             <div className="col-span-2 leading-tight">
               <dt className="text-sm text-base-content/75">
-                To order, <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
+                {t("toOrder")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
               </dt>
               <dd className="flex items-center gap-1.5" data-testid="loads">
-                <Ask label="to order" press={() => ask("to_order", now.key)}>
+                <Ask label={t("toOrder2")} press={() => ask("to_order", now.key)}>
                   <span className="display text-2xl leading-none text-primary sm:text-3xl">
                     {now.order.length === 0
                       ? "nothing"
                       : counted
-                        ? count(now.loads, "load", "loads")
+                        ? t("loads", { count: now.loads })
                         : about(now.ordered_m3, units)}
                   </span>
                 </Ask>
                 {editable && line ? (
                   <>
                     <Step
-                      label={line.exact ? "Less" : "One load fewer"}
+                      label={line.exact ? t("less") : t("oneLoadFewer")}
                       press={() => change(-1)}
                       icon={<Minus size={16} />}
                     />
                     <Step
-                      label={line.exact ? "More" : "One load more"}
+                      label={line.exact ? t("more") : t("oneLoadMore")}
                       press={() => change(1)}
                       icon={<Plus size={16} />}
                     />
@@ -96,20 +96,20 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
               </dd>
             </div>
             {now.short_m3 > SPECK_M3 ? (
-              <Item term="Short" label="short">
+              <Item term={t("short")} label="short">
                 <span className="text-error">{about(now.short_m3, units)}</span>
               </Item>
             ) : (
-              <Item term="Left over" label="left-over">
+              <Item term={t("leftOver")} label="left-over">
                 {about(now.left_over_m3, units)}
               </Item>
             )}
-            <Item term="Work" label="hours">
-              <Ask label="hours" press={() => ask("hours", now.key)}>
+            <Item term={t("work")} label="hours">
+              <Ask label={t("hours")} press={() => ask("hours", now.key)}>
                 {shown(now.hours, "h", units)}
               </Ask>
             </Item>
-            <Item term="Cost" label="cost">
+            <Item term={t("cost")} label="cost">
               {costOf(now)}
             </Item>
           </dl>
@@ -119,7 +119,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
               className="btn btn-sm press print:hidden"
               onClick={() => choose.mutate({ season: now.key, lines: null, version })}
             >
-              As proposed
+              {t("asProposed")}
             </button>
           ) : null}
         </>
@@ -144,7 +144,7 @@ function Step({ label, press, icon }: { label: string; press: () => void; icon: 
 /** A number of the season; pressed, it says how it is worked out. */
 function Ask({ label, press, children }: { label: string; press: () => void; children: React.ReactNode }) {
   return (
-    <button type="button" className="asks text-left" title={`How “${label}” is worked out`} onClick={press}>
+    <button type="button" className="asks text-left" title={t("howIsWorkedOut", { label })} onClick={press}>
       {children}
     </button>
   );

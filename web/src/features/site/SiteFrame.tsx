@@ -4,17 +4,18 @@ import { Link, NavLink, Outlet, useOutletContext, useParams } from "react-router
 import type { Now } from "@/api/schema.gen";
 import { useSession } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/site";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
 import { SeasonStrip } from "./SeasonStrip";
 
 const PARTS = [
-  ["", "Ground"],
-  ["/order", "Order"],
-  ["/work", "Work"],
-  ["/seasons", "Seasons"],
-  ["/nitrogen", "Nitrogen"],
-  ["/log", "Log"],
+  ["", t("ground")],
+  ["/order", t("order")],
+  ["/work", t("work")],
+  ["/seasons", t("seasons")],
+  ["/nitrogen", t("nitrogen")],
+  ["/log", t("log")],
 ] as const;
 
 interface Context {
@@ -30,7 +31,7 @@ export function SiteFrame() {
   const { data: session } = useSession();
   const { sheet } = useSite();
   const [typed, showTyped] = useState<Now>();
-  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site, now } = sheet.data;
   const back = `/w/${workspaceId}/sites/${siteId}`;
@@ -43,13 +44,13 @@ export function SiteFrame() {
           <Link
             to={`/w/${workspaceId}/sites`}
             className="btn btn-ghost press -ml-1 max-w-64"
-            title="Back to the sites"
+            title={t("backToTheSites")}
           >
             <ArrowLeft size={18} /> <h1 className="truncate text-lg">{site.name}</h1>
           </Link>
           <nav
             className="-mx-2 order-last flex w-screen overflow-x-auto sm:order-none sm:mx-0 sm:w-auto sm:grow"
-            aria-label="Site"
+            aria-label={t("site")}
           >
             {PARTS.map(([part, words]) => (
               <NavLink key={part} to={`${back}${part}`} end={part === ""} className={tab}>
@@ -58,15 +59,15 @@ export function SiteFrame() {
             ))}
           </nav>
           <span className="ml-auto flex">
-            <Link to={`${back}/files`} className="btn btn-ghost btn-square press" title="Files in and out">
-              <FileDown size={18} /> <span className="sr-only">Files</span>
+            <Link to={`${back}/files`} className="btn btn-ghost btn-square press" title={t("filesInAndOut")}>
+              <FileDown size={18} /> <span className="sr-only">{t("files")}</span>
             </Link>
             <Link
               to={`${back}/settings`}
               className="btn btn-ghost btn-square press"
-              title="Load, spare, barrow, units, location, climate"
+              title={t("loadSpareBarrowUnitsLocationClimate")}
             >
-              <Settings2 size={18} /> <span className="sr-only">Settings</span>
+              <Settings2 size={18} /> <span className="sr-only">{t("settings")}</span>
             </Link>
           </span>
         </header>

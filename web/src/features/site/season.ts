@@ -6,7 +6,8 @@ import type {
   SeasonFigures,
   UnitSystem,
 } from "@/api/schema.gen";
-import { about, count, money, shown, YARD3 } from "@/ui/format";
+import { t } from "@/texts/site";
+import { about, money, shown, YARD3 } from "@/ui/format";
 
 /** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
 export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
@@ -33,7 +34,7 @@ export function linesWith(
 }
 
 export function costOf(season: Pick<Now, "cost" | "currency">): string {
-  if (season.cost === null) return "price not known";
+  if (season.cost === null) return t("priceNotKnown");
   const amount = Number(season.cost);
   return amount > 0 ? money(amount, season.currency, amount >= 100) : "free";
 }
@@ -41,7 +42,7 @@ export function costOf(season: Pick<Now, "cost" | "currency">): string {
 /** How much of a source, in the words of the trade. */
 export function amountOf(line: OrderFigures, units: UnitSystem): string {
   if (line.exact) return about(line.volume_m3, units);
-  return line.kind === "bags" ? count(line.loads, "bag", "bags") : count(line.loads, "load", "loads");
+  return line.kind === "bags" ? t("bags", { count: line.loads }) : t("loads", { count: line.loads });
 }
 
 /** How much goes with the mulch: loose volume, m² of sheets, or pieces. */

@@ -1,16 +1,17 @@
 import { FileDown, Undo2 } from "lucide-react";
 import type { BookLineOut, StockSheet } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
+import { t } from "@/texts/stock";
 import { day, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 const SAYS: Record<BookLineOut["kind"], (line: BookLineOut, amount: string) => string> = {
-  receive: (line, amount) => `${amount} came onto ${line.pile} (${line.to})`,
-  lay: (line, amount) => `${amount} from ${line.pile} onto ${line.to}`,
-  move: (line, amount) => `${amount} from ${line.pile} to ${line.to}`,
-  measure: (line, amount) => `${line.pile} measured: ${amount}`,
-  turn: (line) => `${line.pile} turned`,
-  take_away: (line, amount) => `${amount} from ${line.pile} taken away`,
+  receive: (line, amount) => t("cameOnto", { amount, pile: line.pile, to: line.to }),
+  lay: (line, amount) => t("fromOnto", { amount, pile: line.pile, to: line.to }),
+  move: (line, amount) => t("fromTo", { amount, pile: line.pile, to: line.to }),
+  measure: (line, amount) => t("measured", { pile: line.pile, amount }),
+  turn: (line) => t("turned", { pile: line.pile }),
+  take_away: (line, amount) => t("fromTakenAway", { amount, pile: line.pile }),
 };
 
 /** Every line of the book, the last first. */
@@ -21,12 +22,12 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
   return (
     <section data-testid="book">
       <div className="flex items-center justify-between gap-3">
-        <h2 className="text-xl">The book</h2>
+        <h2 className="text-xl">{t("theBook")}</h2>
         <a
           className="btn btn-ghost btn-sm press"
           href={`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/book.csv`}
         >
-          <FileDown size={16} /> CSV
+          <FileDown size={16} /> {t("csv")}
         </a>
       </div>
       <ol className="divide-y divide-base-300 border-y border-base-300">
@@ -36,7 +37,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
               {SAYS[line.kind](line, volume(line.volume_m3, units))}
               <span className="block text-sm text-base-content/75">
                 {day(line.on)}, {line.by}
-                {line.note ? `: ${line.note}` : ""}
+                {line.note ? t("text", { note: line.note }) : ""}
               </span>
             </span>
             {line.last && edit ? (
@@ -46,7 +47,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
                 disabled={takeBack.isPending}
                 onClick={() => takeBack.mutate(line.id)}
               >
-                <Undo2 size={15} /> Take back
+                <Undo2 size={15} /> {t("takeBack")}
               </button>
             ) : null}
           </li>

@@ -1,4 +1,5 @@
 import type { PileOut } from "@/api/schema.gen";
+import { t } from "@/texts/stock";
 import { length } from "@/ui/format";
 import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
@@ -30,15 +31,18 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
   return (
-    <Scroll label="Heaps from the side">
+    <Scroll label={t("heapsFromTheSide")}>
       <svg
         viewBox={`0 0 ${wide} ${ground + FOOT}`}
         className="w-full min-w-[36rem]"
         role="img"
         aria-label={heaps
-          .map(
-            (heap) =>
-              `${heap.name}: ${length(heap.heap.height_m, units)} high, ${length(heap.heap.length_m, units)} long`,
+          .map((heap) =>
+            t("highLong", {
+              name: heap.name,
+              length: length(heap.heap.height_m, units),
+              length2: length(heap.heap.length_m, units),
+            }),
           )
           .join("; ")}
       >
@@ -52,7 +56,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           strokeWidth={1}
         />
         <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-          heats above {length(HEATS_M, units)}
+          {t("heatsAbove", { length: length(HEATS_M, units) })}
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
@@ -70,7 +74,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
                 strokeLinejoin="round"
               />
               <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-                {length(pile.heap.height_m, units)} high
+                {t("high", { length: length(pile.heap.height_m, units) })}
               </text>
               <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
                 {pile.name}

@@ -1,13 +1,14 @@
 import type { UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/stock";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { MeasuredKind, MeasuredTexts } from "./measured";
 
 const WAYS: Record<MeasuredKind, string> = {
-  heap: "by tape",
-  barrows: "by barrows",
-  weight: "by weight",
-  stated: "as stated",
+  heap: t("byTape"),
+  barrows: t("byBarrows"),
+  weight: t("byWeight"),
+  stated: t("asStated"),
 };
 
 /** How much it is: a heap measured with a tape, barrows counted, weighed, or as somebody says. */
@@ -33,7 +34,7 @@ export function MeasuredFields({
   });
   return (
     <div className="space-y-2">
-      <div className="join flex-wrap" role="group" aria-label="How it was measured">
+      <div className="join flex-wrap" role="group" aria-label={t("howItWasMeasured")}>
         {ways.map((by) => (
           <button
             key={by}
@@ -48,24 +49,24 @@ export function MeasuredFields({
       </div>
       {value.by === "heap" ? (
         <div className="grid grid-cols-3 gap-3">
-          <TextField label="Width at the foot" unit={length} {...field("width_m")} />
-          <TextField label="Height" unit={length} {...field("height_m")} />
-          <TextField label="Ridge" unit={length} {...field("ridge_m")} hint="0 for a cone" />
+          <TextField label={t("widthAtTheFoot")} unit={length} {...field("width_m")} />
+          <TextField label={t("height")} unit={length} {...field("height_m")} />
+          <TextField label={t("ridge")} unit={length} {...field("ridge_m")} hint={t("n0ForACone")} />
         </div>
       ) : value.by === "barrows" ? (
         <div className="grid grid-cols-2 gap-3">
-          <TextField label="Barrows" {...field("barrows")} />
-          <TextField label="One barrow" unit={units === "us" ? "cu ft" : "L"} {...field("barrow_m3")} />
+          <TextField label={t("barrows")} {...field("barrows")} />
+          <TextField label={t("oneBarrow")} unit={units === "us" ? t("cuFt") : "L"} {...field("barrow_m3")} />
         </div>
       ) : value.by === "weight" ? (
         <TextField
-          label="Weight"
+          label={t("weight")}
           unit={units === "us" ? "lb" : "kg"}
           {...field("mass_kg")}
-          hint="As it comes"
+          hint={t("asItComes")}
         />
       ) : (
-        <TextField label="Volume" unit={PLACEHOLDER.volume[units]} {...field("volume_m3")} />
+        <TextField label={t("volume")} unit={PLACEHOLDER.volume[units]} {...field("volume_m3")} />
       )}
       {errors.measured ? (
         <p className="text-sm font-medium text-error" role="alert">

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { sendPhoto } from "@/api/files";
 import type { DeliveryOut } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
+import { t } from "@/texts/stock";
 
 /** The photograph of a load: shown when asked for, taken where there is none. */
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
@@ -17,10 +18,14 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   });
   if (load.has_photo) {
     return shown ? (
-      <img src={`${address}?v=${load.version}`} alt={`The load “${load.name}”`} className="mt-1 max-h-72" />
+      <img
+        src={`${address}?v=${load.version}`}
+        alt={t("theLoad", { name: load.name })}
+        className="mt-1 max-h-72"
+      />
     ) : (
       <button type="button" className="btn btn-sm press mt-1" onClick={() => setShown(true)}>
-        <Camera size={16} /> Show the photograph
+        <Camera size={16} /> {t("showThePhotograph")}
       </button>
     );
   }
@@ -28,7 +33,7 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   return (
     <div className="mt-1">
       <label className="btn btn-sm press">
-        <Camera size={16} /> {send.isPending ? "Sending" : "Add a photograph"}
+        <Camera size={16} /> {send.isPending ? t("sending") : t("addAPhotograph")}
         <input
           type="file"
           accept="image/jpeg,image/png,image/webp"

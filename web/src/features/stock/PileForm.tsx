@@ -3,6 +3,7 @@ import { Problem } from "@/api/client";
 import type { NewBookLine, PileOut } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/stock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { today, volume } from "@/ui/format";
@@ -13,11 +14,11 @@ import { emptyMeasured, measuredEntry } from "./measured";
 export type PileAct = NewBookLine["kind"];
 
 const TITLES: Record<PileAct, string> = {
-  lay: "Lay on a plot",
-  move: "Move to another place",
-  measure: "Measure again",
-  turn: "Turn",
-  take_away: "Take away",
+  lay: t("layOnAPlot"),
+  move: t("moveToAnotherPlace"),
+  measure: t("measureAgain"),
+  turn: t("turn"),
+  take_away: t("takeAway"),
 };
 
 /** Something done with a pile. */
@@ -81,12 +82,15 @@ export function PileForm({
     >
       <h2 className="text-xl">{TITLES[act]}</h2>
       <p className="text-base-content/75">
-        {pile.name} holds {volume(pile.stock_m3, shownUnits)}
-        {act === "turn" ? ". Turning lets air in and mixes it; nothing of it goes." : "."}
+        {t("holds", {
+          name: pile.name,
+          volume: volume(pile.stock_m3, shownUnits),
+          value: act === "turn" ? ". Turning lets air in and mixes it; nothing of it goes." : ".",
+        })}
       </p>
       {act === "lay" ? (
         <SelectField
-          label="Plot"
+          label={t("plot")}
           value={plot || plots[0]?.id || ""}
           onChange={setPlot}
           options={plots.map((plot): [string, string] => [plot.id, plot.name])}
@@ -95,12 +99,12 @@ export function PileForm({
       ) : null}
       {act === "move" ? (
         <SelectField
-          label="To"
+          label={t("to")}
           value={to || places[0]?.[0] || ""}
           onChange={setTo}
           options={places}
           error={errors.to_landmark_id}
-          hint={places.length === 0 ? "Put a pile place on the plan first." : undefined}
+          hint={places.length === 0 ? t("putAPilePlaceOnThe") : undefined}
         />
       ) : null}
       {act !== "turn" ? (
@@ -112,9 +116,9 @@ export function PileForm({
           ways={act === "measure" ? ["heap", "stated"] : ["stated", "barrows", "weight"]}
         />
       ) : null}
-      <TextField label="On" type="date" value={on} onChange={setOn} error={errors.on} />
-      <TextField label="Note" value={note} onChange={setNote} error={errors.note} />
-      <FormFoot problem={problem} busy={enter.isPending} save="Write it down" close={close} />
+      <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
+      <TextField label={t("note")} value={note} onChange={setNote} error={errors.note} />
+      <FormFoot problem={problem} busy={enter.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

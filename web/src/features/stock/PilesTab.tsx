@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useStock, useStockChanges } from "@/features/supply/supply";
-import { count, day, length, money, volume } from "@/ui/format";
+import { t } from "@/texts/stock";
+import { day, length, money, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
@@ -20,7 +21,7 @@ export function PilesTab() {
   const stock = useStock();
   const may = useMay();
   const [open, setOpen] = useState<Open>(null);
-  if (stock.isPending) return <Loading what="piles and loads" />;
+  if (stock.isPending) return <Loading what={t("pilesAndLoads")} />;
   if (stock.isError) return <Trouble error={stock.error} retry={() => stock.refetch()} />;
   const { piles, deliveries } = stock.data;
   const close = () => setOpen(null);
@@ -35,7 +36,7 @@ export function PilesTab() {
               data-key="n"
               onClick={() => setOpen({ receive: "new" })}
             >
-              <Plus size={18} /> A load came
+              <Plus size={18} /> {t("aLoadCame")}
             </button>
           ) : null}
         </Piles>
@@ -70,11 +71,11 @@ export function PilesTab() {
 }
 
 const ACTS: [PileAct, string][] = [
-  ["lay", "Lay on a plot"],
-  ["move", "Move"],
-  ["measure", "Measure again"],
-  ["turn", "Turn"],
-  ["take_away", "Take away"],
+  ["lay", t("layOnAPlot")],
+  ["move", t("move")],
+  ["measure", t("measureAgain")],
+  ["turn", t("turn")],
+  ["take_away", t("takeAway")],
 ];
 
 function Piles({
@@ -95,16 +96,13 @@ function Piles({
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
         <h2 className="text-3xl">
-          {total > 0.005 ? `${volume(total, units)} lies here` : "Nothing lies here"}
+          {total > 0.005 ? t("liesHere", { volume: volume(total, units) }) : t("nothingLiesHere")}
         </h2>
         {children}
       </div>
       {stock.deliveries.length === 0 ? (
-        <Empty title="No load yet">
-          <p className="max-w-prose">
-            When one comes, measure its heap with a tape (width and height are enough). Its volume, what it
-            covers and where every part of it goes is then kept.
-          </p>
+        <Empty title={t("noLoadYet")}>
+          <p className="max-w-prose">{t("whenOneComesMeasureItsHeap")}</p>
         </Empty>
       ) : null}
       <HeapPicture piles={stock.piles} />
@@ -117,23 +115,26 @@ function Piles({
             </div>
             {pile.lots.map((lot) => (
               <p key={lot.delivery_id} className="text-sm">
-                {volume(lot.volume_m3, units)} of {lot.name}: {lot.material_name.toLowerCase()}, {lot.stage},{" "}
-                {count(lot.age_days, "day", "days")} old
-                {fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : ""}
-                {lot.fit_from ? `; fit for all that wants it aged from ${day(lot.fit_from)}` : ""}
+                {t("ofOld", {
+                  volume: volume(lot.volume_m3, units),
+                  name: lot.name,
+                  materialName: lot.material_name.toLowerCase(),
+                  stage: lot.stage,
+                  number: t("days", { count: lot.age_days }),
+                  value: fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : "",
+                  value2: lot.fit_from ? t("fitForAllThatWantsIt", { day: day(lot.fit_from) }) : "",
+                })}
               </p>
             ))}
-            {pile.turned_on ? <p className="text-sm">Turned {day(pile.turned_on)}.</p> : null}
+            {pile.turned_on ? <p className="text-sm">{t("turned2", { day: day(pile.turned_on) })}</p> : null}
             {pile.plan && !pile.plan.fits ? (
               <p className="border-l-4 border-error pl-3">
-                Too much for this place, which holds {volume(pile.plan.holds_m3, units)} no higher than is
-                safe.
+                {t("tooMuchForThisPlaceWhich", { volume: volume(pile.plan.holds_m3, units) })}
               </p>
             ) : null}
             {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
               <p className="border-l-4 border-warning pl-3">
-                It lies {length(pile.plan.wall_m ?? 0, units)} from a wall; keep a stride clear, more where
-                local fire rules ask for it.
+                {t("itLiesFromAWallKeep", { length: length(pile.plan.wall_m ?? 0, units) })}
               </p>
             ) : null}
             {act ? (
@@ -150,8 +151,7 @@ function Piles({
       </ul>
       {there.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          Damp a dusty heap, wear a close mask, stay upwind; people with lung disease or weak immunity keep
-          away from opening mouldy heaps. A fresh heap over {length(2, units)} heats: watch it for smoke.
+          {t("dampADustyHeapWearA", { length: length(2, units) })}
         </p>
       ) : null}
     </section>
@@ -175,7 +175,7 @@ function Loads({
     <section className="space-y-4" data-testid="deliveries">
       {expected.length > 0 ? (
         <div>
-          <h2 className="text-xl">Expected</h2>
+          <h2 className="text-xl">{t("expected")}</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {expected.map((delivery) => (
               <li key={delivery.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
@@ -186,7 +186,10 @@ function Loads({
                     {delivery.material_name},{" "}
                     {delivery.size.least_m3 === delivery.size.most_m3
                       ? volume(delivery.size.likely_m3, units)
-                      : `${volume(delivery.size.least_m3, units)} to ${volume(delivery.size.most_m3, units)}`}
+                      : t("to2", {
+                          volume: volume(delivery.size.least_m3, units),
+                          volume2: volume(delivery.size.most_m3, units),
+                        })}
                     {delivery.cost > 0 ? `, ${money(delivery.cost, delivery.currency)}` : ", free"}
                     {delivery.note ? `. ${delivery.note}` : ""}
                   </span>
@@ -194,14 +197,14 @@ function Loads({
                 {receive ? (
                   <>
                     <button type="button" className="btn btn-primary press" onClick={() => receive(delivery)}>
-                      Receive
+                      {t("receive2")}
                     </button>
                     <button
                       type="button"
                       className="btn btn-ghost press"
                       onClick={() => cancel.mutate(delivery)}
                     >
-                      Does not come
+                      {t("doesNotCome")}
                     </button>
                   </>
                 ) : null}
@@ -212,7 +215,7 @@ function Loads({
       ) : null}
       {came.length > 0 ? (
         <div>
-          <h2 className="text-xl">Came, and where it went</h2>
+          <h2 className="text-xl">{t("cameAndWhereItWent")}</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {came.map((delivery) => (
               <Trace key={delivery.id} load={delivery} edit={receive !== undefined} />
@@ -222,7 +225,7 @@ function Loads({
       ) : null}
       {off.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          Did not come: {off.map((delivery) => delivery.name).join(", ")}.
+          {t("didNotCome", { off: off.map((delivery) => delivery.name).join(", ") })}
         </p>
       ) : null}
     </section>
@@ -235,13 +238,13 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   const all = Math.max(load.volume_m3 ?? 0, 0.001);
   const parts = [
     ...load.on_plots.map((share) => ({
-      words: `on ${share.plot}`,
+      words: t("on2", { plot: share.plot }),
       amount: share.volume_m3,
       look: "bg-secondary",
     })),
-    { words: "on piles", amount: load.on_piles_m3, look: "bg-secondary/50" },
-    { words: "taken away", amount: load.away_m3, look: "bg-base-content/40" },
-    { words: "settled or rotted", amount: load.shrunk_m3, look: "bg-base-300" },
+    { words: t("onPiles"), amount: load.on_piles_m3, look: "bg-secondary/50" },
+    { words: t("takenAway"), amount: load.away_m3, look: "bg-base-content/40" },
+    { words: t("settledOrRotted"), amount: load.shrunk_m3, look: "bg-base-300" },
   ].filter((part) => part.amount > 0.005);
   return (
     <li className="py-2.5">
@@ -263,15 +266,18 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       </div>
       <p className="text-sm text-base-content/75">
         {parts.map((part) => `${volume(part.amount, units)} ${part.words}`).join(", ")}
-        {load.shrunk_m3 < -0.005 ? `, ${volume(-load.shrunk_m3, units)} more than was thought` : ""}
+        {load.shrunk_m3 < -0.005 ? t("moreThanWasThought", { volume: volume(-load.shrunk_m3, units) }) : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>
       {load.worries.length > 0 ? (
         <p className="border-l-4 border-warning pl-3 text-sm" data-testid="worries">
-          Worries: {feared(load.worries).join(", ")}.
-          {load.on_plots.length > 0
-            ? ` Laid on ${load.on_plots.map((share) => share.plot).join(", ")}: see the advice there.`
-            : ""}
+          {t("worries2", {
+            worries: feared(load.worries).join(", "),
+            value:
+              load.on_plots.length > 0
+                ? ` ${t("laidOnSeeTheAdviceThere", { onPlots: load.on_plots.map((share) => share.plot).join(", ") })}`
+                : "",
+          })}
         </p>
       ) : null}
       <Photo load={load} edit={edit} />

@@ -8,6 +8,7 @@ import { Effects } from "@/features/supply/OffersTab";
 import { useStockChanges } from "@/features/supply/supply";
 import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/stock";
 import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
@@ -53,7 +54,7 @@ export function ReceiveForm({
     ...piles
       .filter((pile) => pile.landmark_id === null)
       .map((pile): [string, string] => [`pile:${pile.id}`, pile.name]),
-    ["new:", "somewhere else: a heap of its own"],
+    ["new:", t("somewhereElseAHeapOfIts")],
   ];
   const [start] = useState(
     (): Texts => ({
@@ -110,7 +111,7 @@ export function ReceiveForm({
     if (delivery) receive.mutate({ delivery, entry }, { onSuccess: done });
     else
       arrive.mutate(
-        { ...entry, id: texts.id, name: texts.name.trim() || "A load", cost: texts.cost },
+        { ...entry, id: texts.id, name: texts.name.trim() || t("aLoad"), cost: texts.cost },
         { onSuccess: done },
       );
   };
@@ -123,26 +124,26 @@ export function ReceiveForm({
     <form
       noValidate
       className="space-y-3 border-t-4 border-primary bg-base-100 p-4"
-      aria-label="Receive a load"
+      aria-label={t("receiveALoad")}
       onSubmit={(event) => {
         event.preventDefault();
         save();
       }}
     >
-      <h2 className="text-xl">{delivery ? `Receive: ${delivery.name}` : "A load came"}</h2>
+      <h2 className="text-xl">{delivery ? t("receive", { name: delivery.name }) : t("aLoadCame")}</h2>
       {delivery ? null : (
-        <TextField label="Name" {...field("name")} hint="Such as who brought it" autoFocus />
+        <TextField label={t("name")} {...field("name")} hint={t("suchAsWhoBroughtIt")} autoFocus />
       )}
       <MaterialSelect
         workspaceId={workspaceId}
-        label="What is it?"
+        label={t("whatIsIt")}
         value={texts.material}
         change={(material) => draft.change({ material })}
         error={errors.material}
       />
       <p className="text-sm">
         <Link className="link" to={`/w/${workspaceId}/materials/guess`}>
-          No idea? Answer a few questions
+          {t("noIdeaAnswerAFewQuestions")}
         </Link>
       </p>
       <MeasuredFields
@@ -156,26 +157,28 @@ export function ReceiveForm({
         <div data-testid="receipt">
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
-            With what is there already it stands {length(estimate.heap.height_m, shownUnits)} high,{" "}
-            {length(estimate.heap.length_m, shownUnits)} long.
+            {t("withWhatIsThereAlreadyIt", {
+              length: length(estimate.heap.height_m, shownUnits),
+              length2: length(estimate.heap.length_m, shownUnits),
+            })}
           </p>
           <Effects effect={estimate.effect} />
         </div>
       ) : null}
       <SelectField
-        label="Tipped at"
+        label={t("tippedAt")}
         value={texts.place}
         onChange={(place) => draft.change({ place })}
         options={places}
         error={errors.landmark_id ?? errors.pile_id}
       />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="Came on" type="date" {...field("received_on")} />
-        <TextField label="Chipped on" type="date" {...field("chipped_on")} hint="If known" />
-        {delivery ? null : <TextField label="Paid" {...field("cost")} />}
+        <TextField label={t("cameOn")} type="date" {...field("received_on")} />
+        <TextField label={t("chippedOn")} type="date" {...field("chipped_on")} hint={t("ifKnown")} />
+        {delivery ? null : <TextField label={t("paid")} {...field("cost")} />}
       </div>
       <fieldset>
-        <legend className="text-sm font-semibold">Worries</legend>
+        <legend className="text-sm font-semibold">{t("worries")}</legend>
         {WORRIES.map(([key, words]) => (
           <label key={key} className="press flex items-center gap-2">
             <input
@@ -193,12 +196,10 @@ export function ReceiveForm({
             {words}
           </label>
         ))}
-        <p className="text-sm text-base-content/70">
-          They follow the load to every plot on which it is laid.
-        </p>
+        <p className="text-sm text-base-content/70">{t("theyFollowTheLoadToEvery")}</p>
       </fieldset>
-      <TextField label="Note" {...field("note")} />
-      <FormFoot problem={problem} busy={saving.isPending} save="Receive it" close={close} />
+      <TextField label={t("note")} {...field("note")} />
+      <FormFoot problem={problem} busy={saving.isPending} save={t("receiveIt")} close={close} />
     </form>
   );
 }

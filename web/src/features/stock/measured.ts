@@ -1,4 +1,5 @@
 import type { UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/stock";
 
 export type MeasuredKind = "heap" | "barrows" | "weight" | "stated";
 
@@ -21,7 +22,7 @@ export function emptyMeasured(by: MeasuredKind, units: UnitSystem): MeasuredText
     height_m: "",
     ridge_m: "0",
     barrows: "",
-    barrow_m3: units === "us" ? "6 cu ft" : "100 L",
+    barrow_m3: units === "us" ? t("n6CuFt") : "100 L",
     mass_kg: "",
     volume_m3: "",
   };

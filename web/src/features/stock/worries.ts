@@ -1,10 +1,11 @@
 import type { Hazard } from "@/api/schema.gen";
+import { t } from "@/texts/stock";
 
 /** What may be feared of one load, whatever its material. */
 export const WORRIES: [Hazard, string][] = [
-  ["weed_seed", "Weed seed or roots in it"],
-  ["disease", "A diseased tree in it"],
-  ["herbicide", "Weedkiller on it"],
+  ["weed_seed", t("weedSeedOrRootsInIt")],
+  ["disease", t("aDiseasedTreeInIt")],
+  ["herbicide", t("weedkillerOnIt")],
 ];
 
 /** What is feared of a load, in words. */

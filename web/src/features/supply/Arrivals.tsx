@@ -1,4 +1,5 @@
 import type { PurchaseOut } from "@/api/schema.gen";
+import { t } from "@/texts/supply";
 import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
@@ -18,14 +19,16 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
     return { month, name, loads };
   });
   if (months.every((month) => month.loads === 0)) return null;
-  const said = months.filter((month) => month.loads > 0).map((month) => `${month.loads} in ${month.name}`);
+  const said = months
+    .filter((month) => month.loads > 0)
+    .map((month) => t("in", { loads: month.loads, name: month.name }));
   return (
-    <Scroll label="When it comes">
+    <Scroll label={t("whenItComes")}>
       <svg
         viewBox={`0 0 ${12 * STEP} ${HIGH}`}
         className="w-full min-w-[34rem] max-w-2xl"
         role="img"
-        aria-label={`When it comes, at the earliest: ${said.join(", ")}`}
+        aria-label={t("whenItComesAtTheEarliest", { said: said.join(", ") })}
       >
         <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
         {months.map((month, index) => (

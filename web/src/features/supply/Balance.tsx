@@ -1,4 +1,5 @@
 import type { SeasonFigures } from "@/api/schema.gen";
+import { t } from "@/texts/supply";
 import { about } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -6,7 +7,7 @@ import { useUnits } from "@/ui/units";
 export function Balance({ season }: { season: SeasonFigures }) {
   const units = useUnits();
   const parts = [
-    { key: "here", words: "on hand", amount: season.on_hand_m3, look: "bg-secondary" },
+    { key: "here", words: t("onHand"), amount: season.on_hand_m3, look: "bg-secondary" },
     { key: "coming", words: "coming", amount: season.coming_m3, look: "bg-secondary/55" },
     { key: "order", words: "ordered", amount: season.ordered_m3, look: "bg-primary" },
   ].filter((part) => part.amount > 0.005);
@@ -17,7 +18,7 @@ export function Balance({ season }: { season: SeasonFigures }) {
   );
   const width = (amount: number) => `${(100 * amount) / scale}%`;
   return (
-    <figure className="space-y-1" data-testid="balance" aria-label="Needed and covered">
+    <figure className="space-y-1" data-testid="balance" aria-label={t("neededAndCovered")}>
       <div className="h-4 bg-base-content/80" style={{ width: width(season.needed_m3) }} />
       <div className="flex h-4">
         {parts.map((part) => (
@@ -30,7 +31,7 @@ export function Balance({ season }: { season: SeasonFigures }) {
       </div>
       <figcaption className="flex flex-wrap gap-x-5 gap-y-0.5 text-sm">
         <span className="flex items-center gap-1.5">
-          <span className="size-3 bg-base-content/80" /> needed{" "}
+          <span className="size-3 bg-base-content/80" /> {t("needed")}{" "}
           <strong>{about(season.needed_m3, units)}</strong>
         </span>
         {parts.map((part) => (

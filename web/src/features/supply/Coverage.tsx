@@ -1,12 +1,13 @@
 import type { OrderSheet, PlotWant } from "@/api/schema.gen";
+import { t } from "@/texts/supply";
 import { about } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
 
 const PRIORITIES: [number, string][] = [
   [1, "first"],
-  [2, "as usual"],
-  [3, "can wait"],
+  [2, t("asUsual")],
+  [3, t("canWait")],
 ];
 
 /** Which ground gets it, the most important first; where there is too little, what stays bare. */
@@ -17,11 +18,15 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
   const bare = short.filter((plot) => plot.gets_m3 <= 0.005);
   return (
     <section data-testid="coverage">
-      <h2 className="text-xl">Which ground gets it</h2>
+      <h2 className="text-xl">{t("whichGroundGetsIt")}</h2>
       <p className="mb-1 text-sm text-base-content/75" aria-live="polite">
         {short.length === 0
-          ? "All of it is covered."
-          : `${short.length === 1 ? "1 plot gets" : `${short.length} plots get`} too little${bare.length > 0 ? `; nothing goes to ${bare.map((plot) => plot.name).join(", ")}` : ""}.`}
+          ? t("allOfItIsCovered")
+          : t("tooLittle", {
+              value: short.length === 1 ? t("n1PlotGets") : t("plotsGet", { length: short.length }),
+              value2:
+                bare.length > 0 ? t("nothingGoesTo", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
+            })}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {order.plots.map((plot) => (
@@ -30,7 +35,7 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
               <span className="flex items-baseline justify-between gap-2">
                 <span className="truncate">{plot.name}</span>
                 <span className="text-sm whitespace-nowrap">
-                  {plot.needs_m3 <= 0.005 ? "nothing due" : about(plot.needs_m3, units)}
+                  {plot.needs_m3 <= 0.005 ? t("nothingDue") : about(plot.needs_m3, units)}
                 </span>
               </span>
               <Bar want={plot} />
@@ -38,13 +43,15 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
                 {plot.needs_m3 > 0.005 ? accepted(plot) : ""}
               </span>
               {plot.short_m3 > 0.005 ? (
-                <span className="text-sm font-medium text-error">short {about(plot.short_m3, units)}</span>
+                <span className="text-sm font-medium text-error">
+                  {t("short", { about: about(plot.short_m3, units) })}
+                </span>
               ) : null}
             </div>
             {plot.needs_m3 > 0.005 ? (
               <select
                 className="select press w-full"
-                aria-label={`Priority of ${plot.name}`}
+                aria-label={t("priorityOf", { name: plot.name })}
                 value={plot.priority}
                 disabled={!edit || priority.isPending}
                 onChange={(event) => priority.mutate({ [plot.plot_id]: Number(event.target.value) })}
@@ -67,11 +74,11 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
 
 /** What may be laid there, in words. */
 function accepted({ accepts, stages }: PlotWant) {
-  const aged = stages.includes("fresh") ? "" : `${stages[0] ?? ""}: `;
+  const aged = stages.includes("fresh") ? "" : `${t("text", { stages: stages[0] ?? "" })} `;
   const names = accepts.map((name) => name.toLowerCase());
   return names.length <= 2
     ? `${aged}${names.join(" or ")}`
-    : `${aged}${names[0]} and ${names.length - 1} others`;
+    : t("andOthers", { aged, names: names[0], value: names.length - 1 });
 }
 
 function Bar({ want }: { want: PlotWant }) {
@@ -82,7 +89,7 @@ function Bar({ want }: { want: PlotWant }) {
     <span
       className="mt-0.5 flex h-2 bg-base-300"
       role="img"
-      aria-label={want.short_m3 > 0.005 ? "covered in part" : "covered"}
+      aria-label={want.short_m3 > 0.005 ? t("coveredInPart") : "covered"}
     >
       <span className="h-full bg-secondary" style={{ width: part(want.gets_m3) }} />
     </span>

@@ -1,3 +1,5 @@
+import { t } from "@/texts/supply";
+
 const NAMES = Array.from({ length: 12 }, (_, index) =>
   new Date(2025, index, 15).toLocaleDateString(undefined, { month: "long" }),
 );
@@ -6,10 +8,10 @@ const NAMES = Array.from({ length: 12 }, (_, index) =>
 export function Months({ months, change }: { months: number[]; change?: (months: number[]) => void }) {
   const year = NAMES.map((name, index) => ({ name, month: index + 1, on: months.includes(index + 1) }));
   const said =
-    months.length === 12 ? "all year" : year.filter((month) => month.on).map((month) => month.name);
+    months.length === 12 ? t("allYear") : year.filter((month) => month.on).map((month) => month.name);
   if (!change) {
     return (
-      <span className="flex items-center" role="img" aria-label={`Brings ${String(said)}`}>
+      <span className="flex items-center" role="img" aria-label={t("brings", { said: String(said) })}>
         {year.map((month) => (
           <span
             key={month.month}

@@ -2,6 +2,7 @@ import { RefreshCw } from "lucide-react";
 import { Problem } from "@/api/client";
 import type { Effect, OfferOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/supply";
 import { day, length, money, volume } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -9,10 +10,10 @@ import { useBuying, useOffers } from "./supply";
 
 const STATES: Record<OfferOut["state"], string> = {
   open: "open",
-  accepted: "taken: expected here",
+  accepted: t("takenExpectedHere"),
   declined: "declined",
   expired: "expired",
-  fell_through: "fell through",
+  fell_through: t("fellThrough"),
 };
 
 /** The inbox of loads that crews report, each with what it would do here. */
@@ -21,7 +22,7 @@ export function OffersTab() {
   const { heard, asked, accept, decline } = useOffers(may.edit);
   const buying = useBuying();
   const shown = heard.data;
-  if (!shown && heard.isPending) return <Loading what="offers" />;
+  if (!shown && heard.isPending) return <Loading what={t("offers")} />;
   if (!shown) return <Trouble error={heard.error} retry={() => heard.refetch()} />;
   const trouble = asked.isError ? asked.error.message : null;
   const currency = buying.data?.currency ?? "EUR";
@@ -33,15 +34,22 @@ export function OffersTab() {
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div>
           <h2 className="text-3xl">
-            {open.length === 1 ? "1 load is offered" : `${open.length} loads are offered`}
+            {open.length === 1 ? t("n1LoadIsOffered") : t("loadsAreOffered", { length: open.length })}
           </h2>
           <p className="text-base-content/75">
-            <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">simulated</span>
-            Invented crews, reported by a stand-in service that ships with Ulmatic
-            {shown.heard_at
-              ? `; last heard at ${new Date(shown.heard_at).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" })}`
-              : ""}
-            .
+            <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">
+              {t("simulated")}
+            </span>
+            {t("inventedCrewsReportedByAStand", {
+              value: shown.heard_at
+                ? t("lastHeardAt", {
+                    value: new Date(shown.heard_at).toLocaleTimeString(undefined, {
+                      hour: "2-digit",
+                      minute: "2-digit",
+                    }),
+                  })
+                : "",
+            })}
           </p>
         </div>
         {may.edit ? (
@@ -51,7 +59,7 @@ export function OffersTab() {
             disabled={asked.isFetching}
             onClick={() => asked.refetch()}
           >
-            <RefreshCw size={17} /> {asked.isFetching ? "Asking" : "Ask again"}
+            <RefreshCw size={17} /> {asked.isFetching ? t("asking") : t("askAgain")}
           </button>
         ) : null}
       </header>
@@ -66,8 +74,8 @@ export function OffersTab() {
         </p>
       ) : null}
       {open.length === 0 ? (
-        <Empty title="Nothing is offered just now">
-          <p>Crews report loads as they work; look again later.</p>
+        <Empty title={t("nothingIsOfferedJustNow")}>
+          <p>{t("crewsReportLoadsAsTheyWork")}</p>
         </Empty>
       ) : null}
       <ul className="space-y-4" data-testid="offers">
@@ -86,7 +94,7 @@ export function OffersTab() {
       </ul>
       {rest.length > 0 ? (
         <section>
-          <h3 className="mb-1 text-lg">Answered and gone</h3>
+          <h3 className="mb-1 text-lg">{t("answeredAndGone")}</h3>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {rest.map((offer) => (
               <li key={offer.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
@@ -122,35 +130,42 @@ function Offer({
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-[minmax(0,1fr)_auto]">
       <div className="min-w-0">
         <p className="display text-2xl text-primary">
-          {volume(offer.size.least_m3, units)} to {volume(offer.size.most_m3, units)}
+          {t("to", {
+            volume: volume(offer.size.least_m3, units),
+            volume2: volume(offer.size.most_m3, units),
+          })}
           <span className="ml-2 font-sans text-base font-normal tracking-normal text-base-content">
             {offer.fee > 0 ? money(offer.fee, currency) : "free"}
           </span>
         </p>
         <p>
-          <strong>{offer.crew}</strong>: {offer.species.join(", ")}; {length(offer.distance_km * 1000, units)}{" "}
-          away, ready {day(offer.ready_on)}
+          <strong>{offer.crew}</strong>
+          {t("awayReady", {
+            species: offer.species.join(", "),
+            length: length(offer.distance_km * 1000, units),
+            day: day(offer.ready_on),
+          })}
         </p>
-        {offer.changed ? <p className="font-semibold text-warning">The crew changed this offer.</p> : null}
+        {offer.changed ? <p className="font-semibold text-warning">{t("theCrewChangedThisOffer")}</p> : null}
         {offer.effect ? <Effects effect={offer.effect} /> : null}
       </div>
       <div className="flex flex-row items-center gap-2 sm:flex-col sm:items-stretch">
         {accept ? (
           <>
             <button type="button" className="btn btn-primary press" disabled={busy} onClick={accept}>
-              Accept
+              {t("accept")}
             </button>
             <button type="button" className="btn press" disabled={busy} onClick={decline}>
-              Decline
+              {t("decline")}
             </button>
           </>
         ) : null}
         <span className="text-sm text-base-content/75 sm:text-center">
           {hours < 1
-            ? "under an hour left"
+            ? t("underAnHourLeft")
             : hours < 48
-              ? `${Math.floor(hours)} h left`
-              : `${Math.floor(hours / 24)} days left`}
+              ? t("hLeft", { Math: Math.floor(hours) })
+              : t("daysLeft", { Math: Math.floor(hours / 24) })}
         </span>
       </div>
     </div>
@@ -166,33 +181,42 @@ export function Effects({ effect }: { effect: Effect }) {
   return (
     <ul className="mt-2 space-y-1 border-l-4 border-secondary pl-3" data-testid="effect">
       <li>
-        As {effect.material_name.toLowerCase()}:{" "}
-        {effect.accepted_by === 0
-          ? "no plot that wants more takes it."
-          : whole.length === 0 && !part
-            ? "nothing here is short of it."
-            : `${whole.length > 0 ? `${whole.join(", ")} whole` : ""}${whole.length > 0 && part ? ", " : ""}${part ? `${part} in part` : ""}.`}
+        {t("as", {
+          materialName: effect.material_name.toLowerCase(),
+          value:
+            effect.accepted_by === 0
+              ? t("noPlotThatWantsMoreTakes")
+              : whole.length === 0 && !part
+                ? t("nothingHereIsShortOfIt")
+                : `${whole.length > 0 ? t("whole", { whole: whole.join(", ") }) : ""}${whole.length > 0 && part ? ", " : ""}${part ? t("inPart", { part }) : ""}.`,
+        })}
       </li>
       {effect.short_before_m3 > 0.05 ? (
         <li>
           {effect.short_after_m3 > 0.05
-            ? `Then ${volume(effect.short_after_m3, units)} is still missing, of ${volume(effect.short_before_m3, units)}.`
-            : "Then nothing is missing any more."}
+            ? t("thenIsStillMissingOf", {
+                volume: volume(effect.short_after_m3, units),
+                volume2: volume(effect.short_before_m3, units),
+              })
+            : t("thenNothingIsMissingAnyMore")}
         </li>
       ) : null}
       {over > 0.05 ? (
         <li>
-          {volume(over, units)} is over{effect.pile_place ? ` and goes to ${effect.pile_place}` : ""}.
+          {t("isOver", {
+            volume: volume(over, units),
+            value: effect.pile_place ? ` ${t("andGoesTo", { pilePlace: effect.pile_place })}` : "",
+          })}
         </li>
       ) : null}
       {bad.map((tip) => (
         <li key={tip.tip} className="font-medium text-error">
-          {tip.tip} holds {volume(tip.holds_m3, units)}: its largest load does not fit.
+          {t("holdsItsLargestLoadDoesNot", { tip: tip.tip, volume: volume(tip.holds_m3, units) })}
         </li>
       ))}
       {near.map((tip) => (
         <li key={tip.tip} className="font-medium text-warning">
-          At {tip.tip} it lies {length(tip.wall_m ?? 0, units)} from the wall; keep a stride clear.
+          {t("atItLiesFromTheWall", { tip: tip.tip, length: length(tip.wall_m ?? 0, units) })}
         </li>
       ))}
     </ul>

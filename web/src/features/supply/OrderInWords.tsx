@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { Now, PlotOut, SiteOut, TipPlan } from "@/api/schema.gen";
 import { amountOf, besideAmount } from "@/features/site/season";
 import { useUses } from "@/features/survey/site";
-import { about, count, shown } from "@/ui/format";
+import { t } from "@/texts/supply";
+import { about, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { sourceOf } from "./OrderTab";
 import { Tips } from "./Sure";
@@ -26,17 +27,23 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
   if (now.needed_m3 <= SPECK_M3) {
     return (
       <p className="p-4" data-testid="in-words">
-        Nothing is due in {now.season.toLowerCase()}.
-        {now.next ? ` ${now.next.season} needs ${about(now.next.needed_m3, units)}.` : ""}
+        {t("nothingIsDueIn2", {
+          season: now.season.toLowerCase(),
+          value: now.next
+            ? ` ${t("needs", { season: now.next.season, about: about(now.next.needed_m3, units) })}`
+            : "",
+        })}
       </p>
     );
   }
   const lines = now.order.map((line) => {
     const { what, who } = sourceOf(line);
-    const each = line.exact ? "" : ` of about ${about(line.volume_m3 / Math.max(1, line.loads), units)}`;
-    return `${amountOf(line, units)}${each} of ${what}${line.source ? ` ${who}` : ""}`;
+    const each = line.exact
+      ? ""
+      : ` ${t("ofAbout", { about: about(line.volume_m3 / Math.max(1, line.loads), units) })}`;
+    return t("of2", { line: amountOf(line, units), each, what, value: line.source ? ` ${who}` : "" });
   });
-  const said = `${lines.join(", ")}, for ${site.name}`;
+  const said = t("for", { lines: lines.join(", "), name: site.name });
   const byUse = (uses ?? [])
     .map((use) => ({
       ...use,
@@ -46,7 +53,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
   return (
     <div className="space-y-5 p-4" data-testid="in-words">
       <section className="space-y-2">
-        <h2 className="text-xl">The order</h2>
+        <h2 className="text-xl">{t("theOrder2")}</h2>
         {lines.length > 0 ? (
           <>
             <ul className="text-lg">
@@ -56,8 +63,8 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             </ul>
             <p>
               {now.short_m3 > SPECK_M3
-                ? `That leaves ${about(now.short_m3, units)} uncovered.`
-                : `That covers what is due and leaves ${about(now.left_over_m3, units)} over.`}
+                ? t("thatLeavesUncovered", { about: about(now.short_m3, units) })
+                : t("thatCoversWhatIsDueAnd", { about: about(now.left_over_m3, units) })}
             </p>
             <button
               type="button"
@@ -67,35 +74,35 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
                 setCopied(true);
               }}
             >
-              <Copy size={17} /> {copied ? "Copied" : "Copy the order"}
+              <Copy size={17} /> {copied ? t("copied") : t("copyTheOrder")}
             </button>
           </>
         ) : (
-          <p className="text-lg">Nothing: what is on hand and coming is enough.</p>
+          <p className="text-lg">{t("nothingWhatIsOnHandAnd")}</p>
         )}
         {now.also.length > 0 ? (
           <p data-testid="also">
-            With it:{" "}
-            {now.also
-              .map(
-                (layer) =>
-                  `${besideAmount(layer, units)} ${layer.role === "guard" ? "" : "of "}${layer.material.toLowerCase()}`,
-              )
-              .join(", ")}
-            .
+            {t("withIt", {
+              also: now.also
+                .map(
+                  (layer) =>
+                    `${besideAmount(layer, units)} ${layer.role === "guard" ? "" : "of "}${layer.material.toLowerCase()}`,
+                )
+                .join(", "),
+            })}
           </p>
         ) : null}
       </section>
       <section data-testid="haul">
-        <h2 className="text-lg">Work</h2>
+        <h2 className="text-lg">{t("work")}</h2>
         <p>
-          {count(now.trips, "trip", "trips")}, <strong>{shown(now.hours, "h", units)}</strong> by one person.
-          Lift with straight knees, fill barrows as you can push them, take shade and water.
+          {t("trips", { count: now.trips })}, <strong>{shown(now.hours, "h", units)}</strong>{" "}
+          {t("byOnePersonLiftWithStraight")}
         </p>
       </section>
       <Tips tips={tips} load_m3={site.load_m3} />
       <section>
-        <h2 className="mb-1 text-lg">Where it goes</h2>
+        <h2 className="mb-1 text-lg">{t("whereItGoes")}</h2>
         <ul>
           {byUse.map((use) => (
             <li key={use.use} className="py-1">

@@ -1,10 +1,11 @@
 import { NavLink, Outlet, useParams } from "react-router";
+import { t } from "@/texts/supply";
 
 const PARTS = [
-  ["", "What to order"],
-  ["/offers", "Offers"],
-  ["/piles", "Piles and loads"],
-  ["/quote", "Quote"],
+  ["", t("whatToOrder")],
+  ["/offers", t("offers2")],
+  ["/piles", t("pilesAndLoads")],
+  ["/quote", t("quote")],
 ] as const;
 
 /** The pages about getting chips: what to order, offers, what lies here, and the quote. */
@@ -14,7 +15,7 @@ export function OrderPages() {
     <>
       <nav
         className="flex overflow-x-auto border-b border-base-300 px-2 sm:px-4 print:hidden"
-        aria-label="Order"
+        aria-label={t("order")}
       >
         {PARTS.map(([part, words]) => (
           <NavLink

@@ -6,6 +6,7 @@ import { BuyingForm } from "@/features/money/BuyingForm";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { amountOf, besideAmount, costOf } from "@/features/site/season";
 import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/supply";
 import { about, day, inUnits, money, share, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -23,14 +24,14 @@ export function OrderTab() {
   const order = useOrder(season);
   const buying = useBuying();
   const may = useMay();
-  if (order.isPending) return <Loading what="the order" />;
+  if (order.isPending) return <Loading what={t("theOrder")} />;
   if (order.isError) return <Trouble error={order.error} retry={() => order.refetch()} />;
   const running = order.data.season.key === order.data.now.key;
   return (
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="space-y-6">
         <div className="flex flex-wrap items-center gap-3">
-          <h2 className="text-2xl">Order</h2>
+          <h2 className="text-2xl">{t("order")}</h2>
           <SeasonSelect seasons={order.data.seasons} value={order.data.season.key} />
         </div>
         <Ordered order={order.data} edit={may.edit} running={running} />
@@ -49,7 +50,7 @@ export function OrderTab() {
 export function sourceOf(line: Pick<OrderFigures, "source" | "stage" | "material">) {
   const aged = line.stage ? `${line.stage} ` : "";
   const what = `${aged}${line.material.toLowerCase()}`;
-  return { what, who: line.source ? `from ${line.source}` : "nobody named yet" };
+  return { what, who: line.source ? t("from", { source: line.source }) : t("nobodyNamedYet") };
 }
 
 function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; running: boolean }) {
@@ -59,18 +60,19 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
   const { choose, book } = useChoice();
   const { season, choices } = order;
   const version = sheet.data?.site.version ?? 0;
-  if (season.needed_m3 <= SPECK_M3) return <p className="text-xl">Nothing is due in {season.season}.</p>;
+  if (season.needed_m3 <= SPECK_M3)
+    return <p className="text-xl">{t("nothingIsDueIn", { season: season.season })}</p>;
   const unnamed = season.order.some((line) => !line.source);
   return (
     <section className="space-y-4" data-testid="choice">
       {season.binding ? (
         <div className="border-l-4 border-warning bg-base-100 p-3" data-testid="binding">
           <p className="text-lg font-semibold">{season.binding}</p>
-          <p>What can be had is below; it leaves {about(season.short_m3, units)} uncovered.</p>
+          <p>{t("whatCanBeHadIsBelow", { about: about(season.short_m3, units) })}</p>
         </div>
       ) : null}
       {season.order.length === 0 ? (
-        <p className="display text-3xl">Nothing: what is on hand and coming is enough.</p>
+        <p className="display text-3xl">{t("nothingWhatIsOnHandAnd")}</p>
       ) : (
         <ul className="space-y-2" data-testid="order-lines">
           {season.order.map((line) => {
@@ -81,19 +83,19 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                   {amountOf(line, units)}
                 </span>
                 <span>
-                  of {what}, <strong>{who}</strong>
+                  {t("of", { what })} <strong>{who}</strong>
                   {line.exact ? null : (
                     <span className="text-base-content/75"> ({about(line.volume_m3, units)})</span>
                   )}
                   {season.decided && line.booked_loads > 0 ? (
                     <span className="block text-sm text-base-content/75">
-                      {line.booked_loads} booked already
+                      {t("bookedAlready", { bookedLoads: line.booked_loads })}
                     </span>
                   ) : null}
                 </span>
                 <span className="ml-auto flex items-center gap-3 whitespace-nowrap">
                   {line.cost === null
-                    ? "price not known"
+                    ? t("priceNotKnown")
                     : Number(line.cost) > 0
                       ? money(Number(line.cost), season.currency)
                       : "free"}
@@ -106,7 +108,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                         book.mutate({ id: crypto.randomUUID(), season: season.key, source: line.key })
                       }
                     >
-                      Book a load
+                      {t("bookALoad")}
                     </button>
                   ) : null}
                 </span>
@@ -117,37 +119,37 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       )}
       {unnamed ? (
         <p className="border-l-4 border-secondary pl-3">
-          No supplier brings this yet. Write down who could, with their prices, and the cost follows.{" "}
+          {t("noSupplierBringsThisYetWrite")}{" "}
           <Link className="link" to={`/w/${workspaceId}/suppliers`}>
-            Suppliers
+            {t("suppliers")}
           </Link>
         </p>
       ) : null}
       <dl className="flex flex-wrap gap-x-8 gap-y-1">
-        <Item term="Cost, with work">
+        <Item term={t("costWithWork")}>
           <span data-testid="order-cost">{costOf(season)}</span>
         </Item>
-        <Item term="Work">{shown(season.hours, "h", units)}</Item>
-        <Item term={season.short_m3 > SPECK_M3 ? "Short" : "Left over"}>
+        <Item term={t("work")}>{shown(season.hours, "h", units)}</Item>
+        <Item term={season.short_m3 > SPECK_M3 ? t("short2") : t("leftOver")}>
           <span data-testid="order-over">
             {about(season.short_m3 > SPECK_M3 ? season.short_m3 : season.left_over_m3, units)}
           </span>
         </Item>
         {season.enough < 0.9995 && season.short_m3 <= SPECK_M3 ? (
-          <Item term="Sure to be enough">{share(Math.round(season.enough * 100) / 100)}</Item>
+          <Item term={t("sureToBeEnough")}>{share(Math.round(season.enough * 100) / 100)}</Item>
         ) : null}
-        <Item term="Order by">{day(order.order_by)}</Item>
+        <Item term={t("orderBy")}>{day(order.order_by)}</Item>
       </dl>
       <Balance season={season} />
       {running && choices[0] && !season.decided ? (
         <div>
-          <h3 className="text-sm text-base-content/75">At the earliest</h3>
+          <h3 className="text-sm text-base-content/75">{t("atTheEarliest")}</h3>
           <Arrivals purchases={choices[0].purchases} />
         </div>
       ) : null}
       {season.also.length > 0 ? (
         <section data-testid="also">
-          <h3 className="text-lg">With the mulch</h3>
+          <h3 className="text-lg">{t("withTheMulch")}</h3>
           <ul>
             {season.also.map((layer) => (
               <li key={layer.role + layer.material} className="flex max-w-md justify-between gap-3 py-0.5">
@@ -200,12 +202,12 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
   if (choices.length < 2 && !season.decided) return null;
   return (
     <div data-testid="alternatives">
-      <h3 className="mb-1 text-lg">What else would do</h3>
+      <h3 className="mb-1 text-lg">{t("whatElseWouldDo")}</h3>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {choices.map((choice, at) => {
           const words = choice.difference
             ? inUnits(choice.difference, units, season.currency)
-            : "The cheapest, as proposed.";
+            : t("theCheapestAsProposed");
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: choices are known by their rank
             <li key={at} className="flex flex-wrap items-center gap-3 py-1">
@@ -216,7 +218,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                     {choice.purchases
                       .map(
                         (line) =>
-                          `${inUnits(line.amount, units)} ${line.name ? `from ${line.name}` : "from a source yet to be found"}`,
+                          `${inUnits(line.amount, units)} ${line.name ? t("from2", { name: line.name }) : t("fromASourceYetToBe")}`,
                       )
                       .join(", ")}
                   </span>
@@ -228,7 +230,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                 aria-expanded={shownAt === at}
                 onClick={() => showAt(shownAt === at ? undefined : at)}
               >
-                {choice.cost === null ? "price not known" : money(choice.cost, season.currency)}
+                {choice.cost === null ? t("priceNotKnown") : money(choice.cost, season.currency)}
               </button>
               {take ? (
                 <button
@@ -237,7 +239,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                   disabled={at === 0 && !season.decided}
                   onClick={() => take(at === 0 ? null : choice)}
                 >
-                  {at === 0 && !season.decided ? "Taken" : "Take this"}
+                  {at === 0 && !season.decided ? t("taken") : t("takeThis")}
                 </button>
               ) : null}
             </li>
@@ -245,18 +247,16 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
         })}
       </ul>
       {order.complete ? null : (
-        <p className="text-sm text-base-content/75">
-          With so many sources not every other combination was compared.
-        </p>
+        <p className="text-sm text-base-content/75">{t("withSoManySourcesNotEvery")}</p>
       )}
       {choices[0] && choices[0].gap > 0 ? (
         <p className="text-sm text-base-content/75">
-          The search was stopped: a choice up to {Math.ceil(choices[0].gap * 100)} % cheaper may exist.
+          {t("theSearchWasStoppedAChoice", { Math: Math.ceil(choices[0].gap * 100) })}
         </p>
       ) : null}
       {season.decided ? (
         <p className="text-sm text-base-content/75">
-          The order above is your own choice for {season.season}.
+          {t("theOrderAboveIsYourOwn", { season: season.season })}
         </p>
       ) : null}
     </div>
@@ -268,10 +268,10 @@ function Gaps({ order }: { order: OrderSheet }) {
   const more = order.one_more;
   const list = (names: string[]) => names.join(", ");
   const stage: Record<string, string> = {
-    fresh: "still fresh",
+    fresh: t("stillFresh"),
     ageing: "ageing",
-    aged: "aged: fit for vegetable beds",
-    decomposed: "decomposed: sift it for compost",
+    aged: t("agedFitForVegetableBeds"),
+    decomposed: t("decomposedSiftItForCompost"),
   };
   return (
     <>
@@ -281,23 +281,35 @@ function Gaps({ order }: { order: OrderSheet }) {
           className="border-l-4 border-secondary pl-3"
           data-testid="ageing"
         >
-          <strong>{about(lot.volume_m3, units)}</strong> of {lot.material_name.toLowerCase()}
-          {lot.pile ? ` at ${lot.pile}` : " still to come"} has to age: fit from {day(lot.fit_from)}.
+          <strong>{about(lot.volume_m3, units)}</strong>{" "}
+          {t("ofHasToAgeFitFrom", {
+            materialName: lot.material_name.toLowerCase(),
+            value: lot.pile ? ` ${t("at", { pile: lot.pile })}` : ` ${t("stillToCome")}`,
+            day: day(lot.fit_from),
+          })}
         </p>
       ))}
       {more ? (
         <p className="border-l-4 border-secondary pl-3" data-testid="one-more">
-          <strong>One load more</strong> from {more.source} ({about(more.load_m3, units)}) would cover:{" "}
-          {more.whole.length > 0 ? `${list(more.whole)} whole` : ""}
-          {more.whole.length > 0 && more.part ? ", " : ""}
-          {more.part ? `${more.part} in part` : ""}
-          {more.over_m3 > 0.05 ? `; ${about(more.over_m3, units)} is then over` : ""}.
+          <strong>{t("oneLoadMore")}</strong>{" "}
+          {t("fromWouldCover", {
+            source: more.source,
+            about: about(more.load_m3, units),
+            value: more.whole.length > 0 ? t("whole", { whole: list(more.whole) }) : "",
+            value2: more.whole.length > 0 && more.part ? ", " : "",
+            value3: more.part ? t("inPart", { part: more.part }) : "",
+            value4: more.over_m3 > 0.05 ? t("isThenOver", { about: about(more.over_m3, units) }) : "",
+          })}
         </p>
       ) : null}
       {order.surplus.map((heap) => (
         <p key={heap.material_name} className="border-l-4 border-base-300 pl-3" data-testid="surplus">
-          <strong>{about(heap.volume_m3, units)}</strong> of {heap.material_name.toLowerCase()} is left over
-          {heap.place ? `: pile it at ${heap.place}` : ""}. In a year it is {stage[heap.in_a_year]}.
+          <strong>{about(heap.volume_m3, units)}</strong>{" "}
+          {t("ofIsLeftOverInA", {
+            materialName: heap.material_name.toLowerCase(),
+            value: heap.place ? t("pileItAt", { place: heap.place }) : "",
+          })}{" "}
+          {stage[heap.in_a_year]}.
         </p>
       ))}
     </>
@@ -310,7 +322,9 @@ function Sources({ order }: { order: OrderSheet }) {
   return (
     <details>
       <summary className="press inline-flex cursor-pointer items-center text-primary">
-        {unfit.length === 1 ? "1 supplier is" : `${unfit.length} suppliers are`} left out, and why
+        {t("leftOutAndWhy", {
+          value: unfit.length === 1 ? t("n1SupplierIs") : t("suppliersAre", { length: unfit.length }),
+        })}
       </summary>
       <ul className="mt-1 space-y-1">
         {unfit.map((source) => (

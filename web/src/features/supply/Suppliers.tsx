@@ -6,6 +6,7 @@ import type { SupplierOut, UnitSystem } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useMaterials } from "@/features/materials/materials";
+import { t } from "@/texts/supply";
 import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
@@ -29,7 +30,7 @@ export function Suppliers() {
   const units = useWorkspaceUnits();
   const suppliers = useSuppliers(workspaceId);
   const { data: materials } = useMaterials(workspaceId);
-  if (suppliers.isPending) return <Loading what="your suppliers" />;
+  if (suppliers.isPending) return <Loading what={t("yourSuppliers")} />;
   if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
   const chosen = suppliers.data.find((supplier) => supplier.id === supplierId);
   const open = supplierId === "new" || chosen !== undefined;
@@ -39,19 +40,16 @@ export function Suppliers() {
     <div className="grid h-full grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className={`min-h-0 overflow-y-auto p-4 sm:p-6 ${open ? "hidden lg:block" : ""}`}>
         <div className="mb-3 flex items-center justify-between gap-4">
-          <h1 className="text-3xl">Suppliers</h1>
+          <h1 className="text-3xl">{t("suppliers")}</h1>
           {may.edit ? (
             <Link to={`/w/${workspaceId}/suppliers/new`} className="btn btn-primary press" data-key="n">
-              <Plus size={18} /> Supplier
+              <Plus size={18} /> {t("supplier")}
             </Link>
           ) : null}
         </div>
         {suppliers.data.length === 0 ? (
-          <Empty title="Nobody brings chips yet">
-            <p className="max-w-prose">
-              Write down who could: the tree crew that tips for nothing, the yard you fetch from, the merchant
-              with a price. What to order is then chosen among them, at least cost, for every site.
-            </p>
+          <Empty title={t("nobodyBringsChipsYet")}>
+            <p className="max-w-prose">{t("writeDownWhoCouldTheTree")}</p>
           </Empty>
         ) : (
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="suppliers">
@@ -78,16 +76,13 @@ export function Suppliers() {
         )}
       </div>
       <section
-        aria-label="Supplier"
+        aria-label={t("supplier")}
         className={`min-h-0 flex-col border-base-300 bg-base-100 lg:border-l ${open ? "flex" : "hidden lg:flex"}`}
       >
         {open ? (
           <SupplierForm key={`${supplierId}.${units}`} stored={chosen} units={units} edit={may.edit} />
         ) : (
-          <p className="p-6 text-base-content/75">
-            Choose a supplier to see or change its terms. Prices are in its own currency; a site reckons with
-            those priced in its own.
-          </p>
+          <p className="p-6 text-base-content/75">{t("chooseASupplierToSeeOr")}</p>
         )}
       </section>
     </div>
@@ -125,7 +120,7 @@ function SupplierForm({
   };
   const unit: Record<string, string> = {
     volume: PLACEHOLDER.volume[units],
-    small: units === "us" ? "cu ft" : "L",
+    small: units === "us" ? t("cuFt") : "L",
     mass: units === "us" ? "lb" : "kg",
     money: texts.currency,
     per_volume: `${texts.currency}/${PLACEHOLDER.volume[units]}`,
@@ -142,16 +137,16 @@ function SupplierForm({
       }}
     >
       <fieldset disabled={!edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
-        <h2 className="text-xl">{stored ? stored.name : "New supplier"}</h2>
+        <h2 className="text-xl">{stored ? stored.name : t("newSupplier")}</h2>
         <TextField
-          label="Name"
+          label={t("name")}
           value={texts.name}
           onChange={(name) => draft.change({ name })}
           error={errors.name}
           autoFocus={!stored}
         />
         <SelectField
-          label="Kind"
+          label={t("kind")}
           value={texts.kind}
           onChange={(next) => draft.change({ kind: next as SourceKind })}
           options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
@@ -160,7 +155,7 @@ function SupplierForm({
         />
         <MaterialSelect
           workspaceId={workspaceId}
-          label="Brings"
+          label={t("brings2")}
           value={texts.material}
           change={(material) => draft.change({ material })}
           error={errors["source.material"]}
@@ -175,25 +170,25 @@ function SupplierForm({
               value={texts.texts[field.key] ?? ""}
               onChange={(text) => draft.change({ texts: { ...texts.texts, [field.key]: text } })}
               error={errors[`source.${field.key}`]}
-              hint={field.hint ?? (field.optional ? "May be left open" : undefined)}
+              hint={field.hint ?? (field.optional ? t("mayBeLeftOpen") : undefined)}
             />
           ))}
           <TextField
-            label="Currency"
+            label={t("currency")}
             value={texts.currency}
             onChange={(currency) => draft.change({ currency: currency.toUpperCase() })}
-            error={errors.currency ? "Three letters, such as EUR or USD." : undefined}
+            error={errors.currency ? t("threeLettersSuchAsEurOr") : undefined}
           />
         </div>
         <fieldset>
-          <legend className="mb-1 text-sm font-semibold">Months in which it brings</legend>
+          <legend className="mb-1 text-sm font-semibold">{t("monthsInWhichItBrings")}</legend>
           <Months
             months={texts.months}
             {...(edit ? { change: (months: number[]) => draft.change({ months }) } : {})}
           />
           {errors["source.months"] ? (
             <p className="mt-1 text-sm text-error" role="alert">
-              Choose at least one month.
+              {t("chooseAtLeastOneMonth")}
             </p>
           ) : null}
         </fieldset>
@@ -206,10 +201,10 @@ function SupplierForm({
       {edit ? (
         <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
           <button type="submit" className="btn btn-primary press grow" disabled={saving.isPending}>
-            {saving.isPending ? "Saving" : "Save"}
+            {saving.isPending ? t("saving") : t("save")}
           </button>
           <Link to={back} className="btn press">
-            Close
+            {t("close")}
           </Link>
           {stored ? (
             <button
@@ -217,7 +212,7 @@ function SupplierForm({
               className="btn btn-ghost press text-error"
               onClick={() => remove.mutate(stored, { onSuccess: () => navigate(back) })}
             >
-              Delete
+              {t("delete")}
             </button>
           ) : null}
         </div>

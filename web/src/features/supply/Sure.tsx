@@ -1,5 +1,6 @@
 import type { Certainty, TipPlan } from "@/api/schema.gen";
-import { count, length, share, volume } from "@/ui/format";
+import { t } from "@/texts/supply";
+import { length, share, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
@@ -13,16 +14,18 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
   const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
   return (
     <section data-testid="sure">
-      <h2 className="text-lg">How sure is that?</h2>
+      <h2 className="text-lg">{t("howSureIsThat")}</h2>
       <p>
-        Nobody knows what a load holds until it is tipped. {count(loads, "load is", "loads are")} enough with{" "}
-        {share(Math.round(sure * 100) / 100)} certainty.
+        {t("nobodyKnowsWhatALoadHolds", {
+          number: t("loadsAre", { count: loads }),
+          share: share(Math.round(sure * 100) / 100),
+        })}
       </p>
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         className="mt-1 w-full"
         role="img"
-        aria-label="Certainty by number of loads"
+        aria-label={t("certaintyByNumberOfLoads")}
       >
         {[0.5, 0.8, 0.95].map((part) => (
           <g key={part}>
@@ -64,7 +67,11 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
         ))}
       </svg>
       <p className="text-sm text-base-content/75">
-        {certainty.for_50} for even chances, {certainty.for_80} for 80 %, {certainty.for_95} for 95 %.
+        {t("forEvenChancesFor80For", {
+          for_50: certainty.for_50,
+          for_80: certainty.for_80,
+          for_95: certainty.for_95,
+        })}
       </p>
     </section>
   );
@@ -76,19 +83,22 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
   if (tips.length === 0) return null;
   return (
     <section data-testid="tips">
-      <h2 className="text-lg">Where it is tipped</h2>
+      <h2 className="text-lg">{t("whereItIsTipped")}</h2>
       {tips.map(({ tip, fits, heap, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
-          {fits && clear === false ? `only ${length(wall_m ?? 0, units)} from the wall; ` : ""}
+          {fits && clear === false ? `${t("onlyFromTheWall", { length: length(wall_m ?? 0, units) })} ` : ""}
           {fits
-            ? `one load fits; it stands ${length(heap.height_m, units)} high on ${length(heap.length_m, units)} × ${length(heap.width_m, units)}.`
-            : `${volume(load_m3, units)} does not fit. It holds ${volume(holds_m3, units)} no higher than is safe.`}
+            ? t("oneLoadFitsItStandsHigh", {
+                length: length(heap.height_m, units),
+                length2: length(heap.length_m, units),
+                length3: length(heap.width_m, units),
+              })
+            : t("doesNotFitItHoldsNo", { volume: volume(load_m3, units), volume2: volume(holds_m3, units) })}
         </p>
       ))}
       <p className="text-sm text-base-content/75">
-        Chips stand at about 40°; a fresh heap over {length(2, units)} heats. Keep it clear of walls and
-        timber.
+        {t("chipsStandAtAbout40A", { length: length(2, units) })}
       </p>
     </section>
   );

@@ -1,5 +1,6 @@
 import type { SupplierEntry, SupplierOut, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
+import { t } from "@/texts/supply";
 import { money, share, shown, volume, YARD3 } from "@/ui/format";
 
 export type SourceKind = SupplierEntry["source"]["kind"];
@@ -14,76 +15,76 @@ interface Field {
 }
 
 const SIZE: Field[] = [
-  { key: "least_m3", label: "A load, at least", sort: "volume" },
-  { key: "likely_m3", label: "Most likely", sort: "volume" },
-  { key: "most_m3", label: "At most", sort: "volume" },
+  { key: "least_m3", label: t("aLoadAtLeast"), sort: "volume" },
+  { key: "likely_m3", label: t("mostLikely"), sort: "volume" },
+  { key: "most_m3", label: t("atMost"), sort: "volume" },
 ];
 const CREW: Field[] = [
   ...SIZE,
-  { key: "per_load", label: "Fee for a load", sort: "money", hint: "0 where it is free" },
+  { key: "per_load", label: t("feeForALoad"), sort: "money", hint: t("n0WhereItIsFree") },
   {
     key: "chance",
-    label: "Chance in a month",
+    label: t("chanceInAMonth"),
     sort: "share",
-    hint: "That a load comes when you ask for one",
+    hint: t("thatALoadComesWhenYou"),
   },
 ];
 
 /** What is asked of each kind of supplier. */
 export const KINDS: Record<SourceKind, { label: string; what: string; fields: Field[] }> = {
   arborist: {
-    label: "Tree crew",
-    what: "Free or cheap, whole load or nothing, of unknown size; comes when it works nearby.",
+    label: t("treeCrew"),
+    what: t("freeOrCheapWholeLoadOr"),
     fields: CREW,
   },
   utility: {
-    label: "Line clearing",
-    what: "Along power lines and roads, in its season; in remote places the only source.",
+    label: t("lineClearing"),
+    what: t("alongPowerLinesAndRoadsIn"),
     fields: CREW,
   },
   yard: {
-    label: "Municipal yard",
-    what: "Fetched by trailer. Volume and payload both limit a trip; check it for weed seed.",
+    label: t("municipalYard"),
+    what: t("fetchedByTrailerVolumeAndPayload"),
     fields: [
-      { key: "trailer_m3", label: "Trailer holds", sort: "volume" },
-      { key: "payload_kg", label: "Trailer carries", sort: "mass" },
-      { key: "per_m3", label: "Price", sort: "per_volume" },
-      { key: "per_trip", label: "Cost of a trip", sort: "money", hint: "Fuel and time on the road" },
-      { key: "trips_a_month", label: "Trips in a month", sort: "count" },
+      { key: "trailer_m3", label: t("trailerHolds"), sort: "volume" },
+      { key: "payload_kg", label: t("trailerCarries"), sort: "mass" },
+      { key: "per_m3", label: t("price"), sort: "per_volume" },
+      { key: "per_trip", label: t("costOfATrip"), sort: "money", hint: t("fuelAndTimeOnTheRoad") },
+      { key: "trips_a_month", label: t("tripsInAMonth"), sort: "count" },
     ],
   },
   merchant: {
-    label: "Bulk merchant",
-    what: "Dear but exact: the volume you order, on the day you want.",
+    label: t("bulkMerchant"),
+    what: t("dearButExactTheVolumeYou"),
     fields: [
-      { key: "per_m3", label: "Price", sort: "per_volume" },
-      { key: "per_load", label: "Each delivery", sort: "money" },
-      { key: "minimum_m3", label: "Least order", sort: "volume", optional: true },
-      { key: "truck_m3", label: "A truck holds", sort: "volume" },
-      { key: "lead_days", label: "Days ahead", sort: "count" },
+      { key: "per_m3", label: t("price"), sort: "per_volume" },
+      { key: "per_load", label: t("eachDelivery"), sort: "money" },
+      { key: "minimum_m3", label: t("leastOrder"), sort: "volume", optional: true },
+      { key: "truck_m3", label: t("aTruckHolds"), sort: "volume" },
+      { key: "lead_days", label: t("daysAhead"), sort: "count" },
     ],
   },
   bags: {
-    label: "Bags",
-    what: "Dearest, and they land where they are needed.",
+    label: t("bags"),
+    what: t("dearestAndTheyLandWhereThey"),
     fields: [
-      { key: "bag_m3", label: "A bag holds", sort: "small" },
-      { key: "per_bag", label: "Price of a bag", sort: "money" },
+      { key: "bag_m3", label: t("aBagHolds"), sort: "small" },
+      { key: "per_bag", label: t("priceOfABag"), sort: "money" },
     ],
   },
   chipper: {
-    label: "Chipper for a day",
-    what: "Hired by the day for brush of your own. For trained people, with eye and ear protection.",
+    label: t("chipperForADay"),
+    what: t("hiredByTheDayForBrush"),
     fields: [
-      { key: "day_m3", label: "Chips in a day", sort: "volume" },
-      { key: "brush_m3", label: "Your brush makes", sort: "volume", hint: "As chips, in all" },
-      { key: "per_day", label: "Hire for a day", sort: "money" },
+      { key: "day_m3", label: t("chipsInADay"), sort: "volume" },
+      { key: "brush_m3", label: t("yourBrushMakes"), sort: "volume", hint: t("asChipsInAll") },
+      { key: "per_day", label: t("hireForADay"), sort: "money" },
     ],
   },
   own: {
-    label: "Own prunings",
-    what: "Chipped or mown over: so much a year, for nothing.",
-    fields: [{ key: "year_m3", label: "In a year", sort: "volume" }],
+    label: t("ownPrunings"),
+    what: t("chippedOrMownOverSoMuch"),
+    fields: [{ key: "year_m3", label: t("inAYear"), sort: "volume" }],
   },
 };
 
@@ -101,16 +102,16 @@ const STARTS: Record<UnitSystem, Record<string, string>> = {
     year_m3: "2 m3",
   },
   us: {
-    least_m3: "9 cu yd",
-    likely_m3: "12 cu yd",
-    most_m3: "14 cu yd",
-    trailer_m3: "2.5 cu yd",
+    least_m3: t("n9CuYd"),
+    likely_m3: t("n12CuYd"),
+    most_m3: t("n14CuYd"),
+    trailer_m3: t("n25CuYd"),
     payload_kg: "1,100 lb",
-    truck_m3: "20 cu yd",
-    bag_m3: "2 cu ft",
-    day_m3: "10 cu yd",
-    brush_m3: "10 cu yd",
-    year_m3: "3 cu yd",
+    truck_m3: t("n20CuYd"),
+    bag_m3: t("n2CuFt"),
+    day_m3: t("n10CuYd"),
+    brush_m3: t("n10CuYd"),
+    year_m3: t("n3CuYd"),
   },
 };
 
@@ -190,20 +191,29 @@ export function supplierEntry(texts: SupplierTexts, units: UnitSystem): Supplier
 export function terms({ source, currency }: SupplierOut, units: UnitSystem): string {
   const each = (amount: number, what: string) => (amount > 0 ? `${money(amount, currency)} ${what}` : "free");
   const perVolume = (price: number) =>
-    units === "us" ? `${money(price * YARD3, currency)} / yd³` : `${money(price, currency)} / m³`;
+    units === "us" ? t("yd", { money: money(price * YARD3, currency) }) : `${money(price, currency)} / m³`;
   switch (source.kind) {
     case "arborist":
     case "utility":
-      return `${volume(source.least_m3, units)} to ${volume(source.most_m3, units)}, ${each(source.per_load ?? 0, "a load")}, ${share(source.chance ?? 0.5)} a month`;
+      return t("toAMonth", {
+        volume: volume(source.least_m3, units),
+        volume2: volume(source.most_m3, units),
+        each: each(source.per_load ?? 0, t("aLoad")),
+        share: share(source.chance ?? 0.5),
+      });
     case "yard":
-      return `${perVolume(source.per_m3 ?? 0)}, trailer of ${volume(source.trailer_m3, units)} and ${shown(source.payload_kg, "kg", units)}`;
+      return t("trailerOfAnd", {
+        perVolume: perVolume(source.per_m3 ?? 0),
+        volume: volume(source.trailer_m3, units),
+        payload: shown(source.payload_kg, "kg", units),
+      });
     case "merchant":
-      return `${perVolume(source.per_m3)}, delivery ${each(source.per_load ?? 0, "each")}`;
+      return t("delivery", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
     case "bags":
-      return `${money(source.per_bag, currency)} a bag`;
+      return t("aBag", { money: money(source.per_bag, currency) });
     case "chipper":
-      return `${money(source.per_day, currency)} a day, ${volume(source.day_m3, units)} a day`;
+      return t("aDayADay", { money: money(source.per_day, currency), volume: volume(source.day_m3, units) });
     case "own":
-      return `${volume(source.year_m3, units)} a year`;
+      return t("aYear", { volume: volume(source.year_m3, units) });
   }
 }

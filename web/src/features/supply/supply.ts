@@ -17,6 +17,7 @@ import type {
   SupplierEntry,
   SupplierOut,
 } from "@/api/schema.gen";
+import { t } from "@/texts/supply";
 import { useUndo } from "@/ui/undo";
 
 const W = "/api/v1/workspaces/{workspace_id}" as const;
@@ -67,7 +68,7 @@ export function useSupplierChanges(workspace_id: string) {
       result(api.DELETE(`${W}/suppliers/{supplier_id}`, { params: { path: { workspace_id, supplier_id } } })),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: `“${name}” was deleted.`, undo: () => restore.mutate(id) });
+      offerUndo({ text: t("wasDeleted", { name }), undo: () => restore.mutate(id) });
     },
   });
   return { add, change, remove };
@@ -177,7 +178,7 @@ export function useStockChanges() {
       result(api.DELETE(`${S}/deliveries/{delivery_id}`, { params: { path: { ...path, delivery_id } } })),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: `“${name}” is not expected any more.`, undo: () => again.mutate(id) });
+      offerUndo({ text: t("isNotExpectedAnyMore", { name }), undo: () => again.mutate(id) });
     },
   });
   const enter = useMutation({
@@ -221,7 +222,7 @@ export function useQuotes(season: string | undefined) {
       result(api.DELETE(`${S}/quotes/{quote_id}`, { params: { path: { ...path, quote_id } } })),
     onSuccess: async (_, { id, number }) => {
       await refresh();
-      offerUndo({ text: `Quote ${number} was deleted.`, undo: () => restore.mutate(id) });
+      offerUndo({ text: t("quoteWasDeleted", { number }), undo: () => restore.mutate(id) });
     },
   });
   return { path, sheet, keep, remove };

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
 import type { NormalsOutput as Normals, SiteOut, UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
 
@@ -58,16 +59,16 @@ export function ClimateFields({ texts, units, stored, change, errors }: Props) {
   return (
     <fieldset className="space-y-3">
       <SelectField
-        label="Climate"
+        label={t("climate")}
         value={texts.climate}
         onChange={(climate) => change({ climate })}
         options={[
-          ["", "not given"],
-          ["normals", "my own monthly normals"],
+          ["", t("notGiven")],
+          ["normals", t("myOwnMonthlyNormals")],
           ...(climates.data ?? []).map((climate): [string, string] => [climate.name, climate.label]),
         ]}
         error={errors.climate}
-        hint={generic ? generic.source : "Decides how fast chips rot and when to lay them. May be left open."}
+        hint={generic ? generic.source : t("decidesHowFastChipsRotAnd")}
       />
       {generic ? (
         <label className="press flex items-center gap-2">
@@ -77,27 +78,27 @@ export function ClimateFields({ texts, units, stored, change, errors }: Props) {
             checked={texts.southern}
             onChange={(event) => change({ southern: event.target.checked })}
           />
-          South of the equator
+          {t("southOfTheEquator")}
         </label>
       ) : null}
       {texts.climate === "normals" ? (
         <>
           <TextField
-            label="Mean temperature of each month"
+            label={t("meanTemperatureOfEachMonth")}
             unit={units === "us" ? "°F" : "°C"}
             rows={2}
             value={texts.temperatures_c}
             onChange={(temperatures_c) => change({ temperatures_c })}
             error={errors["climate.temperatures_c"]}
-            hint={`Twelve, January to December, in ${units === "us" ? "°F" : "°C"} unless written otherwise`}
+            hint={t("twelveJanuaryToDecemberInUnless", { value: units === "us" ? "°F" : "°C" })}
           />
           <TextField
-            label="Rain of each month"
+            label={t("rainOfEachMonth")}
             rows={2}
             value={texts.rain_mm}
             onChange={(rain_mm) => change({ rain_mm })}
             error={errors["climate.rain_mm"]}
-            hint={`Twelve in ${units === "us" ? "inches" : "mm"}, or one for the whole year`}
+            hint={t("twelveInOrOneForThe", { value: units === "us" ? "inches" : "mm" })}
           />
         </>
       ) : null}
@@ -127,7 +128,7 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         className="w-full rounded-box bg-base-100"
         role="img"
-        aria-label="The year"
+        aria-label={t("theYear")}
       >
         {wet.map((mm, month) => {
           const high = (mm / Math.max(120, ...wet)) * (HIGH - FOOT - 22);
@@ -179,8 +180,7 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         ))}
       </svg>
       <figcaption className="text-sm text-base-content/75">
-        Mean of the year {temperature(mean, units)}, rain {rain(total, units)} a year. The line is the
-        temperature, the columns are rain; the dashes stand at freezing.
+        {t("meanOfTheYearRainA", { temperature: temperature(mean, units), rain: rain(total, units) })}
       </figcaption>
     </figure>
   );

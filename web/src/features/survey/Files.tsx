@@ -6,20 +6,21 @@ import { sendLog, sendPlots } from "@/api/files";
 import { useRefresh } from "@/api/refresh";
 import type { ErrandOut, Import, RowError, SiteOut, Use } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
+import { t } from "@/texts/survey";
 import { FieldFrame } from "@/ui/Field";
-import { area, count, volume } from "@/ui/format";
+import { area, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { type Kind, SHAPES } from "./shapes";
 import { useSite } from "./site";
 import { UseOptions } from "./UseOptions";
 
 const OUT = [
-  { file: "file.csv", label: "CSV", what: "a table of the plots with recipes and rules, as they were typed" },
-  { file: "file.xlsx", label: "XLSX", what: "the same as a workbook" },
-  { file: "log.csv", label: "Log, CSV", what: "a table of what was measured, laid, fed and seen" },
-  { file: "log.xlsx", label: "Log, XLSX", what: "the same as a workbook" },
-  { file: "file.geojson", label: "GeoJSON", what: "the outlines on the earth" },
-  { file: "file.json", label: "Archive", what: "the whole site, to keep or to bring in elsewhere" },
+  { file: "file.csv", label: "CSV", what: t("aTableOfThePlotsWith") },
+  { file: "file.xlsx", label: "XLSX", what: t("theSameAsAWorkbook") },
+  { file: "log.csv", label: t("logCsv"), what: t("aTableOfWhatWasMeasured") },
+  { file: "log.xlsx", label: t("logXlsx"), what: t("theSameAsAWorkbook") },
+  { file: "file.geojson", label: t("geojson"), what: t("theOutlinesOnTheEarth") },
+  { file: "file.json", label: t("archive"), what: t("theWholeSiteToKeepOr") },
 ];
 
 /** Plots from files and to files. */
@@ -27,7 +28,7 @@ export function Files() {
   const { workspaceId = "", siteId = "" } = useParams();
   const { sheet } = useSite();
   const may = useMay();
-  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site } = sheet.data;
   const address = `/api/v1/workspaces/${workspaceId}/sites/${siteId}`;
@@ -37,12 +38,12 @@ export function Files() {
         <Link to={`/w/${workspaceId}/sites/${siteId}`} className="link">
           {site.name}
         </Link>
-        <h1 className="text-3xl">Files in and out</h1>
+        <h1 className="text-3xl">{t("filesInAndOut")}</h1>
       </header>
       {may.edit ? <BringIn site={site} /> : null}
       {may.edit ? <BringLog address={address} /> : null}
       <section className="space-y-2">
-        <h2 className="text-xl">Take out</h2>
+        <h2 className="text-xl">{t("takeOut")}</h2>
         <ul className="divide-y divide-base-300 border-y border-base-300">
           {OUT.map(({ file, label, what }) => {
             const unplaced = file === "file.geojson" && !site.location_deg;
@@ -52,9 +53,9 @@ export function Files() {
                   <strong>{label}</strong>, {what}
                   {unplaced ? (
                     <span className="block text-sm text-base-content/75">
-                      Plots measured by tape need the site’s location first; write it in the{" "}
+                      {t("plotsMeasuredByTapeNeedThe")}{" "}
                       <Link className="link" to={`/w/${workspaceId}/sites/${siteId}/settings`}>
-                        settings
+                        {t("settings")}
                       </Link>
                       .
                     </span>
@@ -64,9 +65,9 @@ export function Files() {
                   className="btn press"
                   href={`${address}/${file}`}
                   download
-                  aria-label={`Download ${label}`}
+                  aria-label={t("download", { label })}
                 >
-                  <Download size={17} /> Download
+                  <Download size={17} /> {t("download2")}
                 </a>
               </li>
             );
@@ -107,21 +108,20 @@ function BringIn({ site }: { site: SiteOut }) {
   const imported = read.data;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">Bring in plots</h2>
+      <h2 className="text-xl">{t("bringInPlots")}</h2>
       <p>
-        Walked boundaries from GeoJSON, GPX or KML, or a table of plots in CSV or XLSX. You see what was found
-        before anything is added. Templates to fill in:{" "}
+        {t("walkedBoundariesFromGeojsonGpxOr")}{" "}
         <a className="link" href="/api/v1/plot-template.csv" download>
-          CSV
+          {t("csv")}
         </a>
         ,{" "}
         <a className="link" href="/api/v1/plot-template.xlsx" download>
-          XLSX
+          {t("xlsx")}
         </a>
         .
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
-        <FieldFrame label="File">
+        <FieldFrame label={t("file")}>
           {({ id }) => (
             <input
               id={id}
@@ -139,7 +139,7 @@ function BringIn({ site }: { site: SiteOut }) {
             />
           )}
         </FieldFrame>
-        <FieldFrame label="Used for, where the file does not say">
+        <FieldFrame label={t("usedForWhereTheFileDoes")}>
           {({ id }) => (
             <select
               id={id}
@@ -152,11 +152,9 @@ function BringIn({ site }: { site: SiteOut }) {
           )}
         </FieldFrame>
       </div>
-      {read.isPending ? <Loading what="what is in the file" /> : null}
+      {read.isPending ? <Loading what={t("whatIsInTheFile")} /> : null}
       {errand && errand.of > 0 ? (
-        <p role="status">
-          {errand.done} of {errand.of} plots read
-        </p>
+        <p role="status">{t("ofPlotsRead", { done: errand.done, of: errand.of })}</p>
       ) : null}
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && chosen && !imported.kept ? (
@@ -176,10 +174,10 @@ function BringIn({ site }: { site: SiteOut }) {
               <table className="table">
                 <thead>
                   <tr>
-                    <th>Plot</th>
-                    <th>Measured as</th>
-                    <th className="text-right">Area</th>
-                    <th className="text-right">Loose</th>
+                    <th>{t("plot")}</th>
+                    <th>{t("measuredAs")}</th>
+                    <th className="text-right">{t("area")}</th>
+                    <th className="text-right">{t("loose")}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -198,7 +196,7 @@ function BringIn({ site }: { site: SiteOut }) {
                 className="btn btn-primary press"
                 onClick={() => read.mutate({ ...chosen, keep: true, columns })}
               >
-                Add {count(imported.plots.length, "plot", "plots")}
+                {t("add", { number: t("plots", { count: imported.plots.length }) })}
               </button>
             </>
           ) : null}
@@ -226,12 +224,9 @@ function BringLog({ address }: { address: string }) {
   const imported = read.data;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">Bring in a log</h2>
-      <p>
-        A table of entries in CSV or XLSX, with the columns of a downloaded log; plots are told by their
-        names. Entries that are there already are left out.
-      </p>
-      <FieldFrame label="Log">
+      <h2 className="text-xl">{t("bringInALog")}</h2>
+      <p>{t("aTableOfEntriesInCsv")}</p>
+      <FieldFrame label={t("log")}>
         {({ id }) => (
           <input
             id={id}
@@ -247,14 +242,14 @@ function BringLog({ address }: { address: string }) {
           />
         )}
       </FieldFrame>
-      {read.isPending ? <Loading what="what is in the file" /> : null}
+      {read.isPending ? <Loading what={t("whatIsInTheFile")} /> : null}
       {read.error ? <Trouble error={read.error} /> : null}
       {imported && imported.errors.length > 0 ? <Wrong errors={imported.errors} /> : null}
       {imported && chosen && imported.errors.length === 0 && !imported.kept ? (
         <div className="space-y-2" data-testid="log-found">
           <p>
-            {count(imported.entries.length, "new entry", "new entries")}
-            {imported.there > 0 ? `, ${imported.there} there already` : ""}.
+            {t("newEntries", { count: imported.entries.length })}
+            {imported.there > 0 ? t("thereAlready", { there: imported.there }) : ""}.
           </p>
           {imported.entries.length > 0 ? (
             <button
@@ -262,7 +257,7 @@ function BringLog({ address }: { address: string }) {
               className="btn btn-primary press"
               onClick={() => read.mutate({ file: chosen, keep: true })}
             >
-              Add {count(imported.entries.length, "entry", "entries")}
+              {t("add", { number: t("entries", { count: imported.entries.length }) })}
             </button>
           ) : null}
         </div>
@@ -293,22 +288,19 @@ function Columns({
   return (
     <form
       className="space-y-3"
-      aria-label="Columns"
+      aria-label={t("columns")}
       onSubmit={(event) => {
         event.preventDefault();
         choose(taken);
       }}
     >
-      <p>
-        This table has headings of its own. Choose what each column holds; what is left out is not read.
-        Depths without a unit are read in the units of the site.
-      </p>
+      <p>{t("thisTableHasHeadingsOfIts")}</p>
       <table className="table">
         <thead>
           <tr>
-            <th>Their heading</th>
-            <th>First rows</th>
-            <th>Holds</th>
+            <th>{t("theirHeading")}</th>
+            <th>{t("firstRows")}</th>
+            <th>{t("holds")}</th>
           </tr>
         </thead>
         <tbody>
@@ -319,11 +311,11 @@ function Columns({
               <td>
                 <select
                   className="select press"
-                  aria-label={`${column.heading} holds`}
+                  aria-label={t("holds2", { heading: column.heading })}
                   value={taken[column.heading] ?? ""}
                   onChange={(event) => setTaken({ ...taken, [column.heading]: event.target.value })}
                 >
-                  <option value="">left out</option>
+                  <option value="">{t("leftOut")}</option>
                   {imported.headings?.map((heading) => (
                     <option key={heading}>{heading}</option>
                   ))}
@@ -334,7 +326,7 @@ function Columns({
         </tbody>
       </table>
       <button type="submit" className="btn btn-primary press">
-        Read the table
+        {t("readTheTable")}
       </button>
     </form>
   );
@@ -344,13 +336,12 @@ function Wrong({ errors }: { errors: RowError[] }) {
   return (
     <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
       <p className="font-semibold">
-        Nothing was added: {count(errors.length, "entry needs", "entries need")} another look. Mend the file,
-        then choose it again.
+        {t("nothingWasAddedAnotherLookMend", { number: t("entriesNeed", { count: errors.length }) })}
       </p>
       <ul className="mt-2 space-y-1">
         {errors.map((error) => (
           <li key={`${error.row} ${error.column}`}>
-            Row {error.row}, <strong>{error.column}</strong>: {error.detail}
+            {t("row", { row: error.row })} <strong>{error.column}</strong>: {error.detail}
           </li>
         ))}
       </ul>

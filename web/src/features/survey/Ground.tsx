@@ -10,6 +10,7 @@ import {
   useState,
 } from "react";
 import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { useUnits } from "@/ui/units";
 import { boundsOf, type Drawn, toCentimetre, type XY } from "./drawn";
 import type { Editing } from "./LandmarkForm";
@@ -151,12 +152,12 @@ export function Ground(props: Props) {
   const onKey = useCallback((...all: Parameters<typeof key>) => hands.current.key(...all), []);
 
   return (
-    <section aria-label="Ground plan" className="relative flex h-full min-h-72 flex-col">
+    <section aria-label={t("groundPlan")} className="relative flex h-full min-h-72 flex-col">
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
         <div
           className={`join ${depths || balances ? "hidden" : ""}`}
           role="group"
-          aria-label="Which depth is drawn"
+          aria-label={t("whichDepthIsDrawn")}
         >
           {(["lies", "wanted"] as const).map((choice) => (
             <button
@@ -166,11 +167,11 @@ export function Ground(props: Props) {
               className={`btn btn-sm join-item press ${when === choice ? "btn-neutral" : "bg-base-100"}`}
               onClick={() => setWhen(choice)}
             >
-              {choice === "lies" ? "Today" : "At target"}
+              {choice === "lies" ? t("today") : t("atTarget")}
             </button>
           ))}
         </div>
-        <div className="join" role="group" aria-label="Zoom">
+        <div className="join" role="group" aria-label={t("zoom")}>
           <Tool name="Closer" onClick={() => to("in")} icon={<Plus size={17} />} />
           <Tool name="Farther" onClick={() => to("out")} icon={<Minus size={17} />} />
           <Tool name="Show the whole site" onClick={() => to("fit")} icon={<Maximize size={17} />} />
@@ -198,7 +199,7 @@ export function Ground(props: Props) {
             viewBox={`0 0 ${width} ${height}`}
             className="absolute inset-0 origin-top-left touch-none overflow-visible select-none will-change-transform"
             role="group"
-            aria-label={`Plan of ${site.name} with ${plots.length} plots`}
+            aria-label={t("planOfWithPlots", { name: site.name, length: plots.length })}
             onPointerMove={drag}
             onPointerUp={drop}
             onPointerCancel={drop}
@@ -247,7 +248,7 @@ export function Ground(props: Props) {
             height={height}
             className="pointer-events-none absolute inset-0"
             role="group"
-            aria-label="North, scale and depth"
+            aria-label={t("northScaleAndDepth")}
           >
             <North x={width - 26} y={30} turn={site.north_deg} />
             <ScaleBar x={14} y={height - 12} scale={scale} us={units === "us"} />

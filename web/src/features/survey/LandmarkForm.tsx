@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { Problem } from "@/api/client";
 import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/survey";
 import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
@@ -115,23 +116,23 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
         <h2 className="text-xl">{KINDS[kind].label}</h2>
         <p className="text-base-content/75">
           {kind === "way"
-            ? "Press the plan at each bend, from the tip outwards, or write the points down. Plots near it are reached along it."
-            : `${KINDS[kind].what}. Press the plan where its middle is, or write it down.`}
+            ? t("pressThePlanAtEachBend")
+            : t("pressThePlanWhereItsMiddle", { what: KINDS[kind].what })}
         </p>
         <TextField
-          label="Name"
+          label={t("name")}
           value={texts.name}
           onChange={(name) => set({ name })}
-          error={tried && !texts.name.trim() ? "Give it a name you will know it by." : problem?.byField.name}
+          error={tried && !texts.name.trim() ? t("giveItANameYouWill") : problem?.byField.name}
           autoFocus={!stored}
         />
         {kind === "way" ? (
           <>
             <TextField
-              label="Points"
+              label={t("points")}
               rows={5}
               {...field("points_m")}
-              hint={`East, north on the plan in ${length}: one point on each line`}
+              hint={t("eastNorthOnThePlanIn", { length })}
             />
             {texts.points_m.trim() ? (
               <button
@@ -139,56 +140,56 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
                 className="btn btn-sm press"
                 onClick={() => set({ points_m: texts.points_m.trim().split("\n").slice(0, -1).join("\n") })}
               >
-                Take the last point back
+                {t("takeTheLastPointBack")}
               </button>
             ) : null}
             {stored && !pressing ? (
               <button type="button" className="btn btn-sm press" onClick={() => setPressing(true)}>
-                Add points on the plan
+                {t("addPointsOnThePlan")}
               </button>
             ) : null}
             <div className="grid grid-cols-2 gap-3">
               <TextField
-                label="Narrowest width"
+                label={t("narrowestWidth")}
                 unit={length}
                 {...field("width_m")}
-                hint="Decides what fits through"
+                hint={t("decidesWhatFitsThrough")}
               />
               <TextField
-                label="Rises by"
+                label={t("risesBy")}
                 unit={length}
                 {...field("climb_m")}
-                hint="From first to last point; with a minus where it falls"
+                hint={t("fromFirstToLastPointWith")}
               />
             </div>
           </>
         ) : (
           <div className="grid grid-cols-2 gap-3">
-            <TextField label="East on the plan" unit={length} {...field("x_m", "place.x_m")} />
-            <TextField label="North on the plan" unit={length} {...field("y_m", "place.y_m")} />
-            <TextField label="Length" unit={length} {...field("length_m")} />
-            <TextField label="Width" unit={length} {...field("width_m")} />
-            <TextField label="Turned" unit="°" {...field("turn_deg", "place.turn_deg")} />
+            <TextField label={t("eastOnThePlan")} unit={length} {...field("x_m", "place.x_m")} />
+            <TextField label={t("northOnThePlan")} unit={length} {...field("y_m", "place.y_m")} />
+            <TextField label={t("length")} unit={length} {...field("length_m")} />
+            <TextField label={t("width")} unit={length} {...field("width_m")} />
+            <TextField label={t("turned")} unit="°" {...field("turn_deg", "place.turn_deg")} />
             <TextField
-              label="To the nearest wall"
+              label={t("toTheNearestWall")}
               unit={length}
               {...field("to_wall_m")}
-              hint="From its edge; a stride is kept clear"
+              hint={t("fromItsEdgeAStrideIs")}
             />
             {kind === "tip" ? (
               <SelectField
-                label="Surface"
+                label={t("surface")}
                 value={texts.surface}
                 onChange={(surface) => set({ surface })}
-                options={{ hard: "hard", soft: "soft, grass or soil" }}
-                hint="From a hard one chips are scooped; on grass it takes a fork."
+                options={{ hard: "hard", soft: t("softGrassOrSoil") }}
+                hint={t("fromAHardOneChipsAre")}
               />
             ) : null}
           </div>
         )}
         {estimate ? (
           <p data-testid="landmark-size">
-            {kind === "way" ? "Length along it" : "Room"}{" "}
+            {kind === "way" ? t("lengthAlongIt") : t("room")}{" "}
             <Value figure={estimate.size} className="display text-2xl" />
           </p>
         ) : null}
@@ -205,11 +206,11 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             className="btn btn-primary press grow"
             disabled={saving.isPending || (Boolean(stored) && !draft.changed)}
           >
-            {saving.isPending ? "Saving" : "Save"}
+            {saving.isPending ? t("saving") : t("save")}
           </button>
           {draft.changed ? (
             <button type="button" className="btn press" onClick={() => draft.clear(start)}>
-              Take back
+              {t("takeBack")}
             </button>
           ) : null}
           {stored ? (
@@ -220,7 +221,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
                 remove.mutate({ id: stored.id, name: stored.name }, { onSuccess: () => navigate(back) })
               }
             >
-              Delete
+              {t("delete")}
             </button>
           ) : null}
         </div>

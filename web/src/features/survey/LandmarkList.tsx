@@ -1,6 +1,7 @@
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import type { LandmarkOut } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { length } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { KINDS, type LandmarkKind } from "./landmarks";
@@ -17,15 +18,13 @@ export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
   const units = useUnits();
   const size = ({ landmark }: LandmarkOut) =>
     landmark.kind === "way"
-      ? `${length(landmark.width_m, units)} wide`
+      ? t("wide", { length: length(landmark.width_m, units) })
       : `${length(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
   return (
-    <section aria-label="Tips, pile places and ways" className="border-t-4 border-base-300">
-      <h2 className="px-3 pt-2 text-base">How chips get in</h2>
+    <section aria-label={t("tipsPilePlacesAndWays")} className="border-t-4 border-base-300">
+      <h2 className="px-3 pt-2 text-base">{t("howChipsGetIn")}</h2>
       {landmarks.length === 0 ? (
-        <p className="px-3 pb-1 text-sm text-base-content/75">
-          Say where a truck can tip, and draw the ways: then each plot knows its walk.
-        </p>
+        <p className="px-3 pb-1 text-sm text-base-content/75">{t("sayWhereATruckCanTip")}</p>
       ) : null}
       <ul>
         {landmarks.map((landmark) => (

@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import type { UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import type { CutEntry, Entry } from "./entry";
@@ -19,13 +20,13 @@ export function Particulars(props: Props) {
   const noted = Object.values(entry.found).filter((text) => text.trim()).length;
   return (
     <div className="divide-y divide-base-300 border-y border-base-300">
-      <Section title="Cut-outs" said={entry.cuts.length ? String(entry.cuts.length) : "none"}>
+      <Section title={t("cutOuts")} said={entry.cuts.length ? String(entry.cuts.length) : "none"}>
         <CutOuts {...props} />
       </Section>
-      <Section title="Slope" said={entry.slope.angle_deg?.trim() || "level"}>
+      <Section title={t("slope")} said={entry.slope.angle_deg?.trim() || "level"}>
         <SlopeFields {...props} />
       </Section>
-      <Section title="What was found" said={noted ? `${noted} noted` : "nothing noted"}>
+      <Section title={t("whatWasFound")} said={noted ? t("noted", { noted }) : t("nothingNoted")}>
         <FoundFields {...props} />
       </Section>
     </div>
@@ -62,7 +63,7 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
         return (
           <div key={cut.key} className="space-y-2 border-l-4 border-base-300 pl-3">
             <p className="flex items-center justify-between text-sm font-semibold">
-              {cut.kind === "plants" ? "Plants or stones" : SHAPES[cut.kind].label}
+              {cut.kind === "plants" ? t("plantsOrStones") : SHAPES[cut.kind].label}
               <button
                 type="button"
                 className="btn btn-ghost btn-square press"
@@ -75,13 +76,13 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
             {cut.kind === "plants" ? (
               <div className="grid grid-cols-2 gap-3">
                 <TextField
-                  label="How many"
+                  label={t("howMany")}
                   value={cut.fields.plants ?? ""}
                   onChange={(plants) => fields({ plants })}
                   error={errorAt(`${path}.plants`, cut.fields.plants ?? "")}
                 />
                 <TextField
-                  label="Gap round each"
+                  label={t("gapRoundEach")}
                   unit={PLACEHOLDER.small[units]}
                   value={cut.fields.gap_m ?? ""}
                   onChange={(gap_m) => fields({ gap_m })}
@@ -100,15 +101,15 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
                 />
                 <div className="grid grid-cols-2 gap-3">
                   <TextField
-                    label="Right of the middle"
+                    label={t("rightOfTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
                     value={cut.fields.x_m ?? ""}
                     onChange={(x_m) => fields({ x_m })}
                     error={errorAt(`${path}.place.x_m`, cut.fields.x_m ?? "")}
-                    hint="Empty: somewhere inside"
+                    hint={t("emptySomewhereInside")}
                   />
                   <TextField
-                    label="Above the middle"
+                    label={t("aboveTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
                     value={cut.fields.y_m ?? ""}
                     onChange={(y_m) => fields({ y_m })}
@@ -123,7 +124,7 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
       <div className="flex flex-wrap gap-2">
         {(["plants", ...CUT_KINDS] as const).map((kind) => (
           <button key={kind} type="button" className="btn press" onClick={() => add(kind)}>
-            <Plus size={16} /> {kind === "plants" ? "Plants" : SHAPES[kind].label}
+            <Plus size={16} /> {kind === "plants" ? t("plants") : SHAPES[kind].label}
           </button>
         ))}
       </div>
@@ -135,17 +136,17 @@ function SlopeFields({ entry, change, errorAt }: Props) {
   return (
     <div className="grid grid-cols-2 gap-3">
       <TextField
-        label="How steep"
+        label={t("howSteep")}
         value={entry.slope.angle_deg ?? ""}
         onChange={(angle_deg) => change({ slope: { ...entry.slope, angle_deg } })}
         error={errorAt("slope.angle_deg", entry.slope.angle_deg ?? "")}
-        hint="15 %, 9° or 1:4"
+        hint={t("n159Or14")}
       />
       <SelectField
-        label="Tape lay"
+        label={t("tapeLay")}
         value={entry.slope.taped ?? "along"}
         onChange={(taped) => change({ slope: { ...entry.slope, taped } })}
-        options={{ along: "along the slope", plan: "level, or it is a plan" }}
+        options={{ along: t("alongTheSlope"), plan: t("levelOrItIsAPlan") }}
       />
     </div>
   );
@@ -163,87 +164,87 @@ const YES_NO = { yes: "yes", no: "no" };
 const FOUND: Found[] = [
   {
     key: "cover",
-    label: "Covered now by",
-    decides: "Decides preparation, cardboard, least depth",
+    label: t("coveredNowBy"),
+    decides: t("decidesPreparationCardboardLeastDepth"),
     choices: {
       bare: "nothing, bare",
-      annual_weeds: "annual weeds",
-      running_grass: "running grass",
+      annual_weeds: t("annualWeeds"),
+      running_grass: t("runningGrass"),
       lawn: "lawn",
-      old_fabric: "old fabric",
-      old_mulch: "old mulch",
+      old_fabric: t("oldFabric"),
+      old_mulch: t("oldMulch"),
     },
   },
   {
     key: "soil",
-    label: "Soil",
-    decides: "Decides nitrogen supply, and whether it is built up first",
+    label: t("soil"),
+    decides: t("decidesNitrogenSupplyAndWhetherIt"),
     choices: { sand: "sand", loam: "loam", clay: "clay", dead: "dead: rubble, subsoil" },
   },
   {
     key: "build_up",
-    label: "Built up before planting",
-    decides: "Poor ground gets a deep first layer",
+    label: t("builtUpBeforePlanting"),
+    decides: t("poorGroundGetsADeepFirst"),
     choices: YES_NO,
   },
-  { key: "compacted", label: "Compacted", decides: "Decides loosening before planting", choices: YES_NO },
+  { key: "compacted", label: t("compacted"), decides: t("decidesLooseningBeforePlanting"), choices: YES_NO },
   {
     key: "sun",
-    label: "Sun",
-    decides: "Decides whether to soak before laying",
+    label: t("sun"),
+    decides: t("decidesWhetherToSoakBeforeLaying"),
     choices: { full: "full", part: "part", shade: "shade" },
   },
-  { key: "irrigated", label: "Irrigated", decides: "Counts as rain in decay", choices: YES_NO },
+  { key: "irrigated", label: t("irrigated"), decides: t("countsAsRainInDecay"), choices: YES_NO },
   {
     key: "pets",
-    label: "Dogs or other pets",
-    decides: "Decides whether cocoa shell is refused",
+    label: t("dogsOrOtherPets"),
+    decides: t("decidesWhetherCocoaShellIsRefused"),
     choices: YES_NO,
   },
   {
     key: "children",
-    label: "Children",
-    decides: "Decides cautions on what a load may hold",
+    label: t("children"),
+    decides: t("decidesCautionsOnWhatALoad"),
     choices: YES_NO,
   },
   {
     key: "guarded",
-    label: "Trunks guarded",
-    decides: "Decides whether guards are listed",
+    label: t("trunksGuarded"),
+    decides: t("decidesWhetherGuardsAreListed"),
     choices: YES_NO,
   },
-  { key: "organic_matter", label: "Organic matter, %", decides: "Of the soil; goes before its type" },
+  { key: "organic_matter", label: t("organicMatter"), decides: t("ofTheSoilGoesBeforeIts") },
   {
     key: "soil_gives_n",
-    label: "Soil gives nitrogen by test, g/m² a year",
-    decides: "Goes before organic matter and type",
+    label: t("soilGivesNitrogenByTestG"),
+    decides: t("goesBeforeOrganicMatterAndType"),
   },
   {
     key: "growth_m",
-    label: "Canopy widens in a year",
-    decides: "Of trees; decides how rings grow and when they close",
+    label: t("canopyWidensInAYear"),
+    decides: t("ofTreesDecidesHowRingsGrow"),
     bare: "small",
   },
   {
     key: "to_building_m",
-    label: "To the next building",
-    decides: "Decides fire and termite cautions",
+    label: t("toTheNextBuilding"),
+    decides: t("decidesFireAndTermiteCautions"),
     bare: "length",
   },
   {
     key: "to_water_m",
-    label: "To the next water",
-    decides: "Decides where nitrogen may be given",
+    label: t("toTheNextWater"),
+    decides: t("decidesWhereNitrogenMayBeGiven"),
     bare: "length",
   },
   {
     key: "way_width_m",
-    label: "Narrowest way in",
-    decides: "Decides which barrow or cart fits",
+    label: t("narrowestWayIn"),
+    decides: t("decidesWhichBarrowOrCartFits"),
     bare: "small",
   },
-  { key: "walk_m", label: "Walk from the tip", decides: "Decides labour", bare: "length" },
-  { key: "climb_m", label: "Climb from the tip", decides: "Decides labour", bare: "small" },
+  { key: "walk_m", label: t("walkFromTheTip"), decides: t("decidesLabour"), bare: "length" },
+  { key: "climb_m", label: t("climbFromTheTip"), decides: t("decidesLabour"), bare: "small" },
 ];
 
 function FoundFields({ entry, units, change, errorAt }: Props) {
@@ -251,19 +252,19 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
   return (
     <>
       <TextField
-        label="Depth readings"
+        label={t("depthReadings")}
         unit={PLACEHOLDER.depth[units]}
         value={entry.readings_mm}
         onChange={(readings_mm) => change({ readings_mm })}
         error={errorAt("readings_mm", entry.readings_mm)}
-        hint="At several points: 40, 65, 50. Their mean is taken as the existing depth."
+        hint={t("atSeveralPoints406550")}
       />
       <TextField
-        label="Has lain for, months"
+        label={t("hasLainForMonths")}
         value={entry.lain_months}
         onChange={(lain_months) => change({ lain_months })}
         error={errorAt("lain_months", entry.lain_months)}
-        hint="A guess; decides how it goes on sinking."
+        hint={t("aGuessDecidesHowItGoes")}
       />
       <div className="grid grid-cols-2 gap-3">
         {FOUND.map(({ key, label, decides, choices, bare }) =>
@@ -273,7 +274,7 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
               label={label}
               value={entry.found[key] ?? ""}
               onChange={(value) => set(key, value)}
-              options={[["", "not noted"], ...Object.entries(choices)]}
+              options={[["", t("notNoted")], ...Object.entries(choices)]}
               hint={decides}
             />
           ) : (

@@ -1,9 +1,10 @@
+import { t } from "@/texts/survey";
 import { depth } from "@/ui/format";
 import { textureOf } from "./texture";
 
 export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
   return (
-    <g transform={`translate(${x} ${y})`} role="img" aria-label="North">
+    <g transform={`translate(${x} ${y})`} role="img" aria-label={t("north")}>
       <g transform={`rotate(${turn})`}>
         <path d="M0 -19 L6.5 9 L0 4.500 Z" fill="var(--color-base-content)" />
         <path
@@ -14,7 +15,7 @@ export function North({ x, y, turn }: { x: number; y: number; turn: number }) {
         />
       </g>
       <text y={24} textAnchor="middle" fontSize={13} fontWeight={700} fill="var(--color-base-content)">
-        N
+        {t("n")}
       </text>
     </g>
   );
@@ -29,7 +30,7 @@ export function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: num
     <g
       transform={`translate(${x} ${y})`}
       role="img"
-      aria-label={`Scale bar of ${chosen} ${us ? "feet" : "metres"}`}
+      aria-label={t("scaleBarOf", { chosen, value: us ? "feet" : "metres" })}
     >
       <rect width={long / 2} height={5} y={-5} fill="var(--color-base-content)" />
       <rect x={long / 2} width={long / 2} height={5} y={-5} fill="none" stroke="var(--color-base-content)" />
@@ -48,7 +49,7 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
     <g
       transform={`translate(${x - step * depths.length} ${y})`}
       role="img"
-      aria-label="The denser the flecks, the deeper the mulch"
+      aria-label={t("theDenserTheFlecksTheDeeper")}
     >
       {depths.map((mm, index) => (
         <g key={mm} transform={`translate(${index * step} 0)`}>
@@ -61,7 +62,7 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
             strokeWidth={0.75}
           />
           <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
-            {us ? depth(mm, "us") : `${mm} mm`}
+            {us ? depth(mm, "us") : t("mm2", { mm })}
           </text>
         </g>
       ))}

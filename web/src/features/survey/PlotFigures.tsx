@@ -1,4 +1,5 @@
 import type { Estimate } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { about, other, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -9,18 +10,18 @@ function Reached({ access }: { access: Estimate["access"] }) {
   return (
     <div className="col-span-2 text-sm" data-testid="plot-access">
       <dt className="inline text-base-content/75">
-        {access.tip ? `Walk from ${access.tip}` : "Walk from the tip"}{" "}
+        {access.tip ? t("walkFrom", { tip: access.tip }) : t("walkFromTheTip")}{" "}
       </dt>
       <dd className="inline">
         <Value figure={access.walk} className="font-semibold" />
         {access.climb && access.climb.value > 0.005 ? (
           <>
-            , up <Value figure={access.climb} />
+            {t("up")} <Value figure={access.climb} />
           </>
         ) : null}
         {access.width ? (
           <>
-            , narrowest <Value figure={access.width} />
+            {t("narrowest")} <Value figure={access.width} />
           </>
         ) : null}
       </dd>
@@ -44,7 +45,7 @@ export function PlotFigures({
   if (!estimate) {
     return (
       <p className="border-t border-base-300 bg-base-100 px-4 py-3 text-base-content/75">
-        Area and volume show here as you type.
+        {t("areaAndVolumeShowHereAs")}
       </p>
     );
   }
@@ -55,14 +56,14 @@ export function PlotFigures({
       aria-live="polite"
     >
       <div data-testid="plot-area">
-        <dt className="text-sm text-base-content/75">Area</dt>
+        <dt className="text-sm text-base-content/75">{t("area")}</dt>
         <dd>
           <Value figure={area} className="display text-2xl" />
           <span className={aside}>
-            edge <Value figure={edge} />;{" "}
+            {t("edge")} <Value figure={edge} />;{" "}
             {estimate.found.cover === "lawn" || estimate.found.cover === "running_grass" ? (
               <>
-                cardboard <Value figure={cardboard} />
+                {t("cardboard")} <Value figure={cardboard} />
               </>
             ) : (
               shown(area.value, "m2", other(units))
@@ -71,13 +72,13 @@ export function PlotFigures({
         </dd>
       </div>
       <div data-testid="plot-volume">
-        <dt className="text-sm text-base-content/75">Planned for {season}</dt>
+        <dt className="text-sm text-base-content/75">{t("plannedFor", { season })}</dt>
         <dd>
           <Value figure={planned} className="display text-2xl">
             {about(planned.value, units)}
           </Value>
           <span className={aside} data-testid="plot-to-target">
-            to the target today{" "}
+            {t("toTheTargetToday")}{" "}
             <Value figure={toTarget} className="font-semibold">
               {about(toTarget.value, units)}
             </Value>

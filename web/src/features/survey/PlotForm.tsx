@@ -7,6 +7,7 @@ import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
 import { PlantFrom, RecipePanel } from "@/features/recipe/RecipePanel";
 import { PlotPlan } from "@/features/schedule/PlotPlan";
+import { t } from "@/texts/survey";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
@@ -51,7 +52,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const part = asked.get("part") === "recipe" ? "recipe" : "ground";
   const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
-  const body = plotEntry({ ...entry, name: entry.name || "Unnamed" }, site.units);
+  const body = plotEntry({ ...entry, name: entry.name || t("unnamed") }, site.units);
   const {
     estimate,
     errors: estimateErrors,
@@ -73,7 +74,10 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   };
   const use = depths?.find((depth) => depth.use === entry.use);
   const proposed =
-    use && (site.units === "us" ? usualDepth(use.proposed_mm, "us") : `${Math.round(use.proposed_mm)} mm`);
+    use &&
+    (site.units === "us"
+      ? usualDepth(use.proposed_mm, "us")
+      : t("mm3", { Math: Math.round(use.proposed_mm) }));
   const { change } = draft;
   // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
   useEffect(() => {
@@ -87,7 +91,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   };
   const copy = () => {
     const id = crypto.randomUUID();
-    const name = `${entry.name.slice(0, 70)}, copy`;
+    const name = t("copy", { name: entry.name.slice(0, 70) });
     addPlot.mutate(
       { ...plotEntry({ ...entry, name }, site.units), id },
       { onSuccess: () => refresh().then(() => navigate(`${back}/plots/${id}`)) },
@@ -114,12 +118,17 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =
     use && use.most_mm > 0
-      ? `usual ${usualDepth(use.least_mm, site.units).replace(/ \D+$/, "")} to ${usualDepth(use.most_mm, site.units)}${use.means === "spread" ? " as spread" : ""}`
+      ? t("usualTo", {
+          least: usualDepth(use.least_mm, site.units).replace(/ \D+$/, ""),
+          most: usualDepth(use.most_mm, site.units),
+          value: use.means === "spread" ? ` ${t("asSpread")}` : "",
+        })
       : undefined;
   const hint = (key: string, otherwise?: string) =>
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
 
-  const measuredOn = plot?.measured_on && !draft.changed ? `measured ${day(plot.measured_on)}` : undefined;
+  const measuredOn =
+    plot?.measured_on && !draft.changed ? t("measured", { day: day(plot.measured_on) }) : undefined;
 
   return (
     <form
@@ -141,7 +150,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               className={`tab press grow ${part === tab ? "tab-active font-semibold" : "text-base-content!"}`}
               onClick={() => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
             >
-              {tab === "ground" ? "Ground" : "Recipe"}
+              {tab === "ground" ? t("ground") : t("recipe")}
               {tab === "recipe" && gravest ? (
                 <span className="badge badge-sm badge-warning ml-2">!</span>
               ) : null}
@@ -175,19 +184,15 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           {plot?.builds_up && !draft.changed ? <PlantFrom on={plot.plant_from} /> : null}
           <div className="grid gap-3 lg:grid-cols-2">
             <TextField
-              label="Plot name"
+              label={t("plotName")}
               value={entry.name}
               onChange={(name) => draft.change({ name })}
               error={
-                tried
-                  ? entry.name.trim()
-                    ? problem?.byField.name
-                    : "Give it a name you will know it by."
-                  : undefined
+                tried ? (entry.name.trim() ? problem?.byField.name : t("giveItANameYouWill")) : undefined
               }
               autoFocus={!plot}
             />
-            <FieldFrame label="Used for">
+            <FieldFrame label={t("usedFor")}>
               {({ id }) => (
                 <select
                   id={id}
@@ -200,7 +205,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               )}
             </FieldFrame>
           </div>
-          <FieldFrame label="Measured as" hint={SHAPES[entry.kind].when}>
+          <FieldFrame label={t("measuredAs")} hint={SHAPES[entry.kind].when}>
             {({ id, describedBy }) => (
               <select
                 id={id}
@@ -231,7 +236,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label={entry.readings_mm.trim() ? "Existing depth, by readings" : "Existing depth, settled"}
+              label={entry.readings_mm.trim() ? t("existingDepthByReadings") : t("existingDepthSettled")}
               disabled={Boolean(entry.readings_mm.trim())}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.existing_mm}
@@ -253,10 +258,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           </div>
           <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
           {entry.use === "play" ? (
-            <p className="border-l-4 border-warning pl-3 text-sm">
-              Depth under play equipment depends on the fall height. Follow your local rules and use certified
-              surfacing; this only computes volume.
-            </p>
+            <p className="border-l-4 border-warning pl-3 text-sm">{t("depthUnderPlayEquipmentDependsOn")}</p>
           ) : null}
         </div>
         {problem && problem.errors.length === 0 && !problem.outage ? (
@@ -274,7 +276,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               className="btn btn-primary press grow"
               disabled={saving.isPending || (Boolean(plot) && !draft.changed)}
             >
-              {saving.isPending ? "Saving" : plot ? "Save" : "Save the plot"}
+              {saving.isPending ? t("saving") : plot ? t("save") : t("saveThePlot")}
             </button>
             {plot ? (
               draft.changed ? (
@@ -283,12 +285,12 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                   className="btn press"
                   onClick={() => draft.clear(entryOf(plot, site.units))}
                 >
-                  Take back
+                  {t("takeBack")}
                 </button>
               ) : (
                 <>
                   <button type="button" className="btn press" disabled={addPlot.isPending} onClick={copy}>
-                    Copy
+                    {t("copy2")}
                   </button>
                   <button
                     type="button"
@@ -297,7 +299,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                       deletePlot.mutate({ id: plot.id, name: plot.name }, { onSuccess: () => navigate(back) })
                     }
                   >
-                    Delete
+                    {t("delete")}
                   </button>
                 </>
               )
@@ -308,7 +310,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                 disabled={saving.isPending}
                 onClick={() => save(true)}
               >
-                Save, next plot
+                {t("saveNextPlot")}
               </button>
             )}
           </div>

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { about, area, depth, inUnits } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useUses } from "./site";
@@ -30,7 +31,7 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
     <>
       {next ? <Link to={linkTo(next.id)} data-key="j" className="hidden" tabIndex={-1} /> : null}
       {before ? <Link to={linkTo(before.id)} data-key="k" className="hidden" tabIndex={-1} /> : null}
-      <ol aria-label="Plots">
+      <ol aria-label={t("plots2")}>
         {plots.map((plot, index) => (
           <li
             key={plot.id}
@@ -39,14 +40,14 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
             {mark ? (
               <label
                 className="flex w-11 shrink-0 cursor-pointer items-center justify-center"
-                title="Mark, to change several at once"
+                title={t("markToChangeSeveralAtOnce")}
               >
                 <input
                   type="checkbox"
                   className="checkbox checkbox-sm"
                   checked={marked.has(plot.id)}
                   onChange={() => mark(plot.id)}
-                  aria-label={`Mark ${plot.name}`}
+                  aria-label={t("mark", { name: plot.name })}
                 />
               </label>
             ) : null}
@@ -67,7 +68,7 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                   {plot.planned_m3 > 0.005 ? (
                     about(plot.planned_m3, units)
                   ) : (
-                    <span className="font-normal">not due</span>
+                    <span className="font-normal">{t("notDue")}</span>
                   )}
                 </span>
               </span>
@@ -75,7 +76,10 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                 <span className="min-w-0 grow truncate">{label(plot.use)}</span>
                 <span className="whitespace-nowrap">
                   {plot.wanted_mm > 0
-                    ? `${depth(plot.depth.middle, units)} of ${depth(plot.wanted_mm, units)}`
+                    ? t("of", {
+                        depth: depth(plot.depth.middle, units),
+                        depth2: depth(plot.wanted_mm, units),
+                      })
                     : area(plot.area_m2, units)}
                 </span>
               </span>

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Problem } from "@/api/client";
 import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { about, area, count, PLACEHOLDER } from "@/ui/format";
+import { about, area, PLACEHOLDER } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { TARGET_DEPTH } from "./entry";
 import { useSite } from "./site";
@@ -28,21 +29,20 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
         changePlots.mutate({ ...body, ...depths }, { onSuccess: done });
       }}
     >
-      <h2 className="text-xl">{count(plots.length, "plot", "plots")} marked</h2>
+      <h2 className="text-xl">{t("marked", { number: t("plots", { count: plots.length }) })}</h2>
       <p className="text-base-content/75">
-        Together{" "}
-        {area(
-          total((plot) => plot.area_m2),
-          units,
-        )}
-        ,{" "}
-        {about(
-          total((plot) => plot.planned_m3),
-          units,
-        )}{" "}
-        planned. What you leave empty stays as it is.
+        {t("togetherPlannedWhatYouLeaveEmpty", {
+          area: area(
+            total((plot) => plot.area_m2),
+            units,
+          ),
+          about: about(
+            total((plot) => plot.planned_m3),
+            units,
+          ),
+        })}
       </p>
-      <FieldFrame label="Used for">
+      <FieldFrame label={t("usedFor")}>
         {({ id }) => (
           <select
             id={id}
@@ -50,14 +50,14 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
             value={use}
             onChange={(event) => setUse(event.target.value as Use | "")}
           >
-            <option value="">as it is</option>
+            <option value="">{t("asItIs")}</option>
             <UseOptions />
           </select>
         )}
       </FieldFrame>
       <div className="grid grid-cols-2 gap-3">
         <TextField
-          label="Existing depth, settled"
+          label={t("existingDepthSettled")}
           unit={PLACEHOLDER.depth[site.units]}
           value={existing_mm}
           onChange={setExisting}
@@ -77,10 +77,10 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           className="btn btn-primary press grow"
           disabled={changePlots.isPending || !(use || existing_mm.trim() || wanted_mm.trim())}
         >
-          Change them all
+          {t("changeThemAll")}
         </button>
         <button type="button" className="btn press" onClick={done}>
-          Unmark
+          {t("unmark")}
         </button>
       </div>
     </form>

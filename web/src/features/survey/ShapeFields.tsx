@@ -1,4 +1,5 @@
 import type { UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { SelectField, TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
 import { type Kind, SHAPES } from "./shapes";
@@ -34,7 +35,9 @@ export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onF
           ) : (
             <TextField
               name={field.key}
-              label={field.key === "trunk_m" ? `Trunk ${fields.trunk_as ?? "girth"}` : field.label}
+              label={
+                field.key === "trunk_m" ? t("trunk2", { trunkAs: fields.trunk_as ?? "girth" }) : field.label
+              }
               aside={field.key === "trunk_m" ? <TrunkAs fields={fields} change={change} /> : undefined}
               {...(field.bare ? { unit: PLACEHOLDER[field.bare][units] } : {})}
               {...(field.rows ? { rows: field.rows } : {})}
@@ -63,7 +66,7 @@ function TrunkAs({ fields, change }: Pick<Props, "fields" | "change">) {
       className="link text-sm"
       onClick={() => change({ trunk_as: across ? "girth" : "diameter" })}
     >
-      {across ? "or round" : "or across"}
+      {across ? t("orRound") : t("orAcross")}
     </button>
   );
 }

@@ -7,9 +7,10 @@ import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Laid, type LaidTexts, NO_RECIPE } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
+import { t } from "@/texts/survey";
 import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
-import { barrow, count, PLACEHOLDER, share, volume } from "@/ui/format";
+import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
 import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
@@ -43,10 +44,10 @@ const STARTS: Record<
     location_deg: "",
   },
   us: {
-    load_m3: "12 cu yd",
+    load_m3: t("n12CuYd"),
     load_least_m3: "",
     load_most_m3: "",
-    barrow_m3: "6 cu ft",
+    barrow_m3: t("n6CuFt"),
     spare: "",
     north: "0",
     location_deg: "",
@@ -108,11 +109,8 @@ function Fields({
   const set = (field: keyof Entry) => (value: string) => change({ [field]: value });
   return (
     <>
-      <TextField label="Name" value={entry.name} onChange={set("name")} error={errors.name} autoFocus />
-      <FieldFrame
-        label="Units"
-        hint="What a bare number means here. 12'6&quot;, 2.5 m or 3 in are understood either way."
-      >
+      <TextField label={t("name")} value={entry.name} onChange={set("name")} error={errors.name} autoFocus />
+      <FieldFrame label={t("units")} hint={t("whatABareNumberMeansHere")}>
         {({ id, describedBy }) => (
           <select
             id={id}
@@ -126,67 +124,67 @@ function Fields({
               change(untouched ? { units, ...STARTS[units] } : { units });
             }}
           >
-            <option value="metric">metric: m and mm</option>
-            <option value="us">US: feet and inches</option>
+            <option value="metric">{t("metricMAndMm")}</option>
+            <option value="us">{t("usFeetAndInches")}</option>
           </select>
         )}
       </FieldFrame>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField
-          label="One load"
+          label={t("oneLoad")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_m3}
           onChange={set("load_m3")}
           error={errors.load_m3}
-          hint="What the truck most likely brings, loose."
+          hint={t("whatTheTruckMostLikelyBrings")}
         />
         <TextField
-          label="Or as little as"
+          label={t("orAsLittleAs")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_least_m3}
           onChange={set("load_least_m3")}
           error={errors.load_least_m3}
-          hint="Empty where a load always holds the same."
+          hint={t("emptyWhereALoadAlwaysHolds")}
         />
         <TextField
-          label="Or as much as"
+          label={t("orAsMuchAs")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_most_m3}
           onChange={set("load_most_m3")}
           error={errors.load_most_m3}
         />
         <TextField
-          label="Barrow, heaped"
+          label={t("barrowHeaped")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.barrow_m3}
           onChange={set("barrow_m3")}
           error={errors.barrow_m3}
         />
         <TextField
-          label="Spare"
+          label={t("spare")}
           unit="%"
           value={entry.spare}
           onChange={set("spare")}
           error={errors.spare}
-          hint="For edges, spills and soft ground; 5 to 15 % is usual. Empty: as in your parameters."
+          hint={t("forEdgesSpillsAndSoftGround")}
         />
         <TextField
-          label="North on the plan"
+          label={t("northOnThePlan")}
           unit="°"
           value={entry.north}
           onChange={set("north")}
           error={errors.north_deg}
-          hint="Degrees clockwise from up."
+          hint={t("degreesClockwiseFromUp")}
         />
       </div>
       <TextField
-        label="Location"
+        label={t("location")}
         value={entry.location_deg}
         onChange={set("location_deg")}
         error={errors.location_deg}
-        hint="Latitude and longitude, if you like: 51.0543, -3.1227. Places walked boundaries and GeoJSON."
+        hint={t("latitudeAndLongitudeIfYouLike")}
       />
-      <FieldFrame label="Time zone" hint="“Today” is the site’s." error={errors.time_zone}>
+      <FieldFrame label={t("timeZone")} hint={t("todayIsTheSites")} error={errors.time_zone}>
         {({ id, describedBy }) => (
           <select
             id={id}
@@ -257,7 +255,7 @@ export function NewSite() {
   });
   const problem = errorsOf(add.error);
   return (
-    <Page title="New site">
+    <Page title={t("newSite")}>
       <form
         className="space-y-4"
         noValidate
@@ -270,10 +268,10 @@ export function NewSite() {
         {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
-            Make the site
+            {t("makeTheSite")}
           </button>
           <Link to=".." relative="path" className="btn btn-ghost press" onClick={() => draft.clear()}>
-            Cancel
+            {t("cancel")}
           </Link>
         </div>
       </form>
@@ -283,7 +281,7 @@ export function NewSite() {
 
 export function SiteSettings() {
   const { sheet } = useSite();
-  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   return <Settings site={sheet.data.site} />;
 }
@@ -307,11 +305,10 @@ function OwnParameters({ site }: { site: SiteOut }) {
       data-testid="site-parameters"
     >
       <span className="grow">
-        {count(number, "parameter", "parameters")} of this site came with its archive and stand before those
-        of your workspace.
+        {t("ofThisSiteCameWithIts", { number: t("parameters", { count: number }) })}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => reset.mutate()}>
-        Use the workspace’s
+        {t("useTheWorkspaces")}
       </button>
     </p>
   );
@@ -338,13 +335,13 @@ function Settings({ site }: { site: SiteOut }) {
     onSuccess: async () => {
       navigate(`/w/${workspaceId}/sites`);
       await refresh();
-      offerUndo({ text: `“${site.name}” was deleted with its plots.`, undo: () => restore.mutate() });
+      offerUndo({ text: t("wasDeletedWithItsPlots", { name: site.name }), undo: () => restore.mutate() });
     },
   });
   const problem = errorsOf(change.error);
   const back = `/w/${workspaceId}/sites/${site.id}`;
   return (
-    <Page title={`${site.name}: settings`}>
+    <Page title={t("settings2", { name: site.name })}>
       <form
         className="space-y-4"
         noValidate
@@ -367,10 +364,10 @@ function Settings({ site }: { site: SiteOut }) {
           {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
           <div className="flex flex-wrap gap-2">
             <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
-              Save
+              {t("save")}
             </button>
             <Link to={back} className="btn btn-ghost press" onClick={() => draft.clear()}>
-              Back without saving
+              {t("backWithoutSaving")}
             </Link>
             <span className="grow" />
             {may.own ? (
@@ -379,7 +376,7 @@ function Settings({ site }: { site: SiteOut }) {
                 className="btn btn-ghost press text-error"
                 onClick={() => remove.mutate()}
               >
-                Delete the site
+                {t("deleteTheSite")}
               </button>
             ) : null}
           </div>

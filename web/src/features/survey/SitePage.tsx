@@ -7,7 +7,7 @@ import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
 import { useSiteFrame } from "@/features/site/SiteFrame";
 import { OrderInWords } from "@/features/supply/OrderInWords";
-import { count } from "@/ui/format";
+import { t } from "@/texts/survey";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { type Drawn, drawn, type XY } from "./drawn";
 import { Ground } from "./Ground";
@@ -53,7 +53,7 @@ export function SitePage() {
     return () => showTyped(undefined);
   }, [typedNow, showTyped]);
   const takeEstimate = useCallback((next: Typed) => setTyped(next), []);
-  if (sheet.isPending) return <Loading what="the site" />;
+  if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const { site, plots, now } = sheet.data;
   const back = `/w/${workspaceId}/sites/${siteId}`;
@@ -93,17 +93,17 @@ export function SitePage() {
             className={`flex min-h-0 flex-col border-base-300 lg:border-r ${open ? "hidden lg:flex" : "order-2 lg:order-none"}`}
           >
             <header className="flex items-center gap-1 border-b border-base-300 px-3 py-1.5">
-              <h2 className="min-w-0 grow text-lg leading-tight">{count(plots.length, "plot", "plots")}</h2>
+              <h2 className="min-w-0 grow text-lg leading-tight">{t("plots", { count: plots.length })}</h2>
               {may.edit ? (
                 <Link to={linkTo("new")} className="btn btn-primary press" data-key="n">
-                  <Plus size={18} /> Plot
+                  <Plus size={18} /> {t("plot")}
                 </Link>
               ) : null}
             </header>
             <div className="min-h-0 grow overflow-y-auto">
               {plots.length === 0 ? (
-                <Empty title="Nothing measured yet">
-                  <p>Start with one bed, path or tree: length and width with a tape are enough.</p>
+                <Empty title={t("nothingMeasuredYet")}>
+                  <p>{t("startWithOneBedPathOr")}</p>
                 </Empty>
               ) : (
                 <PlotList
@@ -138,14 +138,14 @@ export function SitePage() {
             {shownCut ? (
               <figure
                 className="hidden h-[38%] shrink-0 border-t border-base-300 bg-base-100 px-3 py-1 lg:block"
-                aria-label="Cut"
+                aria-label={t("cut")}
               >
                 <Cut {...cutOf(shownCut.estimate, shownCut.holds)} />
               </figure>
             ) : null}
           </div>
           <section
-            aria-label="Plot"
+            aria-label={t("plot")}
             className={`min-h-0 border-base-300 lg:border-l ${open ? "order-3 flex flex-col lg:order-none" : "order-3 overflow-y-auto"}`}
           >
             {marked.size > 0 ? (
@@ -167,7 +167,7 @@ export function SitePage() {
               <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
             ) : (
               <>
-                {plotId || markId ? <p className="px-4 pt-4">This is not here any more.</p> : null}
+                {plotId || markId ? <p className="px-4 pt-4">{t("thisIsNotHereAnyMore")}</p> : null}
                 <OrderInWords site={site} plots={plots} now={now} tips={sheet.data.tips} />
               </>
             )}

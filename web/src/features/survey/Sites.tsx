@@ -5,7 +5,8 @@ import { api, result } from "@/api/client";
 import { sendArchive } from "@/api/files";
 import { useMay, useSession } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
-import { about, area, count, money, shown } from "@/ui/format";
+import { t } from "@/texts/survey";
+import { about, area, money, shown } from "@/ui/format";
 import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
@@ -23,21 +24,18 @@ export function Sites() {
   });
   // An empty list that is being fetched again may be out of date; “No site yet” is said only when it is known.
   const unsure = sites.isFetching && sites.data?.length === 0;
-  if (sites.isPending || unsure) return <Loading what="your sites" />;
+  if (sites.isPending || unsure) return <Loading what={t("yourSites")} />;
   if (sites.isError) return <Trouble error={sites.error} retry={() => sites.refetch()} />;
   const bring = may.edit ? <BringArchive workspaceId={workspaceId} /> : null;
   const add = may.edit ? (
     <Link to="new" className="btn btn-primary press" data-key="n">
-      <Plus size={18} /> New site
+      <Plus size={18} /> {t("newSite")}
     </Link>
   ) : null;
   if (sites.data.length === 0) {
     return (
-      <Empty title="No site yet">
-        <p className="max-w-prose">
-          A site is one place with its beds, paths and trees: a garden, an orchard, a client’s yard. Make one,
-          then measure its first plot with a tape; the order follows by itself.
-        </p>
+      <Empty title={t("noSiteYet")}>
+        <p className="max-w-prose">{t("aSiteIsOnePlaceWith")}</p>
         <div className="flex flex-wrap gap-2">
           {add}
           {bring}
@@ -48,7 +46,7 @@ export function Sites() {
   return (
     <div className="mx-auto max-w-4xl p-4 sm:p-6">
       <div className="mb-4 flex items-center justify-between gap-4">
-        <h1 className="text-3xl">Sites</h1>
+        <h1 className="text-3xl">{t("sites")}</h1>
         <div className="flex flex-wrap justify-end gap-2">
           {bring}
           {add}
@@ -66,17 +64,21 @@ export function Sites() {
                 <span className="display text-xl">{site.name}</span>
                 <span className="display text-right text-xl">
                   {now.order.length === 0
-                    ? "nothing to order"
+                    ? t("nothingToOrder")
                     : now.loads > 0
-                      ? count(now.loads, "load", "loads")
+                      ? t("loads", { count: now.loads })
                       : about(now.ordered_m3, units)}
                 </span>
                 <span className="text-base-content/75">
-                  {count(plots, "plot", "plots")}, {area(area_m2, units)}
+                  {t("plots", { count: plots })}, {area(area_m2, units)}
                 </span>
                 <span className="text-right text-base-content/75">
-                  {now.season}: {about(now.needed_m3, units)} needed, {shown(now.hours, "h", units)},{" "}
-                  {costOf(now)}
+                  {t("needed", {
+                    season: now.season,
+                    about: about(now.needed_m3, units),
+                    hours: shown(now.hours, "h", units),
+                    now: costOf(now),
+                  })}
                 </span>
               </Link>
             </li>
@@ -105,12 +107,12 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
   const { years, sites, total_m3, supply_m3, breaks_in, seasons } = demand.data;
   return (
     <section className="mt-8" data-testid="coming-years">
-      <h2 className="text-xl">Coming years, all sites</h2>
+      <h2 className="text-xl">{t("comingYearsAllSites")}</h2>
       <div className="overflow-x-auto">
         <table className="w-full">
           <thead className="text-sm text-base-content/75">
             <tr>
-              <th className="text-left font-normal">Loose chips</th>
+              <th className="text-left font-normal">{t("looseChips")}</th>
               {years.map((year) => (
                 <th key={year} className="text-right font-normal">
                   {year}
@@ -130,7 +132,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               </tr>
             ))}
             <tr className="border-t-2 border-base-content font-semibold">
-              <td className="py-1">Together</td>
+              <td className="py-1">{t("together")}</td>
               {total_m3.map((volume, at) => (
                 <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
                   {about(volume, units)}
@@ -138,7 +140,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               ))}
             </tr>
             <tr className="border-t border-base-300">
-              <td className="py-1">Can be counted on</td>
+              <td className="py-1">{t("canBeCountedOn")}</td>
               {years.map((year, at) => (
                 <td
                   key={year}
@@ -153,18 +155,18 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
       </div>
       {breaks_in ? (
         <p className="mt-2 border-l-4 border-warning pl-3" data-testid="all-breaks">
-          In {breaks_in} all sites together want more than can be counted on to come.
+          {t("inAllSitesTogetherWantMore", { breaksIn: breaks_in })}
         </p>
       ) : null}
       <div className="mt-4 overflow-x-auto">
         <table className="w-full" data-testid="all-seasons">
           <thead className="text-left text-sm text-base-content/75">
             <tr>
-              <th className="font-normal">Season</th>
-              <th className="font-normal">Needed</th>
-              <th className="text-right font-normal">Loads</th>
-              <th className="text-right font-normal">Work</th>
-              <th className="text-right font-normal">Cost</th>
+              <th className="font-normal">{t("season")}</th>
+              <th className="font-normal">{t("needed2")}</th>
+              <th className="text-right font-normal">{t("loads2")}</th>
+              <th className="text-right font-normal">{t("work")}</th>
+              <th className="text-right font-normal">{t("cost")}</th>
             </tr>
           </thead>
           <tbody>
@@ -173,7 +175,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="pr-3 whitespace-nowrap">{season.name}</td>
                 <td>
                   {Object.entries(season.by_material)
-                    .map(([name, m3]) => `${about(m3, units)} of ${name.toLowerCase()}`)
+                    .map(([name, m3]) => t("of2", { about: about(m3, units), name: name.toLowerCase() }))
                     .join(", ")}
                 </td>
                 <td className="pl-3 text-right">{season.loads}</td>
@@ -181,8 +183,8 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="pl-3 text-right whitespace-nowrap">
                   {Object.entries(season.costs)
                     .map(([currency, cost]) => money(Number(cost), currency))
-                    .join(" + ") || (season.costs_known ? "free" : "price not known")}
-                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : ", some not known"}
+                    .join(" + ") || (season.costs_known ? "free" : t("priceNotKnown"))}
+                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : t("someNotKnown")}
                 </td>
               </tr>
             ))}
@@ -208,7 +210,7 @@ function BringArchive({ workspaceId }: { workspaceId: string }) {
   return (
     <div>
       <label className="btn press">
-        Bring in an archive
+        {t("bringInAnArchive")}
         <input
           type="file"
           className="sr-only"

@@ -1,4 +1,5 @@
 import type { Dimension, Outline } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { length } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Textures, textureOf } from "./texture";
@@ -58,7 +59,7 @@ export function Sketch({ outline, wanted_mm, focus, onPick }: Props) {
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="sticky -top-3 z-10 w-full rounded-box bg-base-200"
       role="group"
-      aria-label="The plot with its measurements"
+      aria-label={t("thePlotWithItsMeasurements")}
     >
       <Textures />
       {copies.map(([x, y]) => (

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
+import { t } from "@/texts/survey";
 import { depth, length } from "@/ui/format";
 import { type Kind, SHAPES } from "./shapes";
 
@@ -64,8 +65,8 @@ export function targetLabel(use: Use, means: DepthMeans) {
 
 /** How a target depth is labelled, by what a depth means here. */
 export const TARGET_DEPTH: Record<DepthMeans, string> = {
-  settled: "Target depth, settled",
-  spread: "Target depth, as spread",
+  settled: t("targetDepthSettled"),
+  spread: t("targetDepthAsSpread"),
 };
 
 export function emptyEntry(units: UnitSystem): Entry {
@@ -117,9 +118,11 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   }
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "number") return String(value);
-  if (key.endsWith("_mm")) return units === "us" ? `${tidy(value / 25.4)} in` : `${tidy(value)} mm`;
+  if (key.endsWith("_mm"))
+    return units === "us" ? t("in", { tidy: tidy(value / 25.4) }) : t("mm", { value: tidy(value) });
   if (key === "laid_share") return `${tidy(value * 100)} %`;
-  if (key.endsWith("_m")) return units === "us" ? `${tidy(value / 0.3048)} ft` : `${tidy(value)} m`;
+  if (key.endsWith("_m"))
+    return units === "us" ? t("ft", { tidy: tidy(value / 0.3048) }) : `${tidy(value)} m`;
   return key === "part" ? `${tidy(value * 100)} %` : tidy(value);
 }
 
@@ -279,14 +282,18 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
   if (key === "existing_mm")
     return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
   if (key === "wanted_mm") {
-    const settled = `settled ${depth(estimate.wanted_mm, units)}`;
-    const spread = `spread ${depth(estimate.spread_mm, units)}`;
-    return estimate.depth_means === "spread" ? `${spread}: ${settled}` : `${settled}: ${spread}`;
+    const settled = t("settled", { depth: depth(estimate.wanted_mm, units) });
+    const spread = t("spread", { depth: depth(estimate.spread_mm, units) });
+    return estimate.depth_means === "spread"
+      ? t("text", { spread, settled })
+      : t("text2", { settled, spread });
   }
   if (key === "growing_mm") {
-    const settled = `settled ${depth(estimate.recipe.growing_mm, units)}`;
-    const spread = `spread ${depth(estimate.growing_spread_mm, units)}`;
-    return estimate.depth_means === "spread" ? `${spread}: ${settled}` : `${settled}: ${spread}`;
+    const settled = t("settled", { depth: depth(estimate.recipe.growing_mm, units) });
+    const spread = t("spread", { depth: depth(estimate.growing_spread_mm, units) });
+    return estimate.depth_means === "spread"
+      ? t("text", { spread, settled })
+      : t("text2", { settled, spread });
   }
   const value = (estimate.shape as Record<string, unknown>)[key];
   if (key === "turns_deg" && Array.isArray(value)) {
@@ -294,10 +301,10 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
       value.map((turn: number) => `${Math.abs(turn)}° ${turn < 0 ? "left" : "right"}`).join(", ") || undefined
     );
   }
-  if (!key.endsWith("_m")) return Array.isArray(value) ? `${value.length} points` : undefined;
+  if (!key.endsWith("_m")) return Array.isArray(value) ? t("points2", { length: value.length }) : undefined;
   if (typeof value === "number") return systems.map((system) => length(value, system)).join(" = ");
   if (!Array.isArray(value)) return undefined;
-  if (Array.isArray(value[0])) return `${value.length} corners`;
+  if (Array.isArray(value[0])) return t("corners2", { length: value.length });
   const total = value.reduce((sum: number, number: number) => sum + number, 0);
   const sum = key === "legs_m" && value.length > 1 ? ` = ${length(total, units)}` : "";
   return value.map((number: number) => length(number, units)).join(key === "legs_m" ? " + " : ", ") + sum;

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, Problem, result } from "@/api/client";
 import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
+import { t } from "@/texts/survey";
 import { useUndo } from "@/ui/undo";
 import { spelled, useSettled } from "./entry";
 import { useSite } from "./site";
@@ -17,9 +18,9 @@ export interface Marked {
 }
 
 export const KINDS: Record<LandmarkKind, { label: string; what: string; add: string }> = {
-  tip: { label: "Tip", what: "Where a truck can tip", add: "Tip" },
-  pile_place: { label: "Pile place", what: "Where a pile can stand", add: "Pile place" },
-  way: { label: "Way", what: "A way that a barrow takes", add: "Way" },
+  tip: { label: t("tip"), what: t("whereATruckCanTip"), add: t("tip") },
+  pile_place: { label: t("pilePlace"), what: t("whereAPileCanStand"), add: t("pilePlace") },
+  way: { label: t("way"), what: t("aWayThatABarrowTakes"), add: t("way") },
 };
 
 /** A landmark as it stands in the form: every measurement as text. */
@@ -172,7 +173,7 @@ export function useLandmarks() {
       ),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: `“${name}” was deleted.`, undo: () => restore.mutate(id) });
+      offerUndo({ text: t("wasDeleted", { name }), undo: () => restore.mutate(id) });
     },
   });
   return { path, add, change, remove };

@@ -1,4 +1,5 @@
 import type { PlotOut } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import type { PLACEHOLDER } from "@/ui/format";
 
 export type Kind = PlotOut["shape"]["kind"] & string;
@@ -21,78 +22,78 @@ interface ShapePlan {
 }
 
 const TRUNK: FieldPlan[] = [
-  { key: "trunk_m", label: "Trunk", bare: "small" },
+  { key: "trunk_m", label: t("trunk"), bare: "small" },
   {
     key: "gap_m",
-    label: "Gap at the trunk",
+    label: t("gapAtTheTrunk"),
     bare: "small",
-    hint: "At least 10 cm (4 in); 30 cm (12 in) for fresh chips",
+    hint: t("atLeast10Cm4In"),
   },
 ];
 const TREE: FieldPlan[] = [
-  { key: "canopy_m", label: "Canopy spread", bare: "length", hint: "Edge to edge, through the trunk" },
+  { key: "canopy_m", label: t("canopySpread"), bare: "length", hint: t("edgeToEdgeThroughTheTrunk") },
   ...TRUNK,
-  { key: "reach_m", label: "Beyond the drip line", bare: "small" },
+  { key: "reach_m", label: t("beyondTheDripLine"), bare: "small" },
 ];
 const ROW: FieldPlan[] = [
   ...TREE,
-  { key: "trees", label: "Trees in the row" },
-  { key: "spacing_m", label: "Tree to tree", bare: "length" },
+  { key: "trees", label: t("treesInTheRow") },
+  { key: "spacing_m", label: t("treeToTree"), bare: "length" },
 ];
 
 export const SHAPES: Record<Kind, ShapePlan> = {
   rectangle: {
-    label: "Rectangle",
-    when: "Length and width",
+    label: t("rectangle"),
+    when: t("lengthAndWidth"),
     fields: [
-      { key: "length_m", label: "Length", bare: "length", hint: "Or both at once: 12 x 3.5" },
-      { key: "width_m", label: "Width", bare: "length" },
+      { key: "length_m", label: t("length"), bare: "length", hint: t("orBothAtOnce12X") },
+      { key: "width_m", label: t("width"), bare: "length" },
     ],
   },
   triangle: {
-    label: "Triangle",
-    when: "A corner by its three sides",
+    label: t("triangle"),
+    when: t("aCornerByItsThreeSides"),
     fields: [
-      { key: "a_m", label: "Side a", bare: "length" },
-      { key: "b_m", label: "Side b", bare: "length" },
-      { key: "c_m", label: "Side c", bare: "length" },
+      { key: "a_m", label: t("sideA"), bare: "length" },
+      { key: "b_m", label: t("sideB"), bare: "length" },
+      { key: "c_m", label: t("sideC"), bare: "length" },
     ],
   },
   ellipse: {
-    label: "Circle or ellipse",
-    when: "One or two diameters",
+    label: t("circleOrEllipse"),
+    when: t("oneOrTwoDiameters"),
     fields: [
-      { key: "across_m", label: "Across", bare: "length" },
-      { key: "other_m", label: "Across the other way", bare: "length", hint: "Empty for a circle" },
+      { key: "across_m", label: t("across"), bare: "length" },
+      { key: "other_m", label: t("acrossTheOtherWay"), bare: "length", hint: t("emptyForACircle") },
     ],
   },
   offsets: {
-    label: "Irregular bed, by offsets",
-    when: "A straight line, and the edge’s distance from it",
+    label: t("irregularBedByOffsets"),
+    when: t("aStraightLineAndTheEdges"),
     fields: [
-      { key: "spacing_m", label: "Offsets taken every", bare: "length" },
-      { key: "edge", label: "The edge is", choices: { curved: "curved", straight: "straight between" } },
+      { key: "spacing_m", label: t("offsetsTakenEvery"), bare: "length" },
+      { key: "edge", label: t("theEdgeIs"), choices: { curved: "curved", straight: t("straightBetween") } },
       {
         key: "offsets_m",
-        label: "Offsets, from end to end",
+        label: t("offsetsFromEndToEnd"),
         bare: "length",
         rows: 2,
         wide: true,
-        hint: "First and last too: 0, 1.2, 2.4, 1.8, 0",
+        hint: t("firstAndLastToo01"),
       },
     ],
   },
   polygon: {
-    label: "Polygon",
-    when: "Corners, along and across from one point",
+    label: t("polygon"),
+    when: t("cornersAlongAndAcrossFromOne"),
     fields: [
       {
         key: "corners_m",
-        label: "Corners",
+        label: t("corners"),
         bare: "length",
         rows: 5,
         wide: true,
-        hint: "One on each line, walking round: 4.5, 3",
+        hint: t("oneOnEachLineWalkingRound"),
       },
     ],
   },
@@ -106,40 +107,40 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     ],
   },
   ring: {
-    label: "Tree ring",
-    when: "Canopy and trunk; many alike",
+    label: t("treeRing"),
+    when: t("canopyAndTrunkManyAlike"),
     fields: [
       ...TREE,
-      { key: "part", label: "Part mulched", bare: "share" },
-      { key: "trees", label: "Trees alike" },
+      { key: "part", label: t("partMulched"), bare: "share" },
+      { key: "trees", label: t("treesAlike") },
     ],
   },
-  ring_row: { label: "Row of rings", when: "Trees in a row, that may grow together", fields: ROW },
+  ring_row: { label: t("rowOfRings"), when: t("treesInARowThatMay"), fields: ROW },
   ring_block: {
-    label: "Block of rows",
-    when: "Rows of trees side by side",
+    label: t("blockOfRows"),
+    when: t("rowsOfTreesSideBySide"),
     fields: [
       ...ROW,
-      { key: "rows", label: "Rows" },
-      { key: "row_spacing_m", label: "Row to row", bare: "length" },
+      { key: "rows", label: t("rows") },
+      { key: "row_spacing_m", label: t("rowToRow"), bare: "length" },
     ],
   },
   strip: {
-    label: "Strip along a row",
-    when: "One strip with gaps at the trunks",
+    label: t("stripAlongARow"),
+    when: t("oneStripWithGapsAtThe"),
     fields: [
-      { key: "length_m", label: "Length", bare: "length" },
-      { key: "width_m", label: "Width", bare: "length" },
-      { key: "trees", label: "Trees in it" },
+      { key: "length_m", label: t("length"), bare: "length" },
+      { key: "width_m", label: t("width"), bare: "length" },
+      { key: "trees", label: t("treesInIt") },
       ...TRUNK,
     ],
   },
   walked: {
-    label: "Walked boundary",
-    when: "Latitudes and longitudes",
+    label: t("walkedBoundary"),
+    when: t("latitudesAndLongitudes"),
     fields: [
-      { key: "points_deg", label: "Points", rows: 5, wide: true, hint: "One on each line: 51.0543, -3.1227" },
-      { key: "accuracy_m", label: "Good to", bare: "small", hint: "How far off a point may be" },
+      { key: "points_deg", label: t("points"), rows: 5, wide: true, hint: t("oneOnEachLine510543") },
+      { key: "accuracy_m", label: t("goodTo"), bare: "small", hint: t("howFarOffAPointMay") },
     ],
   },
 };

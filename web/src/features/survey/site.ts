@@ -10,6 +10,7 @@ import type {
   SiteEntry,
   SiteSheet,
 } from "@/api/schema.gen";
+import { t } from "@/texts/survey";
 import { useUndo } from "@/ui/undo";
 
 /** The site of this address and what can be done with it. */
@@ -113,7 +114,7 @@ export function useSite() {
       ),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: `“${name}” was deleted.`, undo: () => restorePlot.mutate(id) });
+      offerUndo({ text: t("wasDeleted", { name }), undo: () => restorePlot.mutate(id) });
     },
   });
   const changePlots = useMutation({

@@ -1,3 +1,5 @@
+import { t } from "@/texts/survey";
+
 /** Depth as texture: the deeper the mulch, the denser the flecks on the soil. */
 
 const TILE = 72;
@@ -119,11 +121,11 @@ export function OwedLegend({ x, y }: { x: number; y: number }) {
     <g fontSize={13} fill="var(--color-base-content)" textAnchor="end">
       <rect x={x - 150} y={y - 13} width={20} height={16} fill={owingOf(-2)} stroke="var(--soil-line)" />
       <text x={x - 90} y={y}>
-        owed
+        {t("owed")}
       </text>
       <rect x={x - 80} y={y - 13} width={20} height={16} fill={owingOf(2)} stroke="var(--soil-line)" />
       <text x={x} y={y}>
-        paid back
+        {t("paidBack")}
       </text>
     </g>
   );

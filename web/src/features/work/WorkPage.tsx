@@ -2,7 +2,8 @@ import { Printer } from "lucide-react";
 import type { LegOut } from "@/api/schema.gen";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
-import { about, count, distance, money, shown } from "@/ui/format";
+import { t } from "@/texts/work";
+import { about, distance, money, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -13,13 +14,13 @@ export function WorkPage() {
   const asked = useAskedSeason();
   const moving = useMoving(asked);
   const buying = useBuying();
-  if (moving.isPending) return <Loading what="the work" />;
+  if (moving.isPending) return <Loading what={t("theWork")} />;
   if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
   const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
   const { season, seasons } = moving.data;
   const choice = (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
-      <h2 className="text-2xl">Work</h2>
+      <h2 className="text-2xl">{t("work")}</h2>
       <SeasonSelect seasons={seasons} value={season.key} />
     </div>
   );
@@ -27,7 +28,7 @@ export function WorkPage() {
     return (
       <div className="space-y-4 p-4 sm:p-6">
         {choice}
-        <p>Nothing is to be moved in {season.season}.</p>
+        <p>{t("nothingIsToBeMovedIn", { season: season.season })}</p>
       </div>
     );
   }
@@ -42,35 +43,40 @@ export function WorkPage() {
             <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
           </p>
           <p>
-            of one person, {rangeOf(hours, units)}
-            {people > 1 ? `; with ${people} people about ${shown(each, "h", units)}` : ""}.{" "}
-            {count(trips, "trip", "trips")}, {distance(walked_m, units)} on foot.
+            {t("ofOnePerson")} {rangeOf(hours, units)}
+            {t("onFoot", {
+              value: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
+              number: t("trips", { count: trips }),
+              distance: distance(walked_m, units),
+            })}
           </p>
         </div>
         <button type="button" className="btn press print:hidden" onClick={() => window.print()}>
-          <Printer size={17} /> Print
+          <Printer size={17} /> {t("print")}
         </button>
       </header>
       {stuck.length > 0 ? (
         <p className="border-l-4 border-error pl-3">
-          Nothing you have gets through to {stuck.map((turn) => turn.plot).join(", ")}; carry it by hand, or
-          choose a narrower carrier.
+          {t("nothingYouHaveGetsThroughTo", { stuck: stuck.map((turn) => turn.plot).join(", ") })}
         </p>
       ) : null}
       {tip ? (
         <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
-          <strong>Ask for a second tip</strong> on the way at {distance(tip.at[0], units)} east,{" "}
-          {distance(tip.at[1], units)} north on the plan: it saves{" "}
-          {shown(tip.hours_now - tip.hours_then, "h", units)} of {shown(tip.hours_now, "h", units)}
-          {tip.saves ? `, worth ${money(tip.saves, buying.data?.currency ?? season.currency)}` : ""}. See
-          first that a truck may stand there and the ground bears it.
+          <strong>{t("askForASecondTip")}</strong>{" "}
+          {t("onTheWayAtEastNorth", {
+            distance: distance(tip.at[0], units),
+            distance2: distance(tip.at[1], units),
+            shown: shown(tip.hours_now - tip.hours_then, "h", units),
+            hoursNow: shown(tip.hours_now, "h", units),
+            value: tip.saves
+              ? t("worth", { money: money(tip.saves, buying.data?.currency ?? season.currency) })
+              : "",
+          })}
         </p>
       ) : null}
       <section>
-        <h2 className="text-xl">In this order</h2>
-        <p className="mb-1 text-sm text-base-content/75">
-          Farthest first, and nobody walks over what is finished.
-        </p>
+        <h2 className="text-xl">{t("inThisOrder")}</h2>
+        <p className="mb-1 text-sm text-base-content/75">{t("farthestFirstAndNobodyWalksOver")}</p>
         <ol className="divide-y divide-base-300 border-y border-base-300" data-testid="turns">
           {turns.map((turn, index) => (
             <li key={turn.plot_id} className="grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-2 py-2.5">
@@ -80,7 +86,9 @@ export function WorkPage() {
                   <strong className="text-lg">{turn.plot}</strong>
                   <span>
                     {about(turn.volume_m3, units)}
-                    {turn.walk_m !== null ? `, ${distance(turn.walk_m, units)} away` : ", walk not known"}
+                    {turn.walk_m !== null
+                      ? t("away", { distance: distance(turn.walk_m, units) })
+                      : t("walkNotKnown")}
                   </span>
                 </p>
                 {turn.legs.map((leg) => (
@@ -88,12 +96,12 @@ export function WorkPage() {
                 ))}
                 {turn.before.length > 0 ? (
                   <p className="text-sm text-base-content/75">
-                    Before {turn.before.join(", ")}: the way leads over it.
+                    {t("beforeTheWayLeadsOverIt", { before: turn.before.join(", ") })}
                   </p>
                 ) : null}
                 {turn.over.length > 0 ? (
                   <p className="text-sm font-medium text-warning">
-                    The way leads over {turn.over.join(", ")}, laid by then: put boards down.
+                    {t("theWayLeadsOverLaidBy", { over: turn.over.join(", ") })}
                   </p>
                 ) : null}
               </div>
@@ -101,10 +109,7 @@ export function WorkPage() {
           ))}
         </ol>
       </section>
-      <p className="text-sm text-base-content/75">
-        Lift with straight knees, fill what you can push, take shade and water. A loader is for trained
-        drivers. Rates are judgements; press a figure to see them.
-      </p>
+      <p className="text-sm text-base-content/75">{t("liftWithStraightKneesFillWhat")}</p>
     </div>
   );
 }
@@ -114,9 +119,13 @@ function Leg({ leg }: { leg: LegOut }) {
   return (
     <p className="flex flex-wrap justify-between gap-x-4 text-sm">
       <span>
-        {about(leg.volume_m3, units)} from {leg.heap}: {leg.carrier_name.toLowerCase()},{" "}
-        {count(leg.trips, "trip", "trips")}
-        {leg.known ? "" : " (walk taken as usual)"}
+        {t("from", {
+          about: about(leg.volume_m3, units),
+          heap: leg.heap,
+          carrierName: leg.carrier_name.toLowerCase(),
+          number: t("trips", { count: leg.trips }),
+          value: leg.known ? "" : ` ${t("walkTakenAsUsual")}`,
+        })}
       </span>
       <Value figure={leg.hours} className="font-semibold">
         {shown(leg.hours.value, "h", units)}

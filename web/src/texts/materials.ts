@@ -1,0 +1,4 @@
+import { catalogue } from "./catalogue";
+import en from "./en/materials.json";
+
+export const t = catalogue("materials", en);

@@ -1,0 +1,4 @@
+import { catalogue } from "./catalogue";
+import en from "./en/money.json";
+
+export const t = catalogue("money", en);

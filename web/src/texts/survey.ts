@@ -1,0 +1,4 @@
+import { catalogue } from "./catalogue";
+import en from "./en/survey.json";
+
+export const t = catalogue("survey", en);
