@@ -53,8 +53,8 @@ PROBLEM: dict[str, Any] = {
 HOUR_S = 3_600.0
 HEAVY = {"import_plots", "restore_archive"}
 _STATUSES = {
-    400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not here",
-    409: "Does not fit", 412: "Changed meanwhile", 413: "Too much at once", 422: "Entries need another look",
+    400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not found",
+    409: "Does not fit", 412: "Changed in the meantime", 413: "Too much at once", 422: "Entries need correction",
     428: "If-Match is missing", 429: "Too many attempts", 503: "The database does not answer",
 }  # fmt: skip
 

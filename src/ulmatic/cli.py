@@ -109,7 +109,7 @@ def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typ
             "ulmatic.app:served_app", host, port, workers, proxy_headers=bool(proxies), forwarded_allow_ips=proxies
         )
     except OSError as error:
-        _refuse(f"{host}:{port} cannot be listened on: {error.strerror}.")
+        _refuse(f"{host}:{port} cannot be used: {error.strerror}.")
 
 
 @cli.command()
@@ -173,7 +173,7 @@ def plan(
     try:
         day = None if on is None else date.fromisoformat(on)
     except ValueError:
-        _refuse(f"“{on}” is no date. Write it like 2027-03-01.")
+        _refuse(f"“{on}” is not a date. Type it like 2027-03-01.")
     if day is not None and not FIRST_YEAR <= day.year <= LAST_YEAR:
         _refuse(f"--on takes a day from {FIRST_YEAR} to {LAST_YEAR}.")
     try:

@@ -1,4 +1,4 @@
-"""Files in and out: what is read back is what was written, and hostile files are refused in words."""
+"""Files: what is read back is what was written, and hostile files are refused in words."""
 
 import csv
 import io

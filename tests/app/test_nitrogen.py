@@ -171,7 +171,7 @@ def test_ways_feel_nothing_and_get_no_dose_even_where_chips_were_dug_in(owner):
     owner.logs(TODAY, kind="dug_in")
     sheet = account(owner)
     assert unpacked(sheet["balance"]).min() < -10
-    assert {one["words"] for one in sheet["seasons"]} == {"Nothing grows here that would notice."}
+    assert {one["words"] for one in sheet["seasons"]} == {"No plants grow here, so this has no effect."}
     assert sheet["dose"] is None
     assert [one["step"] for one in sheet["advised"]] == ["nothing"]
 

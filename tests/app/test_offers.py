@@ -118,7 +118,7 @@ def test_a_load_that_falls_through_is_expected_no_more(owner, stand):
     offer.withdrawn_at = stand.now
     assert inbox(owner)[0]["state"] == "fell_through"
     (load,) = owner.reads("stock")["deliveries"]
-    assert (load["state"], load["note"]) == ("cancelled", "lime The crew called it off.")
+    assert (load["state"], load["note"]) == ("cancelled", "lime The crew cancelled it.")
 
 
 def test_an_offer_that_was_changed_must_be_looked_at_again(owner, stand):
@@ -230,7 +230,7 @@ def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stan
     app.state.crews = Crews(f"http://127.0.0.1:{free_port()}")
     assert "does not answer" in heard(owner)
     app.state.crews = None
-    assert heard(owner) == "No chip service is set up here."
+    assert heard(owner) == "No chip service is set up."
 
 
 @pytest.mark.parametrize("content", [b"nonsense", b"{}", b'{"offers": [{"id": "x"}]}', b'{"offers": 3}', b"[]"])
@@ -240,7 +240,7 @@ def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
         "http://chips", lambda: httpx2.MockTransport(lambda request: httpx2.Response(200, content=content))
     )
     try:
-        assert heard(owner) == "The chip service sent something that cannot be read."
+        assert heard(owner) == "The answer of the chip service cannot be read."
     finally:
         app.state.crews = before
 

@@ -46,8 +46,8 @@ def test_surer_takes_more_loads(owner):
 @pytest.mark.parametrize(
     ("buying", "source", "said"),
     [
-        ({"budget": "100"}, None, "The money does not reach."),
-        ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads can be counted on"),
+        ({"budget": "100"}, None, "The budget is too small."),
+        ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads likely to come"),
     ],
 )
 def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, said):
@@ -144,9 +144,9 @@ def test_who_is_not_reckoned_with_is_told_why(owner):
     unfit = {one["name"]: one["unfit"] for one in owner.reads("orders")["sources"] if one["name"]}
     assert unfit == {
         "Abroad": "Priced in USD; this site reckons in EUR.",
-        "Large": "No tip here holds its largest load.",
+        "Large": "No tip on this site holds its largest load.",
         "Straw": "No plot here accepts this material.",
-        "Seldom": "It comes too seldom to be counted on; take what is offered.",
+        "Seldom": "Comes too rarely to plan with; accept offers when they come.",
     }
 
 
@@ -219,7 +219,7 @@ def test_a_crew_that_cannot_be_counted_on_covers_nothing_and_is_told_apart_from_
     owner.add_plot()
     owner.add_supplier(name="Seldom", source=CREW | {"chance": "5 %"})
     plan = owner.reads("orders")
-    assert plan["sources"][0]["unfit"] == "It comes too seldom to be counted on; take what is offered."
+    assert plan["sources"][0]["unfit"] == "Comes too rarely to plan with; accept offers when they come."
     (line,) = plan["now"]["order"]
     assert (line["source"], line["cost"]) == (None, None), "the need is told, whoever brings it"
     assert plan["now"]["short_m3"] == 0

@@ -149,7 +149,7 @@ def test_what_cannot_be_covered_is_said_and_not_quoted(owner):
     owner.add_supplier()
     owner.buys(budget="1")
     sheet = owner.reads("quotes")
-    assert (sheet["today"], sheet["now"]["binding"]) == (None, "The money does not reach.")
+    assert (sheet["today"], sheet["now"]["binding"]) == (None, "The budget is too small.")
     assert sheet["wanting"]
 
 

@@ -55,7 +55,7 @@ def test_the_pages_ask_nothing_of_other_hosts(stranger):
 def test_problems_follow_rfc_9457(stranger):
     problem = stranger.client.post("/api/v1/session", json={}).json()
     assert {"type", "title", "status", "detail", "errors", "request_id"} <= set(problem)
-    assert problem["detail"] == "2 entries need another look."
+    assert problem["detail"] == "2 entries need correction."
     assert problem["errors"] == [
         {"field": "email", "detail": "This is needed."},
         {"field": "password", "detail": "This is needed."},

@@ -209,7 +209,7 @@ def test_an_errand_that_a_process_left_is_taken_up_by_another(app, owner):
     deadline = time.monotonic() + STARTS_WITHIN_S
     while (state := owner.client.get(address).json())["state"] == "running":
         assert time.monotonic() < deadline
-    assert state["problem"]["detail"] == "No chip service is set up here."
+    assert state["problem"]["detail"] == "No chip service is set up."
 
 
 def test_an_import_tells_how_far_it_is_and_forgets_its_file(app, owner):

@@ -216,7 +216,7 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
         )
         assert heard(site)
     app.state.weather = None
-    assert heard(site) == "No weather service is set up here."
+    assert heard(site) == "No weather service is set up."
 
 
 def test_the_same_place_and_day_have_the_same_weather_near_its_normals():

@@ -54,7 +54,7 @@ def test_what_was_found_is_kept_as_noted_and_nothing_else_is_taken(owner):
     assert plot["typed"]["found"] == {"to_water_m": "30 ft", "walk_m": "25 m", "way_width_m": "90"}
     stray = bed(found={"gossip": "much"})
     answer = owner.client.post(f"{owner.site}/plots", json=stray)
-    assert answer.json()["errors"] == [{"field": "found.gossip", "detail": "This is not asked for here."}]
+    assert answer.json()["errors"] == [{"field": "found.gossip", "detail": "This field is not expected here."}]
 
 
 def test_a_site_holds_so_many_plots_and_says_so(owner, monkeypatch):

@@ -110,7 +110,7 @@ def test_a_table_says_its_recipes_in_words(owner):
 @pytest.mark.parametrize(
     ("column", "text", "says"),
     [
-        ("rule", "when I like", "This is no rule. Write one like: keep"),
+        ("rule", "when I like", "This is not a rule. Type one like: keep"),
         ("material", "moon dust", "There is no such material here"),
         ("stage", "ripe", ""),
         ("compost", "some", "is not a depth"),

@@ -101,7 +101,7 @@ def sign_up(page: Page, address: str) -> None:
     page.get_by_label("Your name").fill("Robin")
     page.get_by_label("E-mail address").fill(f"{uuid4().hex}@example.org")
     page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Make the account").click()
+    page.get_by_role("button", name="Create account").click()
     page.wait_for_url("**/sites")
 
 
@@ -109,12 +109,12 @@ def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") 
     page.get_by_role("link", name="New site").click()
     page.get_by_label("Name").fill(name)
     page.get_by_label("Units").select_option(units)
-    page.get_by_label("One load", exact=True).fill(load)
-    page.get_by_role("button", name="Make the site").click()
+    page.get_by_label("Usual load", exact=True).fill(load)
+    page.get_by_role("button", name="Create site").click()
     page.wait_for_url("**/plots/new")
 
 
 def step_into_demo(page: Page, address: str, site: str) -> None:
     page.goto(address)
-    page.get_by_role("button", name="Step into the demo").click()
+    page.get_by_role("button", name="Try the demo").click()
     page.get_by_role("link", name=site).click()

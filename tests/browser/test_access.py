@@ -75,7 +75,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             expect(page.get_by_text(re.compile("^Fetching"))).to_have_count(0)
             assert findings(page) == [], path
         page.goto(f"{site}/order/piles")
-        page.get_by_role("button", name="A load came").click()
+        page.get_by_role("button", name="Receive a load").click()
         expect(page.get_by_role("form", name="Receive a load")).to_be_visible()
         assert findings(page) == []
         page.goto(f"{site.split('/sites')[0]}/suppliers/new")
@@ -101,9 +101,9 @@ def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, addres
             f"{site}/access/way": "Way",
             f"{site}/settings": "Quillet Holm: settings",
             f"{workspace}/materials/straw": "Straw",
-            f"{workspace}/materials/guess": "What have I got?",
-            f"{workspace}/materials/heap": "Mix a heap",
-            f"{workspace}/materials/own/new": "A material of your own",
+            f"{workspace}/materials/guess": "Identify the material",
+            f"{workspace}/materials/heap": "Mix a pile",
+            f"{workspace}/materials/own/new": "New material",
             f"{workspace}/practice": "Your practice",
         }.items():
             if not on_phone_too(path, width):

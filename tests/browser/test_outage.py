@@ -11,7 +11,7 @@ def test_with_the_database_stopped_nothing_typed_is_lost_and_saving_goes_on_by_i
     cluster.stop()
     page.get_by_label("Length").fill("6 x 3 m")
     expect(page.get_by_text("The records cannot be reached just now")).to_be_visible()
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     expect(page.get_by_role("button", name="Saving")).to_be_visible()
     expect(page.get_by_label("Length")).to_have_value("6 x 3 m")
     cluster.start(port)

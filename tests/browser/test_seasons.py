@@ -45,7 +45,7 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     years = sorted({int(one.split()[-1]) for one in dates})
     assert years[-1] - years[0] == 6
     slider.press("Home")
-    expect(page.get_by_text("as it was logged", exact=True)).to_be_visible()
+    expect(page.get_by_text("logged", exact=True)).to_be_visible()
     slider.press("t")
     expect(page.get_by_text("today", exact=True).first).to_be_visible()
     before = page.get_by_test_id("date").inner_text()
@@ -62,22 +62,22 @@ def test_another_rule_changes_what_coming_years_take(page: Page, address):
     page.get_by_role("link", name=re.compile("Long walk")).click()
     page.get_by_role("link", name="Seasons", exact=True).click()
     expect(page.get_by_test_id("next-step")).to_contain_text("mm")
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     years = page.get_by_test_id("years")
     expect(years.get_by_role("listitem")).to_have_count(5)
     before = years.inner_text()
-    expect(page.get_by_test_id("breaks")).to_contain_text("more is needed than can be counted on")
+    expect(page.get_by_test_id("breaks")).to_contain_text("more is needed than likely to come")
     page.get_by_role("link", name="Seasons", exact=True).click()
     page.get_by_role("button", name="Rule").click()
     expect(page.get_by_test_id("compared")).to_contain_text("in spring and autumn")
     page.get_by_role("combobox", name="Rule", exact=True).select_option("every")
-    page.get_by_label("Every so many years").fill("none")
-    page.get_by_role("button", name="Save the rule").click()
-    expect(page.get_by_text("Please write a whole number.")).to_be_visible()
-    page.get_by_label("Every so many years").fill("3")
-    page.get_by_role("button", name="Save the rule").click()
+    page.get_by_label("Interval, years").fill("none")
+    page.get_by_role("button", name="Save rule").click()
+    expect(page.get_by_text("Please type a whole number.")).to_be_visible()
+    page.get_by_label("Interval, years").fill("3")
+    page.get_by_role("button", name="Save rule").click()
     expect(page.get_by_test_id("cut-at")).to_be_visible()
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     expect(years).not_to_have_text(before)
     expect(page.get_by_test_id("steps")).to_contain_text("mm")
 
@@ -87,7 +87,7 @@ def test_a_reading_is_logged_and_seen_on_the_ribbon_on_a_phone(phone: Page, addr
     open_seasons(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Log", exact=True).click()
     page.get_by_label("Depth", exact=True).fill("2 1/4 in")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_role("button", name="Save entry").click()
     entries = page.get_by_test_id("entries")
     expect(entries).to_contain_text("measured 2¼ in")
     entries.get_by_role("listitem").filter(has_text="measured 2¼ in").first.get_by_role("button", name="Delete").click()
@@ -95,14 +95,14 @@ def test_a_reading_is_logged_and_seen_on_the_ribbon_on_a_phone(phone: Page, addr
     page.get_by_role("button", name="Undo").click()
     expect(entries).to_contain_text("measured 2¼ in")
     page.get_by_role("link", name="Seasons", exact=True).click()
-    page.get_by_text("What the signs mean, and the same as a table").click()
+    page.get_by_text("Legend and table").click()
     expect(page.get_by_role("row").nth(3)).to_contain_text("in")
 
 
 def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, address):
     open_seasons(page, address)
     expect(page.get_by_test_id("weather")).to_contain_text("normals stand for the past too")
-    page.get_by_role("button", name="Ask for weather").click()
+    page.get_by_role("button", name="Update weather").click()
     expect(page.get_by_test_id("weather")).to_contain_text("simulated")
     expect(page.get_by_test_id("weather")).to_contain_text("Weather observed to")
     bad = {"name": "w.csv", "mimeType": "text/csv", "buffer": b"date,tmax,tmin,rain\n2026-03-01,warm,1,0"}
@@ -112,25 +112,25 @@ def test_the_weather_service_is_asked_and_says_it_is_simulated(page: Page, addre
 
 def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     open_seasons(page, address, "Marrow Street Library")
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     windows = page.get_by_test_id("windows")
     windows.get_by_label("Last frost").fill("soon")
     windows.get_by_role("button", name="Save").click()
-    expect(windows).to_contain_text("Write month and day like 04-15.")
+    expect(windows).to_contain_text("Type month and day like 04-15.")
     windows.get_by_label("Last frost").fill("05-10")
     with page.expect_request(lambda request: request.method == "PUT") as sent:
         windows.get_by_role("button", name="Save").click()
     said = {key: value for key, value in sent.value.post_data_json.items() if value is not None}
     assert said == {"last_frost": 130, "windows": {}}, "what was not touched goes on following the weather"
-    expect(windows).to_contain_text("As you said.")
-    windows.get_by_role("button", name="As derived").click()
-    expect(windows).not_to_contain_text("As you said.")
+    expect(windows).to_contain_text("As you set.")
+    windows.get_by_role("button", name="Use calculated dates").click()
+    expect(windows).not_to_contain_text("As you set.")
     soil = page.get_by_test_id("soil")
     expect(soil.get_by_role("row")).to_have_count(6)
     expect(soil.get_by_role("row").last).to_contain_text(re.compile(r"5 years.*in.*lb/sq ft.*\(.* to .*\).*lb"))
     held = page.get_by_test_id("held-by")
     expect(held).to_contain_text(re.compile(r"holds .* in and more on all ground"))
-    held.get_by_label("In a year").fill("10")
+    held.get_by_label("Per year").fill("10")
     expect(held).to_contain_text(re.compile(r"holds .* in on all ground"))
 
 
@@ -140,7 +140,7 @@ def choose_rule(page: Page, plot: str, kind: str, **fields: str) -> None:
     page.get_by_role("combobox", name="Rule", exact=True).select_option(kind)
     for label, value in fields.items():
         page.get_by_label(label.replace("_", " ")).fill(value)
-    page.get_by_role("button", name="Save the rule").click()
+    page.get_by_role("button", name="Save rule").click()
     expect(page.get_by_test_id("cut-at")).to_be_visible()
 
 
@@ -173,13 +173,13 @@ def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_humus(page: Page, addr
     found = [hover(page, at / 80).inner_text() for at in range(20, 80)]
     yields = [text for text in found if "of humus" in text and "dug out before" in text]
     assert yields, "what is dug out before it is refilled is said where it happens"
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     expect(page.get_by_role("columnheader", name="Humus dug out")).to_be_visible()
     page.get_by_role("link", name="Seasons", exact=True).click()
     page.get_by_label("Plot", exact=True).select_option(label="Cart track")
     page.get_by_role("button", name="Rule", exact=True).click()
-    page.get_by_role("button", name="Take the proposed rule").click()
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("button", name="Use the proposed rule").click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     expect(page.get_by_role("columnheader", name="Humus dug out")).to_have_count(0)
 
 
@@ -192,10 +192,10 @@ def test_what_is_short_waits_for_the_crew_and_is_bought_when_that_is_said(page: 
     add_supplier(page, "Two Saws", "arborist", Chance_in_a_month="30 %")
     page.get_by_role("link", name="Sites", exact=True).click()
     expect(page.get_by_test_id("all-breaks")).to_contain_text("all sites together want more")
-    expect(page.get_by_test_id("all-seasons").get_by_role("row").nth(1)).to_contain_text("price not known")
+    expect(page.get_by_test_id("all-seasons").get_by_role("row").nth(1)).to_contain_text("price unknown")
     page.get_by_role("link", name=re.compile("Slope")).first.click()
     page.get_by_role("link", name="Seasons", exact=True).click()
-    page.get_by_role("link", name="Years ahead", exact=True).click()
+    page.get_by_role("link", name="Coming years", exact=True).click()
     expect(page.get_by_test_id("breaks")).to_contain_text("What is short waits")
     expect(page.get_by_test_id("steps")).to_contain_text("for want of chips")
     expect(page.get_by_test_id("years")).to_contain_text("nothing is laid before it has come")

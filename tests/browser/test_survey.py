@@ -9,17 +9,17 @@ from tests.browser.conftest import make_site, sign_up, step_into_demo
 
 def new_plot(page: Page, name: str, shape: str) -> None:
     # The form of the plot before may still be there for a moment, with the same fields.
-    expect(page.get_by_role("button", name="Save the plot")).to_be_visible()
+    expect(page.get_by_role("button", name="Save plot")).to_be_visible()
     page.get_by_label("Plot name").fill(name)
-    page.get_by_label("Measured as").select_option(shape)
+    page.get_by_label("Shape").select_option(shape)
 
 
 def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
     sign_up(page, address)
     make_site(page, "Corner house", units="us", load="12 yards")
     new_plot(page, "Front curve", "offsets")
-    page.get_by_label("Offsets taken every").fill("5")
-    offsets = page.get_by_label("Offsets, from end to end")
+    page.get_by_label("Distance between offsets").fill("5")
+    offsets = page.get_by_label("Offsets")
     offsets.fill("2', 6'6\", 9 ft, 7'3\", 4")
     # Simpson: 5/3 x (2 + 4 x 6.5 + 2 x 9 + 4 x 7.25 + 4) sq ft
     expect(page.get_by_test_id("plot-area")).to_contain_text("132 sq ft")
@@ -30,7 +30,7 @@ def test_an_irregular_bed_by_offsets_in_feet_and_inches(page: Page, address):
     offsets.press("End")
     expect(sketch.locator("[data-chosen=true]")).to_have_attribute("data-dimension", "offsets_m.4")
     sketch.locator("[data-dimension=spacing_m]").click()
-    expect(page.get_by_label("Offsets taken every")).to_be_focused()
+    expect(page.get_by_label("Distance between offsets")).to_be_focused()
     page.get_by_test_id("plot-area").get_by_role("button", name=re.compile("^Area")).click()
     expect(page.get_by_role("dialog")).to_contain_text("Simpson’s rule")
     expect(page.get_by_role("dialog")).to_contain_text("5 ft ÷ 3 × (2 ft + 4 × 6 ft 6 in")
@@ -74,32 +74,32 @@ def test_cut_outs_slope_and_readings_change_the_figures(page: Page, address):
     expect(page.get_by_test_id("plot-area")).to_contain_text("40 m²")
     page.locator("summary", has_text="Cut-outs").click()
     page.get_by_role("button", name="Plants").click()
-    page.get_by_label("How many").fill("10")
+    page.get_by_label("Number").fill("10")
     page.get_by_label("Gap round each").fill("20 cm")
     expect(page.get_by_test_id("plot-area")).to_contain_text("38.7 m²")
     page.get_by_role("button", name="Circle or ellipse").click()
-    page.get_by_label("Across", exact=True).fill("2 m")
-    page.get_by_label("Right of the middle").fill("-1 m")
+    page.get_by_label("Diameter", exact=True).fill("2 m")
+    page.get_by_label("East of the middle").fill("-1 m")
     expect(page.get_by_test_id("plot-area")).to_contain_text("35.6 m²")
     page.locator("summary", has_text="Slope").click()
-    page.get_by_label("How steep").fill("steep")
+    page.get_by_label("Slope").fill("steep")
     expect(page.get_by_text("“steep” is not a slope. Write it like 15 %, 9° or 1:4")).to_be_visible()
-    page.get_by_label("How steep").fill("1:2")
-    page.get_by_label("Tape lay").select_option("plan")
+    page.get_by_label("Slope").fill("1:2")
+    page.get_by_label("Tape was held").select_option("plan")
     expect(page.get_by_test_id("plot-area")).to_contain_text("39.8 m²")
-    page.locator("summary", has_text="What was found").click()
+    page.locator("summary", has_text="Site conditions").click()
     page.get_by_label("Depth readings").fill("20, 40, 30 mm")
-    page.get_by_label("Covered now by").select_option("running_grass")
+    page.get_by_label("Existing cover").select_option("running_grass")
     expect(page.get_by_text("30 mm = 1⅛ in")).to_be_visible()
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
     page.reload()
     expect(page.get_by_test_id("plot-area")).to_contain_text("39.8 m²")
-    page.locator("summary", has_text="What was found").click()
+    page.locator("summary", has_text="Site conditions").click()
     expect(page.get_by_label("Depth readings")).to_have_value("20, 40, 30 mm")
-    expect(page.get_by_label("Covered now by")).to_have_value("running_grass")
+    expect(page.get_by_label("Existing cover")).to_have_value("running_grass")
     page.locator("summary", has_text="Cut-outs").click()
-    expect(page.get_by_label("Right of the middle")).to_have_value("-1 m")
+    expect(page.get_by_label("East of the middle")).to_have_value("-1 m")
 
 
 def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
@@ -107,7 +107,7 @@ def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
     make_site(page, "Many")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     page.get_by_role("button", name="Copy").click()
     plots = page.get_by_role("list", name="Plots").get_by_role("listitem")
     expect(plots).to_have_count(2)
@@ -117,12 +117,12 @@ def test_plots_are_copied_reordered_and_changed_together(page: Page, address):
     page.get_by_label("Mark Bed", exact=True).check()
     page.get_by_role("region", name="Ground plan").get_by_role("button", name="Bed, copy").click(modifiers=["Control"])
     expect(page.get_by_role("heading", name="2 plots marked")).to_be_visible()
-    page.get_by_label("Target depth, settled").fill("deep")
-    page.get_by_role("button", name="Change them all").click()
+    page.get_by_label("Target depth (settled)").fill("deep")
+    page.get_by_role("button", name="Change all").click()
     expect(page.get_by_text("“deep” is not a depth that can be read")).to_be_visible()
-    page.get_by_label("Target depth, settled").fill("100 mm")
-    page.get_by_label("Used for").select_option("foot_path")
-    page.get_by_role("button", name="Change them all").click()
+    page.get_by_label("Target depth (settled)").fill("100 mm")
+    page.get_by_label("Use").select_option("foot_path")
+    page.get_by_role("button", name="Change all").click()
     expect(page.get_by_text("Foot path")).to_have_count(3)
     page.reload()
     expect(plots.first).to_contain_text("Bed, copy")
@@ -134,7 +134,7 @@ def test_the_plan_can_be_zoomed_and_moved(page: Page, address):
     make_site(page, "Wide")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     plan = page.get_by_role("region", name="Ground plan")
     bar = plan.get_by_role("img", name=re.compile("Scale bar"))
     before, scale = plan.get_by_role("button", name="1 Bed").bounding_box(), bar.get_attribute("aria-label")
@@ -168,7 +168,7 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
     with page.expect_download() as download:
         page.get_by_role("link", name="Download Archive").click()
     page.get_by_role("link", name="Sites", exact=True).click()
-    page.get_by_label("Bring in an archive").set_input_files(download.value.path())
+    page.get_by_label("Import an archive").set_input_files(download.value.path())
     expect(page.get_by_role("link", name=re.compile("Top field"))).to_be_visible()
 
 
@@ -178,9 +178,9 @@ def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
     walked, _ = Geod(ellps="WGS84").polygon_area_perimeter([-3.12, -3.12, -3.1185], [51.05, 51.0509, 51.0509])
     measured = {
         "triangle": ({"Side a": "3", "Side b": "4", "Side c": "5"}, "6 m²"),
-        "ellipse": ({"Across": "4 m"}, "12.6 m²"),
+        "ellipse": ({"Diameter": "4 m"}, "12.6 m²"),
         "polygon": ({"Corners": "0, 0\n6, 0\n6, 4\n0, 4"}, "24 m²"),
-        "strip": ({"Length": "20", "Width": "2", "Trunk girth": "30", "Trees in it": "4"}, "39.5 m²"),
+        "strip": ({"Length": "20", "Width": "2", "Trunk girth": "30", "Number of trees": "4"}, "39.5 m²"),
         "ring_block": (
             {
                 "Canopy spread": "3",
@@ -196,12 +196,12 @@ def test_every_shape_can_be_measured_and_is_drawn(page: Page, address):
     }
     for shape, (fields, area) in measured.items():
         page.get_by_label("Plot name").fill(shape)
-        page.get_by_label("Measured as").select_option(shape)
+        page.get_by_label("Shape").select_option(shape)
         for label, text in fields.items():
             page.get_by_label(label, exact=True).fill(text)
         expect(page.get_by_test_id("plot-area")).to_contain_text(area)
         expect(page.get_by_role("group", name="The plot with its measurements")).to_be_visible()
-        page.get_by_role("button", name="Save, next plot").click()
+        page.get_by_role("button", name="Save and add next").click()
         expect(page.get_by_role("link", name=re.compile(shape))).to_be_visible()
     expect(
         page.get_by_role("region", name="Ground plan").get_by_role("button", name=re.compile("^[1-6] "))
@@ -212,7 +212,7 @@ def test_what_was_typed_can_be_taken_back_and_plots_walked_through_by_keys(page:
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Quince row").click()
     page.get_by_label("Tree to tree").fill("5 m")
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Undo").click()
     expect(page.get_by_label("Tree to tree")).to_have_value("3.6 m")
     page.get_by_test_id("season").click()
     page.keyboard.press("j")
@@ -225,12 +225,12 @@ def test_a_phone_measures_an_irregular_bed(phone: Page, address):
     step_into_demo(phone, address, "Marrow Street Library")
     phone.get_by_role("link", name="Plot", exact=True).tap()
     phone.get_by_label("Plot name").fill("By the steps")
-    phone.get_by_label("Measured as").select_option("offsets")
-    phone.get_by_label("Offsets taken every").fill("3")
-    phone.get_by_label("Offsets, from end to end").fill("2, 4, 5, 4, 2")
+    phone.get_by_label("Shape").select_option("offsets")
+    phone.get_by_label("Distance between offsets").fill("3")
+    phone.get_by_label("Offsets").fill("2, 4, 5, 4, 2")
     expect(phone.get_by_test_id("plot-area")).to_contain_text("46 sq ft")
     assert phone.evaluate("document.documentElement.scrollWidth") == 390
-    phone.get_by_role("button", name="Save the plot").tap()
+    phone.get_by_role("button", name="Save plot").tap()
     phone.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
     phone.get_by_role("link", name="Ground", exact=True).tap()
     phone.get_by_role("link", name=re.compile("By the steps")).tap()
@@ -243,7 +243,7 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
     make_site(page, "Long garden")
     new_plot(page, "Far bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}$"))
     expect(page.get_by_test_id("plot-access")).to_have_count(0)
     plan = page.get_by_role("region", name="Ground plan")
@@ -265,7 +265,7 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
     for x, y in ((150, 420), (150, 200), (400, 200)):
         svg.click(position={"x": x, "y": y})
     expect(page.get_by_label("Points")).to_have_value(re.compile(r"^\S+ m, \S+ m\n\S+ m, \S+ m\n\S+ m, \S+ m$"))
-    page.get_by_role("button", name="Take the last point back").click()
+    page.get_by_role("button", name="Remove the last point").click()
     expect(page.get_by_label("Points")).to_have_value(re.compile(r"^\S+ m, \S+ m\n\S+ m, \S+ m$"))
     page.reload()
     expect(page.get_by_label("Name")).to_have_value("Side path")
@@ -276,10 +276,10 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
     expect(reached).to_contain_text("Walk from Drive")
     expect(reached).to_contain_text("narrowest 95 cm")
     expect(plan.get_by_test_id("walk")).to_be_visible()
-    page.locator("summary", has_text="What was found").click()
-    page.get_by_role("textbox", name="Walk from the tip").fill("80")
+    page.locator("summary", has_text="Site conditions").click()
+    page.get_by_role("textbox", name="Walking distance from the tip").fill("80")
     expect(reached).to_contain_text("80 m")
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Undo").click()
     plan.get_by_role("button", name="Side path").press("Enter")
     page.get_by_role("button", name="Delete").click()
     page.get_by_role("button", name="Undo").click()
@@ -289,9 +289,9 @@ def test_tips_and_ways_are_put_on_the_plan_and_give_each_plot_its_walk(page: Pag
 def test_a_climate_is_typed_and_drawn(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Settings").click()
-    expect(page.get_by_label("Mean temperature of each month")).to_have_value(re.compile("^20, 24, 35"))
-    expect(page.get_by_role("img", name="The year")).to_be_visible()
-    page.get_by_label("Rain of each month").fill("wet")
+    expect(page.get_by_label("Mean temperature by month")).to_have_value(re.compile("^20, 24, 35"))
+    expect(page.get_by_role("img", name="Climate of the year")).to_be_visible()
+    page.get_by_label("Rain by month").fill("wet")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("“wet” is not a rain that can be read")).to_be_visible()
     page.get_by_label("Climate").select_option("hot_wet")
@@ -302,7 +302,7 @@ def test_a_climate_is_typed_and_drawn(page: Page, address):
 def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_feet(page: Page, address):
     sign_up(page, address)
     page.get_by_role("link", name="Practice", exact=True).click()
-    page.get_by_role("radio", name=re.compile("As it is spread")).check()
+    page.get_by_role("radio", name=re.compile("Loose depth")).check()
     page.get_by_role("link", name="Sites", exact=True).click()
     make_site(page, "Front", units="us", load="12 cu yd")
     page.get_by_role("link", name="Settings").click()
@@ -311,7 +311,7 @@ def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_fee
     page.get_by_role("link", name="Plot", exact=True).click()
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("12' x 9'")
-    depth = page.get_by_label("Target depth, as spread")
+    depth = page.get_by_label("Target depth (loose)")
     depth.fill("3 in")
     expect(page.get_by_text("spread 3 in: settled 2⅜ in")).to_be_visible()
     expect(page.get_by_test_id("plot-volume")).to_contain_text("1 yd³")
@@ -337,7 +337,7 @@ def test_a_log_comes_in_from_a_table_and_wrong_rows_are_told(page: Page, address
     make_site(page, "Logged")
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Length").fill("6 x 2 m")
-    page.get_by_role("button", name="Save the plot").click()
+    page.get_by_role("button", name="Save plot").click()
     page.wait_for_url(re.compile(r"/plots/[0-9a-f-]{36}"))
     page.goto(f"{page.url.split('/plots/')[0]}/files")
     field = page.get_by_label("Log", exact=True)

@@ -6,15 +6,15 @@ from tests.browser.conftest import opened, sign_up, step_into_demo
 def test_a_viewer_joins_by_a_link_and_cannot_change_anything(page: Page, browser, address):
     sign_up(page, address)
     page.get_by_role("link", name="Team").click()
-    page.get_by_label("Role of the invited").select_option("viewer")
-    page.get_by_role("button", name="Make an invitation link").click()
+    page.get_by_label("Role of the new member").select_option("viewer")
+    page.get_by_role("button", name="Create invitation link").click()
     link = page.get_by_label("Invitation link").input_value()
     for guest in opened(browser, {"width": 1280, "height": 800}):
         sign_up(guest, address)
         guest.goto(link)
         guest.get_by_role("button", name="Join as Robin").click()
         guest.wait_for_url("**/sites")
-        expect(guest.get_by_role("heading", name="No site yet")).to_be_visible()
+        expect(guest.get_by_role("heading", name="No sites yet")).to_be_visible()
         expect(guest.get_by_role("link", name="New site")).not_to_be_visible()
         guest.goto(link)
         expect(guest.get_by_text("This invitation was used")).to_be_visible()

@@ -133,7 +133,7 @@ def ordered(planned: PlannedPlot, spare: float, practice=None):
     """Return what lies beneath and what the mulch takes, by role."""
     recipe, more = recipe_of(planned, Setting(practice=practice or Practice())), entered("Spare", spare, "1")
     amounts = {layer.role: layer.amount for layer in beneath(planned, recipe, more, SHIPPED)}
-    bare = entered("Existing depth, settled", 0, "mm")
+    bare = entered("Existing depth (settled)", 0, "mm")
     amounts[LayerRole.MULCH] = to_target(planned, recipe, bare, more, SHIPPED)
     return amounts
 

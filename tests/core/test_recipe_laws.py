@@ -84,7 +84,7 @@ def test_every_amount_is_finite_positive_and_within_its_range(plot, setting, spa
     recipe = recipe_of(plot, setting, existing)
     more, ground = entered("Spare", spare, "1"), plot_ground(plot, recipe.laid_share, SHIPPED)
     assert 0 <= ground.laid.value <= ground.ground.area.value + 1e-9
-    mulch = to_target(plot, recipe, entered("Existing depth, settled", existing, "mm"), more, SHIPPED)
+    mulch = to_target(plot, recipe, entered("Existing depth (settled)", existing, "mm"), more, SHIPPED)
     layers = [(layer.role, layer.amount) for layer in beneath(plot, recipe, more, SHIPPED)]
     for role, figure in [*layers, (LayerRole.MULCH, mulch)]:
         assert math.isfinite(figure.value)

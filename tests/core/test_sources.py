@@ -1,4 +1,4 @@
-"""Kinds of suppliers: what can be counted on, what binds, and amounts of money as people type them."""
+"""Kinds of suppliers: what likely to come, what binds, and amounts of money as people type them."""
 
 import math
 from datetime import date
@@ -146,7 +146,7 @@ def test_choices_are_told_apart_in_words():
     other = choice(140.5, 0.2, 0.6, crew=(1, 10.0), bulk=(1, 7.5))
     assert tell_apart(best, other, names) == (
         "1 load fewer from Two Saws and {7.5 m3} more from Quarry: it costs {120.50 money} more, "
-        "and leaves {0.8 m3} less over; it is 60 % sure to be enough."
+        "and leaves {0.8 m3} less over; it is 60 % chance it is enough."
     )
     assert tell_apart(best, choice(20, 1.0, crew=(2, 20.0)), names) == "The same amounts: it costs the same."
 

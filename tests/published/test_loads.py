@@ -136,9 +136,9 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
 @pytest.mark.parametrize(
     ("limits", "said"),
     [
-        (Limits(budget=10), "The money does not reach."),
+        (Limits(budget=10), "The budget is too small."),
         (Limits(tip_m3=4), "The tip does not hold a load"),
-        (Limits(months=(0,)), "The date wanted is too near."),
+        (Limits(months=(0,)), "The date is too early."),
         (Limits(months=(0,), budget=10), "Several limits together"),
     ],
 )
@@ -179,7 +179,7 @@ def test_too_few_loads_bind_where_the_date_does_not():
     crew = SupplySource(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS, loads_at_most=1)
     need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
     short = choose(need, [crew])
-    assert short.binding == "Too few loads can be counted on in the months wanted."
+    assert short.binding == "Too few loads are likely to come in these months."
     assert short.nearest.short_m3 == pytest.approx(8)
     assert [(one.source, one.loads) for one in short.nearest.purchases] == [("crew", 1)]
 

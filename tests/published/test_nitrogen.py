@@ -250,7 +250,7 @@ def test_too_much_is_called_so_and_only_where_it_was_brought():
     assert "More comes than plants take" in fed.words
     (rich,) = seasons(dates, np.zeros(12), Use.VEGETABLES, soil_supply("loam", 0.2, None, SHIPPED), GROWING, SHIPPED)
     assert rich.over > 10
-    assert rich.words == "Too little to notice."
+    assert rich.words == "Too little to have an effect."
 
 
 def test_twenty_pounds_an_acre_for_each_percent_of_organic_matter():

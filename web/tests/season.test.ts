@@ -54,7 +54,7 @@ describe("the order of a season as a choice", () => {
   it("tells a price, that there is none, or that nobody knows it", () => {
     expect(costOf({ cost: "148.00", currency: "EUR" })).toContain("148");
     expect(costOf({ cost: "0", currency: "EUR" })).toBe("free");
-    expect(costOf({ cost: null, currency: "EUR" })).toBe("price not known");
+    expect(costOf({ cost: null, currency: "EUR" })).toBe("price unknown");
   });
 
   it("says amounts in the words of the trade", () => {

@@ -51,7 +51,7 @@ class Attempts:
         if not within:
             raise Problem(
                 429,
-                f"That was tried too often. Wait {max(1, self._window_s // 60)} minutes, then try again.",
+                f"Too many attempts. Wait {max(1, self._window_s // 60)} minutes, then try again.",
                 headers={"Retry-After": str(self._window_s)},
             )
 
@@ -140,7 +140,7 @@ def refuse_other_origins(request: Request, settings: Settings) -> None:
     else:
         refused = _host_of(origin) != request.headers.get("host")
     if refused:
-        raise Problem(403, "This request came from another site and was refused.")
+        raise Problem(403, "This request came from another website and was refused.")
 
 
 def _host_of(origin: str) -> str | None:

@@ -32,16 +32,15 @@ VALID = {"verification": timedelta(days=7), "password": timedelta(hours=1)}
 _WORDS = {
     "verification": (
         "Please confirm your e-mail address",
-        "Somebody made an account with Ulmatic under this address. If it was you, confirm the address here:",
+        "Somebody created an Ulmatic account with this address. If it was you, confirm the address here:",
         "verify",
     ),
     "password": (
         "A new password",
-        "Somebody asked for a new password for your account with Ulmatic. If it was you, choose it here within an "
-        "hour:",
+        "Somebody asked for a new password for your Ulmatic account. If it was you, choose it here within one hour:",
         "new-password",
     ),
-    "invitation": ("You are invited", "Somebody invites you to their workspace in Ulmatic. Join here:", "join"),
+    "invitation": ("You are invited", "You are invited to a workspace in Ulmatic. Join here:", "join"),
 }
 
 
@@ -125,7 +124,7 @@ class Postman:
         message = EmailMessage()
         message["Subject"], message["From"], message["To"] = subject, self.sender, to
         # Behind the #: what follows it is sent to no server, and stands in no log.
-        message.set_content(f"{words}\n\n{self.origin}/{page}#{token}\n\nIf it was not you, nothing has to be done.\n")
+        message.set_content(f"{words}\n\n{self.origin}/{page}#{token}\n\nIf it was not you, ignore this e-mail.\n")
         try:
             self._deliver(message)
         except (OSError, smtplib.SMTPException) as error:

@@ -29,7 +29,7 @@ def hashed(password: str, field: str, *about: str) -> str:
     """
     known = [word for text in about for word in {text, *text.replace("@", " ").replace(".", " ").split()}]
     if zxcvbn(password[:LONGEST_LOOKED_AT], user_inputs=known, max_length=LONGEST_LOOKED_AT)["score"] < LEAST_SCORE:
-        sentence = "This password is easily guessed. Use four ordinary words that do not belong together."
+        sentence = "This password is easy to guess. Use four ordinary words that do not belong together."
         raise Problem(422, sentence, field=field)
     return hashes.hash(password)
 

@@ -153,7 +153,7 @@ def change_password(entry: PasswordChange, user: AccountHolder, request: Request
     """Change one's own password; other devices are signed out."""
     limit_attempts(request, f"password of {user.id}")
     if not passwords.checked(entry.current, user.password_hash)[0]:
-        raise Problem(422, "That is not your password until now.", field="current")
+        raise Problem(422, "The current password is incorrect.", field="current")
     service.change_password(database, user, entry.new, request.cookies.get(COOKIE))
     database.commit()
 

@@ -18,15 +18,17 @@ def _email(text: str) -> str:
     if not (local and at and "." in domain.strip(".")) or any(
         sign.isspace() or not sign.isprintable() for sign in text
     ):
-        raise PydanticCustomError("text", "That is not an e-mail address. It looks like name@example.org.")
+        raise PydanticCustomError("text", "This is not an e-mail address. Type it like name@example.org.")
     return text
 
 
 def _password(text: str) -> str:
     if len(text) < 10:
-        raise PydanticCustomError("text", "Use 10 signs or more; four ordinary words do well.")
+        raise PydanticCustomError("text", "Use at least 10 characters; four ordinary words are good.")
     if "\x00" in text:
-        raise PydanticCustomError("text", "This holds a sign that cannot be used; please choose another password.")
+        raise PydanticCustomError(
+            "text", "The password contains a character that cannot be used. Please choose another one."
+        )
     return text
 
 

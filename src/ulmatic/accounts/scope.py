@@ -99,7 +99,7 @@ SignedIn = Annotated[User, Depends(signed_in)]
 def account_holder(user: SignedIn) -> User:
     """Return the signed-in user, or raise the 403 problem for a visitor of the demo."""
     if user.demo_until is not None:
-        raise Problem(403, "A demo cannot do that. Make an account of your own.")
+        raise Problem(403, "This is not possible in the demo. Create your own account.")
     return user
 
 
@@ -113,7 +113,7 @@ def _at_least(role: Role) -> Callable[..., Scope]:
             raise not_found("workspace")
         if Role(member.role).rank < role.rank:
             wanted = "an owner" if role is Role.OWNER else "crew or an owner"
-            raise Problem(403, f"Only {wanted} of this workspace can do that; you are a {member.role} here.")
+            raise Problem(403, f"Only {wanted} of this workspace can do this; you are a {member.role} here.")
         return Scope(database, member)
 
     return scope

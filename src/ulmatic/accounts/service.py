@@ -29,7 +29,7 @@ def sign_up(database: Session, entry: SignUp) -> User:
     """Make an account, with a workspace of its own or by an invitation."""
     password_hash = passwords.hashed(entry.password, "password", entry.name, entry.email, entry.workspace or "")
     user = User(email=entry.email, name=entry.name, password_hash=password_hash)
-    taken = Problem(409, "There is an account with this e-mail address already. Sign in instead.", field="email")
+    taken = Problem(409, "An account with this e-mail address already exists. Sign in instead.", field="email")
     if find_user(database, entry.email):
         raise taken
     database.add(user)
@@ -48,7 +48,7 @@ def sign_up(database: Session, entry: SignUp) -> User:
 def found_workspace(database: Session, owner: User, name: str) -> Membership:
     """Make a workspace that `owner` owns."""
     if len(memberships(database, owner)) >= MOST_WORKSPACES:
-        raise Problem(409, f"Somebody can be in {MOST_WORKSPACES} workspaces at most.")
+        raise Problem(409, f"One person can be a member of {MOST_WORKSPACES} workspaces at most.")
     workspace = Workspace(name=name)
     database.add(workspace)
     database.flush()
@@ -63,7 +63,7 @@ def check_password(database: Session, email: str, password: str) -> User:
     user = find_user(database, email)
     right, renewed = passwords.checked(password, user.password_hash if user else None)
     if user is None or not right:
-        raise Problem(401, "This e-mail address and password do not go together.", field="password")
+        raise Problem(401, "The e-mail address or the password is incorrect.", field="password")
     if renewed:
         user.password_hash = renewed
     return user
@@ -87,7 +87,7 @@ def verify(database: Session, token: str) -> None:
     user_id = letters.use_token(database, token, "verification")
     user = None if user_id is None else database.get(User, user_id)
     if user is None:
-        raise Problem(404, "This link was used or is out of date. Ask for a new letter in your account.")
+        raise Problem(404, "This link was already used or has expired. Ask for a new e-mail in your account.")
     user.verified_at = datetime.now(UTC)
 
 
@@ -103,7 +103,7 @@ def renew_password(database: Session, token: str, password: str) -> User:
     user_id = letters.use_token(database, token, "password")
     user = None if user_id is None else database.get(User, user_id)
     if user is None:
-        raise Problem(404, "This link was used or is out of date. Ask for a new letter.")
+        raise Problem(404, "This link was already used or has expired. Ask for a new e-mail.")
     change_password(database, user, password, None, "password")
     user.verified_at = user.verified_at or datetime.now(UTC)
     return user
@@ -145,7 +145,7 @@ def leave(database: Session, user: User, password: str) -> datetime:
     Signing in before then takes it back.
     """
     if not passwords.checked(password, user.password_hash)[0]:
-        raise Problem(422, "That is not your password.", field="password")
+        raise Problem(422, "The password is incorrect.", field="password")
     leaves_at = datetime.now(UTC) + GRACE
     for member in memberships(database, user):
         others = len(members(database, member.workspace_id)) > 1
@@ -196,7 +196,7 @@ def _owned_still(database: Session, member: Membership) -> None:
     )
     owners = database.scalars(query.order_by(Membership.user_id).with_for_update(of=Membership)).all()
     if not any(owner != member.user_id for owner in owners):
-        raise Problem(409, "A workspace needs an owner. Make somebody else owner first.")
+        raise Problem(409, "A workspace needs an owner. Make another member owner first.")
 
 
 def member_of(database: Session, workspace_id: UUID, user_id: UUID) -> Membership:
@@ -264,7 +264,7 @@ def open_invitation(database: Session, token: str, *, take: bool = False) -> Inv
     query = select(Invitation).where(Invitation.token_hash == digest(token))
     invitation = database.scalar(query.with_for_update(of=Invitation) if take else query)
     if invitation is None or invitation.expires_at < datetime.now(UTC):
-        raise Problem(404, "This invitation was used, withdrawn or is out of date. Ask for a new one.")
+        raise Problem(404, "This invitation was already used, withdrawn or has expired. Ask for a new one.")
     return invitation
 
 

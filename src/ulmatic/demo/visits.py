@@ -21,7 +21,7 @@ def new_visitor(database: Session, settings: Settings) -> User:
     """Make a visitor with a workspace of the demo's sites; raise the 503 problem where as many are there as may be."""
     now = datetime.now(UTC)
     if (database.scalar(select(func.count()).where(User.demo_until > now)) or 0) >= settings.demo_most:
-        words = "As many people look at the demo as it can hold. Come back in an hour, or make an account."
+        words = "The demo is full. Come back in one hour, or create an account."
         raise Problem(503, words, headers={"Retry-After": "3600"}, fault="busy")
     user = User(
         email=f"{uuid4().hex}@{DOMAIN}", name="Demo visitor", password_hash=passwords.unguessable(),

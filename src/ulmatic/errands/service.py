@@ -99,10 +99,12 @@ class Errands:
             return None, _told(refusal)
         except DBAPIError as error:
             log.warning("errand_without_database", kind=row and row.kind, error=type(error).__name__)
-            return None, _told(Problem(503, "The records cannot be reached just now. Nothing was changed; try again."))
+            return None, _told(
+                Problem(503, "The server cannot reach its database. Nothing was changed. Please try again.")
+            )
         except Exception:
             log.exception("errand_failed", kind=row and row.kind)
-            return None, _told(Problem(500, "Something went wrong on our side. Nothing was changed; please try again."))
+            return None, _told(Problem(500, "The server failed. Nothing was changed. Please try again."))
         return result, None
 
     def _progress(self, row: ErrandRow) -> Tell:
@@ -143,7 +145,7 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
         row = next((row for row in open_rows if (row.kind, row.subject, row.state) == alike), None)
     if row is None:
         if len(open_rows) >= MOST_OPEN:
-            raise Problem(429, "Much is being done here already. Wait a moment, then try again.")
+            raise Problem(429, "Too many tasks are running in this workspace. Wait a moment, then try again.")
         row = scope.add(
             ErrandRow(
                 id=uuid4(), kind=kind, user_id=scope.member.user_id, subject=subject, state="waiting", done=0, of=0,

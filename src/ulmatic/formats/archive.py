@@ -261,18 +261,17 @@ def read_archive(content: bytes, undated: date) -> Archive:
     except (json.JSONDecodeError, RecursionError):
         raise FileRefused("This file cannot be read as JSON.") from None
     if not isinstance(data, dict) or data.get("format") != "ulmatic-site":
-        raise FileRefused("This is not a site archive of Ulmatic.")
+        raise FileRefused("This is not an Ulmatic site archive.")
     if data.get("version") not in READ:
         raise FileRefused(
-            f"This archive is of version {str(data.get('version'))[:10]}; "
-            f"versions {READ[0]} to {VERSION} are read here."
+            f"This archive is of version {str(data.get('version'))[:10]}; versions {READ[0]} to {VERSION} can be read."
         )
     try:
         storable = "\x00" not in json.dumps(data, ensure_ascii=False).encode().decode().replace("\\u0000", "\x00")
     except UnicodeEncodeError:
         storable = False
     if not storable:
-        raise FileRefused("This archive holds signs that cannot be stored.")
+        raise FileRefused("This archive contains characters that cannot be stored.")
     try:
         archive = Archive.model_validate(upgraded(data, undated))
     except ValidationError as error:
@@ -280,7 +279,7 @@ def read_archive(content: bytes, undated: date) -> Archive:
         where = ".".join(str(step) for step in first["loc"])
         raise FileRefused(f"This archive is damaged at “{where[:80]}”: {first['msg'][:200]}") from None
     except (KeyError, TypeError, ValueError, AttributeError):
-        raise FileRefused("This archive is damaged: a part of it does not have the form it should have.") from None
+        raise FileRefused("This archive is damaged: a part of it has the wrong form.") from None
     _check_references(archive)
     return archive
 
@@ -298,7 +297,7 @@ def _check_references(archive: Archive) -> None:
         raise FileRefused("This archive is damaged: its ledger names a plot that is not in it.")
     ways = [landmark.landmark for landmark in archive.landmarks if isinstance(landmark.landmark, Way)]
     if sum(crossings(way, ways[:at]) for at, way in enumerate(ways)) > MOST_CROSSINGS:
-        raise FileRefused("The ways of this archive cross each other far more often than anybody walks.")
+        raise FileRefused("The ways of this archive cross each other too often.")
     for line in archive.lines:
         lost = line.pile_id not in piles or (line.to_pile_id is not None and line.to_pile_id not in piles)
         if lost or (line.delivery_id is not None and line.delivery_id not in deliveries):

@@ -63,13 +63,13 @@ def read_boundaries(name: str, content: bytes) -> list[Boundary]:
     """
     ending = name.lower().rsplit(".", 1)[-1]
     if any(content.count(mark) > most for mark, most in MOST_MARKS.items()):
-        raise FileRefused("This file holds far more points or places than a site has. Keep only what is needed.")
+        raise FileRefused("This file has too many points or places for one site. Keep only what is needed.")
     readers = {"geojson": _geojson, "json": _geojson, "gpx": _gpx, "kml": _kml}
     if ending not in readers:
         raise FileRefused("Boundaries are read from .geojson, .gpx and .kml files.")
     rings = list(readers[ending](content))
     if sum(len(ring) for _, ring in rings) > MOST_POINTS:
-        raise FileRefused(f"This file holds more than {MOST_POINTS:,} points; keep only what is needed.")
+        raise FileRefused(f"This file has more than {MOST_POINTS:,} points; keep only what is needed.")
     boundaries = [
         Boundary(title[:80].strip() or "Boundary", ring)
         for title, ring in ((title, _tidied(ring)) for title, ring in rings)
@@ -78,7 +78,7 @@ def read_boundaries(name: str, content: bytes) -> list[Boundary]:
     if not boundaries:
         raise FileRefused("No boundary was found in this file: a polygon, a track or three waypoints are needed.")
     if len(boundaries) > MOST_BOUNDARIES:
-        raise FileRefused(f"This file holds more than {MOST_BOUNDARIES} boundaries; split it.")
+        raise FileRefused(f"This file has more than {MOST_BOUNDARIES} boundaries; split it.")
     return boundaries
 
 
@@ -104,7 +104,7 @@ def _geojson(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
         raise FileRefused("This file is not GeoJSON: it cannot be read as JSON.") from None
     except ValidationError:
         raise FileRefused(
-            "This GeoJSON holds something else than polygons, or a polygon that does not close."
+            "This GeoJSON contains something other than polygons, or a polygon that is not closed."
         ) from None
     features = parsed.features if isinstance(parsed, FeatureCollection) else [parsed]
     for number, feature in enumerate(features, 1):

@@ -37,7 +37,7 @@ def cells_of(name: str, content: bytes, most_rows: int) -> list[tuple[int, list[
     if not filled:
         raise FileRefused("This table is empty.")
     if len(filled) == 1:
-        raise FileRefused("This table has headings, but nothing below them.")
+        raise FileRefused("This table has headings but no rows.")
     if len(filled) - 1 > most_rows:
         raise FileRefused(f"This table has more than {most_rows:,} rows; split it.")
     return filled

@@ -28,9 +28,7 @@ def plain_xml(content: bytes) -> bytes:
     """Return XML that declares no document type and so no entities."""
     text = text_of(content)
     if "<!DOCTYPE" in text.upper() or "<!ENTITY" in text.upper():
-        raise FileRefused(
-            "This file declares entities of its own, which files of this kind never need. It was not read."
-        )
+        raise FileRefused("This file declares entities of its own, which such files never need. It was not read.")
     return text.encode()
 
 

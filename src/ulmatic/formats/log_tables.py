@@ -101,7 +101,7 @@ def read_log(name: str, content: bytes) -> list[LogRow]:
         raise FileRefused("A log has the columns “plot”, “day” and “what”. Download this site's log to see the others.")
     unknown = [heading for heading in headings if heading and heading not in COLUMNS]
     if unknown:
-        raise FileRefused(f"A log has no column “{unknown[0][:40]}”. Its columns are: {', '.join(COLUMNS)}.")
+        raise FileRefused(f"A log does not have the column “{unknown[0][:40]}”. Its columns are: {', '.join(COLUMNS)}.")
     rows = []
     for number, cells in filled[1:]:
         named = zip(headings, cells, strict=False)

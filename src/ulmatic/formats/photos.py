@@ -34,4 +34,4 @@ def photo(content: bytes) -> bytes:
                 upright.save(out, "JPEG", quality=82)
             return out.getvalue()
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        raise FileRefused("This is no picture that can be read here. Choose a JPEG, PNG or WebP.") from None
+        raise FileRefused("This picture cannot be read. Choose a JPEG, PNG or WebP file.") from None

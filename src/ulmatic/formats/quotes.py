@@ -144,7 +144,7 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     widths = [wide * part for part in (0.46, 0.17, 0.15, 0.22)]
     spare = (
         f"The volume is loose: it settles by a fifth to a third within weeks. {party.volume(quote.spare_m3)} of "
-        f"{party.volume(quote.volume_m3)} is spare or what whole loads leave over. What comes is measured."
+        f"{party.volume(quote.volume_m3)} is spare or left over from whole loads. Deliveries are measured."
     )
     page.build(
         [

@@ -105,7 +105,7 @@ class UnknownHeadings(FileRefused):
     """A table whose headings are not those of the template; its columns can be chosen."""
 
     def __init__(self, columns: list[Column]) -> None:
-        super().__init__("The headings of this table are not those of the template; choose what each column holds.")
+        super().__init__("The headings of this table differ from the template. Choose what each column contains.")
         self.columns = columns
 
 
@@ -145,7 +145,7 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
             ]
         )
     if "name" not in headings:
-        raise FileRefused("Say which column holds the names of the plots.")
+        raise FileRefused("Choose the column with the plot names.")
     rows = []
     for number, cells in filled[1:]:
         texts = dict(zip(headings, cells, strict=False))

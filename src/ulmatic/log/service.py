@@ -57,13 +57,13 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
     """Return the material that an entry names; raise the 422 problem where day, material or amount are wrong."""
     material = None
     if entry.on > today_at(site):
-        raise Problem(422, "That day has not come yet.", field="on")
+        raise Problem(422, "This day is in the future.", field="on")
     if isinstance(entry.entry, Laid | Spread):
         material = known(shelf(scope), entry.entry.material, "entry.material")
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
-            raise Problem(422, "Say how deep it lies, or how much was laid.", field="entry.depth_mm")
+            raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
-        raise Problem(422, "It cannot have been chipped after it was laid.", field="entry.chipped_on")
+        raise Problem(422, "The chipping date must be before the laying date.", field="entry.chipped_on")
     return material
 
 
@@ -90,7 +90,7 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     try:
         plot = one_plot(scope, site_id, entry.plot_id)
     except Problem:
-        raise Problem(422, "This plot is not here any more.", field="plot_id") from None
+        raise Problem(422, "This plot does not exist any more.", field="plot_id") from None
     material = check_entry(scope, site, entry)
     what, typed = entry.entry, entry.typed()
     if isinstance(what, Laid) and what.depth_mm is not None and material is not None:
@@ -111,7 +111,7 @@ def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstima
     plot = next((plot for plot in state.site.plots if plot.id == entry.plot_id), None)
     material = known(state.site.materials, what.material, "entry.material")
     if plot is None or material is None:
-        raise Problem(422, "This plot is not here any more.", field="plot_id")
+        raise Problem(422, "This plot does not exist any more.", field="plot_id")
     depths = laid_depths(what, state.laid_m2(plot, entry.on), state.setting(plot.plot), plot.plot.use, material)
     return None if depths is None else LogEstimate(**depths._asdict())
 
@@ -119,7 +119,7 @@ def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstima
 def _room(scope: Scope, site: SiteRow, more: int) -> None:
     counted = scope.select(LedgerRow).where(LedgerRow.site_id == site.id).with_only_columns(func.count())
     if (scope.session.scalar(counted) or 0) + more > MOST_ENTRIES:
-        raise Problem(409, f"The log of a site holds {MOST_ENTRIES:,} entries at most.")
+        raise Problem(409, f"The log of a site has {MOST_ENTRIES:,} entries at most.")
 
 
 def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotEntry]]) -> None:

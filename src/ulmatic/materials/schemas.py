@@ -22,7 +22,7 @@ def _read_number(value: object) -> object:
     try:
         return float(text)
     except ValueError:
-        sentence = f"“{value.strip()[:30]}” is not a number. Write it like 100 or 0.8."
+        sentence = f"“{value.strip()[:30]}” is not a number. Type it like 100 or 0.8."
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
 
 

@@ -50,7 +50,7 @@ def known(materials: Shelf, key: str | None, field: str) -> Material | None:
     if key is None:
         return None
     if key not in materials:
-        raise Problem(422, "There is no such material here. Please choose one of those offered.", field=field)
+        raise Problem(422, "This material does not exist. Please choose one from the list.", field=field)
     return materials[key]
 
 
@@ -82,7 +82,7 @@ def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
     elif entry.found is not None:
         finding = identify(entry.found)
         if finding is None:
-            raise Problem(422, "Answer at least one question that tells materials apart.", field="found")
+            raise Problem(422, "Answer at least one question that distinguishes materials.", field="found")
         base = finding.material
     else:
         chosen = known(materials, entry.base, "base")
@@ -92,7 +92,7 @@ def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
     try:
         return Material.model_validate(with_figures(base, str(key), entry.name, entry.figures.given()))
     except ValidationError:
-        raise Problem(422, "These figures do not go together.", field="figures") from None
+        raise Problem(422, "These values do not fit together.", field="figures") from None
 
 
 def add_material(scope: Scope, entry: NewMaterial) -> MaterialOut:
@@ -116,7 +116,7 @@ def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_ma
     row = scope.one(MaterialRow, material_id, lock=True)
     next_version(row, if_match)
     if entry.base == str(material_id) or any(part.material == str(material_id) for part in entry.parts):
-        raise Problem(422, "A material cannot be made from itself.", field="base")
+        raise Problem(422, "A material cannot be based on itself.", field="base")
     row.name = entry.name
     for field, value in _values(entry, _material(scope, material_id, entry)).items():
         setattr(row, field, value)
@@ -132,7 +132,7 @@ def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
         (material, amount) for material, amount in zip(chosen, entry.amounts(), strict=True) if material and amount > 0
     ]
     if not filled:
-        raise Problem(422, "Write how much of something goes in.", field="parts.0.amount")
+        raise Problem(422, "Type at least one amount.", field="parts.0.amount")
     portions = [portion(material, amount, entry.by) for material, amount in filled]
     volumes = [portions[at].kg / material.wet_density().value for at, (material, _) in enumerate(filled)]
     least = min(volumes)

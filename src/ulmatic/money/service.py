@@ -40,12 +40,12 @@ def _wanting(plan: SitePlan, number: int) -> str | None:
     """Say why there is no quote; None where there is one."""
     order = plan.order(number)
     if not plan.layings(number):
-        return "Nothing is to be laid in this season, so there is nothing to quote."
+        return "Nothing is laid in this season, so there is nothing to quote."
     if order.short_m3 > 0 and order.decided is None:
-        return f"There is no way yet to cover what is needed. {order.best.binding or ''}".strip()
+        return f"The need cannot be covered yet. {order.best.binding or ''}".strip()
     unnamed = next((line for line in order.lines if not line.name), None)
     if unnamed is not None:
-        return f"Nobody is named yet who brings {unnamed.material_name.lower()}; add a supplier for it."
+        return f"There is no supplier for {unnamed.material_name.lower()} yet. Add one."
     return None
 
 

@@ -59,10 +59,10 @@ class Bodies:
 
     async def _size(self, request: Request) -> int:
         if "chunked" in request.headers.get("transfer-encoding", ""):
-            raise Problem(411, "Send this with its length.")
+            raise Problem(411, "The length of the request is missing.")
         size = request.headers.get("content-length", "0")
         if not (size.isascii() and size.isdigit()) or len(size) > 12 or int(size) > MOST_BYTES:
-            raise Problem(413, "That is too much at once; 5 MB at most.")
+            raise Problem(413, "This is too large: 5 MB at most.")
         if int(size) > MOST_BYTES_OF_STRANGERS:
             token = request.cookies.get(COOKIE)
             if token is None or not await run_in_threadpool(self._known, token):
@@ -80,13 +80,13 @@ class Bodies:
                 while True:
                     message = await receive()
                     if message["type"] == "http.disconnect":
-                        raise Problem(400, "What was sent did not arrive whole.")
+                        raise Problem(400, "The request did not arrive completely.")
                     parts.append(message.get("body", b""))
                     if not message.get("more_body", False):
                         return b"".join(parts)
         except TimeoutError:
             raise Problem(
-                408, "What was sent came too slowly. Nothing you typed is lost; please try again.",
+                408, "The request was too slow. Nothing you typed is lost. Please try again.",
                 headers={"Connection": "close"},
             ) from None  # fmt: skip
 

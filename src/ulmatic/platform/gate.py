@@ -186,7 +186,7 @@ class Place:
 
 def too_many() -> Problem:
     """Return what somebody is told for whom there is no place."""
-    words = "Too many people are asking just now. Nothing you typed is lost; please try again in a moment."
+    words = "The server is busy. Nothing you typed is lost. Please try again in a moment."
     return Problem(503, words, headers={"Retry-After": str(RETRY_AFTER_S)}, fault="busy")
 
 

@@ -97,27 +97,27 @@ class Sentences:
     BY_TYPE: ClassVar[dict[str, str]] = {
         "missing": "This is needed.",
         "string_too_short": "This is needed.",
-        "string_too_long": "This is too long; {max_length} signs at most.",
-        "string_type": "Please write text here.",
-        "string_unicode": "This holds a sign that cannot be stored; please type it again.",
-        "int_parsing": "Please write a whole number.",
-        "int_from_float": "Please write a whole number.",
-        "int_type": "Please write a whole number.",
-        "float_parsing": "Please write a number.",
-        "float_type": "Please write a number.",
-        "finite_number": "Please write a number.",
+        "string_too_long": "This is too long: {max_length} characters at most.",
+        "string_type": "Please type text.",
+        "string_unicode": "This contains a character that cannot be stored. Please type it again.",
+        "int_parsing": "Please type a whole number.",
+        "int_from_float": "Please type a whole number.",
+        "int_type": "Please type a whole number.",
+        "float_parsing": "Please type a number.",
+        "float_type": "Please type a number.",
+        "finite_number": "Please type a number.",
         "greater_than_equal": "This must be at least {ge}.",
         "less_than_equal": "This must be at most {le}.",
         "greater_than": "This must be more than {gt}.",
-        "enum": "Please choose one of those offered.",
-        "literal_error": "Please choose one of those offered.",
-        "union_tag_not_found": "Please choose one of the kinds offered.",
-        "extra_forbidden": "This is not asked for here.",
-        "union_tag_invalid": "Please choose one of the kinds offered.",
+        "enum": "Please choose one from the list.",
+        "literal_error": "Please choose one from the list.",
+        "union_tag_not_found": "Please choose one from the list.",
+        "extra_forbidden": "This field is not expected here.",
+        "union_tag_invalid": "Please choose one from the list.",
         "too_short": "At least {min_length} is needed.",
-        "too_long": "At most {max_length} are possible here.",
+        "too_long": "At most {max_length} are possible.",
         "uuid_parsing": "This address is not complete.",
-        "json_invalid": "What was sent could not be read.",
+        "json_invalid": "The request could not be read.",
     }
 
     @classmethod
@@ -144,7 +144,7 @@ class Sentences:
             path.pop()
         sentence = cls.BY_TYPE.get(error["type"])
         if sentence is None:
-            detail = error["msg"] if error["type"] in ("measure", "text", "value") else "This cannot be understood."
+            detail = error["msg"] if error["type"] in ("measure", "text", "value") else "This is not valid."
         else:
             detail = sentence.format(**context)
         return FieldError(field=".".join(path), detail=detail)
@@ -165,8 +165,8 @@ def install(app: FastAPI) -> None:
             return Response(status_code=error.status_code)
         details = {
             404: "There is nothing at this address.",
-            405: "That cannot be done here.",
-            400: "What was sent could not be read.",
+            405: "This is not possible here.",
+            400: "The request could not be read.",
         }
         return answer(
             request,
@@ -180,7 +180,7 @@ def install(app: FastAPI) -> None:
         # A body that two readers of a route ask for is by_words wrong twice.
         by_words = {(sentence.field, sentence.detail): sentence for sentence in map(Sentences.of, error.errors())}
         sentences = list(by_words.values())
-        detail = sentences[0].detail if len(sentences) == 1 else f"{len(sentences)} entries need another look."
+        detail = sentences[0].detail if len(sentences) == 1 else f"{len(sentences)} entries need correction."
         unreadable = any(finding["type"] == "json_invalid" for finding in error.errors())
         return answer(request, 400 if unreadable else 422, detail, sentences)
 
@@ -192,7 +192,7 @@ def install(app: FastAPI) -> None:
         return answer(
             request,
             503,
-            "The records cannot be reached just now. Nothing you typed is lost; this is tried again by itself.",
+            "The server cannot reach its database. Nothing you typed is lost. Ulmatic tries again automatically.",
             headers={"Retry-After": "2"},
         )
 
@@ -204,4 +204,4 @@ def install(app: FastAPI) -> None:
         if error.connection_invalidated:
             return _no_database(request, error)
         log.error("database_refused", error=str(error.orig))
-        return answer(request, 409, "This does not fit with what is already recorded. Reload and try again.")
+        return answer(request, 409, "This conflicts with existing data. Reload and try again.")

@@ -29,4 +29,4 @@ def check(database: Session, *, write: bool = True) -> None:
     database.execute(update(Readiness).values(at=func.now()) if write else select(Readiness.at))
     database.commit()
     if shutil.disk_usage(tempfile.gettempdir()).free < LEAST_FREE_BYTES:
-        raise Problem(503, "This machine has no room left on its disk.", headers={"Retry-After": "60"}, fault="disk")
+        raise Problem(503, "The disk is full.", headers={"Retry-After": "60"}, fault="disk")

@@ -84,7 +84,7 @@ class Accompaniment:
         try:
             refuse_other_origins(request, self.settings)
             if self.settings.read_only and request.method not in SAFE_METHODS:
-                raise Problem(503, "This server only shows. Nothing was changed.", headers={"Retry-After": "60"})
+                raise Problem(503, "This server is read-only. Nothing was changed.", headers={"Retry-After": "60"})
             await self.app(scope, receive, send_with_headers)
         except Exception as error:
             problem = error if isinstance(error, Problem) else None
@@ -95,7 +95,7 @@ class Accompaniment:
                 state["fault"] = fault
             if status:
                 raise
-            words = "Something went wrong on our side. Nothing you typed is lost; please try again."
+            words = "The server failed. Nothing you typed is lost. Please try again."
             refusal = (
                 answer(request, problem.status, problem.detail, problem.errors, problem.headers)
                 if problem

@@ -23,7 +23,7 @@ _ZONES = frozenset(available_timezones())
 
 def _zone(name: str) -> str:
     if name not in _ZONES:
-        raise PydanticCustomError("zone", "There is no such time zone. Choose one like Europe/London.")
+        raise PydanticCustomError("zone", "This time zone does not exist. Choose one like Europe/London.")
     return name
 
 
@@ -61,7 +61,7 @@ def _short_enough(data: Any, field: str = "", depth: int = 0) -> None:
     """Raise where a text in an entry is longer than anybody types."""
     if isinstance(data, str):
         if len(data) > (MOST_OF_POINTS if field.rsplit(".", 1)[-1] in _POINTS else MOST_CHARACTERS):
-            sentence = f"That is too long: {MOST_CHARACTERS:,} characters at most."
+            sentence = f"This is too long: {MOST_CHARACTERS:,} characters at most."
             raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence, "field": field})
     elif depth < DEEPEST and isinstance(data, dict | list):
         for key, value in data.items() if isinstance(data, dict) else enumerate(data):

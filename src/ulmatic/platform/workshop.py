@@ -57,9 +57,7 @@ class Workshop:
             except (TimeoutError, BrokenProcessPool, MemoryError) as error:
                 log.warning("workshop_gave_up", work=work.__name__, error=type(error).__name__)
                 self._close(pool)
-                raise Problem(
-                    422, "This is more than can be worked out in a minute. Split it, then send the parts."
-                ) from None
+                raise Problem(422, "This takes longer than one minute. Split the file and send the parts.") from None
 
     def _opened(self) -> ProcessPoolExecutor:
         if self._pool is None:

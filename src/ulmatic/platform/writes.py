@@ -25,9 +25,9 @@ def tagged(response: Response, version: int) -> None:
 def next_version(row: Stamped, if_match: str | None) -> None:
     """Count up the version of a locked row; raise the 428 or 412 problem unless `if_match` names the one it is in."""
     if if_match is None:
-        raise Problem(428, "This change does not say which state it starts from. Reload, then save again.")
+        raise Problem(428, "The version is missing. Reload, then save again.")
     if if_match.strip().removeprefix("W/").strip('"') != str(row.version):
-        raise Problem(412, "Somebody else changed this in the meantime. Look at the new state, then save again.")
+        raise Problem(412, "Somebody else has changed this. Check the new version, then save again.")
     row.version += 1
 
 
@@ -43,7 +43,7 @@ def added(scope: Scope, row: Row) -> Row:
         there = scope.session.get(type(row), (scope.workspace_id, row.id))
         if there is not None and there.deleted_at is None:
             return there
-        raise Problem(409, "This was deleted in the meantime. Reload and look again.") from None
+        raise Problem(409, "This was deleted in the meantime. Please reload.") from None
 
 
 def added_all(scope: Scope, rows: Sequence[Row]) -> list[Row]:

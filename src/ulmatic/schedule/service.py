@@ -86,13 +86,13 @@ def next_step(outlook: Outlook, own: Sequence[Laying], waits_since: date | None)
     plan = outlook.plan
     if not own:
         if waits_since is None:
-            return "Nothing is planned."
-        return f"Wants chips from {waits_since:%B %Y} on; none can be counted on to come."
+            return "Nothing planned."
+        return f"Needs chips from {waits_since:%B %Y} on; none are likely to come."
     first = own[0]
     season = plan.seasons[first.season]
     amount = f"{{{first.settled_mm:.0f} mm}}, {{{plan.ordered_m3(first):.3g} m3}}"
     if first.wanted_on < first.on:
-        return f"Wanted on {first.wanted_on:%-d %B %Y}, put off to {first.on:%-d %B %Y} for want of chips: {amount}."
+        return f"Due on {first.wanted_on:%-d %B %Y}, postponed to {first.on:%-d %B %Y}, chips are short: {amount}."
     if first.season == 0:
         return f"Lay {amount} by {season.closes:%-d %B %Y}."
     return f"Nothing until {season.name[:1].lower()}{season.name[1:]}; then {amount}."

@@ -53,9 +53,7 @@ class WeatherService:
         }  # fmt: skip
         response = self._service.ask("POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
         if response is None:
-            raise NoWeather(
-                "The weather service does not answer just now. What it said before is used; try again in a while."
-            )
+            raise NoWeather("The weather service does not answer. Its last report is used. Try again later.")
         try:
             answer = response.json()
             return (
@@ -63,7 +61,7 @@ class WeatherService:
                 [Day.model_validate(day) for day in answer["outlook"]],
             )
         except (ValueError, KeyError, TypeError):
-            raise NoWeather("The weather service sent something that cannot be read.") from None
+            raise NoWeather("The answer of the weather service cannot be read.") from None
 
 
 def weather_rows(scope: Scope, site: SiteRow) -> Sequence[WeatherRow]:
@@ -90,7 +88,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None
     """Ask the service for the days that are missing, and keep them."""
     site = scope.one(SiteRow, site_id)
     if service is None:
-        raise Problem(409, "No weather service is set up here.")
+        raise Problem(409, "No weather service is set up.")
     today, normals = today_at(site), snapshot_of(scope, site_id).site.normals
     rows = weather_rows(scope, site)
     first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
@@ -116,7 +114,7 @@ def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
     except (FileRefused, WeatherRefused) as refusal:
         raise Problem(422, str(refusal), field="file") from None
     if days[-1].day > today_at(site):
-        raise Problem(422, f"{days[-1].day.isoformat()} has not come yet.", field="file")
+        raise Problem(422, f"{days[-1].day.isoformat()} is in the future.", field="file")
     _keep(scope, site, days, "csv")
     return WeatherImport(days=len(days), first=days[0].day, last=days[-1].day)
 

@@ -256,7 +256,7 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, now: datetime) -> Si
     for entry in archive.ledger:
         if entry.on > today:
             name = next(plot.name for plot in archive.plots if plot.id == entry.plot_id)
-            raise Problem(422, f"The log of “{name}” has an entry for a day that has not come yet.", field="file")
+            raise Problem(422, f"The log of “{name}” has an entry for a day in the future.", field="file")
         values = entry.entry.model_dump(mode="json")
         if isinstance(entry.entry, Laid | Spread):
             values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL

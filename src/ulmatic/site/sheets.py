@@ -189,7 +189,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     setting = there.setting_of(typed)
     typed = as_settled(typed, setting)
     if request.plot_id is not None and request.plot_id not in there.numbers:
-        raise Problem(404, "There is no such plot here.")
+        raise Problem(404, "This plot does not exist.")
     stored = None if request.plot_id is None else site.plots[there.numbers[request.plot_id]]
     plot = (
         SitePlot(id=ANYBODY, plot=typed, surveyed_on=today)

@@ -132,7 +132,7 @@ class Snapshot(Rows):
             return 0
         number = plan.number(key)
         if number is None:
-            raise Problem(404, "There is no such season in the years ahead.", field="season")
+            raise Problem(404, "This season is not in the years of the plan.", field="season")
         return number
 
     @cached_property
@@ -148,7 +148,7 @@ class Snapshot(Rows):
     def plot(self, plot_id: UUID) -> PlotRow:
         """Return a plot's row, or raise the 404 problem."""
         if plot_id not in self.plots_by_id:
-            raise Problem(404, "There is no such plot here.")
+            raise Problem(404, "This plot does not exist.")
         return self.plots_by_id[plot_id]
 
 

@@ -25,7 +25,7 @@ _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="view
 <style>body{{font:1.1rem/1.5 system-ui,sans-serif;max-width:46rem;margin:2rem auto;padding:0 1rem;color:#222}}
 article{{border-top:2px solid #333;padding:.8rem 0}}pre{{white-space:pre-wrap;font:inherit;margin:.4rem 0 0}}
 .mark{{border:1px solid #333;padding:0 .4rem;font-weight:600}}</style>
-<h1>Mailbox</h1><p><span class="mark">simulated</span> Letters that Ulmatic sent. None of them left this machine.</p>
+<h1>Mailbox</h1><p><span class="mark">simulated</span> E-mails that Ulmatic sent. None of them left this machine.</p>
 {letters}</html>"""
 
 
@@ -81,7 +81,7 @@ def create_page(mailbox: Mailbox) -> FastAPI:
             f"{letter.at:%H:%M} UTC<pre>{_linked(letter.text)}</pre></article>"
             for letter in list(mailbox.letters)
         )
-        return HTMLResponse(_PAGE.format(letters=articles or "<p>Nothing has come yet.</p>"))
+        return HTMLResponse(_PAGE.format(letters=articles or "<p>No e-mails yet.</p>"))
 
     return app
 

@@ -42,7 +42,7 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     known(shelf(scope), entry.material, "material")
     suppliers = {supplier.id for supplier in snapshot_of(scope, site_id).site.suppliers}
     if entry.supplier_id is not None and entry.supplier_id not in suppliers:
-        raise Problem(422, "There is no such supplier here. Please choose one of those offered.", field="supplier_id")
+        raise Problem(422, "This supplier does not exist. Please choose one from the list.", field="supplier_id")
     return _new_delivery(
         scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
         promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
@@ -54,9 +54,9 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
 def _size(entry: DeliveryEntry) -> LoadSize:
     least, most = entry.least_m3 or entry.likely_m3, entry.most_m3 or entry.likely_m3
     if not least <= entry.likely_m3:
-        raise Problem(422, "The least a load holds cannot be more than what is likely.", field="least_m3")
+        raise Problem(422, "The smallest load cannot be larger than the usual load.", field="least_m3")
     if not entry.likely_m3 <= most:
-        raise Problem(422, "The most a load holds cannot be less than what is likely.", field="most_m3")
+        raise Problem(422, "The largest load cannot be smaller than the usual load.", field="most_m3")
     return LoadSize(least_m3=least, likely_m3=entry.likely_m3, most_m3=most)
 
 
@@ -85,7 +85,7 @@ def cancel(scope: Scope, site_id: UUID, delivery_id: UUID) -> None:
     """Say that an expected load does not come; `restoration` takes that back."""
     row = one_delivery(scope, site_id, delivery_id)
     if row.state != "expected":
-        raise Problem(409, "This load has come already. Take back what the book says of it first.")
+        raise Problem(409, "This load was already received. Undo its entry in the pile record first.")
     row.state = "cancelled"
 
 
@@ -104,7 +104,7 @@ def volume_of(materials: Mapping[str, Material], entry: ReceiptEntry) -> Figure:
 
 def _within(volume: Figure) -> Figure:
     if volume.value > 5_000:
-        raise Problem(422, "That is more than any site takes. Is the unit right?", field="measured")
+        raise Problem(422, "This is more than any site needs. Is the unit right?", field="measured")
     return volume
 
 
@@ -113,7 +113,7 @@ def receive(scope: Scope, site_id: UUID, delivery_id: UUID, entry: ReceiptEntry,
     site = _locked(scope, site_id)
     row = one_delivery(scope, site_id, delivery_id)
     if row.state == "received":
-        raise Problem(409, "This load was received already.")
+        raise Problem(409, "This load was already received.")
     next_version(row, if_match)
     _received(scope, site, row, entry)
 
@@ -153,7 +153,7 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
     if pile_id is not None:
         pile = next((row for row in piles if row.id == pile_id), None)
         if pile is None:
-            raise Problem(422, "There is no such pile here. Please choose one of those offered.", field="pile_id")
+            raise Problem(422, "This pile does not exist. Please choose one from the list.", field="pile_id")
         return pile
     there = next((row for row in piles if row.landmark_id == landmark_id), None)
     if there is not None:
@@ -163,9 +163,9 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
         try:
             landmark = one_landmark(scope, site.id, landmark_id)
         except Problem:
-            raise Problem(422, "There is no such place here any more.", field="landmark_id") from None
+            raise Problem(422, "This place does not exist any more.", field="landmark_id") from None
         if landmark.landmark["kind"] == "way":
-            raise Problem(422, "A way is no place for a heap.", field="landmark_id")
+            raise Problem(422, "A pile cannot be on a way.", field="landmark_id")
         name = landmark.name
     return added(scope, PileRow(site_id=site.id, landmark_id=landmark_id, name=name))
 
@@ -177,10 +177,10 @@ def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> BookRow:
         id=key, site_id=site.id, by=scope.member.user.name, created_at=datetime.now(UTC), **{**blank, **values}
     )
     if row.on > today_at(site):
-        raise Problem(422, "That day has not come yet.", field="received_on" if row.kind == "receive" else "on")
+        raise Problem(422, "This day is in the future.", field="received_on" if row.kind == "receive" else "on")
     snapshot = snapshot_of(scope, site.id)
     if len(snapshot.book_rows) >= MOST_LINES:
-        raise Problem(409, f"The book of a site holds {MOST_LINES:,} lines at most.")
+        raise Problem(409, f"The pile record of a site has {MOST_LINES:,} lines at most.")
     store = snapshot.state.store
     written = replace(store, lines=[*store.lines, book_line(row)])
     try:
@@ -196,7 +196,7 @@ def _too_much(snapshot: Snapshot, site: SiteRow, short: NotThere) -> Problem:
         (row for row in reversed(snapshot.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None
     )
     there = in_words(short.there_m3, site.units)
-    said = f"Only {there} lie on “{name}” now" if short.there_m3 > 1e-6 else f"Nothing lies on “{name}” any more"
+    said = f"Only {there} are on “{name}” now" if short.there_m3 > 1e-6 else f"“{name}” is empty"
     if last is not None:
         verb = {"measure": "measured it at", "turn": "turned"}.get(last.kind, "took")
         said += f"; {last.by} last {verb} {in_words(last.volume_m3, site.units)}" if last.kind != "turn" else ""
@@ -218,24 +218,24 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) 
     volume = 0.0
     if entry.kind != "turn":
         if entry.measured is None:
-            raise Problem(422, "Say how much.", field="measured")
+            raise Problem(422, "Enter an amount.", field="measured")
         lots = [lot for lot in snapshot_of(scope, site_id).state.lots if lot.pile_id == pile.id]
         most = max(lots, key=lambda lot: lot.volume_m3, default=None)
         volume = _within(measured_volume(entry.measured, most.material if most else CATALOGUE[USUAL_MATERIAL])).value
     values: dict[str, object] = {}
     if entry.kind == "lay":
         if entry.plot_id is None:
-            raise Problem(422, "Say on which plot.", field="plot_id")
+            raise Problem(422, "Choose a plot.", field="plot_id")
         try:
             values["plot_id"] = one_plot(scope, site_id, entry.plot_id).id
         except Problem:
-            raise Problem(422, "This plot is not here any more.", field="plot_id") from None
+            raise Problem(422, "This plot does not exist any more.", field="plot_id") from None
     elif entry.kind == "move":
         if entry.to_pile_id is None and entry.to_landmark_id is None:
-            raise Problem(422, "Say where to.", field="to_landmark_id")
+            raise Problem(422, "Choose a place.", field="to_landmark_id")
         other = _pile(scope, site, entry.to_pile_id, entry.to_landmark_id)
         if other.id == pile.id:
-            raise Problem(422, "It lies there already.", field="to_landmark_id")
+            raise Problem(422, "The pile is already there.", field="to_landmark_id")
         values["to_pile_id"] = other.id
     values |= {"kind": entry.kind, "volume_m3": volume, "on": entry.on, "note": entry.note}
     _write(scope, site, entry.id, pile_id=pile.id, **values)
@@ -249,7 +249,7 @@ def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
         raise Problem(404, f"There is no such {BookRow.noun} here.")
     rows = snapshot_of(scope, site_id).book_rows
     if rows[-1].id != row.id:
-        raise Problem(409, "Only the last line can be taken back. Measure the pile again instead.")
+        raise Problem(409, "Only the last line can be undone. Measure the pile again instead.")
     scope.delete(row)
     if row.kind == "receive" and row.delivery_id is not None:
         delivery = one_delivery(scope, site_id, row.delivery_id)
@@ -273,5 +273,5 @@ def read_photo(scope: Scope, site_id: UUID, delivery_id: UUID) -> bytes:
     """Return the photograph of a load."""
     row = one_delivery(scope, site_id, delivery_id)
     if row.photo is None:
-        raise Problem(404, "There is no photograph of this load.")
+        raise Problem(404, "There is no photo of this load.")
     return row.photo

@@ -51,9 +51,7 @@ class Crews:
         """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""
         response = self._service.ask(method, path, fits=lambda status: status < 500 and status != 429, **more)
         if response is None:
-            raise NoAnswer(
-                "The chip service does not answer just now. What it said before is shown; try again in a while."
-            )
+            raise NoAnswer("The chip service does not answer. Its last report is shown. Try again later.")
         return response
 
     def offers(self) -> list[CrewOffer]:
@@ -69,7 +67,7 @@ class Crews:
             return [CrewOffer.model_validate(offer) for offer in listed[:MOST_OFFERS]]
         except (ValueError, KeyError, TypeError, ValidationError):
             log.warning("chips_unreadable")
-            raise NoAnswer("The chip service sent something that cannot be read.") from None
+            raise NoAnswer("The answer of the chip service cannot be read.") from None
 
     def accept(self, reference: str, revision: int, key: UUID) -> CrewOffer:
         """Take a load; the same key again takes it once.

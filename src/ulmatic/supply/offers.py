@@ -43,7 +43,7 @@ def _expire(rows: Sequence[OfferRow]) -> None:
 def hear(scope: Scope, crews: Crews | None) -> None:
     """Ask the service for its offers and keep what it says."""
     if crews is None:
-        raise Problem(409, "No chip service is set up here.")
+        raise Problem(409, "No chip service is set up.")
     # The connection to the database is given back while the service is asked.
     scope.commit()
     try:
@@ -94,7 +94,7 @@ def _fell_through(scope: Scope, row: OfferRow) -> None:
     for delivery in scope.session.scalars(scope.select(DeliveryRow).where(DeliveryRow.offer_id == row.id)):
         if delivery.state == "expected":
             delivery.state = "cancelled"
-            delivery.note = f"{delivery.note} The crew called it off.".strip()
+            delivery.note = f"{delivery.note} The crew cancelled it.".strip()
 
 
 def box(scope: Scope, site_id: UUID | None) -> OfferBox:
@@ -144,10 +144,10 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
     if row.state == "accepted" and row.site_id == site.id:
         return
     if row.state == "accepted":
-        raise Problem(409, "This load was taken already, for another site.")
+        raise Problem(409, "This load was already accepted for another site.")
     _expire([row])
     if row.state != "open" or crews is None:
-        raise Problem(409, "This load is not to be had any more.")
+        raise Problem(409, "This load is not available any more.")
     offer, key = CrewOffer.model_validate(row.offer), uuid5(row.id, str(site.id))
     try:
         taken = crews.accept(row.reference, offer.revision, key)
@@ -155,7 +155,7 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
         _refused(scope, row, refusal.offer)
         return
     except NoAnswer as trouble:
-        raise Problem(502, f"{trouble} The load was not taken; accept it again.") from None
+        raise Problem(502, f"{trouble} The load was not accepted; accept it again.") from None
     size = _size(taken)
     entry = NewDelivery(
         id=key, units=UnitSystem(site.units), name=taken.crew, material=_material(taken), least_m3=size.least_m3,
@@ -171,17 +171,17 @@ def _refused(scope: Scope, row: OfferRow, offer: CrewOffer | None) -> None:
     if offer is not None and offer.state == "open":
         _take_in(scope, row, offer)
         scope.commit()
-        raise Problem(409, "The crew changed this offer in the meantime. Look at it again before you accept.")
+        raise Problem(409, "The crew has changed this offer. Check it again before you accept.")
     row.state = "fell_through"
     scope.commit()
-    raise Problem(409, "This load fell through: the crew took it back or another took it.")
+    raise Problem(409, "This load is not available: the crew withdrew it or somebody else accepted it.")
 
 
 def decline(scope: Scope, offer_id: UUID) -> str:
     """Keep that a load is not wanted; return by which name the service knows it."""
     row = scope.one(OfferRow, offer_id, lock=True)
     if row.state == "accepted":
-        raise Problem(409, "This load was taken already. Say at the load itself that it does not come.")
+        raise Problem(409, "This load was already accepted. Cancel its delivery instead.")
     if row.state == "open":
         row.state = "declined"
     return row.reference

@@ -47,7 +47,7 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
     order, wants = plan.order(number), plan.wants(number)
     chosen = order.choices(ALTERNATIVES)
     best, *others = chosen.choices or (None,)
-    names = {key: (offered.name or "a source yet to be found", offered.kind) for key, offered in order.sources.items()}
+    names = {key: (offered.name or "a source not yet chosen", offered.kind) for key, offered in order.sources.items()}
     return OrderSheet(
         now=plan.now, season=plan.figures(number), seasons=season_names(plan), sources=_sources(order),
         choices=[] if best is None else [
@@ -178,7 +178,7 @@ def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str 
     known = plan.order(number).sources
     for line in entry.lines or ():
         if line.source not in known and not line.source.startswith(UNNAMED):
-            raise Problem(422, "There is no such source here any more. Reload and choose again.", field="lines")
+            raise Problem(422, "This source does not exist any more. Reload and choose again.", field="lines")
     site = scope.one(SiteRow, site_id, lock=True)
     next_version(site, if_match)
     replaced = (season.key, None) if number == 0 else (season.key,)
@@ -198,7 +198,7 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
     order = plan.order(number)
     line = next((line for line in order.lines if line.source == entry.source), None)
     if line is None:
-        raise Problem(409, "Nothing is to be ordered from there any more. Look at the order again.")
+        raise Problem(409, "There is nothing left to order from this source. Check the order again.")
     offered = order.source_of(entry.source)
     source = offered.source
     likely = min(line.volume_m3, source.holds_m3) if source.exact else source.holds_m3
@@ -218,6 +218,6 @@ def put_priorities(scope: Scope, site_id: UUID, entry: Priorities) -> None:
     """Keep which plots come first when there is too little."""
     rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id, lock=True), lock=True)}
     if not set(entry.priorities) <= set(rows):
-        raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
+        raise Problem(404, "One of these plots does not exist any more. Reload and choose again.")
     for plot_id, priority in entry.priorities.items():
         rows[plot_id].priority = priority

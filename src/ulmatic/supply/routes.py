@@ -139,6 +139,6 @@ def accept_offer(offer_id: UUID, entry: OfferAnswer, scope: CrewScope, request: 
 def decline_offer(offer_id: UUID, scope: CrewScope, request: Request) -> None:
     """Say that a load is not wanted; the service hears of it afterwards."""
     if errands.is_open(scope, "accept_offer", offer_id=str(offer_id)):
-        raise Problem(409, "This load is being taken just now. Look again in a moment.")
+        raise Problem(409, "This load is being accepted. Look again in a moment.")
     reference = offers.decline(scope, offer_id)
     errands.ask(scope, request, "decline_offer", {"reference": reference})

@@ -119,13 +119,13 @@ def import_plots(
             kind = row.entry["shape"].get("kind")
             for finding in error.errors():
                 said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
-                detail = f"Write one of: {USE_WORDS}." if said.field == "use" else said.detail
+                detail = f"Type one of: {USE_WORDS}." if said.field == "use" else said.detail
                 errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
         if row.rule is not None:
             try:
                 rules[plot_id] = _RULE.validate_python(row.rule)
             except ValidationError:
-                detail = f"This is no rule. Write one like: {RULE_EXAMPLES}."
+                detail = f"This is not a rule. Type one like: {RULE_EXAMPLES}."
                 errors.append(RowError(row=row.number, column="rule", detail=detail))
     keeps = keep and not errors
     if keeps:
@@ -206,9 +206,7 @@ def geojson(sheet: SiteSheet) -> bytes:
             placed = at_place(shape, out.place)
             geometry = _on_earth(mapping(placed), site.location_deg, site.north_deg)
         else:
-            raise Problem(
-                409, "GeoJSON wants latitudes and longitudes. Write the site’s location in its settings first."
-            )
+            raise Problem(409, "GeoJSON needs latitude and longitude. Enter the site’s location in its settings first.")
         properties = {
             "name": out.name, "use": out.use.value, "area_m2": round(out.area_m2, 3), "wanted_mm": out.wanted_mm,
             "existing_mm": out.existing_mm, "depth_mm": round(out.depth.middle, 1),

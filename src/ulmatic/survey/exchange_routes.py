@@ -94,7 +94,7 @@ def import_plots(
     except ValidationError:
         taken = {"\0": ""}
     if taken is not None and any("\0" in text for column in taken.items() for text in column):
-        raise Problem(422, "Say of each column what it holds.", field="columns")
+        raise Problem(422, "Choose what each column contains.", field="columns")
     asked = {
         "site_id": str(site_id), "import_id": str(import_id), "name": name, "use": use.value, "keep": keep,
         "columns": taken,

@@ -19,7 +19,7 @@ def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = Fals
     site = scope.one(SiteRow, site_id, lock=lock)
     row = scope.one(PlotRow, plot_id, deleted=deleted, lock=lock)
     if row.site_id != site.id:
-        raise Problem(404, "There is no such plot here.")
+        raise Problem(404, "This plot does not exist.")
     return row
 
 

@@ -154,7 +154,7 @@ class PlotOut(BaseModel):
     growing_mm: float
     growing_spread_mm: float
     builds_up: bool
-    plant_from: date | None = Field(description="Where ground is built up: when there is humus to plant into")
+    plant_from: date | None = Field(description="For ground that is built up: when there is enough humus to plant into")
     planned_m3: float
     laying: PlotLaying | None
     below_least_from: date | None

@@ -101,7 +101,7 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     counted = of_site.with_only_columns(func.count(), func.coalesce(func.max(PlotRow.ordinal), 0))
     count, last = scope.session.execute(counted).one()
     if count + len(fresh) > MOST_PLOTS:
-        raise Problem(409, f"A site holds {MOST_PLOTS:,} plots at most. Start a second site for the rest.")
+        raise Problem(409, f"A site has {MOST_PLOTS:,} plots at most. Create a second site for the rest.")
     state, materials = empty_state(scope, site), shelf(scope)
     new_rows = [
         PlotRow(
@@ -132,7 +132,7 @@ def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRo
     site = scope.one(SiteRow, site_id, lock=True)
     rows = {row.id: row for row in plot_rows(scope, site, lock=True)}
     if not set(entry.plots) <= set(rows):
-        raise Problem(404, "One of these plots is not here any more. Reload and choose again.")
+        raise Problem(404, "One of these plots does not exist any more. Reload and choose again.")
     changed, state = [rows[plot_id] for plot_id in entry.plots], empty_state(scope, site)
     for row in changed:
         if entry.use is not None:
@@ -152,7 +152,7 @@ def decide(scope: Scope, site_id: UUID, plot_id: UUID, entry: DecisionEntry) -> 
     if entry.decision is not None:
         others[entry.season] = entry.decision.model_dump(mode="json")
     if len(others) > 60:
-        raise Problem(409, "More decisions are kept for this plot than seasons can be planned. Take some back.")
+        raise Problem(409, "There are too many decisions for this plot. Undo some.")
     row.decisions = others
     scope.session.flush()
 
@@ -185,7 +185,7 @@ def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut
     there = next((row for row in rows if row.id == entry.id), None)
     if there is None:
         if len(rows) >= MOST_LANDMARKS:
-            raise Problem(409, f"A site holds {MOST_LANDMARKS} tips, pile places and ways at most.")
+            raise Problem(409, f"A site has {MOST_LANDMARKS} tips, pile places and ways at most.")
         _passable(entry, rows)
         there = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
     return LandmarkOut.model_validate(there)
@@ -197,7 +197,7 @@ def _passable(entry: LandmarkEntry, others: Iterable[LandmarkRow]) -> None:
         return
     landmarks = [LandmarkOut.model_validate(row).landmark for row in others]
     if crossings(entry.landmark, [landmark for landmark in landmarks if isinstance(landmark, Way)]) > MOST_CROSSINGS:
-        sentence = f"This way crosses the others more than {MOST_CROSSINGS} times. Draw it with fewer points."
+        sentence = f"This way crosses the others more than {MOST_CROSSINGS} times. Use fewer points."
         raise Problem(422, sentence, field="landmark.points_m")
 
 

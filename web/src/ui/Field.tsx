@@ -1,4 +1,11 @@
-import { type ChangeEvent, type ReactNode, type SyntheticEvent, useId } from "react";
+import {
+  type ChangeEvent,
+  type FocusEvent,
+  type ReactNode,
+  type Ref,
+  type SyntheticEvent,
+  useId,
+} from "react";
 
 interface Frame {
   label: string;
@@ -51,6 +58,8 @@ interface TextProps {
   autoFocus?: boolean;
   disabled?: boolean;
   name?: string;
+  ref?: Ref<HTMLInputElement & HTMLTextAreaElement>;
+  onBlur?: (event: FocusEvent<HTMLElement>) => void;
 }
 
 export function TextField(props: TextProps) {
@@ -90,20 +99,24 @@ export function TextField(props: TextProps) {
   );
 }
 
-interface SelectProps {
+interface SelectProps<Choice extends string> {
   label: string;
-  value: string;
-  onChange: (value: string) => void;
+  value: Choice;
+  onChange: (value: Choice) => void;
   /** What can be chosen: value and words. */
-  options: [string, string][] | Record<string, string>;
+  options: [Choice, string][] | Record<Choice, string>;
   error?: string | undefined;
   hint?: ReactNode;
   aside?: ReactNode;
   disabled?: boolean;
+  name?: string;
+  ref?: Ref<HTMLSelectElement>;
+  onBlur?: (event: FocusEvent<HTMLElement>) => void;
 }
 
-export function SelectField({ label, value, onChange, options, error, hint, aside, disabled }: SelectProps) {
-  const listed = Array.isArray(options) ? options : Object.entries(options);
+export function SelectField<Choice extends string>(props: SelectProps<Choice>) {
+  const { label, value, onChange, options, error, hint, aside, ...rest } = props;
+  const listed = Array.isArray(options) ? options : Object.entries<string>(options);
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
       {({ id, describedBy }) => (
@@ -111,9 +124,9 @@ export function SelectField({ label, value, onChange, options, error, hint, asid
           id={id}
           aria-describedby={describedBy}
           className="select press w-full"
-          disabled={disabled}
+          {...rest}
           value={value}
-          onChange={(event) => onChange(event.target.value)}
+          onChange={(event) => onChange(event.target.value as Choice)}
         >
           {listed.map(([key, words]) => (
             <option key={key} value={key}>

@@ -1,25 +1,21 @@
-import type { Problem } from "@/api/client";
 import { t } from "@/texts/ui";
+import { Sentence } from "./Sentence";
 
 /** What is wrong with a form as a whole, and its two buttons. */
 export function FormFoot({
-  problem,
+  sentence,
   busy,
   save,
   close,
 }: {
-  problem: Problem | null;
+  sentence: string | undefined;
   busy: boolean;
   save: string;
   close: () => void;
 }) {
   return (
     <>
-      {problem && problem.errors.length === 0 && !problem.outage ? (
-        <p className="text-error" role="alert">
-          {problem.message}
-        </p>
-      ) : null}
+      <Sentence text={sentence} />
       <div className="flex gap-2">
         <button type="submit" className="btn btn-primary press grow" disabled={busy}>
           {busy ? t("saving") : save}

@@ -34,7 +34,7 @@ def _converted(text: str, kind: str) -> float:
     fits = unit is None or (unit in ("degC", "degF")) == (kind == "temperature")
     if not reading or not fits:
         example = "4.5 or 40 °F" if kind == "temperature" else "62 mm or 2.4 in"
-        raise _refused(f"“{text.strip()[:30]}” is not a {kind} that can be read. Write it like {example}.")
+        raise _refused(f"“{text.strip()[:30]}” is not a {kind} that can be read. Type it like {example}.")
     amount = registry.Quantity(float(reading[1].replace(",", ".")), unit or _BARE[kind][reading_system()])
     return round(float(amount.to(_INTO[kind]).magnitude), 9)
 
@@ -50,12 +50,12 @@ def _twelve(kind: Literal["temperature", "rain"]) -> BeforeValidator:
             value = [value[0] / MONTHS] * MONTHS
         if len(value) != MONTHS:
             also = ", or one for the whole year" if kind == "rain" else ""
-            raise _refused(f"There are {len(value)} here; twelve are needed, January to December{also}.")
+            raise _refused(f"{len(value)} values were typed; twelve are needed, January to December{also}.")
         low, high = _LIMITS[kind]
         for month in value:
             if not isinstance(month, int | float) or not math.isfinite(month) or not low <= month <= high:
                 unit = "°C" if kind == "temperature" else "mm a month"
-                raise _refused(f"A {kind} here lies between {low:g} and {high:,.0f} {unit}. Is the unit right?")
+                raise _refused(f"A {kind} must be between {low:g} and {high:,.0f} {unit}. Is the unit right?")
         return tuple(value)
 
     return BeforeValidator(read, json_schema_input_type=str | list[float])

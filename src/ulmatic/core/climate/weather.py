@@ -66,7 +66,7 @@ def read_days(text: str) -> list[Day]:
         day = _day(dict(zip(fields, cells, strict=False)), number, decimal_comma=delimiter == ";")
         days[day.day] = day
     if not days:
-        raise WeatherRefused("This table has headings, but no days below them.")
+        raise WeatherRefused("This table has headings but no days.")
     return [days[key] for key in sorted(days)]
 
 
@@ -74,7 +74,7 @@ def _day(cells: dict[str, str], number: int, *, decimal_comma: bool) -> Day:
     try:
         when = date.fromisoformat(cells["day"].strip()[:10].replace("/", "-"))
     except (KeyError, ValueError):
-        raise WeatherRefused(f"Line {number}: write the date like 2026-03-31.") from None
+        raise WeatherRefused(f"Line {number}: type the date like 2026-03-31.") from None
     values: dict[str, float] = {}
     for name in ("tmax_c", "tmin_c", "rain_mm"):
         text = cells.get(name, "").strip()
@@ -85,7 +85,7 @@ def _day(cells: dict[str, str], number: int, *, decimal_comma: bool) -> Day:
     if not all(math.isfinite(number) for number in values.values()) or values["tmin_c"] > values["tmax_c"]:
         raise WeatherRefused(f"Line {number}: the lowest temperature cannot be above the highest.")
     if abs(values["tmax_c"]) > 60 or not 0 <= values["rain_mm"] <= 1_500:
-        raise WeatherRefused(f"Line {number}: these are no °C and mm of one day.")
+        raise WeatherRefused(f"Line {number}: these are not °C and mm of one day.")
     return Day(day=when, **values)
 
 

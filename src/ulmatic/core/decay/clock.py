@@ -17,7 +17,7 @@ EPOCH = date(1970, 1, 1)
 
 IRRIGATION = parameter(
     "decay.irrigation", "Irrigation, as rain in a year", 300.0, "mm", 100.0, 600.0, Mark.COMMON_PRACTICE,
-    "A judgement, no published source: what is given in dry weeks counts as rain.",
+    "A judgement, no published source: irrigation in dry weeks counts as rain.",
 )  # fmt: skip
 COLDEST_C, WARMEST_C = -5.0, 30.0
 DRIEST_M, WETTEST_M = 0.2, 3.0
@@ -36,11 +36,11 @@ def extrapolated(normals: Normals) -> str | None:
     normals : Normals
     """
     if min(normals.temperatures_c) < COLDEST_C:
-        return "Winters here are colder than the model was made for."
+        return "Winters here are colder than those the model was tested with."
     if max(normals.temperatures_c) > WARMEST_C:
-        return "Summers here are hotter than the model was made for."
+        return "Summers here are hotter than those the model was tested with."
     if not DRIEST_M <= sum(normals.rain_mm) / 1000 <= WETTEST_M:
-        return "The rain here lies outside what the model was made for."
+        return "The rain here is outside the range the model was tested with."
     return None
 
 

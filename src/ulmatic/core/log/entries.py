@@ -98,7 +98,7 @@ class Laid(_Entry):
     @model_validator(mode="after")
     def _one_amount(self) -> Self:
         if self.depth_mm is not None and self.volume_m3 is not None:
-            raise wrong("Say how deep or how much, not both.", "volume_m3")
+            raise wrong("Enter a depth or a volume, not both.", "volume_m3")
         return self
 
     @property

@@ -180,11 +180,11 @@ def _cautions(findings: Findings) -> list[str]:
             "immunity keep away."
         )
     if findings.heat == "hot":
-        said.append("Hot inside: keep it under {2 m}, open it carefully, and watch for smoke.")
+        said.append("Hot inside: keep it lower than {2 m}, open it carefully and watch for smoke.")
     if findings.smell == "sour":
-        said.append("It stood wet without air: spread it thin for a few days before it goes round young plants.")
+        said.append("It was wet without air: spread it thinly for a few days before you use it round young plants.")
     if findings.look == "straws":
-        said.append("Straw and hay may carry broadleaf herbicide: grow beans in a pot of it before it goes on beds.")
+        said.append("Straw and hay may contain herbicide: grow beans in a pot of it before you use it on beds.")
     return said
 
 

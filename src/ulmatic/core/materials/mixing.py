@@ -33,7 +33,7 @@ def with_figures(material: Material, key: str, name: str, own: Mapping[str, floa
                 "value": value,
                 "low": min(value, before.low if before.low is not None else value),
                 "high": max(value, before.high if before.high is not None else value),
-                "source": Source(mark=Mark.ENTERED, text=f"You entered this in place of {before.value:g}."),
+                "source": Source(mark=Mark.ENTERED, text=f"You entered this instead of {before.value:g}."),
             }
         )
     return material.model_copy(update={"key": key, "name": name, **changed})

@@ -23,14 +23,14 @@ MOST_AT_ONCE = parameter(
 )  # fmt: skip
 MOST_IN_A_YEAR = parameter(
     "nitrogen.doses", "Doses in a year", 4.0, "number", 2.0, 4.0, Mark.FROM_MEMORY,
-    "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; beyond that it waits for next year.",
+    "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; the rest is given next year.",
 )  # fmt: skip
 WEEKS_APART = 5
 LAST_MONTHS_FREE = 2
 """Nothing is given as growth ends, when rain would have it: common practice, no source."""
 SUPPLY = {
     soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "g_m2", low, high,
-                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test goes before it.")
+                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test is used instead.")
     for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0),
                                    ("dead", 2.0, 0.5, 4.0))
 }  # fmt: skip
@@ -197,16 +197,16 @@ def seasons(
 
 def _words(owed: float, wanting: float, comes: float, over: float, use: Use, *, felt: bool) -> str:
     if use not in NEED:
-        return "Nothing grows here that would notice."
+        return "No plants grow here, so this has no effect."
     if over > TOO_MUCH and comes > ACT_FROM:
-        return "More comes than plants take: what is over is washed out. Give less."
+        return "More nitrogen comes than plants take up; the rest leaches. Give less."
     if owed < WATCH_FROM:
-        return "Too little to notice."
+        return "Too little to have an effect."
     if not felt:
-        return "The soil gives more than that beyond what the plants take: they will not notice."
+        return "The soil supplies enough for the plants as well: no effect."
     if wanting <= ACT_FROM:
-        return "Shallow roots and seedlings may be pale for some weeks; the soil makes up for it."
-    return "Plants will be pale and slow unless it is made up."
+        return "Shallow-rooted plants and seedlings may be pale for some weeks; the soil makes up for it."
+    return "Plants will be pale and slow unless nitrogen is added."
 
 
 class Dose(BaseModel):
@@ -306,20 +306,22 @@ def advised(season: GrowingSeason | None, use: Use, *, dug_in: bool, free_in: in
         The first year from which so little is owed that nobody notices; None where the account does not reach it.
     """
     if season is None or use not in NEED or season.rating is Rating.NEGLIGIBLE or not season.felt:
-        steps = [Advised(step="nothing", words="Nothing: what is owed here nobody will notice.")]
+        steps = [Advised(step="nothing", words="Nothing to do: the nitrogen owed here has no effect.")]
         if not dug_in:
             steps.append(
-                Advised(step="keep_on_top", words="Keep chips on top; dug in they borrow a hundred times as much.")
+                Advised(
+                    step="keep_on_top", words="Keep chips on the surface; dug in they borrow a hundred times as much."
+                )
             )
         return steps
     steps = []
     steps.append(
-        Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the zone that touches.")
+        Advised(step="compost", words="Lay {25 mm} of ripe compost beneath the chips: it feeds the contact zone.")
     )
     if season.wanting >= WATCH_FROM:
-        steps.append(Advised(step="dress", words="Give what is wanting as a dressing, in safe doses."))
-    steps.append(Advised(step="legume", words="Grow a legume first and leave its roots in."))
+        steps.append(Advised(step="dress", words="Give the missing nitrogen as a dressing, in safe doses."))
+    steps.append(Advised(step="legume", words="Grow a legume first and leave its roots in the soil."))
     if dug_in and free_in is not None:
-        words = f"Or wait with planting until {free_in}: from then on too little is owed to notice."
+        words = f"Or plant after {free_in}: from then on too little is owed to have an effect."
         steps.append(Advised(step="wait", words=words))
     return steps

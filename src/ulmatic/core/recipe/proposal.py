@@ -34,8 +34,10 @@ THIN = _depth(
 BUILDING = _depth("building", "Settled depth, poor or clay soil", 125, 125, 150, "left some months before planting.")
 OVER_RUNNERS = _depth("runners", "Settled depth over running grass", 200, 150, 200, "and again until it gives up.")
 FINE = _depth("fine", "Settled depth of fine material", 12, 5, 12, "sawdust above about 12 mm sheds water.")
-LEAST = _depth("least", "Least depth", 50, 40, 60, "weeds come through when less is left.")
-LEAST_VEHICLE = _depth("least.vehicle_path", "Least depth, vehicle path", 75, 50, 100, "wheels reach the soil below.")
+LEAST = _depth("least", "Least depth", 50, 40, 60, "with less, weeds come through.")
+LEAST_VEHICLE = _depth(
+    "least.vehicle_path", "Least depth, vehicle path", 75, 50, 100, "with less, wheels reach the soil."
+)
 LEAST_PLAY = parameter(
     "recipe.least.play", "Least depth, play area", 225, "mm", 225, 300, Mark.FROM_MEMORY,
     "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, from memory). The depth for a fall "
@@ -43,7 +45,7 @@ LEAST_PLAY = parameter(
 )  # fmt: skip
 HUMUS_TO_PLANT = _depth(
     "humus_to_plant", "Humus to plant into, on ground that is built up", 10, 5, 20,
-    "a finger's breadth of dark crumb beneath the chips; a judgement.",
+    "20 mm of dark humus beneath the chips; a judgement.",
 )  # fmt: skip
 LEAST_BY_USE = {Use.PLAY: LEAST_PLAY, Use.VEHICLE_PATH: LEAST_VEHICLE}
 LEAST_SHARE = 0.6
@@ -191,12 +193,12 @@ def _proposed_depth(
             use is Use.VEGETABLES and practice.vegetables is Vegetables.PATHS_ONLY, bare,
             "Your practice lays chips on paths only, not on vegetable beds.",
         ),
-        (material.size is Size.FINE and material.woody, FINE, "Fine material packs: it is laid thin."),
+        (material.size is Size.FINE and material.woody, FINE, "Fine material packs: use a thin layer."),
         (
             ground.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
-            "Running grass needs the deep end, and more than one round.",
+            "Running grass needs a deep layer and more than one round.",
         ),
-        (builds_up(plot), BUILDING, "Poor ground is built up first, and left some months before planting."),
+        (builds_up(plot), BUILDING, "Poor ground is built up first and left for some months before planting."),
         (
             use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN, THIN,
             "Thin and often: laid twice a year.",
@@ -239,10 +241,10 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     living = plot.use is Use.LAWN_TO_CONVERT or (plot.found.cover is not None and plot.found.cover.living)
     cardboard = living and practice.cover is Cover.CARDBOARD and depth.value > 0
     if cardboard:
-        reasons.append("Cardboard over what still grows, overlapped, so that it gets no light.")
+        reasons.append("Cardboard over existing growth, overlapped, so that it gets no light.")
     compost = practice.nitrogen is NitrogenView.CAUTIOUS and plot.use in BEDS and depth.value > 0
     if compost:
-        reasons.append("Compost beneath, because your practice expects chips to draw nitrogen.")
+        reasons.append("Compost beneath, because your practice expects chips to tie up nitrogen.")
     share = 1.0
     whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
     if plot.use in TREES and whole and practice.rhythm is Rhythm.QUARTER:

@@ -63,9 +63,9 @@ def due(
         case Quarter():
             return "A quarter of the ring, in its turn." if uses and years != 0 else None
         case Harvest() if uses and (years is None or years >= rule.years):
-            words = "The humus is dug out, and the ground refilled."
+            words = "The humus is dug out and the plot refilled."
         case Every() if uses and (years is None or years >= rule.years):
-            words = "Its year has come."
+            words = "Due this year."
         case Thin():
             words = "Thin, each season."
         case Keep() if uses and then < plot.least_mm and not bare_or_overdue:

@@ -55,7 +55,7 @@ class DayOfYear(BaseModel):
         try:
             date(2024, self.month, self.day)
         except ValueError:
-            raise wrong("There is no such day in this month.", "day") from None
+            raise wrong("This month does not have that day.", "day") from None
         return self
 
     def of(self, year: int) -> date:

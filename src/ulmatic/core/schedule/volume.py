@@ -210,5 +210,5 @@ def loose_volume(area: Figure, wanted: Figure, existing: Figure, settling: Figur
         "m3",
         {"A": area, "d": wanted, "d0": existing, "s": settling, "w": spare.certain()},
         source=LOOSE,
-        note="What lies there already covers the wanted depth." if existing.value >= wanted.value > 0 else "",
+        note="The existing depth reaches the target depth." if existing.value >= wanted.value > 0 else "",
     )

@@ -323,7 +323,7 @@ class PlotAccount:
             nitrogen_of(paid.entry, None, self.parameters) for paid in self.credits if isinstance(paid.entry, Fed)
         )
         if fed <= 0:
-            return "What is given beyond what is wanting is washed out, costs money and harms water."
+            return "Nitrogen beyond the need leaches, costs money and harms water."
         return (
             f"Of {{{fed:.1f} g_m2}} of nitrogen given as dressings "
             f"about {{{self.paid[1][-1]:.1f} g_m2}} are washed out; "
@@ -350,7 +350,7 @@ class PlotAccount:
         schools.append(
             SchoolSays(
                 key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=self.dug_in,
-                why="All of it touches, and in soil decomposers need not economise.",
+                why="All of it touches the soil, and decomposers in soil use more nitrogen.",
             )
         )  # fmt: skip
         start = self.outlook.plan.day
@@ -361,7 +361,7 @@ class PlotAccount:
             SchoolSays(
                 key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
                 here=False,
-                why="It has borrowed already, in the heap, from the air and itself.",
+                why="It has already borrowed, in the pile.",
             )
         )  # fmt: skip
         return schools
@@ -376,13 +376,18 @@ class PlotAccount:
 
 _SCHOOLS = {
     "relaxed": (
-        "Never seen it", "Only a few millimetres touch: it never sees anything, and is right where roots are deep.",
+        "No effect seen",
+        "Only a few millimetres touch the soil. This school sees no effect, and is right where roots are deep.",
     ),
     "where_it_touches": (
-        "Only where it touches", "The zone that touches borrows; seedlings in the top centimetre may feel it.",
+        "Only where they touch the soil",
+        "The contact zone borrows nitrogen; seedlings in the top centimetre may be affected.",
     ),
-    "cautious": ("It robs the bed", "Rain and worms carry the chips down: it has seen shallow beds go yellow."),
-}  # fmt: skip
+    "cautious": (
+        "Chips take nitrogen",
+        "Rain and worms carry chips into the soil. This school has seen shallow beds turn yellow.",
+    ),
+}
 
 
 def _named(entry: Credit, material: Material | None) -> str:

@@ -140,7 +140,7 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     volume = formula("A * d / (1 - s) * (1 + w)").work("Planned for the season", "m3", terms, source=LOOSE, note=note)
     exact = plan.planned_m3(0).get(plot_id, 0.0)
     if abs(exact - volume.value) > 1e-9 * max(1.0, exact):
-        note = f"{note} Ground that has come in with growth, or a part of it laid at a time, is reckoned with."
+        note = f"{note} Growth of rings and partial layings are included."
         volume = entered("Planned for the season", exact, "m3")
     return PlotFigures(
         area=ground.ground.area, laid=ground.laid, edge=ground.ground.edge, cardboard=ground.ground.cardboard,

@@ -32,9 +32,9 @@ GENERAL: tuple[Parameter, ...] = (
     CARDBOARD_OVERLAP, IRRIGATION, *DECAY, *NITROGEN, REPOSE, HIGHEST, CLEAR_OF_WALLS,
 )  # fmt: skip
 """All but the figures of materials, which stand with them."""
-_SAFETY = "Kept as it is: people could get hurt."
-_MODEL = "Part of the model: it holds together with the others."
-_BY_SITE = "Each site says this for itself."
+_SAFETY = "This cannot be changed: people could be hurt."
+_MODEL = "This is part of the model and depends on the other values."
+_BY_SITE = "This is set on each site."
 FIXED: dict[str, str] = {
     **{figure.key: _SAFETY for figure in (LEAST_PLAY, USUAL_DEPTH[Use.PLAY].proposed, MOST_AT_ONCE, MOST_IN_A_YEAR,
                                           REPOSE, HIGHEST, CLEAR_OF_WALLS)},
@@ -85,7 +85,7 @@ def own_figure(figure: Parameter, text: str, units: UnitSystem) -> float:
         try:
             value = float(text.strip().replace(",", ".").replace("−", "-"))
         except ValueError:
-            raise MeasureError(f"Write a number alone, like {figure.value:g}.") from None
+            raise MeasureError(f"Type only a number, like {figure.value:g}.") from None
     return checked_figure(figure, value)
 
 
@@ -111,7 +111,7 @@ def checked_figure(figure: Parameter, value: float) -> float:
     if not math.isfinite(value) or not least <= value <= most:
         shown = figure.value * 100 if figure.unit == "1" else figure.value
         sign = " %" if figure.unit == "1" else ""
-        raise MeasureError(f"That is too far from the shipped {shown:g}{sign} to be meant.")
+        raise MeasureError(f"That is too far from the shipped {shown:g}{sign} to be right.")
     return value
 
 

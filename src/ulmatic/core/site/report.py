@@ -136,7 +136,7 @@ def table(answer: PlanReport) -> str:
     answer : PlanReport
     """
     now = answer.now
-    money = "price not known" if now.cost is None else f"{now.cost} {now.currency}"
+    money = "price unknown" if now.cost is None else f"{now.cost} {now.currency}"
     lines = [
         f"{answer.site}, {answer.on:%-d %B %Y}",
         f"{now.season}, {now.opens:%-d %B} to {now.closes:%-d %B %Y}"

@@ -11,13 +11,13 @@ REPOSE = parameter(
     "Common practice, no published source: loose chips stand at about 40°.",
 )  # fmt: skip
 HIGHEST = parameter(
-    "supply.heap_height", "Greatest height of a heap", 2.0, "m", 1.5, 2.0, Mark.COMMON_PRACTICE,
-    "Common practice, no published source: a fresh heap above about 2 m heats.",
+    "supply.heap_height", "Greatest height of a pile", 2.0, "m", 1.5, 2.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: a fresh pile higher than about 2 m heats up.",
 )  # fmt: skip
 CLEAR_OF_WALLS = parameter(
-    "supply.heap_wall", "Heap to wall or timber", 1.0, "m", 0.5, 3.0, Mark.COMMON_PRACTICE,
-    "Common practice, no published source: a stride, so that walls stay dry and a warm heap harms nothing; local fire "
-    "rules may ask for more.",
+    "supply.heap_wall", "Pile to wall or timber", 1.0, "m", 0.5, 3.0, Mark.COMMON_PRACTICE,
+    "Common practice, no published source: one stride, so that walls stay dry and a warm pile does no harm; local fire "
+    "rules may require more.",
 )  # fmt: skip
 _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 

@@ -18,9 +18,9 @@ def in_order(least: float | None, likely: float, most: float | None, prefix: str
         Of the field.
     """
     if least is not None and least > likely:
-        raise wrong("The least a load holds cannot be more than what is likely.", f"{prefix}least_m3")
+        raise wrong("The smallest load cannot be larger than the usual load.", f"{prefix}least_m3")
     if most is not None and most < likely:
-        raise wrong("The most a load holds cannot be less than what is likely.", f"{prefix}most_m3")
+        raise wrong("The largest load cannot be smaller than the usual load.", f"{prefix}most_m3")
 
 
 class LoadSize(BaseModel):

@@ -61,7 +61,7 @@ def choose(
     if model.total <= 0:
         return Chosen(choices=(Choice(purchases=(), cost=0.0, volume_m3=0.0, left_over_m3=0.0),))
     if not sources:
-        return Chosen(choices=(), binding="Nobody brings anything yet.")
+        return Chosen(choices=(), binding="There are no suppliers yet.")
     first = model.solve(model.lowest(), model.highest())
     # Raised by what is missing, and by ever larger steps where that is less than another load.
     step = LEAST_RAISE
@@ -139,18 +139,18 @@ def _binding(needs: Sequence[Need], sources: Sequence[SupplySource], limits: Lim
     """Say which limit alone, if it were lifted, would let the need be covered."""
     offered = {source.material for source in sources}
     if any(need.volume_m3 > 0 and not need.accepts & offered for need in needs):
-        return "Nobody brings a material that one of the plots accepts."
+        return "No source has a material that one of the plots accepts."
     more = {"arrivals": (NO_LIMIT,) * MONTHS, "loads_at_most": None}
     plenty = [source.model_copy(update=more) for source in sources]
     all_year = limits.model_copy(update={"months": tuple(range(MONTHS))})
     lifted = (
-        ("The money does not reach.", sources, limits.model_copy(update={"budget": None})),
-        ("The tip does not hold a load of those that could come.", sources, limits.model_copy(update={"tip_m3": None})),
-        ("The date wanted is too near.", sources, all_year),
-        ("Too few loads can be counted on in the months wanted.", plenty, limits),
+        ("The budget is too small.", sources, limits.model_copy(update={"budget": None})),
+        ("The tip is too small for the available loads.", sources, limits.model_copy(update={"tip_m3": None})),
+        ("The date is too early.", sources, all_year),
+        ("Too few loads are likely to come in these months.", plenty, limits),
     )
     for sentence, whom, under in lifted:
         model = Programme(needs, whom, under, NOTHING_COMES)
         if model.solve(model.lowest(), model.highest()) is not None:
             return sentence
-    return "Several limits together leave no way to cover the need."
+    return "Several limits together make it impossible to cover the need."

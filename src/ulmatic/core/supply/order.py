@@ -22,7 +22,7 @@ from ulmatic.core.supply.market import Offered
 from ulmatic.core.supply.suppliers import UNNAMED, Merchant, Supplier
 from ulmatic.core.supply.wanted import Group
 
-TOO_SELDOM = "It comes too seldom to be counted on; take what is offered."
+TOO_SELDOM = "Comes too rarely to plan with; accept offers when they come."
 
 
 class OrderLine(BaseModel):
@@ -103,16 +103,16 @@ class SeasonOrder(Balance):
     def _unfit(self, supplier: Supplier, source: SupplySource) -> str | None:
         market = self.market
         if supplier.currency != market.currency:
-            return f"Priced in {supplier.currency}; this site reckons in {market.currency}."
+            return f"Priced in {supplier.currency}; this site uses {market.currency}."
         if source.material not in self.beneath and not any(self._takes(group, source) for group in self.groups):
             wanted = any(source.material in group.accepts.materials for group in self.groups)
             return "It would have to age first." if wanted else "No plot here accepts this material."
         if not set(supplier.source.months) & set(market.months):
-            return "It brings nothing in time."
+            return "Cannot deliver in time."
         if source.loads_at_most == 0:
             return TOO_SELDOM
         if market.tip_m3 is not None and source.needs_tip and not source.exact and source.heap_m3 > market.tip_m3:
-            return "No tip here holds its largest load."
+            return "No tip on this site holds its largest load."
         return None
 
     @cached_property

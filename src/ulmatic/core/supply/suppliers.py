@@ -112,7 +112,7 @@ class Merchant(_Base):
     @model_validator(mode="after")
     def _fits(self) -> "Merchant":
         if self.minimum_m3 is not None and self.minimum_m3 > self.truck_m3:
-            raise wrong("The least that is delivered cannot be more than a truck holds.", "minimum_m3")
+            raise wrong("The minimum order cannot be more than a truck holds.", "minimum_m3")
         return self
 
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:

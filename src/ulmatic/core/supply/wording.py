@@ -55,7 +55,7 @@ def tell_apart(best: Choice, other: Choice, sources: Mapping[str, tuple[str, str
     over = other.left_over_m3 - best.left_over_m3
     rest = "" if abs(over) < 0.05 else f", and leaves {{{abs(over):.3g} m3}} {'more' if over > 0 else 'less'} over"
     sure = other.enough - best.enough
-    surer = f"; it is {other.enough:.0%} sure to be enough".replace("%", " %") if abs(sure) >= SURER else ""
+    surer = f"; it is {other.enough:.0%} chance it is enough".replace("%", " %") if abs(sure) >= SURER else ""
     return f"{_listed(pieces) or 'The same amounts'}: {money}{rest}{surer}."
 
 

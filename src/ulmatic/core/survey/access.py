@@ -74,9 +74,9 @@ class Way(BaseModel):
     @model_validator(mode="after")
     def _leads_somewhere(self) -> "Way":
         if len(self.points_m) < 2:
-            raise wrong("A way needs two points or more: where it starts and where it ends.", "points_m")
+            raise wrong("A way needs at least two points: its start and its end.", "points_m")
         if any(not math.isfinite(part) or abs(part) > LENGTH.most for point in self.points_m for part in point):
-            raise wrong("A point lies farther off than can be planned here. Is the unit right?", "points_m")
+            raise wrong("A point is too far away. Is the unit right?", "points_m")
         if self.line().length <= 0:
             raise wrong("All points of this way are the same.", "points_m")
         return self
@@ -344,7 +344,7 @@ def access(ground: Found, route: Route[Key] | None, name_of: Callable[[Key], str
 def _walk(route: Route[Key]) -> Figure:
     name = "Walk from the tip, one way"
     if route.along_m <= 0:
-        note = "Straight from the tip to the middle of the plot: no way leads there, or it lies nearer than the ways."
+        note = "Straight line from the tip to the middle of the plot, because no way is nearer."
         return formula("D").work(name, "m", {"D": _on_plan("Straight", route.to_way_m)}, note=note, source=_ON_PLAN)
     terms = {
         "a": _on_plan("Tip to the nearest way", route.to_way_m),

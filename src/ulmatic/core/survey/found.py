@@ -28,32 +28,26 @@ class Found(BaseModel):
     """What was noted of a plot; everything may be left open (None)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    cover: Cover | None = Field(default=None, description="Decides preparation, cardboard and the least depth")
+    cover: Cover | None = Field(default=None, description="For preparation, cardboard and least depth")
     soil: Literal["sand", "loam", "clay", "dead"] | None = Field(
-        default=None, description="Decides nitrogen supply, and whether it is built up first"
+        default=None, description="For nitrogen supply and building up"
     )
-    build_up: bool | None = Field(default=None, description="Decides whether poor ground is built up before planting")
-    compacted: bool | None = Field(default=None, description="Decides whether to loosen or build up before planting")
-    sun: Literal["full", "part", "shade"] | None = Field(
-        default=None, description="Decides whether to soak before laying"
-    )
+    build_up: bool | None = Field(default=None, description="For building up poor ground before planting")
+    compacted: bool | None = Field(default=None, description="For loosening or building up before planting")
+    sun: Literal["full", "part", "shade"] | None = Field(default=None, description="For soaking before laying")
     irrigated: bool | None = Field(default=None, description="Counts as rain in decay")
-    to_building_m: Offset | None = Field(default=None, description="Decides fire and termite cautions")
-    to_water_m: Offset | None = Field(default=None, description="Decides where nitrogen may be given")
-    pets: bool | None = Field(default=None, description="Decides whether cocoa shell is refused")
-    children: bool | None = Field(default=None, description="Decides cautions on what a load may hold")
-    way_width_m: Length | None = Field(default=None, description="Decides which barrow, cart or loader fits")
+    to_building_m: Offset | None = Field(default=None, description="For fire and termite cautions")
+    to_water_m: Offset | None = Field(default=None, description="For limits on nitrogen")
+    pets: bool | None = Field(default=None, description="Excludes cocoa shell")
+    children: bool | None = Field(default=None, description="For cautions about loads")
+    way_width_m: Length | None = Field(default=None, description="Limits which barrow, cart or loader fits")
     soil_gives_n: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = Field(
-        default=None, description="What a soil test says the soil gives in a year, g N/m²; goes before the usual figure"
+        default=None, description="Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure"
     )
     organic_matter: Annotated[Share, Field(le=0.6)] | None = Field(
-        default=None, description="Of the soil, by weight; decides what it gives of nitrogen, before its type does"
+        default=None, description="Of the soil, by weight; sets its nitrogen supply instead of its type"
     )
-    guarded: bool | None = Field(
-        default=None, description="Trunks have guards already; decides whether some are listed"
-    )
-    growth_m: Gap | None = Field(
-        default=None, description="By how much canopies widen in a year; goes before the usual figure"
-    )
-    walk_m: Offset | None = Field(default=None, description="Decides labour; from the tip, one way")
-    climb_m: Gap | None = Field(default=None, description="Decides labour; from the tip up to the plot")
+    guarded: bool | None = Field(default=None, description="Trunk guards in place; for the list of guards")
+    growth_m: Gap | None = Field(default=None, description="Canopy growth per year; used instead of the usual figure")
+    walk_m: Offset | None = Field(default=None, description="For hours of work; from the tip, one way")
+    climb_m: Gap | None = Field(default=None, description="For hours of work; from the tip up to the plot")

@@ -37,9 +37,9 @@ def _read_angle(value: object) -> object:
             number = float(plain[1])
             value = math.degrees(math.atan(number / 100)) if plain[2] in ("%", "percent") else number
         else:
-            raise wrong(f"“{value[:40]}” is not a slope. Write it like 15 %, 9° or 1:4; a bare number is degrees.", "")
+            raise wrong(f"“{value[:40]}” is not a slope. Type it like 15 %, 9° or 1:4; a number alone is degrees.", "")
     if isinstance(value, int | float) and not isinstance(value, bool) and not 0 <= value <= STEEPEST_DEG:
-        raise wrong(f"A slope is between 0 and {STEEPEST_DEG}°; steeper ground is no place for mulch.", "")
+        raise wrong(f"A slope is between 0 and {STEEPEST_DEG}°; steeper ground cannot be mulched.", "")
     return value
 
 
@@ -168,7 +168,7 @@ def _without(shape: BaseShape, cut_outs: tuple[CutOut, ...]) -> Figure:
     placed = placed_cuts(cut_outs)
     if not placed.is_empty:
         inside = centred(shape.geometry()).intersection(placed).area
-        source = Source(mark=Mark.DEFINITION, text="Measured on the drawing: what lies inside, overlaps once.")
+        source = Source(mark=Mark.DEFINITION, text="Measured on the drawing; overlaps count once.")
         terms["c0"] = Figure(name="Cut-outs with a place", value=inside, unit="m2", source=source)
     for number, cut_out in enumerate(cut_outs, 1):
         if isinstance(cut_out, PlantGaps):

@@ -20,7 +20,7 @@ def _read(value: object) -> object:
             return None
         parts = _NUMBER.findall(value) if len(value) <= 2 * LONGEST_ENTRY else []
         if len(parts) != 2:
-            raise wrong("Write latitude and longitude in degrees, like 51.0543, -3.1227, or leave it empty.", "")
+            raise wrong("Type latitude and longitude in degrees, like 51.0543, -3.1227, or leave it empty.", "")
         value = (float(parts[0]), float(parts[1]))
     pair = (
         isinstance(value, list | tuple) and len(value) == 2 and all(isinstance(number, int | float) for number in value)

@@ -14,7 +14,7 @@ from ulmatic.core.units import Depth
 
 def _printable(text: str) -> str:
     if any(not (sign.isprintable() or sign == " ") for sign in text):
-        raise PydanticCustomError("text", "This holds a sign that cannot be shown; please type it again.")
+        raise PydanticCustomError("text", "This contains a character that cannot be shown. Please type it again.")
     return text
 
 

@@ -47,7 +47,7 @@ def _reader(measure: Measure) -> BeforeValidator:
             if isinstance(value, int | float) and not isinstance(value, bool):
                 return within(float(value), measure, system)
         except (MeasureError, OverflowError) as error:
-            sentence = str(error) if isinstance(error, MeasureError) else "That number is too large."
+            sentence = str(error) if isinstance(error, MeasureError) else "This number is too large."
             raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence}) from None
         raise PydanticCustomError(
             "measure", "{sentence}", {"sentence": f"Write {measure.name} like {measure.examples[system]}."}
@@ -89,7 +89,7 @@ def _read_density(value: object) -> object:
         return value
     match = _DENSITY.match(value.strip()) if len(value) <= LONGEST_ENTRY else None
     if not match:
-        sentence = f"“{value.strip()[:30]}” is not a density. Write it like 180 kg/m3 or 300 lb/yd3."
+        sentence = f"“{value.strip()[:30]}” is not a density. Type it like 180 kg/m3 or 300 lb/yd3."
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
     number = float(match[1].replace(",", "."))
     pounds = (match[2] or "").lower().startswith("lb") or (not match[2] and _bare_system.get() is UnitSystem.US)

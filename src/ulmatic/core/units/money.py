@@ -19,7 +19,7 @@ _NUMBER = re.compile(r"^\d{1,3}(?:[ ',.\u202f]\d{3})*(?:[.,]\d{1,2})?$|^\d+(?:[.
 
 
 def _wrong(text: str, like: str) -> PydanticCustomError:
-    sentence = f"“{text[:30]}” is not an amount of money. Write it like {like}."
+    sentence = f"“{text[:30]}” is not an amount of money. Type it like {like}."
     return PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
 
 

@@ -164,7 +164,7 @@ def _parts(text: str, measure: Measure, system: UnitSystem, fallback: str | None
 
 
 def _not_understood(text: str, measure: Measure, system: UnitSystem) -> MeasureError:
-    return MeasureError(f"“{text}” is not {measure.name} that can be read. Write it like {measure.examples[system]}.")
+    return MeasureError(f"“{text}” is not {measure.name} that can be read. Type it like {measure.examples[system]}.")
 
 
 def _unambiguous(text: str, plain: str, measure: Measure) -> None:
@@ -172,10 +172,10 @@ def _unambiguous(text: str, plain: str, measure: Measure) -> None:
     twice = _TWO_WAYS.search(plain)
     if twice:
         few, many = f"{twice[1]}.{twice[2]}".rstrip("0").rstrip("."), twice[1] + twice[2]
-        raise MeasureError(f"“{text}” can be read two ways. Write {few} or {many}, whichever is meant.")
+        raise MeasureError(f"“{text}” can be read in two ways. Type {few} or {many}.")
     if measure.unit == "1" and _BARE_PART.fullmatch(plain) and _number(plain) > 0:
         percent = _number(plain)
-        raise MeasureError(f"“{text}” can be read two ways. Write {percent * 100:g} % or {percent:g} %.")
+        raise MeasureError(f"“{text}” can be read in two ways. Type {percent * 100:g} % or {percent:g} %.")
 
 
 def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None = None) -> float:
@@ -203,15 +203,15 @@ def parse(text: str, measure: Measure, system: UnitSystem, fallback: str | None 
         With one sentence that says what would be understood.
     """
     if len(text) > LONGEST_ENTRY:
-        raise MeasureError(f"That is too long for one measurement. Write it like {measure.examples[system]}.")
+        raise MeasureError(f"This is too long for one measurement. Type it like {measure.examples[system]}.")
     text = _SPACES.sub(
         " ", text.encode("utf-8", "replace").decode()
     )  # a lone surrogate could not be shown in the sentence
     plain = _plain(text)
     if not plain:
-        raise MeasureError(f"Nothing is written here. Write {measure.name} like {measure.examples[system]}.")
+        raise MeasureError(f"This is empty. Type {measure.name} like {measure.examples[system]}.")
     if plain.startswith("-"):
-        raise MeasureError(f"“{text.strip()}” is below zero. Write {measure.name} like {measure.examples[system]}.")
+        raise MeasureError(f"“{text.strip()}” is below zero. Type {measure.name} like {measure.examples[system]}.")
     _unambiguous(text.strip(), plain, measure)
     total, size_before = 0.0, math.inf
     for number, name in _parts(plain, measure, system, fallback):
@@ -259,15 +259,15 @@ def within(value: float, measure: Measure, system: UnitSystem) -> float:
     system : UnitSystem
     """
     if not math.isfinite(value):
-        raise MeasureError(f"That is not {measure.name}. Write it like {measure.examples[system]}.")
+        raise MeasureError(f"This is not {measure.name}. Type it like {measure.examples[system]}.")
     if value < measure.least or (value == measure.least and not measure.least_allowed):
         if value > 0:
-            raise MeasureError(f"{_shown(value, measure, system)} is too little to be measured. Is the unit right?")
+            raise MeasureError(f"{_shown(value, measure, system)} is too small. Is the unit right?")
         raise MeasureError(f"{measure.name[0].upper()}{measure.name[1:]} here must be more than 0.")
     if value > measure.most:
         shown = _shown(value, measure, system)
         raise MeasureError(
-            f"{shown} is more than can be planned here ({_shown(measure.most, measure, system)}). Is the unit right?"
+            f"{shown} is more than can be planned ({_shown(measure.most, measure, system)}). Is the unit right?"
         )
     return value
 
@@ -305,10 +305,10 @@ def parse_several(text: str, measure: Measure, system: UnitSystem, separators: s
         As `parse` does, or when there are too many.
     """
     if len(text) > MOST_TEXT:
-        raise MeasureError(f"That is too long: {MOST_TEXT:,} characters at most.")
+        raise MeasureError(f"This is too long: {MOST_TEXT:,} characters at most.")
     pieces = [piece for piece in re.split(separators, _plain(_SPACES.sub(" ", text))) if piece.strip()]
     if len(pieces) > MOST_PARTS:
-        raise MeasureError(f"More than {MOST_PARTS} measurements in one entry; split it into several plots.")
+        raise MeasureError(f"There are more than {MOST_PARTS} measurements in one entry; split it into several plots.")
     values: list[float] = []
     unit_after: str | None = None
     for piece in reversed(pieces):

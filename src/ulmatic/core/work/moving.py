@@ -96,11 +96,11 @@ class Leg(Generic[Key]):
         """Return its hours with their working."""
         fill, spread, uphill, pace = self._rates
         terms = {
-            "V": entered("To be moved", self.volume_m3, "m3"), "f": fill, "s": spread,
+            "V": entered("Volume to move", self.volume_m3, "m3"), "f": fill, "s": spread,
             "n": entered("Trips", self.trips, "trips"), "d": entered("Walk, one way", self.walk.walk_m, "m"),
             "u": entered("Climb", self.walk.climb_m, "m"), "k": uphill, "p": pace,
         }  # fmt: skip
-        note = "" if self.walk.known else "This walk is not known and taken as usual."
+        note = "" if self.walk.known else "The walking distance is not known; the usual one is used."
         return HOURS.work("Hours by one person", "h", terms, note=note)
 
     @property

@@ -1,56 +1,46 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/accounts";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { Address, Leave, SignIns } from "./AccountParts";
 import { useEnter, useSession } from "./session";
 
-const byField = (error: unknown) => (error instanceof Problem ? error.byField : {});
+const NO_PASSWORDS = { current: "", new: "" };
 
 export function Account() {
   const { data: session } = useSession();
   const enter = useEnter();
-  const [name, setName] = useState(session?.user?.name ?? "");
-  const [units, setUnits] = useState<UnitSystem | "">(session?.user?.units ?? "");
-  const [secret, setSecret] = useState({ current: "", new: "" });
   const save = useMutation({
-    mutationFn: () => result(api.PATCH("/api/v1/account", { body: { name, units: units || null } })),
+    mutationFn: (body: { name: string; units: UnitSystem | null }) =>
+      result(api.PATCH("/api/v1/account", { body })),
     onSuccess: enter,
   });
   const change = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/account/password", { body: secret })),
-    onSuccess: () => setSecret({ current: "", new: "" }),
+    mutationFn: (body: { current: string; new: string }) =>
+      result(api.POST("/api/v1/account/password", { body })),
   });
-  const errors = byField(change.error);
+  const person = useFields({
+    start: { name: session?.user?.name ?? "", units: (session?.user?.units ?? "") as UnitSystem | "" },
+    problem: save.error,
+  });
+  const secret = useFields({ start: NO_PASSWORDS, problem: change.error });
   return (
     <div className="mx-auto max-w-xl space-y-8 p-4 sm:p-6">
       <h1 className="text-3xl">{t("accountAndUnits")}</h1>
       <Address />
       <form
         className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate();
-        }}
+        onSubmit={person.onSubmit(({ name, units }) => save.mutate({ name, units: units || null }))}
       >
-        <TextField label={t("yourName")} value={name} onChange={setName} error={byField(save.error).name} />
-        <FieldFrame label={t("showFiguresIn")} hint={t("aMeasurementCanAlwaysBeTyped")}>
-          {({ id, describedBy }) => (
-            <select
-              id={id}
-              aria-describedby={describedBy}
-              className="select press w-full"
-              value={units}
-              onChange={(event) => setUnits(event.target.value as UnitSystem | "")}
-            >
-              <option value="">{t("theUnitsOfEachSite")}</option>
-              <option value="metric">{t("metricMMMMm")}</option>
-              <option value="us">{t("usFtSqFtYdIn")}</option>
-            </select>
-          )}
-        </FieldFrame>
+        <TextField label={t("yourName")} {...person.field("name")} />
+        <SelectField
+          label={t("showFiguresIn")}
+          hint={t("aMeasurementCanAlwaysBeTyped")}
+          {...person.field("units")}
+          options={{ "": t("theUnitsOfEachSite"), metric: t("metricMMMMm"), us: t("usFtSqFtYdIn") }}
+        />
         <button type="submit" className="btn btn-primary press">
           {t("save")}
         </button>
@@ -62,27 +52,22 @@ export function Account() {
       </form>
       <form
         className="space-y-4 border-t border-base-300 pt-6"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate();
-        }}
+        onSubmit={secret.onSubmit((texts) =>
+          change.mutate(texts, { onSuccess: () => secret.clear(NO_PASSWORDS) }),
+        )}
       >
         <h2 className="text-xl">{t("changeThePassword")}</h2>
         <TextField
           label={t("passwordUntilNow")}
           type="password"
           autoComplete="current-password"
-          value={secret.current}
-          onChange={(current) => setSecret({ ...secret, current })}
-          error={errors.current}
+          {...secret.field("current")}
         />
         <TextField
           label={t("newPassword")}
           type="password"
           autoComplete="new-password"
-          value={secret.new}
-          onChange={(value) => setSecret({ ...secret, new: value })}
-          error={errors.new}
+          {...secret.field("new")}
           hint={t("otherDevicesAreSignedOut")}
         />
         <button type="submit" className="btn press">

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
 import { MailboxLink } from "./MailboxLink";
 import { useSession } from "./session";
@@ -103,34 +103,26 @@ export function browserOf(device: string): string {
 export function Leave() {
   const navigate = useNavigate();
   const cache = useQueryClient();
-  const [password, setPassword] = useState("");
   const leave = useMutation({
     retry: false,
-    mutationFn: () => result(api.POST("/api/v1/account/departure", { body: { password } })),
+    mutationFn: (body: { password: string }) => result(api.POST("/api/v1/account/departure", { body })),
     onSuccess: () => {
       navigate("/sign-in");
       cache.clear();
     },
   });
-  const problem = leave.error instanceof Problem ? leave.error : null;
+  const form = useFields({ start: { password: "" }, problem: leave.error });
   return (
     <details className="border-t border-base-300 pt-6">
       <summary className="press text-xl">{t("deleteMyAccount")}</summary>
-      <form
-        className="mt-3 space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          leave.mutate();
-        }}
-      >
+      <form className="mt-3 space-y-3" onSubmit={form.onSubmit((texts) => leave.mutate(texts))}>
         <p>{t("itIsDeletedIn14Days")}</p>
         <TextField
           label={t("yourPassword")}
           type="password"
           autoComplete="current-password"
-          value={password}
-          onChange={setPassword}
-          error={problem?.byField.password ?? problem?.message}
+          {...form.field("password")}
+          error={form.errorAt("password") ?? form.sentence}
         />
         <button type="submit" className="btn btn-outline btn-error press" disabled={leave.isPending}>
           {t("deleteMyAccountIn14Days")}

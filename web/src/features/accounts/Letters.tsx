@@ -1,9 +1,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { Loading } from "@/ui/states";
 import { Door } from "./Door";
 import { MailboxLink } from "./MailboxLink";
@@ -11,33 +11,25 @@ import { useEnter } from "./session";
 
 /** Asks for a letter with which a new password is chosen. */
 export function Forgotten() {
-  const [email, setEmail] = useState("");
   const ask = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/password-letters", { body: { email } })),
+    mutationFn: (body: { email: string }) => result(api.POST("/api/v1/password-letters", { body })),
   });
+  const form = useFields({ start: { email: "" }, problem: ask.error });
   return (
     <Door title={t("forgottenPassword")}>
       {ask.isSuccess ? (
         <>
-          <p role="status">{t("ifThereIsAnAccountFor", { email })}</p>
+          <p role="status">{t("ifThereIsAnAccountFor", form.values)}</p>
           <MailboxLink />
         </>
       ) : (
-        <form
-          className="space-y-4"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            ask.mutate();
-          }}
-        >
+        <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => ask.mutate(texts))}>
           <TextField
             label={t("eMailAddress")}
             type="email"
             autoComplete="username"
-            value={email}
-            onChange={setEmail}
-            error={ask.error?.message}
+            {...form.field("email")}
+            error={form.errorAt("email") ?? ask.error?.message}
           />
           <button type="submit" className="btn btn-primary press w-full" disabled={ask.isPending}>
             {t("sendMeALink")}
@@ -58,35 +50,25 @@ export function NewPassword() {
   const token = useLocation().hash.slice(1);
   const navigate = useNavigate();
   const enter = useEnter();
-  const [password, setPassword] = useState("");
   const renew = useMutation({
     retry: false,
-    mutationFn: () => result(api.POST("/api/v1/passwords", { body: { token, password } })),
+    mutationFn: ({ password }: { password: string }) =>
+      result(api.POST("/api/v1/passwords", { body: { token, password } })),
     onSuccess: (session) => {
       enter(session);
       navigate("/");
     },
   });
-  const problem = renew.error instanceof Problem ? renew.error : null;
+  const form = useFields({ start: { password: "" }, problem: renew.error });
   return (
     <Door title={t("newPassword")}>
-      <form
-        className="space-y-4"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          renew.mutate();
-        }}
-      >
+      <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => renew.mutate(texts))}>
         <TextField
           label={t("newPassword")}
           type="password"
           autoComplete="new-password"
-          value={password}
-          onChange={setPassword}
-          error={
-            problem?.byField.password ?? (problem && !problem.errors.length ? problem.message : undefined)
-          }
+          {...form.field("password")}
+          error={form.errorAt("password") ?? form.sentence}
           hint={t("n10CharactersOrMoreFourOrdinary")}
         />
         <button type="submit" className="btn btn-primary press w-full" disabled={renew.isPending}>

@@ -1,9 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, Navigate, useLocation, useNavigate, useSearchParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
+import { Sentence } from "@/ui/Sentence";
 import { Door } from "./Door";
 import { MailboxLink } from "./MailboxLink";
 import { useDemo, useEnter, useSession } from "./session";
@@ -13,6 +14,8 @@ function ownAddress(next: string | null) {
   return next && /^\/(?![/\\])/.test(next) ? next : "/";
 }
 
+const START = { email: "", password: "" };
+
 export function SignIn() {
   const [parameters] = useSearchParams();
   const next = ownAddress(parameters.get("next")) + useLocation().hash;
@@ -20,17 +23,15 @@ export function SignIn() {
   const session = useSession();
   const enter = useEnter();
   const demo = useDemo();
-  const [email, setEmail] = useState("");
-  const [password, setPassword] = useState("");
   const signIn = useMutation({
-    mutationFn: () => result(api.POST("/api/v1/session", { body: { email, password } })),
+    mutationFn: (body: typeof START) => result(api.POST("/api/v1/session", { body })),
     onSuccess: (session) => {
       enter(session);
       navigate(next);
     },
   });
+  const form = useFields({ start: START, problem: signIn.error });
   if (session.data?.user && !signIn.isPending) return <Navigate to={next} replace />;
-  const problem = signIn.error instanceof Problem ? signIn.error : null;
   return (
     <Door title={t("signIn")}>
       {session.data?.demo ? (
@@ -44,42 +45,18 @@ export function SignIn() {
           >
             {demo.isPending ? t("makingYourDemo") : t("stepIntoTheDemo")}
           </button>
-          {demo.error ? (
-            <p className="text-error" role="alert">
-              {demo.error.message}
-            </p>
-          ) : null}
+          <Sentence text={demo.error?.message} />
         </div>
       ) : null}
-      <form
-        className="space-y-4"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          signIn.mutate();
-        }}
-      >
-        <TextField
-          label={t("eMailAddress")}
-          type="email"
-          autoComplete="username"
-          value={email}
-          onChange={setEmail}
-          error={problem?.byField.email}
-        />
+      <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => signIn.mutate(texts))}>
+        <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
         <TextField
           label={t("password")}
           type="password"
           autoComplete="current-password"
-          value={password}
-          onChange={setPassword}
-          error={problem?.byField.password}
+          {...form.field("password")}
         />
-        {problem && problem.errors.length === 0 ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
         <button type="submit" className="btn btn-outline press w-full" disabled={signIn.isPending}>
           {t("signIn")}
         </button>

@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { day } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
@@ -14,8 +14,6 @@ const ROLES: { role: Role; means: string }[] = [
   { role: "crew", means: t("measuresLogsAndEdits") },
   { role: "owner", means: t("decidesWhoMayToo") },
 ];
-
-const problemOf = (error: unknown) => (error instanceof Problem ? error.byField : {});
 
 export function Team() {
   const { workspaceId: workspace_id = "" } = useParams();
@@ -110,8 +108,6 @@ export function Team() {
 function Invitations({ workspace_id }: { workspace_id: string }) {
   const { data: session } = useSession();
   const cache = useQueryClient();
-  const [role, setRole] = useState<Role>("crew");
-  const [email, setEmail] = useState("");
   const path = { workspace_id };
   const refresh = () => cache.invalidateQueries({ queryKey: ["invitations", workspace_id] });
   const open = useQuery({
@@ -119,15 +115,11 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
     queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/invitations", { params: { path } })),
   });
   const invite = useMutation({
-    mutationFn: () =>
-      result(
-        api.POST("/api/v1/workspaces/{workspace_id}/invitations", {
-          params: { path },
-          body: { role, email: email || null },
-        }),
-      ),
+    mutationFn: (body: { role: Role; email: string | null }) =>
+      result(api.POST("/api/v1/workspaces/{workspace_id}/invitations", { params: { path }, body })),
     onSuccess: refresh,
   });
+  const form = useFields({ start: { role: "crew" as Role, email: "" }, problem: invite.error });
   const withdraw = useMutation({
     mutationFn: (invitation_id: string) =>
       result(
@@ -142,30 +134,33 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
     <section className="space-y-3">
       <h2 className="text-xl">{t("inviteSomebody")}</h2>
       <p>{t("aLinkWorksOnceFor14", { value: session?.letters ? ` ${t("itIsSentByEMail")}` : "" })}</p>
-      <div className="flex flex-wrap items-end gap-2">
+      <form
+        noValidate
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={form.onSubmit(({ role, email }) => invite.mutate({ role, email: email || null }))}
+      >
         <div className={session?.letters ? "min-w-0 grow" : "hidden"}>
           <TextField
             label={t("eMailAddressOptional")}
             type="email"
-            value={email}
-            onChange={setEmail}
-            error={invite.error ? (problemOf(invite.error).email ?? invite.error.message) : undefined}
+            {...form.field("email")}
+            error={form.errorAt("email") ?? form.sentence}
           />
         </div>
         <select
           className="select press w-32"
           aria-label={t("roleOfTheInvited")}
-          value={role}
-          onChange={(event) => setRole(event.target.value as Role)}
+          value={form.values.role}
+          onChange={(event) => form.change({ role: event.target.value as Role })}
         >
           {ROLES.map((role) => (
             <option key={role.role}>{role.role}</option>
           ))}
         </select>
-        <button type="button" className="btn btn-primary press" onClick={() => invite.mutate()}>
-          {email ? t("sendAnInvitation") : t("makeAnInvitationLink")}
+        <button type="submit" className="btn btn-primary press">
+          {form.values.email ? t("sendAnInvitation") : t("makeAnInvitationLink")}
         </button>
-      </div>
+      </form>
       {invite.data && !invite.data.token ? <p role="status">{t("theInvitationIsOnItsWay")}</p> : null}
       {link ? (
         <p className="flex flex-wrap items-center gap-2">

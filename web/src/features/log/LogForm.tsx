@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
@@ -10,6 +10,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
 import { about, depth, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useLogChanges } from "./log";
@@ -42,15 +43,20 @@ export function LogForm({
   const spread = plot.depth_means === "spread";
   const { add } = useLogChanges();
   const [id, setId] = useState(() => crypto.randomUUID());
-  const [kind, setKind] = useState<Kind>(laid ? "laid" : "measured");
-  const [texts, setTexts] = useState({ depth: laid?.depth ?? "", volume: "", humus: "" });
-  const [by, setBy] = useState<"depth" | "volume">("depth");
-  const [on, setOn] = useState(sheet.data?.today ?? today());
-  const [material, setMaterial] = useState("arborist_leafy");
-  const problem = add.error instanceof Problem ? add.error : null;
-  const errors = problem?.byField ?? {};
-  const set = (key: keyof typeof texts) => (value: string) =>
-    setTexts((before) => ({ ...before, [key]: value }));
+  const form = useFields({
+    start: {
+      kind: (laid ? "laid" : "measured") as Kind,
+      by: "depth" as "depth" | "volume",
+      depth: laid?.depth ?? "",
+      volume: "",
+      humus: "",
+      on: sheet.data?.today ?? today(),
+      material: "arborist_leafy",
+    },
+    problem: add.error,
+  });
+  const texts = form.values;
+  const { kind, by, on, material } = texts;
   const entry = () => {
     switch (kind) {
       case "measured":
@@ -95,35 +101,29 @@ export function LogForm({
       noValidate
       className="space-y-3 py-3"
       aria-label={t("log")}
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={form.onSubmit(() =>
         add.mutate(
           { id, plot_id: plot.id, on, units: siteUnits, entry: sent<NewLogEntry["entry"]>(entry()) },
           {
             onSuccess: () => {
               setId(crypto.randomUUID());
-              setTexts({ depth: "", volume: "", humus: "" });
+              form.change({ depth: "", volume: "", humus: "" });
               if (laid) close();
             },
           },
-        );
-      }}
+        ),
+      )}
     >
       <h2 className="text-xl">{t("log2", { name: plot.name })}</h2>
-      <SelectField
-        label={t("whatHappened")}
-        value={kind}
-        onChange={(next) => setKind(next as Kind)}
-        options={Object.entries(KINDS)}
-      />
+      <SelectField label={t("whatHappened")} {...form.field("kind")} options={KINDS} />
       {kind === "laid" ? (
         <>
           <MaterialSelect
             workspaceId={workspaceId}
             label={t("material")}
             value={material}
-            change={setMaterial}
-            error={errors["entry.material"]}
+            change={(material) => form.change({ material })}
+            error={form.errorAt("entry.material")}
           />
           <div className="join" role="group" aria-label={t("measuredBy")}>
             {(["depth", "volume"] as const).map((way) => (
@@ -132,7 +132,7 @@ export function LogForm({
                 type="button"
                 aria-pressed={by === way}
                 className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
-                onClick={() => setBy(way)}
+                onClick={() => form.change({ by: way })}
               >
                 {way === "depth" ? (spread ? t("byDepthAsSpread") : t("byDepthSettled")) : t("byVolumeLoose")}
               </button>
@@ -145,9 +145,8 @@ export function LogForm({
           <TextField
             label={t("looseVolume")}
             unit={PLACEHOLDER.volume[siteUnits]}
-            value={texts.volume}
-            onChange={set("volume")}
-            error={errors["entry.volume_m3"]}
+            {...form.field("volume")}
+            error={form.errorAt("entry.volume_m3")}
             hint={other}
             autoFocus
           />
@@ -165,26 +164,24 @@ export function LogForm({
                   : t("chipsTakenOff")
             }
             unit={PLACEHOLDER.depth[siteUnits]}
-            value={texts.depth}
-            onChange={set("depth")}
-            error={errors["entry.depth_mm"] ?? errors["entry.chips_mm"]}
+            {...form.field("depth")}
+            error={form.errorAt("entry.depth_mm") ?? form.errorAt("entry.chips_mm")}
             hint={kind === "measured" ? t("asTheRulerReads") : other}
             autoFocus
           />
         )}
-        <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
+        <TextField label={t("on")} type="date" {...form.field("on")} />
         {kind === "removed" ? (
           <TextField
             label={t("humusDugOut")}
             unit={PLACEHOLDER.depth[siteUnits]}
-            value={texts.humus}
-            onChange={set("humus")}
-            error={errors["entry.humus_mm"]}
+            {...form.field("humus")}
+            error={form.errorAt("entry.humus_mm")}
             hint={t("emptyForAllOfIt")}
           />
         ) : null}
       </div>
-      <FormFoot problem={problem} busy={add.isPending} save={t("writeItDown")} close={close} />
+      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

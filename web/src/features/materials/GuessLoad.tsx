@@ -1,13 +1,15 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import type { Findings } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
 import { t } from "@/texts/materials";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { inUnits } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { rangeOf } from "@/ui/working";
 import { useOwnMaterials } from "./materials";
@@ -21,7 +23,6 @@ export function GuessLoad() {
   const navigate = useNavigate();
   const { add } = useOwnMaterials(workspaceId);
   const [findings, setFound] = useState<Record<string, string>>({});
-  const [name, setName] = useState("");
   const [id] = useState(() => crypto.randomUUID());
   const questions = useQuery({
     queryKey: ["load-questions"],
@@ -33,10 +34,11 @@ export function GuessLoad() {
     queryFn: () => result(api.POST("/api/v1/load-guess", { body: findings as Findings })),
     placeholderData: keepPreviousData,
   });
+  const form = useFields({ start: { name: "" }, problem: add.error });
   if (questions.isPending) return <Loading what={t("theQuestions")} />;
   if (questions.isError) return <Trouble error={questions.error} retry={() => questions.refetch()} />;
   const finding = guess.data;
-  const problem = add.error instanceof Problem ? add.error : null;
+  const { name } = form.values;
   const given = name.trim() || finding?.material.name || "";
   return (
     <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
@@ -111,29 +113,18 @@ export function GuessLoad() {
             {may.edit ? (
               <form
                 className="space-y-2"
-                onSubmit={(event) => {
-                  event.preventDefault();
+                onSubmit={form.onSubmit(() =>
                   add.mutate(
                     { id, name: given, units, found: findings as Findings },
                     { onSuccess: () => navigate(`/w/${workspaceId}/materials/${id}`) },
-                  );
-                }}
+                  ),
+                )}
               >
-                <TextField
-                  label={t("keepItAs")}
-                  value={name}
-                  onChange={setName}
-                  error={problem?.byField.name}
-                  hint={name ? undefined : given}
-                />
+                <TextField label={t("keepItAs")} {...form.field("name")} hint={name ? undefined : given} />
                 <button type="submit" className="btn btn-primary press w-full" disabled={add.isPending}>
                   {t("keepOnMyShelf")}
                 </button>
-                {problem && !problem.byField.name ? (
-                  <p className="text-error" role="alert">
-                    {problem.message}
-                  </p>
-                ) : null}
+                <Sentence text={form.sentence ?? form.errorAt("found")} />
               </form>
             ) : null}
           </div>

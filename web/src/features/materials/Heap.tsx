@@ -7,8 +7,8 @@ import { sent } from "@/api/sent";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/materials";
-import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { PLACEHOLDER, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
@@ -40,8 +40,8 @@ export function Heap() {
   const { workspaceId = "" } = useParams();
   const units = useWorkspaceUnits();
   const materials = useMaterials(workspaceId);
-  const draft = useDraft<Texts>(`${workspaceId}.heap`, START);
-  const texts = draft.value;
+  const form = useFields<Texts>({ start: START, draft: `${workspaceId}.heap` });
+  const texts = form.values;
   const settled = useSettled({
     ...texts,
     units,
@@ -71,7 +71,7 @@ export function Heap() {
       ? t("noneCannotBringItThere", { added })
       : t("of", { m3: shown(measured.m3, "m3", units), added, kg: shown(measured.kg, "kg", units) });
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
-    draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
+    form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
     <Units value={units}>
       <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
@@ -85,7 +85,7 @@ export function Heap() {
                 type="button"
                 aria-pressed={texts.by === by}
                 className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
-                onClick={() => draft.change({ by })}
+                onClick={() => form.change({ by })}
               >
                 {by === "m3" ? t("byVolume") : t("byWeight")}
               </button>
@@ -112,7 +112,7 @@ export function Heap() {
                 className="btn btn-ghost btn-square press mt-6"
                 aria-label={t("removePart", { value: index + 1 })}
                 disabled={texts.parts.length < 2}
-                onClick={() => draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
+                onClick={() => form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
               >
                 <X size={18} />
               </button>
@@ -123,7 +123,7 @@ export function Heap() {
             className="btn btn-sm press"
             disabled={texts.parts.length >= 12}
             onClick={() =>
-              draft.change({
+              form.change({
                 parts: [
                   ...texts.parts,
                   { key: crypto.randomUUID(), material: "arborist_leafy", amount: "1" },
@@ -139,19 +139,13 @@ export function Heap() {
               workspaceId={workspaceId}
               label={t("couldBeAdded")}
               value={texts.add}
-              change={(add) => draft.change({ add })}
+              change={(add) => form.change({ add })}
             />
-            <TextField
-              label={t("toACNOf")}
-              value={texts.ratio}
-              onChange={(ratio) => draft.change({ ratio })}
-              error={errors.ratio}
-            />
+            <TextField label={t("toACNOf")} {...form.field("ratio")} error={errors.ratio} />
             <TextField
               label={t("toAMoistureOf")}
               unit="%"
-              value={texts.moisture}
-              onChange={(moisture) => draft.change({ moisture })}
+              {...form.field("moisture")}
               error={errors.moisture}
             />
           </div>

@@ -1,14 +1,14 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { Problem } from "@/api/client";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
-import { useDraft } from "@/ui/draft";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { shown } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { MaterialSelect } from "./MaterialSelect";
 import { useMaterials, useOwnMaterials } from "./materials";
@@ -93,45 +93,31 @@ function Form({
   const navigate = useNavigate();
   const { add, change } = useOwnMaterials(workspaceId);
   const [start] = useState(() => textsOf(stored, asked.get("from") ?? "arborist_leafy"));
-  const draft = useDraft<Texts>(
-    `${workspaceId}.material.${stored?.material.key ?? `new.${start.base}`}`,
-    start,
-  );
-  const texts = draft.value;
   const saving = stored ? change : add;
-  const problem = saving.error instanceof Problem ? saving.error : null;
-  const errors = problem?.byField ?? {};
+  const form = useFields<Texts>({
+    start,
+    draft: `${workspaceId}.material.${stored?.material.key ?? `new.${start.base}`}`,
+    problem: saving.error,
+  });
+  const texts = form.values;
   const base = materials.find((material) => material.material.key === texts.base)?.material;
   const home = `/w/${workspaceId}/materials`;
   const save = () => {
     const entry = entryOf(texts, units);
     const done = (out: MaterialOut) => {
-      draft.clear();
+      form.clear();
       navigate(`${home}/${out.material.key}`);
     };
     if (stored) change.mutate({ stored, entry }, { onSuccess: done });
     else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
   };
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
-    draft.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
+    form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
-    <form
-      noValidate
-      className="mx-auto max-w-xl space-y-4 p-4 sm:p-6"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
+    <form noValidate className="mx-auto max-w-xl space-y-4 p-4 sm:p-6" onSubmit={form.onSubmit(save)}>
       <h1 className="text-3xl">{stored ? stored.material.name : t("aMaterialOfYourOwn")}</h1>
       <fieldset disabled={!may.edit} className="space-y-4">
-        <TextField
-          label={t("name")}
-          value={texts.name}
-          onChange={(name) => draft.change({ name })}
-          error={errors.name}
-          autoFocus={!stored}
-        />
+        <TextField label={t("name")} {...form.field("name")} autoFocus={!stored} />
         <div className="join" role="group" aria-label={t("howItIsMade")}>
           {(["copy", "mix"] as const).map((how) => (
             <button
@@ -139,7 +125,7 @@ function Form({
               type="button"
               aria-pressed={texts.how === how}
               className={`btn join-item press ${texts.how === how ? "btn-neutral" : ""}`}
-              onClick={() => draft.change({ how })}
+              onClick={() => form.change({ how })}
             >
               {how === "copy" ? t("likeAnother") : t("aMix")}
             </button>
@@ -150,9 +136,9 @@ function Form({
             workspaceId={workspaceId}
             label={t("like")}
             value={texts.base}
-            error={errors.base}
+            error={form.errorAt("base")}
             without={stored?.material.key}
-            change={(material) => draft.change({ base: material })}
+            change={(material) => form.change({ base: material })}
           />
         ) : (
           <div className="space-y-2">
@@ -162,7 +148,7 @@ function Form({
                   workspaceId={workspaceId}
                   label={t("part", { value: index + 1 })}
                   value={part.material}
-                  error={errors[`parts.${index}.material`]}
+                  error={form.errorAt(`parts.${index}.material`)}
                   without={stored?.material.key}
                   change={(material) => setPart(part.key, { material })}
                 />
@@ -171,7 +157,7 @@ function Form({
                   unit="%"
                   value={part.share}
                   onChange={(share) => setPart(part.key, { share })}
-                  error={errors[`parts.${index}.share`]}
+                  error={form.errorAt(`parts.${index}.share`)}
                 />
                 <button
                   type="button"
@@ -179,7 +165,7 @@ function Form({
                   aria-label={t("removePart", { value: index + 1 })}
                   disabled={texts.parts.length < 2}
                   onClick={() =>
-                    draft.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
+                    form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
                   }
                 >
                   <X size={18} />
@@ -190,7 +176,7 @@ function Form({
               type="button"
               className="btn btn-sm press"
               onClick={() =>
-                draft.change({
+                form.change({
                   parts: [...texts.parts, { key: crypto.randomUUID(), material: "ramial", share: "20 %" }],
                 })
               }
@@ -208,8 +194,8 @@ function Form({
               {...(field === "density" ? { unit: units === "us" ? "lb/yd³" : "kg/m³" } : {})}
               {...(["moisture", "carbon", "settling"].includes(field) ? { unit: "%" } : {})}
               value={texts.figures[field] ?? ""}
-              onChange={(text) => draft.change({ figures: { ...texts.figures, [field]: text } })}
-              error={errors[`figures.${field}`]}
+              onChange={(text) => form.change({ figures: { ...texts.figures, [field]: text } })}
+              error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base
                   ? t("there", { value: shown(base[field].value, base[field].unit, units) })
@@ -218,12 +204,12 @@ function Form({
             />
           ))}
         </div>
-        {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+        <Sentence text={form.sentence} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary press" disabled={saving.isPending}>
             {t("keepIt")}
           </button>
-          <Link to={home} className="btn btn-ghost press" onClick={() => draft.clear()}>
+          <Link to={home} className="btn btn-ghost press" onClick={() => form.clear()}>
             {t("backWithoutSaving")}
           </Link>
         </div>

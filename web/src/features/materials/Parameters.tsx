@@ -1,12 +1,13 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { useRefresh } from "@/api/refresh";
 import type { ParameterOut } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
 import { rangeOf, Sourced } from "@/ui/working";
@@ -99,7 +100,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
   const refresh = useRefresh();
   const units = useWorkspaceUnits();
   const { figure, shipped, own, typed, fixed } = parameter;
-  const [text, setText] = useState<string | null>(null);
+  const [setting, setSetting] = useState(false);
   const path = { workspace_id, key: figure.key };
   const change = useMutation({
     mutationFn: (typedFigure: string) =>
@@ -110,7 +111,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         }),
       ),
     onSuccess: () => {
-      setText(null);
+      setSetting(false);
       return refresh();
     },
   });
@@ -119,12 +120,8 @@ function Row({ parameter }: { parameter: ParameterOut }) {
       result(api.DELETE("/api/v1/workspaces/{workspace_id}/parameters/{key}", { params: { path } })),
     onSuccess: refresh,
   });
-  const problem = change.error instanceof Problem ? change.error : null;
+  const form = useFields({ start: { figure: typed ?? "" }, problem: change.error });
   const range = rangeOf(figure, units);
-  const save = (event: FormEvent) => {
-    event.preventDefault();
-    change.mutate(text ?? "");
-  };
   return (
     <li className="grid gap-x-4 gap-y-1 py-3 sm:grid-cols-[1fr_auto]" data-parameter={figure.key}>
       <span className="font-semibold">{figure.name}</span>
@@ -138,13 +135,13 @@ function Row({ parameter }: { parameter: ParameterOut }) {
       </span>
       {fixed ? (
         <span className="text-sm text-base-content/70 sm:text-right">{fixed}</span>
-      ) : may.edit && text === null ? (
+      ) : may.edit && !setting ? (
         <span className="flex gap-2 sm:justify-end">
           <button
             type="button"
             className="btn btn-sm press"
             aria-label={t("set", { name: figure.name })}
-            onClick={() => setText(typed ?? "")}
+            onClick={() => setSetting(true)}
           >
             {t("set2")}
           </button>
@@ -160,14 +157,17 @@ function Row({ parameter }: { parameter: ParameterOut }) {
           ) : null}
         </span>
       ) : null}
-      {text !== null ? (
-        <form noValidate className="flex items-end gap-2 sm:col-span-2" onSubmit={save}>
+      {setting ? (
+        <form
+          noValidate
+          className="flex items-end gap-2 sm:col-span-2"
+          onSubmit={form.onSubmit(({ figure }) => change.mutate(figure))}
+        >
           <div className="w-56">
             <TextField
               label={t("yourFigure", { name: figure.name })}
-              value={text}
-              onChange={setText}
-              error={problem?.byField.figure ?? problem?.message}
+              {...form.field("figure")}
+              error={form.errorAt("figure") ?? form.sentence}
               hint={t("suchAs", { value: shown(shipped.value, shipped.unit, units) })}
               autoFocus
             />
@@ -175,7 +175,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
           <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
             {t("save")}
           </button>
-          <button type="button" className="btn btn-ghost press" onClick={() => setText(null)}>
+          <button type="button" className="btn btn-ghost press" onClick={() => setSetting(false)}>
             {t("cancel")}
           </button>
         </form>

@@ -1,12 +1,12 @@
-import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { BuyingEntry, BuyingOut, CarrierKind, UnitSystem } from "@/api/schema.gen";
 import { useSession } from "@/features/accounts/session";
 import { usePlanChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/money";
 import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { share } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 
 const CARRIERS: Record<CarrierKind, string> = {
   barrow: "barrow",
@@ -53,31 +53,20 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
   const { data: session } = useSession();
   const { sheet } = useSite();
   const { buying: saving } = usePlanChanges();
-  const [texts, setTexts] = useState(() => textsOf(buying));
-  const [changed, setChanged] = useState(false);
   const units = sheet.data?.site.units ?? session?.user?.units ?? "metric";
-  const problem = saving.error instanceof Problem ? saving.error : null;
-  const errors = problem?.byField ?? {};
-  const set = (next: Partial<Texts>) => {
-    setChanged(true);
-    setTexts((before) => ({ ...before, ...next }));
-  };
-  const field = (key: Exclude<keyof Texts, "carriers">) => ({
-    value: texts[key],
-    onChange: (value: string) => set({ [key]: value }),
-    error: errors[key],
-  });
+  const form = useFields<Texts>({ start: textsOf(buying), problem: saving.error });
+  const { field, change } = form;
+  const texts = form.values;
   return (
     <form
       noValidate
       data-testid="buying"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={form.onSubmit((texts) =>
         saving.mutate(
           { entry: entryOf(texts, units), version: buying.version },
-          { onSuccess: () => setChanged(false) },
-        );
-      }}
+          { onSuccess: () => form.clear() },
+        ),
+      )}
     >
       <fieldset disabled={!edit} className="space-y-3">
         <h2 className="text-xl">{t("howYouBuyAndWork")}</h2>
@@ -91,20 +80,19 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
           />
           <SelectField
             label={t("howSure")}
-            value={texts.sure}
-            onChange={(sure) => set({ sure })}
+            {...field("sure")}
             options={[
               ["50", t("evenChances")],
-              ["80", "80 % sure"],
-              ["95", "95 % sure"],
+              ["80", "80 %"],
+              ["95", "95 %"],
             ]}
             hint={t("thatLoadsAreEnough")}
           />
           <TextField
             label={t("currency")}
-            value={texts.currency}
-            onChange={(currency) => set({ currency: currency.toUpperCase() })}
-            error={errors.currency ? t("threeLettersSuchAsEurOr") : undefined}
+            {...field("currency")}
+            onChange={(currency) => change({ currency: currency.toUpperCase() })}
+            error={form.errorAt("currency") && t("threeLettersSuchAsEurOr")}
           />
           <TextField label={t("people")} {...field("people")} />
           <TextField label={t("anHourOfOne")} unit={texts.currency} {...field("labour_per_h")} />
@@ -125,7 +113,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
                   className={`btn press ${on ? "btn-secondary" : ""}`}
                   disabled={on && texts.carriers.length === 1}
                   onClick={() =>
-                    set({
+                    change({
                       carriers: on
                         ? texts.carriers.filter((carrier) => carrier !== kind)
                         : [...texts.carriers, kind],
@@ -138,13 +126,13 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
             })}
           </div>
         </fieldset>
-        {problem && problem.errors.length === 0 && !problem.outage ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
         {edit ? (
-          <button type="submit" className="btn btn-primary press" disabled={!changed || saving.isPending}>
+          <button
+            type="submit"
+            className="btn btn-primary press"
+            disabled={!form.changed || saving.isPending}
+          >
             {saving.isPending ? t("saving") : t("save")}
           </button>
         ) : null}

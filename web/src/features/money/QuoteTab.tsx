@@ -1,13 +1,14 @@
 import { FileDown } from "lucide-react";
 import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useQuotes } from "@/features/supply/supply";
 import { t } from "@/texts/money";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { area, day, money, volume, YARD3 } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 
@@ -144,40 +145,27 @@ function QuoteView({ quote }: { quote: Quote }) {
 function Keep({ season }: { season: string }) {
   const { keep } = useQuotes(season);
   const [id, setId] = useState(() => crypto.randomUUID());
-  const [client, setClient] = useState("");
-  const [words, setWords] = useState("");
-  const problem = keep.error instanceof Problem ? keep.error : null;
+  const form = useFields({ start: { client: "", words: "" }, problem: keep.error });
   return (
     <form
       noValidate
       className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={form.onSubmit((texts) =>
         keep.mutate(
-          { id, client, words, season },
+          { id, season, ...texts },
           {
             onSuccess: () => {
               setId(crypto.randomUUID());
-              setWords("");
+              form.change({ words: "" });
             },
           },
-        );
-      }}
+        ),
+      )}
     >
       <h2 className="text-xl">{t("saveItForAClient")}</h2>
-      <TextField label={t("client")} value={client} onChange={setClient} error={problem?.byField.client} />
-      <TextField
-        label={t("wordsToGoWithIt")}
-        rows={3}
-        value={words}
-        onChange={setWords}
-        error={problem?.byField.words}
-      />
-      {problem && problem.errors.length === 0 && !problem.outage ? (
-        <p className="text-error" role="alert">
-          {problem.message}
-        </p>
-      ) : null}
+      <TextField label={t("client")} {...form.field("client")} />
+      <TextField label={t("wordsToGoWithIt")} rows={3} {...form.field("words")} />
+      <Sentence text={form.sentence} />
       <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
         {keep.isPending ? t("saving") : t("saveQuote")}
       </button>

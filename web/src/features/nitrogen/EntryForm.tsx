@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { useParams } from "react-router";
-import { Problem } from "@/api/client";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useLogChanges } from "@/features/log/log";
@@ -9,6 +8,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/nitrogen";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
 import { LB_PER_1000, PLACEHOLDER, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
@@ -29,23 +29,25 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const units = sheet.data?.site.units ?? shownUnits;
   const { add } = useLogChanges();
   const [id] = useState(() => crypto.randomUUID());
-  const [kind, setKind] = useState<Kind>("fed");
-  const [on, setOn] = useState(sheet.data?.today ?? today());
-  const [texts, setTexts] = useState<Record<string, string>>({
-    product: "",
-    n: "10",
-    p: "",
-    k: "",
-    amount: "",
-    depth_mm: units === "us" ? "1 in" : "25 mm",
-    material: "compost",
-    crop: "legume",
-    grams: "",
-    soluble: "yes",
+  const form = useFields({
+    start: {
+      kind: "fed" as Kind,
+      on: sheet.data?.today ?? today(),
+      product: "",
+      n: "10",
+      p: "",
+      k: "",
+      amount: "",
+      depth_mm: units === "us" ? "1 in" : "25 mm",
+      material: "compost",
+      crop: "legume" as "legume" | "cover_crop",
+      grams: "",
+      soluble: "yes" as "yes" | "no",
+    },
+    problem: add.error,
   });
-  const set = (key: string) => (value: string) => setTexts((before) => ({ ...before, [key]: value }));
-  const problem = add.error instanceof Problem ? add.error : null;
-  const errors = problem?.byField ?? {};
+  const texts = form.values;
+  const { kind, on } = texts;
   const number = (text: string) => Number(text.trim().replace(",", "."));
   const save = () => {
     // Labels speak of grams on a m², or of pounds on 1,000 sq ft.
@@ -53,18 +55,18 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
     const entries: Record<Kind, Record<string, unknown>> = {
       fed: {
         kind: "fed",
-        product: texts.product?.trim() || t("dressing"),
+        product: texts.product.trim() || t("dressing"),
         n: texts.n,
-        p: texts.p?.trim() || "0",
-        k: texts.k?.trim() || "0",
-        grams_m2: number(texts.amount ?? "") * perGround || 0,
+        p: texts.p.trim() || "0",
+        k: texts.k.trim() || "0",
+        grams_m2: number(texts.amount) * perGround || 0,
         soluble: texts.soluble === "yes",
       },
       spread: { kind: "spread", material: texts.material, depth_mm: texts.depth_mm },
       grown: {
         kind: "grown",
         crop: texts.crop,
-        grams_n_m2: texts.grams?.trim() ? number(texts.grams) * perGround : null,
+        grams_n_m2: texts.grams.trim() ? number(texts.grams) * perGround : null,
       },
       dug_in: { kind: "dug_in" },
     };
@@ -75,68 +77,45 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   };
   const rate = units === "us" ? t("lb1000SqFt") : "g/m²";
   return (
-    <form
-      noValidate
-      className="space-y-3"
-      aria-label={t("logNitrogen")}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
+    <form noValidate className="space-y-3" aria-label={t("logNitrogen")} onSubmit={form.onSubmit(save)}>
       <h2 className="text-xl">{t("whatWasPaidIn", { name: plot.name })}</h2>
-      <SelectField
-        label={t("what")}
-        value={kind}
-        onChange={(next) => setKind(next as Kind)}
-        options={KINDS}
-      />
+      <SelectField label={t("what")} {...form.field("kind")} options={KINDS} />
       {kind === "fed" ? (
         <>
-          <TextField
-            label={t("product")}
-            value={texts.product ?? ""}
-            onChange={set("product")}
-            error={errors["entry.product"]}
-          />
+          <TextField label={t("product")} {...form.field("product")} error={form.errorAt("entry.product")} />
           <TextField
             label={t("nitrogenOnTheLabel")}
             unit="%"
-            value={texts.n ?? ""}
-            onChange={set("n")}
-            error={errors["entry.n"]}
+            {...form.field("n")}
+            error={form.errorAt("entry.n")}
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
               label={t("pOnIt")}
               unit="%"
-              value={texts.p ?? ""}
-              onChange={set("p")}
+              {...form.field("p")}
               hint={t("keptWithTheEntry")}
-              error={errors["entry.p"]}
+              error={form.errorAt("entry.p")}
             />
             <TextField
               label={t("kOnIt")}
               unit="%"
-              value={texts.k ?? ""}
-              onChange={set("k")}
+              {...form.field("k")}
               hint={t("keptWithTheEntry")}
-              error={errors["entry.k"]}
+              error={form.errorAt("entry.k")}
             />
           </div>
           <div>
             <TextField
               label={t("productGiven")}
               unit={rate}
-              value={texts.amount ?? ""}
-              onChange={set("amount")}
-              error={errors["entry.grams_m2"] ? t("writeHowMuchSuchAs30") : undefined}
+              {...form.field("amount")}
+              error={form.errorAt("entry.grams_m2") && t("writeHowMuchSuchAs30")}
             />
           </div>
           <SelectField
             label={t("soluble")}
-            value={texts.soluble ?? "yes"}
-            onChange={set("soluble")}
+            {...form.field("soluble")}
             options={{ yes: "yes", no: "no, slow" }}
           />
         </>
@@ -145,40 +124,37 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
           <MaterialSelect
             workspaceId={workspaceId}
             label={t("material")}
-            value={texts.material ?? "compost"}
-            change={set("material")}
-            error={errors["entry.material"]}
+            value={texts.material}
+            change={(material) => form.change({ material })}
+            error={form.errorAt("entry.material")}
           />
           <TextField
             label={t("depth")}
             unit={PLACEHOLDER.depth[units]}
-            value={texts.depth_mm ?? ""}
-            onChange={set("depth_mm")}
-            error={errors["entry.depth_mm"]}
+            {...form.field("depth_mm")}
+            error={form.errorAt("entry.depth_mm")}
           />
         </>
       ) : kind === "grown" ? (
         <>
           <SelectField
             label={t("crop")}
-            value={texts.crop ?? "legume"}
-            onChange={set("crop")}
+            {...form.field("crop")}
             options={{ legume: "legume", cover_crop: t("coverCrop") }}
           />
           <TextField
             label={t("nitrogenInIt")}
             unit={rate}
-            value={texts.grams ?? ""}
-            onChange={set("grams")}
+            {...form.field("grams")}
             hint={t("ifKnownElseWhatIsUsual")}
-            error={errors["entry.grams_n_m2"]}
+            error={form.errorAt("entry.grams_n_m2")}
           />
         </>
       ) : (
         <p>{t("dugInRototilledOrPlantedThrough")}</p>
       )}
-      <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
-      <FormFoot problem={problem} busy={add.isPending} save={t("writeItDown")} close={close} />
+      <TextField label={t("on")} type="date" {...form.field("on")} />
+      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

@@ -17,11 +17,11 @@ export const NO_RECIPE: LaidTexts = { material: "", fire_district: false, practi
 export function Laid({
   entry,
   change,
-  errors,
+  errorAt,
 }: {
   entry: LaidTexts;
   change: (next: Partial<LaidTexts>) => void;
-  errors: Record<string, string>;
+  errorAt: (name: string) => string | undefined;
 }) {
   const { workspaceId = "" } = useParams();
   const workspace = useWorkspacePractice(workspaceId);
@@ -33,7 +33,7 @@ export function Laid({
         value={entry.material}
         change={(material) => change({ material })}
         empty={t("arboristChipsLeafyAsShipped")}
-        error={errors.material}
+        error={errorAt("material")}
         hint={t("whatTheLoadsBringAPlot")}
       />
       <label className="press flex items-center gap-2">

@@ -1,11 +1,10 @@
-import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
 import { about, depth, money, perArea, shown } from "@/ui/format";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -24,6 +23,9 @@ const KINDS: Record<NonNullable<Kind>, { label: string; fields: Field[] }> = {
   rounds: { label: t("severalRoundsOverGrass"), fields: ["rounds", "months_apart"] },
   once: { label: t("onceOnly"), fields: [] },
 };
+const KIND_LABELS = Object.entries(KINDS).map(
+  ([kind, { label }]) => [kind, label] as [NonNullable<Kind>, string],
+);
 const LABELS: Record<Exclude<Field, "window">, string> = {
   part: t("partOfTheTargetEachTime"),
   years: t("everySoManyYears"),
@@ -60,12 +62,13 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
   const { sheet } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
   const { rule } = useSeasons();
-  const [kind, setKind] = useState<NonNullable<Kind>>(future.rule.kind ?? "keep");
-  const [texts, setTexts] = useState(() => textsOf(future.rule));
+  const form = useFields({
+    start: { kind: future.rule.kind ?? ("keep" as NonNullable<Kind>), ...textsOf(future.rule) },
+    problem: rule.error,
+  });
+  const { kind } = form.values;
   const { seasons } = useSeasonsContext();
   const windows = seasons.windows.map(({ key, name }): [string, string] => [key, name]);
-  const problem = rule.error instanceof Problem ? rule.error : null;
-  const errors = problem?.byField ?? {};
   const save = (entry: RuleEntry) =>
     rule.mutate({ plot_id: plot.id, version: plot.version, entry }, { onSuccess: close });
   return (
@@ -73,17 +76,13 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
       noValidate
       className="space-y-3 py-3"
       aria-label={t("ruleOf", { name: plot.name })}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save(entryOf(kind, texts, siteUnits));
-      }}
+      onSubmit={form.onSubmit((texts) => save(entryOf(kind, texts, siteUnits)))}
     >
       <h2 className="text-xl">{t("whenToLayAgain", { name: plot.name })}</h2>
       <SelectField
         label={t("rule")}
-        value={kind}
-        onChange={(next) => setKind(next as NonNullable<Kind>)}
-        options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
+        {...form.field("kind")}
+        options={KIND_LABELS}
         hint={future.proposed ? t("proposedByItsUseAndYour") : t("chosenForThisPlot")}
       />
       <div className="grid grid-cols-2 gap-3">
@@ -92,17 +91,15 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
             <SelectField
               key={field}
               label={t("in")}
-              value={texts.window}
-              onChange={(window) => setTexts((before) => ({ ...before, window }))}
+              {...form.field("window")}
               options={[["", t("thePracticesSeason")], ...windows]}
             />
           ) : (
             <TextField
               key={field}
               label={LABELS[field]}
-              value={texts[field]}
-              onChange={(text) => setTexts((before) => ({ ...before, [field]: text }))}
-              error={errors[`rule.${field}`]}
+              {...form.field(field)}
+              error={form.errorAt(`rule.${field}`)}
             />
           ),
         )}
@@ -116,7 +113,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
           {t("takeTheProposedRule")}
         </button>
       )}
-      <FormFoot problem={problem} busy={rule.isPending} save={t("saveTheRule")} close={close} />
+      <FormFoot sentence={form.sentence} busy={rule.isPending} save={t("saveTheRule")} close={close} />
       <Compared plotId={plot.id} />
     </form>
   );

@@ -1,8 +1,7 @@
-import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { DayOfYear, SeasonsSheet } from "@/api/schema.gen";
 import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { temperature } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { useSeasons } from "./seasons";
@@ -37,20 +36,23 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
   const units = useUnits();
   const { override } = useSeasons();
   const { overridden: own, place_year: derived } = seasons;
-  const [last, setLast] = useState(dayText(derived.last_frost));
-  const [first, setFirst] = useState(dayText(derived.first_frost));
-  const [zone, setZone] = useState(derived.zone);
-  const [windows, setWindows] = useState(() =>
-    seasons.windows.map(({ key, name, dates }) => ({
-      key,
-      name,
-      opens: monthDay(dates.opens),
-      closes: monthDay(dates.closes),
-      before: `${monthDay(dates.opens)} ${monthDay(dates.closes)}`,
-    })),
-  );
-  const [waits, setWaits] = useState(own.waits == null ? "" : String(own.waits));
-  const problem = override.error instanceof Problem ? override.error : null;
+  const form = useFields({
+    start: {
+      last: dayText(derived.last_frost),
+      first: dayText(derived.first_frost),
+      zone: derived.zone,
+      windows: seasons.windows.map(({ key, name, dates }) => ({
+        key,
+        name,
+        opens: monthDay(dates.opens),
+        closes: monthDay(dates.closes),
+        before: `${monthDay(dates.opens)} ${monthDay(dates.closes)}`,
+      })),
+      waits: (own.waits == null ? "" : String(own.waits)) as "" | "true" | "false",
+    },
+    problem: override.error,
+  });
+  const { last, first, zone, windows, waits } = form.values;
   const bad = (text: string) => (dayOf(text) === undefined ? t("writeMonthAndDayLike04") : undefined);
   const overridden = Object.entries(own).some(([key, value]) =>
     key === "windows" ? Object.keys(value ?? {}).length > 0 : value !== null && value !== undefined,
@@ -60,8 +62,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
     <form
       noValidate
       data-testid="windows"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={form.onSubmit(() => {
         const [a, b] = [dayOf(last), dayOf(first)];
         if (a === undefined || b === undefined || badWindow) return;
         // What was not touched stays derived.
@@ -80,7 +81,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           ),
           waits: waits === "" ? null : waits === "true",
         });
-      }}
+      })}
     >
       <fieldset disabled={!edit} className="space-y-3">
         <h2 className="text-xl">{t("seasonsOfThisPlace")}</h2>
@@ -92,25 +93,17 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           })}
         </p>
         <div className="grid grid-cols-3 gap-3">
-          <TextField
-            label={t("lastFrost")}
-            value={last}
-            onChange={setLast}
-            error={bad(last)}
-            hint={t("monthDay")}
-          />
+          <TextField label={t("lastFrost")} {...form.field("last")} error={bad(last)} hint={t("monthDay")} />
           <TextField
             label={t("firstFrost")}
-            value={first}
-            onChange={setFirst}
+            {...form.field("first")}
             error={bad(first)}
             hint={t("monthDay")}
           />
           <TextField
             label={t("hardinessZone")}
-            value={zone}
-            onChange={setZone}
-            error={problem?.byField.zone ? t("suchAs8b") : undefined}
+            {...form.field("zone")}
+            error={form.errorAt("zone") && t("suchAs8b")}
           />
         </div>
         {windows.map((window, at) => (
@@ -121,11 +114,13 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
                 label={`${window.name} ${end}`}
                 value={window[end]}
                 onChange={(text) =>
-                  setWindows((before) =>
-                    before.map((window, index) => (index === at ? { ...window, [end]: text } : window)),
-                  )
+                  form.change({
+                    windows: windows.map((window, index) =>
+                      index === at ? { ...window, [end]: text } : window,
+                    ),
+                  })
                 }
-                error={bad(window[end]) ?? problem?.byField[`windows.${window.key}.${end}.day`]}
+                error={bad(window[end]) ?? form.errorAt(`windows.${window.key}.${end}.day`)}
                 hint={t("monthDay")}
               />
             ))}
@@ -133,8 +128,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         ))}
         <SelectField
           label={t("whenChipsAreShort")}
-          value={waits}
-          onChange={setWaits}
+          {...form.field("waits")}
           options={{
             "": own.waits == null && seasons.waits ? t("asProposedWaitAsNobodySells") : t("asProposed"),
             true: t("waitForWhatCanBeCounted"),

@@ -2,6 +2,7 @@ import type { UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import type { MeasuredKind, MeasuredTexts } from "./measured";
 
 const WAYS: Record<MeasuredKind, string> = {
@@ -16,13 +17,13 @@ export function MeasuredFields({
   value,
   change,
   units,
-  errors,
+  errorAt,
   ways,
 }: {
   value: MeasuredTexts;
   change: (next: MeasuredTexts) => void;
   units: UnitSystem;
-  errors: Record<string, string>;
+  errorAt: (name: string) => string | undefined;
   ways: MeasuredKind[];
 }) {
   const length = PLACEHOLDER.length[units];
@@ -30,7 +31,7 @@ export function MeasuredFields({
     name: key,
     value: value[key],
     onChange: (text: string) => change({ ...value, [key]: text }),
-    error: value[key].trim() === "" ? undefined : errors[`measured.${key}`],
+    error: value[key].trim() === "" ? undefined : errorAt(`measured.${key}`),
   });
   return (
     <div className="space-y-2">
@@ -68,11 +69,7 @@ export function MeasuredFields({
       ) : (
         <TextField label={t("volume")} unit={PLACEHOLDER.volume[units]} {...field("volume_m3")} />
       )}
-      {errors.measured ? (
-        <p className="text-sm font-medium text-error" role="alert">
-          {errors.measured}
-        </p>
-      ) : null}
+      <Sentence text={errorAt("measured")} />
     </div>
   );
 }

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { NewBookLine, PileOut } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/stock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
 import { today, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { MeasuredFields } from "./MeasuredFields";
@@ -39,11 +39,7 @@ export function PileForm({
   const site = sheet.data?.site;
   const units = site?.units ?? shownUnits;
   const [id] = useState(() => crypto.randomUUID());
-  const [measured, setMeasured] = useState(() => emptyMeasured(act === "measure" ? "heap" : "stated", units));
-  const [on, setOn] = useState(today());
-  const [note, setNote] = useState("");
   const plots = (sheet.data?.plots ?? []).filter((plot) => plot.wanted_mm > 0);
-  const [plot, setPlot] = useState("");
   const places: [string, string][] = [
     ...piles
       .filter((other) => other.id !== pile.id && other.landmark_id === null)
@@ -52,11 +48,18 @@ export function PileForm({
       .filter((landmark) => landmark.landmark.kind !== "way" && landmark.id !== pile.landmark_id)
       .map((landmark): [string, string] => [`place:${landmark.id}`, landmark.name]),
   ];
-  const [to, setTo] = useState("");
-  const problem = enter.error instanceof Problem ? enter.error : null;
-  const errors = problem?.byField ?? {};
-  const save = () => {
-    const [sort, key] = (to || places[0]?.[0] || ":").split(":");
+  const form = useFields({
+    start: {
+      measured: emptyMeasured(act === "measure" ? "heap" : "stated", units),
+      on: today(),
+      note: "",
+      plot: plots[0]?.id ?? "",
+      to: places[0]?.[0] ?? "",
+    },
+    problem: enter.error,
+  });
+  const save = ({ measured, on, note, plot, to }: typeof form.values) => {
+    const [sort, key] = to.split(":");
     const entry: NewBookLine = {
       id,
       units,
@@ -64,7 +67,7 @@ export function PileForm({
       on,
       note,
       measured: act === "turn" ? null : measuredEntry(measured),
-      plot_id: act === "lay" ? plot || plots[0]?.id || null : null,
+      plot_id: act === "lay" ? plot || null : null,
       to_pile_id: act === "move" && sort === "pile" ? (key ?? null) : null,
       to_landmark_id: act === "move" && sort === "place" ? (key ?? null) : null,
     };
@@ -75,10 +78,7 @@ export function PileForm({
       noValidate
       className="space-y-3 border-t-4 border-primary bg-base-100 p-4"
       aria-label={TITLES[act]}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
+      onSubmit={form.onSubmit(save)}
     >
       <h2 className="text-xl">{TITLES[act]}</h2>
       <p className="text-base-content/75">
@@ -91,34 +91,32 @@ export function PileForm({
       {act === "lay" ? (
         <SelectField
           label={t("plot")}
-          value={plot || plots[0]?.id || ""}
-          onChange={setPlot}
+          {...form.field("plot")}
           options={plots.map((plot): [string, string] => [plot.id, plot.name])}
-          error={errors.plot_id}
+          error={form.errorAt("plot_id")}
         />
       ) : null}
       {act === "move" ? (
         <SelectField
           label={t("to")}
-          value={to || places[0]?.[0] || ""}
-          onChange={setTo}
+          {...form.field("to")}
           options={places}
-          error={errors.to_landmark_id}
+          error={form.errorAt("to_landmark_id")}
           hint={places.length === 0 ? t("putAPilePlaceOnThe") : undefined}
         />
       ) : null}
       {act !== "turn" ? (
         <MeasuredFields
-          value={measured}
-          change={setMeasured}
+          value={form.values.measured}
+          change={(measured) => form.change({ measured })}
           units={units}
-          errors={errors}
+          errorAt={form.errorAt}
           ways={act === "measure" ? ["heap", "stated"] : ["stated", "barrows", "weight"]}
         />
       ) : null}
-      <TextField label={t("on")} type="date" value={on} onChange={setOn} error={errors.on} />
-      <TextField label={t("note")} value={note} onChange={setNote} error={errors.note} />
-      <FormFoot problem={problem} busy={enter.isPending} save={t("writeItDown")} close={close} />
+      <TextField label={t("on")} type="date" {...form.field("on")} />
+      <TextField label={t("note")} {...form.field("note")} />
+      <FormFoot sentence={form.sentence} busy={enter.isPending} save={t("writeItDown")} close={close} />
     </form>
   );
 }

@@ -9,9 +9,9 @@ import { useStockChanges } from "@/features/supply/supply";
 import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/stock";
-import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
 import { length, today } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -70,8 +70,13 @@ export function ReceiveForm({
       measured: emptyMeasured("heap", units),
     }),
   );
-  const draft = useDraft<Texts>(`${workspaceId}.${path.site_id}.receipt.${delivery?.id ?? "new"}`, start);
-  const texts = draft.value;
+  const saving = delivery ? receive : arrive;
+  const form = useFields<Texts>({
+    start,
+    draft: `${workspaceId}.${path.site_id}.receipt.${delivery?.id ?? "new"}`,
+    problem: saving.error,
+  });
+  const texts = form.values;
   const [sort, key] = texts.place.split(":");
   const entry: ReceiptEntry = {
     units,
@@ -98,13 +103,11 @@ export function ReceiveForm({
     placeholderData: keepPreviousData,
     retry: false,
   });
-  const saving = delivery ? receive : arrive;
-  const problem = saving.error instanceof Problem ? saving.error : null;
-  const wrong = asked.error instanceof Problem ? asked.error.byField : {};
-  const errors = { ...wrong, ...problem?.byField };
+  const asTyped = asked.error instanceof Problem ? asked.error.byField : {};
+  const errorAt = (name: string) => form.errorAt(name) ?? asTyped[name];
   const estimate = asked.isError || measuredEmpty(texts.measured) ? undefined : asked.data;
   const done = () => {
-    draft.clear();
+    form.clear();
     close();
   };
   const save = () => {
@@ -116,19 +119,15 @@ export function ReceiveForm({
       );
   };
   const field = (name: "name" | "received_on" | "chipped_on" | "cost" | "note") => ({
-    value: texts[name],
-    onChange: (value: string) => draft.change({ [name]: value }),
-    error: errors[name],
+    ...form.field(name),
+    error: errorAt(name),
   });
   return (
     <form
       noValidate
       className="space-y-3 border-t-4 border-primary bg-base-100 p-4"
       aria-label={t("receiveALoad")}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
+      onSubmit={form.onSubmit(save)}
     >
       <h2 className="text-xl">{delivery ? t("receive", { name: delivery.name }) : t("aLoadCame")}</h2>
       {delivery ? null : (
@@ -138,8 +137,8 @@ export function ReceiveForm({
         workspaceId={workspaceId}
         label={t("whatIsIt")}
         value={texts.material}
-        change={(material) => draft.change({ material })}
-        error={errors.material}
+        change={(material) => form.change({ material })}
+        error={errorAt("material")}
       />
       <p className="text-sm">
         <Link className="link" to={`/w/${workspaceId}/materials/guess`}>
@@ -148,9 +147,9 @@ export function ReceiveForm({
       </p>
       <MeasuredFields
         value={texts.measured}
-        change={(measured) => draft.change({ measured })}
+        change={(measured) => form.change({ measured })}
         units={units}
-        errors={errors}
+        errorAt={errorAt}
         ways={["heap", "barrows", "weight", "stated"]}
       />
       {estimate ? (
@@ -167,10 +166,9 @@ export function ReceiveForm({
       ) : null}
       <SelectField
         label={t("tippedAt")}
-        value={texts.place}
-        onChange={(place) => draft.change({ place })}
+        {...form.field("place")}
         options={places}
-        error={errors.landmark_id ?? errors.pile_id}
+        error={errorAt("landmark_id") ?? errorAt("pile_id")}
       />
       <div className="grid grid-cols-2 gap-3">
         <TextField label={t("cameOn")} type="date" {...field("received_on")} />
@@ -186,7 +184,7 @@ export function ReceiveForm({
               className="checkbox"
               checked={texts.worries.includes(key)}
               onChange={(event) =>
-                draft.change({
+                form.change({
                   worries: event.target.checked
                     ? [...texts.worries, key]
                     : texts.worries.filter((worry) => worry !== key),
@@ -199,7 +197,7 @@ export function ReceiveForm({
         <p className="text-sm text-base-content/70">{t("theyFollowTheLoadToEvery")}</p>
       </fieldset>
       <TextField label={t("note")} {...field("note")} />
-      <FormFoot problem={problem} busy={saving.isPending} save={t("receiveIt")} close={close} />
+      <FormFoot sentence={form.sentence} busy={saving.isPending} save={t("receiveIt")} close={close} />
     </form>
   );
 }

@@ -1,21 +1,21 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { Problem } from "@/api/client";
 import type { SupplierOut, UnitSystem } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/supply";
-import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { Months } from "./Months";
 import {
   emptySupplier,
+  KIND_LABELS,
   KINDS,
-  type SourceKind,
   type SupplierTexts,
   supplierEntry,
   supplierTexts,
@@ -102,17 +102,19 @@ function SupplierForm({
   const navigate = useNavigate();
   const { add, change, remove } = useSupplierChanges(workspaceId);
   const [start] = useState(() => (stored ? supplierTexts(stored, units) : emptySupplier(units)));
-  const draft = useDraft<SupplierTexts>(`${workspaceId}.supplier.${stored?.id ?? "new"}`, start);
-  const texts = draft.value;
   const saving = stored ? change : add;
-  const problem = saving.error instanceof Problem ? saving.error : null;
-  const errors = problem?.byField ?? {};
+  const form = useFields<SupplierTexts>({
+    start,
+    draft: `${workspaceId}.supplier.${stored?.id ?? "new"}`,
+    problem: saving.error,
+  });
+  const texts = form.values;
   const back = `/w/${workspaceId}/suppliers`;
   const kind = KINDS[texts.kind];
   const save = () => {
     const entry = supplierEntry(texts, units);
     const done = () => {
-      draft.clear();
+      form.clear();
       if (location.pathname.startsWith(`${back}/`)) navigate(back);
     };
     if (stored) change.mutate({ stored, entry }, { onSuccess: done });
@@ -128,28 +130,14 @@ function SupplierForm({
     count: "",
   };
   return (
-    <form
-      noValidate
-      className="flex min-h-0 grow flex-col"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
+    <form noValidate className="flex min-h-0 grow flex-col" onSubmit={form.onSubmit(save)}>
       <fieldset disabled={!edit} className="min-h-0 grow space-y-3 overflow-y-auto p-4">
         <h2 className="text-xl">{stored ? stored.name : t("newSupplier")}</h2>
-        <TextField
-          label={t("name")}
-          value={texts.name}
-          onChange={(name) => draft.change({ name })}
-          error={errors.name}
-          autoFocus={!stored}
-        />
+        <TextField label={t("name")} {...form.field("name")} autoFocus={!stored} />
         <SelectField
           label={t("kind")}
-          value={texts.kind}
-          onChange={(next) => draft.change({ kind: next as SourceKind })}
-          options={Object.entries(KINDS).map(([key, { label }]): [string, string] => [key, label])}
+          {...form.field("kind")}
+          options={KIND_LABELS}
           hint={kind.what}
           disabled={!edit}
         />
@@ -157,8 +145,8 @@ function SupplierForm({
           workspaceId={workspaceId}
           label={t("brings2")}
           value={texts.material}
-          change={(material) => draft.change({ material })}
-          error={errors["source.material"]}
+          change={(material) => form.change({ material })}
+          error={form.errorAt("source.material")}
         />
         <div className="grid grid-cols-2 gap-3">
           {kind.fields.map((field) => (
@@ -168,35 +156,31 @@ function SupplierForm({
               label={field.label}
               unit={unit[field.sort] ?? ""}
               value={texts.texts[field.key] ?? ""}
-              onChange={(text) => draft.change({ texts: { ...texts.texts, [field.key]: text } })}
-              error={errors[`source.${field.key}`]}
+              onChange={(text) => form.change({ texts: { ...texts.texts, [field.key]: text } })}
+              error={form.errorAt(`source.${field.key}`)}
               hint={field.hint ?? (field.optional ? t("mayBeLeftOpen") : undefined)}
             />
           ))}
           <TextField
             label={t("currency")}
-            value={texts.currency}
-            onChange={(currency) => draft.change({ currency: currency.toUpperCase() })}
-            error={errors.currency ? t("threeLettersSuchAsEurOr") : undefined}
+            {...form.field("currency")}
+            onChange={(currency) => form.change({ currency: currency.toUpperCase() })}
+            error={form.errorAt("currency") && t("threeLettersSuchAsEurOr")}
           />
         </div>
         <fieldset>
           <legend className="mb-1 text-sm font-semibold">{t("monthsInWhichItBrings")}</legend>
           <Months
             months={texts.months}
-            {...(edit ? { change: (months: number[]) => draft.change({ months }) } : {})}
+            {...(edit ? { change: (months: number[]) => form.change({ months }) } : {})}
           />
-          {errors["source.months"] ? (
+          {form.errorAt("source.months") ? (
             <p className="mt-1 text-sm text-error" role="alert">
               {t("chooseAtLeastOneMonth")}
             </p>
           ) : null}
         </fieldset>
-        {problem && problem.errors.length === 0 && !problem.outage ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
       </fieldset>
       {edit ? (
         <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">

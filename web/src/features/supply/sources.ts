@@ -88,6 +88,10 @@ export const KINDS: Record<SourceKind, { label: string; what: string; fields: Fi
   },
 };
 
+export const KIND_LABELS = Object.entries(KINDS).map(
+  ([kind, { label }]) => [kind, label] as [SourceKind, string],
+);
+
 const STARTS: Record<UnitSystem, Record<string, string>> = {
   metric: {
     least_m3: "7 m3",

@@ -44,11 +44,11 @@ interface Props {
   units: UnitSystem;
   stored: Normals | null | undefined;
   change: (next: Partial<ClimateTexts>) => void;
-  errors: Record<string, string>;
+  errorAt: (name: string) => string | undefined;
 }
 
 /** Normals as typed, or a generic climate; its year is drawn beneath. */
-export function ClimateFields({ texts, units, stored, change, errors }: Props) {
+export function ClimateFields({ texts, units, stored, change, errorAt }: Props) {
   const climates = useQuery({
     queryKey: ["climates"],
     queryFn: () => result(api.GET("/api/v1/climates")),
@@ -67,7 +67,7 @@ export function ClimateFields({ texts, units, stored, change, errors }: Props) {
           ["normals", t("myOwnMonthlyNormals")],
           ...(climates.data ?? []).map((climate): [string, string] => [climate.name, climate.label]),
         ]}
-        error={errors.climate}
+        error={errorAt("climate")}
         hint={generic ? generic.source : t("decidesHowFastChipsRotAnd")}
       />
       {generic ? (
@@ -89,7 +89,7 @@ export function ClimateFields({ texts, units, stored, change, errors }: Props) {
             rows={2}
             value={texts.temperatures_c}
             onChange={(temperatures_c) => change({ temperatures_c })}
-            error={errors["climate.temperatures_c"]}
+            error={errorAt("climate.temperatures_c")}
             hint={t("twelveJanuaryToDecemberInUnless", { value: units === "us" ? "°F" : "°C" })}
           />
           <TextField
@@ -97,7 +97,7 @@ export function ClimateFields({ texts, units, stored, change, errors }: Props) {
             rows={2}
             value={texts.rain_mm}
             onChange={(rain_mm) => change({ rain_mm })}
-            error={errors["climate.rain_mm"]}
+            error={errorAt("climate.rain_mm")}
             hint={t("twelveInOrOneForThe", { value: units === "us" ? "inches" : "mm" })}
           />
         </>

@@ -1,12 +1,12 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { Problem } from "@/api/client";
 import type { LandmarkOut, SiteOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/survey";
-import { useDraft } from "@/ui/draft";
 import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Value } from "@/ui/working";
 import type { XY } from "./drawn";
 import { spelled } from "./entry";
@@ -43,19 +43,22 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
   const may = useMay();
   const navigate = useNavigate();
   const [start] = useState(() => (stored ? textsOf(stored, site.units) : emptyLandmark(kind, site.units)));
-  const draft = useDraft<LandmarkTexts>(`${path.workspace_id}.${site.id}.${stored?.id ?? kind}`, start);
-  const texts = draft.value;
+  const saving = stored ? change : add;
+  const form = useFields<LandmarkTexts>({
+    start,
+    draft: `${path.workspace_id}.${site.id}.${stored?.id ?? kind}`,
+    problem: saving.error,
+  });
+  const texts = form.values;
   const [tried, setTried] = useState(false);
   const [pressing, setPressing] = useState(!stored);
   const body = landmarkEntry({ ...texts, name: texts.name || KINDS[kind].label }, site.units);
   const { estimate, errors } = useLandmarkEstimate(path, body, kind);
-  const saving = stored ? change : add;
-  const problem = saving.error instanceof Problem ? saving.error : null;
   const errorAt = (key: string, text: string) => {
-    const sentence = errors[`landmark.${key}`] ?? problem?.byField[`landmark.${key}`];
+    const sentence = errors[`landmark.${key}`] ?? form.errorAt(`landmark.${key}`);
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
-  const set = (next: Partial<LandmarkTexts>) => draft.change(next);
+  const set = form.change;
   const written = (value: number) => spelled("x_m", Number(value.toFixed(2)), site.units);
   const put = (index: number | null, at: XY) => {
     if (kind !== "way") return set({ x_m: written(at[0]), y_m: written(at[1]) });
@@ -68,7 +71,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
       ).join("\n"),
     });
   };
-  const unset = kind !== "way" && !stored && texts.x_m === "0" && texts.y_m === "0" && !draft.changed;
+  const unset = kind !== "way" && !stored && texts.x_m === "0" && texts.y_m === "0" && !form.changed;
   const mark = useMemo(
     () =>
       estimate && !unset
@@ -89,7 +92,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
     setTried(true);
     const entry = landmarkEntry(texts, site.units);
     const done = () => {
-      draft.clear(stored ? undefined : emptyLandmark(kind, site.units));
+      form.clear(stored ? undefined : emptyLandmark(kind, site.units));
       // Whoever went elsewhere in the meantime stays there.
       if (location.pathname === own) navigate(back);
     };
@@ -97,21 +100,12 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
     else add.mutate({ ...entry, id: texts.id }, { onSuccess: done });
   };
   const field = (key: keyof LandmarkTexts & string, at: string = key) => ({
-    name: key,
-    value: texts[key],
-    onChange: (value: string) => set({ [key]: value }),
+    ...form.field(key),
     error: errorAt(at, texts[key]),
   });
   const length = PLACEHOLDER.length[site.units];
   return (
-    <form
-      noValidate
-      className="flex grow flex-col lg:h-full"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
+    <form noValidate className="flex grow flex-col lg:h-full" onSubmit={form.onSubmit(save)}>
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4">
         <h2 className="text-xl">{KINDS[kind].label}</h2>
         <p className="text-base-content/75">
@@ -121,9 +115,8 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
         </p>
         <TextField
           label={t("name")}
-          value={texts.name}
-          onChange={(name) => set({ name })}
-          error={tried && !texts.name.trim() ? t("giveItANameYouWill") : problem?.byField.name}
+          {...form.field("name")}
+          error={tried && !texts.name.trim() ? t("giveItANameYouWill") : form.errorAt("name")}
           autoFocus={!stored}
         />
         {kind === "way" ? (
@@ -193,23 +186,19 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             <Value figure={estimate.size} className="display text-2xl" />
           </p>
         ) : null}
-        {problem && problem.errors.length === 0 && !problem.outage ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
       </fieldset>
       {may.edit ? (
         <div className="sticky bottom-0 flex flex-wrap gap-2 border-t border-base-300 bg-base-100 p-3">
           <button
             type="submit"
             className="btn btn-primary press grow"
-            disabled={saving.isPending || (Boolean(stored) && !draft.changed)}
+            disabled={saving.isPending || (Boolean(stored) && !form.changed)}
           >
             {saving.isPending ? t("saving") : t("save")}
           </button>
-          {draft.changed ? (
-            <button type="button" className="btn press" onClick={() => draft.clear(start)}>
+          {form.changed ? (
+            <button type="button" className="btn press" onClick={() => form.clear(start)}>
               {t("takeBack")}
             </button>
           ) : null}

@@ -1,6 +1,5 @@
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { Problem } from "@/api/client";
 import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Cut } from "@/features/recipe/Cut";
@@ -8,9 +7,10 @@ import { cutOf } from "@/features/recipe/cutOf";
 import { PlantFrom, RecipePanel } from "@/features/recipe/RecipePanel";
 import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
-import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { type Entry, emptyEntry, entryOf, plotEntry, targetLabel, understood } from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
@@ -45,20 +45,25 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const may = useMay();
   const { data: depths } = useUsualDepths();
   const [start] = useState(() => (plot ? entryOf(plot, site.units) : emptyEntry(site.units)));
-  const draft = useDraft<Entry>(`${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`, start);
-  const entry = draft.value;
+  const saving = plot ? changePlot : addPlot;
+  const form = useFields<Entry>({
+    start,
+    draft: `${path.workspace_id}.${site.id}.${plot?.id ?? "new"}`,
+    problem: saving.error,
+  });
+  const entry = form.values;
   const [tried, setTried] = useState(false);
   const [asked, ask] = useSearchParams();
   const part = asked.get("part") === "recipe" ? "recipe" : "ground";
   const [focus, setFocus] = useState<string>();
-  const [depthTouched, setDepthTouched] = useState(Boolean(plot) || draft.changed);
+  const [depthTouched, setDepthTouched] = useState(Boolean(plot) || form.changed);
   const body = plotEntry({ ...entry, name: entry.name || t("unnamed") }, site.units);
   const {
     estimate,
     errors: estimateErrors,
     current,
   } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
-  const typing = draft.changed || !plot;
+  const typing = form.changed || !plot;
   const isNew = !plot;
   const holds = entry.holds.length;
   useEffect(
@@ -66,10 +71,8 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     [entry.id, isNew, estimate, typing, holds, onEstimate],
   );
 
-  const saving = plot ? changePlot : addPlot;
-  const problem = saving.error instanceof Problem ? saving.error : null;
   const errorAt = (key: string, text: string) => {
-    const sentence = estimateErrors[key] ?? problem?.byField[key];
+    const sentence = estimateErrors[key] ?? form.errorAt(key);
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
   const use = depths?.find((depth) => depth.use === entry.use);
@@ -78,7 +81,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     (site.units === "us"
       ? usualDepth(use.proposed_mm, "us")
       : t("mm3", { Math: Math.round(use.proposed_mm) }));
-  const { change } = draft;
+  const { change } = form;
   // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
   useEffect(() => {
     if (!depthTouched && proposed !== undefined && proposed !== entry.wanted_mm)
@@ -101,7 +104,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     setTried(true);
     const sent = plotEntry(entry, site.units);
     const done = async () => {
-      draft.clear(plot ? undefined : emptyEntry(site.units));
+      form.clear(plot ? undefined : emptyEntry(site.units));
       setTried(false);
       setDepthTouched(Boolean(plot));
       if (another) return saving.reset();
@@ -128,17 +131,10 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     (current && estimate && understood(key, estimate, site.units)) || otherwise;
 
   const measuredOn =
-    plot?.measured_on && !draft.changed ? t("measured", { day: day(plot.measured_on) }) : undefined;
+    plot?.measured_on && !form.changed ? t("measured", { day: day(plot.measured_on) }) : undefined;
 
   return (
-    <form
-      noValidate
-      className="flex grow flex-col lg:h-full"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save(false);
-      }}
-    >
+    <form noValidate className="flex grow flex-col lg:h-full" onSubmit={form.onSubmit(() => save(false))}>
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4 pt-3">
         <div role="tablist" className="tabs tabs-border -mt-2">
           {(["ground", "recipe"] as const).map((tab) => (
@@ -170,7 +166,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               estimate={estimate}
               change={(next) => {
                 setDepthTouched(true);
-                draft.change(next);
+                form.change(next);
               }}
               errorAt={errorAt}
               hint={hint}
@@ -180,16 +176,13 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           </>
         ) : null}
         <div className={part === "recipe" ? "hidden" : "contents"}>
-          {plot && !draft.changed ? <PlotPlan plot={plot} /> : null}
-          {plot?.builds_up && !draft.changed ? <PlantFrom on={plot.plant_from} /> : null}
+          {plot && !form.changed ? <PlotPlan plot={plot} /> : null}
+          {plot?.builds_up && !form.changed ? <PlantFrom on={plot.plant_from} /> : null}
           <div className="grid gap-3 lg:grid-cols-2">
             <TextField
               label={t("plotName")}
-              value={entry.name}
-              onChange={(name) => draft.change({ name })}
-              error={
-                tried ? (entry.name.trim() ? problem?.byField.name : t("giveItANameYouWill")) : undefined
-              }
+              {...form.field("name")}
+              error={tried ? (entry.name.trim() ? form.errorAt("name") : t("giveItANameYouWill")) : undefined}
               autoFocus={!plot}
             />
             <FieldFrame label={t("usedFor")}>
@@ -212,7 +205,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                 aria-describedby={describedBy}
                 className="select press w-full"
                 value={entry.kind}
-                onChange={(event) => draft.change({ kind: event.target.value as Kind })}
+                onChange={(event) => form.change({ kind: event.target.value as Kind })}
               >
                 {(Object.keys(SHAPES) as Kind[]).map((kind) => (
                   <option key={kind} value={kind}>
@@ -229,7 +222,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
             kind={entry.kind}
             units={site.units}
             fields={entry.shape}
-            change={(next) => draft.change({ shape: { ...entry.shape, ...next } })}
+            change={(next) => form.change({ shape: { ...entry.shape, ...next } })}
             errorAt={(key, text) => errorAt(`shape.${key}`, text)}
             hintFor={(key) => hint(key)}
             onFocus={setFocus}
@@ -240,7 +233,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               disabled={Boolean(entry.readings_mm.trim())}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.existing_mm}
-              onChange={(existing_mm) => draft.change({ existing_mm })}
+              onChange={(existing_mm) => form.change({ existing_mm })}
               error={errorAt("existing_mm", entry.existing_mm)}
               hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
             />
@@ -250,22 +243,18 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               value={entry.wanted_mm}
               onChange={(wanted_mm) => {
                 setDepthTouched(true);
-                draft.change({ wanted_mm });
+                form.change({ wanted_mm });
               }}
               error={errorAt("wanted_mm", entry.wanted_mm)}
               hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
             />
           </div>
-          <Particulars entry={entry} units={site.units} change={draft.change} errorAt={errorAt} />
+          <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
           {entry.use === "play" ? (
             <p className="border-l-4 border-warning pl-3 text-sm">{t("depthUnderPlayEquipmentDependsOn")}</p>
           ) : null}
         </div>
-        {problem && problem.errors.length === 0 && !problem.outage ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
       </fieldset>
       <div className="sticky bottom-0 z-10 bg-base-100">
         <PlotFigures estimate={estimate} current={current} brief={part === "recipe"} />
@@ -274,16 +263,16 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
             <button
               type="submit"
               className="btn btn-primary press grow"
-              disabled={saving.isPending || (Boolean(plot) && !draft.changed)}
+              disabled={saving.isPending || (Boolean(plot) && !form.changed)}
             >
               {saving.isPending ? t("saving") : plot ? t("save") : t("saveThePlot")}
             </button>
             {plot ? (
-              draft.changed ? (
+              form.changed ? (
                 <button
                   type="button"
                   className="btn press"
-                  onClick={() => draft.clear(entryOf(plot, site.units))}
+                  onClick={() => form.clear(entryOf(plot, site.units))}
                 >
                   {t("takeBack")}
                 </button>

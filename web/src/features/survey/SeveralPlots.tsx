@@ -1,8 +1,7 @@
-import { useState } from "react";
-import { Problem } from "@/api/client";
 import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { about, area, PLACEHOLDER } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 import { TARGET_DEPTH } from "./entry";
@@ -13,21 +12,21 @@ import { UseOptions } from "./UseOptions";
 export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: PlotOut[]; done: () => void }) {
   const units = useUnits();
   const { sheet, changePlots } = useSite();
-  const [use, setUse] = useState<Use | "">("");
-  const [existing_mm, setExisting] = useState("");
-  const [wanted_mm, setWanted] = useState("");
-  const errors = changePlots.error instanceof Problem ? changePlots.error.byField : {};
+  const form = useFields({
+    start: { use: "" as Use | "", existing_mm: "", wanted_mm: "" },
+    problem: changePlots.error,
+  });
+  const { use, existing_mm, wanted_mm } = form.values;
   const total = (of: (plot: PlotOut) => number) => plots.reduce((sum, plot) => sum + of(plot), 0);
   return (
     <form
       noValidate
       className="space-y-4 p-4"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={form.onSubmit(() => {
         const body = { plots: plots.map((plot) => plot.id), units: site.units, use: use || null };
         const depths = { existing_mm: existing_mm.trim() || null, wanted_mm: wanted_mm.trim() || null };
         changePlots.mutate({ ...body, ...depths }, { onSuccess: done });
-      }}
+      })}
     >
       <h2 className="text-xl">{t("marked", { number: t("plots", { count: plots.length }) })}</h2>
       <p className="text-base-content/75">
@@ -48,7 +47,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
             id={id}
             className="select press w-full"
             value={use}
-            onChange={(event) => setUse(event.target.value as Use | "")}
+            onChange={(event) => form.change({ use: event.target.value as Use | "" })}
           >
             <option value="">{t("asItIs")}</option>
             <UseOptions />
@@ -59,16 +58,12 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
         <TextField
           label={t("existingDepthSettled")}
           unit={PLACEHOLDER.depth[site.units]}
-          value={existing_mm}
-          onChange={setExisting}
-          error={errors.existing_mm}
+          {...form.field("existing_mm")}
         />
         <TextField
           label={TARGET_DEPTH[sheet.data?.depth_means ?? "settled"]}
           unit={PLACEHOLDER.depth[site.units]}
-          value={wanted_mm}
-          onChange={setWanted}
-          error={errors.wanted_mm}
+          {...form.field("wanted_mm")}
         />
       </div>
       <div className="flex gap-2">

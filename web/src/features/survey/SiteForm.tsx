@@ -1,16 +1,17 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { useRefresh } from "@/api/refresh";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { Laid, type LaidTexts, NO_RECIPE } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
 import { t } from "@/texts/survey";
-import { useDraft } from "@/ui/draft";
 import { FieldFrame, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
+import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
 import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
@@ -99,17 +100,23 @@ function Fields({
   entry,
   stored,
   change,
-  errors,
+  errorAt,
 }: {
   entry: Entry;
   stored?: SiteOut;
   change: (next: Partial<Entry>) => void;
-  errors: Record<string, string>;
+  errorAt: (name: string) => string | undefined;
 }) {
   const set = (field: keyof Entry) => (value: string) => change({ [field]: value });
   return (
     <>
-      <TextField label={t("name")} value={entry.name} onChange={set("name")} error={errors.name} autoFocus />
+      <TextField
+        label={t("name")}
+        value={entry.name}
+        onChange={set("name")}
+        error={errorAt("name")}
+        autoFocus
+      />
       <FieldFrame label={t("units")} hint={t("whatABareNumberMeansHere")}>
         {({ id, describedBy }) => (
           <select
@@ -135,7 +142,7 @@ function Fields({
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_m3}
           onChange={set("load_m3")}
-          error={errors.load_m3}
+          error={errorAt("load_m3")}
           hint={t("whatTheTruckMostLikelyBrings")}
         />
         <TextField
@@ -143,7 +150,7 @@ function Fields({
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_least_m3}
           onChange={set("load_least_m3")}
-          error={errors.load_least_m3}
+          error={errorAt("load_least_m3")}
           hint={t("emptyWhereALoadAlwaysHolds")}
         />
         <TextField
@@ -151,21 +158,21 @@ function Fields({
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_most_m3}
           onChange={set("load_most_m3")}
-          error={errors.load_most_m3}
+          error={errorAt("load_most_m3")}
         />
         <TextField
           label={t("barrowHeaped")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.barrow_m3}
           onChange={set("barrow_m3")}
-          error={errors.barrow_m3}
+          error={errorAt("barrow_m3")}
         />
         <TextField
           label={t("spare")}
           unit="%"
           value={entry.spare}
           onChange={set("spare")}
-          error={errors.spare}
+          error={errorAt("spare")}
           hint={t("forEdgesSpillsAndSoftGround")}
         />
         <TextField
@@ -173,7 +180,7 @@ function Fields({
           unit="°"
           value={entry.north}
           onChange={set("north")}
-          error={errors.north_deg}
+          error={errorAt("north_deg")}
           hint={t("degreesClockwiseFromUp")}
         />
       </div>
@@ -181,10 +188,10 @@ function Fields({
         label={t("location")}
         value={entry.location_deg}
         onChange={set("location_deg")}
-        error={errors.location_deg}
+        error={errorAt("location_deg")}
         hint={t("latitudeAndLongitudeIfYouLike")}
       />
-      <FieldFrame label={t("timeZone")} hint={t("todayIsTheSites")} error={errors.time_zone}>
+      <FieldFrame label={t("timeZone")} hint={t("todayIsTheSites")} error={errorAt("time_zone")}>
         {({ id, describedBy }) => (
           <select
             id={id}
@@ -206,9 +213,9 @@ function Fields({
         units={entry.units}
         stored={stored?.climate?.kind === "normals" ? stored.normals : undefined}
         change={change}
-        errors={errors}
+        errorAt={errorAt}
       />
-      <Laid entry={entry} change={change} errors={errors} />
+      <Laid entry={entry} change={change} errorAt={errorAt} />
     </>
   );
 }
@@ -222,13 +229,11 @@ function Page({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-const errorsOf = (error: unknown) => (error instanceof Problem ? error : null);
-
 export function NewSite() {
   const { workspaceId = "" } = useParams();
   const navigate = useNavigate();
   const cache = useQueryClient();
-  const draft = useDraft<Entry & { id: string }>(`${workspaceId}.new-site`, {
+  const [start] = useState<Entry & { id: string }>(() => ({
     id: crypto.randomUUID(),
     name: "",
     ...NO_CLIMATE,
@@ -236,10 +241,9 @@ export function NewSite() {
     time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
     units: navigator.language === "en-US" ? "us" : "metric",
     ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
-  });
+  }));
   const add = useMutation({
-    mutationFn: () => {
-      const { id, ...entry } = draft.value;
+    mutationFn: ({ id, ...entry }: Entry & { id: string }) => {
       return result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites", {
           params: { path: { workspace_id: workspaceId } },
@@ -248,29 +252,26 @@ export function NewSite() {
       );
     },
     onSuccess: async (site) => {
-      draft.clear();
+      form.clear();
       await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
       navigate(`/w/${workspaceId}/sites/${site.id}/plots/new`);
     },
   });
-  const problem = errorsOf(add.error);
+  const form = useFields<Entry & { id: string }>({
+    start,
+    draft: `${workspaceId}.new-site`,
+    problem: add.error,
+  });
   return (
     <Page title={t("newSite")}>
-      <form
-        className="space-y-4"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate();
-        }}
-      >
-        <Fields entry={draft.value} change={draft.change} errors={problem?.byField ?? {}} />
-        {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+      <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => add.mutate(texts))}>
+        <Fields entry={form.values} change={form.change} errorAt={form.errorAt} />
+        <Sentence text={form.sentence} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
             {t("makeTheSite")}
           </button>
-          <Link to=".." relative="path" className="btn btn-ghost press" onClick={() => draft.clear()}>
+          <Link to=".." relative="path" className="btn btn-ghost press" onClick={() => form.clear()}>
             {t("cancel")}
           </Link>
         </div>
@@ -322,7 +323,11 @@ function Settings({ site }: { site: SiteOut }) {
   const cache = useQueryClient();
   const offerUndo = useUndo();
   const [start] = useState(() => entryOf(site));
-  const draft = useDraft<Entry>(`${workspaceId}.${site.id}.settings`, start);
+  const form = useFields<Entry>({
+    start,
+    draft: `${workspaceId}.${site.id}.settings`,
+    problem: change.error,
+  });
   const refresh = () => cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
   const restore = useMutation({
     mutationFn: () =>
@@ -338,35 +343,33 @@ function Settings({ site }: { site: SiteOut }) {
       offerUndo({ text: t("wasDeletedWithItsPlots", { name: site.name }), undo: () => restore.mutate() });
     },
   });
-  const problem = errorsOf(change.error);
   const back = `/w/${workspaceId}/sites/${site.id}`;
   return (
     <Page title={t("settings2", { name: site.name })}>
       <form
         className="space-y-4"
         noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={form.onSubmit((texts) =>
           change.mutate(
-            { entry: siteEntry(draft.value), version: site.version },
+            { entry: siteEntry(texts), version: site.version },
             {
               onSuccess: () => {
-                draft.clear();
+                form.clear();
                 navigate(back);
               },
             },
-          );
-        }}
+          ),
+        )}
       >
         <fieldset disabled={!may.edit} className="space-y-4">
-          <Fields entry={draft.value} stored={site} change={draft.change} errors={problem?.byField ?? {}} />
+          <Fields entry={form.values} stored={site} change={form.change} errorAt={form.errorAt} />
           <OwnParameters site={site} />
-          {problem && problem.errors.length === 0 ? <Trouble error={problem} /> : null}
+          <Sentence text={form.sentence} />
           <div className="flex flex-wrap gap-2">
             <button type="submit" className="btn btn-primary press" disabled={change.isPending}>
               {t("save")}
             </button>
-            <Link to={back} className="btn btn-ghost press" onClick={() => draft.clear()}>
+            <Link to={back} className="btn btn-ghost press" onClick={() => form.clear()}>
               {t("backWithoutSaving")}
             </Link>
             <span className="grow" />

@@ -13,8 +13,8 @@ CARDBOARD = fix_of("cardboard", True, "Lay cardboard first")
 # Nitrogen.
 
 
-@rule(STOP, "dug_in", "Never dig it in.", "Mixed into soil all of it draws nitrogen at once, and plants go short until it has rotted.",
-       "Leave it on top. If it has happened, the nitrogen page says what to give and for how long.",
+@rule(STOP, "dug_in", "Never dig it in.", "Mixed into soil, all of it ties up nitrogen at once, and plants lack nitrogen until it has decayed.",
+       "Leave it on the surface. If it was dug in, the nitrogen page says what to give and for how long.",
        source=from_memory("Incorporation trials, USDA Technical Bulletin 1332, Allison 1965"),
        fix=fix_of("dug_in", False, "Leave it on top"))  # fmt: skip
 def _dug_in(case: Case) -> bool:
@@ -22,37 +22,37 @@ def _dug_in(case: Case) -> bool:
     return case.plot.recipe.dug_in and case.lays and case.material.cn.value > 30 and not rotted
 
 
-@rule(WATCH, "nitrogen_cautious", "Watch for pale leaves.", "Your practice expects raw chips to draw nitrogen, and nothing lies beneath them.",
-       "{25 mm} of compost beneath makes it up.", school="they rob the bed", fix=fix_of("compost_mm", "25 mm", "Lay compost beneath"))  # fmt: skip
+@rule(WATCH, "nitrogen_cautious", "Watch for pale leaves.", "Your practice expects fresh chips to tie up nitrogen, and there is no compost beneath them.",
+       "Lay {25 mm} of compost beneath.", school="chips take nitrogen from the bed", fix=fix_of("compost_mm", "25 mm", "Lay compost beneath"))  # fmt: skip
 def _cautious(case: Case) -> bool:
     poor = case.lays and case.material.cn.value > 60 and case.stage in (Stage.FRESH, Stage.AGEING)
     return poor and case.use in BEDS and case.practice.nitrogen == "cautious" and not case.has(LayerRole.COMPOST)
 
 
-@rule(NOTE, "nitrogen_touch", "Nitrogen is drawn only where chips touch soil.", "A few millimetres draw a little; roots below do not notice, seedlings may.",
-       "Keep them on top, and sown rows bare.", school="only where they touch")  # fmt: skip
+@rule(NOTE, "nitrogen_touch", "Nitrogen is tied up only where chips touch the soil.", "A few millimetres tie up a little. Deeper roots are not affected; seedlings may be.",
+       "Keep chips on the surface and sown rows bare.", school="only where they touch the soil")  # fmt: skip
 def _touch(case: Case) -> bool:
     poor = case.lays and case.material.cn.value > 60
     return poor and case.use in BEDS and case.practice.nitrogen == "where_it_touches"
 
 
-@rule(WATCH, "biochar_raw", "Charge the biochar first.", "Raw char takes up nitrogen before it gives any.",
+@rule(WATCH, "biochar_raw", "Charge the biochar first.", "Uncharged biochar takes up nitrogen before it gives any.",
        "Mix it with compost or soak it in liquid feed for some weeks.", school="only charged")  # fmt: skip
 def _biochar(case: Case) -> bool:
     bare = case.has(LayerRole.BIOCHAR) and not case.has(LayerRole.COMPOST)
     return bare and case.practice.char is Char.CHARGED
 
 
-@rule(WATCH, "feed_near_water", "Compost or manure near water.", "What washes out feeds the water instead.",
-       "Keep your local distance, and lay none before heavy rain.")  # fmt: skip
+@rule(WATCH, "feed_near_water", "Compost or manure near water.", "Nutrients wash out into the water.",
+       "Keep the distance that local rules require, and do not lay before heavy rain.")  # fmt: skip
 def _water(case: Case) -> bool:
     rich = case.has(LayerRole.COMPOST) or (case.lays and case.material.kind in (Kind.MANURE, Kind.GRASS))
     away = case.plot.found.to_water_m
     return rich and away is not None and away < 10
 
 
-@rule(NOTE, "soak_first", "Soak it before laying.", "Sunny ground dries out first, and a dry cover keeps light rain from it.",
-       "Water through, then lay; rinse leaves afterwards.")  # fmt: skip
+@rule(NOTE, "soak_first", "Soak it before laying.", "Sunny ground dries out first, and dry mulch keeps light rain from the soil.",
+       "Water thoroughly, then lay; rinse the leaves afterwards.")  # fmt: skip
 def _soak(case: Case) -> bool:
     ground = case.plot.found
     return case.lays and case.use in PLANTED and ground.sun == "full" and not ground.irrigated
@@ -67,80 +67,80 @@ def _runners_thin(case: Case) -> bool:
     return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and case.recipe.target_mm < 150
 
 
-@rule(ACT, "runners_uncovered", "Running grass without cardboard.", "Light reaches it through chips alone, and it grows on.",
-       "Cardboard beneath, overlapped by {150 mm} to {200 mm}.", school="cardboard · nothing but depth", fix=CARDBOARD)  # fmt: skip
+@rule(ACT, "runners_uncovered", "Running grass without cardboard.", "Chips alone let light through, and the grass keeps growing.",
+       "Cardboard beneath, overlapped by {150 mm} to {200 mm}.", school="cardboard · depth only", fix=CARDBOARD)  # fmt: skip
 def _runners_uncovered(case: Case) -> bool:
     return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
 
 
-@rule(NOTE, "runners_rounds", "It takes several rounds.", "Each layer weakens running grass; none ends it at once.",
-       "Top up as soon as it shows, and pull what comes at the edge.")  # fmt: skip
+@rule(NOTE, "runners_rounds", "It takes several rounds.", "Each layer weakens running grass; no single layer kills it.",
+       "Top up as soon as it shows, and pull what grows in at the edge.")  # fmt: skip
 def _runners_rounds(case: Case) -> bool:
     return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS
 
 
-@rule(WATCH, "lawn_uncovered", "Lawn without cardboard.", "It can be done with depth alone, and takes more of it.",
-       "Cardboard beneath, or {200 mm} of chips.", school="cardboard · nothing but depth", fix=CARDBOARD)  # fmt: skip
+@rule(WATCH, "lawn_uncovered", "Lawn without cardboard.", "Depth alone works, but needs more chips.",
+       "Cardboard beneath, or {200 mm} of chips.", school="cardboard · depth only", fix=CARDBOARD)  # fmt: skip
 def _lawn(case: Case) -> bool:
     lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and not case.has(LayerRole.SHEET) and case.recipe.target_mm < 200
 
 
-@rule(ACT, "lawn_thin", "Too thin over lawn.", "Under about {125 mm} grass lifts the layer and grows through its seams.",
-       "{150 mm} over cardboard, and again where it shows.", fix=fix_of("wanted_mm", "150 mm", "Lay {150 mm}"))  # fmt: skip
+@rule(ACT, "lawn_thin", "Too thin over lawn.", "With less than about {125 mm}, grass grows through.",
+       "Lay {150 mm} over cardboard, and again where grass shows.", fix=fix_of("wanted_mm", "150 mm", "Lay {150 mm}"))  # fmt: skip
 def _lawn_thin(case: Case) -> bool:
     lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and case.recipe.target_mm < 115
 
 
-@rule(NOTE, "cardboard_how", "Lay cardboard wet, plain and overlapped.", "Tape and gloss stay behind, and seams let runners through.",
+@rule(NOTE, "cardboard_how", "Lay plain cardboard wet and overlapped.", "Tape and glossy print do not decay, and gaps let runners through.",
        "Peel tape off, overlap by {150 mm} to {200 mm}, soak, then cover at once.")  # fmt: skip
 def _cardboard(case: Case) -> bool:
     return case.has(LayerRole.SHEET)
 
 
-@rule(ACT, "fabric_below", "Take the old fabric off first.", "It starves the soil of what rots above, and roots grow into it.",
+@rule(ACT, "fabric_below", "Take the old fabric off first.", "It keeps humus out of the soil, and roots grow into it.",
        "Lift it before anything is laid.", school="never fabric")  # fmt: skip
 def _fabric(case: Case) -> bool:
     return case.lays and case.plot.found.cover is Cover.OLD_FABRIC
 
 
-@rule(WATCH, "weeds_through", "Weeds will come through.", "Under about {50 mm} annual weeds find light.",
-       "{75 mm} holds them; pull what stands there first.")  # fmt: skip
+@rule(WATCH, "weeds_through", "Weeds will come through.", "Under less than about {50 mm}, annual weeds get light.",
+       "{75 mm} stops them; pull existing weeds first.")  # fmt: skip
 def _weeds(case: Case) -> bool:
     thin = 0 < case.recipe.target_mm < 50
     return case.lays and thin and case.plot.found.cover is Cover.ANNUAL_WEEDS
 
 
-@rule(NOTE, "enough_there", "Enough lies there already.", "What is there covers the wanted depth.",
-       "Loosen it with a rake if it sheds water; lay nothing.")  # fmt: skip
+@rule(NOTE, "enough_there", "There is already enough.", "The existing depth reaches the target depth.",
+       "Loosen it with a rake if it sheds water. Lay nothing.")  # fmt: skip
 def _enough(case: Case) -> bool:
     return not case.lays and 0 < case.recipe.target_mm <= case.existing_mm
 
 
-@rule(ACT, "poor_ground", "Build poor ground up before planting.", "Sand, clay and dead soil hold neither water nor air under a thin layer.",
-       "{125 mm} to {150 mm}, left some months until there is humus to plant into; never mixing chips in.",
+@rule(ACT, "poor_ground", "Build poor ground up before planting.", "Under a thin layer, sand, clay and poor soil hold too little water and air.",
+       "{125 mm} to {150 mm}, left for some months until there is humus to plant into. Do not mix chips into the soil.",
        fix=fix_of("wanted_mm", "125 mm", "Lay {125 mm}"))  # fmt: skip
 def _poor_ground(case: Case) -> bool:
     return case.lays and builds_up(case.plot) and case.recipe.target_mm < 115
 
 
 @rule(NOTE, "poor_ground_ask", "Is this ground to be built up first?", "Sand and clay take plants better once there is humus on them.",
-       "If so, say so under the soil: it is laid deeper, and you are told from when it can be planted.")  # fmt: skip
+       "If so, select “Build up before planting” in the site conditions: the layer is deeper, and Ulmatic says when you can plant.")  # fmt: skip
 def _poor_ground_ask(case: Case) -> bool:
     ground = case.plot.found
     open_question = ground.build_up is None and not ground.compacted
     return case.lays and case.use in BEDS and ground.soil in ("sand", "clay") and open_question
 
 
-@rule(WATCH, "all_brown", "All brown round the tree.", "Your practice keeps a living part in each ring.",
+@rule(WATCH, "all_brown", "No living part round the tree.", "Your practice keeps a living part in each ring.",
        "Leave a quarter green.", school="keep some green", fix=fix_of("laid_share", "75 %", "Keep a quarter green"))  # fmt: skip
 def _brown(case: Case) -> bool:
     part = getattr(case.plot.shape, "part", 1.0) * case.recipe.laid_share
     return case.lays and case.use in TREES and part > 0.95 and case.practice.living == "keep_green"
 
 
-@rule(NOTE, "join_rings", "These rings nearly touch.", "One continuous strip saves a mower pass in every alley.",
+@rule(NOTE, "join_rings", "These rings nearly touch.", "One continuous strip saves a mower pass in each alley.",
        "Measure it as a strip along the row.", school="continuous strip")  # fmt: skip
 def _join(case: Case) -> bool:
     shape = case.plot.shape

@@ -134,7 +134,7 @@ def _read_turns(value: object) -> object:
             continue
         turn = _TURN.match(piece) if len(piece) <= LONGEST_ENTRY else None
         if not turn or (turn[1] and turn[3]):
-            raise wrong(f"“{piece[:30]}” is not a turn. Write them like 90 right, 45 left.", "")
+            raise wrong(f"“{piece[:30]}” is not a turn. Type turns like 90 right, 45 left.", "")
         side = (turn[1] or turn[3] or "r")[0]
         turns.append(float(turn[2]) * (-1 if side == "l" else 1))
     return turns

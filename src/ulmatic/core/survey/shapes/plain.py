@@ -77,9 +77,7 @@ class Triangle(BaseShape):
         sides = {"a_m": self.a_m, "b_m": self.b_m, "c_m": self.c_m}
         longest = max(sides, key=lambda side: sides[side])
         if sides[longest] >= sum(sides.values()) - sides[longest]:
-            raise wrong(
-                "This side is longer than the other two together, so they do not meet. Measure it again.", longest
-            )
+            raise wrong("This side is longer than the other two together. Measure it again.", longest)
         return self
 
     def area(self) -> Figure:
@@ -157,7 +155,7 @@ def read_corners(value: object) -> object:
     system = reading_system()
     rows = [row for row in value.replace(";", "\n").splitlines() if row.strip()]
     if len(rows) > MOST_CORNERS:
-        raise wrong(f"More than {MOST_CORNERS:,} points; far fewer are enough.", "")
+        raise wrong(f"More than {MOST_CORNERS:,} points; use fewer points.", "")
     corners = []
     for number, row in enumerate(rows, 1):
         pair = row.replace(",", " , ", 1).split(" , ") if "," in row else row.split()
@@ -185,16 +183,16 @@ class Polygon(BaseShape):
     @model_validator(mode="after")
     def _is_simple(self) -> Self:
         if len(self.corners_m) < 3:
-            raise wrong("A polygon needs three corners or more, one on each line.", "corners_m")
+            raise wrong("A polygon needs at least three corners, one per line.", "corners_m")
         if any(not math.isfinite(part) or abs(part) > LENGTH.most for corner in self.corners_m for part in corner):
-            raise wrong("A corner lies farther off than can be planned here. Is the unit right?", "corners_m")
+            raise wrong("A corner is too far away. Is the unit right?", "corners_m")
         drawn = Drawn(self.corners_m)
         if not drawn.is_valid or drawn.area <= 0:
             crossing = "Self-intersection" in explain_validity(drawn)
             raise wrong(
-                "The sides cross each other. Write the corners in the order in which you walk round."
+                "The sides cross each other. Type the corners in the order round the bed."
                 if crossing
-                else "These corners enclose no ground.",
+                else "These corners do not enclose an area.",
                 "corners_m",
             )
         return self

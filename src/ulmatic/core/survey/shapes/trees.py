@@ -73,7 +73,7 @@ class _Canopy(_Tree):
     @model_validator(mode="after")
     def _has_ground(self) -> Self:
         if self.inner_radius_m >= self.outer_radius_m:
-            raise wrong("Trunk and gap reach beyond the canopy: no ground is left. Check all three.", "canopy_m")
+            raise wrong("Trunk and gap are larger than the canopy, so no ground is left. Check all three.", "canopy_m")
         return self
 
     def _outer(self) -> Figure:
@@ -113,7 +113,7 @@ class Ring(_Canopy):
     @model_validator(mode="after")
     def _has_part(self) -> Self:
         if self.part <= 0:
-            raise wrong("With nothing of the ring mulched there is nothing to plan.", "part")
+            raise wrong("The mulched part of the ring must be more than 0.", "part")
         return self
 
     def area(self) -> Figure:
@@ -340,11 +340,11 @@ class Strip(_Tree):
     def _has_room(self) -> Self:
         if self.trees and 2 * self.inner_radius_m >= self.width_m:
             raise wrong(
-                "Trunk and gap are as wide as the strip, so it would be cut in pieces. Check width, trunk and gap.",
+                "Trunk and gap are as wide as the strip, so it would be cut into pieces. Check width, trunk and gap.",
                 "width_m",
             )
         if self.trees * 2 * self.inner_radius_m >= self.length_m:
-            raise wrong("So many trunks with their gaps do not fit along this strip.", "trees")
+            raise wrong("This number of trunks with their gaps does not fit along the strip.", "trees")
         return self
 
     def area(self) -> Figure:

@@ -70,7 +70,7 @@ class Walked(BaseShape):
     @model_validator(mode="after")
     def _encloses(self) -> Self:
         if len(set(self.points_deg)) < 3:
-            raise wrong("A walked boundary needs three different points or more.", "points_deg")
+            raise wrong("A walked boundary needs at least three different points.", "points_deg")
         drawn = self.geometry()
         west, south, east, north = drawn.bounds
         if max(east - west, north - south) > LARGEST_M:
@@ -78,11 +78,9 @@ class Walked(BaseShape):
                 "This boundary is more than 10 km across. Are latitude and longitude in the right order?", "points_deg"
             )
         if not drawn.is_valid and "Self-intersection" in explain_validity(drawn):
-            raise wrong(
-                "The boundary crosses itself. Leave out the points where you walked back or aside.", "points_deg"
-            )
+            raise wrong("The boundary crosses itself. Remove the points where you walked back or aside.", "points_deg")
         if drawn.area <= 0:
-            raise wrong("These points enclose no ground.", "points_deg")
+            raise wrong("These points do not enclose an area.", "points_deg")
         return self
 
     def middle_deg(self) -> tuple[float, float]:
