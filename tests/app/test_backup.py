@@ -87,7 +87,7 @@ def test_a_replica_shows_sites_and_changes_nothing(kept):
             time.sleep(0.05)
         assert plot["id"] in [row["id"] for row in reader.get(site).json()["plots"]]
         refused = reader.post(f"{site}/plots", json=bed())
-        assert (refused.status_code, "only shows" in refused.json()["detail"]) == (503, True)
+        assert (refused.status_code, "read-only" in refused.json()["detail"]) == (503, True)
         assert reader.get("/readyz").status_code == 200
         app.state.engine.dispose()
     finally:

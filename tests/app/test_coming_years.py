@@ -110,7 +110,7 @@ def test_what_nobody_brings_is_waited_for_in_vain(short):
     assert all(plot["layings"] == [] for plot in sheet["plots"])
     waiting = [plot for plot in sheet["plots"] if plot["waits_since"]]
     assert waiting
-    assert all("none likely to come" in plot["next_step"] for plot in waiting)
+    assert all("none are likely to come" in plot["next_step"] for plot in waiting)
 
 
 def test_what_lies_on_a_pile_need_not_be_waited_for(short):

@@ -235,7 +235,7 @@ def test_export_import_export_is_the_same_but_for_ids_and_so_is_the_plan(lived_i
     damaged = json.loads(content)
     damaged["ledger"][0]["on"] = "2099-01-01"
     answer = lived_in.restores(str(uuid4()), json.dumps(damaged))
-    assert (answer.status_code, "has not come yet" in answer.json()["detail"]) == (422, True)
+    assert (answer.status_code, "in the future" in answer.json()["detail"]) == (422, True)
 
 
 def test_the_plan_of_the_archive_is_the_plan_of_the_site(lived_in):
@@ -318,8 +318,8 @@ HOSTILE = [
     ("a.csv", "\n", "empty"),
     ("a.csv", "name\n" + "x\n" * 2_100, "more than 2,000 rows"),
     ("a.geojson", "[" * 50_000, "JSON"),
-    ("a.geojson", '{"type": "Point", "coordinates": [1, 2]}', "something else than polygons"),
-    ("a.geojson", geojson(RING, "LineString"), "something else than polygons"),
+    ("a.geojson", '{"type": "Point", "coordinates": [1, 2]}', "something other than polygons"),
+    ("a.geojson", geojson(RING, "LineString"), "something other than polygons"),
     ("a.txt", "hello", "are read from"),
 ]
 
@@ -347,7 +347,7 @@ def test_a_file_of_fifty_megabytes_is_not_even_read(owner):
 
 @pytest.mark.parametrize(
     ("content", "words"),
-    [("{", "JSON"), ("[]", "not a site archive"), ('{"format": "ulmatic-site", "version": 9}', "version 9"),
+    [("{", "JSON"), ("[]", "not an Ulmatic site archive"), ('{"format": "ulmatic-site", "version": 9}', "version 9"),
      ('{"format": "ulmatic-site", "version": 1, "site": {}, "plots": []}', "damaged at “site.name”"),
      ('{"format": "ulmatic-site", "version": 1, "x": "\\u0000"}', "cannot be stored"),
      ('{"format": "ulmatic-site", "version": 1, "x": "\\ud800"}', "cannot be stored")],

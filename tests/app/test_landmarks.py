@@ -57,10 +57,10 @@ def test_landmarks_are_changed_with_their_version_deleted_and_taken_back(placed)
     ("change", "field", "said"),
     [
         ({"width_m": "0"}, "landmark.width_m", "more than 0"),
-        ({"points_m": "0, 0"}, "landmark.points_m", "two points or more"),
+        ({"points_m": "0, 0"}, "landmark.points_m", "at least two points"),
         ({"points_m": "0, 0\n1; 2; 3"}, "landmark.points_m", "Point 2: needs two numbers"),
         ({"climb_m": "steep"}, "landmark.climb_m", "not a length"),
-        ({"kind": "bridge"}, "landmark", "one of the kinds offered"),
+        ({"kind": "bridge"}, "landmark", "one from the list"),
     ],
 )
 def test_bad_entries_are_answered_at_their_field(owner, change, field, said):

@@ -106,7 +106,7 @@ def test_who_leaves_can_come_back_for_a_while_and_is_then_gone(app, owner):
 def test_nobody_leaves_others_without_an_owner(owner, new_person):
     other = new_person().joins(owner, "crew")
     refused = owner.client.post("/api/v1/account/departure", json={"password": PASSWORD})
-    assert (refused.status_code, "Make somebody else owner" in refused.json()["detail"]) == (409, True)
+    assert (refused.status_code, "Make another member owner" in refused.json()["detail"]) == (409, True)
     assert other.client.get(owner.sites).status_code == 200
 
 

@@ -121,7 +121,7 @@ def test_a_letter_that_cannot_be_sent_is_tried_again_and_given_up(app):
 
 def test_the_mailbox_says_that_it_is_simulated(mailing, mailbox):
     page = TestClient(create_page(mailbox))
-    assert "Nothing has come yet" in page.get("/").text
+    assert "No e-mails yet" in page.get("/").text
     _, email = somebody(mailing)
     link_to(mailing, mailbox, email, "verify")
     shown = page.get("/").text

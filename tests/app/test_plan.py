@@ -47,7 +47,7 @@ def test_surer_takes_more_loads(owner):
     ("buying", "source", "said"),
     [
         ({"budget": "100"}, None, "The budget is too small."),
-        ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads likely to come"),
+        ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads are likely to come"),
     ],
 )
 def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, said):
@@ -143,7 +143,7 @@ def test_who_is_not_reckoned_with_is_told_why(owner):
     owner.add_supplier(name="Seldom", source=CREW | {"chance": "1 %"})
     unfit = {one["name"]: one["unfit"] for one in owner.reads("orders")["sources"] if one["name"]}
     assert unfit == {
-        "Abroad": "Priced in USD; this site reckons in EUR.",
+        "Abroad": "Priced in USD; this site uses EUR.",
         "Large": "No tip on this site holds its largest load.",
         "Straw": "No plot here accepts this material.",
         "Seldom": "Comes too rarely to plan with; accept offers when they come.",

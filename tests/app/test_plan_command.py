@@ -58,7 +58,7 @@ def test_the_plan_is_printed_as_json_and_as_a_table(archive, owner):
 
 @pytest.mark.parametrize(
     ("words", "said"),
-    [(["--years", "0"], "1 to 10"), (["--on", "soon"], "is no date"), (["--on", "0900-01-01"], "from 1990")],
+    [(["--years", "0"], "1 to 10"), (["--on", "soon"], "is not a date"), (["--on", "0900-01-01"], "from 1990")],
 )
 def test_a_wrong_word_gets_a_sentence_and_two(archive, words, said):
     answer = run(archive, *words)

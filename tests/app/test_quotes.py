@@ -137,7 +137,7 @@ def test_without_a_price_for_all_of_it_there_is_no_quote_but_a_reason(owner):
     owner.add_plot()
     sheet = owner.reads("quotes")
     assert sheet["today"] is None
-    assert sheet["wanting"] == "Nobody is named yet who brings arborist chips, leafy; add a supplier for it."
+    assert sheet["wanting"] == "There is no supplier for arborist chips, leafy yet. Add one."
     answer = owner.client.post(f"{owner.site}/quotes", json={"id": str(uuid4()), "client": "C"})
     assert answer.status_code == 409
     owner.add_supplier()

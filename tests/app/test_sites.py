@@ -38,7 +38,7 @@ def test_nonsense_gets_its_sentence_at_each_field(owner):
     assert answer.headers["content-type"] == "application/problem+json"
     errors = {error["field"]: error["detail"] for error in answer.json()["errors"]}
     assert set(errors) == {"name", "shape.length_m", "shape.width_m", "wanted_mm"}
-    assert "“wide” is not a length that can be read. Write it like 12.5" in errors["shape.length_m"]
+    assert "“wide” is not a length that can be read. Type it like 12.5" in errors["shape.length_m"]
     assert "below zero" in errors["shape.width_m"]
     assert "Is the unit right?" in errors["wanted_mm"]
 

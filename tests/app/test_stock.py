@@ -145,10 +145,10 @@ def test_nobody_draws_what_is_not_there(owner):
     pile = owner.receives("3 m3")
     refused = owner.enters(pile["id"], "take_away", "3.5 m3")
     assert refused.status_code == 409
-    assert refused.json()["detail"] == "Only 3 m³ lie on “Heap” now. Nothing was changed."
+    assert refused.json()["detail"] == "Only 3 m³ are on “Heap” now. Nothing was changed."
     assert owner.enters(pile["id"], "take_away", "3 m3").status_code == 201
     empty = owner.enters(pile["id"], "take_away", "1 m3").json()
-    assert empty["detail"] == "Nothing lies on “Heap” any more; Pat last took 3 m³. Nothing was changed."
+    assert empty["detail"] == "“Heap” is empty; Pat last took 3 m³. Nothing was changed."
     assert empty["errors"][0]["field"] == "measured"
 
 
@@ -165,7 +165,7 @@ def test_two_people_drawing_from_one_pile_at_once_never_take_more_than_there_is(
     assert sorted(one.status_code for one in answers) == [201, 201, 409, 409, 409, 409]
     assert volumes(owner) == {"Heap": pytest.approx(1)}
     said = {one.json()["detail"] for one in answers if one.status_code == 409}
-    assert said == {"Only 1 m³ lie on “Heap” now; Pat last took 2 m³. Nothing was changed."}
+    assert said == {"Only 1 m³ are on “Heap” now; Pat last took 2 m³. Nothing was changed."}
 
 
 def test_only_the_last_line_is_taken_back(owner):

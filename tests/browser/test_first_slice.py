@@ -68,7 +68,7 @@ def test_a_wrong_entry_says_what_would_be_understood_and_keeps_what_was_typed(pa
     page.get_by_label("Plot name").fill("Bed")
     page.get_by_label("Length").fill("about twelve")
     page.get_by_label("Width").fill("2 m")
-    expect(page.get_by_text("“about twelve” is not a length that can be read. Write it like")).to_be_visible()
+    expect(page.get_by_text("“about twelve” is not a length that can be read. Type it like")).to_be_visible()
     page.get_by_role("button", name="Save plot").click()
     expect(page.get_by_label("Length")).to_have_value("about twelve")
     page.reload()

@@ -78,7 +78,7 @@ def test_what_was_noted_goes_before_the_plan():
 @pytest.mark.parametrize(
     ("points", "said"),
     [
-        ("0,0", "two points or more"),
+        ("0,0", "at least two points"),
         ("0,0; 0,0", "are the same"),
         ("0,0; 1e9,3", "not a length"),
         ("0,0; far", "needs two numbers"),

@@ -20,8 +20,8 @@ def test_normals_are_read_in_both_unit_systems():
 @pytest.mark.parametrize(
     ("temperatures", "rain", "said"),
     [
-        ("4, 5", "800", "There are 2 here; twelve are needed"),
-        ("1 2 3 4 5 6 7 8 9 10 11 12 13", "800", "There are 13 here"),
+        ("4, 5", "800", "2 values were typed; twelve are needed"),
+        ("1 2 3 4 5 6 7 8 9 10 11 12 13", "800", "13 values were typed"),
         ("warm " * 12, "800", "is not a temperature that can be read"),
         ("1 2 3 4 5 6 7 8 9 10 11 99", "800", "between -60 and 50"),
         ("1 2 3 4 5 6 7 8 9 10 11 12", "-3", "between 0 and 3,000"),

@@ -63,7 +63,7 @@ def test_the_cheaper_of_two_changes_with_the_amount(metres, cheaper):
 @pytest.mark.parametrize(
     ("supplier", "words"),
     [
-        (merchant(1, currency="USD"), "Priced in USD; this site reckons in EUR."),
+        (merchant(1, currency="USD"), "Priced in USD; this site uses EUR."),
         (merchant(1, material="straw"), "No plot here accepts this material."),
         (crew(1, chance=0.05), TOO_SELDOM),
     ],

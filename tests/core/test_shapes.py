@@ -194,7 +194,7 @@ SENTENCES = [
     ({"kind": "path", "legs_m": "4 + 4", "width_m": 1, "turns_deg": "170"}, "turns_deg", "at most"),
     ({"kind": "ring_row", "canopy_m": 4, "trunk_m": 0.4, "gap_m": 0.2, "trees": 5, "spacing_m": 0.3}, "spacing_m", "touch"),
     ({"kind": "strip", "length_m": 9, "width_m": 0.4, "trunk_m": 0.4, "gap_m": 0.3, "trees": 2}, "width_m", "as wide as the strip"),
-    ({"kind": "strip", "length_m": 2, "width_m": 4, "trunk_m": 0.4, "gap_m": 0.6, "trees": 5}, "trees", "do not fit"),
+    ({"kind": "strip", "length_m": 2, "width_m": 4, "trunk_m": 0.4, "gap_m": 0.6, "trees": 5}, "trees", "does not fit"),
     ({"kind": "walked", "points_deg": "51.05, -3.12; 51.06, -3.12"}, "points_deg", "three different points"),
     ({"kind": "walked", "points_deg": "51, -3; 52, -3; 52, -2"}, "points_deg", "right order"),
     ({"kind": "walked", "points_deg": "a boundary"}, "points_deg", "Point 1 needs a latitude"),

@@ -137,7 +137,7 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
     ("limits", "said"),
     [
         (Limits(budget=10), "The budget is too small."),
-        (Limits(tip_m3=4), "The tip does not hold a load"),
+        (Limits(tip_m3=4), "The tip is too small for"),
         (Limits(months=(0,)), "The date is too early."),
         (Limits(months=(0,), budget=10), "Several limits together"),
     ],
