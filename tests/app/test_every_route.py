@@ -13,7 +13,7 @@ PUBLIC = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
     ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("post", "/api/v1/invitation"),
     ("post", "/api/v1/account/verification"), ("post", "/api/v1/password-letters"), ("post", "/api/v1/passwords"),
-    ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/practices"),
+    ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/regions"), ("get", "/api/v1/practices"),
     ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/plot-template.{ending}"),
     ("get", "/api/v1/site-archive.schema.json"),
 }  # fmt: skip

@@ -151,7 +151,8 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
     return SiteSheet(
         site=SiteOut.model_validate(snapshot.row), today=snapshot.today, now=plan.now,
         seasons=season_names(plan),
-        climate_assumed=plan.state.climate_assumed, depth_means=practice_of(snapshot.site.practices).depth,
+        climate_assumed=plan.state.climate_assumed, steps=plan.steps,
+        depth_means=practice_of(snapshot.site.practices).depth,
         plots=[
             _plot_out(snapshot, plan, row, plot)
             for row, plot in zip(snapshot.plot_rows[plots], snapshot.site.plots[plots], strict=True)

@@ -6,6 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope
+from ulmatic.core.climate import REGIONS, Region
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
 from ulmatic.log import service as log
@@ -68,6 +69,12 @@ def list_climates() -> list[ClimateClassOut]:
         )
         for climate in ClimateClass
     ]
+
+
+@router.get("/regions", tags=["reference"])
+def list_regions() -> list[Region]:
+    """List the regions, each with what a site there begins with."""
+    return list(REGIONS)
 
 
 @router.get(SITES)

@@ -10,11 +10,13 @@ from ulmatic.core.climate import Climate, ClimateClass, Normals
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import Measured, Readings
 from ulmatic.core.materials import Stage
+from ulmatic.core.money import Currency
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import Decision
 from ulmatic.core.site import Now
 from ulmatic.core.site.plots import Gap, PlotFigures, PlotLaying, PlotWork
+from ulmatic.core.site.steps import Step
 from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
@@ -68,9 +70,10 @@ class SiteEntry(TypedEntry):
 
 
 class NewSite(SiteEntry):
-    """A new site; its id is chosen by the sender."""
+    """A new site; its id is chosen by the sender. It buys in `currency`, or in what is usual in its units."""
 
     id: UUID
+    currency: Currency | None = None
 
 
 class SiteOut(BaseModel):
@@ -220,6 +223,7 @@ class SiteSheet(BaseModel):
     now: Now
     seasons: list[SeasonName]
     climate_assumed: bool
+    steps: tuple[Step, ...]
     depth_means: DepthMeans
     plots: list[PlotOut]
     plots_in_all: int

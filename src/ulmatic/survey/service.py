@@ -45,7 +45,11 @@ MEASURED = {"existing_mm", "readings_mm", "lain_months"}
 
 def _site_values(scope: Scope, entry: SiteEntry) -> dict[str, object]:
     known(shelf(scope), entry.material, "material")
-    return {**entry.model_dump(mode="json", exclude={"id"}), "units": entry.units.value, "typed": entry.typed()}
+    return {
+        **entry.model_dump(mode="json", exclude={"id", "currency"}),
+        "units": entry.units.value,
+        "typed": entry.typed(),
+    }
 
 
 def add_site(scope: Scope, entry: NewSite) -> SiteOut:
@@ -53,7 +57,8 @@ def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
     if there is None:
         scope.room(SiteRow, MOST_SITES)
-        there = added(scope, SiteRow(id=entry.id, **_site_values(scope, entry)))
+        buying = {} if entry.currency is None else {"currency": entry.currency}
+        there = added(scope, SiteRow(id=entry.id, buying=buying, **_site_values(scope, entry)))
     return SiteOut.model_validate(there)
 
 

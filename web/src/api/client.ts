@@ -21,7 +21,7 @@ export class Problem extends Error {
   }
 }
 
-const NO_ANSWER = t("ulmaticDoesNotAnswerJustNow");
+const NO_ANSWER = t("theServerDoesNotAnswerNothing");
 
 async function watched(request: Request): Promise<Response> {
   try {

@@ -364,6 +364,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/regions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Regions
+         * @description List the regions, each with what a site there begins with.
+         */
+        get: operations["list_regions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -3507,34 +3527,34 @@ export interface components {
         "Found-Input": {
             /**
              * Build Up
-             * @description Decides whether poor ground is built up before planting
+             * @description For building up poor ground before planting
              */
             build_up?: boolean | null;
             /**
              * Children
-             * @description Decides cautions on what a load may hold
+             * @description For cautions about loads
              */
             children?: boolean | null;
             /**
              * Climb M
-             * @description Decides labour; from the tip up to the plot
+             * @description For hours of work; from the tip up to the plot
              */
             climb_m?: string | number | null;
             /**
              * Compacted
-             * @description Decides whether to loosen or build up before planting
+             * @description For loosening or building up before planting
              */
             compacted?: boolean | null;
-            /** @description Decides preparation, cardboard and the least depth */
+            /** @description For preparation, cardboard and least depth */
             cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
             /**
              * Growth M
-             * @description By how much canopies widen in a year; goes before the usual figure
+             * @description Canopy growth per year; used instead of the usual figure
              */
             growth_m?: string | number | null;
             /**
              * Guarded
-             * @description Trunks have guards already; decides whether some are listed
+             * @description Trunk guards in place; for the list of guards
              */
             guarded?: boolean | null;
             /**
@@ -3544,47 +3564,47 @@ export interface components {
             irrigated?: boolean | null;
             /**
              * Organic Matter
-             * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
+             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
              */
             organic_matter?: (string | number) | null;
             /**
              * Pets
-             * @description Decides whether cocoa shell is refused
+             * @description Excludes cocoa shell
              */
             pets?: boolean | null;
             /**
              * Soil
-             * @description Decides nitrogen supply, and whether it is built up first
+             * @description For nitrogen supply and building up
              */
             soil?: ("sand" | "loam" | "clay" | "dead") | null;
             /**
              * Soil Gives N
-             * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
+             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
              */
             soil_gives_n?: number | null;
             /**
              * Sun
-             * @description Decides whether to soak before laying
+             * @description For soaking before laying
              */
             sun?: ("full" | "part" | "shade") | null;
             /**
              * To Building M
-             * @description Decides fire and termite cautions
+             * @description For fire and termite cautions
              */
             to_building_m?: string | number | null;
             /**
              * To Water M
-             * @description Decides where nitrogen may be given
+             * @description For limits on nitrogen
              */
             to_water_m?: string | number | null;
             /**
              * Walk M
-             * @description Decides labour; from the tip, one way
+             * @description For hours of work; from the tip, one way
              */
             walk_m?: string | number | null;
             /**
              * Way Width M
-             * @description Decides which barrow, cart or loader fits
+             * @description Limits which barrow, cart or loader fits
              */
             way_width_m?: string | number | null;
         };
@@ -3595,34 +3615,34 @@ export interface components {
         "Found-Output": {
             /**
              * Build Up
-             * @description Decides whether poor ground is built up before planting
+             * @description For building up poor ground before planting
              */
             build_up?: boolean | null;
             /**
              * Children
-             * @description Decides cautions on what a load may hold
+             * @description For cautions about loads
              */
             children?: boolean | null;
             /**
              * Climb M
-             * @description Decides labour; from the tip up to the plot
+             * @description For hours of work; from the tip up to the plot
              */
             climb_m?: number | null;
             /**
              * Compacted
-             * @description Decides whether to loosen or build up before planting
+             * @description For loosening or building up before planting
              */
             compacted?: boolean | null;
-            /** @description Decides preparation, cardboard and the least depth */
+            /** @description For preparation, cardboard and least depth */
             cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
             /**
              * Growth M
-             * @description By how much canopies widen in a year; goes before the usual figure
+             * @description Canopy growth per year; used instead of the usual figure
              */
             growth_m?: number | null;
             /**
              * Guarded
-             * @description Trunks have guards already; decides whether some are listed
+             * @description Trunk guards in place; for the list of guards
              */
             guarded?: boolean | null;
             /**
@@ -3632,47 +3652,47 @@ export interface components {
             irrigated?: boolean | null;
             /**
              * Organic Matter
-             * @description Of the soil, by weight; decides what it gives of nitrogen, before its type does
+             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
              */
             organic_matter?: number | null;
             /**
              * Pets
-             * @description Decides whether cocoa shell is refused
+             * @description Excludes cocoa shell
              */
             pets?: boolean | null;
             /**
              * Soil
-             * @description Decides nitrogen supply, and whether it is built up first
+             * @description For nitrogen supply and building up
              */
             soil?: ("sand" | "loam" | "clay" | "dead") | null;
             /**
              * Soil Gives N
-             * @description What a soil test says the soil gives in a year, g N/m²; goes before the usual figure
+             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
              */
             soil_gives_n?: number | null;
             /**
              * Sun
-             * @description Decides whether to soak before laying
+             * @description For soaking before laying
              */
             sun?: ("full" | "part" | "shade") | null;
             /**
              * To Building M
-             * @description Decides fire and termite cautions
+             * @description For fire and termite cautions
              */
             to_building_m?: number | null;
             /**
              * To Water M
-             * @description Decides where nitrogen may be given
+             * @description For limits on nitrogen
              */
             to_water_m?: number | null;
             /**
              * Walk M
-             * @description Decides labour; from the tip, one way
+             * @description For hours of work; from the tip, one way
              */
             walk_m?: number | null;
             /**
              * Way Width M
-             * @description Decides which barrow, cart or loader fits
+             * @description Limits which barrow, cart or loader fits
              */
             way_width_m?: number | null;
         };
@@ -4940,7 +4960,7 @@ export interface components {
         };
         /**
          * NewSite
-         * @description A new site; its id is chosen by the sender.
+         * @description A new site; its id is chosen by the sender. It buys in `currency`, or in what is usual in its units.
          */
         NewSite: {
             /**
@@ -4950,6 +4970,8 @@ export interface components {
             barrow_m3?: string | number;
             /** Climate */
             climate?: (components["schemas"]["Normals-Input"] | components["schemas"]["GenericClimate"]) | null;
+            /** Currency */
+            currency?: string | null;
             /**
              * Fire District
              * @default false
@@ -6180,7 +6202,7 @@ export interface components {
             planned_m3: number;
             /**
              * Plant From
-             * @description Where ground is built up: when there is humus to plant into
+             * @description For ground that is built up: when there is enough humus to plant into
              */
             plant_from: string | null;
             /** Priority */
@@ -6801,6 +6823,36 @@ export interface components {
             length_m: number;
             /** Width M */
             width_m: number;
+        };
+        /**
+         * Region
+         * @description A part of the world with what is usual there.
+         *
+         *     Attributes
+         *     ----------
+         *     time_zones : tuple of str
+         *         IANA names, or what they begin with, from which the region can be guessed.
+         *     currency : str
+         *         ISO 4217.
+         */
+        Region: {
+            climate: components["schemas"]["ClimateClass"];
+            /** Continent */
+            continent: string;
+            /** Currency */
+            currency: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Southern */
+            southern: boolean;
+            /**
+             * Time Zones
+             * @default []
+             */
+            time_zones?: string[];
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * Removed
@@ -7686,6 +7738,8 @@ export interface components {
             /** Seasons */
             seasons: components["schemas"]["SeasonName"][];
             site: components["schemas"]["SiteOut"];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
             /** Tips */
             tips: components["schemas"]["TipPlan"][];
             /**
@@ -7885,6 +7939,30 @@ export interface components {
             /** Volume M3 */
             volume_m3: string | number;
         };
+        /**
+         * Step
+         * @description Something useful to do; amounts in its text stand in braces, in SI units.
+         *
+         *     `plot_id` names the plot on which it is done; an `optional` step makes figures better and can be skipped.
+         */
+        Step: {
+            key: components["schemas"]["StepKey"];
+            /**
+             * Optional
+             * @default false
+             */
+            optional?: boolean;
+            /** Plot Id */
+            plot_id?: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * StepKey
+         * @description What a step is about.
+         * @enum {string}
+         */
+        StepKey: "plot" | "existing" | "climate" | "material" | "tip" | "supplier" | "order" | "delivery" | "lay" | "next_season" | "reading";
         /**
          * StockSheet
          * @description Piles, loads and their book.
@@ -8981,6 +9059,7 @@ export type RecipeEditsInput = components['schemas']['RecipeEdits-Input'];
 export type RecipeEditsOutput = components['schemas']['RecipeEdits-Output'];
 export type RectangleInput = components['schemas']['Rectangle-Input'];
 export type RectangleOutput = components['schemas']['Rectangle-Output'];
+export type Region = components['schemas']['Region'];
 export type RemovedInput = components['schemas']['Removed-Input'];
 export type RemovedOutput = components['schemas']['Removed-Output'];
 export type Rhythm = components['schemas']['Rhythm'];
@@ -9031,6 +9110,8 @@ export type SpreadOutput = components['schemas']['Spread-Output'];
 export type Stage = components['schemas']['Stage'];
 export type Stand = components['schemas']['Stand'];
 export type Stated = components['schemas']['Stated'];
+export type Step = components['schemas']['Step'];
+export type StepKey = components['schemas']['StepKey'];
 export type StockSheet = components['schemas']['StockSheet'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
@@ -9132,7 +9213,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9152,7 +9233,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9172,7 +9253,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9266,7 +9347,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9286,7 +9367,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9306,7 +9387,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9398,7 +9479,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9418,7 +9499,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9438,7 +9519,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9528,7 +9609,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9548,7 +9629,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9568,7 +9649,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9658,7 +9739,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9678,7 +9759,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9698,7 +9779,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9790,7 +9871,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9810,7 +9891,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9830,7 +9911,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9918,7 +9999,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -9938,7 +10019,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -9958,7 +10039,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10052,7 +10133,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10072,7 +10153,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10092,7 +10173,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10182,7 +10263,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10202,7 +10283,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10222,7 +10303,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10312,7 +10393,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10332,7 +10413,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10352,7 +10433,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10446,7 +10527,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10466,7 +10547,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10486,7 +10567,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10580,7 +10661,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10600,7 +10681,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10620,7 +10701,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10714,7 +10795,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10734,7 +10815,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10754,7 +10835,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10844,7 +10925,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10864,7 +10945,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -10884,7 +10965,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -10976,7 +11057,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -10996,7 +11077,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11016,7 +11097,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11110,7 +11191,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11130,7 +11211,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11150,7 +11231,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11240,7 +11321,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11260,7 +11341,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11280,7 +11361,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11370,7 +11451,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11390,7 +11471,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11410,7 +11491,137 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_regions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Region"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11500,7 +11711,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11520,7 +11731,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11540,7 +11751,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11634,7 +11845,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11654,7 +11865,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11674,7 +11885,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11762,7 +11973,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11782,7 +11993,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11802,7 +12013,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -11892,7 +12103,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -11912,7 +12123,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -11932,7 +12143,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12024,7 +12235,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12044,7 +12255,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12064,7 +12275,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12154,7 +12365,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12174,7 +12385,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12194,7 +12405,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12288,7 +12499,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12308,7 +12519,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12328,7 +12539,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12424,7 +12635,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12444,7 +12655,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12464,7 +12675,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12562,7 +12773,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12582,7 +12793,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12602,7 +12813,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12694,7 +12905,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12714,7 +12925,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12734,7 +12945,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12827,7 +13038,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12847,7 +13058,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12867,7 +13078,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12957,7 +13168,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -12977,7 +13188,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -12997,7 +13208,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13093,7 +13304,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13113,7 +13324,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13133,7 +13344,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13225,7 +13436,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13245,7 +13456,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13265,7 +13476,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13361,7 +13572,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13381,7 +13592,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13401,7 +13612,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13492,7 +13703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13512,7 +13723,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13532,7 +13743,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13624,7 +13835,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13644,7 +13855,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13664,7 +13875,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13760,7 +13971,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13780,7 +13991,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13800,7 +14011,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13899,7 +14110,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -13919,7 +14130,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -13939,7 +14150,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14030,7 +14241,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14050,7 +14261,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14070,7 +14281,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14161,7 +14372,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14181,7 +14392,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14201,7 +14412,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14293,7 +14504,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14313,7 +14524,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14333,7 +14544,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14424,7 +14635,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14444,7 +14655,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14464,7 +14675,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14561,7 +14772,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14581,7 +14792,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14601,7 +14812,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14695,7 +14906,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14715,7 +14926,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14735,7 +14946,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14827,7 +15038,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14847,7 +15058,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -14867,7 +15078,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -14964,7 +15175,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -14984,7 +15195,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15004,7 +15215,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15095,7 +15306,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15115,7 +15326,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15135,7 +15346,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15227,7 +15438,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15247,7 +15458,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15267,7 +15478,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15357,7 +15568,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15377,7 +15588,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15397,7 +15608,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15492,7 +15703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15512,7 +15723,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15532,7 +15743,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15623,7 +15834,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15643,7 +15854,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15663,7 +15874,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15755,7 +15966,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15775,7 +15986,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15795,7 +16006,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -15891,7 +16102,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -15911,7 +16122,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -15931,7 +16142,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16023,7 +16234,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16043,7 +16254,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16063,7 +16274,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16155,7 +16366,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16175,7 +16386,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16195,7 +16406,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16291,7 +16502,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16311,7 +16522,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16331,7 +16542,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16429,7 +16640,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16449,7 +16660,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16469,7 +16680,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16568,7 +16779,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16588,7 +16799,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16608,7 +16819,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16699,7 +16910,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16719,7 +16930,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16739,7 +16950,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16836,7 +17047,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16856,7 +17067,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -16876,7 +17087,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -16967,7 +17178,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -16987,7 +17198,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17007,7 +17218,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17102,7 +17313,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17122,7 +17333,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17142,7 +17353,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17235,7 +17446,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17255,7 +17466,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17275,7 +17486,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17374,7 +17585,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17394,7 +17605,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17414,7 +17625,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17509,7 +17720,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17529,7 +17740,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17549,7 +17760,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17646,7 +17857,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17666,7 +17877,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17686,7 +17897,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17783,7 +17994,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17803,7 +18014,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17823,7 +18034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -17915,7 +18126,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -17935,7 +18146,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -17955,7 +18166,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18047,7 +18258,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18067,7 +18278,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18087,7 +18298,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18183,7 +18394,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18203,7 +18414,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18223,7 +18434,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18323,7 +18534,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18343,7 +18554,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18363,7 +18574,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18455,7 +18666,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18475,7 +18686,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18495,7 +18706,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18592,7 +18803,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18612,7 +18823,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18632,7 +18843,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18724,7 +18935,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18744,7 +18955,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18764,7 +18975,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -18859,7 +19070,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -18879,7 +19090,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -18899,7 +19110,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19003,7 +19214,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19023,7 +19234,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19043,7 +19254,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19140,7 +19351,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19160,7 +19371,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19180,7 +19391,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19277,7 +19488,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19297,7 +19508,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19317,7 +19528,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19417,7 +19628,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19437,7 +19648,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19457,7 +19668,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19549,7 +19760,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19569,7 +19780,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19589,7 +19800,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19681,7 +19892,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19701,7 +19912,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19721,7 +19932,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19813,7 +20024,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19833,7 +20044,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19853,7 +20064,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -19946,7 +20157,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -19966,7 +20177,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -19986,7 +20197,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20083,7 +20294,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20103,7 +20314,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20123,7 +20334,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20215,7 +20426,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20235,7 +20446,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20255,7 +20466,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20352,7 +20563,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20372,7 +20583,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20392,7 +20603,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20492,7 +20703,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20512,7 +20723,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20532,7 +20743,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20624,7 +20835,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20644,7 +20855,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20664,7 +20875,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20756,7 +20967,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20776,7 +20987,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20796,7 +21007,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -20892,7 +21103,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -20912,7 +21123,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -20932,7 +21143,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21025,7 +21236,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21045,7 +21256,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21065,7 +21276,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21160,7 +21371,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21180,7 +21391,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21200,7 +21411,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21296,7 +21507,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21316,7 +21527,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21336,7 +21547,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21427,7 +21638,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21447,7 +21658,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21467,7 +21678,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21565,7 +21776,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21585,7 +21796,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21605,7 +21816,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21700,7 +21911,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21720,7 +21931,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21740,7 +21951,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21837,7 +22048,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21857,7 +22068,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -21877,7 +22088,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -21971,7 +22182,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -21991,7 +22202,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22011,7 +22222,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22111,7 +22322,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22131,7 +22342,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22151,7 +22362,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22243,7 +22454,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22263,7 +22474,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22283,7 +22494,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22379,7 +22590,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22399,7 +22610,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22419,7 +22630,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22515,7 +22726,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22535,7 +22746,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22555,7 +22766,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22654,7 +22865,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22674,7 +22885,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22694,7 +22905,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22786,7 +22997,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22806,7 +23017,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22826,7 +23037,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -22924,7 +23135,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -22944,7 +23155,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -22964,7 +23175,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23058,7 +23269,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23078,7 +23289,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23098,7 +23309,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23193,7 +23404,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23213,7 +23424,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23233,7 +23444,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23329,7 +23540,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23349,7 +23560,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23369,7 +23580,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23466,7 +23677,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23486,7 +23697,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23506,7 +23717,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23598,7 +23809,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23618,7 +23829,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23638,7 +23849,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23731,7 +23942,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23751,7 +23962,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23771,7 +23982,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -23863,7 +24074,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -23883,7 +24094,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -23903,7 +24114,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24000,7 +24211,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24020,7 +24231,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24040,7 +24251,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24131,7 +24342,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24151,7 +24362,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24171,7 +24382,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24266,7 +24477,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24286,7 +24497,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24306,7 +24517,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24401,7 +24612,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24421,7 +24632,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24441,7 +24652,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24534,7 +24745,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24554,7 +24765,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24574,7 +24785,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24667,7 +24878,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24687,7 +24898,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24707,7 +24918,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24804,7 +25015,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24824,7 +25035,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24844,7 +25055,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -24935,7 +25146,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -24955,7 +25166,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -24975,7 +25186,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25068,7 +25279,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25088,7 +25299,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25108,7 +25319,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25204,7 +25415,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25224,7 +25435,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25244,7 +25455,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25339,7 +25550,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25359,7 +25570,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25379,7 +25590,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25471,7 +25682,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25491,7 +25702,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25511,7 +25722,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25607,7 +25818,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25627,7 +25838,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25647,7 +25858,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25746,7 +25957,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25766,7 +25977,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25786,7 +25997,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -25877,7 +26088,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -25897,7 +26108,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -25917,7 +26128,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -26008,7 +26219,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -26028,7 +26239,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -26048,7 +26259,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -26140,7 +26351,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not here */
+            /** @description Not found */
             404: {
                 headers: {
                     [name: string]: unknown;
@@ -26160,7 +26371,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Changed meanwhile */
+            /** @description Changed in the meantime */
             412: {
                 headers: {
                     [name: string]: unknown;
@@ -26180,7 +26391,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Entries need another look */
+            /** @description Entries need correction */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -1,132 +1,108 @@
-import { Moon, Sun } from "lucide-react";
-import { Link, NavLink, Outlet, useParams } from "react-router";
-import { useSession, useSignOut } from "@/features/accounts/session";
+import { type ReactNode, useEffect } from "react";
+import { RouterProvider } from "react-aria-components";
+import { NavLink, Outlet, useHref, useNavigate, useParams } from "react-router";
+import { Toaster } from "sonner";
+import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
-import { UndoOffer } from "@/ui/undo";
 import { WorkingSheet } from "@/ui/working";
-import { Keys } from "./keys";
+import { AppMenu } from "./AppMenu";
+import { KeysSheet, useKeys } from "./keys";
 import { Mark } from "./Mark";
-import { useTheme } from "./theme";
+import { Round } from "./round";
 
 const LAST = "ulmatic.workspace";
 
-/** The header with its ways through the application, round every page of people signed in. */
+/** What stands round every page of people signed in: keys, workings, messages, and the guided round. */
 export function Frame() {
+  const { workspaceId } = useParams();
+  const navigate = useNavigate();
+  const keys = useKeys();
+  useEffect(() => {
+    if (workspaceId) localStorage.setItem(LAST, workspaceId);
+  }, [workspaceId]);
+  return (
+    <RouterProvider navigate={(to) => void navigate(to)} useHref={useHref}>
+      <WorkingSheet>
+        <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
+          {t("skipToContent")}
+        </a>
+        <Outlet context={keys.show} />
+        <Round />
+        {keys.open ? <KeysSheet close={keys.close} /> : null}
+        <Toaster
+          position="bottom-center"
+          offset={{ bottom: 24 }}
+          mobileOffset={{ bottom: 80 }}
+          toastOptions={{
+            unstyled: true,
+            classNames: {
+              toast:
+                "flex w-full items-center justify-between gap-3 rounded-box border-2 border-base-content bg-base-100 p-3 shadow-lg",
+              actionButton: "btn btn-primary press order-last",
+            },
+          }}
+        />
+      </WorkingSheet>
+    </RouterProvider>
+  );
+}
+
+/** The workspace of this address, else the last one that was looked at. */
+export function useHere() {
   const { data: session } = useSession();
   const { workspaceId } = useParams();
-  const signOut = useSignOut();
-  const { dark, toggle } = useTheme();
-  if (workspaceId) localStorage.setItem(LAST, workspaceId);
   const workspaces = session?.workspaces ?? [];
   const here = workspaceId ?? localStorage.getItem(LAST);
-  const workspace = workspaces.find((workspace) => workspace.id === here) ?? workspaces[0];
-  const home = workspace ? `/w/${workspace.id}/sites` : "/account";
-  const tab = ({ isActive }: { isActive: boolean }) =>
-    `press inline-flex items-center border-b-3 px-2 pt-0.5 sm:px-3 ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+  return workspaces.find((workspace) => workspace.id === here) ?? workspaces[0];
+}
+
+/** The one line at the top of a page: where somebody is, the ways on, and the menu. */
+export function TopBar({ children, menu }: { children: ReactNode; menu: ReactNode }) {
   return (
-    <WorkingSheet>
-      <UndoOffer>
-        <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
-          {t("skipToThePage")}
-        </a>
-        <div className="flex min-h-dvh flex-col lg:h-dvh">
-          <header className="flex h-14 shrink-0 items-center gap-1 border-b border-base-300 bg-base-100 px-2 sm:gap-3 sm:px-4 print:hidden">
-            <Link to={home} className="press mr-1 flex items-center gap-2" aria-label={t("ulmaticYourSites")}>
-              <Mark />
-              <span className="display hidden text-xl sm:inline">{t("ulmatic")}</span>
-            </Link>
-            <nav className="flex h-full" aria-label={t("main")}>
-              {workspace ? (
-                <>
-                  <NavLink to={home} className={tab}>
-                    {t("sites")}
-                  </NavLink>
-                  <NavLink to={`/w/${workspace.id}/materials`} className={tab}>
-                    {t("materials")}
-                  </NavLink>
-                  <NavLink
-                    to={`/w/${workspace.id}/suppliers`}
-                    className={(state) => `${tab(state)} max-sm:hidden`}
-                  >
-                    {t("suppliers")}
-                  </NavLink>
-                  <NavLink
-                    to={`/w/${workspace.id}/practice`}
-                    className={(state) => `${tab(state)} max-sm:hidden`}
-                  >
-                    {t("practice")}
-                  </NavLink>
-                  <NavLink
-                    to={`/w/${workspace.id}/team`}
-                    className={(state) => `${tab(state)} max-sm:hidden`}
-                  >
-                    {t("team")}
-                  </NavLink>
-                </>
-              ) : null}
-            </nav>
-            <span className="grow" />
-            <Keys />
-            <button
-              type="button"
-              className="btn btn-ghost btn-square press"
-              onClick={toggle}
-              aria-label={dark ? t("useTheLightTheme") : t("useTheDarkTheme")}
-              title={dark ? t("lightTheme") : t("darkTheme")}
-            >
-              {dark ? <Sun size={20} /> : <Moon size={20} />}
-            </button>
-            <details className="dropdown dropdown-end">
-              <summary className="btn btn-ghost press max-w-36 sm:max-w-64">
-                <span className="truncate">{session?.user?.name}</span>
-              </summary>
-              <ul className="menu dropdown-content z-20 mt-1 w-64 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg">
-                {workspaces.map((other) => (
-                  <li key={other.id}>
-                    <Link
-                      to={`/w/${other.id}/sites`}
-                      className="press"
-                      aria-current={other.id === workspace?.id}
-                    >
-                      <span className="grow">{other.name}</span>
-                      <span className="text-sm text-base-content/70">{other.role}</span>
-                    </Link>
-                  </li>
-                ))}
-                {workspace
-                  ? ["suppliers", "practice", "team"].map((page) => (
-                      <li key={page} className="sm:hidden">
-                        <Link to={`/w/${workspace.id}/${page}`} className="press capitalize">
-                          {page}
-                        </Link>
-                      </li>
-                    ))
-                  : null}
-                {workspace ? (
-                  <li>
-                    <Link to={`/w/${workspace.id}/parameters`} className="press">
-                      {t("parametersAndSources")}
-                    </Link>
-                  </li>
-                ) : null}
-                <li>
-                  <Link to="/account" className="press">
-                    {t("accountAndUnits")}
-                  </Link>
-                </li>
-                <li>
-                  <button type="button" className="press" onClick={() => signOut.mutate()}>
-                    {t("signOut")}
-                  </button>
-                </li>
-              </ul>
-            </details>
-          </header>
-          <main id="main" className="min-h-0 grow">
-            <Outlet />
-          </main>
-        </div>
-      </UndoOffer>
-    </WorkingSheet>
+    <header className="flex h-13 shrink-0 items-center gap-1 border-b border-base-300 bg-base-100 px-1 sm:gap-2 sm:px-3 print:hidden">
+      {children}
+      <span className="grow" />
+      {menu}
+    </header>
+  );
+}
+
+export const wayClass = ({ isActive }: { isActive: boolean }) =>
+  `press inline-flex h-full shrink-0 items-center border-b-3 px-2 pt-0.5 whitespace-nowrap sm:px-3 ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+
+/** The frame of the pages of a workspace: sites, materials, suppliers and the rest. */
+export function WorkspaceFrame() {
+  const workspace = useHere();
+  const base = workspace ? `/w/${workspace.id}` : "";
+  const pages: [string, string][] = [
+    ["sites", t("sites")],
+    ["materials", t("materials")],
+    ["suppliers", t("suppliers")],
+  ];
+  return (
+    <div className="flex min-h-dvh flex-col lg:h-dvh">
+      <TopBar menu={<AppMenu />}>
+        <NavLink
+          to={workspace ? `${base}/sites` : "/account"}
+          className="press mx-1 flex items-center gap-2"
+          aria-label={t("ulmaticYourSites")}
+        >
+          <Mark />
+          <span className="display hidden text-xl sm:inline">{t("ulmatic")}</span>
+        </NavLink>
+        {workspace ? (
+          <nav className="flex h-full" aria-label={t("workspace")}>
+            {pages.map(([page, words]) => (
+              <NavLink key={page} to={`${base}/${page}`} className={wayClass}>
+                {words}
+              </NavLink>
+            ))}
+          </nav>
+        ) : null}
+      </TopBar>
+      <main id="main" className="min-h-0 grow lg:overflow-y-auto">
+        <Outlet />
+      </main>
+    </div>
   );
 }

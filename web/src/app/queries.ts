@@ -17,4 +17,5 @@ export const queries = new QueryClient({
   },
 });
 
+// While nothing could be asked anything may have changed.
 onRecovery(() => void queries.invalidateQueries());

@@ -1,38 +1,11 @@
 import { createBrowserRouter, Navigate, Outlet, useParams } from "react-router";
-import { Account } from "@/features/accounts/Account";
-import { Join } from "@/features/accounts/Join";
-import { Forgotten, NewPassword, Verify } from "@/features/accounts/Letters";
 import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
-import { Team } from "@/features/accounts/Team";
-import { LogPage } from "@/features/log/LogPage";
-import { GuessLoad } from "@/features/materials/GuessLoad";
-import { Heap } from "@/features/materials/Heap";
-import { Materials } from "@/features/materials/Materials";
-import { OwnMaterial } from "@/features/materials/OwnMaterial";
-import { Parameters } from "@/features/materials/Parameters";
-import { QuoteTab } from "@/features/money/QuoteTab";
-import { NitrogenPage } from "@/features/nitrogen/NitrogenPage";
-import { Compare } from "@/features/recipe/Compare";
-import { PracticePage } from "@/features/recipe/PracticePage";
-import { SeasonsFrame, SeasonsPage } from "@/features/schedule/SeasonsPage";
-import { YearsPage } from "@/features/schedule/YearsPage";
-import { SiteFrame } from "@/features/site/SiteFrame";
-import { PilesTab } from "@/features/stock/PilesTab";
-import { OffersTab } from "@/features/supply/OffersTab";
-import { OrderPages } from "@/features/supply/OrderPages";
-import { OrderTab } from "@/features/supply/OrderTab";
-import { Suppliers } from "@/features/supply/Suppliers";
-import { Files } from "@/features/survey/Files";
-import { NewSite, SiteSettings } from "@/features/survey/SiteForm";
-import { SitePage } from "@/features/survey/SitePage";
-import { Sites } from "@/features/survey/Sites";
-import { WorkPage } from "@/features/work/WorkPage";
 import { t } from "@/texts/app";
 import { Loading, Trouble } from "@/ui/states";
-import { Frame } from "./Frame";
 import { OutageBanner } from "./OutageBanner";
+import { page } from "./Page";
 
 function Shell() {
   return (
@@ -42,6 +15,8 @@ function Shell() {
     </>
   );
 }
+
+const frame = page(() => import("./Frame").then(({ Frame }) => Frame));
 
 /** Only for people signed in; others sign in first and come back. */
 function Members() {
@@ -56,7 +31,7 @@ function Members() {
   }
   const known = session.data.workspaces.some((workspace) => workspace.id === workspaceId);
   if (workspaceId && !known) return <NotHere />;
-  return <Frame />;
+  return frame.element;
 }
 
 function Home() {
@@ -81,6 +56,14 @@ function NotHere() {
   );
 }
 
+const letters = () => import("@/features/accounts/Letters");
+// One element for three addresses: choosing a plot does not draw the plan anew.
+const ground = page(() => import("@/features/survey/SitePage").then(({ SitePage }) => SitePage));
+const materials = page(() => import("@/features/materials/Materials").then(({ Materials }) => Materials));
+const suppliers = page(() => import("@/features/supply/Suppliers").then(({ Suppliers }) => Suppliers));
+const settings = () => import("@/features/survey/SiteSettings");
+const seasons = () => import("@/features/schedule/SeasonsPage");
+
 export const router = createBrowserRouter([
   {
     element: <Shell />,
@@ -89,63 +72,132 @@ export const router = createBrowserRouter([
       { path: "/", element: <Home /> },
       { path: "/sign-in", element: <SignIn /> },
       { path: "/sign-up", element: <SignUp /> },
-      { path: "/join", element: <Join /> },
-      { path: "/forgotten", element: <Forgotten /> },
-      { path: "/new-password", element: <NewPassword /> },
-      { path: "/verify", element: <Verify /> },
+      { path: "/join", ...page(() => import("@/features/accounts/Join").then(({ Join }) => Join)) },
+      { path: "/forgotten", ...page(() => letters().then(({ Forgotten }) => Forgotten)) },
+      { path: "/new-password", ...page(() => letters().then(({ NewPassword }) => NewPassword)) },
+      { path: "/verify", ...page(() => letters().then(({ Verify }) => Verify)) },
       {
         element: <Members />,
         children: [
-          { path: "/account", element: <Account /> },
           {
-            path: "/w/:workspaceId",
+            ...page(() => import("./Frame").then(({ WorkspaceFrame }) => WorkspaceFrame)),
             children: [
-              { index: true, element: <Navigate to="sites" replace /> },
-              { path: "team", element: <Team /> },
-              { path: "parameters", element: <Parameters /> },
-              { path: "practice", element: <PracticePage /> },
-              { path: "materials", element: <Materials /> },
-              { path: "materials/guess", element: <GuessLoad /> },
-              { path: "materials/heap", element: <Heap /> },
-              { path: "materials/own/:materialId", element: <OwnMaterial /> },
-              { path: "materials/:materialKey", element: <Materials /> },
-              { path: "suppliers", element: <Suppliers /> },
-              { path: "suppliers/:supplierId", element: <Suppliers /> },
-              { path: "sites", element: <Sites /> },
-              { path: "sites/new", element: <NewSite /> },
-              { path: "sites/:siteId/settings", element: <SiteSettings /> },
-              { path: "sites/:siteId/files", element: <Files /> },
               {
-                path: "sites/:siteId",
-                element: <SiteFrame />,
+                path: "/account",
+                ...page(() => import("@/features/accounts/Account").then(({ Account }) => Account)),
+              },
+              {
+                path: "/w/:workspaceId",
                 children: [
-                  { index: true, element: <SitePage /> },
-                  { path: "access/:markId", element: <SitePage /> },
-                  { path: "plots/:plotId", element: <SitePage /> },
+                  { index: true, element: <Navigate to="sites" replace /> },
                   {
-                    path: "order",
-                    element: <OrderPages />,
-                    children: [
-                      { index: true, element: <OrderTab /> },
-                      { path: "offers", element: <OffersTab /> },
-                      { path: "piles", element: <PilesTab /> },
-                      { path: "quote", element: <QuoteTab /> },
-                    ],
+                    path: "team",
+                    ...page(() => import("@/features/accounts/Team").then(({ Team }) => Team)),
                   },
-                  { path: "work", element: <WorkPage /> },
                   {
-                    path: "seasons",
-                    element: <SeasonsFrame />,
-                    children: [
-                      { index: true, element: <SeasonsPage /> },
-                      { path: "years", element: <YearsPage /> },
-                    ],
+                    path: "parameters",
+                    ...page(() =>
+                      import("@/features/materials/Parameters").then(({ Parameters }) => Parameters),
+                    ),
                   },
-                  { path: "nitrogen", element: <NitrogenPage /> },
-                  { path: "log", element: <LogPage /> },
+                  {
+                    path: "practice",
+                    ...page(() =>
+                      import("@/features/recipe/PracticePage").then(({ PracticePage }) => PracticePage),
+                    ),
+                  },
+                  { path: "materials", ...materials },
+                  {
+                    path: "materials/guess",
+                    ...page(() =>
+                      import("@/features/materials/GuessLoad").then(({ GuessLoad }) => GuessLoad),
+                    ),
+                  },
+                  {
+                    path: "materials/heap",
+                    ...page(() => import("@/features/materials/Heap").then(({ Heap }) => Heap)),
+                  },
+                  {
+                    path: "materials/own/:materialId",
+                    ...page(() =>
+                      import("@/features/materials/OwnMaterial").then(({ OwnMaterial }) => OwnMaterial),
+                    ),
+                  },
+                  { path: "materials/:materialKey", ...materials },
+                  { path: "suppliers", ...suppliers },
+                  { path: "suppliers/:supplierId", ...suppliers },
+                  {
+                    path: "sites",
+                    ...page(() => import("@/features/survey/Sites").then(({ Sites }) => Sites)),
+                  },
+                  {
+                    path: "sites/new",
+                    ...page(() => import("@/features/survey/NewSite").then(({ NewSite }) => NewSite)),
+                  },
                 ],
               },
-              { path: "sites/:siteId/plots/:plotId/compare", element: <Compare /> },
+            ],
+          },
+          {
+            path: "/w/:workspaceId/sites/:siteId",
+            ...page(() => import("@/features/site/SiteFrame").then(({ SiteFrame }) => SiteFrame)),
+            children: [
+              { index: true, ...ground },
+              { path: "access/:markId", ...ground },
+              { path: "plots/:plotId", ...ground },
+              {
+                path: "plots/:plotId/compare",
+                ...page(() => import("@/features/recipe/Compare").then(({ Compare }) => Compare)),
+              },
+              {
+                path: "order",
+                ...page(() => import("@/features/supply/OrderPages").then(({ OrderPages }) => OrderPages)),
+                children: [
+                  {
+                    index: true,
+                    ...page(() => import("@/features/supply/OrderTab").then(({ OrderTab }) => OrderTab)),
+                  },
+                  {
+                    path: "offers",
+                    ...page(() => import("@/features/supply/OffersTab").then(({ OffersTab }) => OffersTab)),
+                  },
+                  {
+                    path: "piles",
+                    ...page(() => import("@/features/stock/PilesTab").then(({ PilesTab }) => PilesTab)),
+                  },
+                  {
+                    path: "quote",
+                    ...page(() => import("@/features/money/QuoteTab").then(({ QuoteTab }) => QuoteTab)),
+                  },
+                ],
+              },
+              {
+                path: "work",
+                ...page(() => import("@/features/work/WorkPage").then(({ WorkPage }) => WorkPage)),
+              },
+              {
+                path: "seasons",
+                ...page(() => seasons().then(({ SeasonsFrame }) => SeasonsFrame)),
+                children: [
+                  { index: true, ...page(() => seasons().then(({ SeasonsPage }) => SeasonsPage)) },
+                  {
+                    path: "years",
+                    ...page(() => import("@/features/schedule/YearsPage").then(({ YearsPage }) => YearsPage)),
+                  },
+                ],
+              },
+              {
+                path: "nitrogen",
+                ...page(() =>
+                  import("@/features/nitrogen/NitrogenPage").then(({ NitrogenPage }) => NitrogenPage),
+                ),
+              },
+              { path: "log", ...page(() => import("@/features/log/LogPage").then(({ LogPage }) => LogPage)) },
+              {
+                path: "files",
+                ...page(() => import("@/features/survey/Files").then(({ Files }) => Files)),
+              },
+              { path: "settings", ...page(() => settings().then(({ SiteSettings }) => SiteSettings)) },
             ],
           },
         ],

@@ -5,13 +5,13 @@ import { t } from "@/texts/ui";
 export function Loading({ what }: { what: string }) {
   return (
     <p className="flex items-center gap-3 p-6 text-base-content/75" role="status">
-      <span className="loading loading-bars loading-sm" /> {t("fetching", { what })}
+      <span className="loading loading-bars loading-sm" /> {t("loading", { what })}
     </p>
   );
 }
 
 export function Trouble({ error, retry }: { error: unknown; retry?: () => void }) {
-  const detail = error instanceof Problem ? error.message : t("somethingWentWrongInThisPage");
+  const detail = error instanceof Problem ? error.message : t("thisPageHasFailedReloadIt");
   return (
     <div className="m-4 max-w-prose border-l-4 border-error bg-base-100 p-4" role="alert">
       <p>{detail}</p>

@@ -1,8 +1,8 @@
-import { X } from "lucide-react";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
 import { other, shown } from "./format";
+import { Sheet } from "./Sheet";
 import { Units, useUnits } from "./units";
 
 const Open = createContext<(figure: Figure, units: UnitSystem) => void>(() => {});
@@ -16,7 +16,14 @@ export function WorkingSheet({ children }: { children: ReactNode }) {
       {children}
       {asked ? (
         <Units value={asked.units}>
-          <Sheet figure={asked.figure} onClose={() => set(null)} />
+          <Sheet
+            above={t("calculation")}
+            title={asked.figure.name}
+            label={t("calculationOf", { name: asked.figure.name })}
+            close={() => set(null)}
+          >
+            <Worked figure={asked.figure} />
+          </Sheet>
         </Units>
       ) : null}
     </Open>
@@ -44,8 +51,8 @@ export function Value({
       type="button"
       className={`asks text-left ${className}`}
       onClick={() => open(figure, units)}
-      title={t("howIsWorkedOut", { name: figure.name.toLowerCase() })}
-      aria-label={t("showTheWorking", {
+      title={t("showTheCalculationOf", { name: figure.name.toLowerCase() })}
+      aria-label={t("showTheCalculation", {
         name: figure.name,
         value: typeof text === "string" ? text : shown(figure.value, figure.unit, units),
       })}
@@ -67,42 +74,6 @@ export function rangeOf(figure: Figure, units: UnitSystem) {
     : t("to", { value: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
 }
 
-function Sheet({ figure, onClose }: { figure: Figure; onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
-  return (
-    <dialog
-      ref={dialog}
-      className="modal modal-bottom sm:modal-end"
-      onClose={onClose}
-      aria-label={t("workingOf", { name: figure.name })}
-    >
-      <div className="modal-box flex max-h-[90dvh] max-w-xl flex-col gap-4 border-l-4 border-primary sm:h-full sm:max-h-none sm:w-[34rem]">
-        <header className="flex items-start justify-between gap-4">
-          <div>
-            <p className="text-sm text-base-content/70">{t("howThisIsWorkedOut")}</p>
-            <h2 className="text-xl">{figure.name}</h2>
-          </div>
-          <button
-            type="button"
-            className="btn btn-ghost btn-square press"
-            aria-label={t("close")}
-            onClick={() => dialog.current?.close()}
-          >
-            <X size={20} />
-          </button>
-        </header>
-        <Worked figure={figure} />
-      </div>
-      <form method="dialog" className="modal-backdrop">
-        <button type="submit" aria-label={t("closeTheWorking")}>
-          {t("close2")}
-        </button>
-      </form>
-    </dialog>
-  );
-}
-
 function Worked({ figure }: { figure: Figure }) {
   const units = useUnits();
   const range = rangeOf(figure, units);
@@ -117,7 +88,7 @@ function Worked({ figure }: { figure: Figure }) {
         {range ? (
           <span className="block text-sm text-base-content/75">
             {range}
-            {figure.unit === "m3" ? t("byHowItSettles") : ""}.
+            {figure.unit === "m3" ? t("dependingOnSettling") : ""}.
           </span>
         ) : null}
       </p>
@@ -208,7 +179,7 @@ function TermRow({ term, symbols }: { term: Term; symbols: boolean }) {
       </div>
       {figure.working ? (
         <details className="mt-1 pl-3 sm:pl-10">
-          <summary className="cursor-pointer text-sm text-primary">{t("itsOwnWorking")}</summary>
+          <summary className="cursor-pointer text-sm text-primary">{t("itsOwnCalculation")}</summary>
           <div className="border-l-2 border-base-300 pt-2 pl-3">
             <Worked figure={figure} />
           </div>

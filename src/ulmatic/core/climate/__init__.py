@@ -1,9 +1,10 @@
 """The climate of a site by month, and its weather by day."""
 
 from ulmatic.core.climate.normals import ILLUSTRATIVE, MONTHS, Climate, ClimateClass, GenericClimate, Normals
+from ulmatic.core.climate.regions import NEAREST, REGIONS, Region, region_of
 from ulmatic.core.climate.weather import Day, MonthSeen, WeatherRefused, by_month, minima, read_days
 
 __all__ = [
-    "ILLUSTRATIVE", "MONTHS", "Climate", "ClimateClass", "Day", "GenericClimate", "MonthSeen", "Normals",
-    "WeatherRefused", "by_month", "minima", "read_days",
+    "ILLUSTRATIVE", "MONTHS", "NEAREST", "REGIONS", "Climate", "ClimateClass", "Day", "GenericClimate", "MonthSeen",
+    "Normals", "Region", "WeatherRefused", "by_month", "minima", "read_days", "region_of",
 ]  # fmt: skip

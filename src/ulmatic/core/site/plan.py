@@ -23,6 +23,7 @@ from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigur
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState, years_later
+from ulmatic.core.site.steps import Step, steps_of
 from ulmatic.core.stock import holds
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.chosen import ChosenLoads
@@ -409,6 +410,11 @@ class SitePlan:
                     needed_m3=sum(self.planned_m3(at).values()),
                 )  # fmt: skip
         return Now(**dict(self.figures(0)), next=later)
+
+    @cached_property
+    def steps(self) -> tuple[Step, ...]:
+        """What to do next, the most useful first."""
+        return steps_of(self)
 
     @cached_property
     def all_seasons(self) -> list[SeasonFigures]:

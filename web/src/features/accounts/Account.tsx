@@ -37,7 +37,7 @@ export function Account() {
         <TextField label={t("yourName")} {...person.field("name")} />
         <SelectField
           label={t("showFiguresIn")}
-          hint={t("aMeasurementCanAlwaysBeTyped")}
+          hint={t("youCanTypeAMeasurementIn")}
           {...person.field("units")}
           options={{ "": t("theUnitsOfEachSite"), metric: t("metricMMMMm"), us: t("usFtSqFtYdIn") }}
         />
@@ -56,9 +56,9 @@ export function Account() {
           change.mutate(texts, { onSuccess: () => secret.clear(NO_PASSWORDS) }),
         )}
       >
-        <h2 className="text-xl">{t("changeThePassword")}</h2>
+        <h2 className="text-xl">{t("changePassword")}</h2>
         <TextField
-          label={t("passwordUntilNow")}
+          label={t("currentPassword")}
           type="password"
           autoComplete="current-password"
           {...secret.field("current")}
@@ -68,14 +68,14 @@ export function Account() {
           type="password"
           autoComplete="new-password"
           {...secret.field("new")}
-          hint={t("otherDevicesAreSignedOut")}
+          hint={t("yourOtherDevicesAreSignedOut")}
         />
         <button type="submit" className="btn press">
-          {t("changeIt")}
+          {t("changePassword")}
         </button>
         {change.isSuccess ? (
           <span role="status" className="ml-3">
-            {t("changed")}
+            {t("passwordChanged")}
           </span>
         ) : null}
       </form>

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, result } from "@/api/client";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -17,7 +18,7 @@ export function Address() {
   if (user.demo_until) {
     return (
       <p className="border-l-4 border-accent bg-base-100 p-3">
-        {t("thisIsADemoOfYour", { day: day(user.demo_until.slice(0, 10)) })}
+        {t("thisDemoIsYoursAloneIt", { day: day(user.demo_until.slice(0, 10)) })}
       </p>
     );
   }
@@ -25,9 +26,9 @@ export function Address() {
   if (user.verified_at) return <p>{t("confirmed", { email: user.email })}</p>;
   return (
     <div className="space-y-2 border-l-4 border-accent bg-base-100 p-3">
-      <p>{t("isNotConfirmedYetFollowThe", { email: user.email })}</p>
+      <p>{t("isNotConfirmedYetUseThe", { email: user.email })}</p>
       {ask.isSuccess ? (
-        <p role="status">{t("anotherLetterIsOnItsWay")}</p>
+        <p role="status">{t("anotherEMailHasBeenSent")}</p>
       ) : (
         <button
           type="button"
@@ -35,7 +36,7 @@ export function Address() {
           disabled={ask.isPending}
           onClick={() => ask.mutate()}
         >
-          {t("sendTheLetterAgain")}
+          {t("sendTheEMailAgain")}
         </button>
       )}
       {ask.error ? (
@@ -50,7 +51,7 @@ export function Address() {
 
 /** The devices that are signed in. */
 export function SignIns() {
-  const cache = useQueryClient();
+  const refresh = useStale("signIns");
   const list = useQuery({
     queryKey: ["sign-ins"],
     queryFn: () => result(api.GET("/api/v1/account/sign-ins")),
@@ -58,17 +59,17 @@ export function SignIns() {
   const end = useMutation({
     mutationFn: (sign_in_id: string) =>
       result(api.DELETE("/api/v1/account/sign-ins/{sign_in_id}", { params: { path: { sign_in_id } } })),
-    onSettled: () => cache.invalidateQueries({ queryKey: ["sign-ins"] }),
+    onSettled: refresh,
   });
   return (
     <section className="space-y-2 border-t border-base-300 pt-6">
-      <h2 className="text-xl">{t("whereYouAreSignedIn")}</h2>
+      <h2 className="text-xl">{t("signedInDevices")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="sign-ins">
         {(list.data ?? []).map((device) => (
           <li key={device.id} className="flex flex-wrap items-center gap-3 py-2">
             <span className="min-w-0 grow">
               {browserOf(device.device)}
-              {device.here ? ` ${t("thisOne")}` : ""}
+              {device.here ? ` ${t("thisDevice")}` : ""}
               <span className="block text-sm text-base-content/75">
                 {t("sinceLastSeen", {
                   day: day(device.started_at.slice(0, 10)),
@@ -78,7 +79,7 @@ export function SignIns() {
             </span>
             {device.here ? null : (
               <button type="button" className="btn btn-sm press" onClick={() => end.mutate(device.id)}>
-                {t("signOutThere")}
+                {t("signOutDevice")}
               </button>
             )}
           </li>
@@ -95,8 +96,8 @@ export function browserOf(device: string): string {
     device.includes(name),
   );
   const named = browser === "Edg" ? "Edge" : browser === "OPR" ? "Opera" : browser;
-  if (!named && !system) return t("anotherProgram");
-  return [named ?? t("aBrowser"), system ? t("on", { system }) : ""].filter(Boolean).join(" ");
+  if (!named && !system) return t("otherProgram");
+  return [named ?? t("browser"), system ? t("on", { system }) : ""].filter(Boolean).join(" ");
 }
 
 /** Deletes the account after a while. */
@@ -116,7 +117,7 @@ export function Leave() {
     <details className="border-t border-base-300 pt-6">
       <summary className="press text-xl">{t("deleteMyAccount")}</summary>
       <form className="mt-3 space-y-3" onSubmit={form.onSubmit((texts) => leave.mutate(texts))}>
-        <p>{t("itIsDeletedIn14Days")}</p>
+        <p>{t("theAccountIsDeletedAfter14")}</p>
         <TextField
           label={t("yourPassword")}
           type="password"

@@ -16,10 +16,10 @@ export function Door({ title, children }: { title: string; children: ReactNode }
         </p>
         <div className="max-w-lg space-y-6">
           <p className="display text-5xl leading-[1.05]">{t("howManyLoadsBeforeTheTruck")}</p>
-          <p className="text-xl">{t("measureTheGroundAsYouWould")}</p>
+          <p className="text-xl">{t("typeYourMeasurementsUlmaticCalculatesVolume")}</p>
           <Depths />
         </div>
-        <p className="text-sm opacity-90">{t("figuresAreAidsToJudgementLocal")}</p>
+        <p className="text-sm opacity-90">{t("theFiguresSupportYourJudgementLocal")}</p>
       </section>
       <main className="flex items-center justify-center p-5 sm:p-10">
         <div className="w-full max-w-md space-y-5">
@@ -40,7 +40,7 @@ const DEPTHS_MM = [0, 25, 50, 75, 100, 125, 150];
 /** The product's own mark of depth: bare soil to well covered. */
 function Depths() {
   return (
-    <svg viewBox="0 0 490 84" className="w-full" role="img" aria-label={t("theDenserTheFlecksTheDeeper")}>
+    <svg viewBox="0 0 490 84" className="w-full" role="img" aria-label={t("moreFlecksMeanDeeperMulch")}>
       <Textures />
       {DEPTHS_MM.map((mm, index) => (
         <rect key={mm} x={index * 70} width={71} height={84} fill={textureOf(mm)} />

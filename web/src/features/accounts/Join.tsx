@@ -1,21 +1,22 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, useLocation, useNavigate } from "react-router";
 import { api, result } from "@/api/client";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { Loading, Trouble } from "@/ui/states";
 import { Door } from "./Door";
 import { useSession } from "./session";
 
 const MEANS = {
-  viewer: t("lookAtEverything"),
+  viewer: t("viewEverything"),
   crew: t("measureLogAndEdit"),
-  owner: t("doEverythingAndDecideWhoMay"),
+  owner: t("doEverythingAndManageMembers"),
 };
 
 export function Join() {
   const token = useLocation().hash.slice(1);
   const session = useSession();
-  const cache = useQueryClient();
+  const refresh = useStale("session");
   const navigate = useNavigate();
   const invitation = useQuery({
     queryKey: ["invitation", token],
@@ -24,7 +25,7 @@ export function Join() {
   const join = useMutation({
     mutationFn: () => result(api.POST("/api/v1/invitation/acceptance", { body: { token } })),
     onSuccess: async (workspace) => {
-      await cache.invalidateQueries({ queryKey: ["session"] });
+      await refresh();
       navigate(`/w/${workspace.id}/sites`);
     },
   });
@@ -45,7 +46,7 @@ export function Join() {
       ) : (
         <div className="grid gap-3">
           <Link className="btn btn-primary press" to={`/sign-up#${token}`}>
-            {t("makeAnAccountAndJoin")}
+            {t("createAnAccountAndJoin")}
           </Link>
           <Link className="btn btn-outline press" to={`/sign-in?next=/join#${token}`}>
             {t("iHaveAnAccount")}

@@ -32,13 +32,13 @@ export function Forgotten() {
             error={form.errorAt("email") ?? ask.error?.message}
           />
           <button type="submit" className="btn btn-primary press w-full" disabled={ask.isPending}>
-            {t("sendMeALink")}
+            {t("sendALink")}
           </button>
         </form>
       )}
       <p>
         <Link className="link" to="/sign-in">
-          {t("backToSigningIn")}
+          {t("backToSignIn")}
         </Link>
       </p>
     </Door>
@@ -69,10 +69,10 @@ export function NewPassword() {
           autoComplete="new-password"
           {...form.field("password")}
           error={form.errorAt("password") ?? form.sentence}
-          hint={t("n10CharactersOrMoreFourOrdinary")}
+          hint={t("atLeast10CharactersFourOrdinary")}
         />
         <button type="submit" className="btn btn-primary press w-full" disabled={renew.isPending}>
-          {t("useThisPassword")}
+          {t("savePassword")}
         </button>
       </form>
     </Door>
@@ -91,11 +91,11 @@ export function Verify() {
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  if (verified.isPending) return <Loading what={t("theLetter")} />;
+  if (verified.isPending) return <Loading what={t("theEMail")} />;
   return (
-    <Door title={verified.isError ? t("notConfirmed") : t("addressConfirmed")}>
+    <Door title={verified.isError ? t("eMailAddressNotConfirmed") : t("eMailAddressConfirmed")}>
       <p role={verified.isError ? "alert" : "status"}>
-        {verified.isError ? verified.error.message : t("thankYouLettersFromUlmaticReach")}
+        {verified.isError ? verified.error.message : t("thankYouUlmaticCanNowSend")}
       </p>
       <Link className="btn btn-primary press w-full" to="/">
         {t("goToYourSites")}

@@ -11,7 +11,7 @@ export function MailboxLink() {
       <a className="link" href={session.mailbox} target="_blank" rel="noreferrer">
         {t("mailbox")}
       </a>
-      {t("whereLettersFromUlmaticArrive")}
+      {t("whereEMailsFromUlmaticArrive")}
     </p>
   );
 }

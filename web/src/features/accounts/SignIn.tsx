@@ -43,7 +43,7 @@ export function SignIn() {
             onClick={() => demo.mutate()}
             disabled={demo.isPending}
           >
-            {demo.isPending ? t("makingYourDemo") : t("stepIntoTheDemo")}
+            {demo.isPending ? t("preparingYourDemo") : t("tryTheDemo")}
           </button>
           <Sentence text={demo.error?.message} />
         </div>
@@ -64,14 +64,14 @@ export function SignIn() {
       <p>
         {t("noAccountYet")}{" "}
         <Link className="link link-primary" to="/sign-up">
-          {t("makeOne")}
+          {t("createOne")}
         </Link>
-        {t("itTakesAMinute")}
+        {t("itTakesOneMinute")}
       </p>
       {session.data?.letters ? (
         <p>
           <Link className="link" to="/forgotten">
-            {t("forgottenThePassword")}
+            {t("forgotYourPassword")}
           </Link>
         </p>
       ) : null}

@@ -1,85 +1,48 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useLocation, useNavigate } from "react-router";
-import { api, Problem, result } from "@/api/client";
+import { api, result } from "@/api/client";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
+import { Sentence } from "@/ui/Sentence";
 import { Door } from "./Door";
 import { useEnter } from "./session";
+
+const START = { name: "", email: "", password: "" };
 
 export function SignUp() {
   const invitation = useLocation().hash.slice(1) || null;
   const navigate = useNavigate();
   const enter = useEnter();
-  const [entry, set] = useState({ name: "", email: "", password: "", workspace: "" });
-  const change = (field: keyof typeof entry) => (value: string) => set({ ...entry, [field]: value });
   const signUp = useMutation({
-    mutationFn: () =>
-      result(
-        api.POST("/api/v1/accounts", { body: { ...entry, workspace: entry.workspace || null, invitation } }),
-      ),
+    mutationFn: (entry: typeof START) =>
+      result(api.POST("/api/v1/accounts", { body: { ...entry, workspace: null, invitation } })),
     onSuccess: (session) => {
       enter(session);
-      navigate("/");
+      const [workspace] = session.workspaces;
+      navigate(invitation || !workspace ? "/" : `/w/${workspace.id}/sites/new`);
     },
   });
-  const problem = signUp.error instanceof Problem ? signUp.error : null;
-  const errors = problem?.byField ?? {};
+  const form = useFields({ start: START, problem: signUp.error });
   return (
-    <Door title={invitation ? t("makeAnAccountToJoin") : t("makeAnAccount")}>
-      <form
-        className="space-y-4"
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          signUp.mutate();
-        }}
-      >
-        <TextField
-          label={t("yourName")}
-          autoComplete="name"
-          value={entry.name}
-          onChange={change("name")}
-          error={errors.name}
-        />
-        <TextField
-          label={t("eMailAddress")}
-          type="email"
-          autoComplete="username"
-          value={entry.email}
-          onChange={change("email")}
-          error={errors.email}
-        />
+    <Door title={invitation ? t("createAnAccountToJoin") : t("createAccount")}>
+      <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => signUp.mutate(texts))}>
+        <TextField label={t("yourName")} autoComplete="name" {...form.field("name")} />
+        <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
         <TextField
           label={t("password")}
           type="password"
           autoComplete="new-password"
-          value={entry.password}
-          onChange={change("password")}
-          error={errors.password}
-          hint={t("n10SignsOrMoreFourOrdinary")}
+          {...form.field("password")}
+          hint={t("atLeast10CharactersFourOrdinary2")}
         />
-        {invitation ? null : (
-          <TextField
-            label={t("workspace")}
-            autoComplete="organization"
-            value={entry.workspace}
-            onChange={change("workspace")}
-            error={errors.workspace}
-            hint={t("whatYouCallTheWholeOf")}
-          />
-        )}
-        {problem && problem.errors.length === 0 ? (
-          <p className="text-error" role="alert">
-            {problem.message}
-          </p>
-        ) : null}
+        <Sentence text={form.sentence} />
         <button type="submit" className="btn btn-primary press w-full" disabled={signUp.isPending}>
-          {t("makeTheAccount")}
+          {t("createAccount")}
         </button>
       </form>
       <p>
-        {t("haveOneAlready")}{" "}
+        {t("alreadyHaveAnAccount")}{" "}
         <Link
           className="link link-primary"
           to={invitation ? `/sign-in?next=/join#${invitation}` : "/sign-in"}

@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { Role } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -10,25 +11,21 @@ import { Loading, Trouble } from "@/ui/states";
 import { useMay, useSession } from "./session";
 
 const ROLES: { role: Role; means: string }[] = [
-  { role: "viewer", means: t("readsEverything") },
+  { role: "viewer", means: t("viewsEverything") },
   { role: "crew", means: t("measuresLogsAndEdits") },
-  { role: "owner", means: t("decidesWhoMayToo") },
+  { role: "owner", means: t("alsoManagesMembers") },
 ];
 
 export function Team() {
   const { workspaceId: workspace_id = "" } = useParams();
   const may = useMay();
   const { data: session } = useSession();
-  const cache = useQueryClient();
   const path = { workspace_id };
   const members = useQuery({
     queryKey: ["members", workspace_id],
     queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/members", { params: { path } })),
   });
-  const refresh = () => {
-    cache.invalidateQueries({ queryKey: ["members", workspace_id] });
-    cache.invalidateQueries({ queryKey: ["session"] });
-  };
+  const refresh = useStale("members");
   const changeRole = useMutation({
     mutationFn: ({ user_id, role }: { user_id: string; role: Role }) =>
       result(
@@ -60,7 +57,7 @@ export function Team() {
           <li key={member.user_id} className="flex flex-wrap items-center gap-3 py-3">
             <span className="min-w-0 grow">
               <span className="font-semibold">{member.name}</span>
-              {member.user_id === session?.user?.id ? " (you)" : ""}
+              {member.user_id === session?.user?.id ? ` ${t("you")}` : ""}
               <span className="block truncate text-sm text-base-content/70">{member.email}</span>
             </span>
             {may.own ? (
@@ -107,9 +104,8 @@ export function Team() {
 
 function Invitations({ workspace_id }: { workspace_id: string }) {
   const { data: session } = useSession();
-  const cache = useQueryClient();
   const path = { workspace_id };
-  const refresh = () => cache.invalidateQueries({ queryKey: ["invitations", workspace_id] });
+  const refresh = useStale("invitations");
   const open = useQuery({
     queryKey: ["invitations", workspace_id],
     queryFn: () => result(api.GET("/api/v1/workspaces/{workspace_id}/invitations", { params: { path } })),
@@ -132,8 +128,8 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   const link = invite.data?.token ? `${location.origin}/join#${invite.data.token}` : null;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">{t("inviteSomebody")}</h2>
-      <p>{t("aLinkWorksOnceFor14", { value: session?.letters ? ` ${t("itIsSentByEMail")}` : "" })}</p>
+      <h2 className="text-xl">{t("inviteAMember")}</h2>
+      <p>{t("aLinkWorksOnceFor14", { value: session?.letters ? ` ${t("ulmaticSendsItByEMail")}` : "" })}</p>
       <form
         noValidate
         className="flex flex-wrap items-end gap-2"
@@ -149,7 +145,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
         </div>
         <select
           className="select press w-32"
-          aria-label={t("roleOfTheInvited")}
+          aria-label={t("roleOfTheNewMember")}
           value={form.values.role}
           onChange={(event) => form.change({ role: event.target.value as Role })}
         >
@@ -158,10 +154,10 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           ))}
         </select>
         <button type="submit" className="btn btn-primary press">
-          {form.values.email ? t("sendAnInvitation") : t("makeAnInvitationLink")}
+          {form.values.email ? t("sendInvitation") : t("createInvitationLink")}
         </button>
       </form>
-      {invite.data && !invite.data.token ? <p role="status">{t("theInvitationIsOnItsWay")}</p> : null}
+      {invite.data && !invite.data.token ? <p role="status">{t("theInvitationHasBeenSent")}</p> : null}
       {link ? (
         <p className="flex flex-wrap items-center gap-2">
           <input
@@ -181,7 +177,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
           {open.data.map((invitation) => (
             <li key={invitation.id} className="flex items-center gap-3 py-1">
               <span className="grow">
-                {t("forUntil", {
+                {t("validUntil", {
                   role: invitation.role,
                   value: new Date(invitation.expires_at).toLocaleDateString(),
                 })}
@@ -203,10 +199,9 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
 
 /** Everything out as a file, and the workspace deleted after a while. */
 function Departure({ workspace_id }: { workspace_id: string }) {
-  const cache = useQueryClient();
   const { data: session } = useSession();
   const path = { workspace_id };
-  const refresh = () => cache.invalidateQueries({ queryKey: ["session"] });
+  const refresh = useStale("session");
   const leave = useMutation({
     mutationFn: () => result(api.POST("/api/v1/workspaces/{workspace_id}/departure", { params: { path } })),
     onSettled: refresh,
@@ -219,24 +214,24 @@ function Departure({ workspace_id }: { workspace_id: string }) {
   const problem = leave.error ?? stay.error;
   return (
     <section className="space-y-3 border-t border-base-300 pt-6">
-      <h2 className="text-xl">{t("theWholeWorkspace")}</h2>
+      <h2 className="text-xl">{t("workspace")}</h2>
       {problem ? <Trouble error={problem} /> : null}
       {leaves_at ? (
         <p className="border-l-4 border-warning bg-base-100 p-3" role="status">
-          {t("thisWorkspaceIsDeletedForGood", { day: day(leaves_at.slice(0, 10)) })}
+          {t("thisWorkspaceWillBeDeletedOn", { day: day(leaves_at.slice(0, 10)) })}
         </p>
       ) : null}
       <div className="flex flex-wrap gap-2">
         <a className="btn press" href={`/api/v1/workspaces/${workspace_id}/export.zip`} download>
-          {t("takeEverythingOut")}
+          {t("exportEverything")}
         </a>
         {leaves_at ? (
           <button type="button" className="btn btn-primary press" onClick={() => stay.mutate()}>
-            {t("keepThisWorkspace")}
+            {t("keepWorkspace")}
           </button>
         ) : (
           <button type="button" className="btn btn-outline btn-error press" onClick={() => leave.mutate()}>
-            {t("deleteThisWorkspaceIn14Days")}
+            {t("deleteWorkspaceIn14Days")}
           </button>
         )}
       </div>

@@ -20,7 +20,7 @@ type Kind = "measured" | "laid" | "removed" | "dug_in" | "observed";
 export const KINDS: Record<Kind, string> = {
   measured: t("depthMeasured"),
   laid: t("mulchLaid"),
-  removed: t("takenOffOrHumusDugOut"),
+  removed: t("removedOrHumusDugOut"),
   dug_in: t("dugIn"),
   observed: t("weedsAreComingThrough"),
 };
@@ -74,7 +74,7 @@ export function LogForm({
   const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry: entry() });
   const laidText = by === "depth" ? texts.depth : texts.volume;
   const estimate = useQuery({
-    queryKey: ["log-estimate", path.site_id, settled],
+    queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", settled],
     queryFn: () =>
       result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
@@ -88,8 +88,8 @@ export function LogForm({
   const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
   const told = laidNow && {
     settled: t("settled", { depth: depth(laidNow.settled_mm, units) }),
-    spread: t("spread", { depth: depth(laidNow.spread_mm, units) }),
-    loose: t("loose", { about: about(laidNow.volume_m3, units) }),
+    spread: t("loose", { depth: depth(laidNow.spread_mm, units) }),
+    loose: t("loose2", { about: about(laidNow.volume_m3, units) }),
   };
   const other = !told
     ? undefined
@@ -125,7 +125,7 @@ export function LogForm({
             change={(material) => form.change({ material })}
             error={form.errorAt("entry.material")}
           />
-          <div className="join" role="group" aria-label={t("measuredBy")}>
+          <div className="join" role="group" aria-label={t("measuredAs")}>
             {(["depth", "volume"] as const).map((way) => (
               <button
                 key={way}
@@ -134,7 +134,7 @@ export function LogForm({
                 className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
                 onClick={() => form.change({ by: way })}
               >
-                {way === "depth" ? (spread ? t("byDepthAsSpread") : t("byDepthSettled")) : t("byVolumeLoose")}
+                {way === "depth" ? (spread ? t("depthLoose") : t("depthSettled")) : t("volumeLoose")}
               </button>
             ))}
           </div>
@@ -159,14 +159,14 @@ export function LogForm({
                 ? t("depth")
                 : kind === "laid"
                   ? spread
-                    ? t("depthLaidAsSpread")
+                    ? t("depthLaidLoose")
                     : t("depthLaidSettled")
-                  : t("chipsTakenOff")
+                  : t("chipsRemoved")
             }
             unit={PLACEHOLDER.depth[siteUnits]}
             {...form.field("depth")}
             error={form.errorAt("entry.depth_mm") ?? form.errorAt("entry.chips_mm")}
-            hint={kind === "measured" ? t("asTheRulerReads") : other}
+            hint={kind === "measured" ? t("rulerReading") : other}
             autoFocus
           />
         )}
@@ -177,11 +177,11 @@ export function LogForm({
             unit={PLACEHOLDER.depth[siteUnits]}
             {...form.field("humus")}
             error={form.errorAt("entry.humus_mm")}
-            hint={t("emptyForAllOfIt")}
+            hint={t("leaveEmptyForAllOfIt")}
           />
         ) : null}
       </div>
-      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("writeItDown")} close={close} />
+      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("saveEntry")} close={close} />
     </form>
   );
 }

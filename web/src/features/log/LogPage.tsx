@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { LogEntryOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useMaterials } from "@/features/materials/materials";
+import { PageHead } from "@/features/site/PageHead";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
 import { about, day, depth, onGround } from "@/ui/format";
@@ -30,7 +31,7 @@ export function LogPage() {
   if (!chosen) {
     return (
       <Empty title={t("noGroundYet")}>
-        <p>{t("measureAPlotFirstWhatIs")}</p>
+        <p>{t("measureAPlotFirstItsLog")}</p>
       </Empty>
     );
   }
@@ -54,13 +55,13 @@ export function LogPage() {
         return t("dugOut", {
           value:
             (entry.chips_mm ?? 0) > 0
-              ? `${t("tookOffOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
+              ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
               : "",
           value2:
             entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
         });
       case "dug_in":
-        return t("dugInWhatLayThere");
+        return t("dugInTheExistingMulch");
       case "fed":
         return t("gaveOf", {
           grams: onGround(entry.grams_m2, units),
@@ -75,10 +76,12 @@ export function LogPage() {
     }
   };
   return (
-    <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 p-4 sm:p-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
-      <div>
-        <div className="flex flex-wrap items-center gap-3">
-          <h2 className="text-2xl">{t("log")}</h2>
+    <div
+      className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 p-4 sm:p-6 lg:grid-cols-[24rem_minmax(0,1fr)]"
+      data-testid="log"
+    >
+      <div className="lg:col-span-2">
+        <PageHead title={t("log")}>
           <select
             className="select press w-auto"
             aria-label={t("plot")}
@@ -91,10 +94,12 @@ export function LogPage() {
               </option>
             ))}
           </select>
-        </div>
+        </PageHead>
+      </div>
+      <div>
         <p className="mt-2" data-testid="log-depth">
           <span className="display text-3xl">{depth(chosen.depth.middle, units)}</span>{" "}
-          {t("todayToIn80OfCases", {
+          {t("today80RangeTo", {
             depth: depth(chosen.depth.low, units),
             depth2: depth(chosen.depth.high, units),
           })}
@@ -118,7 +123,7 @@ export function LogPage() {
           />
           {t("allPlots")}
         </label>
-        {shown.length === 0 ? <p className="mt-2">{t("nothingWasWrittenDownYet")}</p> : null}
+        {shown.length === 0 ? <p className="mt-2">{t("noEntriesYet")}</p> : null}
         <ul className="mt-2 divide-y divide-base-300 border-y border-base-300">
           {shown.map((logged) => (
             <li key={logged.id + (logged.entry.kind ?? "")} className="flex items-center gap-3 py-1.5">
@@ -129,7 +134,7 @@ export function LogPage() {
               </span>
               {logged.pile_id ? (
                 <Link className="link text-sm" to={`/w/${workspaceId}/sites/${siteId}/order/piles`}>
-                  {t("inTheBookOfPiles")}
+                  {t("inThePileRecord")}
                 </Link>
               ) : may.edit ? (
                 <button

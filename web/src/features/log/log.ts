@@ -1,8 +1,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { LogEntryOut, NewLogEntry } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/log";
 import { useUndo } from "@/ui/undo";
 
@@ -22,7 +22,7 @@ export function useLogChanges() {
   const { workspaceId = "", siteId = "" } = useParams();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const offerUndo = useUndo();
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const restore = useMutation({
     mutationFn: (entry_id: string) =>
       result(api.POST(`${S}/log/{entry_id}/restoration`, { params: { path: { ...path, entry_id } } })),

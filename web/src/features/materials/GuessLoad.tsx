@@ -6,6 +6,7 @@ import type { Findings } from "@/api/schema.gen";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { STAGES } from "@/features/recipe/choices";
 import { t } from "@/texts/materials";
+import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { inUnits } from "@/ui/format";
@@ -43,8 +44,9 @@ export function GuessLoad() {
   return (
     <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
       <div>
-        <h1 className="text-3xl">{t("whatHaveIGot")}</h1>
-        <p className="mt-1 max-w-prose text-base-content/75">{t("goToTheHeapDigIn")}</p>
+        <Back to={`/w/${workspaceId}/materials`}>{t("materials")}</Back>
+        <h1 className="text-3xl">{t("identifyTheMaterial")}</h1>
+        <p className="mt-1 max-w-prose text-base-content/75">{t("goToThePileWithA")}</p>
         {questions.data.map(({ field, asks, answers }) => (
           <fieldset key={field} className="mt-4">
             <legend className="mb-1 text-lg font-bold">{asks}</legend>
@@ -120,9 +122,9 @@ export function GuessLoad() {
                   ),
                 )}
               >
-                <TextField label={t("keepItAs")} {...form.field("name")} hint={name ? undefined : given} />
+                <TextField label={t("saveAs")} {...form.field("name")} hint={name ? undefined : given} />
                 <button type="submit" className="btn btn-primary press w-full" disabled={add.isPending}>
-                  {t("keepOnMyShelf")}
+                  {t("saveMaterial")}
                 </button>
                 <Sentence text={form.sentence ?? form.errorAt("found")} />
               </form>
@@ -130,7 +132,7 @@ export function GuessLoad() {
           </div>
         ) : (
           <p className="border-t-4 border-base-300 bg-base-100 p-4 text-base-content/75">
-            {t("theFirstAnswerAlreadySaysSomething")}{" "}
+            {t("theResultAppearsWithTheFirst")}{" "}
             <Link className="link" to={`/w/${workspaceId}/materials`}>
               {t("allMaterials")}
             </Link>

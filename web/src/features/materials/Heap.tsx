@@ -7,6 +7,7 @@ import { sent } from "@/api/sent";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/materials";
+import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER, shown } from "@/ui/format";
@@ -68,7 +69,7 @@ export function Heap() {
     ?.material.name.toLowerCase();
   const amount = (measured: { kg: number | null; m3: number | null } | null | undefined) =>
     measured?.m3 == null || measured.kg == null
-      ? t("noneCannotBringItThere", { added })
+      ? t("notPossibleWith", { added })
       : t("of", { m3: shown(measured.m3, "m3", units), added, kg: shown(measured.kg, "kg", units) });
   const setPart = (key: string, next: Partial<Texts["parts"][number]>) =>
     form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
@@ -76,8 +77,9 @@ export function Heap() {
     <Units value={units}>
       <div className="mx-auto grid max-w-5xl gap-6 p-4 sm:p-6 lg:grid-cols-[1fr_21rem]">
         <div className="space-y-3">
-          <h1 className="text-3xl">{t("mixAHeap")}</h1>
-          <p className="max-w-prose text-base-content/75">{t("about30PartsOfCarbonTo")}</p>
+          <Back to={`/w/${workspaceId}/materials`}>{t("materials")}</Back>
+          <h1 className="text-3xl">{t("mixAPile")}</h1>
+          <p className="max-w-prose text-base-content/75">{t("aPileHeatsAndDecaysWith")}</p>
           <div className="join" role="group" aria-label={t("amountsIn")}>
             {(["m3", "kg"] as const).map((by) => (
               <button
@@ -87,7 +89,7 @@ export function Heap() {
                 className={`btn btn-sm join-item press ${texts.by === by ? "btn-neutral" : ""}`}
                 onClick={() => form.change({ by })}
               >
-                {by === "m3" ? t("byVolume") : t("byWeight")}
+                {by === "m3" ? t("byVolume") : t("weight")}
               </button>
             ))}
           </div>
@@ -133,17 +135,17 @@ export function Heap() {
           >
             <Plus size={15} /> {t("part2")}
           </button>
-          <h2 className="pt-3 text-xl">{t("whatIsMissing")}</h2>
+          <h2 className="pt-3 text-xl">{t("whatToAdd")}</h2>
           <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">
             <MaterialSelect
               workspaceId={workspaceId}
-              label={t("couldBeAdded")}
+              label={t("materialToAdd")}
               value={texts.add}
               change={(add) => form.change({ add })}
             />
-            <TextField label={t("toACNOf")} {...form.field("ratio")} error={errors.ratio} />
+            <TextField label={t("targetCN")} {...form.field("ratio")} error={errors.ratio} />
             <TextField
-              label={t("toAMoistureOf")}
+              label={t("targetMoisture")}
               unit="%"
               {...form.field("moisture")}
               error={errors.moisture}
@@ -187,10 +189,10 @@ export function Heap() {
                 <h3 className="pt-2 font-semibold">{t("forMoistureAdd", { moisture: texts.moisture })}</h3>
                 <p data-testid="for-moisture">{amount(out.for_moisture)}</p>
               </div>
-              <p className="text-sm text-base-content/75">{t("twoEquationsTwoAnswersWhereThey")}</p>
+              <p className="text-sm text-base-content/75">{t("theTwoEquationsCanGiveDifferent")}</p>
             </div>
           ) : (
-            <p className="border-t-4 border-base-300 bg-base-100 p-4">{t("theMixShowsHereAsYou")}</p>
+            <p className="border-t-4 border-base-300 bg-base-100 p-4">{t("theMixAppearsHereWhileYou")}</p>
           )}
         </section>
       </div>

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { t } from "@/texts/materials";
 import { SelectField } from "@/ui/Field";
 import { useMaterials } from "./materials";
 
@@ -21,7 +22,10 @@ export function MaterialSelect({ workspaceId, label, value, change, empty, witho
   const materials = useMaterials(workspaceId);
   const listed = (materials.data ?? [])
     .filter(({ material }) => material.kind !== "sheet" && material.key !== without)
-    .map(({ material, own }): [string, string] => [material.key, `${material.name}${own ? " (own)" : ""}`]);
+    .map(({ material, own }): [string, string] => [
+      material.key,
+      `${material.name}${own ? ` (${t("own")})` : ""}`,
+    ]);
   const options: [string, string][] = empty === undefined ? listed : [["", empty], ...listed];
   return <SelectField label={label} value={value} onChange={change} options={options} {...rest} />;
 }

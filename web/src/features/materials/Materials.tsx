@@ -44,19 +44,19 @@ export function Materials() {
           <div className="mb-3 flex flex-wrap items-center gap-2">
             <h1 className="mr-auto text-3xl">{t("materials")}</h1>
             <Link to={`${home}/guess`} className="btn btn-primary press">
-              <Search size={17} /> {t("whatHaveIGot")}
+              <Search size={17} /> {t("identifyTheMaterial")}
             </Link>
             {may.edit ? (
               <Link to={`${home}/own/new`} className="btn press">
-                {t("mixOrMakeOne")}
+                {t("mixOrCreateOne")}
               </Link>
             ) : null}
             <Link to={`${home}/heap`} className="btn press">
-              {t("mixAHeap")}
+              {t("mixAPile")}
             </Link>
           </div>
           <label className="input press mb-2 flex w-full max-w-sm items-center">
-            <span className="sr-only">{t("lookForAMaterial")}</span>
+            <span className="sr-only">{t("searchForAMaterial")}</span>
             <input
               value={sought}
               onChange={(event) => seek(event.target.value)}
@@ -68,7 +68,7 @@ export function Materials() {
               <Row key={out.material.key} out={out} home={home} chosen={out.material.key === materialKey} />
             ))}
           </ul>
-          {listed.length === 0 ? <p className="py-4">{t("nothingOnTheShelfIsCalled")}</p> : null}
+          {listed.length === 0 ? <p className="py-4">{t("noMaterialHasThisName")}</p> : null}
         </div>
         {open ? (
           <Opened out={open} home={home} edit={may.edit} workspaceId={workspaceId} />
@@ -103,7 +103,7 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
         <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
           {t("cN", { value: shown(material.cn.value, "ratio", units) })}
           <span className="max-sm:hidden sm:block">
-            {t("rots", { value: shown(material.rate.value, "factor", units) })}
+            {t("decay", { value: shown(material.rate.value, "factor", units) })}
           </span>
         </span>
       </Link>
@@ -141,7 +141,7 @@ function Opened({
       ) : null}
       <dl className="my-3 grid grid-cols-2 gap-3">
         <div>
-          <dt className="text-sm text-base-content/75">{t("weighsAsItComes")}</dt>
+          <dt className="text-sm text-base-content/75">{t("usualWeight")}</dt>
           <dd>
             <Value figure={out.wet_density} className="display text-xl" />
           </dd>
@@ -190,7 +190,7 @@ function Opened({
           ) : null}
           {material.kind === "sheet" ? null : (
             <Link to={`${home}/own/new?from=${material.key}`} className="btn press">
-              <Copy size={16} /> {t("copyAsMyOwn")}
+              <Copy size={16} /> {t("copyAsOwnMaterial")}
             </Link>
           )}
         </div>

@@ -5,6 +5,7 @@ import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
+import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { shown } from "@/ui/format";
@@ -74,7 +75,7 @@ export function OwnMaterial() {
   if (materials.isPending) return <Loading what={t("theMaterials")} />;
   if (materials.isError) return <Trouble error={materials.error} retry={() => materials.refetch()} />;
   const stored = materials.data.find((material) => material.own && material.material.key === materialId);
-  if (materialId !== "new" && !stored) return <p className="p-6">{t("thisMaterialIsNotHereAny")}</p>;
+  if (materialId !== "new" && !stored) return <p className="p-6">{t("thisMaterialDoesNotExistAny")}</p>;
   return <Form key={materialId} stored={stored} materials={materials.data} workspaceId={workspaceId} />;
 }
 
@@ -115,10 +116,11 @@ function Form({
     form.change({ parts: texts.parts.map((part) => (part.key === key ? { ...part, ...next } : part)) });
   return (
     <form noValidate className="mx-auto max-w-xl space-y-4 p-4 sm:p-6" onSubmit={form.onSubmit(save)}>
-      <h1 className="text-3xl">{stored ? stored.material.name : t("aMaterialOfYourOwn")}</h1>
+      <Back to={home}>{t("materials")}</Back>
+      <h1 className="text-3xl">{stored ? stored.material.name : t("newMaterial")}</h1>
       <fieldset disabled={!may.edit} className="space-y-4">
         <TextField label={t("name")} {...form.field("name")} autoFocus={!stored} />
-        <div className="join" role="group" aria-label={t("howItIsMade")}>
+        <div className="join" role="group" aria-label={t("madeFrom")}>
           {(["copy", "mix"] as const).map((how) => (
             <button
               key={how}
@@ -127,14 +129,14 @@ function Form({
               className={`btn join-item press ${texts.how === how ? "btn-neutral" : ""}`}
               onClick={() => form.change({ how })}
             >
-              {how === "copy" ? t("likeAnother") : t("aMix")}
+              {how === "copy" ? t("anotherMaterial") : t("aMix")}
             </button>
           ))}
         </div>
         {texts.how === "copy" ? (
           <MaterialSelect
             workspaceId={workspaceId}
-            label={t("like")}
+            label={t("basedOn")}
             value={texts.base}
             error={form.errorAt("base")}
             without={stored?.material.key}
@@ -185,7 +187,7 @@ function Form({
             </button>
           </div>
         )}
-        <p className="text-sm text-base-content/75">{t("whatYouKnowBetterElseLeave")}</p>
+        <p className="text-sm text-base-content/75">{t("fillInOnlyWhatYouKnow")}</p>
         <div className="grid grid-cols-2 gap-3">
           {(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map((field) => (
             <TextField
@@ -198,7 +200,7 @@ function Form({
               error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base
-                  ? t("there", { value: shown(base[field].value, base[field].unit, units) })
+                  ? t("default", { value: shown(base[field].value, base[field].unit, units) })
                   : undefined
               }
             />
@@ -207,7 +209,7 @@ function Form({
         <Sentence text={form.sentence} />
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary press" disabled={saving.isPending}>
-            {t("keepIt")}
+            {t("saveMaterial")}
           </button>
           <Link to={home} className="btn btn-ghost press" onClick={() => form.clear()}>
             {t("backWithoutSaving")}

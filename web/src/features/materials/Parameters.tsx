@@ -2,8 +2,8 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { ParameterOut } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
 import { TextField } from "@/ui/Field";
@@ -17,16 +17,16 @@ const GROUPS: Record<string, string> = {
   schedule: t("seasonsSettlingAndSpare"),
   survey: t("ground"),
   work: t("workRatesAndCarriers"),
-  decay: t("decay"),
+  decay: t("decay2"),
   nitrogen: t("nitrogen"),
-  supply: t("heaps"),
+  supply: t("piles"),
 };
 
 /** Every figure the computation brings along, with its range and source; figures of one's own can stand before it. */
 export function Parameters() {
   const { workspaceId: workspace_id = "" } = useParams();
   const may = useMay();
-  const refresh = useRefresh();
+  const refresh = useStale("parameters");
   const [search, setSearch] = useState("");
   const parameters = useQuery({
     queryKey: ["parameters", workspace_id],
@@ -52,14 +52,14 @@ export function Parameters() {
     <div className="mx-auto max-w-3xl space-y-5 p-4 sm:p-6">
       <h1 className="text-3xl">{t("parameters")}</h1>
       <p>
-        {t("everyFigureThatComesWithUlmatic")} <strong>{t("published")}</strong> {t("hasItsSourceNamed")}{" "}
-        <strong>{t("fromMemory")}</strong> {t("namesOneThatWasNotLooked")}{" "}
-        <strong>{t("commonPractice")}</strong> {t("isWhatTheTradeDoesWithout")}
+        {t("allFiguresThatUlmaticUsesWith")} <strong>{t("published")}</strong> {t("theSourceIsNamed")}{" "}
+        <strong>{t("fromMemory")}</strong> {t("theSourceIsNamedButWas")}{" "}
+        <strong>{t("commonPractice")}</strong> {t("usualInTheTradeWithoutA")}
       </p>
       {own.length > 0 ? (
         <section className="space-y-2 border-l-4 border-primary pl-3" data-testid="own-parameters">
           <div className="flex flex-wrap items-center justify-between gap-2">
-            <h2 className="text-xl">{t("ofYourOwn", { number: t("figures", { count: own.length }) })}</h2>
+            <h2 className="text-xl">{t("setByYou", { number: t("figures", { count: own.length }) })}</h2>
             {may.edit ? (
               <button type="button" className="btn btn-sm press" onClick={() => resetAll.mutate()}>
                 {t("resetAll")}
@@ -97,7 +97,7 @@ export function Parameters() {
 function Row({ parameter }: { parameter: ParameterOut }) {
   const { workspaceId: workspace_id = "" } = useParams();
   const may = useMay();
-  const refresh = useRefresh();
+  const refresh = useStale("parameters");
   const units = useWorkspaceUnits();
   const { figure, shipped, own, typed, fixed } = parameter;
   const [setting, setSetting] = useState(false);
@@ -130,7 +130,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         {range ? <span className="text-base-content/70"> ({range})</span> : null}
       </span>
       <span className="text-sm">
-        {own ? `${t("shipped", { value: shown(shipped.value, shipped.unit, units) })} ` : ""}
+        {own ? `${t("default2", { value: shown(shipped.value, shipped.unit, units) })} ` : ""}
         <Sourced figure={own ? shipped : figure} />
       </span>
       {fixed ? (
@@ -165,10 +165,10 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         >
           <div className="w-56">
             <TextField
-              label={t("yourFigure", { name: figure.name })}
+              label={t("yourValue", { name: figure.name })}
               {...form.field("figure")}
               error={form.errorAt("figure") ?? form.sentence}
-              hint={t("suchAs", { value: shown(shipped.value, shipped.unit, units) })}
+              hint={t("forExample", { value: shown(shipped.value, shipped.unit, units) })}
               autoFocus
             />
           </div>

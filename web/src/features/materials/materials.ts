@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { MaterialEntry, MaterialOut } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/materials";
 import { useUndo } from "@/ui/undo";
 
@@ -19,7 +19,7 @@ export function useMaterials(workspace_id: string) {
 /** What can be done with own materials. */
 export function useOwnMaterials(workspace_id: string) {
   const offerUndo = useUndo();
-  const refresh = useRefresh();
+  const refresh = useStale("materials");
   const add = useMutation({
     mutationFn: (body: MaterialEntry & { id: string }) =>
       result(

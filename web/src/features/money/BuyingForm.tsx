@@ -9,9 +9,9 @@ import { share } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 
 const CARRIERS: Record<CarrierKind, string> = {
-  barrow: "barrow",
+  barrow: t("barrow"),
   bin: t("wheeledBin"),
-  cart: "cart",
+  cart: t("cart"),
   loader: t("compactLoader"),
 };
 
@@ -69,7 +69,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
       )}
     >
       <fieldset disabled={!edit} className="space-y-3">
-        <h2 className="text-xl">{t("howYouBuyAndWork")}</h2>
+        <h2 className="text-xl">{t("buyingAndWork")}</h2>
         <div className="grid grid-cols-2 gap-3">
           <TextField label={t("neededBy")} type="date" {...field("wanted_by")} />
           <TextField
@@ -79,14 +79,14 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
             hint={t("forChipsAndDelivery")}
           />
           <SelectField
-            label={t("howSure")}
+            label={t("certainty")}
             {...field("sure")}
             options={[
-              ["50", t("evenChances")],
+              ["50", t("n50")],
               ["80", "80 %"],
               ["95", "95 %"],
             ]}
-            hint={t("thatLoadsAreEnough")}
+            hint={t("chanceThatTheLoadsAreEnough")}
           />
           <TextField
             label={t("currency")}
@@ -95,13 +95,13 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
             error={form.errorAt("currency") && t("threeLettersSuchAsEurOr")}
           />
           <TextField label={t("people")} {...field("people")} />
-          <TextField label={t("anHourOfOne")} unit={texts.currency} {...field("labour_per_h")} />
-          <TextField label={t("onMaterials")} unit="%" {...field("markup")} hint={t("forHandling")} />
+          <TextField label={t("labourPerHour")} unit={texts.currency} {...field("labour_per_h")} />
+          <TextField label={t("markupOnMaterials")} unit="%" {...field("markup")} hint={t("forHandling")} />
           <TextField label={t("wasteDisposal")} unit={texts.currency} {...field("disposal")} />
           <TextField label={t("tax2")} unit="%" {...field("tax")} />
         </div>
         <fieldset>
-          <legend className="mb-1 text-sm font-semibold">{t("whatCarriesTheChips")}</legend>
+          <legend className="mb-1 text-sm font-semibold">{t("carriers")}</legend>
           <div className="flex flex-wrap gap-2">
             {(Object.keys(CARRIERS) as CarrierKind[]).map((kind) => {
               const on = texts.carriers.includes(kind);

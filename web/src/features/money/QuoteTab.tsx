@@ -26,7 +26,6 @@ export function QuoteTab() {
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <div className="space-y-4">
         <div className="flex flex-wrap items-center gap-3 print:hidden">
-          <h2 className="text-2xl">{t("quote")}</h2>
           <SeasonSelect seasons={seasons} value={sheet.data.season.key} />
         </div>
         {today ? (
@@ -38,7 +37,7 @@ export function QuoteTab() {
         )}
         {today && beside.length > 0 ? (
           <p className="border-l-4 border-warning pl-3">
-            {t("notInThisQuoteAsNobodys", { beside: beside.join(", ").toLowerCase() })}
+            {t("notInThisQuoteBecauseThe", { beside: beside.join(", ").toLowerCase() })}
           </p>
         ) : null}
       </div>
@@ -136,7 +135,7 @@ function QuoteView({ quote }: { quote: Quote }) {
         </table>
       </div>
       <p className="text-sm text-base-content/75">
-        {t("looseVolumeOfWhichIsSpare", { volume: volume(quote.spare_m3, units) })}
+        {t("looseVolumeOfItIsSpare", { volume: volume(quote.spare_m3, units) })}
       </p>
     </article>
   );
@@ -162,14 +161,14 @@ function Keep({ season }: { season: string }) {
         ),
       )}
     >
-      <h2 className="text-xl">{t("saveItForAClient")}</h2>
+      <h2 className="text-xl">{t("saveForAClient")}</h2>
       <TextField label={t("client")} {...form.field("client")} />
-      <TextField label={t("wordsToGoWithIt")} rows={3} {...form.field("words")} />
+      <TextField label={t("noteToTheClient")} rows={3} {...form.field("words")} />
       <Sentence text={form.sentence} />
       <button type="submit" className="btn btn-primary press w-full" disabled={keep.isPending}>
         {keep.isPending ? t("saving") : t("saveQuote")}
       </button>
-      <p className="text-sm text-base-content/75">{t("aSavedQuoteStaysAsIt")}</p>
+      <p className="text-sm text-base-content/75">{t("aSavedQuoteDoesNotChange")}</p>
     </form>
   );
 }

@@ -128,8 +128,8 @@ export function AccountPicture({
               fill="var(--color-base-content)"
             >
               {tick === 0
-                ? "even"
-                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? "owed" : t("paidBack")}`}
+                ? t("even")
+                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? t("owed") : t("paidBack")}`}
             </text>
           </g>
         ))}

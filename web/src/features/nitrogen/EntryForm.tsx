@@ -15,10 +15,10 @@ import { useUnits } from "@/ui/units";
 type Kind = "fed" | "spread" | "grown" | "dug_in";
 
 const KINDS: Record<Kind, string> = {
-  fed: t("aDressingByItsLabel"),
+  fed: t("fertiliserByItsLabel"),
   spread: t("compostManureClippingsOrLeaves"),
-  grown: t("aLegumeOrCoverCropCut"),
-  dug_in: t("whatLiesThereWasDugIn"),
+  grown: t("legumeOrCoverCropCut"),
+  dug_in: t("existingMulchDugIn"),
 };
 
 /** Writes down what was paid into the account, or that chips were dug in. */
@@ -78,30 +78,25 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const rate = units === "us" ? t("lb1000SqFt") : "g/m²";
   return (
     <form noValidate className="space-y-3" aria-label={t("logNitrogen")} onSubmit={form.onSubmit(save)}>
-      <h2 className="text-xl">{t("whatWasPaidIn", { name: plot.name })}</h2>
-      <SelectField label={t("what")} {...form.field("kind")} options={KINDS} />
+      <h2 className="text-xl">{t("nitrogenGiven", { name: plot.name })}</h2>
+      <SelectField label={t("type")} {...form.field("kind")} options={KINDS} />
       {kind === "fed" ? (
         <>
           <TextField label={t("product")} {...form.field("product")} error={form.errorAt("entry.product")} />
-          <TextField
-            label={t("nitrogenOnTheLabel")}
-            unit="%"
-            {...form.field("n")}
-            error={form.errorAt("entry.n")}
-          />
+          <TextField label={t("nitrogenN")} unit="%" {...form.field("n")} error={form.errorAt("entry.n")} />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label={t("pOnIt")}
+              label={t("phosphorusP")}
               unit="%"
               {...form.field("p")}
-              hint={t("keptWithTheEntry")}
+              hint={t("storedWithTheEntry")}
               error={form.errorAt("entry.p")}
             />
             <TextField
-              label={t("kOnIt")}
+              label={t("potassiumK")}
               unit="%"
               {...form.field("k")}
-              hint={t("keptWithTheEntry")}
+              hint={t("storedWithTheEntry")}
               error={form.errorAt("entry.k")}
             />
           </div>
@@ -110,13 +105,13 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
               label={t("productGiven")}
               unit={rate}
               {...form.field("amount")}
-              error={form.errorAt("entry.grams_m2") && t("writeHowMuchSuchAs30")}
+              error={form.errorAt("entry.grams_m2") && t("typeAnAmountForExample30")}
             />
           </div>
           <SelectField
             label={t("soluble")}
             {...form.field("soluble")}
-            options={{ yes: "yes", no: "no, slow" }}
+            options={{ yes: t("yes"), no: t("noSlowRelease") }}
           />
         </>
       ) : kind === "spread" ? (
@@ -140,21 +135,21 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
           <SelectField
             label={t("crop")}
             {...form.field("crop")}
-            options={{ legume: "legume", cover_crop: t("coverCrop") }}
+            options={{ legume: t("legume"), cover_crop: t("coverCrop") }}
           />
           <TextField
             label={t("nitrogenInIt")}
             unit={rate}
             {...form.field("grams")}
-            hint={t("ifKnownElseWhatIsUsual")}
+            hint={t("ifKnownOtherwiseTheUsualValue")}
             error={form.errorAt("entry.grams_n_m2")}
           />
         </>
       ) : (
-        <p>{t("dugInRototilledOrPlantedThrough")}</p>
+        <p>{t("dugInRotaryTilledOrPlanted")}</p>
       )}
       <TextField label={t("on")} type="date" {...form.field("on")} />
-      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("writeItDown")} close={close} />
+      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("saveEntry")} close={close} />
     </form>
   );
 }

@@ -4,6 +4,7 @@ import type { NitrogenSheet, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useLogChanges } from "@/features/log/log";
 import { PlotSelect } from "@/features/schedule/SeasonsPage";
+import { PageHead } from "@/features/site/PageHead";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
@@ -16,7 +17,7 @@ import { AccountPicture } from "./AccountPicture";
 import { EntryForm } from "./EntryForm";
 import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
-const RATINGS = { negligible: "negligible", watch: t("toBeWatched"), act: t("toBeActedOn") } as const;
+const RATINGS = { negligible: t("negligible"), watch: t("watch"), act: t("act") } as const;
 const NONE: ReadonlySet<string> = new Set();
 const NO_PLOTS: PlotOut[] = [];
 
@@ -59,8 +60,12 @@ export function NitrogenPage() {
   const choose = (id: string) => setParams({ plot: id }, { replace: true });
   return (
     <div className="flex min-h-full flex-col lg:h-full">
+      <div className="border-b border-base-300 px-3 sm:px-4">
+        <PageHead title={t("nitrogen")}>
+          <PlotSelect plots={plots} value={chosen.id} choose={choose} />
+        </PageHead>
+      </div>
       <section className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-base-300 bg-base-100 px-4 py-2">
-        <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
             <span className="display text-2xl text-primary">
@@ -102,7 +107,7 @@ export function NitrogenPage() {
           </div>
         </div>
         <section
-          aria-label={t("whatToDoAndWhy")}
+          aria-label={t("adviceAndReason")}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and keys must reach it
           tabIndex={0}
           className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l"
@@ -139,7 +144,7 @@ function ToDo({
   const number = (text: string) => Number(text.replace(",", "."));
   const badPercent = !(number(percent) > 0 && number(percent) <= 60) ? t("aPercentageFrom1To60") : undefined;
   const badBag =
-    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? t("aWeightSuchAs20") : undefined;
+    bag.trim() !== "" && !(number(bag) > 0 && number(bag) <= 2000) ? t("aWeightForExample20") : undefined;
   return (
     <section data-testid="to-do">
       <h2 className="text-xl">{t("whatToDo")}</h2>
@@ -157,7 +162,7 @@ function ToDo({
               onChange={(name) => name && setProduct({ ...product, name })}
             />
             <TextField
-              label={t("nOnIt")}
+              label={t("nitrogenN")}
               unit="%"
               value={percent}
               onChange={(text) => {
@@ -196,24 +201,24 @@ function ToDo({
             })}
           </p>
           <p>
-            {t("inAllForThisPlotTwice", {
+            {t("inTotalForThisPlotTwice", {
               total: shown(dose.total_kg, "kg", units),
               value: dose.bags ? `, ${t("bags", { count: dose.bags })},` : "",
               surplusN: shown(dose.surplus_n_kg, "kg", units),
             })}
           </p>
           {dose.too_late_g_m2 > 0 ? (
-            <p>{t("ofNitrogenMoreIsOwedBut", { tooLateG: onGround(dose.too_late_g_m2, units) })}</p>
+            <p>{t("anotherOfNitrogenIsOwedBut", { tooLateG: onGround(dose.too_late_g_m2, units) })}</p>
           ) : null}
         </div>
       ) : null}
       <p className="mt-2 text-sm text-base-content/75">
-        {t("neverBeforeHeavyRainOrOn", {
+        {t("doNotApplyBeforeHeavyRain", {
           overdone: inUnits(sheet.overdone, units),
           value:
             sheet.to_water_m === null
               ? t("keepTheDistanceFromWaterThat")
-              : t("waterIsAwayLocalRulesSay", { length: length(sheet.to_water_m, units) }),
+              : t("waterIsAwayCheckTheDistance", { length: length(sheet.to_water_m, units) }),
         })}
       </p>
     </section>
@@ -226,15 +231,15 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
   const most = Math.max(...sheet.schools.map((school) => Math.sqrt(school.most_owed)), 0.1);
   return (
     <section data-testid="schools">
-      <h2 className="text-xl">{t("whoBelievesWhatOnThisVery")}</h2>
-      <p className="text-sm text-base-content/75">{t("theMostThatAFreshLayer")}</p>
+      <h2 className="text-xl">{t("whatEachSchoolExpectsOnThis")}</h2>
+      <p className="text-sm text-base-content/75">{t("nitrogenBorrowedByAFreshLayer")}</p>
       <ul className="mt-1 space-y-2">
         {sheet.schools.map((school) => (
           <li key={school.key}>
             <p className={`flex justify-between gap-3 ${school.here ? "font-semibold" : ""}`}>
               <span>
                 {inUnits(school.words, units)}
-                {school.here ? " (here)" : ""}
+                {school.here ? ` ${t("here")}` : ""}
               </span>
               <span className="whitespace-nowrap">{onGround(school.most_owed, units)}</span>
             </p>
@@ -248,7 +253,7 @@ function Schools({ sheet }: { sheet: NitrogenSheet }) {
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-sm text-base-content/75">{t("barsByTheirSquareRootOr")}</p>
+      <p className="mt-1 text-sm text-base-content/75">{t("barLengthsAreSquareRootsSo")}</p>
     </section>
   );
 }
@@ -270,11 +275,11 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
               </span>
               <span>
                 {t("drawn")} {bare(season.owed)}
-                {t("givenBack")} {bare(season.paid)}
+                {t("paidBack2")} {bare(season.paid)}
               </span>
             </p>
             <p className="text-sm text-base-content/75">
-              {t("soilGives", { words: season.words })} {bare(season.soil)}
+              {t("soilSupplies", { words: season.words })} {bare(season.soil)}
               {span(season.soil_range)}
               {season.plants > 0
                 ? t("plantsTake", { plants: bare(season.plants), plantsRange: span(season.plants_range) })
@@ -285,7 +290,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
         ))}
       </ul>
       <p className="text-sm text-base-content/75">
-        {t("inOfNitrogenInThePicture", { onGround: onGround(1, units).split(" ").slice(1).join(" ") })}
+        {t("inOfNitrogenBandRangeFrom", { onGround: onGround(1, units).split(" ").slice(1).join(" ") })}
       </p>
     </section>
   );
@@ -297,13 +302,13 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
   const { remove } = useLogChanges();
   return (
     <section data-testid="entries">
-      <h2 className="text-xl">{t("whatIsInTheAccount")}</h2>
+      <h2 className="text-xl">{t("itemsInTheAccount")}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300 text-sm">
         {sheet.layers.map((layer) => (
           <li key={layer.name + layer.on} className="flex justify-between gap-3 py-1">
             <span>
               {layer.name}, {day(layer.on)}
-              {layer.planned ? t("toBeLaid") : ""}
+              {layer.planned ? t("planned") : ""}
             </span>
             <span className="text-right whitespace-nowrap">
               {t("cN", {
@@ -311,7 +316,7 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
                 value:
                   layer.most_owed > 0
                     ? t("borrows", { mostOwed: onGround(layer.most_owed, units) })
-                    : t("doesNotTouchTheSoil"),
+                    : t("noContactWithTheSoil"),
               })}
             </span>
           </li>

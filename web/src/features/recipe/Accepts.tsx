@@ -4,9 +4,9 @@ import { t } from "@/texts/recipe";
 import { SelectField } from "@/ui/Field";
 
 const STAGES = {
-  "": t("asRecipeAndPracticeSay"),
-  "fresh,ageing,aged,decomposed": t("anyFreshToo"),
-  "ageing,aged,decomposed": t("aMonthOldOrMore"),
+  "": t("byRecipeAndPractice"),
+  "fresh,ageing,aged,decomposed": t("anyStage"),
+  "ageing,aged,decomposed": t("atLeast1MonthOld"),
   "aged,decomposed": t("agedOrDecomposed"),
   decomposed: t("decomposedOnly"),
 };
@@ -34,14 +34,14 @@ export function Accepts({
   return (
     <details data-testid="accepts">
       <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">
-        {t("whatItAccepts")}
+        {t("acceptedMaterial")}
         <span className="min-w-0 truncate text-sm font-normal text-base-content/75">
           {accepts?.names.map((name) => name.toLowerCase()).join(", ")}
         </span>
       </summary>
       <div className="space-y-2 pb-2">
         <SelectField
-          label={t("howFarRotted")}
+          label={t("stage")}
           value={texts.accepts_stages ?? ""}
           onChange={(accepts_stages) => set({ accepts_stages })}
           options={Object.entries(STAGES)}
@@ -66,7 +66,7 @@ export function Accepts({
         </fieldset>
         {texts.accepts ? (
           <button type="button" className="btn btn-sm press" onClick={() => set({ accepts: "" })}>
-            {t("asRecipeAndPracticeSay2")}
+            {t("byRecipeAndPractice2")}
           </button>
         ) : null}
       </div>

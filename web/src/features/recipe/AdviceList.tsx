@@ -8,7 +8,7 @@ const WEIGHTS = {
   stop: { Icon: Ban, word: t("doNot"), edge: "border-error" },
   act: { Icon: PencilLine, word: t("change"), edge: "border-warning" },
   watch: { Icon: Eye, word: t("watch"), edge: "border-info" },
-  note: { Icon: CircleHelp, word: t("goodToKnow"), edge: "border-base-300" },
+  note: { Icon: CircleHelp, word: t("note"), edge: "border-base-300" },
 } as const;
 
 /** What speaks against a recipe, the gravest first, each with its reason and what to do. */
@@ -20,13 +20,11 @@ export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (
       {grave.map((advice) => (
         <Item key={advice.rule} advice={advice} {...(fix ? { fix } : {})} />
       ))}
-      {grave.length === 0 ? (
-        <p className="text-base-content/75">{t("nothingSpeaksAgainstThisRecipe")}</p>
-      ) : null}
+      {grave.length === 0 ? <p className="text-base-content/75">{t("noCautionsForThisRecipe")}</p> : null}
       {notes.length > 0 ? (
         <details>
           <summary className="press flex cursor-pointer items-center font-semibold">
-            {notes.length === 1 ? t("oneThingGoodToKnow") : t("thingsGoodToKnow", { length: notes.length })}
+            {notes.length === 1 ? t("n1Note") : t("notes", { length: notes.length })}
           </summary>
           <div className="space-y-2">
             {notes.map((note) => (

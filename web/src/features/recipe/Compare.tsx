@@ -1,6 +1,6 @@
-import { ArrowLeft, Plus, X } from "lucide-react";
+import { Plus, X } from "lucide-react";
 import { useEffect, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { Estimate, PlotOut, SiteOut } from "@/api/schema.gen";
 import { useMay, useSession } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
@@ -8,6 +8,7 @@ import { type Entry, entryOf, plotEntry, TARGET_DEPTH } from "@/features/survey/
 import { useEstimate } from "@/features/survey/estimate";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/recipe";
+import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -31,7 +32,7 @@ export function Compare() {
   if (sheet.isPending) return <Loading what={t("thePlot")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
   const plot = sheet.data.plots.find((plot) => plot.id === plotId);
-  if (!plot) return <p className="p-6">{t("thisPlotIsNotHereAny")}</p>;
+  if (!plot) return <p className="p-6">{t("thisPlotDoesNotExistAny")}</p>;
   return (
     <Units value={session?.user?.units ?? sheet.data.site.units}>
       <Columns site={sheet.data.site} plot={plot} />
@@ -68,18 +69,16 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
     );
   return (
     <div className="p-4">
-      <header className="mb-3 flex flex-wrap items-center gap-2">
-        <Link to={back} className="btn btn-ghost press">
-          <ArrowLeft size={18} /> {plot.name}
-        </Link>
-        <h1 className="mr-auto text-2xl">{t("recipesSideBySide")}</h1>
+      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Back to={back}>{plot.name}</Back>
+        <h1 className="mr-auto text-2xl">{t("compareRecipes")}</h1>
         {variants.length < 3 ? (
           <button
             type="button"
             className="btn press"
             onClick={() => set([...variants, { key: crypto.randomUUID(), entry: entryOf(plot, site.units) }])}
           >
-            <Plus size={17} /> {t("aThird")}
+            <Plus size={17} /> {t("thirdRecipe")}
           </button>
         ) : null}
       </header>
@@ -89,7 +88,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
             key={variant.key}
             site={site}
             plot={plot}
-            title={index === 0 ? t("asKept") : index === 1 ? t("or") : t("orElse")}
+            title={index === 0 ? t("currentRecipe") : index === 1 ? t("secondRecipe") : t("thirdRecipe")}
             entry={variant.entry}
             than={index > 0 ? first : undefined}
             upTo_mm={upTo}
@@ -181,7 +180,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
               <span className="ml-2 text-sm font-semibold" data-testid="difference">
                 {Math.abs(more) < 0.0005
                   ? t("theSame")
-                  : t("thanAsKept", {
+                  : t("thanTheCurrentRecipe", {
                       volume: volume(Math.abs(more), units),
                       value: more > 0 ? "more" : "less",
                     })}
@@ -208,7 +207,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
             )
           }
         >
-          {t("takeThisOne")}
+          {t("useThisRecipe")}
         </button>
       ) : null}
     </section>

@@ -16,7 +16,12 @@ interface Props {
   narrow?: boolean;
 }
 
-const STAGES = { fresh: "fresh", ageing: "ageing", aged: "aged", decomposed: "decomposed" } as const;
+const STAGES = {
+  fresh: t("fresh"),
+  ageing: t("ageing"),
+  aged: t("aged"),
+  decomposed: t("decomposed"),
+};
 
 function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "us"): Band[] {
   const bands: Band[] = [];
@@ -31,7 +36,7 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
   if (existing > 0) {
     bands.push({
       key: "old",
-      label: t("existing", { depth: depth(existing, units) }),
+      label: t("existingDepth", { depth: depth(existing, units) }),
       from: at,
       to: at + existing,
     });

@@ -67,7 +67,7 @@ export function HoldBacks({
                 checked={hold.for_good}
                 onChange={(event) => set(hold.key, { for_good: event.target.checked })}
               />
-              {t("bareForGoodElseCoveredTo")}
+              {t("alwaysBareOtherwiseMulchedToThe")}
             </label>
           </div>
         );
@@ -91,7 +91,7 @@ export function HoldBacks({
           })
         }
       >
-        <Plus size={15} /> {t("rowsOfPlantsOrKeptBare")}
+        <Plus size={15} /> {t("rowsOfPlantsOrBareRows")}
       </button>
     </div>
   );

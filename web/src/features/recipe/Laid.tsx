@@ -32,9 +32,9 @@ export function Laid({
         label={t("usualMaterial")}
         value={entry.material}
         change={(material) => change({ material })}
-        empty={t("arboristChipsLeafyAsShipped")}
+        empty={t("arboristChipsLeafyDefault")}
         error={errorAt("material")}
-        hint={t("whatTheLoadsBringAPlot")}
+        hint={t("theUsualMaterialOfYourLoads")}
       />
       <label className="press flex items-center gap-2">
         <input
@@ -43,7 +43,7 @@ export function Laid({
           checked={entry.fire_district}
           onChange={(event) => change({ fire_district: event.target.checked })}
         />
-        {t("inAFireDistrictWhereLocal")}
+        {t("inAFireDistrictLocalRules")}
       </label>
       <details>
         <summary className="press flex cursor-pointer items-center justify-between gap-2 font-semibold">

@@ -53,7 +53,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
                     </span>
                     <span className="text-sm">{inUnits(school.argument, units)}</span>
                     <span className="text-sm text-base-content/75">
-                      {t("againstIt", { counter: inUnits(school.counter, units) })}
+                      {t("against", { counter: inUnits(school.counter, units) })}
                     </span>
                     <span className="mt-auto pt-1 text-sm font-semibold">
                       {inUnits(school.changes, units)}
@@ -67,7 +67,7 @@ export function PracticeChoice({ chosen, wider, change, from, disabled = false }
                 <>
                   {t("chosenHere")}{" "}
                   <button type="button" className="link" onClick={() => set(null)}>
-                    {t("leaveItTo", { from })}
+                    {t("use", { from })}
                   </button>
                 </>
               ) : (

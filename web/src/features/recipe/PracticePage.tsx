@@ -18,12 +18,12 @@ export function PracticePage() {
     <Units value={session?.user?.units ?? "metric"}>
       <div className="mx-auto max-w-5xl p-4 sm:p-6">
         <h1 className="text-3xl">{t("yourPractice2")}</h1>
-        <p className="mt-2 max-w-prose">{t("practitionersDisagreeAndEachSchoolHas")}</p>
+        <p className="mt-2 max-w-prose">{t("practitionersDisagreeEachSchoolHasIts")}</p>
         {change.isError ? <Trouble error={change.error} /> : null}
         <PracticeChoice
           chosen={choices.data}
           wider={[]}
-          from={t("whatIsShipped")}
+          from={t("theDefault")}
           change={(next) => change.mutate(next)}
           disabled={!may.edit}
         />

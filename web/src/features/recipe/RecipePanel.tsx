@@ -28,9 +28,9 @@ export interface RecipeProps {
 
 const WORDS: Record<string, string> = {
   material: "material",
-  wanted_mm: "depth",
-  cardboard: "cardboard",
-  compost_mm: "compost",
+  wanted_mm: t("depth"),
+  cardboard: t("cardboard"),
+  compost_mm: t("compost"),
   laid_share: t("livingPart"),
 };
 
@@ -57,7 +57,7 @@ export function RecipePanel(props: RecipeProps) {
       {recipe && recipe.overridden.length > 0 ? (
         <p className="flex items-center justify-between gap-2 border-l-4 border-primary pl-3 text-sm">
           <span>
-            {t("yoursDiffersFromTheProposalIn", {
+            {t("yourRecipeDiffersFromTheProposal", {
               overridden: recipe.overridden.map((field) => WORDS[field] ?? field).join(", "),
             })}
           </span>
@@ -78,7 +78,7 @@ export function RecipePanel(props: RecipeProps) {
               })
             }
           >
-            {t("takeTheProposal")}
+            {t("useTheProposal")}
           </button>
         </p>
       ) : null}
@@ -100,7 +100,7 @@ export function RecipePanel(props: RecipeProps) {
         error={errorAt("recipe.material", texts.material ?? "")}
         aside={
           <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>
-            {t("whatHaveIGot")}
+            {t("identifyTheMaterial")}
           </Link>
         }
       />
@@ -116,13 +116,13 @@ export function RecipePanel(props: RecipeProps) {
         <StageSelect
           value={texts.chipped_on ? recipe?.layers.at(-1)?.stage : texts.stage}
           change={(stage) => set({ stage })}
-          by={texts.chipped_on ? t("byItsAgeAndTheClimate") : undefined}
+          by={texts.chipped_on ? t("fromAgeAndClimate") : undefined}
         />
       </div>
       {entry.use === "vegetables" ? (
         <TextField
           label={t("depthRoundGrowingPlants", {
-            value: estimate?.depth_means === "spread" ? t("asSpread") : "settled",
+            value: estimate?.depth_means === "spread" ? t("loose") : t("settled"),
           })}
           unit={PLACEHOLDER.depth[site.units]}
           value={texts.growing_mm ?? ""}
@@ -139,7 +139,7 @@ export function RecipePanel(props: RecipeProps) {
       <AdviceList advice={estimate?.advice ?? []} fix={apply} />
       <details>
         <summary className="press flex cursor-pointer items-center font-semibold">
-          {t("beneathGapsAndWhatStaysBare")}
+          {t("layersBeneathGapsAndBareParts")}
         </summary>
         <div className="grid grid-cols-2 gap-3 pb-2">
           <CardboardSelect
@@ -153,8 +153,8 @@ export function RecipePanel(props: RecipeProps) {
             value={texts.compost_mm ?? ""}
             onChange={(compost_mm) => set({ compost_mm })}
             error={errorAt("recipe.compost_mm", texts.compost_mm ?? "")}
-            hint={t("emptyAsProposed", {
-              value: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : "none",
+            hint={t("leaveEmptyForTheProposal", {
+              value: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : t("none"),
             })}
           />
           <TextField
@@ -163,7 +163,7 @@ export function RecipePanel(props: RecipeProps) {
             value={texts.biochar_mm ?? ""}
             onChange={(biochar_mm) => set({ biochar_mm })}
             error={errorAt("recipe.biochar_mm", texts.biochar_mm ?? "")}
-            hint={t("emptyNone")}
+            hint={t("leaveEmptyForNone")}
           />
           <TextField
             label={t("chippedOn")}
@@ -171,7 +171,7 @@ export function RecipePanel(props: RecipeProps) {
             value={texts.chipped_on ?? ""}
             onChange={(chipped_on) => set({ chipped_on })}
             error={errorAt("recipe.chipped_on", texts.chipped_on ?? "")}
-            hint={t("thenItsStageMovesOnWith")}
+            hint={t("theStageThenChangesWithThe")}
           />
           {trees ? (
             <>
@@ -183,12 +183,12 @@ export function RecipePanel(props: RecipeProps) {
                 error={errorAt("shape.gap_m", entry.shape.gap_m ?? "")}
               />
               <TextField
-                label={t("partThatIsLaid")}
+                label={t("partMulched")}
                 unit="%"
                 value={texts.laid_share ?? ""}
                 onChange={(laid_share) => set({ laid_share })}
                 error={errorAt("recipe.laid_share", texts.laid_share ?? "")}
-                hint={t("emptyAsProposed2", { Math: Math.round((proposed?.laid_share ?? 1) * 100) })}
+                hint={t("leaveEmptyForTheProposal2", { Math: Math.round((proposed?.laid_share ?? 1) * 100) })}
               />
             </>
           ) : null}
@@ -234,11 +234,11 @@ export function PlantFrom({ on }: { on: string | null }) {
     <p className="border-l-4 border-primary pl-3" data-testid="plant-from">
       {on ? (
         <>
-          {t("plantFromAbout")} <strong>{day(on)}</strong>
-          {t("byThenThereIsHumusTo")}
+          {t("canBePlantedFromAbout")} <strong>{day(on)}</strong>
+          {t("enoughHumusByThen")}
         </>
       ) : (
-        t("thereWillNotBeHumusEnough")
+        t("thereWillNotBeEnoughHumus")
       )}
     </p>
   );
@@ -267,7 +267,7 @@ function Layers({ estimate }: { estimate: Estimate }) {
         ))}
         {laid.value < area.value - 0.005 ? (
           <tr>
-            <td className="py-1 text-base-content/75">{t("onOfTheWholeGround")}</td>
+            <td className="py-1 text-base-content/75">{t("mulchedOfTheWholeArea")}</td>
             <td className="py-1 text-right">
               <Value figure={laid} />
             </td>

@@ -2,9 +2,9 @@ import { t } from "@/texts/recipe";
 import { SelectField } from "@/ui/Field";
 
 export const STAGES = {
-  fresh: t("freshUnderAMonth"),
-  ageing: t("ageingStillWarmOrSour"),
-  aged: t("agedDullAndMostlyDry"),
+  fresh: t("freshUnder1Month"),
+  ageing: t("ageingWarmOrSour"),
+  aged: t("agedDullMostlyDry"),
   decomposed: t("decomposedDarkCrumb"),
 };
 
@@ -17,7 +17,7 @@ interface Props {
 export function StageSelect({ value, change, by }: Props & { by?: string | undefined }) {
   return (
     <SelectField
-      label={t("itIs")}
+      label={t("stage")}
       value={value || "fresh"}
       onChange={change}
       options={STAGES}
@@ -34,9 +34,9 @@ export function CardboardSelect({ value, change, proposed }: Props & { proposed:
       value={value ?? ""}
       onChange={change}
       options={[
-        ["", t("asProposed", { value: proposed ? "yes" : "no" })],
-        ["yes", "yes"],
-        ["no", "no"],
+        ["", t("asProposed", { value: proposed ? t("yes") : t("no") })],
+        ["yes", t("yes")],
+        ["no", t("no")],
       ]}
     />
   );

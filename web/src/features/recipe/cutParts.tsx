@@ -185,7 +185,7 @@ export function Labels({
         );
       })}
       <text x={x} y={floor - 10}>
-        {green ? t("soilAPartStaysGreen") : t("soil")}
+        {green ? t("soilPartStaysGreen") : t("soil")}
       </text>
     </g>
   );

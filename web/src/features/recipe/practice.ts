@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { PracticeChoices } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 
 /** The questions, their schools, and what is shipped. */
 export function usePractices() {
@@ -15,7 +15,7 @@ export function usePractices() {
 /** What the workspace chose for itself. */
 export function useWorkspacePractice(workspace_id: string) {
   const cache = useQueryClient();
-  const refresh = useRefresh();
+  const refresh = useStale("practice");
   const params = { path: { workspace_id } };
   const queryKey = ["practice", workspace_id];
   const choices = useQuery({

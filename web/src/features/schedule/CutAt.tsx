@@ -187,7 +187,7 @@ export function CutAt({
         </g>
       ))}
       <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
-        {t("humusMade")}
+        {t("humusFormed")}
       </text>
       <text
         x={LEFT + wide + 15}

@@ -1,8 +1,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { DecisionEntry, PlotOut } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
@@ -15,7 +15,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const { workspaceId = "", siteId = "" } = useParams();
   const units = useUnits();
   const may = useMay();
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const { sheet, changePlot } = useSite();
   const navigate = useNavigate();
   const decide = useMutation({
@@ -64,18 +64,18 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
             </strong>{" "}
             (
             {spread
-              ? t("asSpreadSettled", { depth: depth(laying.settled_mm, units) })
-              : t("settledAsSpread", { depth: depth(laying.spread_mm, units) })}
+              ? t("looseSettled", { depth: depth(laying.settled_mm, units) })
+              : t("settledLoose", { depth: depth(laying.spread_mm, units) })}
             , {about(laying.ordered_m3, units)}). {laying.reason}
             {laying.lasts_until ? ` ${t("lastsUntil", { day: day(laying.lasts_until) })}` : ""}
           </>
         ) : (
-          t("nothingIsPlanned")
+          t("nothingPlanned")
         )}
       </p>
       {gap ? (
         <p className="text-sm" data-testid="gap">
-          {t("evenTheTargetDoesNotLast", {
+          {t("evenTheTargetDepthDoesNot", {
             depth: depth(plot.least_mm, units),
             day: day(gap.from),
             day2: day(gap.until),
@@ -87,7 +87,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
               ) : null}
               {gap.deeper_mm ? (
                 <Act
-                  label={t("targetSettled", { depth: depth(gap.deeper_mm, units) })}
+                  label={t("targetDepthSettled", { depth: depth(gap.deeper_mm, units) })}
                   press={() =>
                     reshape({
                       wanted_mm: spokenDepth(
@@ -105,20 +105,17 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
       {may.edit ? (
         <div className="flex flex-wrap gap-2">
           <Act
-            label={t("laidWriteItDown")}
+            label={t("logAsLaid")}
             press={() => navigate(`/w/${workspaceId}/sites/${siteId}/log?${laid}`)}
           />
           {due && laying && laying.on > today ? (
             <Act label={t("layToday")} press={() => put("lay", today)} />
           ) : null}
           {!due && plot.wanted_mm > 0 && decision?.kind !== "skip" ? (
-            <Act
-              label={t("layInAllTheSame", { season: now.season.toLowerCase() })}
-              press={() => put("lay")}
-            />
+            <Act label={t("layInAnyway", { season: now.season.toLowerCase() })} press={() => put("lay")} />
           ) : null}
           {due && decision === null ? <Act label={t("skipThisSeason")} press={() => put("skip")} /> : null}
-          {decision ? <Act label={t("asPlannedAgain")} press={() => put(null)} /> : null}
+          {decision ? <Act label={t("undoDecision")} press={() => put(null)} /> : null}
         </div>
       ) : null}
       {decision ? (

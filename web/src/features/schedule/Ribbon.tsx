@@ -51,7 +51,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const said = longDay(date);
   const rangeAt = (at: number) => {
     const coarse = Math.min(track.low.length - 1, Math.round(at / EVERY));
-    return t("toIn80OfCases", {
+    return t("n80RangeTo", {
       depth: depth(track.low[coarse] ?? 0, units),
       depth2: depth(track.high[coarse] ?? 0, units),
     });
@@ -59,11 +59,11 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
   const happens = (at: number) => [
     ...tops.flatMap((laying) => [
-      ...(near(at, laying.on) ? [t("toBeLaid", { depth: depth(laying.settled_mm, units) })] : []),
+      ...(near(at, laying.on) ? [t("plannedLaying", { depth: depth(laying.settled_mm, units) })] : []),
       ...(near(at, laying.on) && laying.humus_m3 > SPECK_M3
-        ? [t("dugOutBeforeOfHumus", { volume: volume(laying.humus_m3, units) })]
+        ? [t("humusDugOutFirst", { volume: volume(laying.humus_m3, units) })]
         : []),
-      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? [t("wantedButWaitsForChips")] : []),
+      ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? [t("dueButWaitsForChips")] : []),
     ]),
     ...log
       .filter(hasDepth)
@@ -304,7 +304,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
         said={t("text2", {
           said,
           depth: depth(held, units),
-          value: week > now ? t("predicted", { week: rangeAt(week) }) : "",
+          value: week > now ? t("forecast", { week: rangeAt(week) }) : "",
         })}
         numbers={(over) => (
           <>

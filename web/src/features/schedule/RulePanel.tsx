@@ -17,18 +17,18 @@ type Field = "part" | "years" | "window" | "rounds" | "months_apart";
 const KINDS: Record<NonNullable<Kind>, { label: string; fields: Field[] }> = {
   keep: { label: t("keepTheRecipe"), fields: [] },
   thin: { label: t("thinInSpringAndAutumn"), fields: ["part"] },
-  every: { label: t("upToTheTargetEveryFew"), fields: ["years", "window"] },
+  every: { label: t("fillToTheTargetEveryFew"), fields: ["years", "window"] },
   quarter: { label: t("aQuarterOfTheRingEach"), fields: ["window"] },
   harvest: { label: t("harvestTheHumusAndRefill"), fields: ["years", "window"] },
-  rounds: { label: t("severalRoundsOverGrass"), fields: ["rounds", "months_apart"] },
+  rounds: { label: t("severalRoundsOnGrass"), fields: ["rounds", "months_apart"] },
   once: { label: t("onceOnly"), fields: [] },
 };
 const KIND_LABELS = Object.entries(KINDS).map(
   ([kind, { label }]) => [kind, label] as [NonNullable<Kind>, string],
 );
 const LABELS: Record<Exclude<Field, "window">, string> = {
-  part: t("partOfTheTargetEachTime"),
-  years: t("everySoManyYears"),
+  part: t("shareOfTheTargetEachTime"),
+  years: t("intervalYears"),
   rounds: t("rounds"),
   months_apart: t("monthsApart"),
 };
@@ -78,12 +78,12 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
       aria-label={t("ruleOf", { name: plot.name })}
       onSubmit={form.onSubmit((texts) => save(entryOf(kind, texts, siteUnits)))}
     >
-      <h2 className="text-xl">{t("whenToLayAgain", { name: plot.name })}</h2>
+      <h2 className="text-xl">{t("ruleForLayingAgain", { name: plot.name })}</h2>
       <SelectField
         label={t("rule")}
         {...form.field("kind")}
         options={KIND_LABELS}
-        hint={future.proposed ? t("proposedByItsUseAndYour") : t("chosenForThisPlot")}
+        hint={future.proposed ? t("proposedFromItsUseAndYour") : t("chosenForThisPlot")}
       />
       <div className="grid grid-cols-2 gap-3">
         {KINDS[kind].fields.map((field) =>
@@ -92,7 +92,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
               key={field}
               label={t("in")}
               {...form.field("window")}
-              options={[["", t("thePracticesSeason")], ...windows]}
+              options={[["", t("theSeasonOfYourPractice")], ...windows]}
             />
           ) : (
             <TextField
@@ -110,10 +110,10 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
           className="btn btn-sm press"
           onClick={() => save({ units: siteUnits, rule: null })}
         >
-          {t("takeTheProposedRule")}
+          {t("useTheProposedRule")}
         </button>
       )}
-      <FormFoot sentence={form.sentence} busy={rule.isPending} save={t("saveTheRule")} close={close} />
+      <FormFoot sentence={form.sentence} busy={rule.isPending} save={t("saveRule")} close={close} />
       <Compared plotId={plot.id} />
     </form>
   );
@@ -121,7 +121,7 @@ export function RulePanel({ plot, future, close }: { plot: PlotOut; future: Plot
 
 function words(compared: RuleCompared) {
   const { rule } = compared;
-  if (rule.kind === "every") return t("upToTheTargetEveryYears", { years: rule.years });
+  if (rule.kind === "every") return t("fillToTheTargetEveryYears", { years: rule.years });
   if (rule.kind === "harvest") return t("harvestAndRefillEveryYears", { years: rule.years });
   return compared.words;
 }
@@ -134,7 +134,7 @@ function Compared({ plotId }: { plotId: string }) {
   if (!compared.data) return <Loading what={t("otherRules")} />;
   return (
     <section data-testid="compared">
-      <h3 className="text-lg">{t("sideBySideOverTenYears")}</h3>
+      <h3 className="text-lg">{t("comparisonOverTenYears")}</h3>
       <div className="overflow-x-auto">
         <table className="w-full text-sm">
           <thead className="text-left text-base-content/75">
@@ -159,10 +159,10 @@ function Compared({ plotId }: { plotId: string }) {
                 <td className="text-right whitespace-nowrap">{shown(rule.hours, "h", units)}</td>
                 <td className="text-right whitespace-nowrap">
                   {rule.cost === null
-                    ? "unknown"
+                    ? t("unknown")
                     : rule.cost > 0
                       ? money(rule.cost, seasons.now.currency)
-                      : "free"}
+                      : t("free")}
                 </td>
                 <td className="pl-2 text-right whitespace-nowrap">{depth(rule.least_mm, units)}</td>
                 <td className="pl-2 text-right whitespace-nowrap">{perArea(rule.humus_kg_m2, units)}</td>

@@ -1,10 +1,11 @@
 import { CloudSun, FileUp } from "lucide-react";
 import { useMemo, useState } from "react";
-import { NavLink, Outlet, useOutletContext, useParams, useSearchParams } from "react-router";
+import { Outlet, useOutletContext, useSearchParams } from "react-router";
 import { sendWeather } from "@/api/files";
 import type { PlotOut, SeasonsSheet, SiteSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { LogForm } from "@/features/log/LogForm";
+import { SubPages } from "@/features/site/SubPages";
 import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
@@ -25,28 +26,21 @@ interface Context {
 
 /** The seasons of a site: its pictures at one date, and the years ahead. */
 export function SeasonsFrame() {
-  const { workspaceId = "", siteId = "" } = useParams();
   const { sheet: site } = useSite();
   const { sheet } = useSeasons();
   if (site.isPending || sheet.isPending) return <Loading what={t("theSeasons")} />;
   if (site.isError) return <Trouble error={site.error} retry={() => site.refetch()} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const back = `/w/${workspaceId}/sites/${siteId}`;
-  const tab = ({ isActive }: { isActive: boolean }) =>
-    `press inline-flex shrink-0 items-center border-b-2 px-3 whitespace-nowrap ${isActive ? "border-secondary font-semibold" : "border-transparent text-base-content/80 hover:border-base-300"}`;
   return (
     <div className="flex h-full flex-col">
-      <nav
-        className="flex shrink-0 overflow-x-auto border-b border-base-300 px-2 sm:px-4 print:hidden"
-        aria-label={t("seasons")}
-      >
-        <NavLink end to={`${back}/seasons`} className={tab}>
-          {t("atOneDate")}
-        </NavLink>
-        <NavLink to={`${back}/seasons/years`} className={tab}>
-          {t("yearsAhead")}
-        </NavLink>
-      </nav>
+      <SubPages
+        title={t("seasons")}
+        part="seasons"
+        pages={[
+          ["", t("onOneDate")],
+          ["/years", t("comingYears")],
+        ]}
+      />
       <div className="min-h-0 grow overflow-y-auto">
         <Outlet context={{ site: site.data, seasons: sheet.data } satisfies Context} />
       </div>
@@ -78,7 +72,7 @@ export function SeasonsPage() {
   if (!chosen) {
     return (
       <Empty title={t("noGroundYet")}>
-        <p>{t("measureAPlotFirstWhatBecomes")}</p>
+        <p>{t("measureAPlotFirstItsDepth")}</p>
       </Empty>
     );
   }
@@ -96,7 +90,7 @@ export function SeasonsPage() {
             {longDay(date)}
           </span>
           <span className="text-sm text-base-content/75">
-            {week < now ? t("asItWasLogged") : week === now ? "today" : t("asItIsPredicted")}
+            {week < now ? t("logged") : week === now ? t("today") : t("forecast2")}
           </span>
         </p>
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
@@ -112,10 +106,10 @@ export function SeasonsPage() {
           <strong>{inUnits(track.future.next_step, units)}</strong>
           <span className="block text-sm text-base-content/75">
             {track.future.gap
-              ? `${t("evenTheTargetDoesNotLast", { depth: depth(track.future.least_mm, units), day: day(track.future.gap.from), day2: day(track.future.gap.until) })} `
+              ? `${t("evenTheTargetDepthDoesNot", { depth: depth(track.future.least_mm, units), day: day(track.future.gap.from), day2: day(track.future.gap.until) })} `
               : ""}
             {track.future.closes_in != null && track.future.closes_in > 0
-              ? t("itsRingsCloseIntoAStrip", { closesIn: track.future.closes_in })
+              ? t("theRingsGrowIntoOneStrip", { closesIn: track.future.closes_in })
               : ""}
           </span>
         </p>
@@ -179,7 +173,7 @@ export function SeasonsPage() {
         <WeatherLine seasons={seasons} edit={may.edit} />
         <details className="open:basis-full">
           <summary className="press inline-flex cursor-pointer items-center text-primary">
-            {t("whatTheSignsMeanAndThe")}
+            {t("legendAndTable")}
           </summary>
           <Key />
           <DepthTable seasons={seasons} held={track.held} low={track.low} high={track.high} />
@@ -220,16 +214,16 @@ export function PlotSelect({
 function Key() {
   return (
     <span className="mb-2 flex flex-wrap gap-x-4 gap-y-0.5">
-      <span>{t("solidAsLogged")}</span>
-      <span>{t("dashedPredictedHaze80OfCases")}</span>
+      <span>{t("solidLogged")}</span>
+      <span>{t("dashedForecastShaded80Range")}</span>
       <span>
         <span className="mr-1 inline-block h-2 w-4 bg-secondary" />
         {t("seasonsForLaying")}
       </span>
-      <span>{t("toBeLaidOrLaid")}</span>
-      <span>{t("wantedThenButWaitsForChips")}</span>
+      <span>{t("layingPlannedOrDone")}</span>
+      <span>{t("dueButWaitsForChips2")}</span>
       <span>{t("depthMeasured")}</span>
-      <span>{t("halfTheYearsLastAndFirst")}</span>
+      <span>{t("medianLastAndFirstFrost")}</span>
     </span>
   );
 }
@@ -257,10 +251,10 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
         {weather.days > 0 && weather.observed_to
           ? t("weatherObservedTo", { day: day(weather.observed_to) })
           : weather.climate_known
-            ? t("noWeatherObservedNormalsStandFor")
-            : t("noClimateGivenACoolMaritime")}
+            ? t("noWeatherDataClimateMeansAre")
+            : t("noClimateGivenCoolMaritimeAssumed")}
         {weather.heard_at
-          ? t("heard", {
+          ? t("updated", {
               value: new Date(weather.heard_at).toLocaleTimeString(undefined, {
                 hour: "2-digit",
                 minute: "2-digit",
@@ -283,7 +277,7 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
             disabled={ask.isPending}
             onClick={() => ask.mutate()}
           >
-            <CloudSun size={16} /> {ask.isPending ? t("asking") : t("askForWeather")}
+            <CloudSun size={16} /> {ask.isPending ? t("refreshing") : t("updateWeather")}
           </button>
           <label className="btn btn-sm press">
             <FileUp size={16} /> {t("dailyCsv")}

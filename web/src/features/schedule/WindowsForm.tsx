@@ -53,7 +53,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
     problem: override.error,
   });
   const { last, first, zone, windows, waits } = form.values;
-  const bad = (text: string) => (dayOf(text) === undefined ? t("writeMonthAndDayLike04") : undefined);
+  const bad = (text: string) => (dayOf(text) === undefined ? t("typeMonthAndDayLike04") : undefined);
   const overridden = Object.entries(own).some(([key, value]) =>
     key === "windows" ? Object.keys(value ?? {}).length > 0 : value !== null && value !== undefined,
   );
@@ -84,10 +84,10 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
       })}
     >
       <fieldset disabled={!edit} className="space-y-3">
-        <h2 className="text-xl">{t("seasonsOfThisPlace")}</h2>
+        <h2 className="text-xl">{t("seasonsOfThisSite")}</h2>
         <p className="text-sm text-base-content/75">
           {t("coldestNightOfAUsualYear", {
-            value: overridden ? `${t("asYouSaid")} ` : "",
+            value: overridden ? `${t("asYouSet")} ` : "",
             text: derived.source.text,
             temperature: temperature(derived.coldest_c, units),
           })}
@@ -103,7 +103,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           <TextField
             label={t("hardinessZone")}
             {...form.field("zone")}
-            error={form.errorAt("zone") && t("suchAs8b")}
+            error={form.errorAt("zone") && t("forExample8b")}
           />
         </div>
         {windows.map((window, at) => (
@@ -111,7 +111,9 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             {(["opens", "closes"] as const).map((end) => (
               <TextField
                 key={end}
-                label={`${window.name} ${end}`}
+                label={
+                  end === "opens" ? t("opens", { season: window.name }) : t("closes", { season: window.name })
+                }
                 value={window[end]}
                 onChange={(text) =>
                   form.change({
@@ -130,9 +132,12 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           label={t("whenChipsAreShort")}
           {...form.field("waits")}
           options={{
-            "": own.waits == null && seasons.waits ? t("asProposedWaitAsNobodySells") : t("asProposed"),
-            true: t("waitForWhatCanBeCounted"),
-            false: t("buyWhatIsMissingAndLay"),
+            "":
+              own.waits == null && seasons.waits
+                ? t("proposedWaitBecauseNobodySellsChips")
+                : t("useTheProposal"),
+            true: t("waitForLoadsThatAreLikely"),
+            false: t("buyTheRestAndLayWhen"),
           }}
         />
         {edit ? (
@@ -146,7 +151,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
             </button>
             {overridden ? (
               <button type="button" className="btn press" onClick={() => override.mutate({})}>
-                {t("asDerived")}
+                {t("useCalculatedDates")}
               </button>
             ) : null}
           </div>

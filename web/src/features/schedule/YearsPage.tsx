@@ -27,9 +27,9 @@ export function YearsPage() {
       <div className="space-y-6">
         {breaks_in ? (
           <p className="border-l-4 border-warning pl-3" data-testid="breaks">
-            {t("inMoreIsNeededThanCan", {
+            {t("inMoreIsNeededThanIs", {
               breaksIn: breaks_in,
-              value: seasons.waits ? t("whatIsShortWaitsForChips") : t("theRestHasToBeBought"),
+              value: seasons.waits ? t("theRestWaitsForChips") : t("theRestMustBeBought"),
             })}
           </p>
         ) : null}
@@ -54,7 +54,7 @@ export function YearsPage() {
                   <span
                     className="absolute inset-y-0 w-0.5 bg-base-content"
                     style={{ left: `${(100 * year.supply_m3) / most}%` }}
-                    title={t("canBeCountedOn")}
+                    title={t("likelyToCome")}
                   />
                 </span>
                 <span className="text-right whitespace-nowrap">
@@ -74,9 +74,9 @@ export function YearsPage() {
             ))}
           </ul>
           <p className="mt-1 text-sm text-base-content/75">
-            {t("theUprightLineIsWhatCrews", {
+            {t("theVerticalLineShowsWhatCrews", {
               about: about(years[0]?.supply_m3 ?? 0, units),
-              value: seasons.waits ? t("nothingIsLaidBeforeItHas") : ". Bought chips come on top.",
+              value: seasons.waits ? t("nothingIsLaidBeforeItComes") : ". Bought chips come on top.",
             })}
           </p>
         </section>
@@ -112,7 +112,7 @@ export function YearsPage() {
           </table>
         </section>
         <section>
-          <h2 className="text-xl">{t("whatIsNextPlotByPlot")}</h2>
+          <h2 className="text-xl">{t("nextLayingByPlot")}</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="steps">
             {seasons.plots.map((plot) => (
               <li key={plot.plot_id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
@@ -139,25 +139,25 @@ export function YearsPage() {
                   })}
                   <span className="block text-sm text-base-content/75">
                     {pile.ripe_on
-                      ? t("readyToSiftAbout", { day: day(pile.ripe_on) })
-                      : t("notReadyToSiftInThese")}
+                      ? t("readyToSieveAbout", { day: day(pile.ripe_on) })
+                      : t("notReadyToSieveInThese")}
                   </span>
                 </li>
               ))}
             </ul>
-            <p className="mt-1 text-sm text-base-content/75">{t("heapsKeepMoistAndWarmThey")}</p>
+            <p className="mt-1 text-sm text-base-content/75">{t("pilesStayMoistAndWarmAnd")}</p>
           </section>
         ) : null}
         <section data-testid="soil">
-          <h2 className="text-xl">{t("soilMade")}</h2>
-          <p className="text-sm text-base-content/75">{t("humusBeneathTheChipsMeanOf")}</p>
+          <h2 className="text-xl">{t("soilFormed")}</h2>
+          <p className="text-sm text-base-content/75">{t("humusUnderTheChipsMeanOf")}</p>
           <table className="w-full">
             <thead className="text-right text-sm text-base-content/75">
               <tr>
                 <th className="text-left font-normal">{t("after")}</th>
                 <th className="font-normal">{t("humus2")}</th>
                 <th className="font-normal">{t("dryWeight")}</th>
-                <th className="font-normal">{t("carbonHeld")}</th>
+                <th className="font-normal">{t("carbonStored")}</th>
               </tr>
             </thead>
             <tbody>
@@ -202,29 +202,29 @@ function Held() {
   const held = useHeld(supply);
   return (
     <section data-testid="held-by">
-      <h2 className="text-xl">{t("whatASupplyCanHold")}</h2>
+      <h2 className="text-xl">{t("depthASupplyCanMaintain")}</h2>
       <div className="max-w-48">
         <TextField
-          label={t("inAYear")}
+          label={t("perYear")}
           unit={units === "us" ? "yd³" : "m³"}
           value={text}
           onChange={setText}
-          error={wrong ? t("writeANumberSuchAs40") : undefined}
+          error={wrong ? t("typeANumberForExample40") : undefined}
         />
       </div>
       <p className="mt-1" aria-live="polite">
         {held.data?.depth_mm != null ? (
           <>
-            {t("holds")} <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
-            {t("onAllGroundThatKeepsIts", {
+            {t("maintains")} <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
+            {t("asTargetDepthOnAllGround", {
               value: held.data.more ? ` ${t("andMore")}` : "",
               about: about(held.data.needed_m3, units),
             })}
           </>
         ) : held.isFetching ? (
-          t("workingItOut")
+          t("calculating")
         ) : (
-          t("nothingHereKeepsItsRecipe")
+          t("noPlotHasTheRuleKeep")
         )}
       </p>
     </section>

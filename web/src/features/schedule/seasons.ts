@@ -3,8 +3,8 @@ import { useMemo } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { finished } from "@/api/errand";
-import { useRefresh } from "@/api/refresh";
 import type { LayersSheet, Overrides, PlotFuture, RuleEntry } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { unpacked } from "./timeline";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -32,7 +32,7 @@ export function useSeasons(years = 5) {
   const { workspaceId = "", siteId = "" } = useParams();
   const path = { workspace_id: workspaceId, site_id: siteId };
   const key = ["seasons", workspaceId, siteId, years];
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const sheet = useQuery({
     queryKey: key,
     queryFn: () => result(api.GET(`${S}/seasons`, { params: { path, query: { years } } })),

@@ -1,18 +1,72 @@
-import { Minus, Plus } from "lucide-react";
+import { ChevronDown, ChevronUp, Minus, Plus } from "lucide-react";
+import { useState } from "react";
 import type { Now } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useChoice } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
-import { about, day, other, shown } from "@/ui/format";
+import { about, day, shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { costOf, linesWith, mainLine } from "./season";
+import { costOf, linesWith, loadsOf, mainLine } from "./season";
 import { useWorkings } from "./workings";
 
 const SPECK_M3 = 0.005;
 
 /** The season whose account is running: the same on every page of a site. */
 export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolean; assumed: boolean }) {
+  const units = useUnits();
+  const [open, setOpen] = useState(false);
+  const nothing = now.needed_m3 <= SPECK_M3;
+  return (
+    <section
+      aria-label={t("theSeason")}
+      data-testid="strip"
+      className="flex flex-wrap items-center gap-x-6 gap-y-1 border-b border-base-300 bg-base-100 px-3 py-1.5 sm:px-4"
+    >
+      <div className="min-w-0 leading-tight">
+        <p className="display text-lg sm:text-xl" data-testid="season">
+          {now.season}
+        </p>
+        <p className={`text-sm text-base-content/75 ${open ? "" : "hidden sm:block"}`}>
+          {t("to2", { from: day(now.from), until: day(now.until) })}
+          {assumed ? t("climateAssumed") : ""}
+        </p>
+      </div>
+      {nothing ? (
+        <p className="grow" data-testid="nothing-due">
+          {typing ? t("withYourEntriesNothingIsDue") : t("nothingIsDueInThisSeason")}
+          {now.next ? (
+            <span className="block text-sm text-base-content/75">
+              {t("needs2", {
+                season: now.next.season,
+                volume: about(now.next.needed_m3, units),
+              })}
+            </span>
+          ) : null}
+        </p>
+      ) : (
+        <>
+          <p className="ml-auto text-right leading-tight sm:hidden">
+            <span className="display text-xl text-primary">{loadsOf(now, units)}</span>
+            <span className="block text-sm text-base-content/75">{costOf(now)}</span>
+          </p>
+          <button
+            type="button"
+            className="btn btn-ghost btn-square press sm:hidden"
+            aria-expanded={open}
+            aria-label={open ? t("showLessOfTheSeason") : t("showMoreOfTheSeason")}
+            onClick={() => setOpen(!open)}
+          >
+            {open ? <ChevronUp size={20} /> : <ChevronDown size={20} />}
+          </button>
+          <Numbers now={now} typing={typing} open={open} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boolean }) {
   const units = useUnits();
   const may = useMay();
   const { sheet } = useSite();
@@ -22,113 +76,81 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
   const version = sheet.data?.site.version ?? 0;
   const change = (by: number) =>
     line && choose.mutate({ season: now.key, lines: linesWith(now, line.key, by, units), version });
-  const editable = may.edit && !typing && now.needed_m3 > SPECK_M3;
-  const nothing = now.needed_m3 <= SPECK_M3;
-  const counted = now.order.some((line) => line.kind !== "bags");
+  const editable = may.edit && !typing;
   return (
-    <section
-      aria-label={t("theSeason")}
-      data-testid="strip"
-      className="flex flex-wrap items-center gap-x-7 gap-y-1 border-b border-base-300 bg-base-100 px-4 py-1.5"
-    >
-      <div className="leading-tight">
-        <p className="display text-xl" data-testid="season">
-          {now.season}
-        </p>
-        <p className="text-sm text-base-content/75">
-          {t("to", { day: day(now.from), day2: day(now.until), value: assumed ? t("climateAssumed") : "" })}
-        </p>
-      </div>
-      {nothing ? (
-        <p className="grow" data-testid="nothing-due">
-          {t("isDueInThisSeason", { value: typing ? t("withWhatYouTypeNothing") : t("nothing") })}
-          {now.next ? (
-            <span className="block text-sm text-base-content/75">
-              {t("needs", { season: now.next.season, about: about(now.next.needed_m3, units) })}
-            </span>
-          ) : null}
-        </p>
-      ) : (
-        <>
-          <dl className="grid grow grid-cols-3 items-end gap-x-4 gap-y-1 sm:flex sm:flex-wrap sm:gap-x-7">
-            <Item term={typing ? t("neededWithWhatYouType") : t("needed")} label="need">
-              <Ask label={t("needed2")} press={() => ask("needed", now.key)}>
-                {about(now.needed_m3, units)}
-              </Ask>
-              <span className="ml-2 hidden text-sm font-normal text-base-content/75 xl:inline">
-                {about(now.needed_m3, other(units))}
+    <>
+      <dl
+        className={`grow grid-cols-3 items-end gap-x-4 gap-y-1 sm:flex sm:flex-wrap sm:gap-x-6 ${open ? "grid" : "hidden"}`}
+      >
+        <Item term={typing ? t("neededWithYourEntries") : t("needed")} label="need">
+          <Ask label={t("needed2")} press={() => ask("needed", now.key)}>
+            {about(now.needed_m3, units)}
+          </Ask>
+        </Item>
+        <Item term={t("onHand")} label="on-hand">
+          {about(now.on_hand_m3, units)}
+        </Item>
+        <Item term={t("coming")} label="coming">
+          {about(now.coming_m3, units)}
+        </Item>
+        <div className="col-span-2 leading-tight">
+          <dt className="text-sm text-base-content/75">
+            {t("toOrder3")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
+          </dt>
+          <dd className="flex items-center gap-1.5" data-testid="loads">
+            <Ask label={t("toOrder2")} press={() => ask("to_order", now.key)}>
+              <span className="display text-2xl leading-none text-primary sm:text-3xl">
+                {loadsOf(now, units)}
               </span>
-            </Item>
-            <Item term={t("onHand")} label="on-hand">
-              {about(now.on_hand_m3, units)}
-            </Item>
-            <Item term={t("coming")} label="coming">
-              {about(now.coming_m3, units)}
-            </Item>
-            <div className="col-span-2 leading-tight">
-              <dt className="text-sm text-base-content/75">
-                {t("toOrder")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
-              </dt>
-              <dd className="flex items-center gap-1.5" data-testid="loads">
-                <Ask label={t("toOrder2")} press={() => ask("to_order", now.key)}>
-                  <span className="display text-2xl leading-none text-primary sm:text-3xl">
-                    {now.order.length === 0
-                      ? "nothing"
-                      : counted
-                        ? t("loads", { count: now.loads })
-                        : about(now.ordered_m3, units)}
-                  </span>
-                </Ask>
-                {editable && line ? (
-                  <>
-                    <Step
-                      label={line.exact ? t("less") : t("oneLoadFewer")}
-                      press={() => change(-1)}
-                      icon={<Minus size={16} />}
-                    />
-                    <Step
-                      label={line.exact ? t("more") : t("oneLoadMore")}
-                      press={() => change(1)}
-                      icon={<Plus size={16} />}
-                    />
-                  </>
-                ) : null}
-              </dd>
-            </div>
-            {now.short_m3 > SPECK_M3 ? (
-              <Item term={t("short")} label="short">
-                <span className="text-error">{about(now.short_m3, units)}</span>
-              </Item>
-            ) : (
-              <Item term={t("leftOver")} label="left-over">
-                {about(now.left_over_m3, units)}
-              </Item>
-            )}
-            <Item term={t("work")} label="hours">
-              <Ask label={t("hours")} press={() => ask("hours", now.key)}>
-                {shown(now.hours, "h", units)}
-              </Ask>
-            </Item>
-            <Item term={t("cost")} label="cost">
-              {costOf(now)}
-            </Item>
-          </dl>
-          {editable && now.decided ? (
-            <button
-              type="button"
-              className="btn btn-sm press print:hidden"
-              onClick={() => choose.mutate({ season: now.key, lines: null, version })}
-            >
-              {t("asProposed")}
-            </button>
-          ) : null}
-        </>
-      )}
-    </section>
+            </Ask>
+            {editable && line ? (
+              <>
+                <LoadStep
+                  label={line.exact ? t("less") : t("oneLoadFewer")}
+                  press={() => change(-1)}
+                  icon={<Minus size={16} />}
+                />
+                <LoadStep
+                  label={line.exact ? t("more") : t("oneLoadMore")}
+                  press={() => change(1)}
+                  icon={<Plus size={16} />}
+                />
+              </>
+            ) : null}
+          </dd>
+        </div>
+        {now.short_m3 > SPECK_M3 ? (
+          <Item term={t("short")} label="short">
+            <span className="text-error">{about(now.short_m3, units)}</span>
+          </Item>
+        ) : (
+          <Item term={t("leftOver")} label="left-over">
+            {about(now.left_over_m3, units)}
+          </Item>
+        )}
+        <Item term={t("work")} label="hours">
+          <Ask label={t("hours")} press={() => ask("hours", now.key)}>
+            {shown(now.hours, "h", units)}
+          </Ask>
+        </Item>
+        <Item term={t("cost")} label="cost">
+          {costOf(now)}
+        </Item>
+      </dl>
+      {editable && now.decided ? (
+        <button
+          type="button"
+          className="btn btn-sm press print:hidden"
+          onClick={() => choose.mutate({ season: now.key, lines: null, version })}
+        >
+          {t("useTheProposal")}
+        </button>
+      ) : null}
+    </>
   );
 }
 
-function Step({ label, press, icon }: { label: string; press: () => void; icon: React.ReactNode }) {
+function LoadStep({ label, press, icon }: { label: string; press: () => void; icon: React.ReactNode }) {
   return (
     <button
       type="button"
@@ -144,7 +166,12 @@ function Step({ label, press, icon }: { label: string; press: () => void; icon: 
 /** A number of the season; pressed, it says how it is worked out. */
 function Ask({ label, press, children }: { label: string; press: () => void; children: React.ReactNode }) {
   return (
-    <button type="button" className="asks text-left" title={t("howIsWorkedOut", { label })} onClick={press}>
+    <button
+      type="button"
+      className="asks text-left"
+      title={t("showTheCalculationOf", { label })}
+      onClick={press}
+    >
       {children}
     </button>
   );

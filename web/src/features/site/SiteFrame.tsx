@@ -1,22 +1,17 @@
-import { ArrowLeft, FileDown, Settings2 } from "lucide-react";
-import { useState } from "react";
-import { Link, NavLink, Outlet, useOutletContext, useParams } from "react-router";
+import { ArrowLeft } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, NavLink, Outlet, useLocation, useOutletContext, useParams } from "react-router";
 import type { Now } from "@/api/schema.gen";
+import { AppMenu } from "@/app/AppMenu";
+import { TopBar, wayClass } from "@/app/Frame";
 import { useSession } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
 import { Loading, Trouble } from "@/ui/states";
 import { Units } from "@/ui/units";
+import { NextStep } from "./NextStep";
+import { PARTS } from "./parts";
 import { SeasonStrip } from "./SeasonStrip";
-
-const PARTS = [
-  ["", t("ground")],
-  ["/order", t("order")],
-  ["/work", t("work")],
-  ["/seasons", t("seasons")],
-  ["/nitrogen", t("nitrogen")],
-  ["/log", t("log")],
-] as const;
 
 interface Context {
   /** Shows the season with the plot that is being typed; undefined shows it as it is kept. */
@@ -25,56 +20,68 @@ interface Context {
 
 export const useSiteFrame = () => useOutletContext<Context>();
 
-/** The head of every page of a site: its parts in the order of the job, and the strip of the season. */
+/** The frame of every page of a site: its parts in the order of the job, the strip of the season, the next step. */
 export function SiteFrame() {
   const { workspaceId = "", siteId = "" } = useParams();
+  const { pathname } = useLocation();
   const { data: session } = useSession();
   const { sheet } = useSite();
   const [typed, showTyped] = useState<Now>();
+  const name = sheet.data?.site.name;
+  useEffect(() => {
+    if (name) document.title = `${name} · Ulmatic`;
+  }, [name]);
   if (sheet.isPending) return <Loading what={t("theSite")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const { site, now } = sheet.data;
-  const back = `/w/${workspaceId}/sites/${siteId}`;
-  const tab = ({ isActive }: { isActive: boolean }) =>
-    `press inline-flex shrink-0 items-center border-b-3 px-3 pt-0.5 whitespace-nowrap ${isActive ? "border-primary font-semibold" : "border-transparent hover:border-base-300"}`;
+  const { site, now, steps } = sheet.data;
+  const base = `/w/${workspaceId}/sites/${siteId}`;
+  const writing = /\/(plots|access|settings)\b/.test(pathname);
+  const menu = [
+    { key: "files", label: t("files"), href: `${base}/files` },
+    { key: "settings", label: t("settingsOfTheSite"), href: `${base}/settings` },
+  ];
   return (
     <Units value={session?.user?.units ?? site.units}>
-      <div className="flex h-full flex-col">
-        <header className="flex flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 px-2 sm:px-3 print:hidden">
+      <div className="flex min-h-dvh flex-col pb-14 lg:h-dvh lg:pb-0">
+        <TopBar menu={<AppMenu site={menu} />}>
           <Link
             to={`/w/${workspaceId}/sites`}
-            className="btn btn-ghost press -ml-1 max-w-64"
-            title={t("backToTheSites")}
+            className="btn btn-ghost press min-w-0 justify-start px-2"
+            aria-label={t("backToSites")}
           >
-            <ArrowLeft size={18} /> <h1 className="truncate text-lg">{site.name}</h1>
+            <ArrowLeft size={18} className="shrink-0" />
+            <span className="display max-w-40 truncate text-lg sm:max-w-64">{site.name}</span>
           </Link>
-          <nav
-            className="-mx-2 order-last flex w-screen overflow-x-auto sm:order-none sm:mx-0 sm:w-auto sm:grow"
-            aria-label={t("site")}
-          >
-            {PARTS.map(([part, words]) => (
-              <NavLink key={part} to={`${back}${part}`} end={part === ""} className={tab}>
-                {words}
+          <nav className="hidden h-full lg:flex" aria-label={t("partsOfTheSite")}>
+            {PARTS.map(({ path, label }) => (
+              <NavLink key={path} to={`${base}${path}`} end={path === ""} className={wayClass}>
+                {label}
               </NavLink>
             ))}
           </nav>
-          <span className="ml-auto flex">
-            <Link to={`${back}/files`} className="btn btn-ghost btn-square press" title={t("filesInAndOut")}>
-              <FileDown size={18} /> <span className="sr-only">{t("files")}</span>
-            </Link>
-            <Link
-              to={`${back}/settings`}
-              className="btn btn-ghost btn-square press"
-              title={t("loadSpareBarrowUnitsLocationClimate")}
-            >
-              <Settings2 size={18} /> <span className="sr-only">{t("settings")}</span>
-            </Link>
-          </span>
-        </header>
+        </TopBar>
         <SeasonStrip now={typed ?? now} typing={typed !== undefined} assumed={sheet.data.climate_assumed} />
-        <div className="min-h-0 grow lg:overflow-y-auto">
+        {writing ? null : <NextStep steps={steps} />}
+        <main id="main" className="min-h-0 grow lg:overflow-y-auto">
           <Outlet context={{ showTyped } satisfies Context} />
-        </div>
+        </main>
+        <nav
+          className="fixed inset-x-0 bottom-0 z-20 grid h-14 grid-cols-6 border-t border-base-300 bg-base-100 lg:hidden print:hidden"
+          aria-label={t("partsOfTheSite")}
+        >
+          {PARTS.map(({ path, label, icon: Icon }) => (
+            <NavLink
+              key={path}
+              to={`${base}${path}`}
+              end={path === ""}
+              className={({ isActive }) =>
+                `flex flex-col items-center justify-center border-t-3 text-xs ${isActive ? "border-primary font-semibold" : "border-transparent"}`
+              }
+            >
+              <Icon size={20} aria-hidden /> {label}
+            </NavLink>
+          ))}
+        </nav>
       </div>
     </Units>
   );

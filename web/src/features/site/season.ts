@@ -34,9 +34,16 @@ export function linesWith(
 }
 
 export function costOf(season: Pick<Now, "cost" | "currency">): string {
-  if (season.cost === null) return t("priceNotKnown");
+  if (season.cost === null) return t("priceUnknown");
   const amount = Number(season.cost);
-  return amount > 0 ? money(amount, season.currency, amount >= 100) : "free";
+  return amount > 0 ? money(amount, season.currency, amount >= 100) : t("free");
+}
+
+/** The whole of an order in loads, or in volume where it is not counted by the load. */
+export function loadsOf(season: Pick<Now, "order" | "loads" | "ordered_m3">, units: UnitSystem): string {
+  if (season.order.length === 0) return t("nothing2");
+  if (!season.order.some((line) => line.kind !== "bags")) return about(season.ordered_m3, units);
+  return t("loads", { count: season.loads });
 }
 
 /** How much of a source, in the words of the trade. */

@@ -6,12 +6,12 @@ import { day, volume } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 const SAYS: Record<BookLineOut["kind"], (line: BookLineOut, amount: string) => string> = {
-  receive: (line, amount) => t("cameOnto", { amount, pile: line.pile, to: line.to }),
-  lay: (line, amount) => t("fromOnto", { amount, pile: line.pile, to: line.to }),
-  move: (line, amount) => t("fromTo", { amount, pile: line.pile, to: line.to }),
+  receive: (line, amount) => t("receivedOn", { amount, pile: line.pile, to: line.to }),
+  lay: (line, amount) => t("fromLaidOn", { amount, pile: line.pile, to: line.to }),
+  move: (line, amount) => t("movedFromTo", { amount, pile: line.pile, to: line.to }),
   measure: (line, amount) => t("measured", { pile: line.pile, amount }),
   turn: (line) => t("turned", { pile: line.pile }),
-  take_away: (line, amount) => t("fromTakenAway", { amount, pile: line.pile }),
+  take_away: (line, amount) => t("removedFrom", { amount, pile: line.pile }),
 };
 
 /** Every line of the book, the last first. */
@@ -22,7 +22,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
   return (
     <section data-testid="book">
       <div className="flex items-center justify-between gap-3">
-        <h2 className="text-xl">{t("theBook")}</h2>
+        <h2 className="text-xl">{t("pileRecord")}</h2>
         <a
           className="btn btn-ghost btn-sm press"
           href={`/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/book.csv`}
@@ -47,7 +47,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
                 disabled={takeBack.isPending}
                 onClick={() => takeBack.mutate(line.id)}
               >
-                <Undo2 size={15} /> {t("takeBack")}
+                <Undo2 size={15} /> {t("undo")}
               </button>
             ) : null}
           </li>

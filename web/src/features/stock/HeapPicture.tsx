@@ -31,7 +31,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
   const wide = Math.max(LEAST, edge + GAP);
   const heats = ground - HEATS_M * PX;
   return (
-    <Scroll label={t("heapsFromTheSide")}>
+    <Scroll label={t("pilesSideView")}>
       <svg
         viewBox={`0 0 ${wide} ${ground + FOOT}`}
         className="w-full min-w-[36rem]"
@@ -56,7 +56,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           strokeWidth={1}
         />
         <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-          {t("heatsAbove", { length: length(HEATS_M, units) })}
+          {t("heatsUpAbove", { length: length(HEATS_M, units) })}
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
@@ -81,7 +81,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
               </text>
               <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
                 {length(pile.heap.length_m, units)}
-                {pile.heap.ridge ? ` × ${length(pile.heap.width_m, units)}` : " across"}
+                {pile.heap.ridge ? ` × ${length(pile.heap.width_m, units)}` : ` ${t("across")}`}
               </text>
             </g>
           );

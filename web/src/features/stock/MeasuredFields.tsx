@@ -6,10 +6,10 @@ import { Sentence } from "@/ui/Sentence";
 import type { MeasuredKind, MeasuredTexts } from "./measured";
 
 const WAYS: Record<MeasuredKind, string> = {
-  heap: t("byTape"),
-  barrows: t("byBarrows"),
-  weight: t("byWeight"),
-  stated: t("asStated"),
+  heap: t("tapeMeasure"),
+  barrows: t("numberOfBarrows"),
+  weight: t("weight"),
+  stated: t("volumeStated"),
 };
 
 /** How much it is: a heap measured with a tape, barrows counted, weighed, or as somebody says. */
@@ -35,7 +35,7 @@ export function MeasuredFields({
   });
   return (
     <div className="space-y-2">
-      <div className="join flex-wrap" role="group" aria-label={t("howItWasMeasured")}>
+      <div className="join flex-wrap" role="group" aria-label={t("measuredBy")}>
         {ways.map((by) => (
           <button
             key={by}
@@ -50,7 +50,7 @@ export function MeasuredFields({
       </div>
       {value.by === "heap" ? (
         <div className="grid grid-cols-3 gap-3">
-          <TextField label={t("widthAtTheFoot")} unit={length} {...field("width_m")} />
+          <TextField label={t("widthAtTheBase")} unit={length} {...field("width_m")} />
           <TextField label={t("height")} unit={length} {...field("height_m")} />
           <TextField label={t("ridge")} unit={length} {...field("ridge_m")} hint={t("n0ForACone")} />
         </div>
@@ -61,7 +61,7 @@ export function MeasuredFields({
         </div>
       ) : value.by === "weight" ? (
         <TextField
-          label={t("weight")}
+          label={t("weight2")}
           unit={units === "us" ? "lb" : "kg"}
           {...field("mass_kg")}
           hint={t("asItComes")}

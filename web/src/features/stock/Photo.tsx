@@ -25,7 +25,7 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       />
     ) : (
       <button type="button" className="btn btn-sm press mt-1" onClick={() => setShown(true)}>
-        <Camera size={16} /> {t("showThePhotograph")}
+        <Camera size={16} /> {t("showThePhoto")}
       </button>
     );
   }
@@ -33,7 +33,7 @@ export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   return (
     <div className="mt-1">
       <label className="btn btn-sm press">
-        <Camera size={16} /> {send.isPending ? t("sending") : t("addAPhotograph")}
+        <Camera size={16} /> {send.isPending ? t("sending") : t("addAPhoto")}
         <input
           type="file"
           accept="image/jpeg,image/png,image/webp"

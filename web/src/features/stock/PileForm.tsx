@@ -18,7 +18,7 @@ const TITLES: Record<PileAct, string> = {
   move: t("moveToAnotherPlace"),
   measure: t("measureAgain"),
   turn: t("turn"),
-  take_away: t("takeAway"),
+  take_away: t("remove"),
 };
 
 /** Something done with a pile. */
@@ -82,11 +82,8 @@ export function PileForm({
     >
       <h2 className="text-xl">{TITLES[act]}</h2>
       <p className="text-base-content/75">
-        {t("holds", {
-          name: pile.name,
-          volume: volume(pile.stock_m3, shownUnits),
-          value: act === "turn" ? ". Turning lets air in and mixes it; nothing of it goes." : ".",
-        })}
+        {t("holds2", { name: pile.name, volume: volume(pile.stock_m3, shownUnits) })}{" "}
+        {act === "turn" ? t("turningMixesThePileAndLets") : null}
       </p>
       {act === "lay" ? (
         <SelectField
@@ -102,7 +99,7 @@ export function PileForm({
           {...form.field("to")}
           options={places}
           error={form.errorAt("to_landmark_id")}
-          hint={places.length === 0 ? t("putAPilePlaceOnThe") : undefined}
+          hint={places.length === 0 ? t("addAPilePlaceToThe") : undefined}
         />
       ) : null}
       {act !== "turn" ? (
@@ -116,7 +113,7 @@ export function PileForm({
       ) : null}
       <TextField label={t("on")} type="date" {...form.field("on")} />
       <TextField label={t("note")} {...form.field("note")} />
-      <FormFoot sentence={form.sentence} busy={enter.isPending} save={t("writeItDown")} close={close} />
+      <FormFoot sentence={form.sentence} busy={enter.isPending} save={t("saveEntry")} close={close} />
     </form>
   );
 }

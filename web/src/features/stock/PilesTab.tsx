@@ -36,7 +36,7 @@ export function PilesTab() {
               data-key="n"
               onClick={() => setOpen({ receive: "new" })}
             >
-              <Plus size={18} /> {t("aLoadCame")}
+              <Plus size={18} /> {t("receiveALoad")}
             </button>
           ) : null}
         </Piles>
@@ -75,7 +75,7 @@ const ACTS: [PileAct, string][] = [
   ["move", t("move")],
   ["measure", t("measureAgain")],
   ["turn", t("turn")],
-  ["take_away", t("takeAway")],
+  ["take_away", t("remove")],
 ];
 
 function Piles({
@@ -96,13 +96,13 @@ function Piles({
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
         <h2 className="text-3xl">
-          {total > 0.005 ? t("liesHere", { volume: volume(total, units) }) : t("nothingLiesHere")}
+          {total > 0.005 ? t("onHand", { volume: volume(total, units) }) : t("empty")}
         </h2>
         {children}
       </div>
       {stock.deliveries.length === 0 ? (
-        <Empty title={t("noLoadYet")}>
-          <p className="max-w-prose">{t("whenOneComesMeasureItsHeap")}</p>
+        <Empty title={t("noDeliveriesYet")}>
+          <p className="max-w-prose">{t("whenALoadComesMeasureIts")}</p>
         </Empty>
       ) : null}
       <HeapPicture piles={stock.piles} />
@@ -122,14 +122,14 @@ function Piles({
                   stage: lot.stage,
                   number: t("days", { count: lot.age_days }),
                   value: fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : "",
-                  value2: lot.fit_from ? t("fitForAllThatWantsIt", { day: day(lot.fit_from) }) : "",
+                  value2: lot.fit_from ? t("agedEnoughFrom", { day: day(lot.fit_from) }) : "",
                 })}
               </p>
             ))}
             {pile.turned_on ? <p className="text-sm">{t("turned2", { day: day(pile.turned_on) })}</p> : null}
             {pile.plan && !pile.plan.fits ? (
               <p className="border-l-4 border-error pl-3">
-                {t("tooMuchForThisPlaceWhich", { volume: volume(pile.plan.holds_m3, units) })}
+                {t("tooMuchForThisPlaceAt", { volume: volume(pile.plan.holds_m3, units) })}
               </p>
             ) : null}
             {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
@@ -151,7 +151,7 @@ function Piles({
       </ul>
       {there.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("dampADustyHeapWearA", { length: length(2, units) })}
+          {t("dampenADustyPileWearA", { length: length(2, units) })}
         </p>
       ) : null}
     </section>
@@ -190,7 +190,7 @@ function Loads({
                           volume: volume(delivery.size.least_m3, units),
                           volume2: volume(delivery.size.most_m3, units),
                         })}
-                    {delivery.cost > 0 ? `, ${money(delivery.cost, delivery.currency)}` : ", free"}
+                    {delivery.cost > 0 ? `, ${money(delivery.cost, delivery.currency)}` : `, ${t("free")}`}
                     {delivery.note ? `. ${delivery.note}` : ""}
                   </span>
                 </span>
@@ -204,7 +204,7 @@ function Loads({
                       className="btn btn-ghost press"
                       onClick={() => cancel.mutate(delivery)}
                     >
-                      {t("doesNotCome")}
+                      {t("cancelDelivery")}
                     </button>
                   </>
                 ) : null}
@@ -215,7 +215,7 @@ function Loads({
       ) : null}
       {came.length > 0 ? (
         <div>
-          <h2 className="text-xl">{t("cameAndWhereItWent")}</h2>
+          <h2 className="text-xl">{t("receivedLoadsAndTheirUse")}</h2>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {came.map((delivery) => (
               <Trace key={delivery.id} load={delivery} edit={receive !== undefined} />
@@ -225,7 +225,7 @@ function Loads({
       ) : null}
       {off.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("didNotCome", { off: off.map((delivery) => delivery.name).join(", ") })}
+          {t("cancelled", { off: off.map((delivery) => delivery.name).join(", ") })}
         </p>
       ) : null}
     </section>
@@ -243,8 +243,8 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       look: "bg-secondary",
     })),
     { words: t("onPiles"), amount: load.on_piles_m3, look: "bg-secondary/50" },
-    { words: t("takenAway"), amount: load.away_m3, look: "bg-base-content/40" },
-    { words: t("settledOrRotted"), amount: load.shrunk_m3, look: "bg-base-300" },
+    { words: t("removed"), amount: load.away_m3, look: "bg-base-content/40" },
+    { words: t("settledOrDecayed"), amount: load.shrunk_m3, look: "bg-base-300" },
   ].filter((part) => part.amount > 0.005);
   return (
     <li className="py-2.5">
@@ -266,16 +266,16 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       </div>
       <p className="text-sm text-base-content/75">
         {parts.map((part) => `${volume(part.amount, units)} ${part.words}`).join(", ")}
-        {load.shrunk_m3 < -0.005 ? t("moreThanWasThought", { volume: volume(-load.shrunk_m3, units) }) : ""}
+        {load.shrunk_m3 < -0.005 ? t("moreThanEstimated", { volume: volume(-load.shrunk_m3, units) }) : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>
       {load.worries.length > 0 ? (
         <p className="border-l-4 border-warning pl-3 text-sm" data-testid="worries">
-          {t("worries2", {
+          {t("concerns2", {
             worries: feared(load.worries).join(", "),
             value:
               load.on_plots.length > 0
-                ? ` ${t("laidOnSeeTheAdviceThere", { onPlots: load.on_plots.map((share) => share.plot).join(", ") })}`
+                ? ` ${t("laidOnSeeTheAdviceFor", { onPlots: load.on_plots.map((share) => share.plot).join(", ") })}`
                 : "",
           })}
         </p>

@@ -54,7 +54,7 @@ export function ReceiveForm({
     ...piles
       .filter((pile) => pile.landmark_id === null)
       .map((pile): [string, string] => [`pile:${pile.id}`, pile.name]),
-    ["new:", t("somewhereElseAHeapOfIts")],
+    ["new:", t("elsewhereAsANewPile")],
   ];
   const [start] = useState(
     (): Texts => ({
@@ -91,7 +91,7 @@ export function ReceiveForm({
   };
   const settled = useSettled(entry);
   const asked = useQuery({
-    queryKey: ["receipt", path.workspace_id, path.site_id, settled],
+    queryKey: ["plot", path.workspace_id, path.site_id, "receipt", settled],
     queryFn: () =>
       result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate", {
@@ -129,20 +129,20 @@ export function ReceiveForm({
       aria-label={t("receiveALoad")}
       onSubmit={form.onSubmit(save)}
     >
-      <h2 className="text-xl">{delivery ? t("receive", { name: delivery.name }) : t("aLoadCame")}</h2>
+      <h2 className="text-xl">{delivery ? t("receive", { name: delivery.name }) : t("receiveALoad")}</h2>
       {delivery ? null : (
-        <TextField label={t("name")} {...field("name")} hint={t("suchAsWhoBroughtIt")} autoFocus />
+        <TextField label={t("name")} {...field("name")} hint={t("forExampleTheSupplier")} autoFocus />
       )}
       <MaterialSelect
         workspaceId={workspaceId}
-        label={t("whatIsIt")}
+        label={t("material")}
         value={texts.material}
         change={(material) => form.change({ material })}
         error={errorAt("material")}
       />
       <p className="text-sm">
         <Link className="link" to={`/w/${workspaceId}/materials/guess`}>
-          {t("noIdeaAnswerAFewQuestions")}
+          {t("notSureIdentifyTheMaterial")}
         </Link>
       </p>
       <MeasuredFields
@@ -156,7 +156,7 @@ export function ReceiveForm({
         <div data-testid="receipt">
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
-            {t("withWhatIsThereAlreadyIt", {
+            {t("withWhatIsAlreadyThereThe", {
               length: length(estimate.heap.height_m, shownUnits),
               length2: length(estimate.heap.length_m, shownUnits),
             })}
@@ -171,12 +171,12 @@ export function ReceiveForm({
         error={errorAt("landmark_id") ?? errorAt("pile_id")}
       />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label={t("cameOn")} type="date" {...field("received_on")} />
+        <TextField label={t("receivedOn2")} type="date" {...field("received_on")} />
         <TextField label={t("chippedOn")} type="date" {...field("chipped_on")} hint={t("ifKnown")} />
         {delivery ? null : <TextField label={t("paid")} {...field("cost")} />}
       </div>
       <fieldset>
-        <legend className="text-sm font-semibold">{t("worries")}</legend>
+        <legend className="text-sm font-semibold">{t("concerns")}</legend>
         {WORRIES.map(([key, words]) => (
           <label key={key} className="press flex items-center gap-2">
             <input
@@ -194,10 +194,10 @@ export function ReceiveForm({
             {words}
           </label>
         ))}
-        <p className="text-sm text-base-content/70">{t("theyFollowTheLoadToEvery")}</p>
+        <p className="text-sm text-base-content/70">{t("concernsAreKeptWithTheLoad")}</p>
       </fieldset>
       <TextField label={t("note")} {...field("note")} />
-      <FormFoot sentence={form.sentence} busy={saving.isPending} save={t("receiveIt")} close={close} />
+      <FormFoot sentence={form.sentence} busy={saving.isPending} save={t("saveDelivery")} close={close} />
     </form>
   );
 }

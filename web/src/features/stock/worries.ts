@@ -3,9 +3,9 @@ import { t } from "@/texts/stock";
 
 /** What may be feared of one load, whatever its material. */
 export const WORRIES: [Hazard, string][] = [
-  ["weed_seed", t("weedSeedOrRootsInIt")],
-  ["disease", t("aDiseasedTreeInIt")],
-  ["herbicide", t("weedkillerOnIt")],
+  ["weed_seed", t("weedSeedOrRoots")],
+  ["disease", t("diseasedWood")],
+  ["herbicide", t("weedkiller")],
 ];
 
 /** What is feared of a load, in words. */

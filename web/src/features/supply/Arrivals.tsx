@@ -23,12 +23,12 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
     .filter((month) => month.loads > 0)
     .map((month) => t("in", { loads: month.loads, name: month.name }));
   return (
-    <Scroll label={t("whenItComes")}>
+    <Scroll label={t("delivery")}>
       <svg
         viewBox={`0 0 ${12 * STEP} ${HIGH}`}
         className="w-full min-w-[34rem] max-w-2xl"
         role="img"
-        aria-label={t("whenItComesAtTheEarliest", { said: said.join(", ") })}
+        aria-label={t("earliestDelivery", { said: said.join(", ") })}
       >
         <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
         {months.map((month, index) => (

@@ -6,8 +6,8 @@ import { usePlanChanges } from "./supply";
 
 const PRIORITIES: [number, string][] = [
   [1, "first"],
-  [2, t("asUsual")],
-  [3, t("canWait")],
+  [2, t("normal")],
+  [3, t("low")],
 ];
 
 /** Which ground gets it, the most important first; where there is too little, what stays bare. */
@@ -18,14 +18,14 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
   const bare = short.filter((plot) => plot.gets_m3 <= 0.005);
   return (
     <section data-testid="coverage">
-      <h2 className="text-xl">{t("whichGroundGetsIt")}</h2>
+      <h2 className="text-xl">{t("allocationByPlot")}</h2>
       <p className="mb-1 text-sm text-base-content/75" aria-live="polite">
         {short.length === 0
-          ? t("allOfItIsCovered")
-          : t("tooLittle", {
+          ? t("allPlotsAreCovered")
+          : t("lessThanNeeded", {
               value: short.length === 1 ? t("n1PlotGets") : t("plotsGet", { length: short.length }),
               value2:
-                bare.length > 0 ? t("nothingGoesTo", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
+                bare.length > 0 ? t("getNothing", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
             })}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
@@ -89,7 +89,7 @@ function Bar({ want }: { want: PlotWant }) {
     <span
       className="mt-0.5 flex h-2 bg-base-300"
       role="img"
-      aria-label={want.short_m3 > 0.005 ? t("coveredInPart") : "covered"}
+      aria-label={want.short_m3 > 0.005 ? t("partlyCovered") : t("covered")}
     >
       <span className="h-full bg-secondary" style={{ width: part(want.gets_m3) }} />
     </span>

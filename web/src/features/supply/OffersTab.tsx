@@ -9,11 +9,11 @@ import { useUnits } from "@/ui/units";
 import { useBuying, useOffers } from "./supply";
 
 const STATES: Record<OfferOut["state"], string> = {
-  open: "open",
-  accepted: t("takenExpectedHere"),
-  declined: "declined",
-  expired: "expired",
-  fell_through: t("fellThrough"),
+  open: t("open"),
+  accepted: t("acceptedExpectedHere"),
+  declined: t("declined"),
+  expired: t("expired"),
+  fell_through: t("cancelledByTheCrew"),
 };
 
 /** The inbox of loads that crews report, each with what it would do here. */
@@ -34,15 +34,15 @@ export function OffersTab() {
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div>
           <h2 className="text-3xl">
-            {open.length === 1 ? t("n1LoadIsOffered") : t("loadsAreOffered", { length: open.length })}
+            {open.length === 1 ? t("n1LoadOffered") : t("loadsOffered", { length: open.length })}
           </h2>
           <p className="text-base-content/75">
             <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">
               {t("simulated")}
             </span>
-            {t("inventedCrewsReportedByAStand", {
+            {t("inventedCrewsFromASimulatedService", {
               value: shown.heard_at
-                ? t("lastHeardAt", {
+                ? t("lastReport", {
                     value: new Date(shown.heard_at).toLocaleTimeString(undefined, {
                       hour: "2-digit",
                       minute: "2-digit",
@@ -59,7 +59,7 @@ export function OffersTab() {
             disabled={asked.isFetching}
             onClick={() => asked.refetch()}
           >
-            <RefreshCw size={17} /> {asked.isFetching ? t("asking") : t("askAgain")}
+            <RefreshCw size={17} /> {asked.isFetching ? t("refreshing") : t("refresh")}
           </button>
         ) : null}
       </header>
@@ -74,8 +74,8 @@ export function OffersTab() {
         </p>
       ) : null}
       {open.length === 0 ? (
-        <Empty title={t("nothingIsOfferedJustNow")}>
-          <p>{t("crewsReportLoadsAsTheyWork")}</p>
+        <Empty title={t("noOffersAtTheMoment")}>
+          <p>{t("crewsReportLoadsWhileTheyWork")}</p>
         </Empty>
       ) : null}
       <ul className="space-y-4" data-testid="offers">
@@ -94,7 +94,7 @@ export function OffersTab() {
       </ul>
       {rest.length > 0 ? (
         <section>
-          <h3 className="mb-1 text-lg">{t("answeredAndGone")}</h3>
+          <h3 className="mb-1 text-lg">{t("pastOffers")}</h3>
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {rest.map((offer) => (
               <li key={offer.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
@@ -135,7 +135,7 @@ function Offer({
             volume2: volume(offer.size.most_m3, units),
           })}
           <span className="ml-2 font-sans text-base font-normal tracking-normal text-base-content">
-            {offer.fee > 0 ? money(offer.fee, currency) : "free"}
+            {offer.fee > 0 ? money(offer.fee, currency) : t("free")}
           </span>
         </p>
         <p>
@@ -185,25 +185,25 @@ export function Effects({ effect }: { effect: Effect }) {
           materialName: effect.material_name.toLowerCase(),
           value:
             effect.accepted_by === 0
-              ? t("noPlotThatWantsMoreTakes")
+              ? t("noPlotThatNeedsMulchAccepts")
               : whole.length === 0 && !part
-                ? t("nothingHereIsShortOfIt")
-                : `${whole.length > 0 ? t("whole", { whole: whole.join(", ") }) : ""}${whole.length > 0 && part ? ", " : ""}${part ? t("inPart", { part }) : ""}.`,
+                ? t("noPlotNeedsIt")
+                : `${whole.length > 0 ? t("fully", { whole: whole.join(", ") }) : ""}${whole.length > 0 && part ? ", " : ""}${part ? t("partly", { part }) : ""}.`,
         })}
       </li>
       {effect.short_before_m3 > 0.05 ? (
         <li>
           {effect.short_after_m3 > 0.05
-            ? t("thenIsStillMissingOf", {
+            ? t("ofIsThenStillNeeded", {
                 volume: volume(effect.short_after_m3, units),
                 volume2: volume(effect.short_before_m3, units),
               })
-            : t("thenNothingIsMissingAnyMore")}
+            : t("nothingMoreIsThenNeeded")}
         </li>
       ) : null}
       {over > 0.05 ? (
         <li>
-          {t("isOver", {
+          {t("isLeftOver", {
             volume: volume(over, units),
             value: effect.pile_place ? ` ${t("andGoesTo", { pilePlace: effect.pile_place })}` : "",
           })}
@@ -211,7 +211,7 @@ export function Effects({ effect }: { effect: Effect }) {
       ) : null}
       {bad.map((tip) => (
         <li key={tip.tip} className="font-medium text-error">
-          {t("holdsItsLargestLoadDoesNot", { tip: tip.tip, volume: volume(tip.holds_m3, units) })}
+          {t("holdsTheLargestLoadDoesNot", { tip: tip.tip, volume: volume(tip.holds_m3, units) })}
         </li>
       ))}
       {near.map((tip) => (

@@ -63,8 +63,8 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             </ul>
             <p>
               {now.short_m3 > SPECK_M3
-                ? t("thatLeavesUncovered", { about: about(now.short_m3, units) })
-                : t("thatCoversWhatIsDueAnd", { about: about(now.left_over_m3, units) })}
+                ? t("staysUncovered", { about: about(now.short_m3, units) })
+                : t("thatCoversTheSeasonAndLeaves", { about: about(now.left_over_m3, units) })}
             </p>
             <button
               type="button"
@@ -78,7 +78,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             </button>
           </>
         ) : (
-          <p className="text-lg">{t("nothingWhatIsOnHandAnd")}</p>
+          <p className="text-lg">{t("nothingToOrderOnHandAnd")}</p>
         )}
         {now.also.length > 0 ? (
           <p data-testid="also">
@@ -97,12 +97,12 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
         <h2 className="text-lg">{t("work")}</h2>
         <p>
           {t("trips", { count: now.trips })}, <strong>{shown(now.hours, "h", units)}</strong>{" "}
-          {t("byOnePersonLiftWithStraight")}
+          {t("byOnePersonLiftWithBent")}
         </p>
       </section>
       <Tips tips={tips} load_m3={site.load_m3} />
       <section>
-        <h2 className="mb-1 text-lg">{t("whereItGoes")}</h2>
+        <h2 className="mb-1 text-lg">{t("allocationByPlot")}</h2>
         <ul>
           {byUse.map((use) => (
             <li key={use.use} className="py-1">

@@ -31,7 +31,6 @@ export function OrderTab() {
     <div className="mx-auto grid max-w-7xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 p-4 sm:p-6 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="space-y-6">
         <div className="flex flex-wrap items-center gap-3">
-          <h2 className="text-2xl">{t("order")}</h2>
           <SeasonSelect seasons={order.data.seasons} value={order.data.season.key} />
         </div>
         <Ordered order={order.data} edit={may.edit} running={running} />
@@ -50,7 +49,7 @@ export function OrderTab() {
 export function sourceOf(line: Pick<OrderFigures, "source" | "stage" | "material">) {
   const aged = line.stage ? `${line.stage} ` : "";
   const what = `${aged}${line.material.toLowerCase()}`;
-  return { what, who: line.source ? t("from", { source: line.source }) : t("nobodyNamedYet") };
+  return { what, who: line.source ? t("from", { source: line.source }) : t("supplierNotYetChosen") };
 }
 
 function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; running: boolean }) {
@@ -68,11 +67,11 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       {season.binding ? (
         <div className="border-l-4 border-warning bg-base-100 p-3" data-testid="binding">
           <p className="text-lg font-semibold">{season.binding}</p>
-          <p>{t("whatCanBeHadIsBelow", { about: about(season.short_m3, units) })}</p>
+          <p>{t("theAvailableLoadsAreBelowStays", { about: about(season.short_m3, units) })}</p>
         </div>
       ) : null}
       {season.order.length === 0 ? (
-        <p className="display text-3xl">{t("nothingWhatIsOnHandAnd")}</p>
+        <p className="display text-3xl">{t("nothingToOrderOnHandAnd")}</p>
       ) : (
         <ul className="space-y-2" data-testid="order-lines">
           {season.order.map((line) => {
@@ -89,16 +88,16 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
                   )}
                   {season.decided && line.booked_loads > 0 ? (
                     <span className="block text-sm text-base-content/75">
-                      {t("bookedAlready", { bookedLoads: line.booked_loads })}
+                      {t("alreadyBooked", { bookedLoads: line.booked_loads })}
                     </span>
                   ) : null}
                 </span>
                 <span className="ml-auto flex items-center gap-3 whitespace-nowrap">
                   {line.cost === null
-                    ? t("priceNotKnown")
+                    ? t("priceUnknown")
                     : Number(line.cost) > 0
                       ? money(Number(line.cost), season.currency)
-                      : "free"}
+                      : t("free")}
                   {edit ? (
                     <button
                       type="button"
@@ -119,7 +118,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       )}
       {unnamed ? (
         <p className="border-l-4 border-secondary pl-3">
-          {t("noSupplierBringsThisYetWrite")}{" "}
+          {t("noSupplierForThisYetAdd")}{" "}
           <Link className="link" to={`/w/${workspaceId}/suppliers`}>
             {t("suppliers")}
           </Link>
@@ -136,14 +135,14 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
           </span>
         </Item>
         {season.enough < 0.9995 && season.short_m3 <= SPECK_M3 ? (
-          <Item term={t("sureToBeEnough")}>{share(Math.round(season.enough * 100) / 100)}</Item>
+          <Item term={t("chanceItIsEnough")}>{share(Math.round(season.enough * 100) / 100)}</Item>
         ) : null}
         <Item term={t("orderBy")}>{day(order.order_by)}</Item>
       </dl>
       <Balance season={season} />
       {running && choices[0] && !season.decided ? (
         <div>
-          <h3 className="text-sm text-base-content/75">{t("atTheEarliest")}</h3>
+          <h3 className="text-sm text-base-content/75">{t("earliestDelivery2")}</h3>
           <Arrivals purchases={choices[0].purchases} />
         </div>
       ) : null}
@@ -202,12 +201,12 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
   if (choices.length < 2 && !season.decided) return null;
   return (
     <div data-testid="alternatives">
-      <h3 className="mb-1 text-lg">{t("whatElseWouldDo")}</h3>
+      <h3 className="mb-1 text-lg">{t("otherOptions")}</h3>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {choices.map((choice, at) => {
           const words = choice.difference
             ? inUnits(choice.difference, units, season.currency)
-            : t("theCheapestAsProposed");
+            : t("theCheapestOptionProposed");
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: choices are known by their rank
             <li key={at} className="flex flex-wrap items-center gap-3 py-1">
@@ -218,7 +217,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                     {choice.purchases
                       .map(
                         (line) =>
-                          `${inUnits(line.amount, units)} ${line.name ? t("from2", { name: line.name }) : t("fromASourceYetToBe")}`,
+                          `${inUnits(line.amount, units)} ${line.name ? t("from2", { name: line.name }) : t("fromASourceNotYetChosen")}`,
                       )
                       .join(", ")}
                   </span>
@@ -230,7 +229,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                 aria-expanded={shownAt === at}
                 onClick={() => showAt(shownAt === at ? undefined : at)}
               >
-                {choice.cost === null ? t("priceNotKnown") : money(choice.cost, season.currency)}
+                {choice.cost === null ? t("priceUnknown") : money(choice.cost, season.currency)}
               </button>
               {take ? (
                 <button
@@ -239,7 +238,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                   disabled={at === 0 && !season.decided}
                   onClick={() => take(at === 0 ? null : choice)}
                 >
-                  {at === 0 && !season.decided ? t("taken") : t("takeThis")}
+                  {at === 0 && !season.decided ? t("chosen") : t("chooseThis")}
                 </button>
               ) : null}
             </li>
@@ -247,7 +246,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
         })}
       </ul>
       {order.complete ? null : (
-        <p className="text-sm text-base-content/75">{t("withSoManySourcesNotEvery")}</p>
+        <p className="text-sm text-base-content/75">{t("thereAreSoManySourcesThat")}</p>
       )}
       {choices[0] && choices[0].gap > 0 ? (
         <p className="text-sm text-base-content/75">
@@ -256,7 +255,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
       ) : null}
       {season.decided ? (
         <p className="text-sm text-base-content/75">
-          {t("theOrderAboveIsYourOwn", { season: season.season })}
+          {t("theOrderAboveIsYourChoice", { season: season.season })}
         </p>
       ) : null}
     </div>
@@ -269,9 +268,9 @@ function Gaps({ order }: { order: OrderSheet }) {
   const list = (names: string[]) => names.join(", ");
   const stage: Record<string, string> = {
     fresh: t("stillFresh"),
-    ageing: "ageing",
+    ageing: t("ageing"),
     aged: t("agedFitForVegetableBeds"),
-    decomposed: t("decomposedSiftItForCompost"),
+    decomposed: t("decomposedCanBeSievedForCompost"),
   };
   return (
     <>
@@ -282,9 +281,9 @@ function Gaps({ order }: { order: OrderSheet }) {
           data-testid="ageing"
         >
           <strong>{about(lot.volume_m3, units)}</strong>{" "}
-          {t("ofHasToAgeFitFrom", {
+          {t("ofMustAgeUsableFrom", {
             materialName: lot.material_name.toLowerCase(),
-            value: lot.pile ? ` ${t("at", { pile: lot.pile })}` : ` ${t("stillToCome")}`,
+            value: lot.pile ? ` ${t("at", { pile: lot.pile })}` : ` ${t("stillComing")}`,
             day: day(lot.fit_from),
           })}
         </p>
@@ -295,10 +294,10 @@ function Gaps({ order }: { order: OrderSheet }) {
           {t("fromWouldCover", {
             source: more.source,
             about: about(more.load_m3, units),
-            value: more.whole.length > 0 ? t("whole", { whole: list(more.whole) }) : "",
+            value: more.whole.length > 0 ? t("fully", { whole: list(more.whole) }) : "",
             value2: more.whole.length > 0 && more.part ? ", " : "",
-            value3: more.part ? t("inPart", { part: more.part }) : "",
-            value4: more.over_m3 > 0.05 ? t("isThenOver", { about: about(more.over_m3, units) }) : "",
+            value3: more.part ? t("partly", { part: more.part }) : "",
+            value4: more.over_m3 > 0.05 ? t("isThenLeftOver", { about: about(more.over_m3, units) }) : "",
           })}
         </p>
       ) : null}
@@ -322,8 +321,8 @@ function Sources({ order }: { order: OrderSheet }) {
   return (
     <details>
       <summary className="press inline-flex cursor-pointer items-center text-primary">
-        {t("leftOutAndWhy", {
-          value: unfit.length === 1 ? t("n1SupplierIs") : t("suppliersAre", { length: unfit.length }),
+        {t("excluded", {
+          value: unfit.length === 1 ? t("n1Supplier") : t("suppliers2", { length: unfit.length }),
         })}
       </summary>
       <ul className="mt-1 space-y-1">

@@ -48,8 +48,8 @@ export function Suppliers() {
           ) : null}
         </div>
         {suppliers.data.length === 0 ? (
-          <Empty title={t("nobodyBringsChipsYet")}>
-            <p className="max-w-prose">{t("writeDownWhoCouldTheTree")}</p>
+          <Empty title={t("noSuppliersYet")}>
+            <p className="max-w-prose">{t("addTreeCrewsYardsAndMerchants")}</p>
           </Empty>
         ) : (
           <ul className="divide-y divide-base-300 border-y border-base-300" data-testid="suppliers">
@@ -158,7 +158,7 @@ function SupplierForm({
               value={texts.texts[field.key] ?? ""}
               onChange={(text) => form.change({ texts: { ...texts.texts, [field.key]: text } })}
               error={form.errorAt(`source.${field.key}`)}
-              hint={field.hint ?? (field.optional ? t("mayBeLeftOpen") : undefined)}
+              hint={field.hint ?? (field.optional ? t("optional") : undefined)}
             />
           ))}
           <TextField
@@ -169,7 +169,7 @@ function SupplierForm({
           />
         </div>
         <fieldset>
-          <legend className="mb-1 text-sm font-semibold">{t("monthsInWhichItBrings")}</legend>
+          <legend className="mb-1 text-sm font-semibold">{t("monthsOfDelivery")}</legend>
           <Months
             months={texts.months}
             {...(edit ? { change: (months: number[]) => form.change({ months }) } : {})}

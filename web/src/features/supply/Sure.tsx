@@ -14,9 +14,9 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
   const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
   return (
     <section data-testid="sure">
-      <h2 className="text-lg">{t("howSureIsThat")}</h2>
+      <h2 className="text-lg">{t("chanceItIsEnough")}</h2>
       <p>
-        {t("nobodyKnowsWhatALoadHolds", {
+        {t("theSizeOfALoadIs", {
           number: t("loadsAre", { count: loads }),
           share: share(Math.round(sure * 100) / 100),
         })}
@@ -67,7 +67,7 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
         ))}
       </svg>
       <p className="text-sm text-base-content/75">
-        {t("forEvenChancesFor80For", {
+        {t("for50For80For95", {
           for_50: certainty.for_50,
           for_80: certainty.for_80,
           for_95: certainty.for_95,
@@ -83,18 +83,18 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
   if (tips.length === 0) return null;
   return (
     <section data-testid="tips">
-      <h2 className="text-lg">{t("whereItIsTipped")}</h2>
+      <h2 className="text-lg">{t("tip")}</h2>
       {tips.map(({ tip, fits, heap, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
           {fits && clear === false ? `${t("onlyFromTheWall", { length: length(wall_m ?? 0, units) })} ` : ""}
           {fits
-            ? t("oneLoadFitsItStandsHigh", {
+            ? t("oneLoadFitsHighOn", {
                 length: length(heap.height_m, units),
                 length2: length(heap.length_m, units),
                 length3: length(heap.width_m, units),
               })
-            : t("doesNotFitItHoldsNo", { volume: volume(load_m3, units), volume2: volume(holds_m3, units) })}
+            : t("doesNotFitAtASafe", { volume: volume(load_m3, units), volume2: volume(holds_m3, units) })}
         </p>
       ))}
       <p className="text-sm text-base-content/75">

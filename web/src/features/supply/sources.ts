@@ -15,18 +15,18 @@ interface Field {
 }
 
 const SIZE: Field[] = [
-  { key: "least_m3", label: t("aLoadAtLeast"), sort: "volume" },
+  { key: "least_m3", label: t("loadAtLeast"), sort: "volume" },
   { key: "likely_m3", label: t("mostLikely"), sort: "volume" },
   { key: "most_m3", label: t("atMost"), sort: "volume" },
 ];
 const CREW: Field[] = [
   ...SIZE,
-  { key: "per_load", label: t("feeForALoad"), sort: "money", hint: t("n0WhereItIsFree") },
+  { key: "per_load", label: t("feePerLoad"), sort: "money", hint: t("n0IfItIsFree") },
   {
     key: "chance",
     label: t("chanceInAMonth"),
     sort: "share",
-    hint: t("thatALoadComesWhenYou"),
+    hint: t("chanceThatALoadComesWhen"),
   },
 ];
 
@@ -34,7 +34,7 @@ const CREW: Field[] = [
 export const KINDS: Record<SourceKind, { label: string; what: string; fields: Field[] }> = {
   arborist: {
     label: t("treeCrew"),
-    what: t("freeOrCheapWholeLoadOr"),
+    what: t("freeOrCheapWholeLoadsOf"),
     fields: CREW,
   },
   utility: {
@@ -44,29 +44,29 @@ export const KINDS: Record<SourceKind, { label: string; what: string; fields: Fi
   },
   yard: {
     label: t("municipalYard"),
-    what: t("fetchedByTrailerVolumeAndPayload"),
+    what: t("youFetchItByTrailerVolume"),
     fields: [
       { key: "trailer_m3", label: t("trailerHolds"), sort: "volume" },
       { key: "payload_kg", label: t("trailerCarries"), sort: "mass" },
       { key: "per_m3", label: t("price"), sort: "per_volume" },
-      { key: "per_trip", label: t("costOfATrip"), sort: "money", hint: t("fuelAndTimeOnTheRoad") },
+      { key: "per_trip", label: t("costPerTrip"), sort: "money", hint: t("fuelAndTimeOnTheRoad") },
       { key: "trips_a_month", label: t("tripsInAMonth"), sort: "count" },
     ],
   },
   merchant: {
     label: t("bulkMerchant"),
-    what: t("dearButExactTheVolumeYou"),
+    what: t("expensiveButExactTheVolumeYou"),
     fields: [
       { key: "per_m3", label: t("price"), sort: "per_volume" },
       { key: "per_load", label: t("eachDelivery"), sort: "money" },
-      { key: "minimum_m3", label: t("leastOrder"), sort: "volume", optional: true },
+      { key: "minimum_m3", label: t("minimumOrder"), sort: "volume", optional: true },
       { key: "truck_m3", label: t("aTruckHolds"), sort: "volume" },
-      { key: "lead_days", label: t("daysAhead"), sort: "count" },
+      { key: "lead_days", label: t("noticeDays"), sort: "count" },
     ],
   },
   bags: {
     label: t("bags"),
-    what: t("dearestAndTheyLandWhereThey"),
+    what: t("mostExpensiveDeliveredWhereTheyAre"),
     fields: [
       { key: "bag_m3", label: t("aBagHolds"), sort: "small" },
       { key: "per_bag", label: t("priceOfABag"), sort: "money" },
@@ -74,17 +74,17 @@ export const KINDS: Record<SourceKind, { label: string; what: string; fields: Fi
   },
   chipper: {
     label: t("chipperForADay"),
-    what: t("hiredByTheDayForBrush"),
+    what: t("hiredByTheDayForYour"),
     fields: [
       { key: "day_m3", label: t("chipsInADay"), sort: "volume" },
-      { key: "brush_m3", label: t("yourBrushMakes"), sort: "volume", hint: t("asChipsInAll") },
+      { key: "brush_m3", label: t("volumeFromYourBrush"), sort: "volume", hint: t("asChipsInTotal") },
       { key: "per_day", label: t("hireForADay"), sort: "money" },
     ],
   },
   own: {
     label: t("ownPrunings"),
-    what: t("chippedOrMownOverSoMuch"),
-    fields: [{ key: "year_m3", label: t("inAYear"), sort: "volume" }],
+    what: t("yourOwnChippedOrMownPrunings"),
+    fields: [{ key: "year_m3", label: t("perYear"), sort: "volume" }],
   },
 };
 
@@ -193,7 +193,8 @@ export function supplierEntry(texts: SupplierTexts, units: UnitSystem): Supplier
 
 /** A supplier's terms in a line. */
 export function terms({ source, currency }: SupplierOut, units: UnitSystem): string {
-  const each = (amount: number, what: string) => (amount > 0 ? `${money(amount, currency)} ${what}` : "free");
+  const each = (amount: number, what: string) =>
+    amount > 0 ? `${money(amount, currency)} ${what}` : t("free");
   const perVolume = (price: number) =>
     units === "us" ? t("yd", { money: money(price * YARD3, currency) }) : `${money(price, currency)} / m³`;
   switch (source.kind) {
@@ -212,7 +213,7 @@ export function terms({ source, currency }: SupplierOut, units: UnitSystem): str
         payload: shown(source.payload_kg, "kg", units),
       });
     case "merchant":
-      return t("delivery", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
+      return t("delivery2", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
     case "bags":
       return t("aBag", { money: money(source.per_bag, currency) });
     case "chipper":

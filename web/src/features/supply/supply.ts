@@ -2,7 +2,6 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { finished } from "@/api/errand";
-import { useRefresh } from "@/api/refresh";
 import type {
   Arrival,
   Booking,
@@ -17,6 +16,7 @@ import type {
   SupplierEntry,
   SupplierOut,
 } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/supply";
 import { useUndo } from "@/ui/undo";
 
@@ -34,7 +34,7 @@ export function useSuppliers(workspace_id: string) {
 /** What can be done with suppliers. */
 export function useSupplierChanges(workspace_id: string) {
   const offerUndo = useUndo();
-  const refresh = useRefresh();
+  const refresh = useStale("suppliers");
   const add = useMutation({
     mutationFn: (body: NewSupplier) =>
       result(api.POST(`${W}/suppliers`, { params: { path: { workspace_id } }, body })),
@@ -79,7 +79,7 @@ export function useSupply() {
   const { workspaceId = "", siteId = "" } = useParams();
   const offerUndo = useUndo();
   const path = { workspace_id: workspaceId, site_id: siteId };
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const key = (part: string) => ["supply", workspaceId, siteId, part];
   return { path, key, refresh, offerUndo };
 }
@@ -178,7 +178,7 @@ export function useStockChanges() {
       result(api.DELETE(`${S}/deliveries/{delivery_id}`, { params: { path: { ...path, delivery_id } } })),
     onSuccess: async (_, { id, name }) => {
       await refresh();
-      offerUndo({ text: t("isNotExpectedAnyMore", { name }), undo: () => again.mutate(id) });
+      offerUndo({ text: t("wasCancelled", { name }), undo: () => again.mutate(id) });
     },
   });
   const enter = useMutation({
@@ -203,7 +203,8 @@ export function useMoving(season: string | undefined) {
 }
 
 export function useQuotes(season: string | undefined) {
-  const { path, key, refresh, offerUndo } = useSupply();
+  const { path, key, offerUndo } = useSupply();
+  const refresh = useStale("quotes");
   const sheet = useQuery({
     queryKey: [...key("quotes"), season],
     queryFn: () => result(api.GET(`${S}/quotes`, { params: { path, query: season ? { season } : {} } })),

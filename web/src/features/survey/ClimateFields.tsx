@@ -63,12 +63,12 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
         value={texts.climate}
         onChange={(climate) => change({ climate })}
         options={[
-          ["", t("notGiven")],
-          ["normals", t("myOwnMonthlyNormals")],
+          ["", t("notSpecified")],
+          ["normals", t("myOwnMonthlyValues")],
           ...(climates.data ?? []).map((climate): [string, string] => [climate.name, climate.label]),
         ]}
         error={errorAt("climate")}
-        hint={generic ? generic.source : t("decidesHowFastChipsRotAnd")}
+        hint={generic ? generic.source : t("setsHowFastChipsDecayAnd")}
       />
       {generic ? (
         <label className="press flex items-center gap-2">
@@ -84,21 +84,21 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
       {texts.climate === "normals" ? (
         <>
           <TextField
-            label={t("meanTemperatureOfEachMonth")}
+            label={t("meanTemperatureByMonth")}
             unit={units === "us" ? "°F" : "°C"}
             rows={2}
             value={texts.temperatures_c}
             onChange={(temperatures_c) => change({ temperatures_c })}
             error={errorAt("climate.temperatures_c")}
-            hint={t("twelveJanuaryToDecemberInUnless", { value: units === "us" ? "°F" : "°C" })}
+            hint={t("twelveValuesJanuaryToDecemberIn", { value: units === "us" ? "°F" : "°C" })}
           />
           <TextField
-            label={t("rainOfEachMonth")}
+            label={t("rainByMonth")}
             rows={2}
             value={texts.rain_mm}
             onChange={(rain_mm) => change({ rain_mm })}
             error={errorAt("climate.rain_mm")}
-            hint={t("twelveInOrOneForThe", { value: units === "us" ? "inches" : "mm" })}
+            hint={t("twelveValuesInOrOneFor", { value: units === "us" ? "inches" : "mm" })}
           />
         </>
       ) : null}
@@ -128,7 +128,7 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         className="w-full rounded-box bg-base-100"
         role="img"
-        aria-label={t("theYear")}
+        aria-label={t("climateOfTheYear")}
       >
         {wet.map((mm, month) => {
           const high = (mm / Math.max(120, ...wet)) * (HIGH - FOOT - 22);
@@ -180,7 +180,10 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         ))}
       </svg>
       <figcaption className="text-sm text-base-content/75">
-        {t("meanOfTheYearRainA", { temperature: temperature(mean, units), rain: rain(total, units) })}
+        {t("meanTemperatureRainAYearLine", {
+          temperature: temperature(mean, units),
+          rain: rain(total, units),
+        })}
       </figcaption>
     </figure>
   );

@@ -3,10 +3,12 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sendLog, sendPlots } from "@/api/files";
-import { useRefresh } from "@/api/refresh";
 import type { ErrandOut, Import, RowError, SiteOut, Use } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { useMay, useSession } from "@/features/accounts/session";
+import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
+import { Back } from "@/ui/Back";
 import { FieldFrame } from "@/ui/Field";
 import { area, volume } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -15,12 +17,12 @@ import { useSite } from "./site";
 import { UseOptions } from "./UseOptions";
 
 const OUT = [
-  { file: "file.csv", label: "CSV", what: t("aTableOfThePlotsWith") },
+  { file: "file.csv", label: "CSV", what: t("tableOfPlotsWithRecipesAnd") },
   { file: "file.xlsx", label: "XLSX", what: t("theSameAsAWorkbook") },
-  { file: "log.csv", label: t("logCsv"), what: t("aTableOfWhatWasMeasured") },
+  { file: "log.csv", label: t("logCsv"), what: t("tableOfAllLogEntries") },
   { file: "log.xlsx", label: t("logXlsx"), what: t("theSameAsAWorkbook") },
-  { file: "file.geojson", label: t("geojson"), what: t("theOutlinesOnTheEarth") },
-  { file: "file.json", label: t("archive"), what: t("theWholeSiteToKeepOr") },
+  { file: "file.geojson", label: t("geojson"), what: t("outlinesWithCoordinates") },
+  { file: "file.json", label: t("archive"), what: t("theWholeSiteAsABackup") },
 ];
 
 /** Plots from files and to files. */
@@ -34,16 +36,13 @@ export function Files() {
   const address = `/api/v1/workspaces/${workspaceId}/sites/${siteId}`;
   return (
     <div className="mx-auto max-w-3xl space-y-8 p-4 sm:p-6">
-      <header>
-        <Link to={`/w/${workspaceId}/sites/${siteId}`} className="link">
-          {site.name}
-        </Link>
-        <h1 className="text-3xl">{t("filesInAndOut")}</h1>
-      </header>
+      <PageHead title={t("files")}>
+        <Back to={`/w/${workspaceId}/sites/${siteId}`}>{site.name}</Back>
+      </PageHead>
       {may.edit ? <BringIn site={site} /> : null}
       {may.edit ? <BringLog address={address} /> : null}
       <section className="space-y-2">
-        <h2 className="text-xl">{t("takeOut")}</h2>
+        <h2 className="text-xl">{t("export")}</h2>
         <ul className="divide-y divide-base-300 border-y border-base-300">
           {OUT.map(({ file, label, what }) => {
             const unplaced = file === "file.geojson" && !site.location_deg;
@@ -83,7 +82,7 @@ function BringIn({ site }: { site: SiteOut }) {
   const [errand, setErrand] = useState<ErrandOut>();
   const { data: session } = useSession();
   const units = session?.user?.units ?? site.units;
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const navigate = useNavigate();
   const [use, setUse] = useState<Use>("perennials");
   const [chosen, setChosen] = useState<{ file: File; import_id: string } | null>(null);
@@ -108,9 +107,9 @@ function BringIn({ site }: { site: SiteOut }) {
   const imported = read.data;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">{t("bringInPlots")}</h2>
+      <h2 className="text-xl">{t("importPlots")}</h2>
       <p>
-        {t("walkedBoundariesFromGeojsonGpxOr")}{" "}
+        {t("boundariesAsGeojsonGpxOrKml")}{" "}
         <a className="link" href="/api/v1/plot-template.csv" download>
           {t("csv")}
         </a>
@@ -139,7 +138,7 @@ function BringIn({ site }: { site: SiteOut }) {
             />
           )}
         </FieldFrame>
-        <FieldFrame label={t("usedForWhereTheFileDoes")}>
+        <FieldFrame label={t("useIfTheFileDoesNot")}>
           {({ id }) => (
             <select
               id={id}
@@ -175,9 +174,9 @@ function BringIn({ site }: { site: SiteOut }) {
                 <thead>
                   <tr>
                     <th>{t("plot")}</th>
-                    <th>{t("measuredAs")}</th>
+                    <th>{t("shape")}</th>
                     <th className="text-right">{t("area")}</th>
-                    <th className="text-right">{t("loose")}</th>
+                    <th className="text-right">{t("loose2")}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -208,7 +207,7 @@ function BringIn({ site }: { site: SiteOut }) {
 
 /** A log from a table: looked at first, then added where nothing is wrong. */
 function BringLog({ address }: { address: string }) {
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const navigate = useNavigate();
   const [chosen, setChosen] = useState<File | null>(null);
   const read = useMutation({
@@ -224,8 +223,8 @@ function BringLog({ address }: { address: string }) {
   const imported = read.data;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">{t("bringInALog")}</h2>
-      <p>{t("aTableOfEntriesInCsv")}</p>
+      <h2 className="text-xl">{t("importALog")}</h2>
+      <p>{t("aTableOfEntriesAsCsv")}</p>
       <FieldFrame label={t("log")}>
         {({ id }) => (
           <input
@@ -249,7 +248,7 @@ function BringLog({ address }: { address: string }) {
         <div className="space-y-2" data-testid="log-found">
           <p>
             {t("newEntries", { count: imported.entries.length })}
-            {imported.there > 0 ? t("thereAlready", { there: imported.there }) : ""}.
+            {imported.there > 0 ? t("alreadyInTheLog", { there: imported.there }) : ""}.
           </p>
           {imported.entries.length > 0 ? (
             <button
@@ -294,13 +293,13 @@ function Columns({
         choose(taken);
       }}
     >
-      <p>{t("thisTableHasHeadingsOfIts")}</p>
+      <p>{t("thisTableHasOtherHeadingsChoose")}</p>
       <table className="table">
         <thead>
           <tr>
-            <th>{t("theirHeading")}</th>
+            <th>{t("headingInTheFile")}</th>
             <th>{t("firstRows")}</th>
-            <th>{t("holds")}</th>
+            <th>{t("contains")}</th>
           </tr>
         </thead>
         <tbody>
@@ -311,11 +310,11 @@ function Columns({
               <td>
                 <select
                   className="select press"
-                  aria-label={t("holds2", { heading: column.heading })}
+                  aria-label={t("contains2", { heading: column.heading })}
                   value={taken[column.heading] ?? ""}
                   onChange={(event) => setTaken({ ...taken, [column.heading]: event.target.value })}
                 >
-                  <option value="">{t("leftOut")}</option>
+                  <option value="">{t("notUsed")}</option>
                   {imported.headings?.map((heading) => (
                     <option key={heading}>{heading}</option>
                   ))}
@@ -336,7 +335,7 @@ function Wrong({ errors }: { errors: RowError[] }) {
   return (
     <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
       <p className="font-semibold">
-        {t("nothingWasAddedAnotherLookMend", { number: t("entriesNeed", { count: errors.length }) })}
+        {t("nothingWasAddedCorrectionCorrectThe", { number: t("entriesNeed", { count: errors.length }) })}
       </p>
       <ul className="mt-2 space-y-1">
         {errors.map((error) => (

@@ -157,7 +157,7 @@ export function Ground(props: Props) {
         <div
           className={`join ${depths || balances ? "hidden" : ""}`}
           role="group"
-          aria-label={t("whichDepthIsDrawn")}
+          aria-label={t("depthShown")}
         >
           {(["lies", "wanted"] as const).map((choice) => (
             <button
@@ -167,7 +167,7 @@ export function Ground(props: Props) {
               className={`btn btn-sm join-item press ${when === choice ? "btn-neutral" : "bg-base-100"}`}
               onClick={() => setWhen(choice)}
             >
-              {choice === "lies" ? t("today") : t("atTarget")}
+              {choice === "lies" ? t("today") : t("atTargetDepth")}
             </button>
           ))}
         </div>

@@ -110,13 +110,13 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
         <h2 className="text-xl">{KINDS[kind].label}</h2>
         <p className="text-base-content/75">
           {kind === "way"
-            ? t("pressThePlanAtEachBend")
-            : t("pressThePlanWhereItsMiddle", { what: KINDS[kind].what })}
+            ? t("pressEachBendOnThePlan")
+            : t("pressItsMiddleOnThePlan", { what: KINDS[kind].what })}
         </p>
         <TextField
           label={t("name")}
           {...form.field("name")}
-          error={tried && !texts.name.trim() ? t("giveItANameYouWill") : form.errorAt("name")}
+          error={tried && !texts.name.trim() ? t("pleaseTypeAName") : form.errorAt("name")}
           autoFocus={!stored}
         />
         {kind === "way" ? (
@@ -133,7 +133,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
                 className="btn btn-sm press"
                 onClick={() => set({ points_m: texts.points_m.trim().split("\n").slice(0, -1).join("\n") })}
               >
-                {t("takeTheLastPointBack")}
+                {t("removeTheLastPoint")}
               </button>
             ) : null}
             {stored && !pressing ? (
@@ -146,13 +146,13 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
                 label={t("narrowestWidth")}
                 unit={length}
                 {...field("width_m")}
-                hint={t("decidesWhatFitsThrough")}
+                hint={t("limitsWhichCarrierFits")}
               />
               <TextField
                 label={t("risesBy")}
                 unit={length}
                 {...field("climb_m")}
-                hint={t("fromFirstToLastPointWith")}
+                hint={t("fromFirstToLastPointNegative")}
               />
             </div>
           </>
@@ -162,27 +162,27 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
             <TextField label={t("northOnThePlan")} unit={length} {...field("y_m", "place.y_m")} />
             <TextField label={t("length")} unit={length} {...field("length_m")} />
             <TextField label={t("width")} unit={length} {...field("width_m")} />
-            <TextField label={t("turned")} unit="°" {...field("turn_deg", "place.turn_deg")} />
+            <TextField label={t("rotation")} unit="°" {...field("turn_deg", "place.turn_deg")} />
             <TextField
               label={t("toTheNearestWall")}
               unit={length}
               {...field("to_wall_m")}
-              hint={t("fromItsEdgeAStrideIs")}
+              hint={t("fromItsEdgeKeepOneStride")}
             />
             {kind === "tip" ? (
               <SelectField
                 label={t("surface")}
                 value={texts.surface}
                 onChange={(surface) => set({ surface })}
-                options={{ hard: "hard", soft: t("softGrassOrSoil") }}
-                hint={t("fromAHardOneChipsAre")}
+                options={{ hard: t("hard"), soft: t("softGrassOrSoil") }}
+                hint={t("onHardGroundChipsAreScooped")}
               />
             ) : null}
           </div>
         )}
         {estimate ? (
           <p data-testid="landmark-size">
-            {kind === "way" ? t("lengthAlongIt") : t("room")}{" "}
+            {kind === "way" ? t("length") : t("widthAndLength")}{" "}
             <Value figure={estimate.size} className="display text-2xl" />
           </p>
         ) : null}
@@ -199,7 +199,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
           </button>
           {form.changed ? (
             <button type="button" className="btn press" onClick={() => form.clear(start)}>
-              {t("takeBack")}
+              {t("discardChanges")}
             </button>
           ) : null}
           {stored ? (

@@ -22,9 +22,9 @@ export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
       : `${length(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
   return (
     <section aria-label={t("tipsPilePlacesAndWays")} className="border-t-4 border-base-300">
-      <h2 className="px-3 pt-2 text-base">{t("howChipsGetIn")}</h2>
+      <h2 className="px-3 pt-2 text-base">{t("access")}</h2>
       {landmarks.length === 0 ? (
-        <p className="px-3 pb-1 text-sm text-base-content/75">{t("sayWhereATruckCanTip")}</p>
+        <p className="px-3 pb-1 text-sm text-base-content/75">{t("addATipAndTheWays")}</p>
       ) : null}
       <ul>
         {landmarks.map((landmark) => (

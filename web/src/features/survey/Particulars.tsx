@@ -20,13 +20,13 @@ export function Particulars(props: Props) {
   const noted = Object.values(entry.found).filter((text) => text.trim()).length;
   return (
     <div className="divide-y divide-base-300 border-y border-base-300">
-      <Section title={t("cutOuts")} said={entry.cuts.length ? String(entry.cuts.length) : "none"}>
+      <Section title={t("cutOuts")} said={entry.cuts.length ? String(entry.cuts.length) : t("none")}>
         <CutOuts {...props} />
       </Section>
       <Section title={t("slope")} said={entry.slope.angle_deg?.trim() || "level"}>
         <SlopeFields {...props} />
       </Section>
-      <Section title={t("whatWasFound")} said={noted ? t("noted", { noted }) : t("nothingNoted")}>
+      <Section title={t("siteConditions")} said={noted ? t("noted", { noted }) : t("noneNoted")}>
         <FoundFields {...props} />
       </Section>
     </div>
@@ -67,7 +67,7 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
               <button
                 type="button"
                 className="btn btn-ghost btn-square press"
-                aria-label={`Remove cut-out ${index + 1}`}
+                aria-label={t("removeCutOut", { number: index + 1 })}
                 onClick={() => change({ cuts: entry.cuts.filter((other) => other.key !== cut.key) })}
               >
                 <X size={18} />
@@ -76,7 +76,7 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
             {cut.kind === "plants" ? (
               <div className="grid grid-cols-2 gap-3">
                 <TextField
-                  label={t("howMany")}
+                  label={t("number")}
                   value={cut.fields.plants ?? ""}
                   onChange={(plants) => fields({ plants })}
                   error={errorAt(`${path}.plants`, cut.fields.plants ?? "")}
@@ -101,15 +101,15 @@ function CutOuts({ entry, units, change, errorAt }: Props) {
                 />
                 <div className="grid grid-cols-2 gap-3">
                   <TextField
-                    label={t("rightOfTheMiddle")}
+                    label={t("eastOfTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
                     value={cut.fields.x_m ?? ""}
                     onChange={(x_m) => fields({ x_m })}
                     error={errorAt(`${path}.place.x_m`, cut.fields.x_m ?? "")}
-                    hint={t("emptySomewhereInside")}
+                    hint={t("leaveEmptyIfThePositionDoes")}
                   />
                   <TextField
-                    label={t("aboveTheMiddle")}
+                    label={t("northOfTheMiddle")}
                     unit={PLACEHOLDER.length[units]}
                     value={cut.fields.y_m ?? ""}
                     onChange={(y_m) => fields({ y_m })}
@@ -136,17 +136,17 @@ function SlopeFields({ entry, change, errorAt }: Props) {
   return (
     <div className="grid grid-cols-2 gap-3">
       <TextField
-        label={t("howSteep")}
+        label={t("slope")}
         value={entry.slope.angle_deg ?? ""}
         onChange={(angle_deg) => change({ slope: { ...entry.slope, angle_deg } })}
         error={errorAt("slope.angle_deg", entry.slope.angle_deg ?? "")}
         hint={t("n159Or14")}
       />
       <SelectField
-        label={t("tapeLay")}
+        label={t("tapeWasHeld")}
         value={entry.slope.taped ?? "along"}
         onChange={(taped) => change({ slope: { ...entry.slope, taped } })}
-        options={{ along: t("alongTheSlope"), plan: t("levelOrItIsAPlan") }}
+        options={{ along: t("alongTheSlope"), plan: t("levelOrTakenFromAPlan") }}
       />
     </div>
   );
@@ -160,17 +160,17 @@ type Found = {
   bare?: keyof typeof PLACEHOLDER;
 };
 
-const YES_NO = { yes: "yes", no: "no" };
+const YES_NO = { yes: t("yes"), no: t("no") };
 const FOUND: Found[] = [
   {
     key: "cover",
-    label: t("coveredNowBy"),
-    decides: t("decidesPreparationCardboardLeastDepth"),
+    label: t("existingCover"),
+    decides: t("forPreparationCardboardAndLeastDepth"),
     choices: {
-      bare: "nothing, bare",
+      bare: t("nothingBare"),
       annual_weeds: t("annualWeeds"),
       running_grass: t("runningGrass"),
-      lawn: "lawn",
+      lawn: t("lawn"),
       old_fabric: t("oldFabric"),
       old_mulch: t("oldMulch"),
     },
@@ -178,73 +178,73 @@ const FOUND: Found[] = [
   {
     key: "soil",
     label: t("soil"),
-    decides: t("decidesNitrogenSupplyAndWhetherIt"),
-    choices: { sand: "sand", loam: "loam", clay: "clay", dead: "dead: rubble, subsoil" },
+    decides: t("forNitrogenSupplyAndBuildingUp"),
+    choices: { sand: t("sand"), loam: t("loam"), clay: t("clay"), dead: t("deadRubbleSubsoil") },
   },
   {
     key: "build_up",
-    label: t("builtUpBeforePlanting"),
+    label: t("buildUpBeforePlanting"),
     decides: t("poorGroundGetsADeepFirst"),
     choices: YES_NO,
   },
-  { key: "compacted", label: t("compacted"), decides: t("decidesLooseningBeforePlanting"), choices: YES_NO },
+  { key: "compacted", label: t("compacted"), decides: t("forLooseningBeforePlanting"), choices: YES_NO },
   {
     key: "sun",
     label: t("sun"),
-    decides: t("decidesWhetherToSoakBeforeLaying"),
-    choices: { full: "full", part: "part", shade: "shade" },
+    decides: t("forSoakingBeforeLaying"),
+    choices: { full: t("full"), part: t("part"), shade: t("shade") },
   },
-  { key: "irrigated", label: t("irrigated"), decides: t("countsAsRainInDecay"), choices: YES_NO },
+  { key: "irrigated", label: t("irrigated"), decides: t("countsAsRainForDecay"), choices: YES_NO },
   {
     key: "pets",
     label: t("dogsOrOtherPets"),
-    decides: t("decidesWhetherCocoaShellIsRefused"),
+    decides: t("excludesCocoaShell"),
     choices: YES_NO,
   },
   {
     key: "children",
     label: t("children"),
-    decides: t("decidesCautionsOnWhatALoad"),
+    decides: t("forCautionsAboutLoads"),
     choices: YES_NO,
   },
   {
     key: "guarded",
-    label: t("trunksGuarded"),
-    decides: t("decidesWhetherGuardsAreListed"),
+    label: t("trunkGuardsInPlace"),
+    decides: t("forTheListOfGuards"),
     choices: YES_NO,
   },
-  { key: "organic_matter", label: t("organicMatter"), decides: t("ofTheSoilGoesBeforeIts") },
+  { key: "organic_matter", label: t("organicMatter"), decides: t("ofTheSoilUsedInsteadOf") },
   {
     key: "soil_gives_n",
-    label: t("soilGivesNitrogenByTestG"),
-    decides: t("goesBeforeOrganicMatterAndType"),
+    label: t("nitrogenSupplyBySoilTestG"),
+    decides: t("usedInsteadOfOrganicMatterAnd"),
   },
   {
     key: "growth_m",
-    label: t("canopyWidensInAYear"),
-    decides: t("ofTreesDecidesHowRingsGrow"),
+    label: t("canopyGrowthPerYear"),
+    decides: t("forTheGrowthOfRings"),
     bare: "small",
   },
   {
     key: "to_building_m",
-    label: t("toTheNextBuilding"),
-    decides: t("decidesFireAndTermiteCautions"),
+    label: t("distanceToTheNextBuilding"),
+    decides: t("forFireAndTermiteCautions"),
     bare: "length",
   },
   {
     key: "to_water_m",
-    label: t("toTheNextWater"),
-    decides: t("decidesWhereNitrogenMayBeGiven"),
+    label: t("distanceToTheNextWater"),
+    decides: t("forLimitsOnNitrogen"),
     bare: "length",
   },
   {
     key: "way_width_m",
-    label: t("narrowestWayIn"),
-    decides: t("decidesWhichBarrowOrCartFits"),
+    label: t("narrowestAccess"),
+    decides: t("limitsWhichBarrowOrCartFits"),
     bare: "small",
   },
-  { key: "walk_m", label: t("walkFromTheTip"), decides: t("decidesLabour"), bare: "length" },
-  { key: "climb_m", label: t("climbFromTheTip"), decides: t("decidesLabour"), bare: "small" },
+  { key: "walk_m", label: t("walkingDistanceFromTheTip"), decides: t("forHoursOfWork"), bare: "length" },
+  { key: "climb_m", label: t("climbFromTheTip"), decides: t("forHoursOfWork"), bare: "small" },
 ];
 
 function FoundFields({ entry, units, change, errorAt }: Props) {
@@ -260,11 +260,11 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
         hint={t("atSeveralPoints406550")}
       />
       <TextField
-        label={t("hasLainForMonths")}
+        label={t("ageMonths")}
         value={entry.lain_months}
         onChange={(lain_months) => change({ lain_months })}
         error={errorAt("lain_months", entry.lain_months)}
-        hint={t("aGuessDecidesHowItGoes")}
+        hint={t("anEstimateForTheForecastOf")}
       />
       <div className="grid grid-cols-2 gap-3">
         {FOUND.map(({ key, label, decides, choices, bare }) =>
@@ -274,7 +274,7 @@ function FoundFields({ entry, units, change, errorAt }: Props) {
               label={label}
               value={entry.found[key] ?? ""}
               onChange={(value) => set(key, value)}
-              options={[["", t("notNoted")], ...Object.entries(choices)]}
+              options={[["", t("notSpecified")], ...Object.entries(choices)]}
               hint={decides}
             />
           ) : (

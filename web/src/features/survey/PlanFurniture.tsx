@@ -49,7 +49,7 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
     <g
       transform={`translate(${x - step * depths.length} ${y})`}
       role="img"
-      aria-label={t("theDenserTheFlecksTheDeeper")}
+      aria-label={t("moreFlecksMeanDeeperMulch")}
     >
       {depths.map((mm, index) => (
         <g key={mm} transform={`translate(${index * step} 0)`}>

@@ -10,7 +10,7 @@ function Reached({ access }: { access: Estimate["access"] }) {
   return (
     <div className="col-span-2 text-sm" data-testid="plot-access">
       <dt className="inline text-base-content/75">
-        {access.tip ? t("walkFrom", { tip: access.tip }) : t("walkFromTheTip")}{" "}
+        {access.tip ? t("walkingDistanceFrom", { tip: access.tip }) : t("walkingDistanceFromTheTip")}{" "}
       </dt>
       <dd className="inline">
         <Value figure={access.walk} className="font-semibold" />
@@ -45,7 +45,7 @@ export function PlotFigures({
   if (!estimate) {
     return (
       <p className="border-t border-base-300 bg-base-100 px-4 py-3 text-base-content/75">
-        {t("areaAndVolumeShowHereAs")}
+        {t("areaVolumeAndLoadsAppearHere")}
       </p>
     );
   }

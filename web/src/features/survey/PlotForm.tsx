@@ -11,7 +11,16 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
-import { type Entry, emptyEntry, entryOf, plotEntry, targetLabel, understood } from "./entry";
+import {
+  type Entry,
+  emptyEntry,
+  entryOf,
+  FIRST_PLOT,
+  type Purpose,
+  plotEntry,
+  targetLabel,
+  understood,
+} from "./entry";
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
 import { PlotFigures } from "./PlotFigures";
@@ -34,17 +43,27 @@ export interface Typed {
 interface Props {
   site: SiteOut;
   plot: PlotOut | undefined;
+  /** How many plots the site has. */
+  count: number;
   onEstimate: (typed: Typed) => void;
   back: string;
 }
 
 /** One plot: measured, computed while it is typed, saved. */
-export function PlotForm({ site, plot, onEstimate, back }: Props) {
+export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   const { path, refresh, addPlot, changePlot, deletePlot } = useSite();
   const navigate = useNavigate();
   const may = useMay();
   const { data: depths } = useUsualDepths();
-  const [start] = useState(() => (plot ? entryOf(plot, site.units) : emptyEntry(site.units)));
+  const [asked, ask] = useSearchParams();
+  const purpose = asked.get("for");
+  const fresh = (more: number) =>
+    emptyEntry(
+      site.units,
+      count + more,
+      purpose !== null && purpose in FIRST_PLOT ? (purpose as Purpose) : "garden",
+    );
+  const [start] = useState(() => (plot ? entryOf(plot, site.units) : fresh(1)));
   const saving = plot ? changePlot : addPlot;
   const form = useFields<Entry>({
     start,
@@ -53,7 +72,6 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   });
   const entry = form.values;
   const [tried, setTried] = useState(false);
-  const [asked, ask] = useSearchParams();
   const part = asked.get("part") === "recipe" ? "recipe" : "ground";
   const [focus, setFocus] = useState<string>();
   const [depthTouched, setDepthTouched] = useState(Boolean(plot) || form.changed);
@@ -104,7 +122,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
     setTried(true);
     const sent = plotEntry(entry, site.units);
     const done = async () => {
-      form.clear(plot ? undefined : emptyEntry(site.units));
+      form.clear(plot ? undefined : fresh(another ? 2 : 1));
       setTried(false);
       setDepthTouched(Boolean(plot));
       if (another) return saving.reset();
@@ -121,10 +139,10 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
   const gravest = estimate?.advice.some((advice) => advice.severity === "stop" || advice.severity === "act");
   const usual =
     use && use.most_mm > 0
-      ? t("usualTo", {
+      ? t("usuallyTo", {
           least: usualDepth(use.least_mm, site.units).replace(/ \D+$/, ""),
           most: usualDepth(use.most_mm, site.units),
-          value: use.means === "spread" ? ` ${t("asSpread")}` : "",
+          value: use.means === "spread" ? ` ${t("loose3")}` : "",
         })
       : undefined;
   const hint = (key: string, otherwise?: string) =>
@@ -182,10 +200,10 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
             <TextField
               label={t("plotName")}
               {...form.field("name")}
-              error={tried ? (entry.name.trim() ? form.errorAt("name") : t("giveItANameYouWill")) : undefined}
+              error={tried ? (entry.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
               autoFocus={!plot}
             />
-            <FieldFrame label={t("usedFor")}>
+            <FieldFrame label={t("use")}>
               {({ id }) => (
                 <select
                   id={id}
@@ -198,7 +216,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               )}
             </FieldFrame>
           </div>
-          <FieldFrame label={t("measuredAs")} hint={SHAPES[entry.kind].when}>
+          <FieldFrame label={t("shape")} hint={SHAPES[entry.kind].when}>
             {({ id, describedBy }) => (
               <select
                 id={id}
@@ -229,7 +247,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
           />
           <div className="grid grid-cols-2 gap-3">
             <TextField
-              label={entry.readings_mm.trim() ? t("existingDepthByReadings") : t("existingDepthSettled")}
+              label={entry.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}
               disabled={Boolean(entry.readings_mm.trim())}
               unit={PLACEHOLDER.depth[site.units]}
               value={entry.existing_mm}
@@ -265,7 +283,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
               className="btn btn-primary press grow"
               disabled={saving.isPending || (Boolean(plot) && !form.changed)}
             >
-              {saving.isPending ? t("saving") : plot ? t("save") : t("saveThePlot")}
+              {saving.isPending ? t("saving") : plot ? t("save") : t("savePlot")}
             </button>
             {plot ? (
               form.changed ? (
@@ -274,7 +292,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                   className="btn press"
                   onClick={() => form.clear(entryOf(plot, site.units))}
                 >
-                  {t("takeBack")}
+                  {t("discardChanges")}
                 </button>
               ) : (
                 <>
@@ -299,7 +317,7 @@ export function PlotForm({ site, plot, onEstimate, back }: Props) {
                 disabled={saving.isPending}
                 onClick={() => save(true)}
               >
-                {t("saveNextPlot")}
+                {t("saveAndAddNext")}
               </button>
             )}
           </div>

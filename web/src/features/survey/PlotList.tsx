@@ -40,14 +40,14 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
             {mark ? (
               <label
                 className="flex w-11 shrink-0 cursor-pointer items-center justify-center"
-                title={t("markToChangeSeveralAtOnce")}
+                title={t("selectToChangeSeveralAtOnce")}
               >
                 <input
                   type="checkbox"
                   className="checkbox checkbox-sm"
                   checked={marked.has(plot.id)}
                   onChange={() => mark(plot.id)}
-                  aria-label={t("mark", { name: plot.name })}
+                  aria-label={t("select", { name: plot.name })}
                 />
               </label>
             ) : null}

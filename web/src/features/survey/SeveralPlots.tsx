@@ -28,9 +28,9 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
         changePlots.mutate({ ...body, ...depths }, { onSuccess: done });
       })}
     >
-      <h2 className="text-xl">{t("marked", { number: t("plots", { count: plots.length }) })}</h2>
+      <h2 className="text-xl">{t("selected", { number: t("plots", { count: plots.length }) })}</h2>
       <p className="text-base-content/75">
-        {t("togetherPlannedWhatYouLeaveEmpty", {
+        {t("togetherPlannedEmptyFieldsStayUnchanged", {
           area: area(
             total((plot) => plot.area_m2),
             units,
@@ -41,7 +41,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           ),
         })}
       </p>
-      <FieldFrame label={t("usedFor")}>
+      <FieldFrame label={t("use")}>
         {({ id }) => (
           <select
             id={id}
@@ -49,7 +49,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
             value={use}
             onChange={(event) => form.change({ use: event.target.value as Use | "" })}
           >
-            <option value="">{t("asItIs")}</option>
+            <option value="">{t("unchanged")}</option>
             <UseOptions />
           </select>
         )}
@@ -72,10 +72,10 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
           className="btn btn-primary press grow"
           disabled={changePlots.isPending || !(use || existing_mm.trim() || wanted_mm.trim())}
         >
-          {t("changeThemAll")}
+          {t("changeAll")}
         </button>
         <button type="button" className="btn press" onClick={done}>
-          {t("unmark")}
+          {t("clearSelection")}
         </button>
       </div>
     </form>

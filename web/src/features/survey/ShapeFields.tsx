@@ -36,7 +36,11 @@ export function ShapeFields({ kind, units, fields, change, errorAt, hintFor, onF
             <TextField
               name={field.key}
               label={
-                field.key === "trunk_m" ? t("trunk2", { trunkAs: fields.trunk_as ?? "girth" }) : field.label
+                field.key === "trunk_m"
+                  ? fields.trunk_as === "diameter"
+                    ? t("trunkDiameter")
+                    : t("trunkGirth")
+                  : field.label
               }
               aside={field.key === "trunk_m" ? <TrunkAs fields={fields} change={change} /> : undefined}
               {...(field.bare ? { unit: PLACEHOLDER[field.bare][units] } : {})}
@@ -66,7 +70,7 @@ function TrunkAs({ fields, change }: Pick<Props, "fields" | "change">) {
       className="link text-sm"
       onClick={() => change({ trunk_as: across ? "girth" : "diameter" })}
     >
-      {across ? t("orRound") : t("orAcross")}
+      {across ? t("orRound") : t("orDiameter")}
     </button>
   );
 }

@@ -102,7 +102,7 @@ export function SitePage() {
             </header>
             <div className="min-h-0 grow overflow-y-auto">
               {plots.length === 0 ? (
-                <Empty title={t("nothingMeasuredYet")}>
+                <Empty title={t("noPlotsYet")}>
                   <p>{t("startWithOneBedPathOr")}</p>
                 </Empty>
               ) : (
@@ -164,10 +164,17 @@ export function SitePage() {
                 onEditing={setEditing}
               />
             ) : open ? (
-              <PlotForm key={plotId} site={site} plot={plot} onEstimate={takeEstimate} back={back} />
+              <PlotForm
+                key={plotId}
+                site={site}
+                plot={plot}
+                count={plots.length}
+                onEstimate={takeEstimate}
+                back={back}
+              />
             ) : (
               <>
-                {plotId || markId ? <p className="px-4 pt-4">{t("thisIsNotHereAnyMore")}</p> : null}
+                {plotId || markId ? <p className="px-4 pt-4">{t("thisDoesNotExistAnyMore")}</p> : null}
                 <OrderInWords site={site} plots={plots} now={now} tips={sheet.data.tips} />
               </>
             )}

@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendArchive } from "@/api/files";
+import { useStale } from "@/api/stale";
 import { useMay, useSession } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
@@ -34,7 +35,7 @@ export function Sites() {
   ) : null;
   if (sites.data.length === 0) {
     return (
-      <Empty title={t("noSiteYet")}>
+      <Empty title={t("noSitesYet")}>
         <p className="max-w-prose">{t("aSiteIsOnePlaceWith")}</p>
         <div className="flex flex-wrap gap-2">
           {add}
@@ -132,7 +133,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               </tr>
             ))}
             <tr className="border-t-2 border-base-content font-semibold">
-              <td className="py-1">{t("together")}</td>
+              <td className="py-1">{t("allSites")}</td>
               {total_m3.map((volume, at) => (
                 <td key={years[at]} className="pl-3 text-right whitespace-nowrap">
                   {about(volume, units)}
@@ -140,7 +141,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               ))}
             </tr>
             <tr className="border-t border-base-300">
-              <td className="py-1">{t("canBeCountedOn")}</td>
+              <td className="py-1">{t("likelyToCome")}</td>
               {years.map((year, at) => (
                 <td
                   key={year}
@@ -155,7 +156,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
       </div>
       {breaks_in ? (
         <p className="mt-2 border-l-4 border-warning pl-3" data-testid="all-breaks">
-          {t("inAllSitesTogetherWantMore", { breaksIn: breaks_in })}
+          {t("inAllSitesTogetherNeedMore", { breaksIn: breaks_in })}
         </p>
       ) : null}
       <div className="mt-4 overflow-x-auto">
@@ -183,8 +184,8 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="pl-3 text-right whitespace-nowrap">
                   {Object.entries(season.costs)
                     .map(([currency, cost]) => money(Number(cost), currency))
-                    .join(" + ") || (season.costs_known ? "free" : t("priceNotKnown"))}
-                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : t("someNotKnown")}
+                    .join(" + ") || (season.costs_known ? t("free") : t("priceUnknown"))}
+                  {season.costs_known || Object.keys(season.costs).length === 0 ? "" : t("someUnknown")}
                 </td>
               </tr>
             ))}
@@ -197,20 +198,20 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
 
 /** Makes a site from an archive that was taken out here or elsewhere. */
 function BringArchive({ workspaceId }: { workspaceId: string }) {
-  const cache = useQueryClient();
+  const refresh = useStale("sites");
   const navigate = useNavigate();
   const bring = useMutation({
     retry: false,
     mutationFn: (file: File) => sendArchive(workspaceId, crypto.randomUUID(), file),
     onSuccess: async (site) => {
-      await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
+      await refresh();
       navigate(site.id);
     },
   });
   return (
     <div>
       <label className="btn press">
-        {t("bringInAnArchive")}
+        {t("importAnArchive")}
         <input
           type="file"
           className="sr-only"

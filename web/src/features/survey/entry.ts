@@ -66,16 +66,27 @@ export function targetLabel(use: Use, means: DepthMeans) {
 /** How a target depth is labelled, by what a depth means here. */
 export const TARGET_DEPTH: Record<DepthMeans, string> = {
   settled: t("targetDepthSettled"),
-  spread: t("targetDepthAsSpread"),
+  spread: t("targetDepthLoose"),
 };
 
-export function emptyEntry(units: UnitSystem): Entry {
+export type Purpose = "garden" | "orchard" | "clients";
+
+/** What the first plot of a site most likely is, by what the site is for. */
+export const FIRST_PLOT: Record<Purpose, { use: Use; kind: Kind; next: string }> = {
+  garden: { use: "perennials", kind: "rectangle", next: t("measureTheFirstBed") },
+  orchard: { use: "young_tree", kind: "ring_row", next: t("measureTheFirstRow") },
+  clients: { use: "perennials", kind: "rectangle", next: t("measureTheFirstBed") },
+};
+
+/** A new plot: named by its number, as likely as not what most plots are. */
+export function emptyEntry(units: UnitSystem, number = 1, purpose: Purpose = "garden"): Entry {
   const us = units === "us";
+  const { use, kind } = FIRST_PLOT[purpose];
   return {
     id: crypto.randomUUID(),
-    name: "",
-    use: "perennials",
-    kind: "rectangle",
+    name: t("plot2", { number }),
+    use,
+    kind,
     existing_mm: "0",
     readings_mm: "",
     lain_months: "",
@@ -283,14 +294,14 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
     return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
   if (key === "wanted_mm") {
     const settled = t("settled", { depth: depth(estimate.wanted_mm, units) });
-    const spread = t("spread", { depth: depth(estimate.spread_mm, units) });
+    const spread = t("loose", { depth: depth(estimate.spread_mm, units) });
     return estimate.depth_means === "spread"
       ? t("text", { spread, settled })
       : t("text2", { settled, spread });
   }
   if (key === "growing_mm") {
     const settled = t("settled", { depth: depth(estimate.recipe.growing_mm, units) });
-    const spread = t("spread", { depth: depth(estimate.growing_spread_mm, units) });
+    const spread = t("loose", { depth: depth(estimate.growing_spread_mm, units) });
     return estimate.depth_means === "spread"
       ? t("text", { spread, settled })
       : t("text2", { settled, spread });

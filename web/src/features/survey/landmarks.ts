@@ -18,9 +18,9 @@ export interface Marked {
 }
 
 export const KINDS: Record<LandmarkKind, { label: string; what: string; add: string }> = {
-  tip: { label: t("tip"), what: t("whereATruckCanTip"), add: t("tip") },
-  pile_place: { label: t("pilePlace"), what: t("whereAPileCanStand"), add: t("pilePlace") },
-  way: { label: t("way"), what: t("aWayThatABarrowTakes"), add: t("way") },
+  tip: { label: t("tip"), what: t("aPlaceWhereATruckCan"), add: t("tip") },
+  pile_place: { label: t("pilePlace"), what: t("aPlaceForAPile"), add: t("pilePlace") },
+  way: { label: t("way"), what: t("aPathForTheBarrow"), add: t("way") },
 };
 
 /** A landmark as it stands in the form: every measurement as text. */

@@ -52,7 +52,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   triangle: {
     label: t("triangle"),
-    when: t("aCornerByItsThreeSides"),
+    when: t("threeSides"),
     fields: [
       { key: "a_m", label: t("sideA"), bare: "length" },
       { key: "b_m", label: t("sideB"), bare: "length" },
@@ -63,29 +63,29 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     label: t("circleOrEllipse"),
     when: t("oneOrTwoDiameters"),
     fields: [
-      { key: "across_m", label: t("across"), bare: "length" },
-      { key: "other_m", label: t("acrossTheOtherWay"), bare: "length", hint: t("emptyForACircle") },
+      { key: "across_m", label: t("diameter"), bare: "length" },
+      { key: "other_m", label: t("otherDiameter"), bare: "length", hint: t("emptyForACircle") },
     ],
   },
   offsets: {
     label: t("irregularBedByOffsets"),
-    when: t("aStraightLineAndTheEdges"),
+    when: t("aStraightLineAndDistancesFrom"),
     fields: [
-      { key: "spacing_m", label: t("offsetsTakenEvery"), bare: "length" },
-      { key: "edge", label: t("theEdgeIs"), choices: { curved: "curved", straight: t("straightBetween") } },
+      { key: "spacing_m", label: t("distanceBetweenOffsets"), bare: "length" },
+      { key: "edge", label: t("edgeBetweenOffsets"), choices: { curved: "curved", straight: t("straight") } },
       {
         key: "offsets_m",
-        label: t("offsetsFromEndToEnd"),
+        label: t("offsets"),
         bare: "length",
         rows: 2,
         wide: true,
-        hint: t("firstAndLastToo01"),
+        hint: t("includingTheFirstAndLast0"),
       },
     ],
   },
   polygon: {
     label: t("polygon"),
-    when: t("cornersAlongAndAcrossFromOne"),
+    when: t("cornersAsDistancesFromOnePoint"),
     fields: [
       {
         key: "corners_m",
@@ -93,32 +93,32 @@ export const SHAPES: Record<Kind, ShapePlan> = {
         bare: "length",
         rows: 5,
         wide: true,
-        hint: t("oneOnEachLineWalkingRound"),
+        hint: t("onePerLineInOrder4"),
       },
     ],
   },
   path: {
-    label: "Path",
-    when: "Legs, turns and a width",
+    label: t("path"),
+    when: t("legsTurnsAndAWidth"),
     fields: [
-      { key: "legs_m", label: "Legs", bare: "length", hint: "Along the middle: 12 + 8 + 3.5" },
-      { key: "width_m", label: "Width", bare: "length" },
-      { key: "turns_deg", label: "Turns", wide: true, hint: "90 right, 45 left; empty for straight on" },
+      { key: "legs_m", label: t("legs"), bare: "length", hint: t("alongTheMiddle1283") },
+      { key: "width_m", label: t("width"), bare: "length" },
+      { key: "turns_deg", label: t("turns"), wide: true, hint: t("n90Right45LeftLeaveEmpty") },
     ],
   },
   ring: {
     label: t("treeRing"),
-    when: t("canopyAndTrunkManyAlike"),
+    when: t("canopyAndTrunkOneOrMany"),
     fields: [
       ...TREE,
       { key: "part", label: t("partMulched"), bare: "share" },
-      { key: "trees", label: t("treesAlike") },
+      { key: "trees", label: t("numberOfTrees") },
     ],
   },
-  ring_row: { label: t("rowOfRings"), when: t("treesInARowThatMay"), fields: ROW },
+  ring_row: { label: t("rowOfRings"), when: t("treesInARowRingsMay"), fields: ROW },
   ring_block: {
     label: t("blockOfRows"),
-    when: t("rowsOfTreesSideBySide"),
+    when: t("parallelRowsOfTrees"),
     fields: [
       ...ROW,
       { key: "rows", label: t("rows") },
@@ -131,16 +131,16 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     fields: [
       { key: "length_m", label: t("length"), bare: "length" },
       { key: "width_m", label: t("width"), bare: "length" },
-      { key: "trees", label: t("treesInIt") },
+      { key: "trees", label: t("numberOfTrees") },
       ...TRUNK,
     ],
   },
   walked: {
     label: t("walkedBoundary"),
-    when: t("latitudesAndLongitudes"),
+    when: t("latitudeAndLongitudeOfEachPoint"),
     fields: [
-      { key: "points_deg", label: t("points"), rows: 5, wide: true, hint: t("oneOnEachLine510543") },
-      { key: "accuracy_m", label: t("goodTo"), bare: "small", hint: t("howFarOffAPointMay") },
+      { key: "points_deg", label: t("points"), rows: 5, wide: true, hint: t("onePerLine5105433") },
+      { key: "accuracy_m", label: t("accuracy"), bare: "small", hint: t("possibleErrorOfAPoint") },
     ],
   },
 };

@@ -1,7 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type {
   NewPlot,
   PlaceOutput as Place,
@@ -10,6 +9,7 @@ import type {
   SiteEntry,
   SiteSheet,
 } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
 import { useUndo } from "@/ui/undo";
 
@@ -20,7 +20,7 @@ export function useSite() {
   const path = { workspace_id: workspaceId, site_id: siteId };
   const queryKey = ["site", workspaceId, siteId];
   // Supply, seasons and nitrogen follow from the plots too; what is not looked at is fetched when it is.
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const offerUndo = useUndo();
 
   const sheet = useQuery({

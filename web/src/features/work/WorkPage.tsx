@@ -1,5 +1,6 @@
 import { Printer } from "lucide-react";
 import type { LegOut } from "@/api/schema.gen";
+import { PageHead } from "@/features/site/PageHead";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
@@ -19,16 +20,15 @@ export function WorkPage() {
   const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
   const { season, seasons } = moving.data;
   const choice = (
-    <div className="flex flex-wrap items-center gap-3 print:hidden">
-      <h2 className="text-2xl">{t("work")}</h2>
+    <PageHead title={t("work")}>
       <SeasonSelect seasons={seasons} value={season.key} />
-    </div>
+    </PageHead>
   );
   if (turns.length === 0) {
     return (
       <div className="space-y-4 p-4 sm:p-6">
         {choice}
-        <p>{t("nothingIsToBeMovedIn", { season: season.season })}</p>
+        <p>{t("nothingToMoveIn", { season: season.season })}</p>
       </div>
     );
   }
@@ -43,7 +43,7 @@ export function WorkPage() {
             <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
           </p>
           <p>
-            {t("ofOnePerson")} {rangeOf(hours, units)}
+            {t("personHours")} {rangeOf(hours, units)}
             {t("onFoot", {
               value: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
               number: t("trips", { count: trips }),
@@ -57,12 +57,12 @@ export function WorkPage() {
       </header>
       {stuck.length > 0 ? (
         <p className="border-l-4 border-error pl-3">
-          {t("nothingYouHaveGetsThroughTo", { stuck: stuck.map((turn) => turn.plot).join(", ") })}
+          {t("noCarrierOfYoursFitsThrough", { stuck: stuck.map((turn) => turn.plot).join(", ") })}
         </p>
       ) : null}
       {tip ? (
         <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
-          <strong>{t("askForASecondTip")}</strong>{" "}
+          <strong>{t("aSecondTipSavesWork")}</strong>{" "}
           {t("onTheWayAtEastNorth", {
             distance: distance(tip.at[0], units),
             distance2: distance(tip.at[1], units),
@@ -75,8 +75,8 @@ export function WorkPage() {
         </p>
       ) : null}
       <section>
-        <h2 className="text-xl">{t("inThisOrder")}</h2>
-        <p className="mb-1 text-sm text-base-content/75">{t("farthestFirstAndNobodyWalksOver")}</p>
+        <h2 className="text-xl">{t("orderOfWork")}</h2>
+        <p className="mb-1 text-sm text-base-content/75">{t("startWithTheFarthestPlotSo")}</p>
         <ol className="divide-y divide-base-300 border-y border-base-300" data-testid="turns">
           {turns.map((turn, index) => (
             <li key={turn.plot_id} className="grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-2 py-2.5">
@@ -88,7 +88,7 @@ export function WorkPage() {
                     {about(turn.volume_m3, units)}
                     {turn.walk_m !== null
                       ? t("away", { distance: distance(turn.walk_m, units) })
-                      : t("walkNotKnown")}
+                      : t("walkingDistanceUnknown")}
                   </span>
                 </p>
                 {turn.legs.map((leg) => (
@@ -96,12 +96,12 @@ export function WorkPage() {
                 ))}
                 {turn.before.length > 0 ? (
                   <p className="text-sm text-base-content/75">
-                    {t("beforeTheWayLeadsOverIt", { before: turn.before.join(", ") })}
+                    {t("doThisBeforeTheWayCrosses", { before: turn.before.join(", ") })}
                   </p>
                 ) : null}
                 {turn.over.length > 0 ? (
                   <p className="text-sm font-medium text-warning">
-                    {t("theWayLeadsOverLaidBy", { over: turn.over.join(", ") })}
+                    {t("theWayCrossesWhichIsLaid", { over: turn.over.join(", ") })}
                   </p>
                 ) : null}
               </div>
@@ -109,7 +109,7 @@ export function WorkPage() {
           ))}
         </ol>
       </section>
-      <p className="text-sm text-base-content/75">{t("liftWithStraightKneesFillWhat")}</p>
+      <p className="text-sm text-base-content/75">{t("liftWithBentKneesAndA")}</p>
     </div>
   );
 }
@@ -124,7 +124,7 @@ function Leg({ leg }: { leg: LegOut }) {
           heap: leg.heap,
           carrierName: leg.carrier_name.toLowerCase(),
           number: t("trips", { count: leg.trips }),
-          value: leg.known ? "" : ` ${t("walkTakenAsUsual")}`,
+          value: leg.known ? "" : ` ${t("usualWalkingDistanceAssumed")}`,
         })}
       </span>
       <Value figure={leg.hours} className="font-semibold">

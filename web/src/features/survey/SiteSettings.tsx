@@ -2,10 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
-import { useRefresh } from "@/api/refresh";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
-import { Laid, type LaidTexts, NO_RECIPE } from "@/features/recipe/Laid";
+import { Laid, type LaidTexts } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
 import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
@@ -14,7 +14,7 @@ import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
-import { ClimateFields, type ClimateTexts, climateEntry, climateOf, NO_CLIMATE } from "./ClimateFields";
+import { ClimateFields, type ClimateTexts, climateEntry, climateOf } from "./ClimateFields";
 import { useSite } from "./site";
 
 type Entry = ClimateTexts &
@@ -117,7 +117,7 @@ function Fields({
         error={errorAt("name")}
         autoFocus
       />
-      <FieldFrame label={t("units")} hint={t("whatABareNumberMeansHere")}>
+      <FieldFrame label={t("units")} hint={t("theUnitOfANumberWithout")}>
         {({ id, describedBy }) => (
           <select
             id={id}
@@ -138,23 +138,23 @@ function Fields({
       </FieldFrame>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField
-          label={t("oneLoad")}
+          label={t("usualLoad")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_m3}
           onChange={set("load_m3")}
           error={errorAt("load_m3")}
-          hint={t("whatTheTruckMostLikelyBrings")}
+          hint={t("theMostLikelyLooseVolumeOf")}
         />
         <TextField
-          label={t("orAsLittleAs")}
+          label={t("smallestLoad")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_least_m3}
           onChange={set("load_least_m3")}
           error={errorAt("load_least_m3")}
-          hint={t("emptyWhereALoadAlwaysHolds")}
+          hint={t("leaveEmptyIfLoadsAreAlways")}
         />
         <TextField
-          label={t("orAsMuchAs")}
+          label={t("largestLoad")}
           unit={PLACEHOLDER.volume[entry.units]}
           value={entry.load_most_m3}
           onChange={set("load_most_m3")}
@@ -181,7 +181,7 @@ function Fields({
           value={entry.north}
           onChange={set("north")}
           error={errorAt("north_deg")}
-          hint={t("degreesClockwiseFromUp")}
+          hint={t("degreesClockwiseFromTheTopOf")}
         />
       </div>
       <TextField
@@ -189,9 +189,9 @@ function Fields({
         value={entry.location_deg}
         onChange={set("location_deg")}
         error={errorAt("location_deg")}
-        hint={t("latitudeAndLongitudeIfYouLike")}
+        hint={t("latitudeAndLongitudeOptional510543")}
       />
-      <FieldFrame label={t("timeZone")} hint={t("todayIsTheSites")} error={errorAt("time_zone")}>
+      <FieldFrame label={t("timeZone")} hint={t("setsTheDateOfToday")} error={errorAt("time_zone")}>
         {({ id, describedBy }) => (
           <select
             id={id}
@@ -229,57 +229,6 @@ function Page({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-export function NewSite() {
-  const { workspaceId = "" } = useParams();
-  const navigate = useNavigate();
-  const cache = useQueryClient();
-  const [start] = useState<Entry & { id: string }>(() => ({
-    id: crypto.randomUUID(),
-    name: "",
-    ...NO_CLIMATE,
-    ...NO_RECIPE,
-    time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
-    units: navigator.language === "en-US" ? "us" : "metric",
-    ...STARTS[navigator.language === "en-US" ? "us" : "metric"],
-  }));
-  const add = useMutation({
-    mutationFn: ({ id, ...entry }: Entry & { id: string }) => {
-      return result(
-        api.POST("/api/v1/workspaces/{workspace_id}/sites", {
-          params: { path: { workspace_id: workspaceId } },
-          body: { ...siteEntry(entry), id },
-        }),
-      );
-    },
-    onSuccess: async (site) => {
-      form.clear();
-      await cache.invalidateQueries({ queryKey: ["sites", workspaceId] });
-      navigate(`/w/${workspaceId}/sites/${site.id}/plots/new`);
-    },
-  });
-  const form = useFields<Entry & { id: string }>({
-    start,
-    draft: `${workspaceId}.new-site`,
-    problem: add.error,
-  });
-  return (
-    <Page title={t("newSite")}>
-      <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => add.mutate(texts))}>
-        <Fields entry={form.values} change={form.change} errorAt={form.errorAt} />
-        <Sentence text={form.sentence} />
-        <div className="flex gap-2">
-          <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
-            {t("makeTheSite")}
-          </button>
-          <Link to=".." relative="path" className="btn btn-ghost press" onClick={() => form.clear()}>
-            {t("cancel")}
-          </Link>
-        </div>
-      </form>
-    </Page>
-  );
-}
-
 export function SiteSettings() {
   const { sheet } = useSite();
   if (sheet.isPending) return <Loading what={t("theSite")} />;
@@ -290,7 +239,7 @@ export function SiteSettings() {
 /** Figures that came with the site's archive and stand before those of the workspace. */
 function OwnParameters({ site }: { site: SiteOut }) {
   const { path } = useSite();
-  const refresh = useRefresh();
+  const refresh = useStale("plan");
   const reset = useMutation({
     mutationFn: () =>
       result(
@@ -306,10 +255,10 @@ function OwnParameters({ site }: { site: SiteOut }) {
       data-testid="site-parameters"
     >
       <span className="grow">
-        {t("ofThisSiteCameWithIts", { number: t("parameters", { count: number }) })}
+        {t("cameWithTheArchiveOfThis", { number: t("parameters", { count: number }) })}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => reset.mutate()}>
-        {t("useTheWorkspaces")}
+        {t("useTheWorkspacesParameters")}
       </button>
     </p>
   );
@@ -379,7 +328,7 @@ function Settings({ site }: { site: SiteOut }) {
                 className="btn btn-ghost press text-error"
                 onClick={() => remove.mutate()}
               >
-                {t("deleteTheSite")}
+                {t("deleteSite")}
               </button>
             ) : null}
           </div>

@@ -1,0 +1,161 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Briefcase, type LucideIcon, Sprout, Trees } from "lucide-react";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { NewSite as NewSiteEntry, Region } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
+import { t } from "@/texts/survey";
+import { Back } from "@/ui/Back";
+import { FieldFrame, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
+import { Sentence } from "@/ui/Sentence";
+import { Loading, Trouble } from "@/ui/states";
+import { FIRST_PLOT, type Purpose } from "./entry";
+
+const PURPOSES: Record<Purpose, { label: string; what: string; name: string; icon: LucideIcon }> = {
+  garden: {
+    label: t("garden"),
+    what: t("bedsPathsAndTreesOfMy"),
+    name: t("myGarden"),
+    icon: Sprout,
+  },
+  orchard: { label: t("orchard"), what: t("rowsOfTrees"), name: t("myOrchard"), icon: Trees },
+  clients: { label: t("clients"), what: t("sitesOfOtherPeople"), name: t("firstClient"), icon: Briefcase },
+};
+
+/** The loads and barrows that are usual in each system of units; both can be changed in the settings. */
+const USUAL = {
+  metric: { load_m3: "10 m3", barrow_m3: "100 L" },
+  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft" },
+};
+
+const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+
+/** A new site asks where and what; everything else has a default that the settings change. */
+export function NewSite() {
+  const regions = useQuery({
+    queryKey: ["regions"],
+    queryFn: () => result(api.GET("/api/v1/regions")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (regions.isPending) return <Loading what={t("theRegions")} />;
+  if (regions.isError) return <Trouble error={regions.error} retry={() => regions.refetch()} />;
+  return <Asked regions={regions.data} />;
+}
+
+function Asked({ regions }: { regions: Region[] }) {
+  const { workspaceId = "" } = useParams();
+  const navigate = useNavigate();
+  const refresh = useStale("sites");
+  const guess = regions.find((region) => region.time_zones?.some((zone) => timeZone.startsWith(zone)));
+  const [start] = useState(() => ({
+    id: crypto.randomUUID(),
+    purpose: "garden" as Purpose,
+    name: "",
+    region: guess?.key ?? regions[0]?.key ?? "",
+  }));
+  const add = useMutation({
+    mutationFn: (body: NewSiteEntry) =>
+      result(
+        api.POST("/api/v1/workspaces/{workspace_id}/sites", {
+          params: { path: { workspace_id: workspaceId } },
+          body,
+        }),
+      ),
+  });
+  const form = useFields({ start, draft: `${workspaceId}.new-site`, problem: add.error });
+  const { purpose } = form.values;
+  const save = ({ id, name, region: key }: typeof start) => {
+    const region = regions.find((region) => region.key === key);
+    if (!region) return;
+    add.mutate(
+      {
+        id,
+        name: name.trim() || PURPOSES[purpose].name,
+        units: region.units,
+        currency: region.currency,
+        climate: { kind: "class", name: region.climate, southern: region.southern },
+        time_zone: timeZone,
+        ...USUAL[region.units],
+      },
+      {
+        onSuccess: async (site) => {
+          form.clear();
+          await refresh();
+          navigate(`/w/${workspaceId}/sites/${site.id}/plots/new?for=${purpose}`);
+        },
+      },
+    );
+  };
+  const continents = [...new Set(regions.map((region) => region.continent))];
+  return (
+    <form noValidate className="mx-auto max-w-xl space-y-5 p-4 sm:p-6" onSubmit={form.onSubmit(save)}>
+      <Back to={`/w/${workspaceId}/sites`}>{t("sites")}</Back>
+      <h1 className="text-3xl">{t("whereAndWhatDoYouMulch")}</h1>
+      <fieldset>
+        <legend className="mb-1 text-sm font-semibold">{t("what")}</legend>
+        <div className="grid gap-2 sm:grid-cols-3">
+          {(Object.keys(PURPOSES) as Purpose[]).map((key) => {
+            const { label, what, icon: Icon } = PURPOSES[key];
+            return (
+              <label
+                key={key}
+                className={`press flex cursor-pointer items-center gap-3 border-2 bg-base-100 p-3 has-focus-visible:outline-3 has-focus-visible:outline-accent sm:flex-col sm:items-start ${purpose === key ? "border-primary" : "border-base-300"}`}
+              >
+                <input
+                  type="radio"
+                  name="purpose"
+                  className="sr-only"
+                  checked={purpose === key}
+                  onChange={() => form.change({ purpose: key })}
+                />
+                <Icon size={28} className="shrink-0 text-primary" aria-hidden />
+                <span className="leading-tight">
+                  <span className="block text-lg font-semibold">{label}</span>
+                  <span className="text-sm text-base-content/75">{what}</span>
+                </span>
+              </label>
+            );
+          })}
+        </div>
+      </fieldset>
+      <FieldFrame
+        label={t("where")}
+        hint={t("setsUnitsClimateAndCurrencyYou")}
+        error={form.errorAt("climate") ?? form.errorAt("time_zone")}
+      >
+        {({ id, describedBy }) => (
+          <select
+            id={id}
+            aria-describedby={describedBy}
+            className="select press w-full"
+            value={form.values.region}
+            onChange={(event) => form.change({ region: event.target.value })}
+          >
+            {continents.map((continent) => (
+              <optgroup key={continent} label={continent}>
+                {regions
+                  .filter((region) => region.continent === continent)
+                  .map((region) => (
+                    <option key={region.key} value={region.key}>
+                      {region.name}
+                    </option>
+                  ))}
+              </optgroup>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
+      <TextField
+        label={t("nameOfTheSiteOptional")}
+        {...form.field("name")}
+        hint={t("withoutANameItIsCalled", { name: PURPOSES[purpose].name })}
+      />
+      <Sentence text={form.sentence} />
+      <button type="submit" className="btn btn-primary btn-lg press w-full" disabled={add.isPending}>
+        {FIRST_PLOT[purpose].next}
+      </button>
+    </form>
+  );
+}
