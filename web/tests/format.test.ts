@@ -25,32 +25,10 @@ describe("figures at the edge of the browser", () => {
     expect(format.length(metres, units)).toBe(text);
   });
 
-  it.each([
-    [51.4, "metric", "51 m"],
-    [51.8, "us", "170 ft"],
-    [9.3, "us", "31 ft"],
-    [11_700, "metric", "11.7 km"],
-    [1.5, "metric", "1.5 m"],
-  ] as const)("%s m away in %s is %s", (metres, units, text) => {
-    expect(format.distance(metres, units)).toBe(text);
-  });
-
-  it("says what was worked out no finer than it can be ordered", () => {
-    expect(format.about(34.37, "us")).toBe("45 yd³");
-    expect(format.about(34.37, "metric")).toBe("34 m³");
-    expect(format.about(2.115, "metric")).toBe("2.1 m³");
-  });
-
   it("keeps three figures of a volume in workings", () => {
     expect(format.volume(0.7645549, "us")).toBe("1 yd³");
     expect(format.volume(123.456, "metric")).toBe("123 m³");
     expect(format.volume(1.23456, "metric")).toBe("1.23 m³");
-  });
-
-  it("has one word for one and another for many", () => {
-    expect(format.count(1, "load", "loads")).toBe("1 load");
-    expect(format.count(0, "load", "loads")).toBe("0 loads");
-    expect(format.count(1200, "load", "loads")).toBe("1,200 loads");
   });
 
   it("says temperature and rain in the reader's units", () => {

@@ -1,11 +1,12 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/ui";
 
 /** Figures are SI up to here; this is the edge where they take the reader's units. */
-const FOOT = 0.3048;
+export const FOOT = 0.3048;
 export const YARD3 = 0.764554857984;
 export const POUND = 0.45359237;
 
-function number(value: number, digits: number) {
+export function number(value: number, digits: number) {
   return value.toLocaleString(undefined, { maximumFractionDigits: digits, minimumFractionDigits: 0 });
 }
 
@@ -17,7 +18,7 @@ function three(value: number) {
 
 const EIGHTHS = ["", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞"];
 
-function inches(mm: number, system: UnitSystem = "us") {
+export function inches(mm: number, system: UnitSystem = "us") {
   const eighths = Math.round((mm / 25.4) * (system === "us" ? 8 : 4));
   const whole = Math.floor(eighths / 8);
   const part = EIGHTHS[eighths % 8] ?? "";
@@ -26,16 +27,6 @@ function inches(mm: number, system: UnitSystem = "us") {
 
 export function depth(mm: number, system: UnitSystem) {
   return system === "us" ? inches(mm) : `${number(mm, 0)} mm`;
-}
-
-/** A depth as it would be typed. */
-export function spokenDepth(mm: number, system: UnitSystem) {
-  return system === "us" ? `${Number((mm / 25.4).toFixed(2))} in` : `${Math.round(mm)} mm`;
-}
-
-/** A usual depth, which nobody means to the millimetre: the trade says 3 in where it says 75 mm. */
-export function usualDepth(mm: number, system: UnitSystem) {
-  return system === "us" ? `${number(Math.round(mm / 25), 0)} in` : depth(mm, system);
 }
 
 export function length(m: number, system: UnitSystem) {
@@ -50,14 +41,6 @@ export function length(m: number, system: UnitSystem) {
   const whole = Math.floor(rest / 8);
   const part = EIGHTHS[rest % 8] ?? "";
   return rest ? `${number(feet, 0)} ft ${whole || !part ? whole : ""}${part} in` : `${number(feet, 0)} ft`;
-}
-
-/** How far away something is: nobody paces it to the inch. */
-export function distance(m: number, system: UnitSystem) {
-  if (m > 2500 || (system === "us" ? m < 10 * FOOT : m < 3)) return length(m, system);
-  if (system !== "us") return `${number(Math.round(m), 0)} m`;
-  const feet = m / FOOT;
-  return `${number(feet < 50 ? Math.round(feet) : 5 * Math.round(feet / 5), 0)} ft`;
 }
 
 export function temperature(celsius: number, system: UnitSystem) {
@@ -76,22 +59,12 @@ export function volume(m3: number, system: UnitSystem) {
   return system === "us" ? `${three(m3 / YARD3)} yd³` : `${three(m3)} m³`;
 }
 
-/** A volume that was worked out: no finer than somebody can lay or order it. */
-export function about(m3: number, system: UnitSystem) {
-  const amount = system === "us" ? m3 / YARD3 : m3;
-  return `${number(amount, amount >= 10 ? 0 : 1)} ${system === "us" ? "yd³" : "m³"}`;
-}
-
 export function barrow(m3: number, system: UnitSystem) {
   return system === "us" ? `${three(m3 / FOOT ** 3)} cu ft` : `${number(m3 * 1000, 0)} L`;
 }
 
 export function share(value: number) {
   return `${number(value * 100, 1)} %`;
-}
-
-export function count(value: number, singular: string, many: string) {
-  return `${number(value, 0)} ${value === 1 ? singular : many}`;
 }
 
 export function other(system: UnitSystem): UnitSystem {
@@ -112,11 +85,11 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
     case "deg":
       return `${number(value, 1)}°`;
     case "trees":
-      return count(value, "tree", "trees");
+      return t("trees", { count: value });
     case "loads":
-      return count(value, "load", "loads");
+      return t("loads", { count: value });
     case "trips":
-      return count(value, "trip", "trips");
+      return t("trips", { count: value });
     case "h":
       return `${number(value, value < 10 ? 1 : 0)} h`;
     case "min_m3":
@@ -136,11 +109,11 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
     case "kelvin":
       return system === "us" ? `${number(value * 1.8, 1)} °F` : `${number(value, 1)} °C`;
     case "days":
-      return count(value, "day", "days");
+      return t("days", { count: value });
     case "g_m2":
       return onGround(value, system);
     case "per_year":
-      return `${three(value)} a year`;
+      return t("aYear", { value: three(value) });
     case "number":
       return three(value);
     default:
@@ -162,19 +135,6 @@ export function onGround(g_m2: number, system: UnitSystem) {
 export function perArea(kg_m2: number, system: UnitSystem) {
   const amount = system === "us" ? (kg_m2 / POUND) * FOOT ** 2 : kg_m2;
   return `${number(amount, amount >= 10 ? 0 : 1)} ${system === "us" ? "lb/sq ft" : "kg/m²"}`;
-}
-
-/** Words from the core, in which amounts stand as {75 mm}, {0.3 m}, {4 m3}, {5 g_m2} or {84 money}, in the reader's
- *  units. */
-export function inUnits(text: string, system: UnitSystem, currency = ""): string {
-  return text.replace(/\{([\d.e+]+) (mm|m|m3|g_m2|money)\}/g, (_, amount: string, unit: string) => {
-    const value = Number(amount);
-    if (unit === "money") return money(value, currency);
-    if (unit === "g_m2") return onGround(value, system);
-    if (unit === "m3") return about(value, system);
-    if (unit === "mm" && value >= 25) return usualDepth(value, system);
-    return shown(value, unit as "mm" | "m", system);
-  });
 }
 
 /** An amount with its currency's own sign, as the reader's language writes it. */

@@ -2,6 +2,7 @@ import { createContext, type ReactNode, useCallback, useContext, useState } from
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
 import { other, shown } from "./format";
+import { derived } from "./precision";
 import { Sheet } from "./Sheet";
 import { Units, useUnits } from "./units";
 
@@ -45,7 +46,7 @@ export function Value({
 }) {
   const open = useContext(Open);
   const units = useUnits();
-  const text = children ?? shown(figure.value, figure.unit, units);
+  const text = children ?? derived(figure.value, figure.unit, units);
   return (
     <button
       type="button"
@@ -54,7 +55,7 @@ export function Value({
       title={t("showTheCalculationOf", { name: figure.name.toLowerCase() })}
       aria-label={t("showTheCalculation", {
         name: figure.name,
-        value: typeof text === "string" ? text : shown(figure.value, figure.unit, units),
+        value: typeof text === "string" ? text : derived(figure.value, figure.unit, units),
       })}
     >
       {text}

@@ -11,7 +11,8 @@ import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { about, depth, PLACEHOLDER, today } from "@/ui/format";
+import { PLACEHOLDER, today } from "@/ui/format";
+import { about, aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { useLogChanges } from "./log";
 
@@ -87,8 +88,8 @@ export function LogForm({
   });
   const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
   const told = laidNow && {
-    settled: t("settled", { depth: depth(laidNow.settled_mm, units) }),
-    spread: t("loose", { depth: depth(laidNow.spread_mm, units) }),
+    settled: t("settled", { depth: aboutDepth(laidNow.settled_mm, units) }),
+    spread: t("loose", { depth: aboutDepth(laidNow.spread_mm, units) }),
     loose: t("loose2", { about: about(laidNow.volume_m3, units) }),
   };
   const other = !told

@@ -6,7 +6,8 @@ import { useMaterials } from "@/features/materials/materials";
 import { PageHead } from "@/features/site/PageHead";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
-import { about, day, depth, onGround } from "@/ui/format";
+import { day, depth, onGround } from "@/ui/format";
+import { about, aboutDepth } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { LogForm } from "./LogForm";
@@ -98,10 +99,10 @@ export function LogPage() {
       </div>
       <div>
         <p className="mt-2" data-testid="log-depth">
-          <span className="display text-3xl">{depth(chosen.depth.middle, units)}</span>{" "}
+          <span className="display text-3xl">{aboutDepth(chosen.depth.middle, units)}</span>{" "}
           {t("today80RangeTo", {
-            depth: depth(chosen.depth.low, units),
-            depth2: depth(chosen.depth.high, units),
+            depth: aboutDepth(chosen.depth.low, units),
+            depth2: aboutDepth(chosen.depth.high, units),
           })}
         </p>
         {may.edit ? (

@@ -9,7 +9,7 @@ import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { inUnits } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { rangeOf } from "@/ui/working";

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { t } from "@/texts/materials";
-import { SelectField } from "@/ui/Field";
+import { ChoiceBox } from "@/ui/ChoiceBox";
 import { useMaterials } from "./materials";
 
 interface Props {
@@ -27,5 +27,5 @@ export function MaterialSelect({ workspaceId, label, value, change, empty, witho
       `${material.name}${own ? ` (${t("own")})` : ""}`,
     ]);
   const options: [string, string][] = empty === undefined ? listed : [["", empty], ...listed];
-  return <SelectField label={label} value={value} onChange={change} options={options} {...rest} />;
+  return <ChoiceBox label={label} value={value} onChange={change} options={options} {...rest} />;
 }

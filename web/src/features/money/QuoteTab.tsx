@@ -7,7 +7,8 @@ import { useQuotes } from "@/features/supply/supply";
 import { t } from "@/texts/money";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { area, day, money, volume, YARD3 } from "@/ui/format";
+import { day, money, volume, YARD3 } from "@/ui/format";
+import { aboutArea } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -75,7 +76,7 @@ function QuoteView({ quote }: { quote: Quote }) {
           </p>
         </div>
         <p className="text-right">
-          {t("ofGround", { area: area(quote.area_m2, units) })}
+          {t("ofGround", { area: aboutArea(quote.area_m2, units) })}
           <span className="block">
             {t("aBeforeTax", { per: perGround(quote.per_m2), value: units === "us" ? t("sqFt") : "m²" })}
           </span>
@@ -125,7 +126,7 @@ function QuoteView({ quote }: { quote: Quote }) {
               // biome-ignore lint/suspicious/noArrayIndexKey: two plots may have the same name
               <tr key={at} className="border-t border-base-300">
                 <td className="py-1">{plot.plot}</td>
-                <td className="text-right whitespace-nowrap">{area(plot.area_m2, units)}</td>
+                <td className="text-right whitespace-nowrap">{aboutArea(plot.area_m2, units)}</td>
                 <td className="text-right whitespace-nowrap">{volume(plot.volume_m3, units)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">{money(plot.amount, currency)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">{perGround(plot.per_m2)}</td>

@@ -1,7 +1,7 @@
 import { Ban, CircleHelp, Eye, PencilLine } from "lucide-react";
 import type { Advice, Fix } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
-import { inUnits } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 const WEIGHTS = {

@@ -10,7 +10,8 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/recipe";
 import { Back } from "@/ui/Back";
 import { TextField } from "@/ui/Field";
-import { PLACEHOLDER, volume } from "@/ui/format";
+import { PLACEHOLDER } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { Units, useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
@@ -125,7 +126,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
   const navigate = useNavigate();
   const { path, refresh, changePlot } = useSite();
   const body = plotEntry(entry, site.units);
-  const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body });
+  const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body }, true);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
   useEffect(() => {
     if (estimate) tell(estimate);
@@ -154,7 +155,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           label={t("material")}
           value={recipe.material ?? ""}
           change={(material) => set({ material })}
-          empty={t("asProposed2")}
+          empty={t("proposed2")}
         />
         <TextField
           label={TARGET_DEPTH[plot.depth_means]}
@@ -181,7 +182,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
                 {Math.abs(more) < 0.0005
                   ? t("theSame")
                   : t("thanTheCurrentRecipe", {
-                      volume: volume(Math.abs(more), units),
+                      volume: about(Math.abs(more), units),
                       value: more > 0 ? "more" : "less",
                     })}
               </span>

@@ -1,7 +1,8 @@
 import { useId, useMemo } from "react";
 import type { Estimate } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
-import { depth, length } from "@/ui/format";
+import { depth } from "@/ui/format";
+import { aboutDepth, aboutGap } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { type Band, BandFill, Grass, Labels, Level, Seedlings, soilMarks } from "./cutParts";
 
@@ -28,7 +29,7 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
   let at = 0;
   for (const layer of recipe.layers.filter((layer) => layer.role !== "mulch")) {
     const label = layer.settled_mm
-      ? `${layer.material.name}, ${depth(layer.settled_mm, units)}`
+      ? `${layer.material.name}, ${aboutDepth(layer.settled_mm, units)}`
       : layer.material.name;
     bands.push({ key: layer.role, label, from: at, to: at + layer.settled_mm, layer });
     at += layer.settled_mm;
@@ -43,7 +44,7 @@ function bandsOf(recipe: Props["recipe"], existing: number, units: "metric" | "u
     at += existing;
   }
   for (const layer of recipe.layers.filter((layer) => layer.role === "mulch")) {
-    const label = `${layer.material.name}, ${STAGES[layer.stage]}, ${depth(layer.settled_mm, units)}`;
+    const label = `${layer.material.name}, ${STAGES[layer.stage]}, ${aboutDepth(layer.settled_mm, units)}`;
     bands.push({ key: "mulch", label, from: at, to: at + layer.settled_mm, layer });
     at += layer.settled_mm;
   }
@@ -150,10 +151,10 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
           >
             {close
               ? t("gapNeeded", {
-                  length: length(gap, units),
-                  length2: length(recipe.gap_least_m ?? 0, units),
+                  length: aboutGap(gap, units),
+                  length2: aboutGap(recipe.gap_least_m ?? 0, units),
                 })
-              : t("gap", { length: length(gap, units) })}
+              : t("gap", { length: aboutGap(gap, units) })}
           </text>
         </g>
       ) : null}

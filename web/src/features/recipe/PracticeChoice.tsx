@@ -1,6 +1,6 @@
 import type { PracticeChoices } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
-import { inUnits } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { usePractices } from "./practice";
 

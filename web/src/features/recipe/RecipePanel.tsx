@@ -5,7 +5,8 @@ import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { type Entry, targetLabel } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
 import { TextField } from "@/ui/Field";
-import { day, inUnits, PLACEHOLDER, usualDepth } from "@/ui/format";
+import { day, PLACEHOLDER } from "@/ui/format";
+import { inUnits, usualDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { Accepts } from "./Accepts";
@@ -84,7 +85,7 @@ export function RecipePanel(props: RecipeProps) {
       ) : null}
       {proposed ? (
         <p className="text-sm text-base-content/75" data-testid="reasons">
-          {t("proposed", {
+          {t("proposed3", {
             name: proposed.material.name.toLowerCase(),
             value: usualDepth(proposed.depth.value, units),
             reasons: proposed.reasons.join(" "),
@@ -96,7 +97,7 @@ export function RecipePanel(props: RecipeProps) {
         label={t("material")}
         value={texts.material ?? ""}
         change={(material) => set({ material })}
-        empty={t("asProposed3", { value: proposed ? t("text", { name: proposed.material.name }) : "" })}
+        empty={t("proposed4", { value: proposed ? t("text", { name: proposed.material.name }) : "" })}
         error={errorAt("recipe.material", texts.material ?? "")}
         aside={
           <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>

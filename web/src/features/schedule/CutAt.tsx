@@ -1,5 +1,5 @@
 import { t } from "@/texts/schedule";
-import { depth } from "@/ui/format";
+import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";
 
@@ -79,7 +79,7 @@ export function CutAt({
         label = Math.min(middle + 4, label - 32);
         return { key: band.key, middle, y: label, name: band.name, mm: band.mm, on: band.on };
       });
-  const said = tags.map((tag) => `${tag.name}, ${depth(tag.mm, units)}`);
+  const said = tags.map((tag) => `${tag.name}, ${aboutDepth(tag.mm, units)}`);
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}
@@ -88,7 +88,7 @@ export function CutAt({
       data-testid="cut-at"
       aria-label={t("cutHumus", {
         value: said.join("; ") || t("noChipsLeft"),
-        depth: depth(humus_mm, units),
+        depth: aboutDepth(humus_mm, units),
       })}
     >
       <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
@@ -152,7 +152,7 @@ export function CutAt({
             textAnchor="end"
             fill="var(--color-base-content)"
           >
-            {depth(mm, units)}
+            {aboutDepth(mm, units)}
           </text>
         </g>
       ))}
@@ -181,7 +181,7 @@ export function CutAt({
             {tag.name.length > 22 ? `${tag.name.slice(0, 21)}…` : tag.name}
           </text>
           <text x={LEFT + wide + 15} y={tag.y + 14} fontWeight={700}>
-            {depth(tag.mm, units)}
+            {aboutDepth(tag.mm, units)}
             <tspan fontWeight={400}> {tag.on ? month(tag.on) : ""}</tspan>
           </text>
         </g>
@@ -196,7 +196,7 @@ export function CutAt({
         fontWeight={700}
         fill="var(--color-base-content)"
       >
-        {depth(humus_mm, units)}
+        {aboutDepth(humus_mm, units)}
       </text>
     </svg>
   );

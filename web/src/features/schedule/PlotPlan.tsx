@@ -7,7 +7,8 @@ import { useMay } from "@/features/accounts/session";
 import { plotEntry, entryOf as plotTexts } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
-import { about, day, depth, spokenDepth } from "@/ui/format";
+import { day } from "@/ui/format";
+import { about, aboutDepth, typedDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 /** What the plan says of a plot, and what can be decided about it. */
@@ -37,7 +38,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   const today = sheet.data?.today ?? "";
   const laid = new URLSearchParams({
     plot: plot.id,
-    lay: laying ? spokenDepth(spread ? laying.spread_mm : laying.settled_mm, site.units) : "",
+    lay: laying ? typedDepth(spread ? laying.spread_mm : laying.settled_mm, site.units) : "",
   });
   const put = (kind: "lay" | "skip" | null, on: string | null = null) =>
     decide.mutate({ season: now.key, decision: kind ? { kind, on } : null });
@@ -50,13 +51,15 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
   return (
     <section className="space-y-1.5 border-l-4 border-primary pl-3" data-testid="plot-plan">
       <p>
-        <strong>{depth(plot.depth.middle, units)}</strong>{" "}
-        {t("today2", { value: plot.least_mm > 0 ? t("least2", { depth: depth(plot.least_mm, units) }) : "" })}{" "}
+        <strong>{aboutDepth(plot.depth.middle, units)}</strong>{" "}
+        {t("today2", {
+          value: plot.least_mm > 0 ? t("least2", { depth: aboutDepth(plot.least_mm, units) }) : "",
+        })}{" "}
         {laying ? (
           <>
             <strong>
               {t("lay", {
-                depth: depth(spread ? laying.spread_mm : laying.settled_mm, units),
+                depth: aboutDepth(spread ? laying.spread_mm : laying.settled_mm, units),
                 value: due
                   ? t("by", { day: day(now.until) })
                   : t("in2", { season: laying.season.toLowerCase() }),
@@ -64,8 +67,8 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
             </strong>{" "}
             (
             {spread
-              ? t("looseSettled", { depth: depth(laying.settled_mm, units) })
-              : t("settledLoose", { depth: depth(laying.spread_mm, units) })}
+              ? t("looseSettled", { depth: aboutDepth(laying.settled_mm, units) })
+              : t("settledLoose", { depth: aboutDepth(laying.spread_mm, units) })}
             , {about(laying.ordered_m3, units)}). {laying.reason}
             {laying.lasts_until ? ` ${t("lastsUntil", { day: day(laying.lasts_until) })}` : ""}
           </>
@@ -76,7 +79,7 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
       {gap ? (
         <p className="text-sm" data-testid="gap">
           {t("evenTheTargetDepthDoesNot", {
-            depth: depth(plot.least_mm, units),
+            depth: aboutDepth(plot.least_mm, units),
             day: day(gap.from),
             day2: day(gap.until),
           })}
@@ -87,13 +90,10 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
               ) : null}
               {gap.deeper_mm ? (
                 <Act
-                  label={t("targetDepthSettled", { depth: depth(gap.deeper_mm, units) })}
+                  label={t("targetDepthSettled", { depth: aboutDepth(gap.deeper_mm, units) })}
                   press={() =>
                     reshape({
-                      wanted_mm: spokenDepth(
-                        (spread ? gap.deeper_spread_mm : gap.deeper_mm) ?? 0,
-                        site.units,
-                      ),
+                      wanted_mm: typedDepth((spread ? gap.deeper_spread_mm : gap.deeper_mm) ?? 0, site.units),
                     })
                   }
                 />

@@ -2,7 +2,7 @@ import { useCallback, useMemo } from "react";
 import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
 import { depthOf, hasDepth } from "@/features/log/log";
 import { t } from "@/texts/schedule";
-import { depth, volume } from "@/ui/format";
+import { about, aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { EVERY, type Track } from "./seasons";
 import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "./timeline";
@@ -52,16 +52,16 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const rangeAt = (at: number) => {
     const coarse = Math.min(track.low.length - 1, Math.round(at / EVERY));
     return t("n80RangeTo", {
-      depth: depth(track.low[coarse] ?? 0, units),
-      depth2: depth(track.high[coarse] ?? 0, units),
+      depth: aboutDepth(track.low[coarse] ?? 0, units),
+      depth2: aboutDepth(track.high[coarse] ?? 0, units),
     });
   };
   const near = (at: number, on: string) => Math.abs(weekOf(sheet, on) - at) <= 1.5;
   const happens = (at: number) => [
     ...tops.flatMap((laying) => [
-      ...(near(at, laying.on) ? [t("plannedLaying", { depth: depth(laying.settled_mm, units) })] : []),
+      ...(near(at, laying.on) ? [t("plannedLaying", { depth: aboutDepth(laying.settled_mm, units) })] : []),
       ...(near(at, laying.on) && laying.humus_m3 > SPECK_M3
-        ? [t("humusDugOutFirst", { volume: volume(laying.humus_m3, units) })]
+        ? [t("humusDugOutFirst", { volume: about(laying.humus_m3, units) })]
         : []),
       ...(laying.wanted_on < laying.on && near(at, laying.wanted_on) ? [t("dueButWaitsForChips")] : []),
     ]),
@@ -72,7 +72,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
         const mm = depthOf(entry);
         return mm === null
           ? (entry.entry.kind ?? "")
-          : t("text", { kind: entry.entry.kind, depth: depth(mm, units) });
+          : t("text", { kind: entry.entry.kind, depth: aboutDepth(mm, units) });
       }),
   ];
   const held = track.held[week] ?? 0;
@@ -163,7 +163,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
               strokeWidth={mm === 0 ? 1.5 : 0.6}
             />
             <text x={LEFT - 6} y={y(mm) + 4} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-              {depth(mm, units)}
+              {aboutDepth(mm, units)}
             </text>
           </g>
         ))}
@@ -296,21 +296,23 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
           stroke="var(--color-base-100)"
           strokeWidth={4}
         >
-          {depth(held, units)}
+          {aboutDepth(held, units)}
         </text>
       </svg>
       <DateHandle
         label={t("dateFor", { name })}
         said={t("text2", {
           said,
-          depth: depth(held, units),
+          depth: aboutDepth(held, units),
           value: week > now ? t("forecast", { week: rangeAt(week) }) : "",
         })}
         numbers={(over) => (
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>
-            {t("ofChips", { depth: depth(track.held[over] ?? 0, units), over: rangeAt(over) })}
-            <span className="block">{t("ofHumus", { depth: depth(track.humus[over] ?? 0, units) })}</span>
+            {t("ofChips", { depth: aboutDepth(track.held[over] ?? 0, units), over: rangeAt(over) })}
+            <span className="block">
+              {t("ofHumus", { depth: aboutDepth(track.humus[over] ?? 0, units) })}
+            </span>
             {happens(over).map((event) => (
               <span key={event} className="block font-semibold">
                 {event}

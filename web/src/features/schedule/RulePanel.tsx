@@ -5,7 +5,8 @@ import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { about, depth, money, perArea, shown } from "@/ui/format";
+import { money, perArea, shown } from "@/ui/format";
+import { about, aboutDepth } from "@/ui/precision";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
@@ -164,7 +165,7 @@ function Compared({ plotId }: { plotId: string }) {
                       ? money(rule.cost, seasons.now.currency)
                       : t("free")}
                 </td>
-                <td className="pl-2 text-right whitespace-nowrap">{depth(rule.least_mm, units)}</td>
+                <td className="pl-2 text-right whitespace-nowrap">{aboutDepth(rule.least_mm, units)}</td>
                 <td className="pl-2 text-right whitespace-nowrap">{perArea(rule.humus_kg_m2, units)}</td>
               </tr>
             ))}

@@ -10,7 +10,8 @@ import { drawn } from "@/features/survey/drawn";
 import { Ground } from "@/features/survey/Ground";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
-import { day, depth, inUnits, rain } from "@/ui/format";
+import { day, rain } from "@/ui/format";
+import { aboutDepth, inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { CutAt } from "./CutAt";
@@ -96,17 +97,17 @@ export function SeasonsPage() {
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
         <p className="leading-tight">
           <span className="display block text-2xl" data-testid="held">
-            {depth(track.held[week] ?? 0, units)}
+            {aboutDepth(track.held[week] ?? 0, units)}
           </span>
           <span className="text-sm text-base-content/75">
-            {t("ofChipsOfHumus", { depth: depth(track.humus[week] ?? 0, units) })}
+            {t("ofChipsOfHumus", { depth: aboutDepth(track.humus[week] ?? 0, units) })}
           </span>
         </p>
         <p className="min-w-0 grow basis-72" data-testid="next-step">
           <strong>{inUnits(track.future.next_step, units)}</strong>
           <span className="block text-sm text-base-content/75">
             {track.future.gap
-              ? `${t("evenTheTargetDepthDoesNot", { depth: depth(track.future.least_mm, units), day: day(track.future.gap.from), day2: day(track.future.gap.until) })} `
+              ? `${t("evenTheTargetDepthDoesNot", { depth: aboutDepth(track.future.least_mm, units), day: day(track.future.gap.from), day2: day(track.future.gap.until) })} `
               : ""}
             {track.future.closes_in != null && track.future.closes_in > 0
               ? t("theRingsGrowIntoOneStrip", { closesIn: track.future.closes_in })
@@ -327,9 +328,9 @@ function DepthTable({
           {rows.map((at) => (
             <tr key={at} className="border-t border-base-300">
               <td>{dateOf(seasons, at * EVERY).toLocaleDateString()}</td>
-              <td className="text-right font-semibold">{depth(held[at * EVERY] ?? 0, units)}</td>
-              <td className="text-right">{depth(low[at] ?? 0, units)}</td>
-              <td className="text-right">{depth(high[at] ?? 0, units)}</td>
+              <td className="text-right font-semibold">{aboutDepth(held[at * EVERY] ?? 0, units)}</td>
+              <td className="text-right">{aboutDepth(low[at] ?? 0, units)}</td>
+              <td className="text-right">{aboutDepth(high[at] ?? 0, units)}</td>
             </tr>
           ))}
         </tbody>

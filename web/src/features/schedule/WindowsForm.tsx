@@ -134,7 +134,7 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
           options={{
             "":
               own.waits == null && seasons.waits
-                ? t("proposedWaitBecauseNobodySellsChips")
+                ? t("proposedWaitBecauseNoSupplierSells")
                 : t("useTheProposal"),
             true: t("waitForLoadsThatAreLikely"),
             false: t("buyTheRestAndLayWhen"),

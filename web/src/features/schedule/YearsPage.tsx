@@ -3,7 +3,8 @@ import { useMay } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/schedule";
 import { TextField } from "@/ui/Field";
-import { about, day, depth, inUnits, perArea, shown, YARD3 } from "@/ui/format";
+import { day, perArea, shown, YARD3 } from "@/ui/format";
+import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useSeasonsContext } from "./SeasonsPage";
@@ -164,7 +165,7 @@ export function YearsPage() {
               {seasons.soil.map((year) => (
                 <tr key={year.years} className="border-t border-base-300 text-right align-top [&>td]:py-1">
                   <td className="text-left whitespace-nowrap">{t("years", { count: year.years })}</td>
-                  <td>{depth(year.humus_mm, units)}</td>
+                  <td>{aboutDepth(year.humus_mm, units)}</td>
                   <td className="whitespace-nowrap">
                     {perArea(year.humus_kg_m2, units)}
                     <span className="block text-sm text-base-content/75">
@@ -215,7 +216,8 @@ function Held() {
       <p className="mt-1" aria-live="polite">
         {held.data?.depth_mm != null ? (
           <>
-            {t("maintains")} <strong className="display text-2xl">{depth(held.data.depth_mm, units)}</strong>
+            {t("maintains")}{" "}
+            <strong className="display text-2xl">{aboutDepth(held.data.depth_mm, units)}</strong>
             {t("asTargetDepthOnAllGround", {
               value: held.data.more ? ` ${t("andMore")}` : "",
               about: about(held.data.needed_m3, units),

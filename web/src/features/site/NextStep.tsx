@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Step } from "@/api/schema.gen";
 import { t } from "@/texts/site";
-import { inUnits } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 /** Where a step is done. */

@@ -5,7 +5,8 @@ import { useMay } from "@/features/accounts/session";
 import { useChoice } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/site";
-import { about, day, shown } from "@/ui/format";
+import { day, shown } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { costOf, linesWith, loadsOf, mainLine } from "./season";
 import { useWorkings } from "./workings";
@@ -28,7 +29,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
           {now.season}
         </p>
         <p className={`text-sm text-base-content/75 ${open ? "" : "hidden sm:block"}`}>
-          {t("to2", { from: day(now.from), until: day(now.until) })}
+          {t("to", { from: day(now.from), until: day(now.until) })}
           {assumed ? t("climateAssumed") : ""}
         </p>
       </div>
@@ -37,7 +38,7 @@ export function SeasonStrip({ now, typing, assumed }: { now: Now; typing: boolea
           {typing ? t("withYourEntriesNothingIsDue") : t("nothingIsDueInThisSeason")}
           {now.next ? (
             <span className="block text-sm text-base-content/75">
-              {t("needs2", {
+              {t("needs", {
                 season: now.next.season,
                 volume: about(now.next.needed_m3, units),
               })}
@@ -95,10 +96,10 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         </Item>
         <div className="col-span-2 leading-tight">
           <dt className="text-sm text-base-content/75">
-            {t("toOrder3")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
+            {t("toOrder2")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
           </dt>
           <dd className="flex items-center gap-1.5" data-testid="loads">
-            <Ask label={t("toOrder2")} press={() => ask("to_order", now.key)}>
+            <Ask label={t("toOrder")} press={() => ask("to_order", now.key)}>
               <span className="display text-2xl leading-none text-primary sm:text-3xl">
                 {loadsOf(now, units)}
               </span>

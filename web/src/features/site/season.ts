@@ -7,7 +7,8 @@ import type {
   UnitSystem,
 } from "@/api/schema.gen";
 import { t } from "@/texts/site";
-import { about, money, shown, YARD3 } from "@/ui/format";
+import { money, shown, YARD3 } from "@/ui/format";
+import { about } from "@/ui/precision";
 
 /** The line whose loads are changed by one: of whole loads the largest, else the largest of all. */
 export function mainLine(order: OrderFigures[]): OrderFigures | undefined {
@@ -41,7 +42,7 @@ export function costOf(season: Pick<Now, "cost" | "currency">): string {
 
 /** The whole of an order in loads, or in volume where it is not counted by the load. */
 export function loadsOf(season: Pick<Now, "order" | "loads" | "ordered_m3">, units: UnitSystem): string {
-  if (season.order.length === 0) return t("nothing2");
+  if (season.order.length === 0) return t("nothing");
   if (!season.order.some((line) => line.kind !== "bags")) return about(season.ordered_m3, units);
   return t("loads", { count: season.loads });
 }

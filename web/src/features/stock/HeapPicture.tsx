@@ -1,6 +1,6 @@
 import type { PileOut } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
-import { length } from "@/ui/format";
+import { aboutDistance, aboutHeight } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
 
@@ -40,8 +40,8 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           .map((heap) =>
             t("highLong", {
               name: heap.name,
-              length: length(heap.heap.height_m, units),
-              length2: length(heap.heap.length_m, units),
+              length: aboutHeight(heap.heap.height_m, units),
+              length2: aboutDistance(heap.heap.length_m, units),
             }),
           )
           .join("; ")}
@@ -56,7 +56,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           strokeWidth={1}
         />
         <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-          {t("heatsUpAbove", { length: length(HEATS_M, units) })}
+          {t("heatsUpAbove", { length: aboutHeight(HEATS_M, units) })}
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
@@ -74,14 +74,14 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
                 strokeLinejoin="round"
               />
               <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-                {t("high", { length: length(pile.heap.height_m, units) })}
+                {t("high", { length: aboutHeight(pile.heap.height_m, units) })}
               </text>
               <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
                 {pile.name}
               </text>
               <text x={at + foot / 2} y={ground + 34} textAnchor="middle">
-                {length(pile.heap.length_m, units)}
-                {pile.heap.ridge ? ` × ${length(pile.heap.width_m, units)}` : ` ${t("across")}`}
+                {aboutDistance(pile.heap.length_m, units)}
+                {pile.heap.ridge ? ` × ${aboutDistance(pile.heap.width_m, units)}` : ` ${t("across")}`}
               </text>
             </g>
           );
@@ -103,7 +103,7 @@ function outline(at: number, foot: number, half: number, top: number, ground: nu
 function Wall({ x, high, ground, pile }: { x: number; high: number; ground: number; pile: PileOut }) {
   const units = useUnits();
   const near = pile.plan?.clear === false;
-  const away = length(pile.plan?.wall_m ?? 0, units);
+  const away = aboutDistance(pile.plan?.wall_m ?? 0, units);
   return (
     <>
       <rect

@@ -64,7 +64,7 @@ export function MeasuredFields({
           label={t("weight2")}
           unit={units === "us" ? "lb" : "kg"}
           {...field("mass_kg")}
-          hint={t("asItComes")}
+          hint={t("withItsUsualMoisture")}
         />
       ) : (
         <TextField label={t("volume")} unit={PLACEHOLDER.volume[units]} {...field("volume_m3")} />

@@ -82,7 +82,7 @@ export function PileForm({
     >
       <h2 className="text-xl">{TITLES[act]}</h2>
       <p className="text-base-content/75">
-        {t("holds2", { name: pile.name, volume: volume(pile.stock_m3, shownUnits) })}{" "}
+        {t("holds", { name: pile.name, volume: volume(pile.stock_m3, shownUnits) })}{" "}
         {act === "turn" ? t("turningMixesThePileAndLets") : null}
       </p>
       {act === "lay" ? (

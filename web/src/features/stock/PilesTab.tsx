@@ -4,7 +4,8 @@ import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useStock, useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
-import { day, length, money, volume } from "@/ui/format";
+import { day, money, volume } from "@/ui/format";
+import { aboutDistance, aboutHeight } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
@@ -134,7 +135,7 @@ function Piles({
             ) : null}
             {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
               <p className="border-l-4 border-warning pl-3">
-                {t("itLiesFromAWallKeep", { length: length(pile.plan.wall_m ?? 0, units) })}
+                {t("itLiesFromAWallKeep", { length: aboutDistance(pile.plan.wall_m ?? 0, units) })}
               </p>
             ) : null}
             {act ? (
@@ -151,7 +152,7 @@ function Piles({
       </ul>
       {there.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("dampenADustyPileWearA", { length: length(2, units) })}
+          {t("dampenADustyPileWearA", { length: aboutHeight(2, units) })}
         </p>
       ) : null}
     </section>

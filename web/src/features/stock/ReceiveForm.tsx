@@ -12,7 +12,8 @@ import { t } from "@/texts/stock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { length, today } from "@/ui/format";
+import { today } from "@/ui/format";
+import { aboutDistance, aboutHeight } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { MeasuredFields } from "./MeasuredFields";
@@ -157,8 +158,8 @@ export function ReceiveForm({
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
             {t("withWhatIsAlreadyThereThe", {
-              length: length(estimate.heap.height_m, shownUnits),
-              length2: length(estimate.heap.length_m, shownUnits),
+              length: aboutHeight(estimate.heap.height_m, shownUnits),
+              length2: aboutDistance(estimate.heap.length_m, shownUnits),
             })}
           </p>
           <Effects effect={estimate.effect} />

@@ -1,6 +1,6 @@
 import type { SeasonFigures } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { about } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 /** What is needed against what lies here, is coming and is ordered: two bars on one scale. */

@@ -1,6 +1,6 @@
 import type { OrderSheet, PlotWant } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { about } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { usePlanChanges } from "./supply";
 

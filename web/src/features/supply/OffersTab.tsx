@@ -3,7 +3,8 @@ import { Problem } from "@/api/client";
 import type { Effect, OfferOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/supply";
-import { day, length, money, volume } from "@/ui/format";
+import { day, money, volume } from "@/ui/format";
+import { aboutDistance } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useBuying, useOffers } from "./supply";
@@ -142,7 +143,7 @@ function Offer({
           <strong>{offer.crew}</strong>
           {t("awayReady", {
             species: offer.species.join(", "),
-            length: length(offer.distance_km * 1000, units),
+            length: aboutDistance(offer.distance_km * 1000, units),
             day: day(offer.ready_on),
           })}
         </p>
@@ -216,7 +217,7 @@ export function Effects({ effect }: { effect: Effect }) {
       ))}
       {near.map((tip) => (
         <li key={tip.tip} className="font-medium text-warning">
-          {t("atItLiesFromTheWall", { tip: tip.tip, length: length(tip.wall_m ?? 0, units) })}
+          {t("atItLiesFromTheWall", { tip: tip.tip, length: aboutDistance(tip.wall_m ?? 0, units) })}
         </li>
       ))}
     </ul>

@@ -1,6 +1,7 @@
 import type { Certainty, TipPlan } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { length, share, volume } from "@/ui/format";
+import { share, volume } from "@/ui/format";
+import { aboutDistance, aboutHeight } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
@@ -87,18 +88,20 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
       {tips.map(({ tip, fits, heap, holds_m3, wall_m, clear }) => (
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
-          {fits && clear === false ? `${t("onlyFromTheWall", { length: length(wall_m ?? 0, units) })} ` : ""}
+          {fits && clear === false
+            ? `${t("onlyFromTheWall", { length: aboutDistance(wall_m ?? 0, units) })} `
+            : ""}
           {fits
             ? t("oneLoadFitsHighOn", {
-                length: length(heap.height_m, units),
-                length2: length(heap.length_m, units),
-                length3: length(heap.width_m, units),
+                length: aboutHeight(heap.height_m, units),
+                length2: aboutDistance(heap.length_m, units),
+                length3: aboutDistance(heap.width_m, units),
               })
             : t("doesNotFitAtASafe", { volume: volume(load_m3, units), volume2: volume(holds_m3, units) })}
         </p>
       ))}
       <p className="text-sm text-base-content/75">
-        {t("chipsStandAtAbout40A", { length: length(2, units) })}
+        {t("chipsStandAtAbout40A", { length: aboutHeight(2, units) })}
       </p>
     </section>
   );

@@ -10,7 +10,7 @@ import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
 import { FieldFrame } from "@/ui/Field";
-import { area, volume } from "@/ui/format";
+import { about, aboutArea } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { type Kind, SHAPES } from "./shapes";
 import { useSite } from "./site";
@@ -184,8 +184,8 @@ function BringIn({ site }: { site: SiteOut }) {
                     <tr key={plot.row}>
                       <td>{plot.name}</td>
                       <td>{SHAPES[plot.kind as Kind]?.label}</td>
-                      <td className="text-right">{area(plot.area_m2, units)}</td>
-                      <td className="text-right">{volume(plot.to_target_m3, units)}</td>
+                      <td className="text-right">{aboutArea(plot.area_m2, units)}</td>
+                      <td className="text-right">{about(plot.to_target_m3, units)}</td>
                     </tr>
                   ))}
                 </tbody>

@@ -152,7 +152,11 @@ export function Ground(props: Props) {
   const onKey = useCallback((...all: Parameters<typeof key>) => hands.current.key(...all), []);
 
   return (
-    <section aria-label={t("groundPlan")} className="relative flex h-full min-h-72 flex-col">
+    <section
+      aria-label={t("groundPlan")}
+      data-testid="ground"
+      className="relative flex h-full min-h-72 flex-col"
+    >
       <div className="absolute top-2 left-2 z-10 flex gap-1 print:hidden">
         <div
           className={`join ${depths || balances ? "hidden" : ""}`}
@@ -172,13 +176,13 @@ export function Ground(props: Props) {
           ))}
         </div>
         <div className="join" role="group" aria-label={t("zoom")}>
-          <Tool name="Closer" onClick={() => to("in")} icon={<Plus size={17} />} />
-          <Tool name="Farther" onClick={() => to("out")} icon={<Minus size={17} />} />
-          <Tool name="Show the whole site" onClick={() => to("fit")} icon={<Maximize size={17} />} />
+          <Tool name={t("zoomIn")} onClick={() => to("in")} icon={<Plus size={17} />} />
+          <Tool name={t("zoomOut")} onClick={() => to("out")} icon={<Minus size={17} />} />
+          <Tool name={t("showTheWholeSite")} onClick={() => to("fit")} icon={<Maximize size={17} />} />
         </div>
         {place ? (
           <Tool
-            name="Set all plots out side by side again"
+            name={t("arrangeAllPlotsSideBySide")}
             icon={<LayoutGrid size={17} />}
             onClick={() => {
               place(
@@ -190,6 +194,7 @@ export function Ground(props: Props) {
         ) : null}
       </div>
       <div ref={ref} className="relative min-h-0 grow touch-none overflow-hidden">
+        {ready && plots.length === 0 && marks.length === 0 ? <EmptyPlan /> : null}
         {ready ? (
           // biome-ignore lint/a11y/useKeyWithClickEvents: points can be typed in the form too
           <svg
@@ -261,6 +266,47 @@ export function Ground(props: Props) {
         ) : null}
       </div>
     </section>
+  );
+}
+
+/** What will be seen on a plan where nothing is measured yet. */
+function EmptyPlan() {
+  const line = {
+    fill: "none",
+    stroke: "var(--color-base-content)",
+    strokeWidth: 1.5,
+    strokeDasharray: "5 5",
+  };
+  const words = { fontSize: 14, fill: "var(--color-base-content)" } as const;
+  return (
+    <svg
+      viewBox="0 0 400 260"
+      className="absolute inset-0 h-full w-full p-8 opacity-60"
+      role="img"
+      aria-label={t("sketchOfAPlanABed")}
+    >
+      <rect x={30} y={60} width={150} height={60} {...line} />
+      <text x={105} y={95} textAnchor="middle" {...words}>
+        {t("bed")}
+      </text>
+      <path d="M30 190H220L290 130" {...line} strokeWidth={22} strokeOpacity={0.18} strokeDasharray="none" />
+      <path d="M30 190H220L290 130" {...line} />
+      <text x={120} y={222} textAnchor="middle" {...words}>
+        {t("path2")}
+      </text>
+      {[250, 300, 350].map((x) => (
+        <g key={x}>
+          <circle cx={x} cy={70} r={24} {...line} />
+          <circle cx={x} cy={70} r={3} fill="var(--color-base-content)" />
+        </g>
+      ))}
+      <text x={300} y={118} textAnchor="middle" {...words}>
+        {t("trees")}
+      </text>
+      <text x={300} y={205} textAnchor="middle" {...words}>
+        {t("trueToScaleFromYourMeasurements")}
+      </text>
+    </svg>
   );
 }
 

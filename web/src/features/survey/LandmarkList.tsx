@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { LandmarkOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { length } from "@/ui/format";
+import { aboutDistance } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { KINDS, type LandmarkKind } from "./landmarks";
 
@@ -19,7 +20,7 @@ export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
   const size = ({ landmark }: LandmarkOut) =>
     landmark.kind === "way"
       ? t("wide", { length: length(landmark.width_m, units) })
-      : `${length(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
+      : `${aboutDistance(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
   return (
     <section aria-label={t("tipsPilePlacesAndWays")} className="border-t-4 border-base-300">
       <h2 className="px-3 pt-2 text-base">{t("access")}</h2>

@@ -1,6 +1,8 @@
 import type { Estimate } from "@/api/schema.gen";
+import { loadsOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
-import { about, other, shown } from "@/ui/format";
+import { other } from "@/ui/format";
+import { about, derived } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 
@@ -66,7 +68,7 @@ export function PlotFigures({
                 {t("cardboard")} <Value figure={cardboard} />
               </>
             ) : (
-              shown(area.value, "m2", other(units))
+              derived(area.value, "m2", other(units))
             )}
           </span>
         </dd>
@@ -86,6 +88,9 @@ export function PlotFigures({
           </span>
         </dd>
       </div>
+      <p className="col-span-2 text-sm" data-testid="plot-loads">
+        {t("orderForTheWholeSite")} <strong>{loadsOf(estimate.now, units)}</strong>
+      </p>
       {brief ? null : <Reached access={estimate.access} />}
     </dl>
   );

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
 import { useNavigate, useSearchParams } from "react-router";
 import type { Estimate, PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
@@ -9,13 +10,15 @@ import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { day, PLACEHOLDER, usualDepth } from "@/ui/format";
+import { day, PLACEHOLDER } from "@/ui/format";
+import { usualDepth } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
 import {
   type Entry,
   emptyEntry,
   entryOf,
   FIRST_PLOT,
+  measured,
   type Purpose,
   plotEntry,
   targetLabel,
@@ -24,9 +27,9 @@ import {
 import { useEstimate } from "./estimate";
 import { Particulars } from "./Particulars";
 import { PlotFigures } from "./PlotFigures";
+import { ShapeChoice } from "./ShapeChoice";
 import { ShapeFields } from "./ShapeFields";
 import { Sketch } from "./Sketch";
-import { type Kind, SHAPES } from "./shapes";
 import { useSite, useUsualDepths } from "./site";
 import { UseOptions } from "./UseOptions";
 
@@ -80,7 +83,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     estimate,
     errors: estimateErrors,
     current,
-  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body });
+  } = useEstimate(path, { plot_id: plot?.id ?? null, plot: body }, measured(entry));
   const typing = form.changed || !plot;
   const isNew = !plot;
   const holds = entry.holds.length;
@@ -154,25 +157,25 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
   return (
     <form noValidate className="flex grow flex-col lg:h-full" onSubmit={form.onSubmit(() => save(false))}>
       <fieldset disabled={!may.edit} className="min-h-0 min-w-0 grow space-y-3 overflow-y-auto p-4 pt-3">
-        <div role="tablist" className="tabs tabs-border -mt-2">
-          {(["ground", "recipe"] as const).map((tab) => (
-            <button
-              key={tab}
-              type="button"
-              role="tab"
-              aria-selected={part === tab}
-              className={`tab press grow ${part === tab ? "tab-active font-semibold" : "text-base-content!"}`}
-              onClick={() => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
-            >
-              {tab === "ground" ? t("ground") : t("recipe")}
-              {tab === "recipe" && gravest ? (
-                <span className="badge badge-sm badge-warning ml-2">!</span>
-              ) : null}
-            </button>
-          ))}
-        </div>
-        {part === "recipe" ? (
-          <>
+        <Tabs
+          selectedKey={part}
+          onSelectionChange={(tab) => ask(tab === "recipe" ? { part: "recipe" } : {}, { replace: true })}
+        >
+          <TabList aria-label={t("plot")} className="-mt-2 flex border-b border-base-300">
+            {(["ground", "recipe"] as const).map((tab) => (
+              <Tab
+                key={tab}
+                id={tab}
+                className="press flex grow cursor-pointer items-center justify-center border-b-3 border-transparent data-selected:border-primary data-selected:font-semibold"
+              >
+                {tab === "ground" ? t("ground") : t("recipe")}
+                {tab === "recipe" && gravest ? (
+                  <span className="badge badge-sm badge-warning ml-2">!</span>
+                ) : null}
+              </Tab>
+            ))}
+          </TabList>
+          <TabPanel id="recipe" className="space-y-3 pt-3 outline-none">
             {estimate ? (
               <div className="lg:hidden">
                 <Cut {...cutOf(estimate, entry.holds.length)} narrow />
@@ -191,87 +194,73 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
               workspaceId={path.workspace_id}
               compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
             />
-          </>
-        ) : null}
-        <div className={part === "recipe" ? "hidden" : "contents"}>
-          {plot && !form.changed ? <PlotPlan plot={plot} /> : null}
-          {plot?.builds_up && !form.changed ? <PlantFrom on={plot.plant_from} /> : null}
-          <div className="grid gap-3 lg:grid-cols-2">
-            <TextField
-              label={t("plotName")}
-              {...form.field("name")}
-              error={tried ? (entry.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
-              autoFocus={!plot}
+          </TabPanel>
+          <TabPanel id="ground" shouldForceMount className="space-y-3 pt-3 outline-none data-inert:hidden">
+            {plot && !form.changed ? <PlotPlan plot={plot} /> : null}
+            {plot?.builds_up && !form.changed ? <PlantFrom on={plot.plant_from} /> : null}
+            <div className="grid gap-3 lg:grid-cols-2">
+              <TextField
+                label={t("plotName")}
+                {...form.field("name")}
+                error={tried ? (entry.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
+                autoFocus={!plot}
+              />
+              <FieldFrame label={t("use")}>
+                {({ id }) => (
+                  <select
+                    id={id}
+                    className="select press w-full"
+                    value={entry.use}
+                    onChange={(event) => change({ use: event.target.value as Use })}
+                  >
+                    <UseOptions />
+                  </select>
+                )}
+              </FieldFrame>
+            </div>
+            <ShapeChoice value={entry.kind} change={(kind) => form.change({ kind })} />
+            {estimate ? (
+              <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
+            ) : null}
+            <ShapeFields
+              kind={entry.kind}
+              units={site.units}
+              fields={entry.shape}
+              change={(next) => form.change({ shape: { ...entry.shape, ...next } })}
+              errorAt={(key, text) => errorAt(`shape.${key}`, text)}
+              hintFor={(key) => hint(key)}
+              onFocus={setFocus}
             />
-            <FieldFrame label={t("use")}>
-              {({ id }) => (
-                <select
-                  id={id}
-                  className="select press w-full"
-                  value={entry.use}
-                  onChange={(event) => change({ use: event.target.value as Use })}
-                >
-                  <UseOptions />
-                </select>
-              )}
-            </FieldFrame>
-          </div>
-          <FieldFrame label={t("shape")} hint={SHAPES[entry.kind].when}>
-            {({ id, describedBy }) => (
-              <select
-                id={id}
-                aria-describedby={describedBy}
-                className="select press w-full"
-                value={entry.kind}
-                onChange={(event) => form.change({ kind: event.target.value as Kind })}
-              >
-                {(Object.keys(SHAPES) as Kind[]).map((kind) => (
-                  <option key={kind} value={kind}>
-                    {SHAPES[kind].label}
-                  </option>
-                ))}
-              </select>
-            )}
-          </FieldFrame>
-          {estimate ? (
-            <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
-          ) : null}
-          <ShapeFields
-            kind={entry.kind}
-            units={site.units}
-            fields={entry.shape}
-            change={(next) => form.change({ shape: { ...entry.shape, ...next } })}
-            errorAt={(key, text) => errorAt(`shape.${key}`, text)}
-            hintFor={(key) => hint(key)}
-            onFocus={setFocus}
-          />
-          <div className="grid grid-cols-2 gap-3">
-            <TextField
-              label={entry.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}
-              disabled={Boolean(entry.readings_mm.trim())}
-              unit={PLACEHOLDER.depth[site.units]}
-              value={entry.existing_mm}
-              onChange={(existing_mm) => form.change({ existing_mm })}
-              error={errorAt("existing_mm", entry.existing_mm)}
-              hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
-            />
-            <TextField
-              label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
-              unit={PLACEHOLDER.depth[site.units]}
-              value={entry.wanted_mm}
-              onChange={(wanted_mm) => {
-                setDepthTouched(true);
-                form.change({ wanted_mm });
-              }}
-              error={errorAt("wanted_mm", entry.wanted_mm)}
-              hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
-            />
-          </div>
-          <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
-          {entry.use === "play" ? (
-            <p className="border-l-4 border-warning pl-3 text-sm">{t("depthUnderPlayEquipmentDependsOn")}</p>
-          ) : null}
-        </div>
+            <div className="grid grid-cols-2 gap-3">
+              <TextField
+                label={entry.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}
+                disabled={Boolean(entry.readings_mm.trim())}
+                unit={PLACEHOLDER.depth[site.units]}
+                value={entry.existing_mm}
+                onChange={(existing_mm) => form.change({ existing_mm })}
+                error={errorAt("existing_mm", entry.existing_mm)}
+                hint={[hint("existing_mm"), measuredOn].filter(Boolean).join("; ")}
+              />
+              <TextField
+                label={targetLabel(entry.use, estimate?.depth_means ?? "settled")}
+                unit={PLACEHOLDER.depth[site.units]}
+                value={entry.wanted_mm}
+                onChange={(wanted_mm) => {
+                  setDepthTouched(true);
+                  form.change({ wanted_mm });
+                }}
+                error={errorAt("wanted_mm", entry.wanted_mm)}
+                hint={[hint("wanted_mm"), usual].filter(Boolean).join("; ")}
+              />
+            </div>
+            <Particulars entry={entry} units={site.units} change={form.change} errorAt={errorAt} />
+            {entry.use === "play" ? (
+              <p className="border-l-4 border-warning pl-3 text-sm">
+                {t("depthUnderPlayEquipmentDependsOn")}
+              </p>
+            ) : null}
+          </TabPanel>
+        </Tabs>
         <Sentence text={form.sentence} />
       </fieldset>
       <div className="sticky bottom-0 z-10 bg-base-100">

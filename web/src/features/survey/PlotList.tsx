@@ -2,7 +2,8 @@ import { ChevronDown, ChevronUp } from "lucide-react";
 import { Link } from "react-router";
 import type { PlotOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
-import { about, area, depth, inUnits } from "@/ui/format";
+import { depth } from "@/ui/format";
+import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { useUses } from "./site";
 
@@ -77,10 +78,10 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
                 <span className="whitespace-nowrap">
                   {plot.wanted_mm > 0
                     ? t("of", {
-                        depth: depth(plot.depth.middle, units),
+                        depth: aboutDepth(plot.depth.middle, units),
                         depth2: depth(plot.wanted_mm, units),
                       })
-                    : area(plot.area_m2, units)}
+                    : aboutArea(plot.area_m2, units)}
                 </span>
               </span>
               {plot.advice ? (
@@ -94,13 +95,13 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
             {order && plot.id === chosen ? (
               <span className="flex flex-col justify-center">
                 <Shift
-                  name={`Move ${plot.name} up`}
+                  name={t("moveUp", { name: plot.name })}
                   disabled={index === 0}
                   onClick={() => shift(index, -1)}
                   icon={<ChevronUp size={16} />}
                 />
                 <Shift
-                  name={`Move ${plot.name} down`}
+                  name={t("moveDown", { name: plot.name })}
                   disabled={index === plots.length - 1}
                   onClick={() => shift(index, 1)}
                   icon={<ChevronDown size={16} />}

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, memo, type PointerEvent, useMemo } from "react";
 import type { Outline, PlaceOutput as Place } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
-import { depth } from "@/ui/format";
+import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { type Drawn, labelAt, reach } from "./drawn";
 import { owingOf, textureOf } from "./texture";
@@ -99,7 +99,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
       role="button"
       tabIndex={0}
       aria-pressed={stands}
-      aria-label={`${plot.number} ${plot.name}, ${balance === undefined ? (depth_mm > 0 ? depth(depth_mm, units) : "bare") : balance < 0 ? t("owesNitrogen") : balance > 0 ? t("paysNitrogenBack") : "even"}`}
+      aria-label={`${plot.number} ${plot.name}, ${balance === undefined ? (depth_mm > 0 ? aboutDepth(depth_mm, units) : t("bare")) : balance < 0 ? t("owesNitrogen") : balance > 0 ? t("paysNitrogenBack") : t("even")}`}
       onPointerDown={(event) => take(event, plot, false)}
       onKeyDown={(event) => onKey(event, plot)}
       style={{ cursor: movable ? "grab" : "pointer", outlineOffset: 4 }}

@@ -2,7 +2,8 @@ import type { PlotOut, SiteOut, Use } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
-import { about, area, PLACEHOLDER } from "@/ui/format";
+import { PLACEHOLDER } from "@/ui/format";
+import { about, aboutArea } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { TARGET_DEPTH } from "./entry";
 import { useSite } from "./site";
@@ -31,7 +32,7 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
       <h2 className="text-xl">{t("selected", { number: t("plots", { count: plots.length }) })}</h2>
       <p className="text-base-content/75">
         {t("togetherPlannedEmptyFieldsStayUnchanged", {
-          area: area(
+          area: aboutArea(
             total((plot) => plot.area_m2),
             units,
           ),

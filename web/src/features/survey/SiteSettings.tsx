@@ -8,6 +8,7 @@ import { useMay } from "@/features/accounts/session";
 import { Laid, type LaidTexts } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
 import { t } from "@/texts/survey";
+import { ChoiceBox } from "@/ui/ChoiceBox";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
@@ -191,23 +192,14 @@ function Fields({
         error={errorAt("location_deg")}
         hint={t("latitudeAndLongitudeOptional510543")}
       />
-      <FieldFrame label={t("timeZone")} hint={t("setsTheDateOfToday")} error={errorAt("time_zone")}>
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={entry.time_zone}
-            onChange={(event) => change({ time_zone: event.target.value })}
-          >
-            {zones(entry.time_zone).map((zone) => (
-              <option key={zone} value={zone}>
-                {zone}
-              </option>
-            ))}
-          </select>
-        )}
-      </FieldFrame>
+      <ChoiceBox
+        label={t("timeZone")}
+        hint={t("setsTheDateOfToday")}
+        error={errorAt("time_zone")}
+        value={entry.time_zone}
+        onChange={(time_zone) => change({ time_zone })}
+        options={zones(entry.time_zone).map((zone) => [zone, zone])}
+      />
       <ClimateFields
         texts={entry}
         units={entry.units}

@@ -7,7 +7,8 @@ import { useStale } from "@/api/stale";
 import { useMay, useSession } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
-import { about, area, money, shown } from "@/ui/format";
+import { money, shown } from "@/ui/format";
+import { about, aboutArea } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
@@ -71,7 +72,7 @@ export function Sites() {
                       : about(now.ordered_m3, units)}
                 </span>
                 <span className="text-base-content/75">
-                  {t("plots", { count: plots })}, {area(area_m2, units)}
+                  {t("plots", { count: plots })}, {aboutArea(area_m2, units)}
                 </span>
                 <span className="text-right text-base-content/75">
                   {t("needed", {

@@ -129,13 +129,14 @@ function Line({ line, from, to, text, chosen, crowded, onPick }: LineProps) {
   const colour = chosen ? "var(--color-primary)" : "var(--color-base-content)";
   // Offsets stand side by side; labels at two heights by turns keep clear of each other.
   const at = line.field.startsWith("offsets_m.") ? (Number(line.field.slice(10)) % 2 ? 0.68 : 0.32) : 0.5;
-  const [mx, my] = [x1 + (x2 - x1) * at, y1 + (y2 - y1) * at];
+  const wide = text.length * 6.4 + 6;
+  const mx = Math.min(WIDTH - wide / 2 - 2, Math.max(wide / 2 + 2, x1 + (x2 - x1) * at));
+  const my = Math.min(HEIGHT - 10, Math.max(10, y1 + (y2 - y1) * at));
   const tick = (x: number, y: number) => {
     const [tx, ty] = [((dx / long + nx) * 4) / Math.SQRT2, ((dy / long + ny) * 4) / Math.SQRT2];
     return <line x1={x - tx} y1={y - ty} x2={x + tx} y2={y + ty} strokeWidth={chosen ? 2.5 : 1.5} />;
   };
   const shown = chosen || !crowded;
-  const wide = text.length * 6.4 + 6;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the fields themselves are reached by keyboard
     <g

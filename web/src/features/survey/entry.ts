@@ -2,7 +2,8 @@ import { useEffect, useState } from "react";
 import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { t } from "@/texts/survey";
-import { depth, length } from "@/ui/format";
+import { length } from "@/ui/format";
+import { aboutDepth } from "@/ui/precision";
 import { type Kind, SHAPES } from "./shapes";
 
 type Texts = Record<string, string>;
@@ -266,6 +267,14 @@ export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
   });
 }
 
+/** Whether enough is typed of the shape to be worked out. */
+export function measured({ kind, shape }: Entry): boolean {
+  const both = kind === "rectangle" && /[x×*]/i.test(shape.length_m ?? "");
+  return SHAPES[kind].fields.every(
+    ({ key, optional }) => optional || (both && key === "width_m") || Boolean(shape[key]?.trim()),
+  );
+}
+
 function shapeOf(kind: Kind, fields: Texts) {
   const keys = SHAPES[kind].fields.map((field) => field.key);
   if (keys.includes("trunk_m")) keys.push("trunk_as");
@@ -291,17 +300,17 @@ function foundOf(ground: Texts) {
 export function understood(key: string, estimate: Estimate, units: UnitSystem): string | undefined {
   const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
   if (key === "existing_mm")
-    return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
+    return systems.map((system) => aboutDepth(estimate.existing.value, system)).join(" = ");
   if (key === "wanted_mm") {
-    const settled = t("settled", { depth: depth(estimate.wanted_mm, units) });
-    const spread = t("loose", { depth: depth(estimate.spread_mm, units) });
+    const settled = t("settled", { depth: aboutDepth(estimate.wanted_mm, units) });
+    const spread = t("loose", { depth: aboutDepth(estimate.spread_mm, units) });
     return estimate.depth_means === "spread"
       ? t("text", { spread, settled })
       : t("text2", { settled, spread });
   }
   if (key === "growing_mm") {
-    const settled = t("settled", { depth: depth(estimate.recipe.growing_mm, units) });
-    const spread = t("loose", { depth: depth(estimate.growing_spread_mm, units) });
+    const settled = t("settled", { depth: aboutDepth(estimate.recipe.growing_mm, units) });
+    const spread = t("loose", { depth: aboutDepth(estimate.growing_spread_mm, units) });
     return estimate.depth_means === "spread"
       ? t("text", { spread, settled })
       : t("text2", { settled, spread });

@@ -11,7 +11,12 @@ function fieldsOfPlot(problem: Problem) {
 }
 
 /** What the core says of the plot while it is being typed. */
-export function useEstimate(path: { workspace_id: string; site_id: string }, request: EstimateRequest) {
+export function useEstimate(
+  path: { workspace_id: string; site_id: string },
+  request: EstimateRequest,
+  /** Whether enough is typed to ask. */
+  enabled: boolean,
+) {
   const body = useSettled(request);
   const query = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "estimate", body],
@@ -25,10 +30,11 @@ export function useEstimate(path: { workspace_id: string; site_id: string }, req
       ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
+    enabled,
   });
   const current = JSON.stringify(body) === JSON.stringify(request) && !query.isPlaceholderData;
   return {
-    estimate: query.isError ? undefined : query.data,
+    estimate: query.isError || !enabled ? undefined : query.data,
     errors: query.error instanceof Problem ? fieldsOfPlot(query.error) : {},
     current,
   };

@@ -80,8 +80,9 @@ export function labelsOf(
     const [x, y] = [at[0] * scale, -at[1] * scale];
     const wide = full.length * LETTER + 12;
     const long = 2 * Math.max(room.x, room.y) * scale;
+    // On a plot only where it leaves most of the ground to be seen; else the number stands for it.
     const fits = short
-      ? 2 * room.x * scale > wide && 2 * room.y * scale > HIGH + 4
+      ? 2 * room.x * scale > wide && (2 * room.y * scale > 2.5 * HIGH || long > 2.5 * wide)
       : always || long > wide + 30;
     for (const text of fits || id === chosen ? [full, short] : [short]) {
       const box = { x, y, half: (text.length * LETTER + 12) / 2 };

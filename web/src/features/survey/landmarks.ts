@@ -105,6 +105,13 @@ export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): Landmark
   return { name, units, landmark: sent<LandmarkEntry["landmark"]>(landmark) };
 }
 
+/** Whether enough is typed to be drawn: a place, or two points of a way. */
+function placed({ landmark }: LandmarkEntry): boolean {
+  if (landmark.kind !== "way") return true;
+  const points: unknown = landmark.points_m;
+  return typeof points !== "string" || points.split(/[;\n]/).filter((point) => point.trim()).length > 1;
+}
+
 /** The landmark being typed as the core reads it. */
 export function useLandmarkEstimate(
   path: { workspace_id: string; site_id: string },
@@ -124,6 +131,7 @@ export function useLandmarkEstimate(
       ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
+    enabled: placed(body),
   });
   return {
     estimate: query.isError || query.data?.landmark.kind !== kind ? undefined : query.data,

@@ -13,6 +13,7 @@ export interface FieldPlan {
   rows?: number;
   choices?: Record<string, string>;
   wide?: boolean;
+  optional?: boolean;
 }
 
 interface ShapePlan {
@@ -64,7 +65,13 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     when: t("oneOrTwoDiameters"),
     fields: [
       { key: "across_m", label: t("diameter"), bare: "length" },
-      { key: "other_m", label: t("otherDiameter"), bare: "length", hint: t("emptyForACircle") },
+      {
+        key: "other_m",
+        optional: true,
+        label: t("otherDiameter"),
+        bare: "length",
+        hint: t("emptyForACircle"),
+      },
     ],
   },
   offsets: {
@@ -103,7 +110,13 @@ export const SHAPES: Record<Kind, ShapePlan> = {
     fields: [
       { key: "legs_m", label: t("legs"), bare: "length", hint: t("alongTheMiddle1283") },
       { key: "width_m", label: t("width"), bare: "length" },
-      { key: "turns_deg", label: t("turns"), wide: true, hint: t("n90Right45LeftLeaveEmpty") },
+      {
+        key: "turns_deg",
+        optional: true,
+        label: t("turns"),
+        wide: true,
+        hint: t("n90Right45LeftLeaveEmpty"),
+      },
     ],
   },
   ring: {

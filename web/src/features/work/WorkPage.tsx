@@ -4,7 +4,8 @@ import { PageHead } from "@/features/site/PageHead";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
-import { about, distance, money, shown } from "@/ui/format";
+import { money, shown } from "@/ui/format";
+import { about, aboutDistance } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -47,7 +48,7 @@ export function WorkPage() {
             {t("onFoot", {
               value: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
               number: t("trips", { count: trips }),
-              distance: distance(walked_m, units),
+              distance: aboutDistance(walked_m, units),
             })}
           </p>
         </div>
@@ -64,8 +65,8 @@ export function WorkPage() {
         <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
           <strong>{t("aSecondTipSavesWork")}</strong>{" "}
           {t("onTheWayAtEastNorth", {
-            distance: distance(tip.at[0], units),
-            distance2: distance(tip.at[1], units),
+            distance: aboutDistance(tip.at[0], units),
+            distance2: aboutDistance(tip.at[1], units),
             shown: shown(tip.hours_now - tip.hours_then, "h", units),
             hoursNow: shown(tip.hours_now, "h", units),
             value: tip.saves
@@ -87,7 +88,7 @@ export function WorkPage() {
                   <span>
                     {about(turn.volume_m3, units)}
                     {turn.walk_m !== null
-                      ? t("away", { distance: distance(turn.walk_m, units) })
+                      ? t("away", { distance: aboutDistance(turn.walk_m, units) })
                       : t("walkingDistanceUnknown")}
                   </span>
                 </p>
