@@ -50,7 +50,7 @@ def test_a_load_goes_from_truck_to_pile_to_plot_and_every_part_of_it_is_known(ow
     measured = owner.enters(pile["id"], "measure", "1.2 m3")
     sheet = measured.json()
     (load,) = sheet["deliveries"]
-    assert volumes(owner) == pytest.approx({"Heap": 1.2, "Barn": 2})
+    assert volumes(owner) == pytest.approx({"Pile": 1.2, "Barn": 2})
     assert load["on_piles_m3"] == pytest.approx(3.2)
     assert [(one["plot"], one["volume_m3"]) for one in load["on_plots"]] == [("Rose bed", pytest.approx(1))]
     assert load["away_m3"] == pytest.approx(0.5)
@@ -131,24 +131,24 @@ def test_lines_that_make_no_sense_are_refused_at_their_field(owner):
         answer = owner.enters(pile["id"], kind, volume, **changes)
         assert answer.status_code == 422, (kind, changes)
         assert [one["field"] for one in answer.json()["errors"]] == [field]
-    assert volumes(owner) == {"Heap": 6}
+    assert volumes(owner) == {"Pile": 6}
 
 
 def test_a_line_sent_twice_counts_once(owner):
     pile, key = owner.receives(), str(uuid4())
     for _ in range(2):
         assert owner.enters(pile["id"], "take_away", "2 m3", id=key).status_code == 201
-    assert volumes(owner) == {"Heap": 4}
+    assert volumes(owner) == {"Pile": 4}
 
 
 def test_nobody_draws_what_is_not_there(owner):
     pile = owner.receives("3 m3")
     refused = owner.enters(pile["id"], "take_away", "3.5 m3")
     assert refused.status_code == 409
-    assert refused.json()["detail"] == "Only 3 m³ are on “Heap” now. Nothing was changed."
+    assert refused.json()["detail"] == "Only 3 m³ are on “Pile” now. Nothing was changed."
     assert owner.enters(pile["id"], "take_away", "3 m3").status_code == 201
     empty = owner.enters(pile["id"], "take_away", "1 m3").json()
-    assert empty["detail"] == "“Heap” is empty; Pat last took 3 m³. Nothing was changed."
+    assert empty["detail"] == "“Pile” is empty; Pat last took 3 m³. Nothing was changed."
     assert empty["errors"][0]["field"] == "measured"
 
 
@@ -163,9 +163,9 @@ def test_two_people_drawing_from_one_pile_at_once_never_take_more_than_there_is(
     with ThreadPoolExecutor(6) as pool:
         answers = [one.result() for one in [pool.submit(draw) for _ in range(6)]]
     assert sorted(one.status_code for one in answers) == [201, 201, 409, 409, 409, 409]
-    assert volumes(owner) == {"Heap": pytest.approx(1)}
+    assert volumes(owner) == {"Pile": pytest.approx(1)}
     said = {one.json()["detail"] for one in answers if one.status_code == 409}
-    assert said == {"Only 1 m³ are on “Heap” now; Pat last took 2 m³. Nothing was changed."}
+    assert said == {"Only 1 m³ are on “Pile” now; Pat last took 2 m³. Nothing was changed."}
 
 
 def test_only_the_last_line_is_taken_back(owner):
@@ -175,7 +175,7 @@ def test_only_the_last_line_is_taken_back(owner):
     assert (last["last"], first["last"]) == (True, False)
     assert owner.client.delete(f"{owner.site}/lines/{first['id']}").status_code == 409
     assert owner.client.delete(f"{owner.site}/lines/{last['id']}").status_code == 204
-    assert volumes(owner) == {"Heap": 6}
+    assert volumes(owner) == {"Pile": 6}
     assert owner.client.delete(f"{owner.site}/lines/{first['id']}").status_code == 204
     assert owner.reads("stock")["deliveries"][0]["state"] == "expected", "a receipt taken back is still to come"
 

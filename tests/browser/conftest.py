@@ -1,13 +1,14 @@
 """The real server on the real database, and Debian's Chromium to drive it."""
 
 import os
+import re
 import subprocess
 import sys
 from collections.abc import Iterator
 from uuid import uuid4
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from tests.conftest import PASSWORD, wait_for_answer
 from ulmatic.migrations import upgrade
@@ -102,19 +103,53 @@ def sign_up(page: Page, address: str) -> None:
     page.get_by_label("E-mail address").fill(f"{uuid4().hex}@example.org")
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Create account").click()
-    page.wait_for_url("**/sites")
+    page.wait_for_url("**/sites/new")
+
+
+REGIONS = {"metric": "Britain and Ireland", "us": "USA: Northeast and Midwest"}
 
 
 def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") -> None:
-    page.get_by_role("link", name="New site").click()
-    page.get_by_label("Name").fill(name)
-    page.get_by_label("Units").select_option(units)
+    if not page.url.endswith("/sites/new"):
+        page.get_by_role("link", name="New site").click()
+    page.get_by_label("Name of the site").fill(name)
+    page.get_by_label("Where", exact=True).select_option(label=REGIONS[units])
+    page.get_by_role("button", name="Measure the first bed").click()
+    page.wait_for_url("**/plots/new?for=garden")
+    plot = page.url
+    page.goto(plot.split("/plots/")[0] + "/settings")
     page.get_by_label("Usual load", exact=True).fill(load)
-    page.get_by_role("button", name="Create site").click()
-    page.wait_for_url("**/plots/new")
+    page.get_by_role("button", name="Save", exact=True).click()
+    page.wait_for_url(plot.split("/plots/")[0])
+    page.goto(plot)
+
+
+def from_menu(page: Page, item: str) -> None:
+    """Open a page, or do what else stands in the menu."""
+    page.get_by_role("button", name=re.compile("^Menu")).click()
+    page.get_by_role("menuitem", name=item).click()
+
+
+def choose(page: Page | Locator, label: str, choice: str) -> None:
+    """Choose in a box that is searched by typing."""
+    page.get_by_role("combobox", name=label).fill(choice)
+    getattr(page, "page", page).get_by_role("option", name=choice).first.click()
+
+
+SHAPES = {
+    "rectangle": "Rectangle", "triangle": "Triangle", "ellipse": "Circle or ellipse",
+    "offsets": "Irregular bed, by offsets", "polygon": "Polygon", "path": "Path", "ring": "Tree ring",
+    "ring_row": "Row of rings", "ring_block": "Block of rows", "strip": "Strip along a row", "walked": "Walked boundary",
+}  # fmt: skip
+
+
+def shape(page: Page, kind: str) -> None:
+    """Choose a shape by its drawing."""
+    page.get_by_role("radio", name=SHAPES[kind], exact=True).locator("xpath=..").click()
 
 
 def step_into_demo(page: Page, address: str, site: str) -> None:
     page.goto(address)
     page.get_by_role("button", name="Try the demo").click()
     page.get_by_role("link", name=site).click()
+    page.get_by_role("button", name="Not now").click()

@@ -2,7 +2,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
+from tests.browser.conftest import from_menu, make_site, opened, sign_up, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -13,11 +13,11 @@ def test_two_people_in_one_plot_are_told_of_each_other(page: Page, browser, addr
     for other in opened(browser, {"width": 1280, "height": 800}):
         other.context.add_cookies(page.context.cookies())
         other.goto(page.url)
-        other.get_by_label("Target depth between crops, settled").fill("85 mm")
+        other.get_by_label("Target depth between crops (settled)").fill("85 mm")
         other.get_by_role("button", name="Save", exact=True).click()
         expect(other.get_by_test_id("plot-volume")).not_to_be_visible()
     page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("Somebody else changed this in the meantime")).to_be_visible()
+    expect(page.get_by_text("Somebody else has changed this")).to_be_visible()
     expect(page.get_by_label("Existing depth (settled)")).to_have_value("5 mm")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_test_id("strip")).to_be_visible()
@@ -31,7 +31,7 @@ def test_what_one_load_holds_can_be_changed_and_bad_entries_are_said_at_the_fiel
     expect(page.get_by_test_id("plot-area")).to_contain_text("1,080 sq ft")
     page.get_by_role("button", name="Save plot").click()
     expect(page.get_by_test_id("loads")).to_contain_text("2 loads")
-    page.get_by_role("link", name="Settings").click()
+    from_menu(page, "Settings")
     expect(page.get_by_label("Usual load", exact=True)).to_have_value("12 yards")
     page.get_by_label("Usual load", exact=True).fill("some")
     page.get_by_label("Spare", exact=True).fill("400 %")
@@ -62,7 +62,7 @@ def test_the_theme_is_kept_and_the_readers_own_is_the_default(browser, address):
         step_into_demo(page, address, "Quillet Holm")
         dark = "getComputedStyle(document.body).colorScheme + getComputedStyle(document.documentElement).colorScheme"
         assert "dark" in page.evaluate(dark)
-        page.get_by_role("button", name="Use the light theme").click()
+        from_menu(page, "Light theme")
         page.reload()
         assert "light" in page.evaluate(dark)
 
@@ -73,10 +73,10 @@ def test_a_plot_is_measured_by_keyboard_alone(page: Page, address):
     page.keyboard.press("n")
     expect(page.get_by_label("Plot name")).to_be_focused()
     page.keyboard.type("Ramp side")
-    for text in ("", "", "9 ft", "4'6\""):
+    for text in ("", "", "9 ft", "4'8\""):
         page.keyboard.press("Tab")
         page.keyboard.type(text)
-    expect(page.get_by_test_id("plot-area")).to_contain_text("40.5 sq ft")
+    expect(page.get_by_test_id("plot-area")).to_contain_text("42 sq ft")
     page.keyboard.press("Enter")
     link = page.get_by_role("link", name="Ramp side")
     expect(link).to_have_attribute("aria-current", "true")
@@ -103,13 +103,13 @@ def test_a_parameter_is_set_marked_in_a_working_and_reset(page: Page, address):
     expect(page.get_by_text("25 to 40 %")).to_be_visible()
     expect(page.get_by_text("Common practice.").first).to_be_visible()
     page.get_by_role("button", name="Set Settling, trodden ground").click()
-    figure = page.get_by_label("Settling, trodden ground, your figure")
+    figure = page.get_by_label("Settling, trodden ground, your value")
     figure.fill("a lot")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("“a lot” is not a percentage")).to_be_visible()
     figure.fill("50 %")
     page.get_by_role("button", name="Save").click()
-    expect(page.get_by_test_id("own-parameters")).to_contain_text("1 figure of your own")
+    expect(page.get_by_test_id("own-parameters")).to_contain_text("1 figure set by you")
     page.goto(plot)
     expect(page.get_by_test_id("plot-volume")).to_contain_text("2.2 m³")
     page.get_by_test_id("plot-to-target").get_by_role("button").click()

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import make_site, sign_up, step_into_demo
+from tests.browser.conftest import choose, from_menu, make_site, sign_up, step_into_demo
 from tests.browser.test_survey import new_plot
 
 
@@ -27,7 +27,7 @@ def test_a_lawn_is_converted(page: Page, address):
     page.get_by_label("Use").select_option("lawn_to_convert")
     page.get_by_label("Length").fill("10 x 4 m")
     recipe(page)
-    expect(page.get_by_test_id("reasons")).to_contain_text("Cardboard over what still grows")
+    expect(page.get_by_test_id("reasons")).to_contain_text("Cardboard over existing growth")
     expect(page.get_by_test_id("layers")).to_contain_text("48 m²")
     expect(cut(page)).to_have_attribute(
         "aria-label", re.compile("Cardboard, plain; Arborist chips, leafy, fresh, 150 mm")
@@ -35,7 +35,7 @@ def test_a_lawn_is_converted(page: Page, address):
     page.get_by_text("Layers beneath, gaps and bare parts").click()
     page.get_by_label("Cardboard beneath").select_option("no")
     expect(rule(page, "lawn_uncovered")).to_be_visible()
-    expect(page.get_by_text("Yours differs from the proposal in cardboard.")).to_be_visible()
+    expect(page.get_by_text("Your recipe differs from the proposal in: cardboard.")).to_be_visible()
     page.get_by_role("button", name="Lay cardboard first").click()
     expect(page.get_by_label("Cardboard beneath")).to_have_value("yes")
     expect(rule(page, "lawn_uncovered")).to_have_count(0)
@@ -54,12 +54,12 @@ def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
     step_into_demo(page, address, "Marrow Street Library")
     page.get_by_role("link", name="Linden rings").click()
     recipe(page)
-    expect(cut(page)).to_have_attribute("aria-label", re.compile("Existing, 2½ in; .*target 6 in"))
-    expect(cut(page)).to_contain_text("gap 1 ft")
+    expect(cut(page)).to_have_attribute("aria-label", re.compile("Existing depth, 2½ in; .*target 6 in"))
+    expect(cut(page)).to_contain_text("gap 12 in")
     page.get_by_text("Layers beneath, gaps and bare parts").click()
     gap = page.get_by_label("Gap at the trunk").locator("visible=true")
     gap.fill("2 in")
-    expect(rule(page, "trunk_gap")).to_contain_text("Keep at least 3⅞ in clear")
+    expect(rule(page, "trunk_gap")).to_contain_text("Keep at least 4 in clear")
     expect(cut(page)).to_contain_text("needed")
     gap.fill("6 in")
     expect(rule(page, "fresh_near_trunk")).to_be_visible()
@@ -68,8 +68,8 @@ def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
     page.get_by_label("Part mulched").fill("75 %")
     expect(page.get_by_test_id("layers")).to_contain_text("of the whole ground")
     expect(cut(page)).to_contain_text("a part stays green")
-    page.get_by_role("button", name="Undo").click()
-    expect(cut(page)).to_contain_text("gap 1 ft")
+    page.get_by_role("button", name="Discard changes").click()
+    expect(cut(page)).to_contain_text("gap 12 in")
 
 
 def add_rows(page: Page, name: str, rows: str, length: str, width: str) -> None:
@@ -87,7 +87,7 @@ def test_a_kitchen_bed_with_garlic_lettuces_and_sown_rows(page: Page, address):
     new_plot(page, "Bed", "rectangle")
     page.get_by_label("Use").select_option("vegetables")
     page.get_by_label("Length").fill("6 x 1.2 m")
-    expect(page.get_by_label("Target depth between crops, settled")).to_have_value("100 mm")
+    expect(page.get_by_label("Target depth between crops (settled)")).to_have_value("100 mm")
     recipe(page)
     expect(rule(page, "fresh_on_vegetables")).to_be_visible()
     page.get_by_role("button", name="Use aged chips").click()
@@ -96,16 +96,16 @@ def test_a_kitchen_bed_with_garlic_lettuces_and_sown_rows(page: Page, address):
     add_rows(page, "Garlic", "2", "long", "20 cm")
     expect(page.get_by_text("“long” is not a length that can be read")).to_be_visible()
     page.get_by_label("Length").locator("visible=true").fill("6 m")
-    page.get_by_label("Bare for good").check()
+    page.get_by_label("Always bare").check()
     expect(page.get_by_test_id("layers")).to_contain_text("4.8 m²")
     add_rows(page, "Lettuces", "2", "6 m", "10 cm")
     add_rows(page, "Carrots, sown", "1", "6 m", "10 cm")
-    expect(page.get_by_text(re.compile("settled 75 mm: spread 96 mm"))).to_be_visible()
+    expect(page.get_by_text(re.compile("75 mm settled: 95 mm loose"))).to_be_visible()
     # (3.0 · 100 + 1.8 · 75) mm on 4.8 m², settling 22 %, spare 10 %
-    expect(page.get_by_test_id("layers")).to_contain_text("0.61 m³")
+    expect(page.get_by_test_id("layers")).to_contain_text("0.6 m³")
     page.get_by_label("Depth round growing plants, settled").fill("120 mm")
     expect(rule(page, "deep_round_annuals")).to_have_count(0)
-    page.get_by_label("Target depth between crops, settled").locator("visible=true").fill("140 mm")
+    page.get_by_label("Target depth between crops (settled)").locator("visible=true").fill("140 mm")
     expect(rule(page, "deep_round_annuals")).to_be_visible()
     page.get_by_role("button", name="Lay 75 mm round plants").click()
     expect(rule(page, "deep_round_annuals")).to_have_count(0)
@@ -127,18 +127,18 @@ def test_a_steep_bank_and_a_dog_with_cocoa_shell(page: Page, address):
     page.get_by_role("link", name="Hazel bank").click()
     recipe(page)
     expect(page.get_by_test_id("reasons")).to_contain_text("On this slope shredded bark holds")
-    page.get_by_label("Material", exact=True).select_option("bark_nuggets")
+    choose(page, "Material", "Bark nuggets")
     expect(rule(page, "slope_slides")).to_contain_text("float and roll downhill")
     page.get_by_role("button", name="Use shredded bark").click()
     expect(rule(page, "slope_slides")).to_have_count(0)
-    page.get_by_label("Material", exact=True).select_option("cocoa_shell")
+    choose(page, "Material", "Cocoa shell")
     expect(rule(page, "cocoa_ask")).to_be_visible()
     page.get_by_role("tab", name="Ground").click()
     page.locator("summary", has_text="Site conditions").click()
     page.get_by_label("Dogs or other pets").select_option("yes")
     recipe(page)
     expect(rule(page, "cocoa_dogs")).to_contain_text("Poisonous to dogs")
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Discard changes").click()
     expect(rule(page, "cocoa_dogs")).to_have_count(0)
 
 
@@ -152,16 +152,16 @@ def test_recipes_are_compared_and_one_is_taken(page: Page, address):
     recipe(page)
     page.get_by_role("link", name="Compare recipes side by side").click()
     other = page.get_by_role("region", name="Second recipe", exact=True)
-    expect(other.get_by_test_id("difference")).to_contain_text("0.99 m³ less than as kept")
+    expect(other.get_by_test_id("difference")).to_contain_text("1 m³ less than the current recipe")
     page.get_by_role("button", name="Third recipe").click()
     third = page.get_by_role("region", name="Third recipe")
-    third.get_by_label("Material").select_option("sawdust")
+    choose(third, "Material", "Sawdust")
     expect(third.locator("[data-rule=fine_too_deep]")).to_be_visible()
-    other.get_by_label("Material").select_option("bark_shredded")
+    choose(other, "Material", "Shredded bark")
     expect(other.get_by_role("img", name=re.compile("Shredded bark"))).to_be_visible()
     other.get_by_role("button", name="Use this recipe").click()
     expect(page.get_by_role("tab", name="Recipe")).to_be_visible()
-    expect(page.get_by_label("Material", exact=True)).to_have_value("bark_shredded")
+    expect(page.get_by_role("combobox", name="Material")).to_have_value("Shredded bark")
 
 
 def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
@@ -185,13 +185,13 @@ def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
     expect(page.get_by_text("“many” is not a number")).to_be_visible()
     page.get_by_label("Carbon to nitrogen").fill("90")
     page.get_by_role("button", name="A mix").click()
-    page.get_by_label("Part 1", exact=True).select_option("ramial")
+    choose(page, "Part 1", "Branch-wood chips")
     page.get_by_role("button", name="Save material").click()
     opened = page.get_by_role("article", name="From the hedge, aged")
     expect(opened).to_contain_text("90 : 1")
     expect(opened).to_contain_text("Entered.")
     opened.get_by_role("button", name="Delete").click()
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Discard changes").click()
     expect(page.get_by_role("link", name=re.compile("From the hedge, aged"))).to_be_visible()
 
 
@@ -204,7 +204,7 @@ def test_a_heap_says_what_is_missing(page: Page, address):
     page.get_by_label("Amount", exact=True).nth(1).fill("0")
     heap = page.get_by_test_id("heap")
     expect(heap).to_contain_text("17 : 1")
-    page.get_by_label("Material to add").select_option("leaves_shredded")
+    choose(page, "Material to add", "Leaves, shredded")
     # 10 kg of grass clippings (77 %, 45 % C, C:N 17) with shredded leaves (40 %, 50 % C, C:N 54) to 30:1.
     expect(page.get_by_test_id("for-ratio")).to_contain_text("(5.94 kg)")
     page.get_by_label("Amount", exact=True).first.fill("heaps")
@@ -213,9 +213,9 @@ def test_a_heap_says_what_is_missing(page: Page, address):
 
 def test_the_practice_of_the_workspace_changes_what_is_proposed(page: Page, address):
     sign_up(page, address)
-    page.get_by_role("link", name="Practice").click()
+    from_menu(page, "Practice")
     page.get_by_role("radio", name="Thin and often").check()
-    expect(page.get_by_role("button", name="Leave it to what is shipped")).to_be_visible()
+    expect(page.get_by_role("button", name="Use the default")).to_be_visible()
     page.get_by_role("link", name="Sites", exact=True).click()
     make_site(page, "Thin")
     new_plot(page, "Border", "rectangle")
@@ -244,7 +244,7 @@ def test_an_order_says_how_sure_it_is_where_it_stands_and_who_carries_it(page: P
     page.get_by_test_id("hours").get_by_role("button").click()
     expect(page.get_by_role("dialog")).to_contain_text("by one person")
     page.keyboard.press("Escape")
-    page.get_by_role("link", name="Settings").click()
+    from_menu(page, "Settings")
     page.get_by_label("Smallest load").fill("20 cu yd")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("The smallest load cannot be larger than the usual load.")).to_be_visible()

@@ -158,7 +158,7 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
     there = next((row for row in piles if row.landmark_id == landmark_id), None)
     if there is not None:
         return there
-    name = "Heap"
+    name = "Pile"
     if landmark_id is not None:
         try:
             landmark = one_landmark(scope, site.id, landmark_id)

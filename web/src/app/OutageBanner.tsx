@@ -7,7 +7,7 @@ export function OutageBanner() {
       {useUnreachable() ? (
         <p className="flex items-center justify-center gap-3 bg-warning px-4 py-2 text-center text-warning-content">
           <span className="loading loading-bars loading-xs shrink-0" />
-          {t("theServerCannotReachItsDatabase")}
+          {t("ulmaticCannotBeReachedNothingYou")}
         </p>
       ) : null}
     </div>

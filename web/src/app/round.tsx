@@ -136,7 +136,8 @@ export function Round() {
   }, [stop]);
   if (!demo) return null;
   if (!stop) {
-    if (at !== -1 || left || !siteId) return null;
+    // Only where nothing is being filled in.
+    if (at !== -1 || left || !siteId || !pathname.endsWith(siteId)) return null;
     return (
       <Card title={t("aGuidedRoundOfThisSite")} leave={() => change({ left: true })}>
         <p>{t("sevenStopsAboutThreeMinutesYou")}</p>

@@ -39,7 +39,6 @@ export function ChoiceBox<Choice extends string>({
       className="min-w-0"
       selectedKey={value}
       onSelectionChange={(key) => (key === null ? undefined : onChange(key as Choice))}
-      menuTrigger="focus"
       isInvalid={Boolean(error)}
       isDisabled={disabled ?? false}
       defaultItems={options.map(([id, name]) => ({ id, name }))}

@@ -60,6 +60,7 @@ interface TextProps {
   name?: string;
   ref?: Ref<HTMLInputElement & HTMLTextAreaElement>;
   onBlur?: (event: FocusEvent<HTMLElement>) => void;
+  onFocus?: (event: FocusEvent<HTMLInputElement & HTMLTextAreaElement>) => void;
 }
 
 export function TextField(props: TextProps) {

@@ -29,7 +29,8 @@ export function Menu({
   const filled = groups.filter((group) => group.length > 0);
   return (
     <MenuTrigger>
-      <Button className={className} aria-label={label}>
+      <Button className={className}>
+        <span className="sr-only">{label}</span>
         {children}
       </Button>
       <Popover

@@ -46,11 +46,9 @@ export function useSignOut() {
   });
 }
 
-/** The units to type and read in where no site says: the reader's own choice, else those of the first site. */
-export function useWorkspaceUnits(): UnitSystem {
+/** The first site of the workspace, from which new things take what is usual there. */
+function useFirstSite(enabled: boolean) {
   const { workspaceId = "" } = useParams();
-  const { data: session } = useSession();
-  const own = session?.user?.units;
   const { data: sites } = useQuery({
     queryKey: ["sites", workspaceId],
     queryFn: () =>
@@ -59,9 +57,23 @@ export function useWorkspaceUnits(): UnitSystem {
           params: { path: { workspace_id: workspaceId } },
         }),
       ),
-    enabled: workspaceId !== "" && !own,
+    enabled: workspaceId !== "" && enabled,
   });
-  return own ?? sites?.[0]?.site.units ?? "metric";
+  return { first: sites?.[0], known: sites !== undefined };
+}
+
+/** The units to type and read in where no site says: the reader's own choice, else those of the first site. */
+export function useWorkspaceUnits(): UnitSystem {
+  const { data: session } = useSession();
+  const own = session?.user?.units;
+  const { first } = useFirstSite(!own);
+  return own ?? first?.site.units ?? "metric";
+}
+
+/** The currency in which the workspace buys: that of its first site; undefined until it is known. */
+export function useWorkspaceCurrency(units: UnitSystem): string | undefined {
+  const { first, known } = useFirstSite(true);
+  return known ? (first?.now.currency ?? (units === "us" ? "USD" : "EUR")) : undefined;
 }
 
 /** What the signed-in member may do in the workspace of this address. */

@@ -41,7 +41,7 @@ export function Accepts({
       </summary>
       <div className="space-y-2 pb-2">
         <SelectField
-          label={t("stage")}
+          label={t("acceptedStages")}
           value={texts.accepts_stages ?? ""}
           onChange={(accepts_stages) => set({ accepts_stages })}
           options={Object.entries(STAGES)}

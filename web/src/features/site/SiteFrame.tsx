@@ -44,12 +44,9 @@ export function SiteFrame() {
     <Units value={session?.user?.units ?? site.units}>
       <div className="flex min-h-dvh flex-col pb-14 lg:h-dvh lg:pb-0">
         <TopBar menu={<AppMenu site={menu} />}>
-          <Link
-            to={`/w/${workspaceId}/sites`}
-            className="btn btn-ghost press min-w-0 justify-start px-2"
-            aria-label={t("backToSites")}
-          >
-            <ArrowLeft size={18} className="shrink-0" />
+          <Link to={`/w/${workspaceId}/sites`} className="btn btn-ghost press min-w-0 justify-start px-2">
+            <ArrowLeft size={18} className="shrink-0" aria-hidden />
+            <span className="sr-only">{t("backToSites")}</span>
             <span className="display max-w-40 truncate text-lg sm:max-w-64">{site.name}</span>
           </Link>
           <nav className="hidden h-full lg:flex" aria-label={t("partsOfTheSite")}>

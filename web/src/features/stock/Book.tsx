@@ -2,7 +2,8 @@ import { FileDown, Undo2 } from "lucide-react";
 import type { BookLineOut, StockSheet } from "@/api/schema.gen";
 import { useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
-import { day, volume } from "@/ui/format";
+import { day } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 const SAYS: Record<BookLineOut["kind"], (line: BookLineOut, amount: string) => string> = {
@@ -34,7 +35,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
         {stock.lines.map((line) => (
           <li key={line.id} className="flex items-center gap-2 py-1.5">
             <span className="min-w-0 grow">
-              {SAYS[line.kind](line, volume(line.volume_m3, units))}
+              {SAYS[line.kind](line, about(line.volume_m3, units))}
               <span className="block text-sm text-base-content/75">
                 {day(line.on)}, {line.by}
                 {line.note ? t("text", { note: line.note }) : ""}
@@ -47,7 +48,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
                 disabled={takeBack.isPending}
                 onClick={() => takeBack.mutate(line.id)}
               >
-                <Undo2 size={15} /> {t("undo")}
+                <Undo2 size={15} /> {t("undoEntry")}
               </button>
             ) : null}
           </li>

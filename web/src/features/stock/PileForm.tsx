@@ -6,7 +6,8 @@ import { t } from "@/texts/stock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { today, volume } from "@/ui/format";
+import { today } from "@/ui/format";
+import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { MeasuredFields } from "./MeasuredFields";
 import { emptyMeasured, measuredEntry } from "./measured";
@@ -82,7 +83,7 @@ export function PileForm({
     >
       <h2 className="text-xl">{TITLES[act]}</h2>
       <p className="text-base-content/75">
-        {t("holds", { name: pile.name, volume: volume(pile.stock_m3, shownUnits) })}{" "}
+        {t("holds", { name: pile.name, volume: about(pile.stock_m3, shownUnits) })}{" "}
         {act === "turn" ? t("turningMixesThePileAndLets") : null}
       </p>
       {act === "lay" ? (

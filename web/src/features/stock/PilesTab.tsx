@@ -4,8 +4,8 @@ import type { DeliveryOut, PileOut, StockSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useStock, useStockChanges } from "@/features/supply/supply";
 import { t } from "@/texts/stock";
-import { day, money, volume } from "@/ui/format";
-import { aboutDistance, aboutHeight } from "@/ui/precision";
+import { day, money } from "@/ui/format";
+import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Book } from "./Book";
@@ -97,7 +97,7 @@ function Piles({
     <section className="space-y-3" data-testid="piles">
       <div className="flex flex-wrap items-start justify-between gap-3">
         <h2 className="text-3xl">
-          {total > 0.005 ? t("onHand", { volume: volume(total, units) }) : t("empty")}
+          {total > 0.005 ? t("onHand", { volume: about(total, units) }) : t("empty")}
         </h2>
         {children}
       </div>
@@ -112,12 +112,12 @@ function Piles({
           <li key={pile.id} className="space-y-1.5 py-3">
             <div className="flex flex-wrap items-baseline justify-between gap-x-4">
               <h3 className="text-lg">{pile.name}</h3>
-              <span className="display text-xl">{volume(pile.stock_m3, units)}</span>
+              <span className="display text-xl">{about(pile.stock_m3, units)}</span>
             </div>
             {pile.lots.map((lot) => (
               <p key={lot.delivery_id} className="text-sm">
                 {t("ofOld", {
-                  volume: volume(lot.volume_m3, units),
+                  volume: about(lot.volume_m3, units),
                   name: lot.name,
                   materialName: lot.material_name.toLowerCase(),
                   stage: lot.stage,
@@ -130,7 +130,7 @@ function Piles({
             {pile.turned_on ? <p className="text-sm">{t("turned2", { day: day(pile.turned_on) })}</p> : null}
             {pile.plan && !pile.plan.fits ? (
               <p className="border-l-4 border-error pl-3">
-                {t("tooMuchForThisPlaceAt", { volume: volume(pile.plan.holds_m3, units) })}
+                {t("tooMuchForThisPlaceAt", { volume: about(pile.plan.holds_m3, units) })}
               </p>
             ) : null}
             {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
@@ -186,10 +186,10 @@ function Loads({
                   <span className="block text-sm text-base-content/75">
                     {delivery.material_name},{" "}
                     {delivery.size.least_m3 === delivery.size.most_m3
-                      ? volume(delivery.size.likely_m3, units)
+                      ? about(delivery.size.likely_m3, units)
                       : t("to2", {
-                          volume: volume(delivery.size.least_m3, units),
-                          volume2: volume(delivery.size.most_m3, units),
+                          volume: about(delivery.size.least_m3, units),
+                          volume2: about(delivery.size.most_m3, units),
                         })}
                     {delivery.cost > 0 ? `, ${money(delivery.cost, delivery.currency)}` : `, ${t("free")}`}
                     {delivery.note ? `. ${delivery.note}` : ""}
@@ -254,7 +254,7 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
           <strong>{load.name}</strong>
           {load.received_on ? `, ${day(load.received_on)}` : ""}: {load.material_name.toLowerCase()}
         </span>
-        <span className="font-semibold">{volume(load.volume_m3 ?? 0, units)}</span>
+        <span className="font-semibold">{about(load.volume_m3 ?? 0, units)}</span>
       </p>
       <div className="my-1 flex h-2.5 bg-base-200">
         {parts.map((part) => (
@@ -266,8 +266,8 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
         ))}
       </div>
       <p className="text-sm text-base-content/75">
-        {parts.map((part) => `${volume(part.amount, units)} ${part.words}`).join(", ")}
-        {load.shrunk_m3 < -0.005 ? t("moreThanEstimated", { volume: volume(-load.shrunk_m3, units) }) : ""}
+        {parts.map((part) => `${about(part.amount, units)} ${part.words}`).join(", ")}
+        {load.shrunk_m3 < -0.005 ? t("moreThanEstimated", { volume: about(-load.shrunk_m3, units) }) : ""}
         {load.note ? `. ${load.note}` : ""}
       </p>
       {load.worries.length > 0 ? (

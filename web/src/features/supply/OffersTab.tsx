@@ -3,8 +3,8 @@ import { Problem } from "@/api/client";
 import type { Effect, OfferOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/supply";
-import { day, money, volume } from "@/ui/format";
-import { aboutDistance } from "@/ui/precision";
+import { day, money } from "@/ui/format";
+import { about, aboutDistance } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useBuying, useOffers } from "./supply";
@@ -132,8 +132,8 @@ function Offer({
       <div className="min-w-0">
         <p className="display text-2xl text-primary">
           {t("to", {
-            volume: volume(offer.size.least_m3, units),
-            volume2: volume(offer.size.most_m3, units),
+            volume: about(offer.size.least_m3, units),
+            volume2: about(offer.size.most_m3, units),
           })}
           <span className="ml-2 font-sans text-base font-normal tracking-normal text-base-content">
             {offer.fee > 0 ? money(offer.fee, currency) : t("free")}
@@ -196,8 +196,8 @@ export function Effects({ effect }: { effect: Effect }) {
         <li>
           {effect.short_after_m3 > 0.05
             ? t("ofIsThenStillNeeded", {
-                volume: volume(effect.short_after_m3, units),
-                volume2: volume(effect.short_before_m3, units),
+                volume: about(effect.short_after_m3, units),
+                volume2: about(effect.short_before_m3, units),
               })
             : t("nothingMoreIsThenNeeded")}
         </li>
@@ -205,14 +205,14 @@ export function Effects({ effect }: { effect: Effect }) {
       {over > 0.05 ? (
         <li>
           {t("isLeftOver", {
-            volume: volume(over, units),
+            volume: about(over, units),
             value: effect.pile_place ? ` ${t("andGoesTo", { pilePlace: effect.pile_place })}` : "",
           })}
         </li>
       ) : null}
       {bad.map((tip) => (
         <li key={tip.tip} className="font-medium text-error">
-          {t("holdsTheLargestLoadDoesNot", { tip: tip.tip, volume: volume(tip.holds_m3, units) })}
+          {t("holdsTheLargestLoadDoesNot", { tip: tip.tip, volume: about(tip.holds_m3, units) })}
         </li>
       ))}
       {near.map((tip) => (

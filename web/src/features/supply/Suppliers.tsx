@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { SupplierOut, UnitSystem } from "@/api/schema.gen";
-import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
+import { useMay, useWorkspaceCurrency, useWorkspaceUnits } from "@/features/accounts/session";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useMaterials } from "@/features/materials/materials";
 import { t } from "@/texts/supply";
@@ -28,9 +28,10 @@ export function Suppliers() {
   const { workspaceId = "", supplierId } = useParams();
   const may = useMay();
   const units = useWorkspaceUnits();
+  const currency = useWorkspaceCurrency(units);
   const suppliers = useSuppliers(workspaceId);
   const { data: materials } = useMaterials(workspaceId);
-  if (suppliers.isPending) return <Loading what={t("yourSuppliers")} />;
+  if (suppliers.isPending || currency === undefined) return <Loading what={t("yourSuppliers")} />;
   if (suppliers.isError) return <Trouble error={suppliers.error} retry={() => suppliers.refetch()} />;
   const chosen = suppliers.data.find((supplier) => supplier.id === supplierId);
   const open = supplierId === "new" || chosen !== undefined;
@@ -80,7 +81,13 @@ export function Suppliers() {
         className={`min-h-0 flex-col border-base-300 bg-base-100 lg:border-l ${open ? "flex" : "hidden lg:flex"}`}
       >
         {open ? (
-          <SupplierForm key={`${supplierId}.${units}`} stored={chosen} units={units} edit={may.edit} />
+          <SupplierForm
+            key={`${supplierId}.${units}`}
+            stored={chosen}
+            units={units}
+            currency={currency}
+            edit={may.edit}
+          />
         ) : (
           <p className="p-6 text-base-content/75">{t("chooseASupplierToSeeOr")}</p>
         )}
@@ -92,16 +99,19 @@ export function Suppliers() {
 function SupplierForm({
   stored,
   units,
+  currency,
   edit,
 }: {
   stored: SupplierOut | undefined;
   units: UnitSystem;
+  /** In which a new one is priced. */
+  currency: string;
   edit: boolean;
 }) {
   const { workspaceId = "" } = useParams();
   const navigate = useNavigate();
   const { add, change, remove } = useSupplierChanges(workspaceId);
-  const [start] = useState(() => (stored ? supplierTexts(stored, units) : emptySupplier(units)));
+  const [start] = useState(() => (stored ? supplierTexts(stored, units) : emptySupplier(units, currency)));
   const saving = stored ? change : add;
   const form = useFields<SupplierTexts>({
     start,

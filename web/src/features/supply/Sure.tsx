@@ -1,7 +1,7 @@
 import type { Certainty, TipPlan } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
-import { share, volume } from "@/ui/format";
-import { aboutDistance, aboutHeight } from "@/ui/precision";
+import { share } from "@/ui/format";
+import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
 const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
@@ -97,7 +97,7 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
                 length2: aboutDistance(heap.length_m, units),
                 length3: aboutDistance(heap.width_m, units),
               })
-            : t("doesNotFitAtASafe", { volume: volume(load_m3, units), volume2: volume(holds_m3, units) })}
+            : t("doesNotFitAtASafe", { volume: about(load_m3, units), volume2: about(holds_m3, units) })}
         </p>
       ))}
       <p className="text-sm text-base-content/75">

@@ -131,11 +131,11 @@ export interface SupplierTexts {
 
 export const YEAR = Array.from({ length: 12 }, (_, index) => index + 1);
 
-export function emptySupplier(units: UnitSystem): SupplierTexts {
+export function emptySupplier(units: UnitSystem, currency: string): SupplierTexts {
   return {
     id: crypto.randomUUID(),
     name: "",
-    currency: units === "us" ? "USD" : "EUR",
+    currency,
     kind: "arborist",
     material: "arborist_leafy",
     months: YEAR,

@@ -88,9 +88,10 @@ export function PlotFigures({
           </span>
         </dd>
       </div>
-      <p className="col-span-2 text-sm" data-testid="plot-loads">
-        {t("orderForTheWholeSite")} <strong>{loadsOf(estimate.now, units)}</strong>
-      </p>
+      <div className="col-span-2 text-sm" data-testid="plot-loads">
+        <dt className="inline text-base-content/75">{t("orderForTheWholeSite")}</dt>{" "}
+        <dd className="inline font-semibold">{loadsOf(estimate.now, units)}</dd>
+      </div>
       {brief ? null : <Reached access={estimate.access} />}
     </dl>
   );

@@ -204,6 +204,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                 {...form.field("name")}
                 error={tried ? (entry.name.trim() ? form.errorAt("name") : t("pleaseTypeAName")) : undefined}
                 autoFocus={!plot}
+                onFocus={(event) => (plot ? undefined : event.currentTarget.select())}
               />
               <FieldFrame label={t("use")}>
                 {({ id }) => (
@@ -219,9 +220,6 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
               </FieldFrame>
             </div>
             <ShapeChoice value={entry.kind} change={(kind) => form.change({ kind })} />
-            {estimate ? (
-              <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
-            ) : null}
             <ShapeFields
               kind={entry.kind}
               units={site.units}
@@ -231,6 +229,9 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
               hintFor={(key) => hint(key)}
               onFocus={setFocus}
             />
+            {estimate ? (
+              <Sketch outline={estimate.outline} wanted_mm={estimate.wanted_mm} focus={focus} onPick={pick} />
+            ) : null}
             <div className="grid grid-cols-2 gap-3">
               <TextField
                 label={entry.readings_mm.trim() ? t("existingDepthFromReadings") : t("existingDepthSettled")}

@@ -93,26 +93,30 @@ export function ShapeChoice({ value, change }: { value: Kind; change: (kind: Kin
   return (
     <fieldset>
       <legend className="mb-1 text-sm font-semibold">
-        {t("shape")}: <span className="font-normal">{SHAPES[value].when}</span>
+        {t("shape")}:{" "}
+        <span className="font-normal">
+          {t("text3", { shape: SHAPES[value].label, measured: SHAPES[value].when })}
+        </span>
       </legend>
-      <div className="grid grid-cols-4 gap-1 sm:grid-cols-6 lg:grid-cols-4">
+      <div className="grid grid-cols-6 gap-1">
         {(Object.keys(SHAPES) as Kind[]).map((kind) => (
           <label
             key={kind}
-            title={SHAPES[kind].when}
-            className={`flex min-h-16 cursor-pointer flex-col items-center border-2 bg-base-100 px-0.5 pt-1 pb-1 text-center text-xs leading-tight has-focus-visible:outline-3 has-focus-visible:outline-accent ${kind === value ? "border-primary font-semibold" : "border-base-300 hover:border-base-content/40"}`}
+            title={SHAPES[kind].label}
+            className={`flex min-h-12 cursor-pointer flex-col items-center justify-between border-2 bg-base-100 pt-0.5 pb-0.5 text-center text-[0.6875rem] leading-tight has-focus-visible:outline-3 has-focus-visible:outline-accent ${kind === value ? "border-primary font-semibold" : "border-base-300 hover:border-base-content/40"}`}
           >
             <input
               type="radio"
               name="shape"
               className="sr-only"
+              aria-label={SHAPES[kind].label}
               checked={kind === value}
               onChange={() => change(kind)}
             />
-            <svg viewBox="0 0 48 32" className="h-8 w-12" aria-hidden>
+            <svg viewBox="0 0 48 32" className="h-7 w-10" aria-hidden>
               {DRAWINGS[kind]}
             </svg>
-            {SHAPES[kind].label}
+            <span aria-hidden>{SHAPES[kind].short}</span>
           </label>
         ))}
       </div>

@@ -7,6 +7,7 @@ import { useStale } from "@/api/stale";
 import { useMay } from "@/features/accounts/session";
 import { Laid, type LaidTexts } from "@/features/recipe/Laid";
 import { known } from "@/features/recipe/PracticeChoice";
+import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
 import { ChoiceBox } from "@/ui/ChoiceBox";
 import { FieldFrame, TextField } from "@/ui/Field";
@@ -215,7 +216,7 @@ function Fields({
 function Page({ title, children }: { title: string; children: ReactNode }) {
   return (
     <div className="mx-auto max-w-xl space-y-5 p-4 sm:p-6">
-      <h1 className="text-3xl">{title}</h1>
+      <PageHead title={title} />
       {children}
     </div>
   );
@@ -286,7 +287,7 @@ function Settings({ site }: { site: SiteOut }) {
   });
   const back = `/w/${workspaceId}/sites/${site.id}`;
   return (
-    <Page title={t("settings2", { name: site.name })}>
+    <Page title={t("settingsOfTheSite")}>
       <form
         className="space-y-4"
         noValidate

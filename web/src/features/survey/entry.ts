@@ -267,12 +267,10 @@ export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
   });
 }
 
-/** Whether enough is typed of the shape to be worked out. */
+/** Whether anything was measured yet: a size that has no default is typed. */
 export function measured({ kind, shape }: Entry): boolean {
-  const both = kind === "rectangle" && /[x×*]/i.test(shape.length_m ?? "");
-  return SHAPES[kind].fields.every(
-    ({ key, optional }) => optional || (both && key === "width_m") || Boolean(shape[key]?.trim()),
-  );
+  const defaults = emptyEntry("metric").shape;
+  return SHAPES[kind].fields.some(({ key }) => !(key in defaults) && Boolean(shape[key]?.trim()));
 }
 
 function shapeOf(kind: Kind, fields: Texts) {

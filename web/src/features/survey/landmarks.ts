@@ -105,11 +105,10 @@ export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): Landmark
   return { name, units, landmark: sent<LandmarkEntry["landmark"]>(landmark) };
 }
 
-/** Whether enough is typed to be drawn: a place, or two points of a way. */
-function placed({ landmark }: LandmarkEntry): boolean {
+/** Whether anything is typed of a landmark; a place has a default. */
+function begun({ landmark }: LandmarkEntry): boolean {
   if (landmark.kind !== "way") return true;
-  const points: unknown = landmark.points_m;
-  return typeof points !== "string" || points.split(/[;\n]/).filter((point) => point.trim()).length > 1;
+  return [landmark.points_m, landmark.width_m, landmark.climb_m].some((text) => String(text ?? "").trim());
 }
 
 /** The landmark being typed as the core reads it. */
@@ -131,7 +130,7 @@ export function useLandmarkEstimate(
       ),
     placeholderData: keepPreviousData,
     gcTime: 10_000,
-    enabled: placed(body),
+    enabled: begun(body),
   });
   return {
     estimate: query.isError || query.data?.landmark.kind !== kind ? undefined : query.data,

@@ -13,11 +13,12 @@ export interface FieldPlan {
   rows?: number;
   choices?: Record<string, string>;
   wide?: boolean;
-  optional?: boolean;
 }
 
 interface ShapePlan {
   label: string;
+  /** Under its drawing. */
+  short: string;
   when: string;
   fields: FieldPlan[];
 }
@@ -45,6 +46,7 @@ const ROW: FieldPlan[] = [
 export const SHAPES: Record<Kind, ShapePlan> = {
   rectangle: {
     label: t("rectangle"),
+    short: t("rectangle"),
     when: t("lengthAndWidth"),
     fields: [
       { key: "length_m", label: t("length"), bare: "length", hint: t("orBothAtOnce12X") },
@@ -53,6 +55,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   triangle: {
     label: t("triangle"),
+    short: t("triangle"),
     when: t("threeSides"),
     fields: [
       { key: "a_m", label: t("sideA"), bare: "length" },
@@ -62,12 +65,13 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   ellipse: {
     label: t("circleOrEllipse"),
+    short: t("circle"),
     when: t("oneOrTwoDiameters"),
     fields: [
       { key: "across_m", label: t("diameter"), bare: "length" },
       {
         key: "other_m",
-        optional: true,
+
         label: t("otherDiameter"),
         bare: "length",
         hint: t("emptyForACircle"),
@@ -76,6 +80,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   offsets: {
     label: t("irregularBedByOffsets"),
+    short: t("offsets"),
     when: t("aStraightLineAndDistancesFrom"),
     fields: [
       { key: "spacing_m", label: t("distanceBetweenOffsets"), bare: "length" },
@@ -92,6 +97,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   polygon: {
     label: t("polygon"),
+    short: t("polygon"),
     when: t("cornersAsDistancesFromOnePoint"),
     fields: [
       {
@@ -106,13 +112,14 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   path: {
     label: t("path"),
+    short: t("path"),
     when: t("legsTurnsAndAWidth"),
     fields: [
       { key: "legs_m", label: t("legs"), bare: "length", hint: t("alongTheMiddle1283") },
       { key: "width_m", label: t("width"), bare: "length" },
       {
         key: "turns_deg",
-        optional: true,
+
         label: t("turns"),
         wide: true,
         hint: t("n90Right45LeftLeaveEmpty"),
@@ -121,6 +128,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   ring: {
     label: t("treeRing"),
+    short: t("treeRing"),
     when: t("canopyAndTrunkOneOrMany"),
     fields: [
       ...TREE,
@@ -128,9 +136,10 @@ export const SHAPES: Record<Kind, ShapePlan> = {
       { key: "trees", label: t("numberOfTrees") },
     ],
   },
-  ring_row: { label: t("rowOfRings"), when: t("treesInARowRingsMay"), fields: ROW },
+  ring_row: { label: t("rowOfRings"), short: t("row2"), when: t("treesInARowRingsMay"), fields: ROW },
   ring_block: {
     label: t("blockOfRows"),
+    short: t("block"),
     when: t("parallelRowsOfTrees"),
     fields: [
       ...ROW,
@@ -140,6 +149,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   strip: {
     label: t("stripAlongARow"),
+    short: t("strip"),
     when: t("oneStripWithGapsAtThe"),
     fields: [
       { key: "length_m", label: t("length"), bare: "length" },
@@ -150,6 +160,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
   },
   walked: {
     label: t("walkedBoundary"),
+    short: t("walked"),
     when: t("latitudeAndLongitudeOfEachPoint"),
     fields: [
       { key: "points_deg", label: t("points"), rows: 5, wide: true, hint: t("onePerLine5105433") },
