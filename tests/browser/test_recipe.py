@@ -65,9 +65,9 @@ def test_a_mature_linden_keeps_its_flare_clear(page: Page, address):
     expect(rule(page, "fresh_near_trunk")).to_be_visible()
     page.get_by_label("Stage", exact=True).select_option("aged")
     expect(rule(page, "fresh_near_trunk")).to_have_count(0)
-    page.get_by_label("Part mulched").fill("75 %")
-    expect(page.get_by_test_id("layers")).to_contain_text("of the whole ground")
-    expect(cut(page)).to_contain_text("a part stays green")
+    page.get_by_label("Part mulched").locator("visible=true").fill("75 %")
+    expect(page.get_by_test_id("layers")).to_contain_text("of the whole area")
+    expect(cut(page)).to_contain_text("part stays green")
     page.get_by_role("button", name="Discard changes").click()
     expect(cut(page)).to_contain_text("gap 12 in")
 
@@ -191,7 +191,7 @@ def test_a_free_load_on_the_drive_gets_a_name(page: Page, address):
     expect(opened).to_contain_text("90 : 1")
     expect(opened).to_contain_text("Entered.")
     opened.get_by_role("button", name="Delete").click()
-    page.get_by_role("button", name="Discard changes").click()
+    page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("link", name=re.compile("From the hedge, aged"))).to_be_visible()
 
 

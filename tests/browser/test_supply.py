@@ -90,7 +90,7 @@ def test_the_orchardist_has_too_little_and_finds_who_brings_the_rest(page: Page,
         if index:
             page.get_by_role("link", name="Plot", exact=True).click()
         add_plot(page, name, measures)
-    add_supplier(page, "Hedges", "own", In_a_year="10 m3")
+    add_supplier(page, "Hedges", "own", Per_year="10 m3")
     open_supply(page, "Orchard", "Order")
     expect(page.get_by_test_id("binding")).to_contain_text("Too few loads are likely to come")
     coverage = page.get_by_test_id("coverage")

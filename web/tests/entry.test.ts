@@ -97,7 +97,7 @@ describe("landmarks, suppliers and loads as they are sent", () => {
   });
 
   it("leaves out what a supplier need not say", () => {
-    const supplier = emptySupplier("metric");
+    const supplier = emptySupplier("metric", "EUR");
     supplier.kind = "merchant";
     supplier.currency = " eur ";
     supplier.texts = { truck_m3: "10 m3", per_m3: "34", minimum_m3: " ", lead_days: "7" };

@@ -1,10 +1,24 @@
+import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import type { NitrogenSheet } from "@/api/schema.gen";
-import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "@/features/schedule/timeline";
+import {
+  DateHandle,
+  DateMark,
+  dateOf,
+  longDay,
+  monthsOf,
+  TimeAxis,
+  TodayLine,
+  weekOf,
+} from "@/features/schedule/timeline";
 import { t } from "@/texts/nitrogen";
+import { DataTable } from "@/ui/DataTable";
 import { LB_PER_1000, onGround } from "@/ui/format";
+import { bandPath, Grid, linePath, useSize } from "@/ui/picture";
 import { useUnits } from "@/ui/units";
 
+/** Weeks. */
+const QUARTER = 13;
 const [LEFT, RIGHT, HEAD, FOOT] = [108, 14, 30, 36];
 
 interface Series {
@@ -30,35 +44,37 @@ export function AccountPicture({
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(180, size.height)];
   const last = sheet.weeks - 1;
   const now = Math.round(weekOf(sheet, sheet.today));
-  const x = (at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT);
+  const ground = HIGH - FOOT;
+  const x = useMemo(() => scaleLinear([0, last], [LEFT, WIDE - RIGHT]), [last, WIDE]);
   const drawn = useMemo(() => {
     const top = Math.max(1.5, ...series.high, ...series.balance);
     const bottom = Math.min(-1.5, ...series.low, ...series.balance);
-    const y = (g: number) => HEAD + ((top - g) / (top - bottom)) * (HIGH - HEAD - FOOT);
-    const place = (at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT);
-    const line = (values: Float32Array) =>
-      Array.from(values, (g, at) => `${place(at).toFixed(1)} ${y(g).toFixed(1)}`);
-    const path = line(series.balance);
-    const area = (clip: (g: number) => number) =>
-      `M${place(0)} ${y(0)}L${Array.from(series.balance, (g, at) => `${place(at).toFixed(1)} ${y(clip(g)).toFixed(1)}`).join("L")}L${place(last)} ${y(0)}Z`;
-    const span = top - bottom;
+    const y = scaleLinear([bottom, top], [ground, HEAD]);
     const unit = units === "us" ? LB_PER_1000 : 1;
-    const step =
-      unit * ([0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((multiple) => span / unit / multiple <= 7) ?? 100);
-    const ticks: number[] = [];
-    for (let at = Math.ceil(bottom / step); at * step <= top; at += 1) ticks.push(at * step);
+    const ticks = scaleLinear([bottom / unit, top / unit], [0, 1]).ticks(6);
+    const zero = series.balance.map(() => 0);
     return {
       y,
-      past: path.slice(0, now + 1).join("L"),
-      ahead: path.slice(now).join("L"),
-      owed: area((g) => Math.min(0, g)),
-      paid: area((g) => Math.max(0, g)),
-      haze: `M${line(series.high).join("L")}L${line(series.low).reverse().join("L")}Z`,
-      ticks,
+      past: linePath(series.balance.slice(0, now + 1), x, y),
+      ahead: linePath(series.balance.slice(now), x, y, now),
+      owed: bandPath(
+        zero,
+        series.balance.map((g) => Math.min(0, g)),
+        x,
+        y,
+      ),
+      paid: bandPath(
+        zero,
+        series.balance.map((g) => Math.max(0, g)),
+        x,
+        y,
+      ),
+      haze: bandPath(series.low, series.high, x, y),
+      ticks: ticks.map((tick) => tick * unit),
     };
-  }, [series, HIGH, WIDE, last, now, units]);
+  }, [series, ground, now, units, x]);
   const inWords = (g: number) =>
-    `${onGround(Math.abs(g), units)} ${g < -0.05 ? "owed" : g > 0.05 ? t("paidBack") : "even"}`;
+    `${onGround(Math.abs(g), units)} ${g < -0.05 ? t("owed") : g > 0.05 ? t("paidBack") : t("even")}`;
   const g = series.balance[week] ?? 0;
   const said = inWords(g);
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
@@ -74,65 +90,31 @@ export function AccountPicture({
             <circle cx={3} cy={3} r={1.9} fill="var(--color-secondary)" />
           </pattern>
         </defs>
-        {months.map(({ at, until, date }) => {
-          const grows = sheet.growing.includes(date.getMonth() + 1);
-          return (
-            <g key={at}>
-              {grows ? (
-                <rect
-                  x={x(at)}
-                  y={HIGH - FOOT}
-                  width={x(until) - x(at)}
-                  height={6}
-                  fill="var(--color-secondary)"
-                />
-              ) : null}
-              {date.getMonth() === 0 ? (
-                <>
-                  <line
-                    x1={x(at)}
-                    x2={x(at)}
-                    y1={HEAD}
-                    y2={HIGH - FOOT + 16}
-                    stroke="var(--color-base-300)"
-                  />
-                  <text
-                    x={x(at) + 4}
-                    y={HIGH - 8}
-                    fontSize={13}
-                    fontWeight={700}
-                    fill="var(--color-base-content)"
-                  >
-                    {date.getFullYear()}
-                  </text>
-                </>
-              ) : null}
-            </g>
-          );
-        })}
-        {drawn.ticks.map((tick) => (
-          <g key={tick}>
-            <line
-              x1={LEFT}
-              x2={WIDE - RIGHT}
-              y1={drawn.y(tick)}
-              y2={drawn.y(tick)}
-              stroke={tick === 0 ? "var(--color-base-content)" : "var(--color-base-300)"}
-              strokeWidth={tick === 0 ? 2 : 0.7}
+        <TimeAxis months={months} x={x} top={HEAD} ground={ground} narrow />
+        {months
+          .filter(({ date }) => sheet.growing.includes(date.getMonth() + 1))
+          .map(({ at, until }) => (
+            <rect
+              key={at}
+              x={x(at)}
+              y={ground}
+              width={x(until) - x(at)}
+              height={6}
+              fill="var(--color-secondary)"
             />
-            <text
-              x={LEFT - 6}
-              y={drawn.y(tick) + 4}
-              fontSize={12.5}
-              textAnchor="end"
-              fill="var(--color-base-content)"
-            >
-              {tick === 0
-                ? t("even")
-                : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? t("owed") : t("paidBack")}`}
-            </text>
-          </g>
-        ))}
+          ))}
+        <Grid
+          y={drawn.y}
+          ticks={drawn.ticks}
+          left={LEFT}
+          right={WIDE - RIGHT}
+          base="var(--color-base-content)"
+          words={(tick) =>
+            tick === 0
+              ? t("even")
+              : `${onGround(Math.abs(tick), units).split(" ")[0]} ${tick < 0 ? t("owed") : t("paidBack")}`
+          }
+        />
         <text x={LEFT - 6} y={HEAD - 8} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
           {t("n", {
             onGround: onGround(1, units).split(" ").slice(1).join(" ").replace("1,000 sq ft", "1,000 ft²"),
@@ -141,9 +123,9 @@ export function AccountPicture({
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.35} />
         <path d={drawn.owed} fill="url(#owed)" opacity={0.55} />
         <path d={drawn.paid} fill="url(#paid)" />
-        <path d={`M${drawn.past}`} fill="none" stroke="var(--color-base-content)" strokeWidth={2.2} />
+        <path d={drawn.past} fill="none" stroke="var(--color-base-content)" strokeWidth={2.2} />
         <path
-          d={`M${drawn.ahead}`}
+          d={drawn.ahead}
           fill="none"
           stroke="var(--color-base-content)"
           strokeWidth={2.2}
@@ -169,37 +151,18 @@ export function AccountPicture({
             </g>
           );
         })}
-        <line x1={x(now)} x2={x(now)} y1={HEAD} y2={HIGH - FOOT} stroke="var(--color-base-content)" />
-        <text x={x(now) + 4} y={HIGH - FOOT - 5} fontSize={12} fill="var(--color-base-content)">
-          {t("today")}
-        </text>
-        <line
-          x1={x(week)}
-          x2={x(week)}
-          y1={HEAD}
-          y2={HIGH - FOOT + 6}
-          stroke="var(--color-primary)"
-          strokeWidth={2.5}
-        />
-        <circle
-          cx={x(week)}
-          cy={drawn.y(g)}
-          r={5}
-          fill="var(--color-primary)"
-          stroke="var(--color-base-100)"
-        />
-        <path d={`M${x(week)} ${HEAD + 4}l-11 -8v-15h22v15z`} fill="var(--color-primary)" />
-        <text
-          x={x(week) + (x(week) > WIDE - 190 ? -17 : 17)}
-          y={HEAD - 8}
-          fontSize={14}
-          fontWeight={700}
-          textAnchor={x(week) > WIDE - 190 ? "end" : "start"}
-          fill="var(--color-base-content)"
-        >
-          {said}
-        </text>
+        <TodayLine x={x(now)} top={HEAD} bottom={ground} />
+        <DateMark x={x(week)} y={drawn.y(g)} top={HEAD} bottom={ground + 6} right={WIDE} words={said} />
       </svg>
+      <DataTable
+        caption={t("nitrogenAccountByQuarter")}
+        heads={[t("date"), t("balance"), t("range")]}
+        rows={Array.from({ length: Math.floor(last / QUARTER) + 1 }, (_, at) => at * QUARTER).map((week) => [
+          longDay(dateOf(sheet, week)),
+          inWords(series.balance[week] ?? 0),
+          `${inWords(series.low[week] ?? 0)}, ${inWords(series.high[week] ?? 0)}`,
+        ])}
+      />
       <DateHandle
         label={t("dateOfTheNitrogenAccount")}
         said={t("text", { longDay: longDay(dateOf(sheet, week)), said })}

@@ -1,11 +1,13 @@
-import { useCallback, useMemo } from "react";
+import { scaleLinear } from "d3-scale";
+import { useMemo } from "react";
 import type { LogEntryOut, SeasonsSheet } from "@/api/schema.gen";
 import { depthOf, hasDepth } from "@/features/log/log";
 import { t } from "@/texts/schedule";
+import { bandPath, Grid, linePath, useSize } from "@/ui/picture";
 import { about, aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { EVERY, type Track } from "./seasons";
-import { DateHandle, dateOf, longDay, monthsOf, useSize, weekOf } from "./timeline";
+import { DateHandle, DateMark, dateOf, longDay, monthsOf, TimeAxis, TodayLine, weekOf } from "./timeline";
 
 const SPECK_M3 = 0.005;
 const [LEFT, RIGHT, HEAD, FOOT] = [58, 14, 30, 40];
@@ -26,24 +28,28 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(150, size.height)];
   const last = sheet.weeks - 1;
   const now = Math.round(weekOf(sheet, sheet.today));
-  const x = useCallback((at: number) => LEFT + (at / last) * (WIDE - LEFT - RIGHT), [last, WIDE]);
   const ground = HIGH - FOOT;
+  const x = useMemo(() => scaleLinear([0, last], [LEFT, WIDE - RIGHT]), [last, WIDE]);
   const drawn = useMemo(() => {
     const top = Math.max(80, ...track.high, ...track.held) * 1.04;
-    const y = (mm: number) => ground - (mm / top) * (ground - HEAD);
-    const points = (from: number, to: number) =>
-      Array.from(
-        track.held.slice(from, to + 1),
-        (mm, at) => `${x(from + at).toFixed(1)} ${y(mm).toFixed(1)}`,
-      ).join("L");
-    const coarse = (values: Float32Array) =>
-      Array.from(values, (mm, at) => `${x(Math.min(last, at * EVERY)).toFixed(1)} ${y(mm).toFixed(1)}`);
-    const haze = `M${coarse(track.high).join("L")}L${coarse(track.low).reverse().join("L")}Z`;
+    const y = scaleLinear([0, top], [ground, HEAD]);
     const step = units === "us" ? 25.4 : 25;
     const every = Math.max(1, Math.ceil((top / step) * (22 / (ground - HEAD))));
-    const ticks = Array.from({ length: Math.floor(top / (step * every)) + 1 }, (_, at) => at * step * every);
-    return { y, past: points(0, now), ahead: points(now, last), haze, ticks };
-  }, [track, ground, units, now, last, x]);
+    const past = track.held.slice(0, now + 1);
+    return {
+      y,
+      past: linePath(past, x, y),
+      laid: bandPath(
+        past.map(() => 0),
+        past,
+        x,
+        y,
+      ),
+      ahead: linePath(track.held.slice(now), x, y, now),
+      haze: bandPath(track.low, track.high, x, y, EVERY),
+      ticks: Array.from({ length: Math.floor(top / (step * every)) + 1 }, (_, at) => at * step * every),
+    };
+  }, [track, ground, units, now, x]);
   const { y } = drawn;
   const tops = track.future.layings;
   const months = useMemo(() => monthsOf(sheet, last), [sheet, last]);
@@ -79,50 +85,10 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
   const frost = [sheet.place_year.last_frost, sheet.place_year.first_frost].filter((day) => day != null);
   const years = months.filter(({ date }) => date.getMonth() === 0).map(({ date }) => date.getFullYear());
   const narrow = WIDE < 600;
-  const leftwards = x(week) > WIDE - 150;
   return (
     <div ref={box} className="relative h-full min-h-44 w-full touch-none select-none" data-testid="ribbon">
       <svg width={WIDE} height={HIGH} className="absolute inset-0 block" aria-hidden="true">
-        {months.map(({ at, until, date }) => {
-          const january = date.getMonth() === 0;
-          return (
-            <g key={at}>
-              {january ? (
-                <line
-                  x1={x(at)}
-                  x2={x(at)}
-                  y1={HEAD - 6}
-                  y2={ground + 20}
-                  stroke="var(--color-base-300)"
-                  strokeWidth={1.5}
-                />
-              ) : null}
-              {january && x(at) < WIDE - 40 ? (
-                <text
-                  x={x(at) + 4}
-                  y={ground + 34}
-                  fontSize={13}
-                  fontWeight={700}
-                  fill="var(--color-base-content)"
-                >
-                  {date.getFullYear()}
-                </text>
-              ) : null}
-              {!narrow && x(until) - x(at) > 9 ? (
-                <text
-                  x={(x(at) + x(until)) / 2}
-                  y={ground + 20}
-                  fontSize={12}
-                  textAnchor="middle"
-                  fill="var(--color-base-content)"
-                  opacity={0.8}
-                >
-                  {date.toLocaleDateString(undefined, { month: "narrow" })}
-                </text>
-              ) : null}
-            </g>
-          );
-        })}
+        <TimeAxis months={months} x={x} top={HEAD - 6} ground={ground} narrow={narrow} />
         {sheet.seasons.map((season) => {
           const from = Math.max(0, weekOf(sheet, season.opens));
           const until = Math.min(last, weekOf(sheet, season.closes));
@@ -152,35 +118,17 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
             );
           }),
         )}
-        {drawn.ticks.map((mm) => (
-          <g key={mm}>
-            <line
-              x1={LEFT}
-              x2={WIDE - RIGHT}
-              y1={y(mm)}
-              y2={y(mm)}
-              stroke="var(--color-base-300)"
-              strokeWidth={mm === 0 ? 1.5 : 0.6}
-            />
-            <text x={LEFT - 6} y={y(mm) + 4} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-              {aboutDepth(mm, units)}
-            </text>
-          </g>
-        ))}
+        <Grid
+          y={y}
+          ticks={drawn.ticks}
+          left={LEFT}
+          right={WIDE - RIGHT}
+          words={(mm) => aboutDepth(mm, units)}
+        />
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.38} />
-        <path
-          d={`M${x(0)} ${ground}L${drawn.past}L${x(now)} ${ground}Z`}
-          fill="var(--chip-3)"
-          opacity={0.75}
-        />
-        <path d={`M${drawn.past}`} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} />
-        <path
-          d={`M${drawn.ahead}`}
-          fill="none"
-          stroke="var(--soil-line)"
-          strokeWidth={2.2}
-          strokeDasharray="7 4"
-        />
+        <path d={drawn.laid} fill="var(--chip-3)" opacity={0.75} />
+        <path d={drawn.past} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} />
+        <path d={drawn.ahead} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} strokeDasharray="7 4" />
         {track.future.least_mm ? (
           <g>
             <line
@@ -243,61 +191,15 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
             />
           );
         })}
-        <line
-          x1={x(now)}
-          x2={x(now)}
-          y1={HEAD - 2}
-          y2={ground}
-          stroke="var(--color-base-content)"
-          strokeWidth={1}
+        <TodayLine x={x(now)} top={HEAD - 2} bottom={ground} />
+        <DateMark
+          x={x(week)}
+          y={y(held)}
+          top={HEAD}
+          bottom={ground + 7}
+          right={WIDE}
+          words={aboutDepth(held, units)}
         />
-        <text
-          x={x(now) - 5}
-          y={HEAD + 9}
-          fontSize={12}
-          textAnchor="end"
-          fill="var(--color-base-content)"
-          paintOrder="stroke"
-          stroke="var(--color-base-100)"
-          strokeWidth={3}
-        >
-          {t("today")}
-        </text>
-        <line
-          x1={x(week)}
-          x2={x(week)}
-          y1={HEAD}
-          y2={ground + 7}
-          stroke="var(--color-primary)"
-          strokeWidth={2.5}
-        />
-        <circle
-          cx={x(week)}
-          cy={y(held)}
-          r={5}
-          fill="var(--color-primary)"
-          stroke="var(--color-base-100)"
-          strokeWidth={1.5}
-        />
-        <path d={`M${x(week)} ${HEAD + 4}l-11 -8v-15h22v15z`} fill="var(--color-primary)" />
-        <path
-          d={`M${x(week) - 4} ${HEAD - 15}v7M${x(week)} ${HEAD - 15}v7M${x(week) + 4} ${HEAD - 15}v7`}
-          stroke="var(--color-primary-content)"
-          strokeWidth={1.4}
-        />
-        <text
-          x={x(week) + (leftwards ? -17 : 17)}
-          y={HEAD - 8}
-          fontSize={14}
-          fontWeight={700}
-          textAnchor={leftwards ? "end" : "start"}
-          fill="var(--color-base-content)"
-          paintOrder="stroke"
-          stroke="var(--color-base-100)"
-          strokeWidth={4}
-        >
-          {aboutDepth(held, units)}
-        </text>
       </svg>
       <DateHandle
         label={t("dateFor", { name })}

@@ -38,8 +38,10 @@ export function YearsPage() {
           <h2 className="text-xl">{t("yearByYear")}</h2>
           <ul className="space-y-2">
             {years.map((year) => (
-              <li key={year.year} className="grid grid-cols-[3.5rem_minmax(0,1fr)_9rem] items-center gap-3">
-                <span className="font-semibold">{year.year}</span>
+              <li key={year.year} className="grid grid-cols-[4rem_minmax(0,1fr)_9rem] items-center gap-3">
+                <span className="leading-tight font-semibold">
+                  {year === years[0] ? t("restOf", { year: year.year }) : year.year}
+                </span>
                 <span className="relative block h-6 bg-base-200">
                   <span
                     className={`absolute inset-y-1 left-0 ${year.short ? "bg-error" : "bg-secondary"}`}
@@ -77,7 +79,7 @@ export function YearsPage() {
           <p className="mt-1 text-sm text-base-content/75">
             {t("theVerticalLineShowsWhatCrews", {
               about: about(years[0]?.supply_m3 ?? 0, units),
-              value: seasons.waits ? t("nothingIsLaidBeforeItComes") : ". Bought chips come on top.",
+              value: seasons.waits ? t("nothingIsLaidBeforeItComes") : `. ${t("boughtChipsAreExtra")}`,
             })}
           </p>
         </section>

@@ -1,4 +1,6 @@
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useState } from "react";
+import { t } from "@/texts/schedule";
+import type { Scale } from "@/ui/picture";
 
 const DAY_MS = 86_400_000;
 
@@ -34,19 +36,124 @@ export function unpacked(text: string, parts: number): Float32Array {
   return Float32Array.from({ length: bytes.length / 2 }, (_, at) => view.getInt16(2 * at, true) / parts);
 }
 
-/** The size of a box on the screen, as it changes. */
-export function useSize(start: { width: number; height: number }) {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState(start);
-  useEffect(() => {
-    if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) setSize(entry.contentRect);
-    });
-    observer.observe(box.current);
-    return () => observer.disconnect();
-  }, []);
-  return { box, size };
+/** Years along the foot of a picture, and months where there is room. */
+export function TimeAxis({
+  months,
+  x,
+  top,
+  ground,
+  narrow,
+}: {
+  months: ReturnType<typeof monthsOf>;
+  x: Scale;
+  top: number;
+  ground: number;
+  /** Whether there is room for years alone. */
+  narrow: boolean;
+}) {
+  const [, end = 0] = x.range();
+  return months.map(({ at, until, date }) => (
+    <g key={at}>
+      {date.getMonth() === 0 ? (
+        <line
+          x1={x(at)}
+          x2={x(at)}
+          y1={top}
+          y2={ground + 20}
+          stroke="var(--color-base-300)"
+          strokeWidth={1.5}
+        />
+      ) : null}
+      {date.getMonth() === 0 && x(at) < end - 26 ? (
+        <text
+          x={x(at) + 4}
+          y={ground + (narrow ? 26 : 34)}
+          fontSize={13}
+          fontWeight={700}
+          fill="var(--color-base-content)"
+        >
+          {date.getFullYear()}
+        </text>
+      ) : null}
+      {!narrow && x(until) - x(at) > 9 ? (
+        <text
+          x={(x(at) + x(until)) / 2}
+          y={ground + 20}
+          fontSize={12}
+          textAnchor="middle"
+          fill="var(--color-base-content)"
+          opacity={0.8}
+        >
+          {date.toLocaleDateString(undefined, { month: "narrow" })}
+        </text>
+      ) : null}
+    </g>
+  ));
+}
+
+const HALO = { paintOrder: "stroke", stroke: "var(--color-base-100)", strokeWidth: 4 } as const;
+
+/** The line of today. */
+export function TodayLine({ x, top, bottom }: { x: number; top: number; bottom: number }) {
+  return (
+    <>
+      <line x1={x} x2={x} y1={top} y2={bottom} stroke="var(--color-base-content)" />
+      <text x={x - 5} y={top + 11} fontSize={12} textAnchor="end" fill="var(--color-base-content)" {...HALO}>
+        {t("today")}
+      </text>
+    </>
+  );
+}
+
+/** The chosen date: its line, its grip, the value there, and that in words. */
+export function DateMark({
+  x,
+  y,
+  top,
+  bottom,
+  right,
+  words,
+}: {
+  x: number;
+  /** Where the value stands. */
+  y: number;
+  top: number;
+  bottom: number;
+  /** Where the picture ends. */
+  right: number;
+  words: string;
+}) {
+  const leftwards = x > right - 180;
+  return (
+    <>
+      <line x1={x} x2={x} y1={top} y2={bottom} stroke="var(--color-primary)" strokeWidth={2.5} />
+      <circle
+        cx={x}
+        cy={y}
+        r={5}
+        fill="var(--color-primary)"
+        stroke="var(--color-base-100)"
+        strokeWidth={1.5}
+      />
+      <path d={`M${x} ${top + 4}l-11 -8v-15h22v15z`} fill="var(--color-primary)" />
+      <path
+        d={`M${x - 4} ${top - 15}v7M${x} ${top - 15}v7M${x + 4} ${top - 15}v7`}
+        stroke="var(--color-primary-content)"
+        strokeWidth={1.4}
+      />
+      <text
+        x={x + (leftwards ? -17 : 17)}
+        y={top - 8}
+        fontSize={14}
+        fontWeight={700}
+        textAnchor={leftwards ? "end" : "start"}
+        fill="var(--color-base-content)"
+        {...HALO}
+      >
+        {words}
+      </text>
+    </>
+  );
 }
 
 interface Handle {

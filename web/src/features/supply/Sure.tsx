@@ -1,18 +1,24 @@
+import { scaleBand, scaleLinear } from "d3-scale";
 import type { Certainty, TipPlan } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
+import { DataTable } from "@/ui/DataTable";
 import { share } from "@/ui/format";
+import { Grid } from "@/ui/picture";
 import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 
-const [WIDE, HIGH, FOOT, HEAD] = [320, 118, 20, 20];
+const [WIDE, HIGH, FOOT, HEAD, LEFT] = [320, 118, 20, 20, 44];
 
 /** How sure so many loads are, when nobody knows what one holds: a column for each number of loads. */
 export function Sure({ certainty, loads }: { certainty: Certainty; loads: number }) {
   const { chances } = certainty;
   const here = chances.find((chance) => chance.loads === loads);
   const sure = here?.enough ?? (loads > (chances.at(-1)?.loads ?? 0) ? 1 : 0);
-  const step = WIDE / Math.max(3, chances.length);
-  const y = (part: number) => HIGH - FOOT - part * (HIGH - FOOT - HEAD);
+  const x = scaleBand(
+    chances.map((chance) => chance.loads),
+    [LEFT, WIDE],
+  ).padding(0.4);
+  const y = scaleLinear([0, 1], [HIGH - FOOT, HEAD]);
   return (
     <section data-testid="sure">
       <h2 className="text-lg">{t("chanceItIsEnough")}</h2>
@@ -28,34 +34,19 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
         role="img"
         aria-label={t("certaintyByNumberOfLoads")}
       >
-        {[0.5, 0.8, 0.95].map((part) => (
-          <g key={part}>
-            <line
-              x1={0}
-              x2={WIDE}
-              y1={y(part)}
-              y2={y(part)}
-              stroke="var(--color-base-content)"
-              strokeDasharray="2 4"
-              strokeWidth={0.8}
-            />
-            <text x={1} y={y(part) + (part === 0.8 ? 11 : -3)} fontSize={12} fill="var(--color-base-content)">
-              {part * 100} %
-            </text>
-          </g>
-        ))}
-        {chances.map((chance, index) => (
+        <Grid y={y} ticks={[0.5, 0.8, 0.95]} left={LEFT} right={WIDE} words={(part) => `${part * 100} %`} />
+        {chances.map((chance) => (
           <g key={chance.loads}>
             <rect
-              x={(index + 0.22) * step}
+              x={x(chance.loads)}
               y={y(chance.enough)}
-              width={step * 0.56}
-              height={Math.max(1, chance.enough * (HIGH - FOOT - HEAD))}
+              width={Math.min(60, x.bandwidth())}
+              height={Math.max(1, y(0) - y(chance.enough))}
               fill={chance.loads === loads ? "var(--color-primary)" : "var(--color-secondary)"}
               opacity={chance.loads === loads ? 1 : 0.55}
             />
             <text
-              x={(index + 0.5) * step}
+              x={(x(chance.loads) ?? 0) + Math.min(60, x.bandwidth()) / 2}
               y={HIGH - 5}
               fontSize={13}
               fontWeight={chance.loads === loads ? 700 : 400}
@@ -67,6 +58,11 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
           </g>
         ))}
       </svg>
+      <DataTable
+        caption={t("certaintyByNumberOfLoads")}
+        heads={[t("loads"), t("chanceItIsEnough")]}
+        rows={chances.map((chance) => [String(chance.loads), share(Math.round(chance.enough * 100) / 100)])}
+      />
       <p className="text-sm text-base-content/75">
         {t("for50For80For95", {
           for_50: certainty.for_50,

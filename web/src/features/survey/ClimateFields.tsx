@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
 import { api, result } from "@/api/client";
 import type { NormalsOutput as Normals, SiteOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { DataTable } from "@/ui/DataTable";
 import { SelectField, TextField } from "@/ui/Field";
 import { rain, temperature } from "@/ui/format";
+import { Grid, linePath } from "@/ui/picture";
 
 /** The climate as it stands in the form. */
 export interface ClimateTexts {
@@ -107,8 +110,11 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
   );
 }
 
-const [WIDE, HIGH, FOOT] = [560, 120, 18];
-const LETTERS = "JFMAMJJASOND";
+const [WIDE, HIGH, HEAD, FOOT, LEFT] = [560, 130, 22, 18, 44];
+const MONTHS = Array.from({ length: 12 }, (_, month) => month);
+
+const monthName = (month: number, style: "narrow" | "long") =>
+  new Date(2025, month, 15).toLocaleDateString(undefined, { month: style });
 
 /** Twelve months: rain as columns, temperature as a line. */
 function Year({ normals, units, southern }: { normals: Normals; units: UnitSystem; southern: boolean }) {
@@ -116,10 +122,10 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
     southern ? [...values.slice(6), ...values.slice(0, 6)] : [...values];
   const degrees = turned(normals.temperatures_c as number[]);
   const wet = turned(normals.rain_mm as number[]);
-  const [cold, warm] = [Math.min(0, ...degrees), Math.max(20, ...degrees)];
-  const step = WIDE / 12;
-  const x = (month: number) => (month + 0.5) * step;
-  const y = (degree: number) => HIGH - FOOT - ((degree - cold) / (warm - cold)) * (HIGH - FOOT - 22);
+  const x = scaleLinear([-0.5, 11.5], [LEFT, WIDE]);
+  const y = scaleLinear([Math.min(0, ...degrees), Math.max(20, ...degrees)], [HIGH - FOOT, HEAD]);
+  const wetness = scaleLinear([0, Math.max(120, ...wet)], [HIGH - FOOT, HEAD]);
+  const wide = (x(1) - x(0)) * 0.6;
   const mean = degrees.reduce((sum, month) => sum + month, 0) / 12;
   const total = wet.reduce((sum, month) => sum + month, 0);
   return (
@@ -130,31 +136,28 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
         role="img"
         aria-label={t("climateOfTheYear")}
       >
-        {wet.map((mm, month) => {
-          const high = (mm / Math.max(120, ...wet)) * (HIGH - FOOT - 22);
-          return (
-            <rect
-              // biome-ignore lint/suspicious/noArrayIndexKey: the index is the month
-              key={month}
-              x={x(month) - step * 0.3}
-              y={HIGH - FOOT - high}
-              width={step * 0.6}
-              height={high}
-              fill="var(--color-info)"
-              opacity={0.35}
-            />
-          );
-        })}
-        <line x1={0} x2={WIDE} y1={y(0)} y2={y(0)} stroke="var(--color-base-content)" strokeDasharray="2 4" />
-        <polyline
-          points={degrees.map((degree, month) => `${x(month)},${y(degree)}`).join(" ")}
-          fill="none"
-          stroke="var(--color-primary)"
-          strokeWidth={2.5}
+        <Grid
+          y={y}
+          ticks={y.ticks(3)}
+          left={LEFT}
+          right={WIDE}
+          words={(degree) => temperature(degree, units)}
+          base="var(--color-base-content)"
         />
-        {[...LETTERS].map((letter, month) => (
+        {MONTHS.map((month) => (
+          <rect
+            key={month}
+            x={x(month) - wide / 2}
+            y={wetness(wet[month] ?? 0)}
+            width={wide}
+            height={wetness(0) - wetness(wet[month] ?? 0)}
+            fill="var(--color-info)"
+            opacity={0.35}
+          />
+        ))}
+        <path d={linePath(degrees, x, y)} fill="none" stroke="var(--color-primary)" strokeWidth={2.5} />
+        {MONTHS.map((month) => (
           <text
-            // biome-ignore lint/suspicious/noArrayIndexKey: the index is the month
             key={month}
             x={x(month)}
             y={HIGH - 4}
@@ -162,23 +165,19 @@ function Year({ normals, units, southern }: { normals: Normals; units: UnitSyste
             textAnchor="middle"
             fill="var(--color-base-content)"
           >
-            {letter}
-          </text>
-        ))}
-        {[0, 6].map((month) => (
-          <text
-            key={month}
-            x={x(month)}
-            y={y(degrees[month] ?? 0) - 7}
-            fontSize={13}
-            fontWeight={600}
-            textAnchor="middle"
-            fill="var(--color-base-content)"
-          >
-            {temperature(degrees[month] ?? 0, units)}
+            {monthName(month, "narrow")}
           </text>
         ))}
       </svg>
+      <DataTable
+        caption={t("climateOfTheYear")}
+        heads={[t("month"), t("meanTemperature"), t("rain")]}
+        rows={MONTHS.map((month) => [
+          monthName(month, "long"),
+          temperature(degrees[month] ?? 0, units),
+          rain(wet[month] ?? 0, units),
+        ])}
+      />
       <figcaption className="text-sm text-base-content/75">
         {t("meanTemperatureRainAYearLine", {
           temperature: temperature(mean, units),

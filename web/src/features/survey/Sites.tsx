@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendArchive } from "@/api/files";
 import { useStale } from "@/api/stale";
-import { useMay, useSession } from "@/features/accounts/session";
+import { useMay, useSession, useWorkspaceUnits } from "@/features/accounts/session";
 import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
 import { money, shown } from "@/ui/format";
@@ -94,7 +94,7 @@ export function Sites() {
 
 /** What all sites together take in coming years. */
 function ComingYears({ workspaceId }: { workspaceId: string }) {
-  const { data: session } = useSession();
+  const units = useWorkspaceUnits();
   const demand = useQuery({
     queryKey: ["seasons", workspaceId, "all"],
     queryFn: () =>
@@ -105,7 +105,6 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
       ),
   });
   if (!demand.data || demand.data.sites.length === 0) return null;
-  const units = session?.user?.units ?? "metric";
   const { years, sites, total_m3, supply_m3, breaks_in, seasons } = demand.data;
   return (
     <section className="mt-8" data-testid="coming-years">
@@ -117,7 +116,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
               <th className="text-left font-normal">{t("looseChips")}</th>
               {years.map((year) => (
                 <th key={year} className="text-right font-normal">
-                  {year}
+                  {year === years[0] ? t("restOf", { year }) : year}
                 </th>
               ))}
             </tr>
@@ -183,9 +182,16 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="pl-3 text-right">{season.loads}</td>
                 <td className="pl-3 text-right whitespace-nowrap">{shown(season.hours, "h", units)}</td>
                 <td className="pl-3 text-right whitespace-nowrap">
-                  {Object.entries(season.costs)
-                    .map(([currency, cost]) => money(Number(cost), currency))
-                    .join(" + ") || (season.costs_known ? t("free") : t("priceUnknown"))}
+                  {Object.entries(season.costs).map(([currency, cost]) => (
+                    <span key={currency} className="block">
+                      {money(Number(cost), currency)}
+                    </span>
+                  ))}
+                  {Object.keys(season.costs).length > 0
+                    ? null
+                    : season.costs_known
+                      ? t("free")
+                      : t("priceUnknown")}
                   {season.costs_known || Object.keys(season.costs).length === 0 ? "" : t("someUnknown")}
                 </td>
               </tr>

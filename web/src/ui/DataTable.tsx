@@ -1,0 +1,39 @@
+/** The numbers of a picture as a table, for those who do not see it. */
+export function DataTable({
+  caption,
+  heads,
+  rows,
+}: {
+  caption: string;
+  heads: string[];
+  /** The first cell names the row. */
+  rows: string[][];
+}) {
+  return (
+    <div className="sr-only">
+      <table>
+        <caption>{caption}</caption>
+        <thead>
+          <tr>
+            {heads.map((head) => (
+              <th key={head} scope="col">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name = "", ...cells]) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              {cells.map((cell, at) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: cells keep their columns
+                <td key={at}>{cell}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+import type { ScaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
+import { useEffect, useRef, useState } from "react";
+
+/** What all pictures along an axis share: their size on the screen, lines across at round values, and paths. */
+
+export type Scale = ScaleLinear<number, number>;
+
+/** The size of a box on the screen, as it changes. */
+export function useSize(start: { width: number; height: number }) {
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState(start);
+  useEffect(() => {
+    if (!box.current) return;
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) setSize(entry.contentRect);
+    });
+    observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  return { box, size };
+}
+
+type Values = Float32Array | number[];
+
+/** A line through values at equal steps: the first at `from`, each `every` of the axis after the one before. */
+export function linePath(values: Values, x: Scale, y: Scale, from = 0, every = 1): string {
+  const path = line<number>()
+    .x((_, at) => x(from + at * every))
+    .y((value) => y(value));
+  return path(Array.from(values)) ?? "";
+}
+
+/** The area between two lines through values at equal steps. */
+export function bandPath(low: Values, high: Values, x: Scale, y: Scale, every = 1): string {
+  const [, last = 0] = x.domain();
+  const path = area<number>()
+    .x((_, at) => x(Math.min(last, at * every)))
+    .y0((_, at) => y(low[at] ?? 0))
+    .y1((value) => y(value));
+  return path(Array.from(high)) ?? "";
+}
+
+/** Lines across a picture at round values, with what they stand for. */
+export function Grid({
+  y,
+  ticks,
+  left,
+  right,
+  words,
+  base = "var(--color-base-300)",
+}: {
+  y: Scale;
+  ticks: number[];
+  left: number;
+  right: number;
+  words: (tick: number) => string;
+  /** The colour of the line at zero. */
+  base?: string;
+}) {
+  return ticks.map((tick) => (
+    <g key={tick}>
+      <line
+        x1={left}
+        x2={right}
+        y1={y(tick)}
+        y2={y(tick)}
+        stroke={tick === 0 ? base : "var(--color-base-300)"}
+        strokeWidth={tick === 0 ? 1.8 : 0.7}
+      />
+      <text x={left - 6} y={y(tick) + 4} fontSize={12.5} textAnchor="end" fill="var(--color-base-content)">
+        {words(tick)}
+      </text>
+    </g>
+  ));
+}
