@@ -7,12 +7,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
-from tests.browser.conftest import FLAGS, serve, step_into_demo
+from tests.browser.conftest import FLAGS, from_menu, serve, sign_up, step_into_demo
 
-from ulmatic.demo.load import load
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
-from ulmatic.platform.database import engine_for, sessions_for
 
 FOLDER = Path(__file__).parent
 OFFICE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
@@ -32,15 +30,6 @@ def working(page: Page, address: str) -> None:
     page.get_by_test_id("plot-volume").get_by_role("button").last.click()
 
 
-def offsets(page: Page, address: str) -> None:
-    """Edit the third offset of an irregular bed."""
-    plot(page, address, "Marrow Street Library", "Front bed, west")
-    field = page.get_by_label("Offsets, from end to end")
-    field.press("Home")
-    for _ in range(12):
-        field.press("ArrowRight")
-
-
 def recipe(page: Page, address: str, site: str, name: str) -> None:
     """Open a plot's recipe."""
     plot(page, address, site, name)
@@ -51,15 +40,15 @@ def recipe(page: Page, address: str, site: str, name: str) -> None:
 def compare(page: Page, address: str) -> None:
     """Set two recipes side by side."""
     recipe(page, address, "Marrow Street Library", "Verge to be converted")
-    page.get_by_role("link", name="Compare").click()
+    page.get_by_role("link", name="Compare").first.click()
     page.get_by_test_id("difference").wait_for()
 
 
 def guess(page: Page, address: str) -> None:
     """Answer two questions on a nameless load."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Materials", exact=True).click()
-    page.get_by_role("link", name="What have I got?").click()
+    from_menu(page, "Materials")
+    page.get_by_role("link", name="Identify the material").click()
     page.get_by_text("Twigs, bits of leaf and wood together").click()
     page.get_by_text("Musty, it smokes with spores").click()
     page.get_by_text("it may also be").wait_for()
@@ -68,14 +57,14 @@ def guess(page: Page, address: str) -> None:
 def shelf(page: Page, address: str) -> None:
     """Open a material on the shelf."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Materials", exact=True).click()
+    from_menu(page, "Materials")
     page.get_by_role("link", name="Branch-wood chips").click()
 
 
 def practice(page: Page, address: str) -> None:
     """Show the schools."""
     step_into_demo(page, address, "Quillet Holm")
-    page.get_by_role("link", name="Practice").click()
+    from_menu(page, "Practice")
     page.get_by_text("Thin and often").wait_for()
 
 
@@ -83,7 +72,7 @@ def supply(page: Page, address: str, site: str, part: str) -> None:
     """Open a part of a site's order."""
     step_into_demo(page, address, site)
     page.get_by_role("link", name="Order", exact=True).click()
-    page.get_by_role("link", name=part).click()
+    page.get_by_role("link", name=part, exact=True).click()
     page.wait_for_load_state("networkidle")
 
 
@@ -96,12 +85,12 @@ def work(page: Page, address: str) -> None:
 
 def surprise(page: Page, address: str) -> None:
     """Measure a load that came."""
-    supply(page, address, "Quillet Holm", "Piles and loads")
-    page.get_by_role("button", name="A load came").click()
-    page.get_by_label("Width at the foot").fill("3.2 m")
+    supply(page, address, "Quillet Holm", "Piles and deliveries")
+    page.get_by_role("button", name="Receive a load").click()
+    page.get_by_label("Width at the base").fill("3.2 m")
     page.get_by_label("Height").fill("1.4 m")
     page.get_by_test_id("receipt").wait_for()
-    page.get_by_label("Width at the foot").scroll_into_view_if_needed()
+    page.get_by_label("Width at the base").scroll_into_view_if_needed()
 
 
 def seasons(page: Page, address: str) -> None:
@@ -118,8 +107,8 @@ def coming_years(page: Page, address: str) -> None:
     """Show what years ahead take."""
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Seasons", exact=True).click()
-    page.get_by_role("link", name="Years ahead").click()
-    page.get_by_test_id("held-by").get_by_text("holds").wait_for()
+    page.get_by_role("link", name="Coming years").click()
+    page.get_by_test_id("held-by").get_by_text("maintains").wait_for()
 
 
 def nitrogen(page: Page, address: str) -> None:
@@ -128,23 +117,29 @@ def nitrogen(page: Page, address: str) -> None:
     page.get_by_role("link", name="Nitrogen", exact=True).click()
     page.get_by_label("Plot", exact=True).select_option(label="Kitchen bed, north")
     page.get_by_role("button", name="Log nitrogen").click()
-    page.get_by_label("What", exact=True).select_option("dug_in")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_label("Type", exact=True).select_option("dug_in")
+    page.get_by_role("button", name="Save entry").click()
     page.get_by_test_id("dose").wait_for()
 
 
+def first_site(page: Page, address: str) -> None:
+    """Ask somebody new where and what."""
+    sign_up(page, address)
+    page.get_by_text("Orchard", exact=True).click()
+
+
 VIEWS: dict[str, View] = {
+    "first-site": (OFFICE, "light", first_site),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
-    "offsets": (OFFICE, "light", offsets),
     "working": (OFFICE, "dark", working),
     "recipe": (OFFICE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Hazel bank")),
     "compare": (OFFICE, "light", compare),
     "materials": (OFFICE, "light", shelf),
     "guess": (OFFICE, "light", guess),
     "practice": (OFFICE, "dark", practice),
-    "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "What to order")),
-    "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and loads")),
+    "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "Loads")),
+    "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and deliveries")),
     "work": (OFFICE, "light", work),
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
     "seasons": (OFFICE, "light", seasons),
@@ -161,8 +156,6 @@ def main(wanted: list[str]) -> None:
     cluster = Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-shots-")), throwaway=True)
     url = cluster.start()
     upgrade(url)
-    with sessions_for(engine_for(url))() as session:
-        load(session)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         for address in serve(url):

@@ -46,7 +46,7 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
         expect(page.get_by_role("dialog")).to_be_visible()
         assert findings(page) == []
         workspace = page.url.split("/sites")[0]
-        for path in (f"{address}/account", f"{workspace}/parameters"):
+        for path in (f"{address}/account", f"{workspace}/parameters", f"{workspace}/team", f"{workspace}/sites/new"):
             page.goto(path)
             expect(page.get_by_role("heading", level=1)).to_be_visible()
             assert findings(page) == []
@@ -67,6 +67,7 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/seasons": "ribbon",
             f"{site}/seasons/years": "years",
             f"{site}/nitrogen": "account",
+            f"{site}/log": "entries",
         }.items():
             if not on_phone_too(path, width):
                 continue
@@ -99,6 +100,8 @@ def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, addres
         assert findings(page) == []
         for path, ready in {
             f"{site}/access/way": "Way",
+            f"{site}/files": "Files",
+            f"{workspace}/sites": "Sites",
             f"{site}/settings": "Settings of the site",
             f"{workspace}/materials/straw": "Straw",
             f"{workspace}/materials/guess": "Identify the material",

@@ -55,7 +55,7 @@ const STOPS: { page: string; mark: string; title: string; text: string }[] = [
   },
   {
     page: "/work",
-    mark: '[data-testid="legs"]',
+    mark: '[data-testid="turns"]',
     title: t("work"),
     text: t("theOrderInWhichPlotsAre"),
   },

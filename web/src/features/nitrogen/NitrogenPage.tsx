@@ -70,7 +70,7 @@ export function NitrogenPage() {
         {worst ? (
           <p className="min-w-0 grow leading-tight" data-testid="verdict">
             <span className="display text-2xl text-primary">
-              {t("drawnIn", { owed: onGround(worst.owed, units), year: worst.year })}
+              {t("borrowedIn", { owed: onGround(worst.owed, units), year: worst.year })}
             </span>
             <span className="block first-letter:uppercase">
               {RATINGS[worst.rating]}. {worst.words}
@@ -275,7 +275,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
                 <strong>{season.year}</strong> {RATINGS[season.rating]}
               </span>
               <span>
-                {t("drawn")} {bare(season.owed)}
+                {t("borrowed")} {bare(season.owed)}
                 {t("paidBack2")} {bare(season.paid)}
               </span>
             </p>

@@ -2,7 +2,7 @@ import { t } from "@/texts/recipe";
 import { SelectField } from "@/ui/Field";
 
 export const STAGES = {
-  fresh: t("freshUnder1Month"),
+  fresh: t("fresh1Month"),
   ageing: t("ageingWarmOrSour"),
   aged: t("agedDullMostlyDry"),
   decomposed: t("decomposedDarkCrumb"),

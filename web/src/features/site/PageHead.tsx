@@ -17,9 +17,12 @@ export function PageHead({ title, children }: { title: string; children?: ReactN
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
       <h1 className="text-2xl">{title}</h1>
       {children}
-      <span className="grow" />
+      <span className="grow max-sm:hidden" />
       {next ? (
-        <Link to={`${base}${next.path}`} className="link press inline-flex items-center gap-1 print:hidden">
+        <Link
+          to={`${base}${next.path}`}
+          className="link press hidden items-center gap-1 sm:inline-flex print:hidden"
+        >
           {t("next", { part: next.label })} <ArrowRight size={16} />
         </Link>
       ) : null}

@@ -24,8 +24,7 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
           ? t("allPlotsAreCovered")
           : t("lessThanNeeded", {
               value: short.length === 1 ? t("n1PlotGets") : t("plotsGet", { length: short.length }),
-              value2:
-                bare.length > 0 ? t("getNothing", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
+              value2: bare.length > 0 ? t("noneFor", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
             })}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
