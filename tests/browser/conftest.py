@@ -132,6 +132,7 @@ def from_menu(page: Page, item: str) -> None:
 
 def choose(page: Page | Locator, label: str, choice: str) -> None:
     """Choose in a box that is searched by typing."""
+    page.get_by_role("combobox", name=label).click()
     page.get_by_role("combobox", name=label).fill(choice)
     getattr(page, "page", page).get_by_role("option", name=choice).first.click()
 

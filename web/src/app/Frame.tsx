@@ -1,49 +1,46 @@
-import { type ReactNode, useEffect } from "react";
-import { RouterProvider } from "react-aria-components";
-import { NavLink, Outlet, useHref, useNavigate, useParams } from "react-router";
-import { Toaster } from "sonner";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
+import { NavLink, Outlet, useParams } from "react-router";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
+import { onFirstOffer } from "@/ui/undo";
 import { WorkingSheet } from "@/ui/working";
 import { AppMenu } from "./AppMenu";
-import { KeysSheet, useKeys } from "./keys";
+import { useKeys } from "./keys";
 import { Mark } from "./Mark";
 import { Round } from "./round";
+
+const KeysSheet = lazy(() => import("./KeysSheet").then(({ KeysSheet }) => ({ default: KeysSheet })));
+const Messages = lazy(() => import("@/ui/Messages").then(({ Messages }) => ({ default: Messages })));
 
 const LAST = "ulmatic.workspace";
 
 /** What stands round every page of people signed in: keys, workings, messages, and the guided round. */
 export function Frame() {
   const { workspaceId } = useParams();
-  const navigate = useNavigate();
   const keys = useKeys();
+  const [messages, setMessages] = useState(false);
+  useEffect(() => onFirstOffer(() => setMessages(true)), []);
   useEffect(() => {
     if (workspaceId) localStorage.setItem(LAST, workspaceId);
   }, [workspaceId]);
   return (
-    <RouterProvider navigate={(to) => void navigate(to)} useHref={useHref}>
-      <WorkingSheet>
-        <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
-          {t("skipToContent")}
-        </a>
-        <Outlet context={keys.show} />
-        <Round />
-        {keys.open ? <KeysSheet close={keys.close} /> : null}
-        <Toaster
-          position="bottom-center"
-          offset={{ bottom: 24 }}
-          mobileOffset={{ bottom: 80 }}
-          toastOptions={{
-            unstyled: true,
-            classNames: {
-              toast:
-                "flex w-full items-center justify-between gap-3 rounded-box border-2 border-base-content bg-base-100 p-3 shadow-lg",
-              actionButton: "btn btn-primary press order-last",
-            },
-          }}
-        />
-      </WorkingSheet>
-    </RouterProvider>
+    <WorkingSheet>
+      <a href="#main" className="btn btn-primary absolute -top-20 left-2 z-40 focus:top-2">
+        {t("skipToContent")}
+      </a>
+      <Outlet context={keys.show} />
+      <Round />
+      {keys.open ? (
+        <Suspense>
+          <KeysSheet close={keys.close} />
+        </Suspense>
+      ) : null}
+      {messages ? (
+        <Suspense>
+          <Messages />
+        </Suspense>
+      ) : null}
+    </WorkingSheet>
   );
 }
 

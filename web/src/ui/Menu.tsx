@@ -1,5 +1,4 @@
-import type { ReactNode } from "react";
-import { Button, Menu as List, MenuItem, MenuTrigger, Popover, Separator } from "react-aria-components";
+import { lazy, type ReactNode, Suspense, useState } from "react";
 
 export interface MenuEntry {
   key: string;
@@ -14,55 +13,35 @@ export interface MenuEntry {
   download?: boolean;
 }
 
-/** A button that opens a list of pages and acts; groups are divided by a line. */
-export function Menu({
-  label,
-  groups,
-  children,
-  className = "btn btn-ghost press",
-}: {
+export interface MenuProps {
   label: string;
   groups: MenuEntry[][];
   children: ReactNode;
   className?: string;
-}) {
-  const filled = groups.filter((group) => group.length > 0);
-  return (
-    <MenuTrigger>
-      <Button className={className}>
-        <span className="sr-only">{label}</span>
-        {children}
-      </Button>
-      <Popover
-        placement="bottom end"
-        className="z-40 max-h-[80dvh] min-w-60 overflow-y-auto rounded-box border border-base-300 bg-base-100 p-1.5 shadow-lg"
-      >
-        <List aria-label={label} className="outline-none">
-          {filled.flatMap((group, at) => [
-            ...(at > 0
-              ? [
-                  <Separator
-                    key={`line-${group[0]?.key}`}
-                    className="my-1.5 border-0 border-t border-base-300"
-                  />,
-                ]
-              : []),
-            ...group.map((entry) => (
-              <MenuItem
-                key={entry.key}
-                id={entry.key}
-                textValue={entry.text ?? (typeof entry.label === "string" ? entry.label : entry.key)}
-                {...(entry.href ? { href: entry.href } : {})}
-                {...(entry.press ? { onAction: entry.press } : {})}
-                className="press flex cursor-pointer items-center gap-3 rounded px-3 outline-none data-focused:bg-base-200"
-              >
-                <span className={`grow ${entry.current ? "font-semibold" : ""}`}>{entry.label}</span>
-                {entry.note ? <span className="text-sm text-base-content/75">{entry.note}</span> : null}
-              </MenuItem>
-            )),
-          ])}
-        </List>
-      </Popover>
-    </MenuTrigger>
+}
+
+const OpenMenu = lazy(() => import("./OpenMenu").then(({ OpenMenu }) => ({ default: OpenMenu })));
+
+/** A button that opens a list of pages and acts; the list is fetched when it is first wanted. */
+export function Menu(props: MenuProps) {
+  const [wanted, setWanted] = useState(false);
+  const button = (
+    <button
+      type="button"
+      className={props.className ?? "btn btn-ghost press"}
+      aria-haspopup="menu"
+      aria-expanded={false}
+      onClick={() => setWanted(true)}
+    >
+      <span className="sr-only">{props.label}</span>
+      {props.children}
+    </button>
+  );
+  return wanted ? (
+    <Suspense fallback={button}>
+      <OpenMenu {...props} />
+    </Suspense>
+  ) : (
+    button
   );
 }

@@ -1,10 +1,11 @@
-import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
+import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
 import { other, shown } from "./format";
 import { derived } from "./precision";
-import { Sheet } from "./Sheet";
 import { Units, useUnits } from "./units";
+
+const Sheet = lazy(() => import("./Sheet").then(({ Sheet }) => ({ default: Sheet })));
 
 const Open = createContext<(figure: Figure, units: UnitSystem) => void>(() => {});
 
@@ -16,16 +17,18 @@ export function WorkingSheet({ children }: { children: ReactNode }) {
     <Open value={open}>
       {children}
       {asked ? (
-        <Units value={asked.units}>
-          <Sheet
-            above={t("calculation")}
-            title={asked.figure.name}
-            label={t("calculationOf", { name: asked.figure.name })}
-            close={() => set(null)}
-          >
-            <Worked figure={asked.figure} />
-          </Sheet>
-        </Units>
+        <Suspense>
+          <Units value={asked.units}>
+            <Sheet
+              above={t("calculation")}
+              title={asked.figure.name}
+              label={t("calculationOf", { name: asked.figure.name })}
+              close={() => set(null)}
+            >
+              <Worked figure={asked.figure} />
+            </Sheet>
+          </Units>
+        </Suspense>
       ) : null}
     </Open>
   );

@@ -8,7 +8,7 @@ import { shown } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { sourceOf } from "./OrderTab";
-import { Tips } from "./Sure";
+import { Tips } from "./Tips";
 
 interface Props {
   site: SiteOut;

@@ -11,6 +11,7 @@ import { t } from "@/texts/survey";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER } from "@/ui/format";
+import { Later } from "@/ui/Later";
 import { usualDepth } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
 import {
@@ -176,24 +177,26 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
             ))}
           </TabList>
           <TabPanel id="recipe" className="space-y-3 pt-3 outline-none">
-            {estimate ? (
-              <div className="lg:hidden">
-                <Cut {...cutOf(estimate, entry.holds.length)} narrow />
-              </div>
-            ) : null}
-            <RecipePanel
-              site={site}
-              entry={entry}
-              estimate={estimate}
-              change={(next) => {
-                setDepthTouched(true);
-                form.change(next);
-              }}
-              errorAt={errorAt}
-              hint={hint}
-              workspaceId={path.workspace_id}
-              compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
-            />
+            <Later>
+              {estimate ? (
+                <div className="lg:hidden">
+                  <Cut {...cutOf(estimate, entry.holds.length)} narrow />
+                </div>
+              ) : null}
+              <RecipePanel
+                site={site}
+                entry={entry}
+                estimate={estimate}
+                change={(next) => {
+                  setDepthTouched(true);
+                  form.change(next);
+                }}
+                errorAt={errorAt}
+                hint={hint}
+                workspaceId={path.workspace_id}
+                compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
+              />
+            </Later>
           </TabPanel>
           <TabPanel id="ground" shouldForceMount className="space-y-3 pt-3 outline-none data-inert:hidden">
             {plot && !form.changed ? <PlotPlan plot={plot} /> : null}

@@ -1,25 +1,32 @@
 import { Plus } from "lucide-react";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
-import { Cut } from "@/features/recipe/Cut";
 import { cutOf } from "@/features/recipe/cutOf";
 import { useSiteFrame } from "@/features/site/SiteFrame";
 import { OrderInWords } from "@/features/supply/OrderInWords";
 import { t } from "@/texts/survey";
+import { Later } from "@/ui/Later";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { type Drawn, drawn, type XY } from "./drawn";
 import { Ground } from "./Ground";
-import { type Editing, LandmarkForm } from "./LandmarkForm";
+import type { Editing } from "./LandmarkForm";
 import { LandmarkList } from "./LandmarkList";
 import { KINDS, type LandmarkKind, type Marked } from "./landmarks";
-import { PlotForm, type Typed } from "./PlotForm";
+import type { Typed } from "./PlotForm";
 import { PlotList } from "./PlotList";
-import { SeveralPlots } from "./SeveralPlots";
 import { useSite } from "./site";
 
 const NONE: ReadonlySet<string> = new Set();
+const PlotForm = lazy(() => import("./PlotForm").then(({ PlotForm }) => ({ default: PlotForm })));
+const LandmarkForm = lazy(() =>
+  import("./LandmarkForm").then(({ LandmarkForm }) => ({ default: LandmarkForm })),
+);
+const SeveralPlots = lazy(() =>
+  import("./SeveralPlots").then(({ SeveralPlots }) => ({ default: SeveralPlots })),
+);
+const Cut = lazy(() => import("@/features/recipe/Cut").then(({ Cut }) => ({ default: Cut })));
 
 /** The site on one screen: what to order, the plots, the ground and the plot being measured. */
 export function SitePage() {
@@ -140,7 +147,9 @@ export function SitePage() {
                 className="hidden h-[38%] shrink-0 border-t border-base-300 bg-base-100 px-3 py-1 lg:block"
                 aria-label={t("cut")}
               >
-                <Cut {...cutOf(shownCut.estimate, shownCut.holds)} />
+                <Suspense>
+                  <Cut {...cutOf(shownCut.estimate, shownCut.holds)} />
+                </Suspense>
               </figure>
             ) : null}
           </div>
@@ -148,36 +157,39 @@ export function SitePage() {
             aria-label={t("plot")}
             className={`min-h-0 border-base-300 lg:border-l ${open ? "order-3 flex flex-col lg:order-none" : "order-3 overflow-y-auto"}`}
           >
-            {marked.size > 0 ? (
-              <SeveralPlots
-                site={site}
-                plots={plots.filter((plot) => marked.has(plot.id))}
-                done={() => setMarked(NONE)}
-              />
-            ) : kind ? (
-              <LandmarkForm
-                key={markId}
-                site={site}
-                stored={landmark}
-                kind={kind}
-                back={back}
-                onEditing={setEditing}
-              />
-            ) : open ? (
-              <PlotForm
-                key={plotId}
-                site={site}
-                plot={plot}
-                count={plots.length}
-                onEstimate={takeEstimate}
-                back={back}
-              />
-            ) : (
-              <>
-                {plotId || markId ? <p className="px-4 pt-4">{t("thisDoesNotExistAnyMore")}</p> : null}
-                <OrderInWords site={site} plots={plots} now={now} tips={sheet.data.tips} />
-              </>
-            )}
+            <Suspense fallback={<Loading what={t("thePlot")} />}>
+              {marked.size > 0 ? (
+                <SeveralPlots
+                  site={site}
+                  plots={plots.filter((plot) => marked.has(plot.id))}
+                  done={() => setMarked(NONE)}
+                />
+              ) : kind ? (
+                <LandmarkForm
+                  key={markId}
+                  site={site}
+                  stored={landmark}
+                  kind={kind}
+                  back={back}
+                  onEditing={setEditing}
+                />
+              ) : open ? (
+                <Later key={plotId}>
+                  <PlotForm
+                    site={site}
+                    plot={plot}
+                    count={plots.length}
+                    onEstimate={takeEstimate}
+                    back={back}
+                  />
+                </Later>
+              ) : (
+                <>
+                  {plotId || markId ? <p className="px-4 pt-4">{t("thisDoesNotExistAnyMore")}</p> : null}
+                  <OrderInWords site={site} plots={plots} now={now} tips={sheet.data.tips} />
+                </>
+              )}
+            </Suspense>
           </section>
         </div>
       </div>
