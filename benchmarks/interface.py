@@ -38,7 +38,8 @@ def watched(page: Page, act) -> list[float]:
 
 def percentiles(durations: list[float]) -> str:
     ordered = sorted(durations)
-    return f"median {ordered[len(ordered) // 2]:.0f} ms, 95th percentile {ordered[int(0.95 * (len(ordered) - 1))]:.0f} ms"
+    middle, high = ordered[len(ordered) // 2], ordered[int(0.95 * (len(ordered) - 1))]
+    return f"median {middle:.0f} ms, 95th percentile {high:.0f} ms"
 
 
 def typed(page: Page, label: str, text: str) -> int:

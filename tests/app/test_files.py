@@ -115,7 +115,7 @@ def test_a_table_with_three_bad_rows_says_which_and_adds_nothing(owner):
     assert [(error["row"], error["column"]) for error in seen["errors"]] == [
         (4, "length"),
         (5, "name"),
-        (6, "used for"),
+        (6, "use"),
     ]
     assert "“wide” is not a length" in seen["errors"][0]["detail"]
     assert owner.client.get(owner.site).json()["plots"] == []

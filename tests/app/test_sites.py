@@ -57,7 +57,33 @@ def test_what_is_being_typed_is_estimated_with_the_site_and_not_kept(owner):
     assert with_new["plot"]["planned"]["value"] == pytest.approx(kept["planned_m3"])
     in_place = owner.client.post(f"{owner.site}/estimate", json=entry | {"plot_id": kept["id"]}).json()
     assert in_place["now"]["needed_m3"] == pytest.approx(kept["planned_m3"])
+    assert with_new["now"]["hours"] > in_place["now"]["hours"] > 0
     assert len(owner.client.get(owner.site).json()["plots"]) == 1
+
+
+def test_the_first_plot_already_says_how_long_it_takes(owner):
+    with_first = owner.client.post(f"{owner.site}/estimate", json={"plot_id": None, "plot": typed_bed()}).json()
+    assert with_first["now"]["loads"] == 1
+    assert with_first["now"]["hours"] > 0
+
+
+def test_a_site_is_made_from_a_region_and_says_what_to_do_next(owner):
+    regions = {region["key"]: region for region in owner.client.get("/api/v1/regions").json()}
+    there = regions["new_zealand"]
+    entry = {
+        "id": str(uuid4()), "name": "Terrace", "units": there["units"], "currency": there["currency"], "load_m3": "10",
+        "climate": {"kind": "class", "name": there["climate"], "southern": there["southern"]},
+    }  # fmt: skip
+    assert owner.client.post(owner.sites, json=entry).status_code == 201
+    site = f"{owner.sites}/{entry['id']}"
+    sheet = owner.client.get(site).json()
+    assert [step["key"] for step in sheet["steps"]] == ["plot"]
+    assert (sheet["climate_assumed"], sheet["now"]["currency"]) == (False, "NZD")
+    owner.client.post(f"{site}/plots", json=bed())
+    steps = owner.client.get(site).json()["steps"]
+    assert [step["key"] for step in steps if not step["optional"]][0] == "order"
+    odd = owner.client.post(owner.sites, json=entry | {"id": str(uuid4()), "currency": "kiwi"})
+    assert (odd.status_code, odd.json()["errors"][0]["field"]) == (422, "currency")
 
 
 def test_saving_twice_makes_one_plot(owner):

@@ -24,7 +24,7 @@ def test_a_table_with_headings_of_its_own_is_mapped_by_choosing_columns(owner):
     """A comma between semicolons parts decimals: 3,048 is a width of three metres, not of three thousand."""
     asked = brought(owner, ODD).json()
     assert [(column["heading"], column["guess"]) for column in asked["columns"]] == [
-        ("Bed no.", "name"), ("Long (m)", "length"), ("Wide (m)", "width"), ("Mulch depth", "wanted"), ("Remarks", None),
+        ("Bed no.", "name"), ("Long (m)", "length"), ("Wide (m)", "width"), ("Mulch depth", "target depth"), ("Remarks", None),
     ]  # fmt: skip
     assert asked["columns"][1]["examples"] == ["12,5", "8"]
     assert asked["plots"] == [], "nothing is read before it is said what is what"
@@ -47,7 +47,7 @@ def test_a_mapping_needs_names_and_names_only_headings_there_are(owner):
 
 def test_a_use_that_is_not_known_lists_those_there_are(owner):
     table = "name,used for,length,width\nBed,rockery,3 m,2 m"
-    (error,) = [error for error in brought(owner, table).json()["errors"] if error["column"] == "used for"]
+    (error,) = [error for error in brought(owner, table).json()["errors"] if error["column"] == "use"]
     assert all(word in error["detail"] for word in ("annual vegetables", "foot path", "seedbed"))
 
 

@@ -326,7 +326,7 @@ def test_somebody_elses_table_is_read_by_choosing_its_columns(page: Page, addres
         files=[{"name": "beds.csv", "mimeType": "text/csv", "buffer": table.encode()}]
     )
     expect(page.get_by_label("Bed no. contains")).to_have_value("name")
-    expect(page.get_by_label("Mulch depth contains")).to_have_value("wanted")
+    expect(page.get_by_label("Mulch depth contains")).to_have_value("target depth")
     page.get_by_role("button", name="Read the table").click()
     page.get_by_role("button", name="Add 2 plots").click()
     expect(page.get_by_role("list", name="Plots").get_by_role("listitem")).to_have_count(2)

@@ -118,7 +118,7 @@ def test_a_rule_written_is_the_rule_read(rule):
 @pytest.mark.parametrize("mark", ["", "\ufeff"])
 def test_tables_come_with_any_separator_and_mark(separator, mark):
     lines = [
-        ["Name", " Measured AS", "length", "width", "used for"],
+        ["Name", " Measured AS", "length", "width", "use"],
         ["Bed", "Rectangle", "3", "2", "BANK OR SLOPE"],
         ["", "", "", "", ""],
     ]
@@ -142,7 +142,7 @@ def test_headings_lead_back_from_fields():
     assert heading_of("shape.offsets_m.3", "offsets") == "offsets"
     assert heading_of("shape.spacing_m", "offsets") == "offsets every"
     assert heading_of("shape.spacing_m", "ring_row") == "tree to tree"
-    assert heading_of("wanted_mm", None) == "wanted"
+    assert heading_of("wanted_mm", None) == "target depth"
     assert len(COLUMNS) == len(set(COLUMNS))
 
 

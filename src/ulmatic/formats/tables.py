@@ -18,8 +18,8 @@ MOST_ROWS = 2_000
 
 COLUMNS = {
     "name": "name",
-    "used for": "use",
-    "measured as": "kind",
+    "use": "use",
+    "shape": "kind",
     "length": "length_m",
     "width": "width_m",
     "side a": "a_m",
@@ -42,12 +42,16 @@ COLUMNS = {
     "rows": "rows",
     "row to row": "row_spacing_m",
     "points": "points_deg",
-    "lies there": "existing_mm",
-    "wanted": "wanted_mm",
+    "existing depth": "existing_mm",
+    "target depth": "wanted_mm",
     **RECIPE_COLUMNS,
     "rule": "rule",
 }
 """Headings, and the field each stands for."""
+_EARLIER = {
+    "used for": "use", "measured as": "shape", "lies there": "existing depth", "wanted": "target depth",
+}  # fmt: skip
+"""Headings of tables that were exported under other words."""
 
 _SHAPES = {
     "rectangle": "rectangle", "triangle": "triangle", "circle": "ellipse", "ellipse": "ellipse", "offsets": "offsets",
@@ -63,11 +67,11 @@ _BY_MEASURE = {
     "length": "rectangle",
 }  # fmt: skip
 _ALIKE = {
-    "name": {"bed", "plot", "place", "area", "title", "label", "id"}, "used for": {"use", "usage", "type", "purpose"},
-    "measured as": {"shape", "form"}, "length": {"len", "long", "l"}, "width": {"wide", "w", "breadth"},
+    "name": {"bed", "plot", "place", "area", "title", "label", "id"}, "use": {"usage", "type", "purpose", "used"},
+    "shape": {"form", "measured"}, "length": {"len", "long", "l"}, "width": {"wide", "w", "breadth"},
     "across": {"diameter", "dia"}, "canopy": {"crown", "spread"}, "trunk girth": {"girth", "trunk"}, "trees": {"count"},
-    "tree to tree": {"spacing"}, "lies there": {"existing", "now", "current"},
-    "wanted": {"depth", "target", "mulch", "thickness"}, "material": {"chips", "species", "product"},
+    "tree to tree": {"spacing"}, "existing depth": {"existing", "now", "current", "lies"},
+    "target depth": {"depth", "target", "mulch", "thickness", "wanted"}, "material": {"chips", "species", "product"},
 }  # fmt: skip
 """Words in other people's headings."""
 RECIPE_KEYS = {*RECIPE_COLUMNS.values(), "rule"}
@@ -131,7 +135,7 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
     """
     filled = cells_of(name, content, MOST_ROWS)
     theirs = [cell.strip() for cell in filled[0][1]]
-    headings = [heading.lower() for heading in theirs]
+    headings = [_EARLIER.get(heading.lower(), heading.lower()) for heading in theirs]
     if columns is not None:
         headings = [columns.get(heading, "") if columns.get(heading) in COLUMNS else "" for heading in theirs]
     elif "name" not in headings or any(heading and heading not in COLUMNS for heading in headings):
@@ -156,6 +160,7 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
 def guessed(heading: str) -> str | None:
     """Return the heading of ours that somebody else's seems to be."""
     plain = heading.strip().lower()
+    plain = _EARLIER.get(plain, plain)
     if plain in COLUMNS:
         return plain
     words = {word for word in re.split(r"[^a-z]+", plain) if word}
@@ -164,7 +169,7 @@ def guessed(heading: str) -> str | None:
 
 def _kind(texts: dict[str, str]) -> str:
     """Return how a plot was measured; where it is not said, as its measures have it."""
-    said = texts.get("measured as", "")
+    said = texts.get("shape", "")
     if said:
         return _SHAPES.get(said.lower(), said)
     return next((kind for heading, kind in _BY_MEASURE.items() if heading in texts), "")
@@ -182,12 +187,12 @@ def _entry(cells: dict[str, str], otherwise: str = "") -> dict[str, Any]:
     if kind == "rectangle":
         shape.setdefault("width_m", "")
     entry: dict[str, Any] = {"name": texts.get("name", ""), "shape": shape}
-    use = texts.get("used for", otherwise)
+    use = texts.get("use", otherwise)
     entry["use"] = _USES.get(use.lower(), use)
-    if "lies there" in texts:
-        entry["existing_mm"] = texts["lies there"]
-    if "wanted" in texts:
-        entry["wanted_mm"] = texts["wanted"]
+    if "existing depth" in texts:
+        entry["existing_mm"] = texts["existing depth"]
+    if "target depth" in texts:
+        entry["wanted_mm"] = texts["target depth"]
     recipe = recipe_of_cells(texts)
     if recipe:
         entry["recipe"] = recipe
@@ -269,14 +274,14 @@ def _spelled(field: str, value: Any) -> str:
 
 
 EXAMPLES = [
-    {"name": "Long bed", "used for": "Perennials and shrubs", "measured as": "rectangle", "length": "12'6\"",
-     "width": "4 ft", "wanted": "75 mm"},
-    {"name": "Path", "used for": "Foot path", "measured as": "path", "legs": "12 + 8 + 3.5 m", "width": "1.2 m",
-     "lies there": "40 mm", "wanted": "100 mm"},
-    {"name": "Curved bed", "used for": "Perennials and shrubs", "measured as": "offsets", "offsets every": "2 m",
-     "offsets": "0, 1.4, 2.2, 1.6, 0.4", "wanted": "3 in"},
-    {"name": "Row 1", "used for": "Young trees", "measured as": "row of rings", "canopy": "3 m", "trunk girth": "30 cm",
-     "gap": "15 cm", "trees": "12", "tree to tree": "4 m", "wanted": "100 mm"},
+    {"name": "Long bed", "use": "Perennials and shrubs", "shape": "rectangle", "length": "12'6\"",
+     "width": "4 ft", "target depth": "75 mm"},
+    {"name": "Path", "use": "Foot path", "shape": "path", "legs": "12 + 8 + 3.5 m", "width": "1.2 m",
+     "existing depth": "40 mm", "target depth": "100 mm"},
+    {"name": "Curved bed", "use": "Perennials and shrubs", "shape": "offsets", "offsets every": "2 m",
+     "offsets": "0, 1.4, 2.2, 1.6, 0.4", "target depth": "3 in"},
+    {"name": "Row 1", "use": "Young trees", "shape": "row of rings", "canopy": "3 m", "trunk girth": "30 cm",
+     "gap": "15 cm", "trees": "12", "tree to tree": "4 m", "target depth": "100 mm"},
 ]  # fmt: skip
 """Rows of the template."""
 

@@ -94,6 +94,7 @@ export function SitePage() {
 
   return (
     <div className="h-full">
+      <h1 className="sr-only">{t("ground")}</h1>
       <div className="flex h-full flex-col">
         <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)] lg:grid-cols-[19rem_minmax(0,1fr)_23rem]">
           <aside
