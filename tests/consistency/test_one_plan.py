@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import threading
 from datetime import date, timedelta
 from decimal import Decimal
 from uuid import uuid4
@@ -185,7 +186,9 @@ def test_the_number_of_queries_does_not_grow_with_plots(owner, app):
     counted: list[str] = []
 
     def count(connection, cursor, statement, *rest) -> None:
-        counted.append(statement)
+        # Those of requests, not of what goes on in the background.
+        if threading.current_thread().name.startswith("AnyIO"):
+            counted.append(statement)
 
     engine = app.state.sessions.kw["bind"]
     counts = {}
@@ -199,7 +202,7 @@ def test_the_number_of_queries_does_not_grow_with_plots(owner, app):
             event.remove(engine, "before_cursor_execute", count)
             counts.setdefault(part, []).append(len(counted))
     for part, (few, many) in counts.items():
-        assert few == many, part
+        assert few == many > 0, part
 
 
 def test_what_was_measured_is_what_lies_there(owner):

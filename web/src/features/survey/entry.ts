@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { t } from "@/texts/survey";
-import { length } from "@/ui/format";
+import { depth, length } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { type Kind, SHAPES } from "./shapes";
 
@@ -298,7 +298,7 @@ function foundOf(ground: Texts) {
 export function understood(key: string, estimate: Estimate, units: UnitSystem): string | undefined {
   const systems: UnitSystem[] = units === "us" ? ["us", "metric"] : ["metric", "us"];
   if (key === "existing_mm")
-    return systems.map((system) => aboutDepth(estimate.existing.value, system)).join(" = ");
+    return systems.map((system) => depth(estimate.existing.value, system)).join(" = ");
   if (key === "wanted_mm") {
     const settled = t("settled", { depth: aboutDepth(estimate.wanted_mm, units) });
     const spread = t("loose", { depth: aboutDepth(estimate.spread_mm, units) });
