@@ -81,7 +81,7 @@ def test_a_site_is_made_from_a_region_and_says_what_to_do_next(owner):
     assert (sheet["climate_assumed"], sheet["now"]["currency"]) == (False, "NZD")
     owner.client.post(f"{site}/plots", json=bed())
     steps = owner.client.get(site).json()["steps"]
-    assert [step["key"] for step in steps if not step["optional"]][0] == "order"
+    assert next(step["key"] for step in steps if not step["optional"]) == "order"
     odd = owner.client.post(owner.sites, json=entry | {"id": str(uuid4()), "currency": "kiwi"})
     assert (odd.status_code, odd.json()["errors"][0]["field"]) == (422, "currency")
 
