@@ -125,6 +125,7 @@ def nitrogen(page: Page, address: str) -> None:
 def first_site(page: Page, address: str) -> None:
     """Ask somebody new where and what."""
     sign_up(page, address)
+    page.get_by_role("link", name="New site").click()
     page.get_by_text("Orchard", exact=True).click()
 
 

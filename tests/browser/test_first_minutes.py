@@ -69,6 +69,7 @@ def test_a_newcomer_has_a_right_order_in_twelve_actions(page: Page, address):
 
 def test_an_orchardist_begins_with_a_row_of_rings(page: Page, address):
     sign_up(page, address)
+    page.get_by_role("link", name="New site").click()
     page.get_by_role("radio", name=re.compile("^Orchard")).locator("xpath=..").click()
     page.get_by_role("button", name="Measure the first row").click()
     expect(page.get_by_role("radio", name="Row of rings")).to_be_checked()
