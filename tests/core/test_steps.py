@@ -30,8 +30,7 @@ def test_the_order_comes_before_the_laying_and_says_how_much():
     plan = site(plot()).on(TODAY).plan(1)
     texts = {step.key: step.text for step in plan.steps}
     assert list(texts).index(StepKey.ORDER) < list(texts).index(StepKey.LAY)
-    ordered = sum(line.volume_m3 for line in plan.now.order)
-    assert f"{{{ordered:.6g} m3}}" in texts[StepKey.ORDER]
+    assert f"{{{plan.now.ordered_m3:.6g} m3}}" in texts[StepKey.ORDER]
     assert f"{{{plan.now.needed_m3:.6g} m3}}" in texts[StepKey.LAY]
 
 

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Response
 
 from ulmatic.accounts.scope import CrewScope, OwnerScope
-from ulmatic.core.climate import REGIONS, Region
+from ulmatic.core.climate import NEAREST, REGIONS, region_of
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
 from ulmatic.log import service as log
@@ -33,6 +33,7 @@ from ulmatic.survey.schemas import (
     PlotOrder,
     PlotSaved,
     PlotSheet,
+    RegionList,
     SiteEntry,
     SiteOut,
     SiteSheet,
@@ -72,9 +73,12 @@ def list_climates() -> list[ClimateClassOut]:
 
 
 @router.get("/regions", tags=["reference"])
-def list_regions() -> list[Region]:
+def list_regions(
+    time_zone: Annotated[str, Query(max_length=60, description="IANA name, from which the region is guessed")] = "",
+) -> RegionList:
     """List the regions, each with what a site there begins with."""
-    return list(REGIONS)
+    guess = region_of(time_zone)
+    return RegionList(regions=REGIONS, guess=guess.key if guess else None, climate_source=NEAREST.text)
 
 
 @router.get(SITES)

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ulmatic.core.climate import Climate, ClimateClass, Normals
+from ulmatic.core.climate import Climate, ClimateClass, Normals, Region
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import Measured, Readings
 from ulmatic.core.materials import Stage
@@ -307,6 +307,14 @@ class PlotOrder(Entry):
     """Plots in the order wanted; those left out follow in the order they had."""
 
     plots: Annotated[list[UUID], Field(max_length=2_000)]
+
+
+class RegionList(BaseModel):
+    """The regions to choose from, that of a time zone where it is known, and where their climates come from."""
+
+    regions: tuple[Region, ...]
+    guess: str | None
+    climate_source: str
 
 
 class ClimateClassOut(BaseModel):

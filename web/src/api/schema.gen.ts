@@ -6855,6 +6855,18 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * RegionList
+         * @description The regions to choose from, that of a time zone where it is known, and where their climates come from.
+         */
+        RegionList: {
+            /** Climate Source */
+            climate_source: string;
+            /** Guess */
+            guess: string | null;
+            /** Regions */
+            regions: components["schemas"]["Region"][];
+        };
+        /**
          * Removed
          * @description So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said.
          */
@@ -9060,6 +9072,7 @@ export type RecipeEditsOutput = components['schemas']['RecipeEdits-Output'];
 export type RectangleInput = components['schemas']['Rectangle-Input'];
 export type RectangleOutput = components['schemas']['Rectangle-Output'];
 export type Region = components['schemas']['Region'];
+export type RegionList = components['schemas']['RegionList'];
 export type RemovedInput = components['schemas']['Removed-Input'];
 export type RemovedOutput = components['schemas']['Removed-Output'];
 export type Rhythm = components['schemas']['Rhythm'];
@@ -11535,7 +11548,10 @@ export interface operations {
     };
     list_regions: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description IANA name, from which the region is guessed */
+                time_zone?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11548,7 +11564,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Region"][];
+                    "application/json": components["schemas"]["RegionList"];
                 };
             };
             /** @description The request could not be read */

@@ -1,7 +1,8 @@
-import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
+import { type ReactNode, Suspense, useEffect, useState } from "react";
 import { NavLink, Outlet, useParams } from "react-router";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
+import { lazily } from "@/ui/lazily";
 import { onFirstOffer } from "@/ui/undo";
 import { WorkingSheet } from "@/ui/working";
 import { AppMenu } from "./AppMenu";
@@ -9,8 +10,8 @@ import { useKeys } from "./keys";
 import { Mark } from "./Mark";
 import { Round } from "./round";
 
-const KeysSheet = lazy(() => import("./KeysSheet").then(({ KeysSheet }) => ({ default: KeysSheet })));
-const Messages = lazy(() => import("@/ui/Messages").then(({ Messages }) => ({ default: Messages })));
+const KeysSheet = lazily(() => import("./KeysSheet"), "KeysSheet");
+const Messages = lazily(() => import("@/ui/Messages"), "Messages");
 
 const LAST = "ulmatic.workspace";
 

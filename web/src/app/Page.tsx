@@ -1,18 +1,19 @@
-import { type ComponentType, lazy, Suspense } from "react";
+import { type ComponentType, Suspense } from "react";
 import { useRouteError } from "react-router";
 import { t } from "@/texts/app";
+import { lazily } from "@/ui/lazily";
 import { Loading, Trouble } from "@/ui/states";
 
 /** A page whose code is fetched when it is opened; what goes wrong in it stays within it. */
-export function page<Props extends object>(
-  load: () => Promise<ComponentType<Props>>,
-  props = {} as Props & React.JSX.IntrinsicAttributes,
+export function page<Name extends string>(
+  load: () => Promise<Record<Name, ComponentType<object>>>,
+  name: Name,
 ) {
-  const Lazy = lazy(async () => ({ default: await load() }));
+  const Content = lazily(load, name);
   return {
     element: (
       <Suspense fallback={<Loading what={t("thePage")} />}>
-        <Lazy {...props} />
+        <Content />
       </Suspense>
     ),
     errorElement: <PageTrouble />,

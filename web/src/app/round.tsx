@@ -3,6 +3,7 @@ import { useEffect, useSyncExternalStore } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
+import { store, stored } from "@/ui/stored";
 import { useHere } from "./Frame";
 
 const PLACE = "ulmatic.round";
@@ -17,19 +18,11 @@ interface State {
 
 const NONE: State = { at: -1, left: false, site: null };
 const listeners = new Set<() => void>();
-let state: State = stored();
-
-function stored(): State {
-  try {
-    return { ...NONE, ...(JSON.parse(localStorage.getItem(PLACE) ?? "{}") as Partial<State>) };
-  } catch {
-    return NONE;
-  }
-}
+let state: State = { ...NONE, ...stored<Partial<State>>(PLACE) };
 
 function change(next: Partial<State>) {
   state = { ...state, ...next };
-  localStorage.setItem(PLACE, JSON.stringify(state));
+  store(PLACE, state);
   for (const listener of listeners) listener();
 }
 

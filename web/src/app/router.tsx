@@ -16,7 +16,7 @@ function Shell() {
   );
 }
 
-const frame = page(() => import("./Frame").then(({ Frame }) => Frame));
+const frame = page(() => import("./Frame"), "Frame");
 
 /** Only for people signed in; others sign in first and come back. */
 function Members() {
@@ -58,9 +58,9 @@ function NotHere() {
 
 const letters = () => import("@/features/accounts/Letters");
 // One element for three addresses: choosing a plot does not draw the plan anew.
-const ground = page(() => import("@/features/survey/SitePage").then(({ SitePage }) => SitePage));
-const materials = page(() => import("@/features/materials/Materials").then(({ Materials }) => Materials));
-const suppliers = page(() => import("@/features/supply/Suppliers").then(({ Suppliers }) => Suppliers));
+const ground = page(() => import("@/features/survey/SitePage"), "SitePage");
+const materials = page(() => import("@/features/materials/Materials"), "Materials");
+const suppliers = page(() => import("@/features/supply/Suppliers"), "Suppliers");
 const settings = () => import("@/features/survey/SiteSettings");
 const seasons = () => import("@/features/schedule/SeasonsPage");
 
@@ -72,19 +72,19 @@ export const router = createBrowserRouter([
       { path: "/", element: <Home /> },
       { path: "/sign-in", element: <SignIn /> },
       { path: "/sign-up", element: <SignUp /> },
-      { path: "/join", ...page(() => import("@/features/accounts/Join").then(({ Join }) => Join)) },
-      { path: "/forgotten", ...page(() => letters().then(({ Forgotten }) => Forgotten)) },
-      { path: "/new-password", ...page(() => letters().then(({ NewPassword }) => NewPassword)) },
-      { path: "/verify", ...page(() => letters().then(({ Verify }) => Verify)) },
+      { path: "/join", ...page(() => import("@/features/accounts/Join"), "Join") },
+      { path: "/forgotten", ...page(letters, "Forgotten") },
+      { path: "/new-password", ...page(letters, "NewPassword") },
+      { path: "/verify", ...page(letters, "Verify") },
       {
         element: <Members />,
         children: [
           {
-            ...page(() => import("./Frame").then(({ WorkspaceFrame }) => WorkspaceFrame)),
+            ...page(() => import("./Frame"), "WorkspaceFrame"),
             children: [
               {
                 path: "/account",
-                ...page(() => import("@/features/accounts/Account").then(({ Account }) => Account)),
+                ...page(() => import("@/features/accounts/Account"), "Account"),
               },
               {
                 path: "/w/:workspaceId",
@@ -92,47 +92,39 @@ export const router = createBrowserRouter([
                   { index: true, element: <Navigate to="sites" replace /> },
                   {
                     path: "team",
-                    ...page(() => import("@/features/accounts/Team").then(({ Team }) => Team)),
+                    ...page(() => import("@/features/accounts/Team"), "Team"),
                   },
                   {
                     path: "parameters",
-                    ...page(() =>
-                      import("@/features/materials/Parameters").then(({ Parameters }) => Parameters),
-                    ),
+                    ...page(() => import("@/features/materials/Parameters"), "Parameters"),
                   },
                   {
                     path: "practice",
-                    ...page(() =>
-                      import("@/features/recipe/PracticePage").then(({ PracticePage }) => PracticePage),
-                    ),
+                    ...page(() => import("@/features/recipe/PracticePage"), "PracticePage"),
                   },
                   { path: "materials", ...materials },
                   {
                     path: "materials/guess",
-                    ...page(() =>
-                      import("@/features/materials/GuessLoad").then(({ GuessLoad }) => GuessLoad),
-                    ),
+                    ...page(() => import("@/features/materials/GuessLoad"), "GuessLoad"),
                   },
                   {
                     path: "materials/heap",
-                    ...page(() => import("@/features/materials/Heap").then(({ Heap }) => Heap)),
+                    ...page(() => import("@/features/materials/Heap"), "Heap"),
                   },
                   {
                     path: "materials/own/:materialId",
-                    ...page(() =>
-                      import("@/features/materials/OwnMaterial").then(({ OwnMaterial }) => OwnMaterial),
-                    ),
+                    ...page(() => import("@/features/materials/OwnMaterial"), "OwnMaterial"),
                   },
                   { path: "materials/:materialKey", ...materials },
                   { path: "suppliers", ...suppliers },
                   { path: "suppliers/:supplierId", ...suppliers },
                   {
                     path: "sites",
-                    ...page(() => import("@/features/survey/Sites").then(({ Sites }) => Sites)),
+                    ...page(() => import("@/features/survey/Sites"), "Sites"),
                   },
                   {
                     path: "sites/new",
-                    ...page(() => import("@/features/survey/NewSite").then(({ NewSite }) => NewSite)),
+                    ...page(() => import("@/features/survey/NewSite"), "NewSite"),
                   },
                 ],
               },
@@ -140,64 +132,62 @@ export const router = createBrowserRouter([
           },
           {
             path: "/w/:workspaceId/sites/:siteId",
-            ...page(() => import("@/features/site/SiteFrame").then(({ SiteFrame }) => SiteFrame)),
+            ...page(() => import("@/features/site/SiteFrame"), "SiteFrame"),
             children: [
               { index: true, ...ground },
               { path: "access/:markId", ...ground },
               { path: "plots/:plotId", ...ground },
               {
                 path: "plots/:plotId/compare",
-                ...page(() => import("@/features/recipe/Compare").then(({ Compare }) => Compare)),
+                ...page(() => import("@/features/recipe/Compare"), "Compare"),
               },
               {
                 path: "order",
-                ...page(() => import("@/features/supply/OrderPages").then(({ OrderPages }) => OrderPages)),
+                ...page(() => import("@/features/supply/OrderPages"), "OrderPages"),
                 children: [
                   {
                     index: true,
-                    ...page(() => import("@/features/supply/OrderTab").then(({ OrderTab }) => OrderTab)),
+                    ...page(() => import("@/features/supply/OrderTab"), "OrderTab"),
                   },
                   {
                     path: "offers",
-                    ...page(() => import("@/features/supply/OffersTab").then(({ OffersTab }) => OffersTab)),
+                    ...page(() => import("@/features/supply/OffersTab"), "OffersTab"),
                   },
                   {
                     path: "piles",
-                    ...page(() => import("@/features/stock/PilesTab").then(({ PilesTab }) => PilesTab)),
+                    ...page(() => import("@/features/stock/PilesTab"), "PilesTab"),
                   },
                   {
                     path: "quote",
-                    ...page(() => import("@/features/money/QuoteTab").then(({ QuoteTab }) => QuoteTab)),
+                    ...page(() => import("@/features/money/QuoteTab"), "QuoteTab"),
                   },
                 ],
               },
               {
                 path: "work",
-                ...page(() => import("@/features/work/WorkPage").then(({ WorkPage }) => WorkPage)),
+                ...page(() => import("@/features/work/WorkPage"), "WorkPage"),
               },
               {
                 path: "seasons",
-                ...page(() => seasons().then(({ SeasonsFrame }) => SeasonsFrame)),
+                ...page(seasons, "SeasonsFrame"),
                 children: [
-                  { index: true, ...page(() => seasons().then(({ SeasonsPage }) => SeasonsPage)) },
+                  { index: true, ...page(seasons, "SeasonsPage") },
                   {
                     path: "years",
-                    ...page(() => import("@/features/schedule/YearsPage").then(({ YearsPage }) => YearsPage)),
+                    ...page(() => import("@/features/schedule/YearsPage"), "YearsPage"),
                   },
                 ],
               },
               {
                 path: "nitrogen",
-                ...page(() =>
-                  import("@/features/nitrogen/NitrogenPage").then(({ NitrogenPage }) => NitrogenPage),
-                ),
+                ...page(() => import("@/features/nitrogen/NitrogenPage"), "NitrogenPage"),
               },
-              { path: "log", ...page(() => import("@/features/log/LogPage").then(({ LogPage }) => LogPage)) },
+              { path: "log", ...page(() => import("@/features/log/LogPage"), "LogPage") },
               {
                 path: "files",
-                ...page(() => import("@/features/survey/Files").then(({ Files }) => Files)),
+                ...page(() => import("@/features/survey/Files"), "Files"),
               },
-              { path: "settings", ...page(() => settings().then(({ SiteSettings }) => SiteSettings)) },
+              { path: "settings", ...page(settings, "SiteSettings") },
             ],
           },
         ],

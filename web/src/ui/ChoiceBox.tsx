@@ -1,25 +1,24 @@
 import { ChevronDown } from "lucide-react";
-import { lazy, type ReactNode, Suspense, useState } from "react";
+import { type ReactNode, Suspense, useState } from "react";
 import { FieldFrame } from "./Field";
+import { lazily } from "./lazily";
 
-export interface ChoiceBoxProps<Choice extends string> {
+export interface ChoiceBoxProps {
   label: string;
-  value: Choice;
-  onChange: (value: Choice) => void;
+  value: string;
+  onChange: (value: string) => void;
   /** What can be chosen: value and words. */
-  options: [Choice, string][];
+  options: [string, string][];
   error?: string | undefined;
   hint?: ReactNode;
   aside?: ReactNode;
   disabled?: boolean;
 }
 
-const OpenChoiceBox = lazy(() =>
-  import("./OpenChoiceBox").then(({ OpenChoiceBox }) => ({ default: OpenChoiceBox })),
-) as typeof import("./OpenChoiceBox").OpenChoiceBox;
+const OpenChoiceBox = lazily(() => import("./OpenChoiceBox"), "OpenChoiceBox");
 
 /** A choice among many, found by typing a part of its name; the search is fetched when it is first wanted. */
-export function ChoiceBox<Choice extends string>(props: ChoiceBoxProps<Choice>) {
+export function ChoiceBox(props: ChoiceBoxProps) {
   const [wanted, setWanted] = useState(false);
   const { label, value, options, error, hint, aside, disabled } = props;
   const closed = (

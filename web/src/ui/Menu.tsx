@@ -1,16 +1,14 @@
-import { lazy, type ReactNode, Suspense, useState } from "react";
+import { type ReactNode, Suspense, useState } from "react";
+import { lazily } from "@/ui/lazily";
 
 export interface MenuEntry {
   key: string;
-  label: ReactNode;
-  /** What is read aloud and searched by typing. */
-  text?: string;
+  label: string;
   href?: string;
   press?: () => void;
   /** Beside the label. */
   note?: string;
   current?: boolean;
-  download?: boolean;
 }
 
 export interface MenuProps {
@@ -20,7 +18,7 @@ export interface MenuProps {
   className?: string;
 }
 
-const OpenMenu = lazy(() => import("./OpenMenu").then(({ OpenMenu }) => ({ default: OpenMenu })));
+const OpenMenu = lazily(() => import("./OpenMenu"), "OpenMenu");
 
 /** A button that opens a list of pages and acts; the list is fetched when it is first wanted. */
 export function Menu(props: MenuProps) {

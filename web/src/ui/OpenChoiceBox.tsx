@@ -14,7 +14,7 @@ import { t } from "@/texts/ui";
 import type { ChoiceBoxProps } from "./ChoiceBox";
 
 /** The choice once it is searched. */
-export function OpenChoiceBox<Choice extends string>({
+export function OpenChoiceBox({
   label,
   value,
   onChange,
@@ -23,12 +23,12 @@ export function OpenChoiceBox<Choice extends string>({
   hint,
   aside,
   disabled,
-}: ChoiceBoxProps<Choice>) {
+}: ChoiceBoxProps) {
   return (
     <ComboBox
       className="min-w-0"
       selectedKey={value}
-      onSelectionChange={(key) => (key === null ? undefined : onChange(key as Choice))}
+      onSelectionChange={(key) => (key === null ? undefined : onChange(String(key)))}
       isInvalid={Boolean(error)}
       isDisabled={disabled ?? false}
       defaultItems={options.map(([id, name]) => ({ id, name }))}

@@ -8,7 +8,6 @@ import {
   Separator,
 } from "react-aria-components";
 import { useHref, useNavigate } from "react-router";
-
 import type { MenuProps } from "./Menu";
 
 /** A button with the list of pages and acts that it opens; groups are divided by a line. */
@@ -40,7 +39,7 @@ export function OpenMenu({ label, groups, children, className = "btn btn-ghost p
                 <MenuItem
                   key={entry.key}
                   id={entry.key}
-                  textValue={entry.text ?? (typeof entry.label === "string" ? entry.label : entry.key)}
+                  textValue={entry.label}
                   {...(entry.href ? { href: entry.href } : {})}
                   {...(entry.press ? { onAction: entry.press } : {})}
                   className="press flex cursor-pointer items-center gap-3 rounded px-3 outline-none data-focused:bg-base-200"

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { type DefaultValues, get, type Path, type PathValue, useForm } from "react-hook-form";
 import { Problem } from "@/api/client";
+import { store, stored } from "./stored";
 
 interface Options<Texts> {
   /** What the fields hold at first. */
@@ -9,45 +10,43 @@ interface Options<Texts> {
   draft?: string;
   /** What the server said to the last attempt; its sentences appear at their fields. */
   problem?: unknown;
-  /** What the server's path of a field begins with, where the form is one part of what is sent. */
-  within?: string;
 }
 
 /** The texts of a form: kept as a draft while they are typed, with the server's sentences at their fields. */
-export function useFields<Texts extends object>({ start, draft, problem, within = "" }: Options<Texts>) {
+export function useFields<Texts extends object>({ start, draft, problem }: Options<Texts>) {
   const place = draft && `ulmatic.draft.2.${draft}`;
-  const [stored] = useState(() => draftAt<Texts>(place));
-  const form = useForm<Texts>({ defaultValues: { ...start, ...stored } as DefaultValues<Texts> });
-  const [changed, setChanged] = useState(stored !== undefined);
+  const [kept] = useState(() => (place ? stored<Partial<Texts>>(place) : undefined));
+  const form = useForm<Texts>({ defaultValues: { ...start, ...kept } as DefaultValues<Texts> });
+  const [changed, setChanged] = useState(kept !== undefined);
   const { setError, clearErrors, setValue, getValues, reset } = form;
   const refused = problem instanceof Problem ? problem : null;
   useEffect(() => {
     clearErrors();
     refused?.errors.forEach(({ field, detail }, index) => {
-      const name = field.startsWith(within) ? field.slice(within.length) : field;
-      setError(name as Path<Texts>, { message: detail }, { shouldFocus: index === 0 });
+      setError(field as Path<Texts>, { message: detail }, { shouldFocus: index === 0 });
     });
-  }, [refused, within, setError, clearErrors]);
+  }, [refused, setError, clearErrors]);
 
   const values = form.watch() as Texts;
-  const change = (next: Partial<Texts>) => {
+  const set = (name: string, value: unknown) => {
     setChanged(true);
-    for (const [name, value] of Object.entries(next)) {
-      setValue(name as Path<Texts>, value as PathValue<Texts, Path<Texts>>);
-      clearErrors(name as Path<Texts>);
-    }
-    if (place) localStorage.setItem(place, JSON.stringify(getValues()));
+    setValue(name as Path<Texts>, value as PathValue<Texts, Path<Texts>>);
+    clearErrors(name as Path<Texts>);
+    if (place) store(place, getValues());
+  };
+  const change = (next: Partial<Texts>) => {
+    for (const [name, value] of Object.entries(next)) set(name, value);
   };
   const errorAt = (name: string): string | undefined =>
     (get(form.formState.errors, name) as { message?: string } | undefined)?.message;
   const field = <Name extends keyof Texts & string>(name: Name) => {
-    const { ref, onBlur } = form.register(name as unknown as Path<Texts>);
+    const { ref, onBlur } = form.register(name as string as Path<Texts>);
     return {
       name,
       ref,
       onBlur,
       value: values[name],
-      onChange: (value: Texts[Name]) => change({ [name]: value } as unknown as Partial<Texts>),
+      onChange: (value: Texts[Name]) => set(name, value),
       error: errorAt(name),
     };
   };
@@ -71,13 +70,4 @@ export function useFields<Texts extends object>({ start, draft, problem, within 
       submit(getValues());
     },
   };
-}
-
-function draftAt<Texts>(place: string | undefined): Partial<Texts> | undefined {
-  try {
-    const text = place && localStorage.getItem(place);
-    return text ? (JSON.parse(text) as Partial<Texts>) : undefined;
-  } catch {
-    return undefined;
-  }
 }

@@ -18,8 +18,8 @@ function three(value: number) {
 
 const EIGHTHS = ["", "⅛", "¼", "⅜", "½", "⅝", "¾", "⅞"];
 
-export function inches(mm: number, system: UnitSystem = "us") {
-  const eighths = Math.round((mm / 25.4) * (system === "us" ? 8 : 4));
+export function inches(mm: number) {
+  const eighths = Math.round((mm / 25.4) * 8);
   const whole = Math.floor(eighths / 8);
   const part = EIGHTHS[eighths % 8] ?? "";
   return `${whole || !part ? number(whole, 0) : ""}${part} in`;
@@ -113,7 +113,7 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
     case "g_m2":
       return onGround(value, system);
     case "per_year":
-      return t("aYear", { value: three(value) });
+      return t("aYear", { rate: three(value) });
     case "number":
       return three(value);
     default:

@@ -1,11 +1,12 @@
-import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
+import { createContext, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
 import type { Figure, Mark, Term, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
+import { lazily } from "@/ui/lazily";
 import { other, shown } from "./format";
 import { derived } from "./precision";
 import { Units, useUnits } from "./units";
 
-const Sheet = lazy(() => import("./Sheet").then(({ Sheet }) => ({ default: Sheet })));
+const Sheet = lazily(() => import("./Sheet"), "Sheet");
 
 const Open = createContext<(figure: Figure, units: UnitSystem) => void>(() => {});
 
@@ -75,7 +76,7 @@ export function rangeOf(figure: Figure, units: UnitSystem) {
   const unit = /\s\D+$/.exec(high)?.[0];
   return low === high
     ? null
-    : t("to", { value: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
+    : t("to", { low: unit && low.endsWith(unit) ? low.slice(0, -unit.length) : low, high });
 }
 
 function Worked({ figure }: { figure: Figure }) {

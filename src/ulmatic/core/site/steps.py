@@ -56,7 +56,7 @@ def steps_of(plan: "SitePlan") -> tuple[Step, ...]:
     if not plan.plots:
         return (Step(key=StepKey.PLOT, text="Measure the first plot."),)
     steps: list[Step] = []
-    logged = [entry for entry in site.ledger if not isinstance(entry.entry, Measured) or entry.entry.depth().value > 0]
+    logged = any(not isinstance(entry.entry, Measured) or entry.entry.depth().value > 0 for entry in site.ledger)
     if not logged and not site.lines:
         steps.append(
             Step(
@@ -83,9 +83,8 @@ def _season_steps(plan: "SitePlan") -> list[Step]:
     """Return what the running season asks for, in the order of the job; the last stands when nothing is due."""
     now, state = plan.now, plan.state
     steps = []
-    to_order_m3 = sum(line.volume_m3 for line in now.order)
-    if to_order_m3 > SPECK_M3:
-        text = f"Order {{{to_order_m3:.6g} m3}} by {plan.order_by(0):%-d %B %Y}."
+    if now.ordered_m3 > SPECK_M3:
+        text = f"Order {{{now.ordered_m3:.6g} m3}} by {plan.order_by(0):%-d %B %Y}."
         steps.append(Step(key=StepKey.ORDER, text=text))
     if state.expected:
         number = len(state.expected)

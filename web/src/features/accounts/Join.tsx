@@ -36,7 +36,7 @@ export function Join() {
     <Door title={t("join", { workspace })}>
       <p>
         {t("youAreInvitedAs")} <strong>{role}</strong>
-        {t("youMay", { MEANS: MEANS[role] })}
+        {t("youMay", { means: MEANS[role] })}
       </p>
       {join.error ? <Trouble error={join.error} /> : null}
       {session.data?.user ? (

@@ -34,7 +34,7 @@ export function SignUp() {
           type="password"
           autoComplete="new-password"
           {...form.field("password")}
-          hint={t("atLeast10CharactersFourOrdinary2")}
+          hint={t("atLeast10CharactersFourOrdinaryHeading")}
         />
         <Sentence text={form.sentence} />
         <button type="submit" className="btn btn-primary press w-full" disabled={signUp.isPending}>

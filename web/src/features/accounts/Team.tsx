@@ -129,7 +129,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
   return (
     <section className="space-y-3">
       <h2 className="text-xl">{t("inviteAMember")}</h2>
-      <p>{t("aLinkWorksOnceFor14", { value: session?.letters ? ` ${t("ulmaticSendsItByEMail")}` : "" })}</p>
+      <p>{t("aLinkWorksOnceFor14", { byEMail: session?.letters ? ` ${t("ulmaticSendsItByEMail")}` : "" })}</p>
       <form
         noValidate
         className="flex flex-wrap items-end gap-2"
@@ -179,7 +179,7 @@ function Invitations({ workspace_id }: { workspace_id: string }) {
               <span className="grow">
                 {t("validUntil", {
                   role: invitation.role,
-                  value: new Date(invitation.expires_at).toLocaleDateString(),
+                  date: new Date(invitation.expires_at).toLocaleDateString(),
                 })}
               </span>
               <button

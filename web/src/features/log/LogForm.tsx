@@ -90,7 +90,7 @@ export function LogForm({
   const told = laidNow && {
     settled: t("settled", { depth: aboutDepth(laidNow.settled_mm, units) }),
     spread: t("loose", { depth: aboutDepth(laidNow.spread_mm, units) }),
-    loose: t("loose2", { about: about(laidNow.volume_m3, units) }),
+    loose: t("looseWithVolume", { volume: about(laidNow.volume_m3, units) }),
   };
   const other = !told
     ? undefined
@@ -115,7 +115,7 @@ export function LogForm({
         ),
       )}
     >
-      <h2 className="text-xl">{t("log2", { name: plot.name })}</h2>
+      <h2 className="text-xl">{t("logWithName", { name: plot.name })}</h2>
       <SelectField label={t("whatHappened")} {...form.field("kind")} options={KINDS} />
       {kind === "laid" ? (
         <>

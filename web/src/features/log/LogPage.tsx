@@ -48,17 +48,17 @@ export function LogPage() {
         return t("measured", { depth: depth(mm ?? 0, units) });
       case "laid":
         return t("laidOf", {
-          value: mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : "",
+          amount: mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : "",
           material: nameOf(entry.material),
-          value2: logged.pile_id ? t("fromAPile") : "",
+          source: logged.pile_id ? t("fromAPile") : "",
         });
       case "removed":
         return t("dugOut", {
-          value:
+          chips:
             (entry.chips_mm ?? 0) > 0
               ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
               : "",
-          value2:
+          humus:
             entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
         });
       case "dug_in":
@@ -73,7 +73,7 @@ export function LogPage() {
       case "grown":
         return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
       default:
-        return t("weedsAreComingThrough2");
+        return t("weedsAreComingThroughWithin");
     }
   };
   return (

@@ -97,7 +97,7 @@ export function Heap() {
             <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
               <MaterialSelect
                 workspaceId={workspaceId}
-                label={t("part", { value: index + 1 })}
+                label={t("part", { number: index + 1 })}
                 value={part.material}
                 error={errors[`parts.${index}.material`]}
                 change={(material) => setPart(part.key, { material })}
@@ -112,7 +112,7 @@ export function Heap() {
               <button
                 type="button"
                 className="btn btn-ghost btn-square press mt-6"
-                aria-label={t("removePart", { value: index + 1 })}
+                aria-label={t("removePart", { number: index + 1 })}
                 disabled={texts.parts.length < 2}
                 onClick={() => form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })}
               >
@@ -133,7 +133,7 @@ export function Heap() {
               })
             }
           >
-            <Plus size={15} /> {t("part2")}
+            <Plus size={15} /> {t("partHeading")}
           </button>
           <h2 className="pt-3 text-xl">{t("whatToAdd")}</h2>
           <div className="grid gap-3 sm:grid-cols-[1fr_8rem_8rem]">

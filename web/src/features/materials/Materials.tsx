@@ -101,9 +101,9 @@ function Row({ out, home, chosen }: { out: MaterialOut; home: string; chosen: bo
           <span className="block truncate text-sm text-base-content/75">{material.what}</span>
         </span>
         <span className="col-start-2 text-sm text-base-content/75 sm:col-start-3 sm:text-right">
-          {t("cN", { value: shown(material.cn.value, "ratio", units) })}
+          {t("cN", { ratio: shown(material.cn.value, "ratio", units) })}
           <span className="max-sm:hidden sm:block">
-            {t("decay", { value: shown(material.rate.value, "factor", units) })}
+            {t("decay", { rate: shown(material.rate.value, "factor", units) })}
           </span>
         </span>
       </Link>

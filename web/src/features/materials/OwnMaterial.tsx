@@ -148,14 +148,14 @@ function Form({
               <div key={part.key} className="grid grid-cols-[1fr_7rem_auto] items-start gap-2">
                 <MaterialSelect
                   workspaceId={workspaceId}
-                  label={t("part", { value: index + 1 })}
+                  label={t("part", { number: index + 1 })}
                   value={part.material}
                   error={form.errorAt(`parts.${index}.material`)}
                   without={stored?.material.key}
                   change={(material) => setPart(part.key, { material })}
                 />
                 <TextField
-                  label={t("byVolume2")}
+                  label={t("byVolumeHeading")}
                   unit="%"
                   value={part.share}
                   onChange={(share) => setPart(part.key, { share })}
@@ -164,7 +164,7 @@ function Form({
                 <button
                   type="button"
                   className="btn btn-ghost btn-square press mt-6"
-                  aria-label={t("removePart", { value: index + 1 })}
+                  aria-label={t("removePart", { number: index + 1 })}
                   disabled={texts.parts.length < 2}
                   onClick={() =>
                     form.change({ parts: texts.parts.filter((other) => other.key !== part.key) })
@@ -183,7 +183,7 @@ function Form({
                 })
               }
             >
-              <Plus size={15} /> {t("part2")}
+              <Plus size={15} /> {t("partHeading")}
             </button>
           </div>
         )}
@@ -200,7 +200,7 @@ function Form({
               error={form.errorAt(`figures.${field}`)}
               hint={
                 texts.how === "copy" && base
-                  ? t("default", { value: shown(base[field].value, base[field].unit, units) })
+                  ? t("default", { figure: shown(base[field].value, base[field].unit, units) })
                   : undefined
               }
             />

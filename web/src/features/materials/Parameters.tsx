@@ -17,7 +17,7 @@ const GROUPS: Record<string, string> = {
   schedule: t("seasonsSettlingAndSpare"),
   survey: t("ground"),
   work: t("workRatesAndCarriers"),
-  decay: t("decay2"),
+  decay: t("decayHeading"),
   nitrogen: t("nitrogen"),
   supply: t("piles"),
 };
@@ -130,7 +130,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
         {range ? <span className="text-base-content/70"> ({range})</span> : null}
       </span>
       <span className="text-sm">
-        {own ? `${t("default2", { value: shown(shipped.value, shipped.unit, units) })} ` : ""}
+        {own ? `${t("defaultWithFigure", { figure: shown(shipped.value, shipped.unit, units) })} ` : ""}
         <Sourced figure={own ? shipped : figure} />
       </span>
       {fixed ? (
@@ -143,7 +143,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
             aria-label={t("set", { name: figure.name })}
             onClick={() => setSetting(true)}
           >
-            {t("set2")}
+            {t("setHeading")}
           </button>
           {own ? (
             <button
@@ -152,7 +152,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
               aria-label={t("reset", { name: figure.name })}
               onClick={() => reset.mutate()}
             >
-              {t("reset2")}
+              {t("resetHeading")}
             </button>
           ) : null}
         </span>
@@ -168,7 +168,7 @@ function Row({ parameter }: { parameter: ParameterOut }) {
               label={t("yourValue", { name: figure.name })}
               {...form.field("figure")}
               error={form.errorAt("figure") ?? form.sentence}
-              hint={t("forExample", { value: shown(shipped.value, shipped.unit, units) })}
+              hint={t("forExample", { figure: shown(shipped.value, shipped.unit, units) })}
               autoFocus
             />
           </div>

@@ -98,7 +98,7 @@ export function BuyingForm({ buying, edit }: { buying: BuyingOut; edit: boolean 
           <TextField label={t("labourPerHour")} unit={texts.currency} {...field("labour_per_h")} />
           <TextField label={t("markupOnMaterials")} unit="%" {...field("markup")} hint={t("forHandling")} />
           <TextField label={t("wasteDisposal")} unit={texts.currency} {...field("disposal")} />
-          <TextField label={t("tax2")} unit="%" {...field("tax")} />
+          <TextField label={t("taxHeading")} unit="%" {...field("tax")} />
         </div>
         <fieldset>
           <legend className="mb-1 text-sm font-semibold">{t("carriers")}</legend>

@@ -78,7 +78,7 @@ function QuoteView({ quote }: { quote: Quote }) {
         <p className="text-right">
           {t("ofGround", { area: aboutArea(quote.area_m2, units) })}
           <span className="block">
-            {t("aBeforeTax", { per: perGround(quote.per_m2), value: units === "us" ? t("sqFt") : "m²" })}
+            {t("aBeforeTax", { per: perGround(quote.per_m2), unit: units === "us" ? t("sqFt") : "m²" })}
           </span>
         </p>
       </header>
@@ -98,7 +98,7 @@ function QuoteView({ quote }: { quote: Quote }) {
             <td className="text-right">{money(quote.subtotal, currency)}</td>
           </tr>
           <tr className="border-b-2 border-base-content">
-            <td className="py-1.5">{t("tax", { Number: Number((quote.tax_share * 100).toFixed(2)) })}</td>
+            <td className="py-1.5">{t("tax", { percent: Number((quote.tax_share * 100).toFixed(2)) })}</td>
             <td className="text-right">{money(quote.tax, currency)}</td>
           </tr>
           <tr>
@@ -117,7 +117,7 @@ function QuoteView({ quote }: { quote: Quote }) {
               <th className="text-right font-normal">{t("chips")}</th>
               <th className="text-right font-normal">{t("cost")}</th>
               <th className="pl-3 text-right font-normal">
-                {t("a", { value: units === "us" ? t("sqFt") : "m²" })}
+                {t("a", { unit: units === "us" ? t("sqFt") : "m²" })}
               </th>
             </tr>
           </thead>
@@ -188,7 +188,7 @@ function Kept({ edit }: { edit: boolean }) {
           <li key={quote.id} className="py-2">
             <p className="flex justify-between gap-3">
               <span>
-                <strong>{t("quote2", { number: quote.number })}</strong>, {quote.client}
+                <strong>{t("quoteWithNumber", { number: quote.number })}</strong>, {quote.client}
               </span>
               <span className="font-semibold">{money(quote.quote.total, quote.quote.currency)}</span>
             </p>

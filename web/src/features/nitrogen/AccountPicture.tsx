@@ -165,7 +165,7 @@ export function AccountPicture({
       />
       <DateHandle
         label={t("dateOfTheNitrogenAccount")}
-        said={t("text", { longDay: longDay(dateOf(sheet, week)), said })}
+        said={t("balanceOn", { date: longDay(dateOf(sheet, week)), balance: said })}
         numbers={(over) => (
           <>
             <strong className="block">{longDay(dateOf(sheet, over))}</strong>

@@ -192,19 +192,19 @@ function ToDo({
               checked={product.soluble}
               onChange={(event) => setProduct({ ...product, soluble: event.target.checked })}
             />
-            {t("soluble2")}
+            {t("solubleWithin")}
           </label>
           <p>
             <strong className="display text-2xl">{onGround(dose.each_grams_m2, units)}</strong>{" "}
             {t("ofTheProduct", {
-              value: dose.doses > 1 ? ` ${t("eachTimeTimes", { doses: dose.doses })}` : ", once",
-              on: dose.on.map(day).join(", "),
+              times: dose.doses > 1 ? ` ${t("eachTimeTimes", { doses: dose.doses })}` : t("once"),
+              dates: dose.on.map(day).join(", "),
             })}
           </p>
           <p>
             {t("inTotalForThisPlotTwice", {
               total: shown(dose.total_kg, "kg", units),
-              value: dose.bags ? `, ${t("bags", { count: dose.bags })},` : "",
+              bags: dose.bags ? `, ${t("bags", { count: dose.bags })},` : "",
               surplusN: shown(dose.surplus_n_kg, "kg", units),
             })}
           </p>
@@ -216,10 +216,10 @@ function ToDo({
       <p className="mt-2 text-sm text-base-content/75">
         {t("doNotApplyBeforeHeavyRain", {
           overdone: inUnits(sheet.overdone, units),
-          value:
+          water:
             sheet.to_water_m === null
               ? t("keepTheDistanceFromWaterThat")
-              : t("waterIsAwayCheckTheDistance", { length: length(sheet.to_water_m, units) }),
+              : t("waterIsAwayCheckTheDistance", { distance: length(sheet.to_water_m, units) }),
         })}
       </p>
     </section>
@@ -276,7 +276,7 @@ function BySeason({ sheet }: { sheet: NitrogenSheet }) {
               </span>
               <span>
                 {t("borrowed")} {bare(season.owed)}
-                {t("paidBack2")} {bare(season.paid)}
+                {t("paidBackClause")} {bare(season.paid)}
               </span>
             </p>
             <p className="text-sm text-base-content/75">
@@ -313,8 +313,8 @@ function Entries({ sheet }: { sheet: NitrogenSheet }) {
             </span>
             <span className="text-right whitespace-nowrap">
               {t("cN", {
-                Math: Math.round(layer.cn),
-                value:
+                ratio: Math.round(layer.cn),
+                balance:
                   layer.most_owed > 0
                     ? t("borrows", { mostOwed: onGround(layer.most_owed, units) })
                     : t("noContactWithTheSoil"),

@@ -66,7 +66,7 @@ export function Accepts({
         </fieldset>
         {texts.accepts ? (
           <button type="button" className="btn btn-sm press" onClick={() => set({ accepts: "" })}>
-            {t("byRecipeAndPractice2")}
+            {t("byRecipeAndPracticeHeading")}
           </button>
         ) : null}
       </div>

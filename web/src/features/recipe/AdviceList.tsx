@@ -24,7 +24,7 @@ export function AdviceList({ advice, fix }: { advice: readonly Advice[]; fix?: (
       {notes.length > 0 ? (
         <details>
           <summary className="press flex cursor-pointer items-center font-semibold">
-            {notes.length === 1 ? t("n1Note") : t("notes", { length: notes.length })}
+            {t("notes2", { count: notes.length })}
           </summary>
           <div className="space-y-2">
             {notes.map((note) => (

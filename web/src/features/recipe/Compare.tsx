@@ -155,7 +155,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
           label={t("material")}
           value={recipe.material ?? ""}
           change={(material) => set({ material })}
-          empty={t("proposed2")}
+          empty={t("proposedWithin")}
         />
         <TextField
           label={TARGET_DEPTH[plot.depth_means]}
@@ -183,7 +183,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
                   ? t("theSame")
                   : t("thanTheCurrentRecipe", {
                       volume: about(Math.abs(more), units),
-                      value: more > 0 ? "more" : "less",
+                      comparison: more > 0 ? t("more") : t("less"),
                     })}
               </span>
             ) : null}

@@ -90,7 +90,7 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
       className="h-full max-h-80 w-full"
       role="img"
       aria-label={t("cutTarget", {
-        value: bands.map((band) => band.label).join("; ") || t("bareSoil"),
+        layers: bands.map((band) => band.label).join("; ") || t("bareSoil"),
         depth: depth(recipe.target_mm, units),
       })}
       data-testid="cut"
@@ -151,10 +151,10 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
           >
             {close
               ? t("gapNeeded", {
-                  length: aboutGap(gap, units),
-                  length2: aboutGap(recipe.gap_least_m ?? 0, units),
+                  gap: aboutGap(gap, units),
+                  needed: aboutGap(recipe.gap_least_m ?? 0, units),
                 })
-              : t("gap", { length: aboutGap(gap, units) })}
+              : t("gap", { gap: aboutGap(gap, units) })}
           </text>
         </g>
       ) : null}

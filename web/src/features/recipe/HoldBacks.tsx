@@ -32,7 +32,7 @@ export function HoldBacks({
               <button
                 type="button"
                 className="btn btn-ghost btn-square press"
-                aria-label={t("remove2", { name: hold.name })}
+                aria-label={t("removeWithName", { name: hold.name })}
                 onClick={() => change({ holds: entry.holds.filter((other) => other.key !== hold.key) })}
               >
                 <X size={18} />

@@ -50,7 +50,7 @@ export function Laid({
           {t("practiceOnThisSite")}
           <span className="text-sm font-normal text-base-content/75">
             {Object.keys(entry.practice).length
-              ? t("chosenHere2", { length: Object.keys(entry.practice).length })
+              ? t("chosenHereWithNumber", { number: Object.keys(entry.practice).length })
               : t("asYourPractice")}
           </span>
         </summary>

@@ -17,7 +17,7 @@ export function PracticePage() {
   return (
     <Units value={session?.user?.units ?? "metric"}>
       <div className="mx-auto max-w-5xl p-4 sm:p-6">
-        <h1 className="text-3xl">{t("yourPractice2")}</h1>
+        <h1 className="text-3xl">{t("yourPracticeHeading")}</h1>
         <p className="mt-2 max-w-prose">{t("practitionersDisagreeEachSchoolHasIts")}</p>
         {change.isError ? <Trouble error={change.error} /> : null}
         <PracticeChoice

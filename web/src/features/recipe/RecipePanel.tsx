@@ -85,9 +85,9 @@ export function RecipePanel(props: RecipeProps) {
       ) : null}
       {proposed ? (
         <p className="text-sm text-base-content/75" data-testid="reasons">
-          {t("proposed3", {
+          {t("proposedWithName", {
             name: proposed.material.name.toLowerCase(),
-            value: usualDepth(proposed.depth.value, units),
+            depth: usualDepth(proposed.depth.value, units),
             reasons: proposed.reasons.join(" "),
           })}
         </p>
@@ -97,7 +97,9 @@ export function RecipePanel(props: RecipeProps) {
         label={t("material")}
         value={texts.material ?? ""}
         change={(material) => set({ material })}
-        empty={t("proposed4", { value: proposed ? t("text", { name: proposed.material.name }) : "" })}
+        empty={t("proposedWithMaterial", {
+          material: proposed ? t("materialNamed", { name: proposed.material.name }) : "",
+        })}
         error={errorAt("recipe.material", texts.material ?? "")}
         aside={
           <Link className="link text-sm" to={`/w/${workspaceId}/materials/guess`}>
@@ -123,7 +125,7 @@ export function RecipePanel(props: RecipeProps) {
       {entry.use === "vegetables" ? (
         <TextField
           label={t("depthRoundGrowingPlants", {
-            value: estimate?.depth_means === "spread" ? t("loose") : t("settled"),
+            means: estimate?.depth_means === "spread" ? t("loose") : t("settled"),
           })}
           unit={PLACEHOLDER.depth[site.units]}
           value={texts.growing_mm ?? ""}
@@ -131,7 +133,7 @@ export function RecipePanel(props: RecipeProps) {
           error={errorAt("recipe.growing_mm", texts.growing_mm ?? "")}
           hint={t("inRowsWithPlants", {
             hint: hint("growing_mm") ?? "",
-            value: texts.growing_mm?.trim() ? "" : " (usual)",
+            usual: texts.growing_mm?.trim() ? "" : ` ${t("usual")}`,
           })}
         />
       ) : null}
@@ -155,7 +157,7 @@ export function RecipePanel(props: RecipeProps) {
             onChange={(compost_mm) => set({ compost_mm })}
             error={errorAt("recipe.compost_mm", texts.compost_mm ?? "")}
             hint={t("leaveEmptyForTheProposal", {
-              value: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : t("none"),
+              depth: proposed?.compost_mm ? usualDepth(proposed.compost_mm, units) : t("none"),
             })}
           />
           <TextField
@@ -189,7 +191,9 @@ export function RecipePanel(props: RecipeProps) {
                 value={texts.laid_share ?? ""}
                 onChange={(laid_share) => set({ laid_share })}
                 error={errorAt("recipe.laid_share", texts.laid_share ?? "")}
-                hint={t("leaveEmptyForTheProposal2", { Math: Math.round((proposed?.laid_share ?? 1) * 100) })}
+                hint={t("leaveEmptyForTheProposalWithPercent", {
+                  percent: Math.round((proposed?.laid_share ?? 1) * 100),
+                })}
               />
             </>
           ) : null}

@@ -34,7 +34,7 @@ export function CardboardSelect({ value, change, proposed }: Props & { proposed:
       value={value ?? ""}
       onChange={change}
       options={[
-        ["", t("proposed", { value: proposed ? t("yes") : t("no") })],
+        ["", t("proposed", { answer: proposed ? t("yes") : t("no") })],
         ["yes", t("yes")],
         ["no", t("no")],
       ]}

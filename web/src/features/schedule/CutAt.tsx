@@ -70,7 +70,7 @@ export function CutAt({
         key: String(quarter),
         middle: null,
         y: SKY + 14 + quarter * 40,
-        name: t("quarter", { value: quarter + 1 }),
+        name: t("quarter", { number: quarter + 1 }),
         mm: bands.at(-1)?.to ?? 0,
         on: bands.at(-1)?.on,
       }))
@@ -87,7 +87,7 @@ export function CutAt({
       role="img"
       data-testid="cut-at"
       aria-label={t("cutHumus", {
-        value: said.join("; ") || t("noChipsLeft"),
+        layers: said.join("; ") || t("noChipsLeft"),
         depth: aboutDepth(humus_mm, units),
       })}
     >

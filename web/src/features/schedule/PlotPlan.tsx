@@ -52,17 +52,17 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
     <section className="space-y-1.5 border-l-4 border-primary pl-3" data-testid="plot-plan">
       <p>
         <strong>{aboutDepth(plot.depth.middle, units)}</strong>{" "}
-        {t("today2", {
-          value: plot.least_mm > 0 ? t("least2", { depth: aboutDepth(plot.least_mm, units) }) : "",
+        {t("todayWithLeast", {
+          least: plot.least_mm > 0 ? t("leastClause", { depth: aboutDepth(plot.least_mm, units) }) : "",
         })}{" "}
         {laying ? (
           <>
             <strong>
               {t("lay", {
                 depth: aboutDepth(spread ? laying.spread_mm : laying.settled_mm, units),
-                value: due
+                when: due
                   ? t("by", { day: day(now.until) })
-                  : t("in2", { season: laying.season.toLowerCase() }),
+                  : t("inWithSeason", { season: laying.season.toLowerCase() }),
               })}
             </strong>{" "}
             (
@@ -123,9 +123,9 @@ export function PlotPlan({ plot }: { plot: PlotOut }) {
           {decision.kind === "skip"
             ? t("skippedIn", { season: now.season.toLowerCase() })
             : t("decidedLay", {
-                value: decision.on
+                when: decision.on
                   ? t("on", { day: day(decision.on) })
-                  : t("in2", { season: now.season.toLowerCase() }),
+                  : t("inWithSeason", { season: now.season.toLowerCase() }),
               })}
         </p>
       ) : null}

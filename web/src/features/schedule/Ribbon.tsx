@@ -78,7 +78,7 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
         const mm = depthOf(entry);
         return mm === null
           ? (entry.entry.kind ?? "")
-          : t("text", { kind: entry.entry.kind, depth: aboutDepth(mm, units) });
+          : t("entryDepth", { kind: entry.entry.kind, depth: aboutDepth(mm, units) });
       }),
   ];
   const held = track.held[week] ?? 0;
@@ -203,10 +203,10 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
       </svg>
       <DateHandle
         label={t("dateFor", { name })}
-        said={t("text2", {
-          said,
+        said={t("depthOn", {
+          date: said,
           depth: aboutDepth(held, units),
-          value: week > now ? t("forecast", { week: rangeAt(week) }) : "",
+          range: week > now ? t("forecast", { week: rangeAt(week) }) : "",
         })}
         numbers={(over) => (
           <>

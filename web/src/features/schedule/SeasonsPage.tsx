@@ -91,7 +91,7 @@ export function SeasonsPage() {
             {longDay(date)}
           </span>
           <span className="text-sm text-base-content/75">
-            {week < now ? t("logged") : week === now ? t("today") : t("forecast2")}
+            {week < now ? t("logged") : week === now ? t("today") : t("forecastWithin")}
           </span>
         </p>
         <PlotSelect plots={plots} value={chosen.id} choose={choose} />
@@ -222,7 +222,7 @@ function Key() {
         {t("seasonsForLaying")}
       </span>
       <span>{t("layingPlannedOrDone")}</span>
-      <span>{t("dueButWaitsForChips2")}</span>
+      <span>{t("dueButWaitsForChipsClause")}</span>
       <span>{t("depthMeasured")}</span>
       <span>{t("medianLastAndFirstFrost")}</span>
     </span>
@@ -256,7 +256,7 @@ function WeatherLine({ seasons, edit }: { seasons: SeasonsSheet; edit: boolean }
             : t("noClimateGivenCoolMaritimeAssumed")}
         {weather.heard_at
           ? t("updated", {
-              value: new Date(weather.heard_at).toLocaleTimeString(undefined, {
+              time: new Date(weather.heard_at).toLocaleTimeString(undefined, {
                 hour: "2-digit",
                 minute: "2-digit",
               }),

@@ -87,8 +87,8 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
         <h2 className="text-xl">{t("seasonsOfThisSite")}</h2>
         <p className="text-sm text-base-content/75">
           {t("coldestNightOfAUsualYear", {
-            value: overridden ? `${t("asYouSet")} ` : "",
-            text: derived.source.text,
+            origin: overridden ? `${t("asYouSet")} ` : "",
+            source: derived.source.text,
             temperature: temperature(derived.coldest_c, units),
           })}
         </p>

@@ -29,8 +29,8 @@ export function YearsPage() {
         {breaks_in ? (
           <p className="border-l-4 border-warning pl-3" data-testid="breaks">
             {t("inMoreIsNeededThanIs", {
-              breaksIn: breaks_in,
-              value: seasons.waits ? t("theRestWaitsForChips") : t("theRestMustBeBought"),
+              year: breaks_in,
+              consequence: seasons.waits ? t("theRestWaitsForChips") : t("theRestMustBeBought"),
             })}
           </p>
         ) : null}
@@ -65,11 +65,11 @@ export function YearsPage() {
                   <span className="block text-sm text-base-content/75">
                     {about(year.low_m3, units) === about(year.high_m3, units)
                       ? ""
-                      : t("to", { about: about(year.low_m3, units), about2: about(year.high_m3, units) })}
+                      : t("to", { low: about(year.low_m3, units), high: about(year.high_m3, units) })}
                   </span>
                   {seasons.waits ? (
                     <span className="block text-sm text-base-content/75">
-                      {t("laid", { about: about(year.laid_m3, units) })}
+                      {t("laid", { volume: about(year.laid_m3, units) })}
                     </span>
                   ) : null}
                 </span>
@@ -78,8 +78,8 @@ export function YearsPage() {
           </ul>
           <p className="mt-1 text-sm text-base-content/75">
             {t("theVerticalLineShowsWhatCrews", {
-              about: about(years[0]?.supply_m3 ?? 0, units),
-              value: seasons.waits ? t("nothingIsLaidBeforeItComes") : `. ${t("boughtChipsAreExtra")}`,
+              volume: about(years[0]?.supply_m3 ?? 0, units),
+              also: seasons.waits ? t("nothingIsLaidBeforeItComes") : `. ${t("boughtChipsAreExtra")}`,
             })}
           </p>
         </section>
@@ -92,7 +92,7 @@ export function YearsPage() {
                 <th className="text-right font-normal">{t("needed")}</th>
                 <th className="text-right font-normal">{t("loads")}</th>
                 <th className="text-right font-normal">{t("work")}</th>
-                <th className="text-right font-normal">{t("cost2")}</th>
+                <th className="text-right font-normal">{t("costHeading")}</th>
                 {digs ? <th className="pl-3 text-right font-normal">{t("humusDugOut")}</th> : null}
               </tr>
             </thead>
@@ -136,9 +136,9 @@ export function YearsPage() {
                 <li key={pile.pile} className="py-1.5">
                   <strong>{pile.pile}</strong>
                   {t("nowInHalfAYearIn", {
-                    about: about(pile.volume_m3, units),
-                    about2: about(pile.in_half_a_year_m3, units),
-                    about3: about(pile.in_a_year_m3, units),
+                    now: about(pile.volume_m3, units),
+                    inHalfAYear: about(pile.in_half_a_year_m3, units),
+                    inAYear: about(pile.in_a_year_m3, units),
                   })}
                   <span className="block text-sm text-base-content/75">
                     {pile.ripe_on
@@ -158,7 +158,7 @@ export function YearsPage() {
             <thead className="text-right text-sm text-base-content/75">
               <tr>
                 <th className="text-left font-normal">{t("after")}</th>
-                <th className="font-normal">{t("humus2")}</th>
+                <th className="font-normal">{t("humusHeading")}</th>
                 <th className="font-normal">{t("dryWeight")}</th>
                 <th className="font-normal">{t("carbonStored")}</th>
               </tr>
@@ -171,14 +171,14 @@ export function YearsPage() {
                   <td className="whitespace-nowrap">
                     {perArea(year.humus_kg_m2, units)}
                     <span className="block text-sm text-base-content/75">
-                      ({perArea(year.low_kg_m2, units).split(" ")[0]} {t("to2")}{" "}
+                      ({perArea(year.low_kg_m2, units).split(" ")[0]} {t("toWithin")}{" "}
                       {perArea(year.high_kg_m2, units).split(" ")[0]})
                     </span>
                   </td>
                   <td className="whitespace-nowrap">
                     <strong>{shown(year.carbon_kg, "kg", units)}</strong>
                     <span className="block text-sm text-base-content/75">
-                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("to2")}{" "}
+                      ({shown(year.low_carbon_kg, "kg", units).split(" ")[0]} {t("toWithin")}{" "}
                       {shown(year.high_carbon_kg, "kg", units).split(" ")[0]})
                     </span>
                   </td>
@@ -221,8 +221,8 @@ function Held() {
             {t("maintains")}{" "}
             <strong className="display text-2xl">{aboutDepth(held.data.depth_mm, units)}</strong>
             {t("asTargetDepthOnAllGround", {
-              value: held.data.more ? ` ${t("andMore")}` : "",
-              about: about(held.data.needed_m3, units),
+              more: held.data.more ? ` ${t("andMore")}` : "",
+              volume: about(held.data.needed_m3, units),
             })}
           </>
         ) : held.isFetching ? (

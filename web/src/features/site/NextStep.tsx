@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { Step } from "@/api/schema.gen";
 import { t } from "@/texts/site";
 import { inUnits } from "@/ui/precision";
+import { store, stored } from "@/ui/stored";
 import { useUnits } from "@/ui/units";
 
 /** Where a step is done. */
@@ -39,18 +40,12 @@ export function NextStep({ steps }: { steps: Step[] }) {
   const { workspaceId = "", siteId = "" } = useParams();
   const units = useUnits();
   const place = `ulmatic.skipped.${siteId}`;
-  const [skipped, setSkipped] = useState<string[]>(() => {
-    try {
-      return JSON.parse(localStorage.getItem(place) ?? "[]") as string[];
-    } catch {
-      return [];
-    }
-  });
+  const [skipped, setSkipped] = useState(() => stored<string[]>(place) ?? []);
   const step = steps.find((step) => !(step.optional && skipped.includes(step.key)));
   if (!step) return null;
   const skip = () => {
     const all = [...skipped, step.key];
-    localStorage.setItem(place, JSON.stringify(all));
+    store(place, all);
     setSkipped(all);
   };
   return (

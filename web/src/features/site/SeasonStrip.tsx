@@ -84,7 +84,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         className={`grow grid-cols-3 items-end gap-x-4 gap-y-1 sm:flex sm:flex-wrap sm:gap-x-6 ${open ? "grid" : "hidden"}`}
       >
         <Item term={typing ? t("neededWithYourEntries") : t("needed")} label="need">
-          <Ask label={t("needed2")} press={() => ask("needed", now.key)}>
+          <Ask label={t("neededWithin")} press={() => ask("needed", now.key)}>
             {about(now.needed_m3, units)}
           </Ask>
         </Item>
@@ -96,7 +96,7 @@ function Numbers({ now, typing, open }: { now: Now; typing: boolean; open: boole
         </Item>
         <div className="col-span-2 leading-tight">
           <dt className="text-sm text-base-content/75">
-            {t("toOrder2")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
+            {t("toOrderHeading")} <span data-testid="to-order">{about(now.to_order_m3, units)}</span>
           </dt>
           <dd className="flex items-center gap-1.5" data-testid="loads">
             <Ask label={t("toOrder")} press={() => ask("to_order", now.key)}>

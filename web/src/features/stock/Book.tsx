@@ -38,7 +38,7 @@ export function Book({ stock, edit }: { stock: StockSheet; edit: boolean }) {
               {SAYS[line.kind](line, about(line.volume_m3, units))}
               <span className="block text-sm text-base-content/75">
                 {day(line.on)}, {line.by}
-                {line.note ? t("text", { note: line.note }) : ""}
+                {line.note ? t("withNote", { note: line.note }) : ""}
               </span>
             </span>
             {line.last && edit ? (

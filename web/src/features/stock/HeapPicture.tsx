@@ -40,8 +40,8 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           .map((heap) =>
             t("highLong", {
               name: heap.name,
-              length: aboutHeight(heap.heap.height_m, units),
-              length2: aboutDistance(heap.heap.length_m, units),
+              height: aboutHeight(heap.heap.height_m, units),
+              length: aboutDistance(heap.heap.length_m, units),
             }),
           )
           .join("; ")}
@@ -56,7 +56,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           strokeWidth={1}
         />
         <text x={wide - 4} y={heats - 5} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
-          {t("heatsUpAbove", { length: aboutHeight(HEATS_M, units) })}
+          {t("heatsUpAbove", { height: aboutHeight(HEATS_M, units) })}
         </text>
         <line x1={0} x2={wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={2.5} />
         {drawn.map(({ pile, wall, foot, at }) => {
@@ -74,7 +74,7 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
                 strokeLinejoin="round"
               />
               <text x={at + foot / 2} y={top - 7} textAnchor="middle">
-                {t("high", { length: aboutHeight(pile.heap.height_m, units) })}
+                {t("high", { height: aboutHeight(pile.heap.height_m, units) })}
               </text>
               <text x={at + foot / 2} y={ground + 17} textAnchor="middle" fontWeight={700}>
                 {pile.name}

@@ -61,7 +61,7 @@ export function MeasuredFields({
         </div>
       ) : value.by === "weight" ? (
         <TextField
-          label={t("weight2")}
+          label={t("weightHeading")}
           unit={units === "us" ? "lb" : "kg"}
           {...field("mass_kg")}
           hint={t("withItsUsualMoisture")}

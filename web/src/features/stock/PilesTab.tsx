@@ -121,13 +121,15 @@ function Piles({
                   name: lot.name,
                   materialName: lot.material_name.toLowerCase(),
                   stage: lot.stage,
-                  number: t("days", { count: lot.age_days }),
-                  value: fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : "",
-                  value2: lot.fit_from ? t("agedEnoughFrom", { day: day(lot.fit_from) }) : "",
+                  age: t("days", { count: lot.age_days }),
+                  concerns: fearedOf(lot.delivery_id) ? ` (${fearedOf(lot.delivery_id)})` : "",
+                  fit: lot.fit_from ? t("agedEnoughFrom", { day: day(lot.fit_from) }) : "",
                 })}
               </p>
             ))}
-            {pile.turned_on ? <p className="text-sm">{t("turned2", { day: day(pile.turned_on) })}</p> : null}
+            {pile.turned_on ? (
+              <p className="text-sm">{t("turnedWithDay", { day: day(pile.turned_on) })}</p>
+            ) : null}
             {pile.plan && !pile.plan.fits ? (
               <p className="border-l-4 border-error pl-3">
                 {t("tooMuchForThisPlaceAt", { volume: about(pile.plan.holds_m3, units) })}
@@ -135,7 +137,7 @@ function Piles({
             ) : null}
             {pile.plan?.clear === false && pile.plan.wall_m !== null ? (
               <p className="border-l-4 border-warning pl-3">
-                {t("itLiesFromAWallKeep", { length: aboutDistance(pile.plan.wall_m ?? 0, units) })}
+                {t("itLiesFromAWallKeep", { distance: aboutDistance(pile.plan.wall_m ?? 0, units) })}
               </p>
             ) : null}
             {act ? (
@@ -152,7 +154,7 @@ function Piles({
       </ul>
       {there.length > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("dampenADustyPileWearA", { length: aboutHeight(2, units) })}
+          {t("dampenADustyPileWearA", { height: aboutHeight(2, units) })}
         </p>
       ) : null}
     </section>
@@ -187,7 +189,7 @@ function Loads({
                     {delivery.material_name},{" "}
                     {delivery.size.least_m3 === delivery.size.most_m3
                       ? about(delivery.size.likely_m3, units)
-                      : t("to2", {
+                      : t("toWithVolume", {
                           volume: about(delivery.size.least_m3, units),
                           volume2: about(delivery.size.most_m3, units),
                         })}
@@ -198,7 +200,7 @@ function Loads({
                 {receive ? (
                   <>
                     <button type="button" className="btn btn-primary press" onClick={() => receive(delivery)}>
-                      {t("receive2")}
+                      {t("receiveHeading")}
                     </button>
                     <button
                       type="button"
@@ -239,7 +241,7 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   const all = Math.max(load.volume_m3 ?? 0, 0.001);
   const parts = [
     ...load.on_plots.map((share) => ({
-      words: t("on2", { plot: share.plot }),
+      words: t("onWithPlot", { plot: share.plot }),
       amount: share.volume_m3,
       look: "bg-secondary",
     })),
@@ -272,9 +274,9 @@ function Trace({ load, edit }: { load: DeliveryOut; edit: boolean }) {
       </p>
       {load.worries.length > 0 ? (
         <p className="border-l-4 border-warning pl-3 text-sm" data-testid="worries">
-          {t("concerns2", {
+          {t("concernsWithWorries", {
             worries: feared(load.worries).join(", "),
-            value:
+            laid:
               load.on_plots.length > 0
                 ? ` ${t("laidOnSeeTheAdviceFor", { onPlots: load.on_plots.map((share) => share.plot).join(", ") })}`
                 : "",

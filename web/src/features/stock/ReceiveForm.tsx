@@ -158,8 +158,8 @@ export function ReceiveForm({
           <Value figure={estimate.volume} className="display text-3xl text-primary" />
           <p className="text-sm text-base-content/75">
             {t("withWhatIsAlreadyThereThe", {
-              length: aboutHeight(estimate.heap.height_m, shownUnits),
-              length2: aboutDistance(estimate.heap.length_m, shownUnits),
+              height: aboutHeight(estimate.heap.height_m, shownUnits),
+              length: aboutDistance(estimate.heap.length_m, shownUnits),
             })}
           </p>
           <Effects effect={estimate.effect} />
@@ -172,7 +172,7 @@ export function ReceiveForm({
         error={errorAt("landmark_id") ?? errorAt("pile_id")}
       />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label={t("receivedOn2")} type="date" {...field("received_on")} />
+        <TextField label={t("receivedOnHeading")} type="date" {...field("received_on")} />
         <TextField label={t("chippedOn")} type="date" {...field("chipped_on")} hint={t("ifKnown")} />
         {delivery ? null : <TextField label={t("paid")} {...field("cost")} />}
       </div>

@@ -28,7 +28,7 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
         viewBox={`0 0 ${12 * STEP} ${HIGH}`}
         className="w-full min-w-[34rem] max-w-2xl"
         role="img"
-        aria-label={t("earliestDelivery", { said: said.join(", ") })}
+        aria-label={t("earliestDelivery", { months: said.join(", ") })}
       >
         <line x1={0} x2={12 * STEP} y1={HIGH - 22} y2={HIGH - 22} stroke="var(--soil-line)" strokeWidth={2} />
         {months.map((month, index) => (

@@ -23,8 +23,8 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
         {short.length === 0
           ? t("allPlotsAreCovered")
           : t("lessThanNeeded", {
-              value: short.length === 1 ? t("n1PlotGets") : t("plotsGet", { length: short.length }),
-              value2: bare.length > 0 ? t("noneFor", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
+              plots: t("plotsGet2", { count: short.length }),
+              none: bare.length > 0 ? t("noneFor", { bare: bare.map((plot) => plot.name).join(", ") }) : "",
             })}
       </p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
@@ -43,7 +43,7 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
               </span>
               {plot.short_m3 > 0.005 ? (
                 <span className="text-sm font-medium text-error">
-                  {t("short", { about: about(plot.short_m3, units) })}
+                  {t("short", { volume: about(plot.short_m3, units) })}
                 </span>
               ) : null}
             </div>
@@ -73,11 +73,11 @@ export function Coverage({ order, edit }: { order: OrderSheet; edit: boolean }) 
 
 /** What may be laid there, in words. */
 function accepted({ accepts, stages }: PlotWant) {
-  const aged = stages.includes("fresh") ? "" : `${t("text", { stages: stages[0] ?? "" })} `;
+  const aged = stages.includes("fresh") ? "" : `${t("stages", { stages: stages[0] ?? "" })} `;
   const names = accepts.map((name) => name.toLowerCase());
   return names.length <= 2
     ? `${aged}${names.join(" or ")}`
-    : t("andOthers", { aged, names: names[0], value: names.length - 1 });
+    : t("andOthers", { aged, first: names[0], number: names.length - 1 });
 }
 
 function Bar({ want }: { want: PlotWant }) {

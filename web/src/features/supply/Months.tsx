@@ -11,7 +11,7 @@ export function Months({ months, change }: { months: number[]; change?: (months:
     months.length === 12 ? t("allYear") : year.filter((month) => month.on).map((month) => month.name);
   if (!change) {
     return (
-      <span className="flex items-center" role="img" aria-label={t("brings", { said: String(said) })}>
+      <span className="flex items-center" role="img" aria-label={t("brings", { months: String(said) })}>
         {year.map((month) => (
           <span
             key={month.month}

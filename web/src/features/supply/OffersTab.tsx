@@ -34,17 +34,15 @@ export function OffersTab() {
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div>
-          <h2 className="text-3xl">
-            {open.length === 1 ? t("n1LoadOffered") : t("loadsOffered", { length: open.length })}
-          </h2>
+          <h2 className="text-3xl">{t("loadsOffered2", { count: open.length })}</h2>
           <p className="text-base-content/75">
             <span className="mr-2 border border-base-content px-1.5 text-sm font-semibold">
               {t("simulated")}
             </span>
             {t("inventedCrewsFromASimulatedService", {
-              value: shown.heard_at
+              report: shown.heard_at
                 ? t("lastReport", {
-                    value: new Date(shown.heard_at).toLocaleTimeString(undefined, {
+                    time: new Date(shown.heard_at).toLocaleTimeString(undefined, {
                       hour: "2-digit",
                       minute: "2-digit",
                     }),
@@ -143,7 +141,7 @@ function Offer({
           <strong>{offer.crew}</strong>
           {t("awayReady", {
             species: offer.species.join(", "),
-            length: aboutDistance(offer.distance_km * 1000, units),
+            distance: aboutDistance(offer.distance_km * 1000, units),
             day: day(offer.ready_on),
           })}
         </p>
@@ -165,8 +163,8 @@ function Offer({
           {hours < 1
             ? t("underAnHourLeft")
             : hours < 48
-              ? t("hLeft", { Math: Math.floor(hours) })
-              : t("daysLeft", { Math: Math.floor(hours / 24) })}
+              ? t("hoursLeft", { count: Math.floor(hours) })
+              : t("daysLeft2", { count: Math.floor(hours / 24) })}
         </span>
       </div>
     </div>
@@ -184,7 +182,7 @@ export function Effects({ effect }: { effect: Effect }) {
       <li>
         {t("as", {
           materialName: effect.material_name.toLowerCase(),
-          value:
+          effect:
             effect.accepted_by === 0
               ? t("noPlotThatNeedsMulchAccepts")
               : whole.length === 0 && !part
@@ -206,7 +204,7 @@ export function Effects({ effect }: { effect: Effect }) {
         <li>
           {t("isLeftOver", {
             volume: about(over, units),
-            value: effect.pile_place ? ` ${t("andGoesTo", { pilePlace: effect.pile_place })}` : "",
+            place: effect.pile_place ? ` ${t("andGoesTo", { pilePlace: effect.pile_place })}` : "",
           })}
         </li>
       ) : null}
@@ -217,7 +215,7 @@ export function Effects({ effect }: { effect: Effect }) {
       ))}
       {near.map((tip) => (
         <li key={tip.tip} className="font-medium text-warning">
-          {t("atItLiesFromTheWall", { tip: tip.tip, length: aboutDistance(tip.wall_m ?? 0, units) })}
+          {t("atItLiesFromTheWall", { tip: tip.tip, distance: aboutDistance(tip.wall_m ?? 0, units) })}
         </li>
       ))}
     </ul>

@@ -28,10 +28,10 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
   if (now.needed_m3 <= SPECK_M3) {
     return (
       <p className="p-4" data-testid="in-words">
-        {t("nothingIsDueIn2", {
+        {t("nothingIsDueInWithSeason", {
           season: now.season.toLowerCase(),
-          value: now.next
-            ? ` ${t("needs", { season: now.next.season, about: about(now.next.needed_m3, units) })}`
+          next: now.next
+            ? ` ${t("needs", { season: now.next.season, volume: about(now.next.needed_m3, units) })}`
             : "",
         })}
       </p>
@@ -41,8 +41,13 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
     const { what, who } = sourceOf(line);
     const each = line.exact
       ? ""
-      : ` ${t("ofAbout", { about: about(line.volume_m3 / Math.max(1, line.loads), units) })}`;
-    return t("of2", { line: amountOf(line, units), each, what, value: line.source ? ` ${who}` : "" });
+      : ` ${t("ofAbout", { volume: about(line.volume_m3 / Math.max(1, line.loads), units) })}`;
+    return t("ofWithAmount", {
+      amount: amountOf(line, units),
+      each,
+      what,
+      source: line.source ? ` ${who}` : "",
+    });
   });
   const said = t("for", { lines: lines.join(", "), name: site.name });
   const byUse = (uses ?? [])
@@ -54,7 +59,7 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
   return (
     <div className="space-y-5 p-4" data-testid="in-words">
       <section className="space-y-2">
-        <h2 className="text-xl">{t("theOrder2")}</h2>
+        <h2 className="text-xl">{t("theOrderHeading")}</h2>
         {lines.length > 0 ? (
           <>
             <ul className="text-lg">
@@ -64,8 +69,8 @@ export function OrderInWords({ site, plots, now, tips }: Props) {
             </ul>
             <p>
               {now.short_m3 > SPECK_M3
-                ? t("staysUncovered", { about: about(now.short_m3, units) })
-                : t("thatCoversTheSeasonAndLeaves", { about: about(now.left_over_m3, units) })}
+                ? t("staysUncovered", { volume: about(now.short_m3, units) })
+                : t("thatCoversTheSeasonAndLeaves", { volume: about(now.left_over_m3, units) })}
             </p>
             <button
               type="button"

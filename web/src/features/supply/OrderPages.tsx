@@ -11,7 +11,7 @@ export function OrderPages() {
         part="order"
         pages={[
           ["", t("loads")],
-          ["/offers", t("offers2")],
+          ["/offers", t("offersHeading")],
           ["/piles", t("pilesAndDeliveries")],
           ["/quote", t("quote")],
         ]}

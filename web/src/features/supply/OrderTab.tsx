@@ -68,7 +68,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       {season.binding ? (
         <div className="border-l-4 border-warning bg-base-100 p-3" data-testid="binding">
           <p className="text-lg font-semibold">{season.binding}</p>
-          <p>{t("theAvailableLoadsAreBelowStays", { about: about(season.short_m3, units) })}</p>
+          <p>{t("theAvailableLoadsAreBelowStays", { volume: about(season.short_m3, units) })}</p>
         </div>
       ) : null}
       {season.order.length === 0 ? (
@@ -130,7 +130,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
           <span data-testid="order-cost">{costOf(season)}</span>
         </Item>
         <Item term={t("work")}>{shown(season.hours, "h", units)}</Item>
-        <Item term={season.short_m3 > SPECK_M3 ? t("short2") : t("leftOver")}>
+        <Item term={season.short_m3 > SPECK_M3 ? t("shortHeading") : t("leftOver")}>
           <span data-testid="order-over">
             {about(season.short_m3 > SPECK_M3 ? season.short_m3 : season.left_over_m3, units)}
           </span>
@@ -143,7 +143,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
       <Balance season={season} />
       {running && choices[0] && !season.decided ? (
         <div>
-          <h3 className="text-sm text-base-content/75">{t("earliestDelivery2")}</h3>
+          <h3 className="text-sm text-base-content/75">{t("earliestDeliveryHeading")}</h3>
           <Arrivals purchases={choices[0].purchases} />
         </div>
       ) : null}
@@ -218,7 +218,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
                     {choice.purchases
                       .map(
                         (line) =>
-                          `${inUnits(line.amount, units)} ${line.name ? t("from2", { name: line.name }) : t("fromASourceNotYetChosen")}`,
+                          `${inUnits(line.amount, units)} ${line.name ? t("fromWithName", { name: line.name }) : t("fromASourceNotYetChosen")}`,
                       )
                       .join(", ")}
                   </span>
@@ -251,7 +251,7 @@ function Alternatives({ order, take }: { order: OrderSheet; take?: (choice: Choi
       )}
       {choices[0] && choices[0].gap > 0 ? (
         <p className="text-sm text-base-content/75">
-          {t("theSearchWasStoppedAChoice", { Math: Math.ceil(choices[0].gap * 100) })}
+          {t("theSearchWasStoppedAChoice", { percent: Math.ceil(choices[0].gap * 100) })}
         </p>
       ) : null}
       {season.decided ? (
@@ -284,7 +284,7 @@ function Gaps({ order }: { order: OrderSheet }) {
           <strong>{about(lot.volume_m3, units)}</strong>{" "}
           {t("ofMustAgeUsableFrom", {
             materialName: lot.material_name.toLowerCase(),
-            value: lot.pile ? ` ${t("at", { pile: lot.pile })}` : ` ${t("stillComing")}`,
+            place: lot.pile ? ` ${t("at", { pile: lot.pile })}` : ` ${t("stillComing")}`,
             day: day(lot.fit_from),
           })}
         </p>
@@ -294,11 +294,14 @@ function Gaps({ order }: { order: OrderSheet }) {
           <strong>{t("oneLoadMore")}</strong>{" "}
           {t("fromWouldCover", {
             source: more.source,
-            about: about(more.load_m3, units),
-            value: more.whole.length > 0 ? t("fully", { whole: list(more.whole) }) : "",
-            value2: more.whole.length > 0 && more.part ? ", " : "",
-            value3: more.part ? t("partly", { part: more.part }) : "",
-            value4: more.over_m3 > 0.05 ? t("isThenLeftOver", { about: about(more.over_m3, units) }) : "",
+            volume: about(more.load_m3, units),
+            plots: [
+              more.whole.length > 0 ? t("fully", { whole: list(more.whole) }) : "",
+              more.part ? t("partly", { part: more.part }) : "",
+            ]
+              .filter(Boolean)
+              .join(", "),
+            over: more.over_m3 > 0.05 ? t("isThenLeftOver", { volume: about(more.over_m3, units) }) : "",
           })}
         </p>
       ) : null}
@@ -307,7 +310,7 @@ function Gaps({ order }: { order: OrderSheet }) {
           <strong>{about(heap.volume_m3, units)}</strong>{" "}
           {t("ofIsLeftOverInA", {
             materialName: heap.material_name.toLowerCase(),
-            value: heap.place ? t("pileItAt", { place: heap.place }) : "",
+            place: heap.place ? t("pileItAt", { place: heap.place }) : "",
           })}{" "}
           {stage[heap.in_a_year]}.
         </p>
@@ -323,7 +326,7 @@ function Sources({ order }: { order: OrderSheet }) {
     <details>
       <summary className="press inline-flex cursor-pointer items-center text-primary">
         {t("excluded", {
-          value: unfit.length === 1 ? t("n1Supplier") : t("suppliers2", { length: unfit.length }),
+          suppliers: t("suppliers2", { count: unfit.length }),
         })}
       </summary>
       <ul className="mt-1 space-y-1">

@@ -153,7 +153,7 @@ function SupplierForm({
         />
         <MaterialSelect
           workspaceId={workspaceId}
-          label={t("brings2")}
+          label={t("bringsHeading")}
           value={texts.material}
           change={(material) => form.change({ material })}
           error={form.errorAt("source.material")}

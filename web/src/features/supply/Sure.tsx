@@ -22,7 +22,7 @@ export function Sure({ certainty, loads }: { certainty: Certainty; loads: number
       <h2 className="text-lg">{t("chanceItIsEnough")}</h2>
       <p>
         {t("theSizeOfALoadIs", {
-          number: t("loadsAre", { count: loads }),
+          loads: t("loadsAre", { count: loads }),
           share: share(Math.round(sure * 100) / 100),
         })}
       </p>

@@ -14,19 +14,19 @@ export function Tips({ tips, load_m3 }: { tips: TipPlan[]; load_m3: number }) {
         <p key={tip} className={fits ? "" : "border-l-4 border-error pl-3"}>
           <strong>{tip}:</strong>{" "}
           {fits && clear === false
-            ? `${t("onlyFromTheWall", { length: aboutDistance(wall_m ?? 0, units) })} `
+            ? `${t("onlyFromTheWall", { distance: aboutDistance(wall_m ?? 0, units) })} `
             : ""}
           {fits
             ? t("oneLoadFitsHighOn", {
-                length: aboutHeight(heap.height_m, units),
-                length2: aboutDistance(heap.length_m, units),
-                length3: aboutDistance(heap.width_m, units),
+                height: aboutHeight(heap.height_m, units),
+                length: aboutDistance(heap.length_m, units),
+                width: aboutDistance(heap.width_m, units),
               })
             : t("doesNotFitAtASafe", { volume: about(load_m3, units), volume2: about(holds_m3, units) })}
         </p>
       ))}
       <p className="text-sm text-base-content/75">
-        {t("chipsStandAtAbout40A", { length: aboutHeight(2, units) })}
+        {t("chipsStandAtAbout40A", { height: aboutHeight(2, units) })}
       </p>
     </section>
   );

@@ -213,7 +213,10 @@ export function terms({ source, currency }: SupplierOut, units: UnitSystem): str
         payload: shown(source.payload_kg, "kg", units),
       });
     case "merchant":
-      return t("delivery2", { per: perVolume(source.per_m3), each: each(source.per_load ?? 0, "each") });
+      return t("deliveryWithPer", {
+        per: perVolume(source.per_m3),
+        each: each(source.per_load ?? 0, "each"),
+      });
     case "bags":
       return t("aBag", { money: money(source.per_bag, currency) });
     case "chipper":

@@ -93,7 +93,7 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
             value={texts.temperatures_c}
             onChange={(temperatures_c) => change({ temperatures_c })}
             error={errorAt("climate.temperatures_c")}
-            hint={t("twelveValuesJanuaryToDecemberIn", { value: units === "us" ? "°F" : "°C" })}
+            hint={t("twelveValuesJanuaryToDecemberIn", { unit: units === "us" ? "°F" : "°C" })}
           />
           <TextField
             label={t("rainByMonth")}
@@ -101,7 +101,7 @@ export function ClimateFields({ texts, units, stored, change, errorAt }: Props) 
             value={texts.rain_mm}
             onChange={(rain_mm) => change({ rain_mm })}
             error={errorAt("climate.rain_mm")}
-            hint={t("twelveValuesInOrOneFor", { value: units === "us" ? "inches" : "mm" })}
+            hint={t("twelveValuesInOrOneFor", { unit: units === "us" ? t("inches") : "mm" })}
           />
         </>
       ) : null}

@@ -66,7 +66,7 @@ export function Files() {
                   download
                   aria-label={t("download", { label })}
                 >
-                  <Download size={17} /> {t("download2")}
+                  <Download size={17} /> {t("downloadHeading")}
                 </a>
               </li>
             );
@@ -176,7 +176,7 @@ function BringIn({ site }: { site: SiteOut }) {
                     <th>{t("plot")}</th>
                     <th>{t("shape")}</th>
                     <th className="text-right">{t("area")}</th>
-                    <th className="text-right">{t("loose2")}</th>
+                    <th className="text-right">{t("looseHeading")}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -195,7 +195,7 @@ function BringIn({ site }: { site: SiteOut }) {
                 className="btn btn-primary press"
                 onClick={() => read.mutate({ ...chosen, keep: true, columns })}
               >
-                {t("add", { number: t("plots", { count: imported.plots.length }) })}
+                {t("add", { what: t("plots", { count: imported.plots.length }) })}
               </button>
             </>
           ) : null}
@@ -256,7 +256,7 @@ function BringLog({ address }: { address: string }) {
               className="btn btn-primary press"
               onClick={() => read.mutate({ file: chosen, keep: true })}
             >
-              {t("add", { number: t("entries", { count: imported.entries.length }) })}
+              {t("add", { what: t("entries", { count: imported.entries.length }) })}
             </button>
           ) : null}
         </div>
@@ -310,7 +310,7 @@ function Columns({
               <td>
                 <select
                   className="select press"
-                  aria-label={t("contains2", { heading: column.heading })}
+                  aria-label={t("containsWithHeading", { heading: column.heading })}
                   value={taken[column.heading] ?? ""}
                   onChange={(event) => setTaken({ ...taken, [column.heading]: event.target.value })}
                 >
@@ -335,7 +335,7 @@ function Wrong({ errors }: { errors: RowError[] }) {
   return (
     <div className="border-l-4 border-error bg-base-100 p-4" role="alert">
       <p className="font-semibold">
-        {t("nothingWasAddedCorrectionCorrectThe", { number: t("entriesNeed", { count: errors.length }) })}
+        {t("nothingWasAddedCorrectionCorrectThe", { entries: t("entriesNeed", { count: errors.length }) })}
       </p>
       <ul className="mt-2 space-y-1">
         {errors.map((error) => (

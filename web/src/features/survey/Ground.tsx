@@ -204,7 +204,10 @@ export function Ground(props: Props) {
             viewBox={`0 0 ${width} ${height}`}
             className="absolute inset-0 origin-top-left touch-none overflow-visible select-none will-change-transform"
             role="group"
-            aria-label={t("planOfWithPlots", { name: site.name, length: plots.length })}
+            aria-label={t("planOfWithPlots2", {
+              name: site.name,
+              count: plots.length,
+            })}
             onPointerMove={drag}
             onPointerUp={drop}
             onPointerCancel={drop}
@@ -292,7 +295,7 @@ function EmptyPlan() {
       <path d="M30 190H220L290 130" {...line} strokeWidth={22} strokeOpacity={0.18} strokeDasharray="none" />
       <path d="M30 190H220L290 130" {...line} />
       <text x={120} y={222} textAnchor="middle" {...words}>
-        {t("path2")}
+        {t("pathWithin")}
       </text>
       {[250, 300, 350].map((x) => (
         <g key={x}>

@@ -125,7 +125,7 @@ export function LandmarkForm({ site, stored, kind, back, onEditing }: Props) {
               label={t("points")}
               rows={5}
               {...field("points_m")}
-              hint={t("eastNorthOnThePlanIn", { length })}
+              hint={t("eastNorthOnThePlanIn", { unit: length })}
             />
             {texts.points_m.trim() ? (
               <button

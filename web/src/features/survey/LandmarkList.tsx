@@ -19,7 +19,7 @@ export function LandmarkList({ landmarks, chosen, back, edit }: Props) {
   const units = useUnits();
   const size = ({ landmark }: LandmarkOut) =>
     landmark.kind === "way"
-      ? t("wide", { length: length(landmark.width_m, units) })
+      ? t("wide", { width: length(landmark.width_m, units) })
       : `${aboutDistance(landmark.length_m, units)} × ${length(landmark.width_m, units)}`;
   return (
     <section aria-label={t("tipsPilePlacesAndWays")} className="border-t-4 border-base-300">

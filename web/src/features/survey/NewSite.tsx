@@ -3,7 +3,7 @@ import { Briefcase, type LucideIcon, Sprout, Trees } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { NewSite as NewSiteEntry, Region } from "@/api/schema.gen";
+import type { NewSite as NewSiteEntry, RegionList } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/survey";
 import { Back } from "@/ui/Back";
@@ -11,7 +11,7 @@ import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
-import { FIRST_PLOT, type Purpose } from "./entry";
+import { FIRST_PLOT, type Purpose, USUAL_SIZES } from "./entry";
 
 const PURPOSES: Record<Purpose, { label: string; what: string; name: string; icon: LucideIcon }> = {
   garden: {
@@ -24,36 +24,30 @@ const PURPOSES: Record<Purpose, { label: string; what: string; name: string; ico
   clients: { label: t("clients"), what: t("sitesOfOtherPeople"), name: t("firstClient"), icon: Briefcase },
 };
 
-/** The loads and barrows that are usual in each system of units; both can be changed in the settings. */
-const USUAL = {
-  metric: { load_m3: "10 m3", barrow_m3: "100 L" },
-  us: { load_m3: "12 cu yd", barrow_m3: "6 cu ft" },
-};
-
 const timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** A new site asks where and what; everything else has a default that the settings change. */
 export function NewSite() {
   const regions = useQuery({
-    queryKey: ["regions"],
-    queryFn: () => result(api.GET("/api/v1/regions")),
+    queryKey: ["regions", timeZone],
+    queryFn: () => result(api.GET("/api/v1/regions", { params: { query: { time_zone: timeZone } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
   if (regions.isPending) return <Loading what={t("theRegions")} />;
   if (regions.isError) return <Trouble error={regions.error} retry={() => regions.refetch()} />;
-  return <Asked regions={regions.data} />;
+  return <Asked list={regions.data} />;
 }
 
-function Asked({ regions }: { regions: Region[] }) {
+function Asked({ list }: { list: RegionList }) {
+  const { regions, guess } = list;
   const { workspaceId = "" } = useParams();
   const navigate = useNavigate();
   const refresh = useStale("sites");
-  const guess = regions.find((region) => region.time_zones?.some((zone) => timeZone.startsWith(zone)));
   const [start] = useState(() => ({
     id: crypto.randomUUID(),
     purpose: "garden" as Purpose,
     name: "",
-    region: guess?.key ?? regions[0]?.key ?? "",
+    region: guess ?? regions[0]?.key ?? "",
   }));
   const add = useMutation({
     mutationFn: (body: NewSiteEntry) =>
@@ -77,7 +71,7 @@ function Asked({ regions }: { regions: Region[] }) {
         currency: region.currency,
         climate: { kind: "class", name: region.climate, southern: region.southern },
         time_zone: timeZone,
-        ...USUAL[region.units],
+        ...USUAL_SIZES[region.units],
       },
       {
         onSuccess: async (site) => {
@@ -122,7 +116,7 @@ function Asked({ regions }: { regions: Region[] }) {
       </fieldset>
       <FieldFrame
         label={t("where")}
-        hint={t("setsUnitsClimateAndCurrencyYou")}
+        hint={`${t("setsUnitsClimateAndCurrencyYou")} ${list.climate_source}`}
         error={form.errorAt("climate") ?? form.errorAt("time_zone")}
       >
         {({ id, describedBy }) => (

@@ -30,7 +30,7 @@ export function ScaleBar({ x, y, scale, us }: { x: number; y: number; scale: num
     <g
       transform={`translate(${x} ${y})`}
       role="img"
-      aria-label={t("scaleBarOf", { chosen, value: us ? "feet" : "metres" })}
+      aria-label={t("scaleBarOf", { length: chosen, unit: us ? t("feet") : t("metres") })}
     >
       <rect width={long / 2} height={5} y={-5} fill="var(--color-base-content)" />
       <rect x={long / 2} width={long / 2} height={5} y={-5} fill="none" stroke="var(--color-base-content)" />
@@ -62,7 +62,7 @@ export function Legend({ x, y, us, narrow }: { x: number; y: number; us: boolean
             strokeWidth={0.75}
           />
           <text x={25} y={0} fontSize={13} fill="var(--color-base-content)">
-            {us ? depth(mm, "us") : t("mm2", { mm })}
+            {us ? depth(mm, "us") : t("mmWithMm", { mm })}
           </text>
         </g>
       ))}

@@ -98,11 +98,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
     return sentence && (tried || text.trim() !== "") ? sentence : undefined;
   };
   const use = depths?.find((depth) => depth.use === entry.use);
-  const proposed =
-    use &&
-    (site.units === "us"
-      ? usualDepth(use.proposed_mm, "us")
-      : t("mm3", { Math: Math.round(use.proposed_mm) }));
+  const proposed = use && usualDepth(use.proposed_mm, site.units);
   const { change } = form;
   // The usual depth of a use stands there until another is typed, also where it is known only after the use was chosen.
   useEffect(() => {
@@ -146,7 +142,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
       ? t("usuallyTo", {
           least: usualDepth(use.least_mm, site.units).replace(/ \D+$/, ""),
           most: usualDepth(use.most_mm, site.units),
-          value: use.means === "spread" ? ` ${t("loose3")}` : "",
+          means: use.means === "spread" ? ` ${t("looseWithin")}` : "",
         })
       : undefined;
   const hint = (key: string, otherwise?: string) =>
@@ -290,7 +286,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
               ) : (
                 <>
                   <button type="button" className="btn press" disabled={addPlot.isPending} onClick={copy}>
-                    {t("copy2")}
+                    {t("copyHeading")}
                   </button>
                   <button
                     type="button"

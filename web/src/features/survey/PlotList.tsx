@@ -32,7 +32,7 @@ export function PlotList({ plots, chosen, marked, linkTo, mark, order }: Props) 
     <>
       {next ? <Link to={linkTo(next.id)} data-key="j" className="hidden" tabIndex={-1} /> : null}
       {before ? <Link to={linkTo(before.id)} data-key="k" className="hidden" tabIndex={-1} /> : null}
-      <ol aria-label={t("plots2")}>
+      <ol aria-label={t("plotsHeading")}>
         {plots.map((plot, index) => (
           <li
             key={plot.id}

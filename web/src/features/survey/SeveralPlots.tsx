@@ -29,14 +29,14 @@ export function SeveralPlots({ site, plots, done }: { site: SiteOut; plots: Plot
         changePlots.mutate({ ...body, ...depths }, { onSuccess: done });
       })}
     >
-      <h2 className="text-xl">{t("selected", { number: t("plots", { count: plots.length }) })}</h2>
+      <h2 className="text-xl">{t("selected", { plots: t("plots", { count: plots.length }) })}</h2>
       <p className="text-base-content/75">
         {t("togetherPlannedEmptyFieldsStayUnchanged", {
           area: aboutArea(
             total((plot) => plot.area_m2),
             units,
           ),
-          about: about(
+          volume: about(
             total((plot) => plot.planned_m3),
             units,
           ),

@@ -95,7 +95,7 @@ export function ShapeChoice({ value, change }: { value: Kind; change: (kind: Kin
       <legend className="mb-1 text-sm font-semibold">
         {t("shape")}:{" "}
         <span className="font-normal">
-          {t("text3", { shape: SHAPES[value].label, measured: SHAPES[value].when })}
+          {t("shapeAndMeasure", { shape: SHAPES[value].label, measured: SHAPES[value].when })}
         </span>
       </legend>
       <div className="grid grid-cols-6 gap-1">

@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from "react";
+import { Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Estimate } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
@@ -8,6 +8,7 @@ import { useSiteFrame } from "@/features/site/SiteFrame";
 import { OrderInWords } from "@/features/supply/OrderInWords";
 import { t } from "@/texts/survey";
 import { Later } from "@/ui/Later";
+import { lazily } from "@/ui/lazily";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { type Drawn, drawn, type XY } from "./drawn";
 import { Ground } from "./Ground";
@@ -19,14 +20,10 @@ import { PlotList } from "./PlotList";
 import { useSite } from "./site";
 
 const NONE: ReadonlySet<string> = new Set();
-const PlotForm = lazy(() => import("./PlotForm").then(({ PlotForm }) => ({ default: PlotForm })));
-const LandmarkForm = lazy(() =>
-  import("./LandmarkForm").then(({ LandmarkForm }) => ({ default: LandmarkForm })),
-);
-const SeveralPlots = lazy(() =>
-  import("./SeveralPlots").then(({ SeveralPlots }) => ({ default: SeveralPlots })),
-);
-const Cut = lazy(() => import("@/features/recipe/Cut").then(({ Cut }) => ({ default: Cut })));
+const PlotForm = lazily(() => import("./PlotForm"), "PlotForm");
+const LandmarkForm = lazily(() => import("./LandmarkForm"), "LandmarkForm");
+const SeveralPlots = lazily(() => import("./SeveralPlots"), "SeveralPlots");
+const Cut = lazily(() => import("@/features/recipe/Cut"), "Cut");
 
 /** The site on one screen: what to order, the plots, the ground and the plot being measured. */
 export function SitePage() {

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { SiteEntry, SiteOut, UnitSystem } from "@/api/schema.gen";
@@ -10,13 +10,14 @@ import { known } from "@/features/recipe/PracticeChoice";
 import { PageHead } from "@/features/site/PageHead";
 import { t } from "@/texts/survey";
 import { ChoiceBox } from "@/ui/ChoiceBox";
-import { FieldFrame, TextField } from "@/ui/Field";
+import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { barrow, PLACEHOLDER, share, volume } from "@/ui/format";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUndo } from "@/ui/undo";
 import { ClimateFields, type ClimateTexts, climateEntry, climateOf } from "./ClimateFields";
+import { USUAL_SIZES } from "./entry";
 import { useSite } from "./site";
 
 type Entry = ClimateTexts &
@@ -32,30 +33,6 @@ type Entry = ClimateTexts &
     location_deg: string;
     time_zone: string;
   };
-
-const STARTS: Record<
-  UnitSystem,
-  Pick<Entry, "load_m3" | "load_least_m3" | "load_most_m3" | "barrow_m3" | "spare" | "north" | "location_deg">
-> = {
-  metric: {
-    load_m3: "10 m3",
-    load_least_m3: "",
-    load_most_m3: "",
-    barrow_m3: "100 L",
-    spare: "",
-    north: "0",
-    location_deg: "",
-  },
-  us: {
-    load_m3: t("n12CuYd"),
-    load_least_m3: "",
-    load_most_m3: "",
-    barrow_m3: t("n6CuFt"),
-    spare: "",
-    north: "0",
-    location_deg: "",
-  },
-};
 
 function entryOf(site: SiteOut): Entry {
   const typed = site.typed as Record<string, string | undefined>;
@@ -84,7 +61,7 @@ function zones(stored: string) {
 }
 
 /** What is sent for a site. */
-export function siteEntry(entry: Entry): SiteEntry {
+function siteEntry(entry: Entry): SiteEntry {
   const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
   const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
   return {
@@ -98,99 +75,51 @@ export function siteEntry(entry: Entry): SiteEntry {
   };
 }
 
-function Fields({
-  entry,
-  stored,
-  change,
-  errorAt,
-}: {
-  entry: Entry;
-  stored?: SiteOut;
-  change: (next: Partial<Entry>) => void;
-  errorAt: (name: string) => string | undefined;
-}) {
-  const set = (field: keyof Entry) => (value: string) => change({ [field]: value });
+function Fields({ form, site }: { form: ReturnType<typeof useFields<Entry>>; site: SiteOut }) {
+  const { values: entry, change, field, errorAt } = form;
+  const volumes = PLACEHOLDER.volume[entry.units];
+  const changeUnits = (units: UnitSystem) => {
+    const usual = USUAL_SIZES[entry.units];
+    const untouched = entry.load_m3 === usual.load_m3 && entry.barrow_m3 === usual.barrow_m3;
+    change(untouched ? { units, ...USUAL_SIZES[units] } : { units });
+  };
   return (
     <>
-      <TextField
-        label={t("name")}
-        value={entry.name}
-        onChange={set("name")}
-        error={errorAt("name")}
-        autoFocus
+      <TextField label={t("name")} {...field("name")} autoFocus />
+      <SelectField
+        label={t("units")}
+        hint={t("theUnitOfANumberWithout")}
+        {...field("units")}
+        onChange={changeUnits}
+        options={{ metric: t("metricMAndMm"), us: t("usFeetAndInches") }}
       />
-      <FieldFrame label={t("units")} hint={t("theUnitOfANumberWithout")}>
-        {({ id, describedBy }) => (
-          <select
-            id={id}
-            aria-describedby={describedBy}
-            className="select press w-full"
-            value={entry.units}
-            onChange={(event) => {
-              const units = event.target.value as UnitSystem;
-              const starts = STARTS[entry.units];
-              const untouched = entry.load_m3 === starts.load_m3 && entry.barrow_m3 === starts.barrow_m3;
-              change(untouched ? { units, ...STARTS[units] } : { units });
-            }}
-          >
-            <option value="metric">{t("metricMAndMm")}</option>
-            <option value="us">{t("usFeetAndInches")}</option>
-          </select>
-        )}
-      </FieldFrame>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField
           label={t("usualLoad")}
-          unit={PLACEHOLDER.volume[entry.units]}
-          value={entry.load_m3}
-          onChange={set("load_m3")}
-          error={errorAt("load_m3")}
+          unit={volumes}
+          {...field("load_m3")}
           hint={t("theMostLikelyLooseVolumeOf")}
         />
         <TextField
           label={t("smallestLoad")}
-          unit={PLACEHOLDER.volume[entry.units]}
-          value={entry.load_least_m3}
-          onChange={set("load_least_m3")}
-          error={errorAt("load_least_m3")}
+          unit={volumes}
+          {...field("load_least_m3")}
           hint={t("leaveEmptyIfLoadsAreAlways")}
         />
-        <TextField
-          label={t("largestLoad")}
-          unit={PLACEHOLDER.volume[entry.units]}
-          value={entry.load_most_m3}
-          onChange={set("load_most_m3")}
-          error={errorAt("load_most_m3")}
-        />
-        <TextField
-          label={t("barrowHeaped")}
-          unit={PLACEHOLDER.volume[entry.units]}
-          value={entry.barrow_m3}
-          onChange={set("barrow_m3")}
-          error={errorAt("barrow_m3")}
-        />
-        <TextField
-          label={t("spare")}
-          unit="%"
-          value={entry.spare}
-          onChange={set("spare")}
-          error={errorAt("spare")}
-          hint={t("forEdgesSpillsAndSoftGround")}
-        />
+        <TextField label={t("largestLoad")} unit={volumes} {...field("load_most_m3")} />
+        <TextField label={t("barrowHeaped")} unit={volumes} {...field("barrow_m3")} />
+        <TextField label={t("spare")} unit="%" {...field("spare")} hint={t("forEdgesSpillsAndSoftGround")} />
         <TextField
           label={t("northOnThePlan")}
           unit="°"
-          value={entry.north}
-          onChange={set("north")}
+          {...field("north")}
           error={errorAt("north_deg")}
           hint={t("degreesClockwiseFromTheTopOf")}
         />
       </div>
       <TextField
         label={t("location")}
-        value={entry.location_deg}
-        onChange={set("location_deg")}
-        error={errorAt("location_deg")}
+        {...field("location_deg")}
         hint={t("latitudeAndLongitudeOptional510543")}
       />
       <ChoiceBox
@@ -204,21 +133,12 @@ function Fields({
       <ClimateFields
         texts={entry}
         units={entry.units}
-        stored={stored?.climate?.kind === "normals" ? stored.normals : undefined}
+        stored={site.climate?.kind === "normals" ? site.normals : undefined}
         change={change}
         errorAt={errorAt}
       />
       <Laid entry={entry} change={change} errorAt={errorAt} />
     </>
-  );
-}
-
-function Page({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <div className="mx-auto max-w-xl space-y-5 p-4 sm:p-6">
-      <PageHead title={title} />
-      {children}
-    </div>
   );
 }
 
@@ -248,7 +168,7 @@ function OwnParameters({ site }: { site: SiteOut }) {
       data-testid="site-parameters"
     >
       <span className="grow">
-        {t("cameWithTheArchiveOfThis", { number: t("parameters", { count: number }) })}
+        {t("cameWithTheArchiveOfThis", { parameters: t("parameters", { count: number }) })}
       </span>
       <button type="button" className="btn btn-sm press" onClick={() => reset.mutate()}>
         {t("useTheWorkspacesParameters")}
@@ -287,7 +207,8 @@ function Settings({ site }: { site: SiteOut }) {
   });
   const back = `/w/${workspaceId}/sites/${site.id}`;
   return (
-    <Page title={t("settingsOfTheSite")}>
+    <div className="mx-auto max-w-xl space-y-5 p-4 sm:p-6">
+      <PageHead title={t("settingsOfTheSite")} />
       <form
         className="space-y-4"
         noValidate
@@ -304,7 +225,7 @@ function Settings({ site }: { site: SiteOut }) {
         )}
       >
         <fieldset disabled={!may.edit} className="space-y-4">
-          <Fields entry={form.values} stored={site} change={form.change} errorAt={form.errorAt} />
+          <Fields form={form} site={site} />
           <OwnParameters site={site} />
           <Sentence text={form.sentence} />
           <div className="flex flex-wrap gap-2">
@@ -327,6 +248,6 @@ function Settings({ site }: { site: SiteOut }) {
           </div>
         </fieldset>
       </form>
-    </Page>
+    </div>
   );
 }

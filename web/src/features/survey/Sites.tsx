@@ -77,9 +77,9 @@ export function Sites() {
                 <span className="text-right text-base-content/75">
                   {t("needed", {
                     season: now.season,
-                    about: about(now.needed_m3, units),
+                    volume: about(now.needed_m3, units),
                     hours: shown(now.hours, "h", units),
-                    now: costOf(now),
+                    cost: costOf(now),
                   })}
                 </span>
               </Link>
@@ -164,8 +164,8 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
           <thead className="text-left text-sm text-base-content/75">
             <tr>
               <th className="font-normal">{t("season")}</th>
-              <th className="font-normal">{t("needed2")}</th>
-              <th className="text-right font-normal">{t("loads2")}</th>
+              <th className="font-normal">{t("neededHeading")}</th>
+              <th className="text-right font-normal">{t("loadsHeading")}</th>
               <th className="text-right font-normal">{t("work")}</th>
               <th className="text-right font-normal">{t("cost")}</th>
             </tr>
@@ -176,7 +176,9 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
                 <td className="pr-3 whitespace-nowrap">{season.name}</td>
                 <td>
                   {Object.entries(season.by_material)
-                    .map(([name, m3]) => t("of2", { about: about(m3, units), name: name.toLowerCase() }))
+                    .map(([name, m3]) =>
+                      t("ofWithVolume", { volume: about(m3, units), name: name.toLowerCase() }),
+                    )
                     .join(", ")}
                 </td>
                 <td className="pl-3 text-right">{season.loads}</td>

@@ -70,6 +70,12 @@ export const TARGET_DEPTH: Record<DepthMeans, string> = {
   spread: t("targetDepthLoose"),
 };
 
+/** The load and the barrow that are usual in each system of units. */
+export const USUAL_SIZES: Record<UnitSystem, { load_m3: string; barrow_m3: string }> = {
+  metric: { load_m3: "10 m3", barrow_m3: "100 L" },
+  us: { load_m3: t("n12CuYd"), barrow_m3: t("n6CuFt") },
+};
+
 export type Purpose = "garden" | "orchard" | "clients";
 
 /** What the first plot of a site most likely is, by what the site is for. */
@@ -85,7 +91,7 @@ export function emptyEntry(units: UnitSystem, number = 1, purpose: Purpose = "ga
   const { use, kind } = FIRST_PLOT[purpose];
   return {
     id: crypto.randomUUID(),
-    name: t("plot2", { number }),
+    name: t("plotWithNumber", { number }),
     use,
     kind,
     existing_mm: "0",
@@ -131,7 +137,7 @@ export function spelled(key: string, value: unknown, units: UnitSystem): string 
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value !== "number") return String(value);
   if (key.endsWith("_mm"))
-    return units === "us" ? t("in", { tidy: tidy(value / 25.4) }) : t("mm", { value: tidy(value) });
+    return units === "us" ? t("in", { tidy: tidy(value / 25.4) }) : t("mm", { depth: tidy(value) });
   if (key === "laid_share") return `${tidy(value * 100)} %`;
   if (key.endsWith("_m"))
     return units === "us" ? t("ft", { tidy: tidy(value / 0.3048) }) : `${tidy(value)} m`;
@@ -303,15 +309,15 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
     const settled = t("settled", { depth: aboutDepth(estimate.wanted_mm, units) });
     const spread = t("loose", { depth: aboutDepth(estimate.spread_mm, units) });
     return estimate.depth_means === "spread"
-      ? t("text", { spread, settled })
-      : t("text2", { settled, spread });
+      ? t("looseAndSettled", { spread, settled })
+      : t("settledAndLoose", { settled, spread });
   }
   if (key === "growing_mm") {
     const settled = t("settled", { depth: aboutDepth(estimate.recipe.growing_mm, units) });
     const spread = t("loose", { depth: aboutDepth(estimate.growing_spread_mm, units) });
     return estimate.depth_means === "spread"
-      ? t("text", { spread, settled })
-      : t("text2", { settled, spread });
+      ? t("looseAndSettled", { spread, settled })
+      : t("settledAndLoose", { settled, spread });
   }
   const value = (estimate.shape as Record<string, unknown>)[key];
   if (key === "turns_deg" && Array.isArray(value)) {
@@ -319,10 +325,10 @@ export function understood(key: string, estimate: Estimate, units: UnitSystem): 
       value.map((turn: number) => `${Math.abs(turn)}° ${turn < 0 ? "left" : "right"}`).join(", ") || undefined
     );
   }
-  if (!key.endsWith("_m")) return Array.isArray(value) ? t("points2", { length: value.length }) : undefined;
+  if (!key.endsWith("_m")) return Array.isArray(value) ? t("points2", { count: value.length }) : undefined;
   if (typeof value === "number") return systems.map((system) => length(value, system)).join(" = ");
   if (!Array.isArray(value)) return undefined;
-  if (Array.isArray(value[0])) return t("corners2", { length: value.length });
+  if (Array.isArray(value[0])) return t("corners2", { count: value.length });
   const total = value.reduce((sum: number, number: number) => sum + number, 0);
   const sum = key === "legs_m" && value.length > 1 ? ` = ${length(total, units)}` : "";
   return value.map((number: number) => length(number, units)).join(key === "legs_m" ? " + " : ", ") + sum;

@@ -136,7 +136,7 @@ export const SHAPES: Record<Kind, ShapePlan> = {
       { key: "trees", label: t("numberOfTrees") },
     ],
   },
-  ring_row: { label: t("rowOfRings"), short: t("row2"), when: t("treesInARowRingsMay"), fields: ROW },
+  ring_row: { label: t("rowOfRings"), short: t("rowHeading"), when: t("treesInARowRingsMay"), fields: ROW },
   ring_block: {
     label: t("blockOfRows"),
     short: t("block"),

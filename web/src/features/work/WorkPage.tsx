@@ -46,8 +46,8 @@ export function WorkPage() {
           <p>
             {t("personHours")} {rangeOf(hours, units)}
             {t("onFoot", {
-              value: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
-              number: t("trips", { count: trips }),
+              each: people > 1 ? t("withPeopleAbout", { people, each: shown(each, "h", units) }) : "",
+              trips: t("trips", { count: trips }),
               distance: aboutDistance(walked_m, units),
             })}
           </p>
@@ -65,11 +65,11 @@ export function WorkPage() {
         <p className="border-l-4 border-secondary bg-base-100 p-3" data-testid="second-tip">
           <strong>{t("aSecondTipSavesWork")}</strong>{" "}
           {t("onTheWayAtEastNorth", {
-            distance: aboutDistance(tip.at[0], units),
-            distance2: aboutDistance(tip.at[1], units),
-            shown: shown(tip.hours_now - tip.hours_then, "h", units),
+            east: aboutDistance(tip.at[0], units),
+            north: aboutDistance(tip.at[1], units),
+            saving: shown(tip.hours_now - tip.hours_then, "h", units),
             hoursNow: shown(tip.hours_now, "h", units),
-            value: tip.saves
+            worth: tip.saves
               ? t("worth", { money: money(tip.saves, buying.data?.currency ?? season.currency) })
               : "",
           })}
@@ -121,11 +121,11 @@ function Leg({ leg }: { leg: LegOut }) {
     <p className="flex flex-wrap justify-between gap-x-4 text-sm">
       <span>
         {t("from", {
-          about: about(leg.volume_m3, units),
-          heap: leg.heap,
-          carrierName: leg.carrier_name.toLowerCase(),
-          number: t("trips", { count: leg.trips }),
-          value: leg.known ? "" : ` ${t("usualWalkingDistanceAssumed")}`,
+          volume: about(leg.volume_m3, units),
+          source: leg.heap,
+          carrier: leg.carrier_name.toLowerCase(),
+          trips: t("trips", { count: leg.trips }),
+          assumed: leg.known ? "" : ` ${t("usualWalkingDistanceAssumed")}`,
         })}
       </span>
       <Value figure={leg.hours} className="font-semibold">
