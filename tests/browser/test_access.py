@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import opened, step_into_demo
+from tests.browser.conftest import from_menu, opened, step_into_demo
 
 AXE = Path("web/node_modules/axe-core/axe.min.js").read_text()
 SEEN = [(1280, "light"), (390, "dark")]
@@ -115,3 +115,22 @@ def test_axe_finds_nothing_serious_in_recipes_materials_and_ways(browser, addres
             expect(page.get_by_role("heading", name=ready, exact=True)).to_be_visible()
             expect(page.get_by_text(re.compile("^Loading"))).to_have_count(0)
             assert findings(page) == [], path
+
+
+def test_each_picture_is_a_table_too_and_a_page_of_the_workspace_leads_back_to_the_site(page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    site = page.url
+    plan = page.get_by_role("table", name="Plots of the plan")
+    expect(plan.get_by_role("rowheader", name="Quince row")).to_have_count(1)
+    page.get_by_role("link", name="Quince row").click()
+    page.get_by_role("tab", name="Recipe").click()
+    cut = page.get_by_role("table", name="Layers of the cut, from the top down")
+    expect(cut.get_by_role("rowheader").first).to_contain_text("chips")
+    page.goto(f"{site}/seasons")
+    expect(cut.get_by_role("columnheader", name="Depth left")).to_have_count(1)
+    page.goto(f"{site}/order/piles")
+    piles = page.get_by_role("table", name=re.compile("side"))
+    expect(piles.get_by_role("columnheader", name="Height")).to_have_count(1)
+    from_menu(page, "Practice")
+    page.get_by_role("link", name="Back to Quillet Holm").click()
+    expect(page).to_have_url(site)

@@ -1,5 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { ArrowLeft } from "lucide-react";
 import { type ReactNode, Suspense, useEffect, useState } from "react";
-import { NavLink, Outlet, useParams } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useParams } from "react-router";
+import type { SiteSheet } from "@/api/schema.gen";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
 import { lazily } from "@/ui/lazily";
@@ -98,9 +101,31 @@ export function WorkspaceFrame() {
           </nav>
         ) : null}
       </TopBar>
+      {workspace ? <BackToSite workspaceId={workspace.id} /> : null}
       <main id="main" className="min-h-0 grow lg:overflow-y-auto">
         <Outlet />
       </main>
     </div>
+  );
+}
+
+/** From a page of the workspace back to the site that was looked at last. */
+function BackToSite({ workspaceId }: { workspaceId: string }) {
+  const { pathname } = useLocation();
+  const cache = useQueryClient();
+  const looked = cache
+    .getQueryCache()
+    .findAll({ queryKey: ["site", workspaceId] })
+    .filter((query) => query.state.status === "success")
+    .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt)[0];
+  const site = (looked?.state.data as SiteSheet | undefined)?.site;
+  if (!site || pathname.endsWith("/sites")) return null;
+  return (
+    <Link
+      to={`/w/${workspaceId}/sites/${site.id}`}
+      className="link press mx-4 inline-flex shrink-0 items-center gap-1 pt-2 sm:mx-6 print:hidden"
+    >
+      <ArrowLeft size={16} aria-hidden /> {t("backToSite", { name: site.name })}
+    </Link>
   );
 }

@@ -23,8 +23,9 @@ export function DataTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map(([name = "", ...cells]) => (
-            <tr key={name}>
+          {rows.map(([name = "", ...cells], row) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: two layers can have one name
+            <tr key={row}>
               <th scope="row">{name}</th>
               {cells.map((cell, at) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: cells keep their columns

@@ -1,6 +1,7 @@
 import { useId, useMemo } from "react";
 import type { Estimate } from "@/api/schema.gen";
 import { t } from "@/texts/recipe";
+import { DataTable } from "@/ui/DataTable";
 import { depth } from "@/ui/format";
 import { aboutDepth, aboutGap } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
@@ -85,134 +86,141 @@ export function Cut({ recipe, existing_mm, trunkRadius_m, holds, upTo_mm = 0, na
   );
   const soil = useMemo(() => soilMarks(from, to, ground, SOIL), [from, to, ground, SOIL]);
   return (
-    <svg
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
-      className="h-full max-h-80 w-full"
-      role="img"
-      aria-label={t("cutTarget", {
-        layers: bands.map((band) => band.label).join("; ") || t("bareSoil"),
-        depth: depth(recipe.target_mm, units),
-      })}
-      data-testid="cut"
-    >
-      <defs>
-        <clipPath id={`${id}clip`}>
-          {/* Laid ground slopes down to the trunk, and is open where rows are held back. */}
-          <path d={laid(starts, ends, holdAt, hold, ground, SKY - 6)} />
-        </clipPath>
-      </defs>
-      <rect x={from} y={ground} width={to - from} height={SOIL} fill="var(--cut-soil)" />
-      <path d={soil.stones} fill="var(--cut-stone)" />
-      <path d={soil.roots} fill="none" stroke="var(--cut-root)" strokeWidth={1.1} strokeLinecap="round" />
-      <g clipPath={`url(#${id}clip)`}>
-        {[...bands]
-          .sort((a, b) => Number(a.key === "sheet") - Number(b.key === "sheet"))
-          .map((band) => (
-            <BandFill key={band.key} band={band} x={from} width={to - from} y={y} />
-          ))}
-      </g>
-      {green > 0 ? <Grass x={ends} width={green} ground={ground} /> : null}
-      {hold > 0 ? <Seedlings x={holdAt - hold / 2} width={hold} ground={ground} /> : null}
-      <line x1={from} x2={to} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
-      {trunk ? (
-        <g>
-          <path
-            d={`M${from} ${SKY - 24}H${bark - 14}C${bark - 13} ${ground - 46} ${bark - 8} ${ground - 16} ${bark} ${ground}C${bark + 4} ${ground + 10} ${bark + 20} ${ground + 24} ${bark + 34} ${ground + 40}L${bark - 6} ${ground + 22}L${from} ${ground + 34}Z`}
-            fill="var(--cut-trunk)"
-            stroke="var(--soil-line)"
-          />
-          <path
-            d={`M${from + 9} ${SKY - 20}C${from + 12} ${ground - 50} ${from + 7} ${ground - 24} ${from + 12} ${ground - 4}M${from + 22} ${SKY - 20}C${from + 20} ${ground - 60} ${from + 25} ${ground - 30} ${from + 23} ${ground - 8}`}
-            fill="none"
-            stroke="var(--cut-bark)"
-            strokeWidth={1.6}
-          />
-          <g
-            stroke={close ? "var(--color-error)" : "var(--color-base-content)"}
-            strokeWidth={close ? 2 : 1.1}
-          >
+    <>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="h-full max-h-80 w-full"
+        role="img"
+        aria-label={t("cutTarget", {
+          layers: bands.map((band) => band.label).join("; ") || t("bareSoil"),
+          depth: depth(recipe.target_mm, units),
+        })}
+        data-testid="cut"
+      >
+        <defs>
+          <clipPath id={`${id}clip`}>
+            {/* Laid ground slopes down to the trunk, and is open where rows are held back. */}
+            <path d={laid(starts, ends, holdAt, hold, ground, SKY - 6)} />
+          </clipPath>
+        </defs>
+        <rect x={from} y={ground} width={to - from} height={SOIL} fill="var(--cut-soil)" />
+        <path d={soil.stones} fill="var(--cut-stone)" />
+        <path d={soil.roots} fill="none" stroke="var(--cut-root)" strokeWidth={1.1} strokeLinecap="round" />
+        <g clipPath={`url(#${id}clip)`}>
+          {[...bands]
+            .sort((a, b) => Number(a.key === "sheet") - Number(b.key === "sheet"))
+            .map((band) => (
+              <BandFill key={band.key} band={band} x={from} width={to - from} y={y} />
+            ))}
+        </g>
+        {green > 0 ? <Grass x={ends} width={green} ground={ground} /> : null}
+        {hold > 0 ? <Seedlings x={holdAt - hold / 2} width={hold} ground={ground} /> : null}
+        <line x1={from} x2={to} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
+        {trunk ? (
+          <g>
             <path
-              d={`M${bark} ${ground - 4}V${SKY + 6}M${starts} ${ground - 4}V${SKY + 6}M${bark} ${SKY + 10}H${starts}`}
-              fill="none"
+              d={`M${from} ${SKY - 24}H${bark - 14}C${bark - 13} ${ground - 46} ${bark - 8} ${ground - 16} ${bark} ${ground}C${bark + 4} ${ground + 10} ${bark + 20} ${ground + 24} ${bark + 34} ${ground + 40}L${bark - 6} ${ground + 22}L${from} ${ground + 34}Z`}
+              fill="var(--cut-trunk)"
+              stroke="var(--soil-line)"
             />
-            {close ? (
+            <path
+              d={`M${from + 9} ${SKY - 20}C${from + 12} ${ground - 50} ${from + 7} ${ground - 24} ${from + 12} ${ground - 4}M${from + 22} ${SKY - 20}C${from + 20} ${ground - 60} ${from + 25} ${ground - 30} ${from + 23} ${ground - 8}`}
+              fill="none"
+              stroke="var(--cut-bark)"
+              strokeWidth={1.6}
+            />
+            <g
+              stroke={close ? "var(--color-error)" : "var(--color-base-content)"}
+              strokeWidth={close ? 2 : 1.1}
+            >
               <path
-                d={`M${bark + 3} ${ground - 4}V${SKY + 6}M${starts + 3} ${ground - 4}V${SKY + 6}`}
+                d={`M${bark} ${ground - 4}V${SKY + 6}M${starts} ${ground - 4}V${SKY + 6}M${bark} ${SKY + 10}H${starts}`}
                 fill="none"
               />
-            ) : null}
-          </g>
-          <text
-            x={bark - 2}
-            y={narrow ? 14 : SKY - 2}
-            fontSize={13}
-            fontWeight={600}
-            fill={close ? "var(--color-error)" : "var(--color-base-content)"}
-          >
-            {close
-              ? t("gapNeeded", {
-                  gap: aboutGap(gap, units),
-                  needed: aboutGap(recipe.gap_least_m ?? 0, units),
-                })
-              : t("gap", { gap: aboutGap(gap, units) })}
-          </text>
-        </g>
-      ) : null}
-      <Level
-        y={y(beneath + recipe.target_mm)}
-        from={starts}
-        to={to}
-        text={t("target", { depth: depth(recipe.target_mm, units) })}
-        strong
-        hidden={recipe.target_mm <= 0}
-      />
-      <Level
-        y={y(beneath + recipe.least_mm)}
-        from={starts}
-        to={to}
-        text={t("least", { depth: depth(recipe.least_mm, units) })}
-        strong={false}
-        hidden={recipe.target_mm <= 0}
-      />
-      <g fontSize={12.5} fill="var(--color-base-content)">
-        <line
-          x1={LEFT - 6}
-          x2={LEFT - 6}
-          y1={y(0)}
-          y2={y(ticks.at(-1) ?? 0)}
-          stroke="var(--color-base-content)"
-          strokeWidth={1.4}
-        />
-        {ticks.map((mm) => (
-          <g key={mm}>
-            <line
-              x1={LEFT - 13}
-              x2={LEFT - 6}
-              y1={y(mm)}
-              y2={y(mm)}
-              stroke="var(--color-base-content)"
-              strokeWidth={1.2}
-            />
-            <text x={LEFT - 17} y={y(mm) + 4.4} textAnchor="end">
-              {units === "us" ? Math.round(mm / 25.4) : mm}
+              {close ? (
+                <path
+                  d={`M${bark + 3} ${ground - 4}V${SKY + 6}M${starts + 3} ${ground - 4}V${SKY + 6}`}
+                  fill="none"
+                />
+              ) : null}
+            </g>
+            <text
+              x={bark - 2}
+              y={narrow ? 14 : SKY - 2}
+              fontSize={13}
+              fontWeight={600}
+              fill={close ? "var(--color-error)" : "var(--color-base-content)"}
+            >
+              {close
+                ? t("gapNeeded", {
+                    gap: aboutGap(gap, units),
+                    needed: aboutGap(recipe.gap_least_m ?? 0, units),
+                  })
+                : t("gap", { gap: aboutGap(gap, units) })}
             </text>
           </g>
-        ))}
-        <text x={LEFT - 17} y={SKY - 8} textAnchor="end" fontWeight={600}>
-          {units === "us" ? "in" : "mm"}
-        </text>
-      </g>
-      <Labels
-        bands={bands}
-        y={y}
-        x={to + 12}
-        edge={to}
-        narrow={narrow}
-        floor={ground + SOIL}
-        width={WIDE}
-        green={green > 0}
+        ) : null}
+        <Level
+          y={y(beneath + recipe.target_mm)}
+          from={starts}
+          to={to}
+          text={t("target", { depth: depth(recipe.target_mm, units) })}
+          strong
+          hidden={recipe.target_mm <= 0}
+        />
+        <Level
+          y={y(beneath + recipe.least_mm)}
+          from={starts}
+          to={to}
+          text={t("least", { depth: depth(recipe.least_mm, units) })}
+          strong={false}
+          hidden={recipe.target_mm <= 0}
+        />
+        <g fontSize={12.5} fill="var(--color-base-content)">
+          <line
+            x1={LEFT - 6}
+            x2={LEFT - 6}
+            y1={y(0)}
+            y2={y(ticks.at(-1) ?? 0)}
+            stroke="var(--color-base-content)"
+            strokeWidth={1.4}
+          />
+          {ticks.map((mm) => (
+            <g key={mm}>
+              <line
+                x1={LEFT - 13}
+                x2={LEFT - 6}
+                y1={y(mm)}
+                y2={y(mm)}
+                stroke="var(--color-base-content)"
+                strokeWidth={1.2}
+              />
+              <text x={LEFT - 17} y={y(mm) + 4.4} textAnchor="end">
+                {units === "us" ? Math.round(mm / 25.4) : mm}
+              </text>
+            </g>
+          ))}
+          <text x={LEFT - 17} y={SKY - 8} textAnchor="end" fontWeight={600}>
+            {units === "us" ? "in" : "mm"}
+          </text>
+        </g>
+        <Labels
+          bands={bands}
+          y={y}
+          x={to + 12}
+          edge={to}
+          narrow={narrow}
+          floor={ground + SOIL}
+          width={WIDE}
+          green={green > 0}
+        />
+      </svg>
+      <DataTable
+        caption={t("layersOfTheCut")}
+        heads={[t("layerOfTheCut"), t("settledDepthOfTheLayer")]}
+        rows={[...bands].reverse().map((band) => [band.label, depth(band.to - band.from, units)])}
       />
-    </svg>
+    </>
   );
 }
 

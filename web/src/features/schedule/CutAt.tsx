@@ -1,4 +1,5 @@
 import { t } from "@/texts/schedule";
+import { DataTable } from "@/ui/DataTable";
 import { aboutDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import type { Layer } from "./seasons";
@@ -81,124 +82,140 @@ export function CutAt({
       });
   const said = tags.map((tag) => `${tag.name}, ${aboutDepth(tag.mm, units)}`);
   return (
-    <svg
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
-      className="h-full max-h-80 w-full"
-      role="img"
-      data-testid="cut-at"
-      aria-label={t("cutHumus", {
-        layers: said.join("; ") || t("noChipsLeft"),
-        depth: aboutDepth(humus_mm, units),
-      })}
-    >
-      <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
-      <rect
-        x={LEFT}
-        y={ground}
-        width={wide}
-        height={Math.min(SOIL, humus_mm * scale)}
-        fill="var(--cut-bark)"
-      />
-      <path
-        d={Array.from(
-          { length: 26 },
-          (_, n) => `M${LEFT + ((n * 53) % wide)} ${ground + 5 + ((n * 29) % (SOIL - 12))}h${2 + (n % 3)}`,
-        ).join("")}
-        stroke="var(--cut-stone)"
-        strokeWidth={2.4}
-        strokeLinecap="round"
-      />
-      {columns.map((bands, column) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: quarters keep their places
-        <g key={column}>
-          {bands.map((band) => (
-            <LayerBand
-              key={band.key}
-              band={band}
-              x={LEFT + column * each}
-              width={each}
-              ground={ground}
-              scale={scale}
-            />
-          ))}
-          {quartered ? (
-            <text
-              x={LEFT + (column + 0.5) * each}
-              y={ground + 16}
-              fontSize={13}
-              fontWeight={700}
-              textAnchor="middle"
-              fill="var(--color-base-100)"
-            >
-              {column + 1}
-            </text>
-          ) : null}
-        </g>
-      ))}
-      <line x1={LEFT} x2={LEFT + wide} y1={ground} y2={ground} stroke="var(--soil-line)" strokeWidth={1.6} />
-      {ticks.map((mm) => (
-        <g key={mm}>
-          <line
-            x1={LEFT - 5}
-            x2={LEFT}
-            y1={ground - mm * scale}
-            y2={ground - mm * scale}
-            stroke="var(--color-base-content)"
-          />
-          <text
-            x={LEFT - 8}
-            y={ground - mm * scale + 4}
-            fontSize={12.5}
-            textAnchor="end"
-            fill="var(--color-base-content)"
-          >
-            {aboutDepth(mm, units)}
-          </text>
-        </g>
-      ))}
-      {least_mm ? (
+    <>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="h-full max-h-80 w-full"
+        role="img"
+        data-testid="cut-at"
+        aria-label={t("cutHumus", {
+          layers: said.join("; ") || t("noChipsLeft"),
+          depth: aboutDepth(humus_mm, units),
+        })}
+      >
+        <rect x={LEFT} y={ground} width={wide} height={SOIL} fill="var(--cut-soil)" />
+        <rect
+          x={LEFT}
+          y={ground}
+          width={wide}
+          height={Math.min(SOIL, humus_mm * scale)}
+          fill="var(--cut-bark)"
+        />
+        <path
+          d={Array.from(
+            { length: 26 },
+            (_, n) => `M${LEFT + ((n * 53) % wide)} ${ground + 5 + ((n * 29) % (SOIL - 12))}h${2 + (n % 3)}`,
+          ).join("")}
+          stroke="var(--cut-stone)"
+          strokeWidth={2.4}
+          strokeLinecap="round"
+        />
+        {columns.map((bands, column) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: quarters keep their places
+          <g key={column}>
+            {bands.map((band) => (
+              <LayerBand
+                key={band.key}
+                band={band}
+                x={LEFT + column * each}
+                width={each}
+                ground={ground}
+                scale={scale}
+              />
+            ))}
+            {quartered ? (
+              <text
+                x={LEFT + (column + 0.5) * each}
+                y={ground + 16}
+                fontSize={13}
+                fontWeight={700}
+                textAnchor="middle"
+                fill="var(--color-base-100)"
+              >
+                {column + 1}
+              </text>
+            ) : null}
+          </g>
+        ))}
         <line
           x1={LEFT}
-          x2={LEFT + wide + 6}
-          y1={ground - least_mm * scale}
-          y2={ground - least_mm * scale}
-          stroke="var(--color-error)"
-          strokeDasharray="2 4"
+          x2={LEFT + wide}
+          y1={ground}
+          y2={ground}
+          stroke="var(--soil-line)"
           strokeWidth={1.6}
         />
-      ) : null}
-      {tags.map((tag) => (
-        <g key={tag.key} fill="var(--color-base-content)" fontSize={13}>
-          {tag.middle === null ? null : (
-            <path
-              d={`M${LEFT + wide} ${tag.middle}L${LEFT + wide + 12} ${tag.y - 4}`}
+        {ticks.map((mm) => (
+          <g key={mm}>
+            <line
+              x1={LEFT - 5}
+              x2={LEFT}
+              y1={ground - mm * scale}
+              y2={ground - mm * scale}
               stroke="var(--color-base-content)"
-              strokeWidth={0.8}
-              fill="none"
             />
-          )}
-          <text x={LEFT + wide + 15} y={tag.y}>
-            {tag.name.length > 22 ? `${tag.name.slice(0, 21)}…` : tag.name}
-          </text>
-          <text x={LEFT + wide + 15} y={tag.y + 14} fontWeight={700}>
-            {aboutDepth(tag.mm, units)}
-            <tspan fontWeight={400}> {tag.on ? month(tag.on) : ""}</tspan>
-          </text>
-        </g>
-      ))}
-      <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
-        {t("humusFormed")}
-      </text>
-      <text
-        x={LEFT + wide + 15}
-        y={ground + 49}
-        fontSize={13}
-        fontWeight={700}
-        fill="var(--color-base-content)"
-      >
-        {aboutDepth(humus_mm, units)}
-      </text>
-    </svg>
+            <text
+              x={LEFT - 8}
+              y={ground - mm * scale + 4}
+              fontSize={12.5}
+              textAnchor="end"
+              fill="var(--color-base-content)"
+            >
+              {aboutDepth(mm, units)}
+            </text>
+          </g>
+        ))}
+        {least_mm ? (
+          <line
+            x1={LEFT}
+            x2={LEFT + wide + 6}
+            y1={ground - least_mm * scale}
+            y2={ground - least_mm * scale}
+            stroke="var(--color-error)"
+            strokeDasharray="2 4"
+            strokeWidth={1.6}
+          />
+        ) : null}
+        {tags.map((tag) => (
+          <g key={tag.key} fill="var(--color-base-content)" fontSize={13}>
+            {tag.middle === null ? null : (
+              <path
+                d={`M${LEFT + wide} ${tag.middle}L${LEFT + wide + 12} ${tag.y - 4}`}
+                stroke="var(--color-base-content)"
+                strokeWidth={0.8}
+                fill="none"
+              />
+            )}
+            <text x={LEFT + wide + 15} y={tag.y}>
+              {tag.name.length > 22 ? `${tag.name.slice(0, 21)}…` : tag.name}
+            </text>
+            <text x={LEFT + wide + 15} y={tag.y + 14} fontWeight={700}>
+              {aboutDepth(tag.mm, units)}
+              <tspan fontWeight={400}> {tag.on ? month(tag.on) : ""}</tspan>
+            </text>
+          </g>
+        ))}
+        <text x={LEFT + wide + 15} y={ground + 34} fontSize={13} fill="var(--color-base-content)">
+          {t("humusFormed")}
+        </text>
+        <text
+          x={LEFT + wide + 15}
+          y={ground + 49}
+          fontSize={13}
+          fontWeight={700}
+          fill="var(--color-base-content)"
+        >
+          {aboutDepth(humus_mm, units)}
+        </text>
+      </svg>
+      <DataTable
+        caption={t("layersOfTheCut")}
+        heads={[t("layer"), t("depthLeft"), t("laidOn")]}
+        rows={[...tags]
+          .reverse()
+          .map((tag) => [tag.name, aboutDepth(tag.mm, units), tag.on ? month(tag.on) : ""])}
+      />
+    </>
   );
 }
 

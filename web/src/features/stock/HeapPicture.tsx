@@ -1,6 +1,7 @@
 import type { PileOut } from "@/api/schema.gen";
 import { t } from "@/texts/stock";
-import { aboutDistance, aboutHeight } from "@/ui/precision";
+import { DataTable } from "@/ui/DataTable";
+import { about, aboutDistance, aboutHeight } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
 
@@ -87,6 +88,25 @@ export function HeapPicture({ piles }: { piles: PileOut[] }) {
           );
         })}
       </svg>
+      <DataTable
+        caption={t("pilesSideView")}
+        heads={[
+          t("pile"),
+          t("volumeOfThePile"),
+          t("heightOfThePile"),
+          t("lengthOfThePile"),
+          t("widthOfThePile"),
+          t("toTheNearestWall"),
+        ]}
+        rows={heaps.map((pile) => [
+          pile.name,
+          about(pile.stock_m3, units),
+          aboutHeight(pile.heap.height_m, units),
+          aboutDistance(pile.heap.length_m, units),
+          aboutDistance(pile.heap.width_m, units),
+          pile.plan?.wall_m == null ? "" : aboutDistance(pile.plan.wall_m, units),
+        ])}
+      />
     </Scroll>
   );
 }

@@ -1,5 +1,6 @@
 import type { PurchaseOut } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
+import { DataTable } from "@/ui/DataTable";
 import { Scroll } from "@/ui/Scroll";
 
 const [STEP, HIGH] = [56, 78];
@@ -68,6 +69,11 @@ export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
           </g>
         ))}
       </svg>
+      <DataTable
+        caption={t("delivery")}
+        heads={[t("monthOfDelivery"), t("loads")]}
+        rows={months.map((month) => [month.name, String(month.loads)])}
+      />
     </Scroll>
   );
 }

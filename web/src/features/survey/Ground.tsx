@@ -11,6 +11,9 @@ import {
 } from "react";
 import type { PlaceOutput as Place, SiteOut } from "@/api/schema.gen";
 import { t } from "@/texts/survey";
+import { DataTable } from "@/ui/DataTable";
+import { onGround } from "@/ui/format";
+import { aboutDepth, aboutDistance, usualDepth } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { boundsOf, type Drawn, toCentimetre, type XY } from "./drawn";
 import type { Editing } from "./LandmarkForm";
@@ -268,7 +271,33 @@ export function Ground(props: Props) {
           </svg>
         ) : null}
       </div>
+      <PlanTable plots={plots} depths={depths} balances={balances} />
     </section>
+  );
+}
+
+function PlanTable({ plots, depths, balances }: Pick<Props, "plots" | "depths" | "balances">) {
+  const units = useUnits();
+  return (
+    <DataTable
+      caption={t("plotsOfThePlan")}
+      heads={[
+        t("plot"),
+        t("widthOnThePlan"),
+        t("lengthOnThePlan"),
+        t("depthOnThePlan"),
+        t("atTargetDepth"),
+        ...(balances ? [t("nitrogenBalance")] : []),
+      ]}
+      rows={plots.map((plot) => [
+        plot.name,
+        aboutDistance(plot.outline.width_m, units),
+        aboutDistance(plot.outline.height_m, units),
+        aboutDepth(depths?.get(plot.id) ?? plot.existing_mm, units),
+        usualDepth(plot.wanted_mm, units),
+        ...(balances ? [onGround(balances.get(plot.id) ?? 0, units)] : []),
+      ])}
+    />
   );
 }
 
