@@ -1,5 +1,6 @@
 """What all tests share: a throw-away PostgreSQL, the application on it, people with accounts."""
 
+import atexit
 import json
 import os
 import re
@@ -30,6 +31,8 @@ hypothesis_settings.register_profile(
 )  # fmt: skip
 hypothesis_settings.load_profile("default")
 
+os.environ["ULMATIC_PHOTOS"] = tempfile.mkdtemp(prefix="ulmatic-photos-")
+atexit.register(shutil.rmtree, os.environ["ULMATIC_PHOTOS"], ignore_errors=True)
 BINARY = {"Content-Type": "application/octet-stream"}
 HOST = "http://testserver"
 STARTS_WITHIN_S = 120

@@ -58,7 +58,8 @@ def victim(new_person, app):
     person.pile_id = person.receives(name=SECRET, landmark_id=person.landmark_id)["id"]
     stock = person.reads("stock")
     person.delivery_id, person.line_id = stock["deliveries"][0]["id"], stock["lines"][0]["id"]
-    address = f"{person.site}/deliveries/{person.delivery_id}/photo"
+    person.photo_id = str(uuid4())
+    address = f"{person.site}/deliveries/{person.delivery_id}/photos/{person.photo_id}"
     assert person.client.put(address, content=picture()).status_code == 204
     kept = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
     assert kept.status_code == 201, kept.text
@@ -95,6 +96,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         pile_id=victim.pile_id,
         delivery_id=victim.delivery_id,
         entry_id=victim.entry_id,
+        photo_id=victim.photo_id,
         errand_id=victim.errand_id,
         quote_id=victim.quote_id,
         offer_id=victim.offer_id,

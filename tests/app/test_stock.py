@@ -211,16 +211,20 @@ def test_a_place_without_a_pile_gets_one_and_a_second_load_joins_it(owner):
 def test_a_photograph_is_kept_small_and_bare_of_where_it_was_taken(owner):
     owner.receives()
     (load,) = owner.reads("stock")["deliveries"]
-    address = f"{owner.site}/deliveries/{load['id']}/photo"
-    assert owner.client.get(address).status_code == 404
+    photo_id = uuid4()
+    address = f"{owner.site}/deliveries/{load['id']}/photos/{photo_id}"
+    picture_at = f"{owner.site.split('/sites')[0]}/photos/{photo_id}"
+    assert owner.client.get(picture_at).status_code == 404
     assert owner.client.put(address, content=b"no picture").status_code == 422
     assert owner.client.put(address, content=picture((2400, 1200), "PNG")).status_code == 204
-    answer = owner.client.get(address)
+    answer = owner.client.get(picture_at)
     assert answer.headers["content-type"] == "image/jpeg"
     with Image.open(io.BytesIO(answer.content)) as kept:
         assert kept.size == (1600, 800)
         assert dict(kept.getexif()) == {}
-    assert owner.reads("stock")["deliveries"][0]["has_photo"]
+    with Image.open(io.BytesIO(owner.client.get(picture_at, params={"small": True}).content)) as small:
+        assert max(small.size) == 320
+    assert owner.reads("stock")["deliveries"][0]["photo_id"] == str(photo_id)
 
 
 def test_the_book_comes_as_a_table_that_no_spreadsheet_runs(owner):

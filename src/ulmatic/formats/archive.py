@@ -9,7 +9,8 @@ from uuid import UUID
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate, Day
-from ulmatic.core.log import LedgerEntry, LogEntry
+from ulmatic.core.decay import Taught
+from ulmatic.core.log import LedgerEntry, LogEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying, Currency, Quote
 from ulmatic.core.parameters import Parameters
@@ -27,15 +28,19 @@ from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
 from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.formats.older import upgraded
+from ulmatic.formats.packed import unpacked
 from ulmatic.platform.typed import TimeZone
 
-VERSION = 5
+VERSION = 6
 MOST_CROSSINGS = 5_000
 """Of all ways with each other."""
-READ = (1, 2, 3, 4, 5)
+READ = (1, 2, 3, 4, 5, 6)
 """Versions that are read; `formats/older.py` says what the older ones lack."""
 Typed = dict[str, Any]
 Text = Annotated[str, Field(max_length=500)]
+Mean = Annotated[float, Field(ge=-5, le=5, allow_inf_nan=False)]
+Variance = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+Lesson = tuple[Mean, Variance]
 OwnFigures = Annotated[dict[Annotated[str, Field(max_length=80)], float], AfterValidator(known_figures)]
 
 
@@ -47,12 +52,34 @@ class ArchivedEntry(_Part):
     """An entry of the ledger: the day on which it happened, and when it was written."""
 
     id: UUID
-    plot_id: UUID
+    plot_id: UUID | None
+    pile_id: UUID | None = None
+    trees: Trees | None = None
     on: Date
     written_at: AwareDatetime
     entry: LogEntry
     typed: Typed = Field(default_factory=dict)
     by: str = Field(default="", max_length=200)
+    note: str = Field(default="", max_length=2_000)
+    photos: tuple[UUID, ...] = Field(default=(), max_length=12)
+    corrects: UUID | None = None
+
+
+class ArchivedCorrection(ArchivedEntry):
+    """An entry that was corrected, or deleted, as it was written first."""
+
+    deleted_at: AwareDatetime
+
+
+class ArchivedPhoto(_Part):
+    """A photo; its JPEG is in the ZIP as ``photos/{hash}.jpg``."""
+
+    id: UUID
+    hash: str = Field(pattern=r"^[0-9a-f]{64}$")
+    drawn: bool = False
+    location: tuple[float, float] | None = None
+    by: str = Field(default="", max_length=200)
+    created_at: AwareDatetime
 
 
 class ArchivedPlot(PlannedPlot):
@@ -97,6 +124,11 @@ class ArchivedSite(_Part):
     seasons: Overrides = Overrides()
     chosen: tuple[ChosenLoads, ...] = Field(default=(), max_length=60)
     parameters: OwnFigures = Field(default_factory=dict, description="Figures set in place of shipped ones, by key")
+    elsewhere: dict[Annotated[str, Field(max_length=80)], tuple[Lesson, ...]] = Field(
+        default_factory=dict,
+        max_length=300,
+        description="What readings of other sites say of a rate: mean and variance of its logarithm",
+    )
     typed: Typed = Field(default_factory=dict)
 
 
@@ -121,7 +153,7 @@ class ArchivedOffer(_Part):
 
 
 class ArchivedDelivery(Delivery):
-    """A load with how it was measured and written down; photographs do not travel."""
+    """A load with how it was measured and written down."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     name: Name
@@ -133,6 +165,7 @@ class ArchivedDelivery(Delivery):
     note: Text = ""
     typed: Typed = Field(default_factory=dict)
     offer: ArchivedOffer | None = None
+    photo_id: UUID | None = None
 
 
 class ArchivedPile(Pile):
@@ -175,11 +208,13 @@ class Archive(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", title="Ulmatic site archive")
     format: Literal["ulmatic-site"] = "ulmatic-site"
-    version: Literal[5] = 5
+    version: Literal[6] = 6
     site: ArchivedSite
     plots: list[ArchivedPlot] = Field(max_length=2_000)
     landmarks: list[ArchivedLandmark] = Field(default=[], max_length=300)
     ledger: list[ArchivedEntry] = Field(default=[], max_length=50_000)
+    corrected: list[ArchivedCorrection] = Field(default=[], max_length=50_000)
+    photos: list[ArchivedPhoto] = Field(default=[], max_length=5_000)
     buying: Buying | None = None
     buying_typed: Typed = Field(default_factory=dict)
     suppliers: list[ArchivedSupplier] = Field(default=[], max_length=200)
@@ -227,8 +262,10 @@ class Archive(BaseModel):
                 for supplier in self.suppliers
             ),
             ledger=[
-                LedgerEntry(id=entry.id, plot_id=entry.plot_id, on=entry.on, written_at=entry.written_at,
-                    entry=entry.entry)
+                LedgerEntry(
+                    id=entry.id, plot_id=entry.plot_id, pile_id=entry.pile_id, trees=entry.trees, on=entry.on,
+                    written_at=entry.written_at, entry=entry.entry,
+                )
                 for entry in self.ledger
             ],
             deliveries=tuple(
@@ -239,6 +276,7 @@ class Archive(BaseModel):
             lines=[BookLine.model_validate(line.model_dump(include=set(BookLine.model_fields))) for line in self.lines],
             buying=self.buying or Buying(currency=usual), chosen=own.chosen,
             parameters=Parameters.of_mapping(own.parameters),
+            elsewhere={key: [Taught(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
         )  # fmt: skip
 
 
@@ -257,7 +295,7 @@ def read_archive(content: bytes, undated: date) -> Archive:
         With a sentence that says what is wrong and where.
     """
     try:
-        data = json.loads(text_of(content))
+        data = json.loads(text_of(unpacked(content)[0]))
     except (json.JSONDecodeError, RecursionError):
         raise FileRefused("This file cannot be read as JSON.") from None
     if not isinstance(data, dict) or data.get("format") != "ulmatic-site":
@@ -293,7 +331,13 @@ def _check_references(archive: Archive) -> None:
     for parts in (*lists, archive.lines, archive.quotes):
         if len({part.id for part in parts}) < len(parts):
             raise FileRefused("This archive is damaged: two of its parts have the same id.")
-    if any(entry.plot_id not in plots for entry in archive.ledger):
+    photos = {photo.id for photo in archive.photos}
+    for entry in (*archive.ledger, *archive.corrected):
+        if entry.pile_id is not None and entry.pile_id not in piles:
+            raise FileRefused("This archive is damaged: its ledger names a pile that is not in it.")
+        if not photos.issuperset(entry.photos):
+            raise FileRefused("This archive is damaged: its ledger names a photo that is not in it.")
+    if any(entry.plot_id not in {*plots, None} for entry in archive.ledger):
         raise FileRefused("This archive is damaged: its ledger names a plot that is not in it.")
     ways = [landmark.landmark for landmark in archive.landmarks if isinstance(landmark.landmark, Way)]
     if sum(crossings(way, ways[:at]) for at, way in enumerate(ways)) > MOST_CROSSINGS:

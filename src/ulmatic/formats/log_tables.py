@@ -10,20 +10,38 @@ from ulmatic.formats.files import FileRefused
 
 MOST_ENTRIES = 20_000
 WORDS = {
-    "measured": "measured", "laid": "laid", "dug_in": "dug in", "removed": "taken off", "fed": "fed",
-    "spread": "spread", "grown": "grown", "observed": "weeds",
+    "measured": "measured", "profile": "dug profile", "laid": "laid", "dug_in": "dug in", "removed": "taken off",
+    "fed": "fed", "spread": "spread", "grown": "grown", "observed": "weeds", "moisture": "moisture", "worms": "worms",
+    "soil_test": "soil test", "ripeness": "ripeness", "plants": "plants", "tree": "tree", "pile": "pile checked",
+    "hours": "hours", "watered_in": "watered in", "note": "note", "learning_restarted": "learning restarted",
 }  # fmt: skip
 """What happened, as the table has it."""
 FIELDS = {
     "depth": "depth_mm", "readings": "readings_mm", "settled": "settled", "has lain for, months": "lain_months",
+    "confirmed": "confirmed", "cause": "cause", "dry chips": "dry_mm", "moist chips": "moist_mm",
+    "humus": "humus_depth_mm",
     "material": "material", "volume": "volume_m3", "chipped on": "chipped_on", "quarter": "quarter",
     "round": "round_number", "chips taken off": "chips_mm", "humus taken off": "humus_mm", "product": "product",
     "n": "n", "p": "p", "k": "k", "product, g/m²": "grams_m2", "soluble": "soluble", "crop": "crop",
-    "nitrogen, g/m²": "grams_n_m2", "weeds": "weeds",
+    "nitrogen, g/m²": "grams_n_m2", "weeds": "weeds", "sort of weed": "sort", "cover": "cover", "pull": "pull",
+    "days without rain": "days_without_rain", "feel": "feel", "count": "count", "holes": "holes", "ph": "ph",
+    "organic matter": "organic", "nitrogen, mg/kg": "nitrogen_mg_kg", "phosphorus, mg/kg": "phosphorus_mg_kg",
+    "potassium, mg/kg": "potassium_mg_kg", "fork": "fork", "squeeze": "squeeze", "smell": "smell", "cress": "cress",
+    "action": "action", "name": "name", "water": "water_m3", "girth": "girth_m", "canopy": "canopy_m",
+    "guard": "guard", "temperature": "temperature_c", "height": "height_m", "turned": "turned", "sieved": "sieved_m3",
+    "task": "task", "hours": "hours", "person": "person",
 }  # fmt: skip
 """Headings, and the field of an entry each stands for."""
-COLUMNS = ("plot", "day", "what", *FIELDS, "pile", "by", "id")
-_SHARES, _FLAGS = ("n", "p", "k"), ("settled", "soluble", "weeds")
+COLUMNS = ("plot", "day", "what", *FIELDS, "trees", "checked pile", "remark", "pile", "by", "id")
+_SHARES, _FLAGS = ("n", "p", "k", "cover", "organic"), ("settled", "soluble", "weeds", "confirmed", "turned")
+_PLAIN = (
+    "grams_m2", "grams_n_m2", "days_without_rain", "count", "holes", "ph", "nitrogen_mg_kg", "phosphorus_mg_kg",
+    "potassium_mg_kg", "hours",
+)  # fmt: skip
+_WORDED = (
+    "crop", "cause", "sort", "pull", "feel", "fork", "squeeze", "smell", "cress", "action", "guard", "task",
+)  # fmt: skip
+_UNITS = {"_mm": " mm", "_m3": " m3", "_m": " m", "_c": " °C"}
 _KINDS = {words: kind for kind, words in WORDS.items()} | {kind: kind for kind in WORDS}
 
 
@@ -37,6 +55,9 @@ class LogRow:
     entry: dict[str, Any]
     id: str = ""
     from_pile: bool = False
+    trees: str = ""
+    pile: str = ""
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -51,6 +72,9 @@ class LogCells:
     by: str
     from_pile: bool
     material: str = ""
+    trees: str = ""
+    pile: str = ""
+    note: str = ""
 
 
 def heading_of(field: str) -> str:
@@ -70,6 +94,7 @@ def rows_of(entries: Iterable[LogCells]) -> list[dict[str, str]]:
             row[heading] = "" if value is None or value == [] else logged.typed.get(field) or _spelled(field, value)
         if logged.material:
             row["material"] = logged.material
+        row |= {"trees": logged.trees, "checked pile": logged.pile, "remark": logged.note}
         rows.append({**row, "pile": "yes" if logged.from_pile else "", "by": logged.by, "id": logged.id})
     return rows
 
@@ -82,8 +107,10 @@ def _spelled(field: str, value: Any) -> str:
     if isinstance(value, float):
         if field in _SHARES:
             return f"{value * 100:.10g} %"
-        unit = " mm" if field.endswith("_mm") else " m3" if field.endswith("_m3") else ""
+        unit = next((unit for ending, unit in _UNITS.items() if field.endswith(ending)), "")
         return f"{number_text(value)}{unit}"
+    if field in _WORDED:
+        return str(value).replace("_", " ")
     return str(value + 1) if field == "quarter" else str(value)
 
 
@@ -111,7 +138,8 @@ def read_log(name: str, content: bytes) -> list[LogRow]:
             LogRow(
                 number=number, plot=texts.get("plot", ""), day=texts.get("day", "")[:10],
                 entry=_entry(_KINDS.get(what, what), texts), id=texts.get("id", ""),
-                from_pile=texts.get("pile", "").lower() in ("yes", "y", "true"),
+                from_pile=texts.get("pile", "").lower() in ("yes", "y", "true"), trees=texts.get("trees", ""),
+                pile=texts.get("checked pile", ""), note=texts.get("remark", ""),
             )
         )  # fmt: skip
     return rows
@@ -127,9 +155,9 @@ def _entry(kind: str, texts: Mapping[str, str]) -> dict[str, Any]:
             entry[field] = text.lower() in ("yes", "y", "true")
         elif field == "quarter":
             entry[field] = int(text) - 1 if text.isdigit() and len(text) < 3 else text
-        elif field in ("grams_m2", "grams_n_m2"):
+        elif field in _PLAIN:
             entry[field] = text.replace(",", ".")
-        elif field == "crop":
+        elif field in _WORDED:
             entry[field] = text.lower().replace(" ", "_")
         elif field == "chipped_on":
             entry[field] = text[:10]

@@ -1,7 +1,7 @@
-"""Archives of versions 1 to 4 as one of version 5.
+"""Archives of versions 1 to 5 as one of version 6.
 
 Version 1 had neither climate, landmarks nor recipes; 2 neither priorities nor buying; 3 no log and no rules; 4 kept the
-existing depth with the plot, and rules and windows by month.
+existing depth with the plot, and rules and windows by month; 5 had neither photos nor entries of piles and trees.
 """
 
 from collections.abc import Mapping, Sequence
@@ -17,9 +17,9 @@ Data = dict[str, Any]
 
 
 def upgraded(data: Data, undated: date) -> Data:
-    """Return an archive's data as version 5; `undated` is taken where no day is said."""
-    if data["version"] == 5:
-        return data
+    """Return an archive's data as version 6; `undated` is taken where no day is said."""
+    if data["version"] >= 5:
+        return {**data, "version": 6}
     site = dict(data["site"])
     southern = is_southern(site.get("climate"))
     loads = site.pop("loads_chosen", None)
@@ -37,7 +37,7 @@ def upgraded(data: Data, undated: date) -> Data:
         for number, landmark in enumerate(data.get("landmarks", []), 1)
     ]
     rest = {key: value for key, value in data.items() if key not in ("site", "plots", "landmarks", "version")}
-    return {**rest, "version": 5, "site": site, "plots": plots, "landmarks": landmarks, "ledger": ledger}
+    return {**rest, "version": 6, "site": site, "plots": plots, "landmarks": landmarks, "ledger": ledger}
 
 
 def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[Data, list[Data]]:

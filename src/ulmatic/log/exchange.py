@@ -6,6 +6,7 @@ from uuid import UUID, uuid5
 from pydantic import ValidationError
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.log import Trees
 from ulmatic.formats import FileRefused
 from ulmatic.formats.cells import write_csv, write_xlsx
 from ulmatic.formats.log_tables import COLUMNS, WORDS, LogCells, LogRow, heading_of, read_log, rows_of
@@ -20,17 +21,32 @@ def log_table(scope: Scope, site_id: UUID, ending: str) -> bytes:
     """Return the log of a site as CSV or XLSX."""
     snapshot = snapshot_of(scope, site_id)
     plots = {plot.id: plot.plot.name for plot in snapshot.site.plots}
+    piles = {pile.id: pile.name for pile in snapshot.site.piles}
     materials = {key: material.name for key, material in snapshot.site.materials.items()}
     rows = rows_of(
         LogCells(
-            id=str(logged.id), plot=plots[logged.plot_id], day=logged.on.isoformat(),
+            id=str(logged.id), plot=plots.get(logged.plot_id, "") if logged.plot_id else "", day=logged.on.isoformat(),
             entry=logged.entry.model_dump(mode="json"), typed=_texts(logged.typed), by=logged.by,
-            from_pile=logged.pile_id is not None,
-            material=materials.get(getattr(logged.entry, "material", ""), ""),
+            from_pile=logged.in_book, material=materials.get(getattr(logged.entry, "material", ""), ""),
+            trees=_trees(logged.trees), note=logged.note,
+            pile="" if logged.in_book or logged.pile_id is None else piles.get(logged.pile_id, ""),
         )
         for logged in service.log_of(snapshot)
     )  # fmt: skip
     return write_csv(rows, COLUMNS) if ending == "csv" else write_xlsx(rows, COLUMNS, "Log")
+
+
+def _trees(trees: Trees | None) -> str:
+    if trees is None:
+        return ""
+    return str(trees.first) if trees.first == trees.last else f"{trees.first}-{trees.last}"
+
+
+def _typed_trees(text: str) -> dict[str, int] | None:
+    first, _, last = text.replace("–", "-").partition("-")
+    if not first.strip().isdigit() or (last and not last.strip().isdigit()):
+        return None
+    return {"first": int(first), "last": int(last or first)}
 
 
 def _texts(typed: dict[str, Any]) -> dict[str, str]:
@@ -54,6 +70,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
     errors: list[RowError] = []
     entries: list[tuple[LogRow, NewLogEntry]] = []
     names = {material.name.lower(): key for key, material in snapshot.site.materials.items()}
+    piles = {pile.name.lower(): pile.id for pile in snapshot.site.piles}
     plots: dict[str, list[UUID]] = {}
     for plot in snapshot.site.plots:
         plots.setdefault(plot.plot.name.lower(), []).append(plot.id)
@@ -61,7 +78,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         if row.from_pile:
             continue
         named = plots.get(row.plot.lower(), [])
-        if len(named) != 1:
+        if row.plot and len(named) != 1:
             how = "There is no plot" if not named else "There is more than one plot"
             errors.append(RowError(row=row.number, column="plot", detail=f"{how} called “{row.plot[:80]}” here."))
             continue
@@ -70,8 +87,9 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         try:
             new = NewLogEntry.model_validate(
                 {
-                    "id": _entry_id(site_id, row), "plot_id": named[0], "on": row.day, "entry": entry,
-                    "units": snapshot.site.units,
+                    "id": _entry_id(site_id, row), "plot_id": named[0] if row.plot else None, "on": row.day,
+                    "entry": entry, "units": snapshot.site.units, "trees": _typed_trees(row.trees), "note": row.note,
+                    "pile_id": piles.get(row.pile.lower()) if row.pile else None,
                 }
             )  # fmt: skip
             service.check_entry(scope, snapshot.row, new)

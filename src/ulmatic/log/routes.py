@@ -5,28 +5,72 @@ from uuid import UUID
 
 from fastapi import APIRouter, Body, Query, Response
 
-from ulmatic.accounts.scope import CrewScope
+from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.core.site.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
-from ulmatic.log import exchange, service
-from ulmatic.log.schemas import LogEntryOut, LogEstimate, LogImport, NewLogEntry
+from ulmatic.log import exchange, photos, service
+from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, LogImport, NewLogEntry, PhotoOut, RowReadings
+from ulmatic.site.snapshot import snapshot_of
 from ulmatic.site.views import SiteView, WorkView
 
 router = APIRouter(tags=["log"])
 LOG = "/workspaces/{workspace_id}/sites/{site_id}/log"
+PHOTOS = "/workspaces/{workspace_id}/sites/{site_id}/photos"
 
 
 @router.get(LOG)
 def read_log(site_id: UUID, scope: SiteView) -> list[LogEntryOut]:
-    """Return what was seen and done on plots, the latest first; layings from piles among it."""
+    """Return what was seen and done on plots and piles, the latest first; layings from piles among it."""
     return service.log_entries(scope, site_id)
 
 
 @router.post(LOG, status_code=201)
 def add_log_entry(site_id: UUID, entry: NewLogEntry, scope: CrewScope) -> LogEntryOut:
-    """Write down what was measured, laid, dug in, removed, fed or observed."""
+    """Write down what was seen or done; the answer says what it has changed."""
     written = service.add_entry(scope, site_id, entry)
     scope.commit()
     return written
+
+
+@router.post(LOG + "/rows", status_code=201)
+def add_row_readings(site_id: UUID, readings: RowReadings, scope: CrewScope) -> LogEntries:
+    """Write down the depths of the trees of a row, such as “1–40: 60 mm; 41–80: 45 mm”."""
+    written = service.add_rows(scope, site_id, readings)
+    scope.commit()
+    return written
+
+
+@router.get(LOG + "/{entry_id}/history")
+def read_history(site_id: UUID, entry_id: UUID, scope: ViewerScope) -> list[LogEntryOut]:
+    """Return what an entry has corrected, the latest first."""
+    return service.entry_history(scope, site_id, entry_id)
+
+
+@router.get(PHOTOS)
+def list_photos(site_id: UUID, scope: ViewerScope) -> list[PhotoOut]:
+    """Return the photos of a site, the latest first."""
+    return photos.site_photos(scope, site_id)
+
+
+@router.put(PHOTOS + "/{photo_id}", status_code=201)
+def put_photo(
+    site_id: UUID,
+    photo_id: UUID,
+    scope: CrewScope,
+    content: Annotated[bytes, Body(media_type="application/octet-stream")],
+    keep_location: bool = False,
+) -> PhotoOut:
+    """Keep a photo; sent again it is kept once. Where it was taken is kept only if that is wanted."""
+    written = photos.put_photo(scope, site_id, photo_id, content, keep_location=keep_location)
+    scope.commit()
+    return written
+
+
+@router.get("/workspaces/{workspace_id}/photos/{photo_id}", response_class=Response)
+def read_photo(photo_id: UUID, scope: ViewerScope, small: bool = False) -> Response:
+    """Return a photo as JPEG, or its thumbnail."""
+    content = photos.read_photo(scope, photo_id, thumbnail=small)
+    return Response(content, media_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
 @router.get(LOG + ".{ending}", response_class=Response)
@@ -69,3 +113,9 @@ def restore_log_entry(site_id: UUID, entry_id: UUID, scope: CrewScope) -> None:
     """Take back the deletion of an entry."""
     service.restore_entry(scope, site_id, entry_id)
     scope.commit()
+
+
+@router.get(LOG + "/learning")
+def read_learning(site_id: UUID, scope: SiteView) -> LearningSheet:
+    """Return what readings teach, which of them are asked about, and how earlier forecasts have come out."""
+    return learning_sheet(snapshot_of(scope, site_id).state)

@@ -3,21 +3,42 @@
 from collections.abc import Collection, Iterable, Sequence
 from datetime import UTC, datetime
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.log import Laid, LogEntry, Measured, Spread
+from ulmatic.core.decay import Learned
+from ulmatic.core.log import (
+    DugIn,
+    Hours,
+    Laid,
+    LearningRestarted,
+    LogEntry,
+    Measured,
+    Noted,
+    Observed,
+    PileChecked,
+    Profile,
+    Removed,
+    Spread,
+    TreeMeasured,
+)
+from ulmatic.core.log.rows import rows_of_trees
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
-from ulmatic.log.models import LedgerRow
-from ulmatic.log.schemas import LogEntryOut, LogEstimate, NewLogEntry
+from ulmatic.core.site import SitePlan
+from ulmatic.core.site.changes import changes
+from ulmatic.core.survey.shapes import trees_of
+from ulmatic.log.models import LedgerRow, SiteLessonRow
+from ulmatic.log.photos import check_photos
+from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added
 from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
-from ulmatic.survey.models import SiteRow
+from ulmatic.stock.models import PileRow
+from ulmatic.survey.models import PlotRow, SiteRow
 from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
 
@@ -35,12 +56,14 @@ def ledger_rows(scope: Scope, site: SiteRow, plots: Collection[UUID] | None = No
 def log_of(snapshot: Snapshot) -> list[LogEntryOut]:
     """Return what was seen and done on plots, the earliest first; layings from piles among it."""
     plots = snapshot.plots_by_id
-    entries = [LogEntryOut.model_validate(row) for row in snapshot.ledger_rows if row.plot_id in plots]
+    entries = [
+        LogEntryOut.model_validate(row) for row in snapshot.ledger_rows if row.plot_id is None or row.plot_id in plots
+    ]
     writers = {row.id: row.by for row in snapshot.book_rows}
     entries += [
         LogEntryOut(
             id=entry.id, plot_id=entry.plot_id, on=entry.on, entry=entry.entry, typed={}, by=writers.get(entry.id, ""),
-            created_at=entry.written_at, pile_id=entry.pile_id,
+            created_at=entry.written_at, pile_id=entry.pile_id, in_book=True,
         )
         for entry in snapshot.site.book_layings
         if entry.plot_id in plots
@@ -62,6 +85,8 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
         material = known(shelf(scope), entry.entry.material, "entry.material")
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
+    _check_where(scope, site, entry)
+    check_photos(scope, site.id, entry.photos)
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "The chipping date must be before the laying date.", field="entry.chipped_on")
     return material
@@ -74,32 +99,116 @@ def add_settled(scope: Scope, site: SiteRow, entries: Sequence[NewLogEntry]) -> 
         added(scope, _row(scope, site, entry, entry.entry, entry.typed()))
 
 
+def _check_where(scope: Scope, site: SiteRow, entry: NewLogEntry) -> None:
+    """Raise the 422 problem where an entry is of no plot or pile, or of trees that the plot does not have."""
+    if isinstance(entry.entry, PileChecked):
+        pile = scope.session.scalar(scope.select(PileRow).where(PileRow.id == entry.pile_id))
+        if pile is None or pile.site_id != site.id:
+            raise Problem(422, "Choose a pile.", field="pile_id")
+        return
+    if entry.plot_id is None:
+        if not isinstance(entry.entry, Hours | Noted):
+            raise Problem(422, "Choose a plot.", field="plot_id")
+        return
+    plot = _plot(scope, site.id, entry.plot_id)
+    if entry.trees is not None and entry.trees.last > (count := trees_of(plot_of(plot).shape)):
+        trees = "has no trees" if count < 2 else f"has the trees 1 to {count}"
+        raise Problem(422, f"“{plot.name}” {trees}.", field="trees.last")
+
+
+def _plot(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotRow:
+    try:
+        return one_plot(scope, site_id, plot_id)
+    except Problem:
+        raise Problem(422, "This plot does not exist any more.", field="plot_id") from None
+
+
 def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed: dict[str, Any]) -> LedgerRow:
     return LedgerRow(
-        id=entry.id, site_id=site.id, plot_id=entry.plot_id, on=entry.on, entry=what.model_dump(mode="json"),
+        id=entry.id, site_id=site.id, plot_id=entry.plot_id, pile_id=entry.pile_id,
+        trees=None if entry.trees is None else entry.trees.model_dump(), on=entry.on,
+        entry=what.model_dump(mode="json"),
         typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
+        note=entry.note, photos=[str(photo) for photo in entry.photos], corrects=entry.corrects,
     )  # fmt: skip
 
 
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
-    """Keep an entry; the same id again returns the one that is there."""
+    """Keep an entry and say what it has changed; the same id again returns the one that is there."""
     site = scope.one(SiteRow, site_id)
-    there = scope.session.scalar(scope.select(LedgerRow).where(LedgerRow.id == entry.id))
+    there = _there(scope, site_id, entry.id)
     if there is not None:
-        return LogEntryOut.model_validate(_one(scope, site_id, entry.id))
-    try:
-        plot = one_plot(scope, site_id, entry.plot_id)
-    except Problem:
-        raise Problem(422, "This plot does not exist any more.", field="plot_id") from None
+        return LogEntryOut.model_validate(there)
+    before = _plan_before(scope, site_id, [entry.entry])
+    row = _write(scope, site, entry)
+    written = LogEntryOut.model_validate(row)
+    return written.model_copy(update={"said": _said(scope, site_id, before, [row])})
+
+
+def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:
+    """Keep depths of the trees of a row, typed as one text; sent again they are kept once."""
+    site = scope.one(SiteRow, site_id)
+    entries = [
+        NewLogEntry.model_validate(
+            {
+                "id": uuid5(typed.id, str(number)), "plot_id": typed.plot_id, "on": typed.on, "units": typed.units,
+                "trees": trees, "entry": {"kind": "measured", "depth_mm": depth},
+            }
+        )
+        for number, (trees, depth) in enumerate(rows_of_trees(typed.readings))
+    ]  # fmt: skip
+    before = _plan_before(scope, site_id, [entry.entry for entry in entries])
+    rows = [_there(scope, site_id, entry.id) or _write(scope, site, entry) for entry in entries]
+    written = [LogEntryOut.model_validate(row) for row in rows]
+    return LogEntries(entries=written, said=_said(scope, site_id, before, rows))
+
+
+def _there(scope: Scope, site_id: UUID, entry_id: UUID) -> LedgerRow | None:
+    there = scope.session.scalar(scope.select(LedgerRow).where(LedgerRow.id == entry_id))
+    return None if there is None else _one(scope, site_id, entry_id)
+
+
+def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:
     material = check_entry(scope, site, entry)
     what, typed = entry.entry, entry.typed()
-    if isinstance(what, Laid) and what.depth_mm is not None and material is not None:
-        planned = plot_of(plot)
+    if isinstance(what, Laid) and what.depth_mm is not None and material is not None and entry.plot_id is not None:
+        planned = plot_of(_plot(scope, site.id, entry.plot_id))
         setting = empty_state(scope, site).setting_of(planned)
         what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, setting, planned.use, material)})
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
-    return LogEntryOut.model_validate(added(scope, _row(scope, site, entry, what, typed)))
+    if entry.corrects is not None:
+        scope.delete(_one(scope, site.id, entry.corrects))
+    return added(scope, _row(scope, site, entry, what, typed))
+
+
+MOVING = (Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted)
+"""Entries from which another plan follows."""
+
+
+def _plan_before(scope: Scope, site_id: UUID, entries: Sequence[LogEntry]) -> SitePlan | None:
+    return snapshot_of(scope, site_id).plan() if any(isinstance(entry, MOVING) for entry in entries) else None
+
+
+def _said(scope: Scope, site_id: UUID, before: SitePlan | None, rows: Sequence[LedgerRow]) -> tuple[str, ...]:
+    """Say what entries have changed, and let the workspace's other sites know what was learned."""
+    if before is None:
+        return ()
+    scope.session.flush()
+    after = snapshot_of(scope, site_id).plan()
+    keep_lessons(scope, site_id, after.state.learned)
+    return changes(before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
+
+
+def keep_lessons(scope: Scope, site_id: UUID, learned: Learned) -> None:
+    """Keep what the readings of a site say by themselves, for the workspace's other sites."""
+    lessons = {key: [taught.mean, taught.variance] for key, taught in sorted(learned.message.items())}
+    row = scope.session.scalar(scope.select(SiteLessonRow).where(SiteLessonRow.id == site_id))
+    if row is None:
+        if lessons:
+            added(scope, SiteLessonRow(id=site_id, site_id=site_id, lessons=lessons))
+    elif row.lessons != lessons:
+        row.lessons = lessons
 
 
 def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstimate | None:
@@ -172,11 +281,26 @@ def _one(scope: Scope, site_id: UUID, entry_id: UUID, *, deleted: bool = False) 
 
 
 def delete_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
-    """Delete an entry; `restoration` takes it back."""
-    scope.delete(_one(scope, site_id, entry_id))
+    """Delete an entry; what it corrected holds again. `restoration` takes that back."""
+    row = _one(scope, site_id, entry_id)
+    if row.corrects is not None:
+        scope.restore(LedgerRow, row.corrects)
+    scope.delete(row)
 
 
 def restore_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     """Take back the deletion of an entry."""
-    _one(scope, site_id, entry_id, deleted=True)
+    row = _one(scope, site_id, entry_id, deleted=True)
+    if row.corrects is not None:
+        scope.delete(_one(scope, site_id, row.corrects))
     scope.restore(LedgerRow, entry_id)
+
+
+def entry_history(scope: Scope, site_id: UUID, entry_id: UUID) -> list[LogEntryOut]:
+    """Return what an entry has corrected, the latest first: originals are kept."""
+    row = _one(scope, site_id, entry_id)
+    originals: list[LogEntryOut] = []
+    while row.corrects is not None:
+        row = _one(scope, site_id, row.corrects, deleted=True)
+        originals.append(LogEntryOut.model_validate(row))
+    return originals

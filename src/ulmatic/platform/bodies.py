@@ -15,6 +15,8 @@ from ulmatic.platform.problems import Problem
 
 MOST_BYTES = 5_000_000
 """Size of a request's body."""
+MOST_BYTES_OF_ARCHIVES = 60_000_000
+"""Of an archive, which may hold photos."""
 MOST_BYTES_OF_STRANGERS = 20_000
 """Enough to sign in or up; more is not read from anybody else."""
 MOST_BYTES_AT_ONCE = 100_000_000
@@ -61,8 +63,9 @@ class Bodies:
         if "chunked" in request.headers.get("transfer-encoding", ""):
             raise Problem(411, "The length of the request is missing.")
         size = request.headers.get("content-length", "0")
-        if not (size.isascii() and size.isdigit()) or len(size) > 12 or int(size) > MOST_BYTES:
-            raise Problem(413, "This is too large: 5 MB at most.")
+        most = MOST_BYTES_OF_ARCHIVES if request.url.path.endswith("/archives") else MOST_BYTES
+        if not (size.isascii() and size.isdigit()) or len(size) > 12 or int(size) > most:
+            raise Problem(413, f"This is too large: {most // 1_000_000} MB at most.")
         if int(size) > MOST_BYTES_OF_STRANGERS:
             token = request.cookies.get(COOKIE)
             if token is None or not await run_in_threadpool(self._known, token):

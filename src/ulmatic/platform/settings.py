@@ -5,6 +5,10 @@ from pathlib import Path
 
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from ulmatic.platform.cluster import default_folder
+
+PROJECT = Path(__file__).parents[3]
+
 
 class Settings(BaseSettings):
     """What differs between one installation and another.
@@ -38,6 +42,8 @@ class Settings(BaseSettings):
         Addresses of proxies in front, with commas between; only what they say of a visitor's address is believed.
     metrics_token : str
         Who brings it may read `/metrics`; empty means that nobody may.
+    photos : Path
+        The folder in which photos are kept.
     attempts : str
         Sign-in attempts allowed per address and per account, as `limits` writes it.
     """
@@ -61,7 +67,8 @@ class Settings(BaseSettings):
     proxies: str = ""
     metrics_token: str = ""
     session_days: int = 30
-    web_dist: Path = Path(__file__).parents[3] / "web" / "dist"
+    photos: Path = default_folder(PROJECT).with_name("photos")
+    web_dist: Path = PROJECT / "web" / "dist"
 
 
 @lru_cache

@@ -1,6 +1,6 @@
 """A whole site in and out of an archive."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid5
@@ -14,12 +14,14 @@ from ulmatic.core.recipe import PracticeChoices
 from ulmatic.formats import FileRefused
 from ulmatic.formats.archive import (
     Archive,
+    ArchivedCorrection,
     ArchivedDay,
     ArchivedDelivery,
     ArchivedEntry,
     ArchivedLandmark,
     ArchivedLine,
     ArchivedOffer,
+    ArchivedPhoto,
     ArchivedPile,
     ArchivedPlot,
     ArchivedQuote,
@@ -28,9 +30,12 @@ from ulmatic.formats.archive import (
     read_archive,
     write_archive,
 )
-from ulmatic.log.models import LedgerRow
+from ulmatic.formats.packed import packed, unpacked
+from ulmatic.formats.photos import Photo, photo
+from ulmatic.log.models import LedgerRow, PhotoRow, SiteLessonRow
 from ulmatic.materials.models import MaterialRow
 from ulmatic.money.models import QuoteRow
+from ulmatic.platform.photos import keep_photo, photo_content
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.typed import TypedEntry
 from ulmatic.platform.writes import added
@@ -43,15 +48,39 @@ from ulmatic.survey.schemas import SiteOut
 
 
 def archive(scope: Scope, site_id: UUID) -> bytes:
-    """Return a whole site as a JSON archive."""
+    """Return a whole site as a JSON archive, without the photos themselves."""
     snapshot = snapshot_of(scope, site_id)
     return write_archive(_archive(scope, snapshot))
+
+
+def archive_with_photos(scope: Scope, site_id: UUID) -> bytes:
+    """Return a whole site as a ZIP: the JSON archive and its photos."""
+    photos = {row.hash: photo_content(row.hash) for row in _photos(scope, site_id)}
+    return packed(archive(scope, site_id), {name: jpeg for name, jpeg in photos.items() if jpeg is not None})
+
+
+def _photos(scope: Scope, site_id: UUID) -> Sequence[PhotoRow]:
+    query = scope.select(PhotoRow).where(PhotoRow.site_id == site_id).order_by(PhotoRow.created_at, PhotoRow.id)
+    return scope.session.scalars(query).all()
+
+
+def _corrected(scope: Scope, site_id: UUID) -> Sequence[LedgerRow]:
+    query = scope.select(LedgerRow, deleted=True).where(LedgerRow.site_id == site_id)
+    return scope.session.scalars(query.order_by(LedgerRow.on, LedgerRow.created_at, LedgerRow.id)).all()
+
+
+def _entry(row: LedgerRow) -> dict[str, Any]:
+    return {
+        "id": row.id, "plot_id": row.plot_id, "pile_id": row.pile_id, "trees": row.trees, "on": row.on,
+        "written_at": row.created_at, "entry": row.entry, "typed": row.typed, "by": row.by, "note": row.note,
+        "photos": row.photos, "corrects": row.corrects,
+    }  # fmt: skip
 
 
 def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
     row, site = snapshot.row, snapshot.site
     ids = {plot.id for plot in snapshot.plot_rows}
-    ledger = [entry for entry in snapshot.ledger_rows if entry.plot_id in ids]
+    ledger = [entry for entry in snapshot.ledger_rows if entry.plot_id is None or entry.plot_id in ids]
     quotes = scope.session.scalars(
         scope.select(QuoteRow).where(QuoteRow.site_id == row.id).order_by(QuoteRow.number)
     ).all()
@@ -86,6 +115,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
         ArchivedDelivery.model_validate(
             {
                 **delivery_of(row).model_dump(), "measured": row.measured, "note": row.note, "typed": row.typed,
+                "photo_id": row.photo_id,
                 "offer": _offer(offers.get(row.offer_id)) if row.offer_id else None,
             }
         )
@@ -97,6 +127,10 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
                 **{key: answers[key] for key in ArchivedSite.model_fields if key in answers},
                 "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
                 "parameters": site.parameters.by_key,
+                "elsewhere": {
+                    key: [(taught.mean, taught.variance) for taught in lessons]
+                    for key, lessons in site.elsewhere.items()
+                },
             }
         ),
         plots=plots,
@@ -106,14 +140,18 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
             )
             for row in snapshot.landmark_rows
         ],
-        ledger=[
-            ArchivedEntry.model_validate(
-                {
-                    "id": row.id, "plot_id": row.plot_id, "on": row.on, "written_at": row.created_at,
-                    "entry": row.entry, "typed": row.typed, "by": row.by,
-                }
+        ledger=[ArchivedEntry.model_validate(_entry(row)) for row in ledger],
+        corrected=[
+            ArchivedCorrection.model_validate({**_entry(row), "deleted_at": row.deleted_at})
+            for row in _corrected(scope, row.id)
+            if row.plot_id is None or row.plot_id in ids
+        ],
+        photos=[
+            ArchivedPhoto(
+                id=photo.id, hash=photo.hash, drawn=photo.drawn, by=photo.by, created_at=photo.created_at,
+                location=None if photo.location is None else (photo.location[0], photo.location[1]),
             )
-            for row in ledger
+            for photo in _photos(scope, row.id)
         ],
         buying=site.buying, buying_typed=row.buying.get("typed", {}), suppliers=suppliers, deliveries=deliveries,
         piles=[
@@ -172,14 +210,18 @@ def _named_materials(snapshot: Snapshot, suppliers: list[ArchivedSupplier]) -> l
 class _Restoring:
     """New ids for the parts of an archive, made from the new site's."""
 
-    def __init__(self, scope: Scope, site_id: UUID, archive: Archive) -> None:
-        self.scope, self.site_id, self.archive = scope, site_id, archive
+    def __init__(self, scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo]) -> None:
+        self.scope, self.site_id, self.archive, self.pictures = scope, site_id, archive, pictures
         self.materials = self._materials()
         self.suppliers = self._suppliers()
 
     def new(self, old: UUID) -> UUID:
         """Return the id that a part has here."""
         return uuid5(self.site_id, str(old))
+
+    def photo(self, old: UUID | None) -> UUID | None:
+        """Return the id that a photo has here; None where it did not come along."""
+        return self.new(old) if old is not None and old in self.pictures else None
 
     def material(self, key: str | None) -> str | None:
         """Return the key a material has here; one that is not known falls back to what the site lays."""
@@ -228,20 +270,26 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     now = datetime.now(UTC)
     try:
         archive = read_archive(content, now.date())
+        pictures = _pictures(archive, unpacked(content)[1])
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
     if there is not None:
         return SiteOut.model_validate(there)
     with scope.session.no_autoflush:
-        site = _restore(scope, site_id, archive, now)
+        site = _restore(scope, site_id, archive, pictures, now)
     scope.session.flush()
     return SiteOut.model_validate(site)
 
 
-def _restore(scope: Scope, site_id: UUID, archive: Archive, now: datetime) -> SiteRow:
-    restoring = _Restoring(scope, site_id, archive)
-    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed"})
+def _pictures(archive: Archive, files: Mapping[str, bytes]) -> dict[UUID, Photo]:
+    """Return the photos of an archive that came with it, each checked as one that is sent."""
+    return {picture.id: photo(files[picture.hash]) for picture in archive.photos if picture.hash in files}
+
+
+def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo], now: datetime) -> SiteRow:
+    restoring = _Restoring(scope, site_id, archive, pictures)
+    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed", "elsewhere"})
     values["seasons"] = archive.site.seasons.model_dump(mode="json", exclude_none=True)
     values["chosen"] = [_chosen(choice.model_dump(mode="json"), restoring) for choice in archive.site.chosen]
     values["material"] = restoring.material(archive.site.material)
@@ -253,19 +301,18 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, now: datetime) -> Si
     site = added(scope, SiteRow(id=site_id, buying=buying, **values))
     today = now.astimezone(zone_of(site)).date()
     _restore_ground(scope, site, restoring)
-    for entry in archive.ledger:
+    for entry in (*archive.ledger, *archive.corrected):
         if entry.on > today:
-            name = next(plot.name for plot in archive.plots if plot.id == entry.plot_id)
+            name = next((plot.name for plot in archive.plots if plot.id == entry.plot_id), archive.site.name)
             raise Problem(422, f"The log of “{name}” has an entry for a day in the future.", field="file")
-        values = entry.entry.model_dump(mode="json")
-        if isinstance(entry.entry, Laid | Spread):
-            values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
-        scope.session.add(
-            _of(scope, LedgerRow(
-                id=restoring.new(entry.id), site_id=site.id, plot_id=restoring.new(entry.plot_id), on=entry.on,
-                entry=values, typed=_texts(entry.typed), by=entry.by, created_at=min(now, entry.written_at),
-            ))
-        )  # fmt: skip
+        scope.session.add(_of(scope, _restored_entry(entry, site.id, restoring, pictures, now)))
+    for picture in archive.photos:
+        if picture.id in pictures:
+            scope.session.add(_of(scope, _restored_photo(picture, pictures[picture.id], site.id, restoring, now)))
+    for number, told in enumerate(_by_site(archive.site.elsewhere)):
+        lessons = {restoring.material(key) or key: list(lesson) for key, lesson in told.items()}
+        row = SiteLessonRow(id=uuid5(site.id, f"elsewhere {number}"), site_id=site.id, lessons=lessons)
+        scope.session.add(_of(scope, row))
     _restore_stock(scope, site, restoring)
     for day in archive.weather:
         scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
@@ -278,6 +325,41 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, now: datetime) -> Si
             ))
         )  # fmt: skip
     return site
+
+
+def _restored_entry(
+    entry: ArchivedEntry, site_id: UUID, restoring: _Restoring, pictures: Mapping[UUID, Photo], now: datetime
+) -> LedgerRow:
+    values = entry.entry.model_dump(mode="json")
+    if isinstance(entry.entry, Laid | Spread):
+        values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
+    return LedgerRow(
+        id=restoring.new(entry.id), site_id=site_id, on=entry.on, entry=values, typed=_texts(entry.typed), by=entry.by,
+        plot_id=restoring.new(entry.plot_id) if entry.plot_id else None,
+        pile_id=restoring.new(entry.pile_id) if entry.pile_id else None,
+        trees=None if entry.trees is None else entry.trees.model_dump(), created_at=min(now, entry.written_at),
+        note=entry.note, photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
+        corrects=restoring.new(entry.corrects) if entry.corrects else None,
+        deleted_at=entry.deleted_at if isinstance(entry, ArchivedCorrection) else None,
+    )  # fmt: skip
+
+
+def _restored_photo(
+    archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, now: datetime
+) -> PhotoRow:
+    return PhotoRow(
+        id=restoring.new(archived.id), site_id=site_id, hash=keep_photo(picture), width=picture.width,
+        height=picture.height, size=len(picture.jpeg), drawn=archived.drawn, by=archived.by,
+        location=list(archived.location) if archived.location else None, created_at=min(now, archived.created_at),
+    )  # fmt: skip
+
+
+def _by_site(elsewhere: Mapping[str, Sequence[tuple[float, float]]]) -> list[dict[str, tuple[float, float]]]:
+    """Return what other sites said, a row each."""
+    most = max((len(lessons) for lessons in elsewhere.values()), default=0)
+    return [
+        {key: lessons[number] for key, lessons in elsewhere.items() if number < len(lessons)} for number in range(most)
+    ]
 
 
 def _of(scope: Scope, row: Any) -> Any:
@@ -342,7 +424,7 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
                 measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
                 cost=delivery.cost, currency=delivery.currency, note=delivery.note,
                 worries=list(delivery.worries), typed=_texts(delivery.typed),
-                photo=None, has_photo=False, created_at=at.replace(microsecond=min(999_999, number)),
+                photo_id=restoring.photo(delivery.photo_id), created_at=at.replace(microsecond=min(999_999, number)),
             ))
         )  # fmt: skip
     scope.session.flush()

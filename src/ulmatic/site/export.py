@@ -8,13 +8,14 @@ from tempfile import SpooledTemporaryFile
 from typing import IO, Any
 
 from sqlalchemy import inspect
-from sqlalchemy.orm import undefer
 
 from ulmatic.accounts import service as accounts
 from ulmatic.accounts.scope import Scope
+from ulmatic.log.models import PhotoRow
 from ulmatic.materials.models import MaterialRow
 from ulmatic.money.models import QuoteRow
 from ulmatic.platform.database import WorkspaceRow
+from ulmatic.platform.photos import photo_content
 from ulmatic.site import archives
 from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
 from ulmatic.supply.models import OfferRow, SupplierRow
@@ -25,7 +26,7 @@ TABLES: dict[str, type[WorkspaceRow]] = {
     "materials": MaterialRow, "suppliers": SupplierRow, "offers": OfferRow, "deliveries": DeliveryRow, "piles": PileRow,
     "book": BookRow, "quotes": QuoteRow,
 }  # fmt: skip
-_NOT_TOLD = {"workspace_id", "photo", "deleted_at"}
+_NOT_TOLD = {"workspace_id", "deleted_at"}
 
 
 def workspace_file(scope: Scope) -> IO[bytes]:
@@ -41,15 +42,10 @@ def workspace_file(scope: Scope) -> IO[bytes]:
         for site in scope.session.scalars(scope.select(SiteRow).order_by(SiteRow.name, SiteRow.id)).all():
             plain = re.sub(r"[^A-Za-z0-9]+", "-", site.name).strip("-")[:60] or "site"
             zipped.writestr(f"sites/{plain}-{str(site.id)[:8]}.json", archives.archive(scope, site.id))
-        pictured = scope.select(DeliveryRow).where(DeliveryRow.has_photo).with_only_columns(DeliveryRow.id)
-        for delivery_id in scope.session.scalars(pictured).all():
-            pictured_row = (
-                scope.select(DeliveryRow).where(DeliveryRow.id == delivery_id).options(undefer(DeliveryRow.photo))
-            )
-            delivery = scope.session.scalar(pictured_row)
-            if delivery is not None and delivery.photo:
-                zipped.writestr(f"photos/{delivery_id}.jpg", delivery.photo)
-                scope.session.expunge(delivery)
+        for name in scope.session.scalars(scope.select(PhotoRow).with_only_columns(PhotoRow.hash).distinct()).all():
+            jpeg = photo_content(name)
+            if jpeg is not None:
+                zipped.writestr(f"photos/{name}.jpg", jpeg)
     file.seek(0)
     return file
 

@@ -13,7 +13,8 @@ from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_colu
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
-from ulmatic.core.log import LedgerEntry, LogEntry
+from ulmatic.core.decay import Taught
+from ulmatic.core.log import LedgerEntry, LogEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying
 from ulmatic.core.parameters import Parameters
@@ -26,7 +27,7 @@ from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Place
 from ulmatic.core.units import UnitSystem
-from ulmatic.log.models import LedgerRow
+from ulmatic.log.models import LedgerRow, SiteLessonRow
 from ulmatic.materials.models import MaterialRow
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
@@ -77,7 +78,7 @@ def plot_of(row: PlotRow) -> PlannedPlot:
 def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
-    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, workspace_parameters(scope), [])
+    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, workspace_parameters(scope), [], {})
     return alone.on(today_at(row))
 
 
@@ -206,6 +207,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     piles = _by_site(_all(scope, PileRow, site_id, PileRow.created_at, PileRow.id))
     lines = _by_site(_all(scope, BookRow, site_id, BookRow.ordinal))
     weather = _weather(scope, site_id)
+    lessons = scope.session.scalars(scope.select(SiteLessonRow).order_by(SiteLessonRow.id)).all()
     snapshots = []
     for row in rows:
         own_rows = Rows(
@@ -216,9 +218,20 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
             supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
         )  # fmt: skip
-        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []))
+        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), _elsewhere(lessons, row.id))
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(row)))
     return snapshots
+
+
+def _elsewhere(rows: Iterable[SiteLessonRow], site_id: UUID) -> dict[str, list[Taught]]:
+    """Return what the readings of the workspace's other sites say, by material."""
+    taught: dict[str, list[Taught]] = {}
+    for row in rows:
+        # A row with an id of its own came with the archive of the site it names.
+        if (row.id == row.site_id) == (row.site_id != site_id):
+            for key, (mean, variance) in row.lessons.items():
+                taught.setdefault(key, []).append(Taught(mean, variance))
+    return taught
 
 
 def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
@@ -239,8 +252,9 @@ def workspace_parameters(scope: Scope) -> Parameters:
 
 
 def _site(
-    rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, parameters: Parameters, weather: list[Day]
-) -> Site:
+    rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, parameters: Parameters, weather: list[Day],
+    elsewhere: dict[str, list[Taught]],
+) -> Site:  # fmt: skip
     row = rows.row
     answers = SiteOut.model_validate(row)
     parameters = Parameters.of_mapping({**parameters.by_key, **row.parameters})
@@ -264,7 +278,7 @@ def _site(
         deliveries=tuple(delivery_of(delivery) for delivery in rows.delivery_rows),
         piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
         lines=[book_line(line) for line in rows.book_rows], buying=buying_at(row),
-        chosen=_CHOSEN.validate_python(row.chosen), parameters=parameters,
+        chosen=_CHOSEN.validate_python(row.chosen), parameters=parameters, elsewhere=elsewhere,
     )  # fmt: skip
 
 
@@ -285,8 +299,10 @@ def _supplier(row: SupplierRow) -> Supplier:
 def ledger_entry(row: LedgerRow) -> LedgerEntry:
     """Return an entry of the ledger from its row."""
     return LedgerEntry(
-        id=row.id, plot_id=row.plot_id, on=row.on, written_at=row.created_at, entry=_ENTRY.validate_python(row.entry)
-    )
+        id=row.id, plot_id=row.plot_id, pile_id=row.pile_id, on=row.on, written_at=row.created_at,
+        entry=_ENTRY.validate_python(row.entry),
+        trees=None if row.trees is None else Trees.model_validate(row.trees),
+    )  # fmt: skip
 
 
 def delivery_of(row: DeliveryRow) -> Delivery:
@@ -321,7 +337,7 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
     counts = [
         scope.select(model).with_only_columns(literal(model.__tablename__), everywhere, func.count(), written)
-        for model in (MaterialRow, SupplierRow)
+        for model in (MaterialRow, SupplierRow, SiteLessonRow)
     ]
     for table in (*_OF_SITES, WeatherRow):
         part = scope.select(table).with_only_columns(literal(table.__tablename__), table.site_id, func.count(), written)

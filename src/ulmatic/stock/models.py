@@ -44,8 +44,7 @@ class DeliveryRow(WorkspaceRow, Stamped, Base):
     note: Mapped[str] = mapped_column(default="")
     worries: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)
-    photo: Mapped[bytes | None] = mapped_column(deferred=True)
-    has_photo: Mapped[bool] = mapped_column(default=False)
+    photo_id: Mapped[UUID | None]
     __table_args__ = (of_site(), Index("ix_deliveries_site", "workspace_id", "site_id"))
 
 

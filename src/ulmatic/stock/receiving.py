@@ -5,14 +5,11 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
-from sqlalchemy import func
-
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.stock import LoadSize, NotThere, measured_volume
-from ulmatic.formats.files import FileRefused
-from ulmatic.formats.photos import photo
+from ulmatic.log import photos
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
@@ -65,12 +62,10 @@ def _new_delivery(scope: Scope, site: SiteRow, key: UUID, **values: object) -> D
     if count >= MOST_DELIVERIES:
         raise Problem(409, f"A site keeps {MOST_DELIVERIES:,} loads at most.")
     blank = dict.fromkeys(
-        ("supplier_id", "offer_id", "expected_on", "received_on", "chipped_on", "measured", "volume_m3", "photo")
+        ("supplier_id", "offer_id", "expected_on", "received_on", "chipped_on", "measured", "volume_m3", "photo_id")
     )
     currency = buying_at(site).currency
-    return added(
-        scope, DeliveryRow(id=key, site_id=site.id, **{**blank, "currency": currency, "has_photo": False, **values})
-    )
+    return added(scope, DeliveryRow(id=key, site_id=site.id, **{**blank, "currency": currency, **values}))
 
 
 def one_delivery(scope: Scope, site_id: UUID, delivery_id: UUID, *, deleted: bool = False) -> DeliveryRow:
@@ -257,21 +252,7 @@ def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
         delivery.version += 1
 
 
-def put_photo(scope: Scope, site_id: UUID, delivery_id: UUID, content: bytes) -> None:
-    """Keep a photograph of a load."""
+def put_photo(scope: Scope, site_id: UUID, delivery_id: UUID, photo_id: UUID, content: bytes) -> None:
+    """Keep a photo of a load."""
     row = one_delivery(scope, site_id, delivery_id)
-    try:
-        row.photo, row.has_photo = photo(content), True
-        counted = scope.select(DeliveryRow).where(DeliveryRow.has_photo).with_only_columns(func.count())
-        if (scope.session.scalar(counted) or 0) > MOST_PHOTOS:
-            raise Problem(409, f"A workspace keeps {MOST_PHOTOS:,} photographs at most.")
-    except FileRefused as refusal:
-        raise Problem(422, str(refusal), field="photo") from None
-
-
-def read_photo(scope: Scope, site_id: UUID, delivery_id: UUID) -> bytes:
-    """Return the photograph of a load."""
-    row = one_delivery(scope, site_id, delivery_id)
-    if row.photo is None:
-        raise Problem(404, "There is no photo of this load.")
-    return row.photo
+    row.photo_id = photos.put_photo(scope, site_id, photo_id, content).id

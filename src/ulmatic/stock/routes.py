@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Body, Response
 
-from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.accounts.scope import CrewScope
 from ulmatic.platform.writes import IfMatch
 from ulmatic.site.views import SiteView
 from ulmatic.stock import receiving, service
@@ -69,22 +69,17 @@ def expect_again(site_id: UUID, delivery_id: UUID, scope: CrewScope) -> None:
     scope.commit()
 
 
-@router.put(DELIVERIES + "/{delivery_id}/photo", status_code=204)
-def put_photo(
+@router.put(DELIVERIES + "/{delivery_id}/photos/{photo_id}", status_code=204)
+def put_load_photo(
     site_id: UUID,
     delivery_id: UUID,
+    photo_id: UUID,
     scope: CrewScope,
     content: Annotated[bytes, Body(media_type="application/octet-stream")],
 ) -> None:
-    """Keep a photograph of a load; where and by whom it was taken is not kept."""
-    receiving.put_photo(scope, site_id, delivery_id, content)
+    """Keep a photo of a load; where and by whom it was taken is not kept."""
+    receiving.put_photo(scope, site_id, delivery_id, photo_id, content)
     scope.commit()
-
-
-@router.get(DELIVERIES + "/{delivery_id}/photo", response_class=Response)
-def read_photo(site_id: UUID, delivery_id: UUID, scope: ViewerScope) -> Response:
-    """Return the photograph of a load."""
-    return Response(receiving.read_photo(scope, site_id, delivery_id), media_type="image/jpeg")
 
 
 @router.post(SITE + "/piles/{pile_id}/lines", status_code=201)

@@ -158,7 +158,7 @@ class DeliveryOut(BaseModel):
     currency: str
     note: str
     worries: list[Worry]
-    has_photo: bool
+    photo_id: UUID | None
     from_offer: bool
     typed: Typed
     version: int

@@ -92,7 +92,7 @@ def _delivery_out(
         material_name=_name(materials, row.material), size=LoadSize.model_validate(row.promised),
         expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
         cost=row.cost, currency=row.currency, note=row.note,
-        worries=row.worries, has_photo=row.has_photo, typed=row.typed,
+        worries=row.worries, photo_id=row.photo_id, typed=row.typed,
         from_offer=row.offer_id is not None, version=row.version,
         on_piles_m3=sum(lots.get(row.id, 0.0) for lots in books.piles.values()),
         on_plots=[

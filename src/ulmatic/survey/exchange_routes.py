@@ -32,6 +32,7 @@ _TYPES = {
     **TABLE_TYPES,
     "geojson": "application/geo+json",
     "json": "application/json",
+    "zip": "application/zip",
 }
 
 
@@ -42,6 +43,7 @@ class Ending(StrEnum):
     XLSX = "xlsx"
     GEOJSON = "geojson"
     JSON = "json"
+    ZIP = "zip"
 
 
 class TableEnding(StrEnum):
@@ -104,9 +106,11 @@ def import_plots(
 
 @router.get(SITE + "/file.{ending}", response_class=Response)
 def export_site(site_id: UUID, ending: Ending, scope: SiteView) -> Response:
-    """Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON."""
+    """Return the site as CSV, XLSX, GeoJSON, as an archive in JSON, or as one with its photos in a ZIP."""
     if ending is Ending.JSON:
         return _attached(archives.archive(scope, site_id), "ulmatic-site", ending)
+    if ending is Ending.ZIP:
+        return _attached(archives.archive_with_photos(scope, site_id), "ulmatic-site", ending)
     if ending is Ending.GEOJSON:
         content = exchange.geojson(sheets.site_sheet(scope, site_id))
     else:

@@ -1,13 +1,13 @@
 import { t } from "@/texts/api";
 import { Problem } from "./client";
 import { finished } from "./errand";
-import type { ErrandOut, Import, LogImport, ProblemDetails, SiteOut } from "./schema.gen";
+import type { ErrandOut, Import, LogImport, PhotoOut, ProblemDetails, SiteOut } from "./schema.gen";
 
 /** Sends a file as it is. The generated client knows JSON bodies only. */
 async function send<T>(
   address: string,
   parameters: Record<string, string>,
-  file: File,
+  file: Blob,
   method = "POST",
 ): Promise<T> {
   const query = new URLSearchParams(parameters);
@@ -53,6 +53,12 @@ export function sendArchive(workspace: string, site_id: string, file: File) {
     workspace,
     send<ErrandOut>(`/api/v1/workspaces/${workspace}/archives`, { site_id }, file),
   ).then((errand) => errand.result as SiteOut);
+}
+
+/** Sends a photo of a site, to be named by entries; the same id again keeps it once. */
+export async function sendPhotoTo(workspace: string, site: string, file: Blob, id = crypto.randomUUID()) {
+  await send<PhotoOut>(`/api/v1/workspaces/${workspace}/sites/${site}/photos/${id}`, {}, file, "PUT");
+  return id;
 }
 
 export function sendPhoto(address: string, file: File) {

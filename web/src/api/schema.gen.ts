@@ -896,6 +896,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photo
+         * @description Return a photo as JPEG, or its thumbnail.
+         */
+        get: operations["read_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/practice": {
         parameters: {
             query?: never;
@@ -1156,23 +1176,19 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}/photo": {
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/deliveries/{delivery_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
+        get?: never;
         /**
-         * Read Photo
-         * @description Return the photograph of a load.
+         * Put Load Photo
+         * @description Keep a photo of a load; where and by whom it was taken is not kept.
          */
-        get: operations["read_photo"];
-        /**
-         * Put Photo
-         * @description Keep a photograph of a load; where and by whom it was taken is not kept.
-         */
-        put: operations["put_photo"];
+        put: operations["put_load_photo"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1249,7 +1265,7 @@ export interface paths {
         };
         /**
          * Export Site
-         * @description Return the site as CSV, XLSX, GeoJSON, or as an archive in JSON.
+         * @description Return the site as CSV, XLSX, GeoJSON, as an archive in JSON, or as one with its photos in a ZIP.
          */
         get: operations["export_site"];
         put?: never;
@@ -1416,13 +1432,13 @@ export interface paths {
         };
         /**
          * Read Log
-         * @description Return what was seen and done on plots, the latest first; layings from piles among it.
+         * @description Return what was seen and done on plots and piles, the latest first; layings from piles among it.
          */
         get: operations["read_log"];
         put?: never;
         /**
          * Add Log Entry
-         * @description Write down what was measured, laid, dug in, removed, fed or observed.
+         * @description Write down what was seen or done; the answer says what it has changed.
          */
         post: operations["add_log_entry"];
         delete?: never;
@@ -1491,6 +1507,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/learning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Learning
+         * @description Return what readings teach, which of them are asked about, and how earlier forecasts have come out.
+         */
+        get: operations["read_learning"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Row Readings
+         * @description Write down the depths of the trees of a row, such as “1–40: 60 mm; 41–80: 45 mm”.
+         */
+        post: operations["add_row_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/{entry_id}": {
         parameters: {
             query?: never;
@@ -1506,6 +1562,26 @@ export interface paths {
          * @description Delete an entry; `restoration` takes it back.
          */
         delete: operations["delete_log_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/{entry_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description Return what an entry has corrected, the latest first.
+         */
+        get: operations["read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1626,6 +1702,46 @@ export interface paths {
          * @description Let the figures of the workspace hold at a site, in place of those that came with its archive.
          */
         delete: operations["delete_site_parameters"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photos
+         * @description Return the photos of a site, the latest first.
+         */
+        get: operations["list_photos"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Photo
+         * @description Keep a photo; sent again it is kept once. Where it was taken is kept only if that is wanted.
+         */
+        put: operations["put_photo"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2961,6 +3077,37 @@ export interface components {
             source: string;
         };
         /**
+         * Compared
+         * @description A reading beside the forecast that held on the day before it: median and 80 % range.
+         */
+        Compared: {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** High Mm */
+            high_mm: number;
+            /** Inside */
+            inside: boolean;
+            /** Low Mm */
+            low_mm: number;
+            /** Middle Mm */
+            middle_mm: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+        };
+        /**
          * CountedBarrows
          * @description By barrows, each of so much.
          */
@@ -3024,8 +3171,6 @@ export interface components {
             expected_on: string | null;
             /** From Offer */
             from_offer: boolean;
-            /** Has Photo */
-            has_photo: boolean;
             /**
              * Id
              * Format: uuid
@@ -3043,6 +3188,8 @@ export interface components {
             on_piles_m3: number;
             /** On Plots */
             on_plots: components["schemas"]["LaidFrom"][];
+            /** Photo Id */
+            photo_id: string | null;
             /** Received On */
             received_on: string | null;
             /** Shrunk M3 */
@@ -3229,7 +3376,7 @@ export interface components {
          * @description Formats a site is written in.
          * @enum {string}
          */
-        Ending: "csv" | "xlsx" | "geojson" | "json";
+        Ending: "csv" | "xlsx" | "geojson" | "json" | "zip";
         /**
          * ErrandOut
          * @description Something that is done after a request; `done` of `of` pieces, where it has pieces.
@@ -3945,6 +4092,56 @@ export interface components {
             width_m: number;
         };
         /**
+         * Hours
+         * @description Person-hours of a task; tasks of upkeep are compared before and after mulching.
+         */
+        "Hours-Input": {
+            /** Hours */
+            hours: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hours";
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "laying" | "moving" | "preparing" | "weeding" | "strimming" | "mowing" | "watering" | "other";
+            /** Volume M3 */
+            volume_m3?: string | number | null;
+        };
+        /**
+         * Hours
+         * @description Person-hours of a task; tasks of upkeep are compared before and after mulching.
+         */
+        "Hours-Output": {
+            /** Hours */
+            hours: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hours";
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "laying" | "moving" | "preparing" | "weeding" | "strimming" | "mowing" | "watering" | "other";
+            /** Volume M3 */
+            volume_m3?: number | null;
+        };
+        /**
          * Import
          * @description What a file holds; `kept` says whether its plots were added. With errors none is.
          *
@@ -4291,6 +4488,66 @@ export interface components {
             wanted_on: string;
         };
         /**
+         * LearnedMaterial
+         * @description The rate of a material on the site, against the shipped one.
+         */
+        LearnedMaterial: {
+            factor: components["schemas"]["Figure"];
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Readings */
+            readings: number;
+        };
+        /**
+         * LearnedPlot
+         * @description The rate of a plot's mulch, against the shipped one.
+         */
+        LearnedPlot: {
+            factor: components["schemas"]["Figure"];
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Readings */
+            readings: number;
+        };
+        /**
+         * LearningRestarted
+         * @description What was learned on this plot is forgotten: readings before this day teach nothing any more.
+         */
+        LearningRestarted: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "learning_restarted";
+        };
+        /**
+         * LearningSheet
+         * @description All of it. `inside` of `compared` readings lay in the 80 % range of their forecast.
+         */
+        LearningSheet: {
+            /** Compared */
+            compared: components["schemas"]["Compared"][];
+            /** Inside */
+            inside: number;
+            /** Materials */
+            materials: components["schemas"]["LearnedMaterial"][];
+            /** Plots */
+            plots: components["schemas"]["LearnedPlot"][];
+            /** Questions */
+            questions: components["schemas"]["ReadingQuestion"][];
+            /** Upkeep */
+            upkeep: components["schemas"]["Upkeep"][];
+        };
+        /**
          * Leaving
          * @description When something is deleted for good.
          */
@@ -4340,36 +4597,68 @@ export interface components {
             most_m3: number;
         };
         /**
+         * LogEntries
+         * @description Entries that were written together, and what they have changed.
+         */
+        LogEntries: {
+            /** Entries */
+            entries: components["schemas"]["LogEntryOut"][];
+            /** Said */
+            said: string[];
+        };
+        /**
          * LogEntryOut
-         * @description An entry as kept; one with a pile is a line of its book, and taken back there.
+         * @description An entry as kept; one `in_book` is a line of a pile's book, and taken back there.
+         *
+         *     `said` tells what the entry has changed, where it was just written; `original` what it corrects.
          */
         LogEntryOut: {
             /** By */
             by: string;
+            /** Corrects */
+            corrects?: string | null;
             /**
              * Created At
              * Format: date-time
              */
             created_at: string;
             /** Entry */
-            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed"];
+            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
              */
             id: string;
             /**
+             * In Book
+             * @default false
+             */
+            in_book?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
              * On
              * Format: date
              */
             on: string;
+            /**
+             * Photos
+             * @default []
+             */
+            photos?: string[];
             /** Pile Id */
             pile_id?: string | null;
+            /** Plot Id */
+            plot_id: string | null;
             /**
-             * Plot Id
-             * Format: uuid
+             * Said
+             * @default []
              */
-            plot_id: string;
+            said?: string[];
+            trees?: components["schemas"]["Trees"] | null;
             /** Typed */
             typed: {
                 [key: string]: unknown;
@@ -4550,8 +4839,19 @@ export interface components {
          *         Whether the depth is settled already; a ruler reading soon after a laying is not.
          *     lain_months : int or None
          *         How long what lies there has lain, at a guess, where nothing was logged before.
+         *     confirmed : bool
+         *         An unlikely reading was looked at again and is right: it teaches.
+         *     cause : str or None
+         *         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
          */
         "Measured-Input": {
+            /** Cause */
+            cause?: ("raked" | "topped_up" | "washed_away") | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
             /**
              * Depth Mm
              * @default 0
@@ -4588,8 +4888,19 @@ export interface components {
          *         Whether the depth is settled already; a ruler reading soon after a laying is not.
          *     lain_months : int or None
          *         How long what lies there has lain, at a guess, where nothing was logged before.
+         *     confirmed : bool
+         *         An unlikely reading was looked at again and is right: it teaches.
+         *     cause : str or None
+         *         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
          */
         "Measured-Output": {
+            /** Cause */
+            cause?: ("raked" | "topped_up" | "washed_away") | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
             /**
              * Depth Mm
              * @default 0
@@ -4744,6 +5055,24 @@ export interface components {
             truck_m3: number;
         };
         /**
+         * Moisture
+         * @description How moist the soil under the mulch is after so many days without rain.
+         */
+        Moisture: {
+            /** Days Without Rain */
+            days_without_rain: number;
+            /**
+             * Feel
+             * @enum {string}
+             */
+            feel: "dry" | "damp" | "moist" | "wet";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "moisture";
+        };
+        /**
          * MovingSheet
          * @description How a season's chips are moved: legs in the order of laying, hours in all and with the people there are.
          */
@@ -4861,23 +5190,35 @@ export interface components {
          * @description An entry as typed; its id is chosen by the sender, so that sending it twice keeps it once.
          */
         NewLogEntry: {
+            /** Corrects */
+            corrects?: string | null;
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed"];
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
              */
             id: string;
             /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
              * On
              * Format: date
              */
             on: string;
             /**
-             * Plot Id
-             * Format: uuid
+             * Photos
+             * @default []
              */
-            plot_id: string;
+            photos?: string[];
+            /** Pile Id */
+            pile_id?: string | null;
+            /** Plot Id */
+            plot_id?: string | null;
+            trees?: components["schemas"]["Trees"] | null;
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -5170,6 +5511,17 @@ export interface components {
             temperatures_c: number[];
         };
         /**
+         * Noted
+         * @description A note or a photo alone.
+         */
+        Noted: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+        };
+        /**
          * Now
          * @description The season whose account is running.
          */
@@ -5230,14 +5582,64 @@ export interface components {
         };
         /**
          * Observed
-         * @description What was seen: weeds coming through.
+         * @description What weeds do.
+         *
+         *     Attributes
+         *     ----------
+         *     weeds : bool
+         *         Whether they are coming through: that makes a plot due.
+         *     sort : str or None
+         *         Seedlings are sown by the wind, on top: they are pulled before they root through into the soil.
+         *     cover : float or None
+         *         Share of the ground.
+         *     pull : str or None
+         *         How they pull.
          */
-        Observed: {
+        "Observed-Input": {
+            /** Cover */
+            cover?: string | number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "observed";
+            /** Pull */
+            pull?: ("easy" | "firm" | "breaks") | null;
+            /** Sort */
+            sort?: ("annual" | "grass" | "perennial" | "seedlings") | null;
+            /**
+             * Weeds
+             * @default true
+             */
+            weeds?: boolean;
+        };
+        /**
+         * Observed
+         * @description What weeds do.
+         *
+         *     Attributes
+         *     ----------
+         *     weeds : bool
+         *         Whether they are coming through: that makes a plot due.
+         *     sort : str or None
+         *         Seedlings are sown by the wind, on top: they are pulled before they root through into the soil.
+         *     cover : float or None
+         *         Share of the ground.
+         *     pull : str or None
+         *         How they pull.
+         */
+        "Observed-Output": {
+            /** Cover */
+            cover?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "observed";
+            /** Pull */
+            pull?: ("easy" | "firm" | "breaks") | null;
+            /** Sort */
+            sort?: ("annual" | "grass" | "perennial" | "seedlings") | null;
             /**
              * Weeds
              * @default true
@@ -5757,6 +6159,85 @@ export interface components {
             width_m: number;
         };
         /**
+         * PhotoOut
+         * @description A photo; `drawn` where it is a drawing, as in the demo. Its location only where that was wanted.
+         */
+        PhotoOut: {
+            /** By */
+            by: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Drawn */
+            drawn: boolean;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Location */
+            location: [
+                number,
+                number
+            ] | null;
+            /** Size */
+            size: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PileChecked
+         * @description A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
+         */
+        "PileChecked-Input": {
+            /** Height M */
+            height_m?: string | number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pile";
+            /** Sieved M3 */
+            sieved_m3?: string | number | null;
+            /** Smell */
+            smell?: ("earth" | "wood" | "sour" | "ammonia" | "mould" | "smoke") | null;
+            /** Temperature C */
+            temperature_c?: (string | number) | null;
+            /**
+             * Turned
+             * @default false
+             */
+            turned?: boolean;
+        };
+        /**
+         * PileChecked
+         * @description A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought.
+         */
+        "PileChecked-Output": {
+            /** Height M */
+            height_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pile";
+            /** Sieved M3 */
+            sieved_m3?: number | null;
+            /** Smell */
+            smell?: ("earth" | "wood" | "sour" | "ammonia" | "mould" | "smoke") | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /**
+             * Turned
+             * @default false
+             */
+            turned?: boolean;
+        };
+        /**
          * PileFuture
          * @description What becomes of a pile: m³ left in half a year and a year, and when it is ripe to sift.
          */
@@ -5936,6 +6417,62 @@ export interface components {
             kind: "plants";
             /** Plants */
             plants: number;
+        };
+        /**
+         * Planted
+         * @description Plants that were put in, lost, replaced or watered; litres of water where they were.
+         */
+        "Planted-Input": {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "put_in" | "lost" | "replaced" | "watered";
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plants";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Water M3 */
+            water_m3?: string | number | null;
+        };
+        /**
+         * Planted
+         * @description Plants that were put in, lost, replaced or watered; litres of water where they were.
+         */
+        "Planted-Output": {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "put_in" | "lost" | "replaced" | "watered";
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plants";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Water M3 */
+            water_m3?: number | null;
         };
         /**
          * Planting
@@ -6408,6 +6945,54 @@ export interface components {
             type?: string;
         };
         /**
+         * Profile
+         * @description What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil.
+         */
+        "Profile-Input": {
+            /** Cause */
+            cause?: ("raked" | "topped_up" | "washed_away") | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+            /** Dry Mm */
+            dry_mm: string | number;
+            /** Humus Depth Mm */
+            humus_depth_mm: string | number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "profile";
+            /** Moist Mm */
+            moist_mm: string | number;
+        };
+        /**
+         * Profile
+         * @description What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil.
+         */
+        "Profile-Output": {
+            /** Cause */
+            cause?: ("raked" | "topped_up" | "washed_away") | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+            /** Dry Mm */
+            dry_mm: number;
+            /** Humus Depth Mm */
+            humus_depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "profile";
+            /** Moist Mm */
+            moist_mm: number;
+        };
+        /**
          * Proposal
          * @description What follows from use, ground and practice, with a reason for each part.
          */
@@ -6594,6 +7179,33 @@ export interface components {
          * @enum {string}
          */
         Rating: "negligible" | "watch" | "act";
+        /**
+         * ReadingQuestion
+         * @description A reading that is unlikely: it teaches nothing until somebody says what happened.
+         */
+        ReadingQuestion: {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * Entry Id
+             * Format: uuid
+             */
+            entry_id: string;
+            /** Error Mm */
+            error_mm: number;
+            /** Expected Mm */
+            expected_mm: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+        };
         /**
          * ReceiptEntry
          * @description What came and where it was tipped: onto a pile that is there, or a new one on a tip or pile place.
@@ -7183,6 +7795,34 @@ export interface components {
             trunk_m: number;
         };
         /**
+         * Ripeness
+         * @description Whether chips have become humus that can be planted in: common practice, no source.
+         */
+        Ripeness: {
+            /** Cress */
+            cress?: ("up" | "weak" | "none") | null;
+            /**
+             * Fork
+             * @enum {string}
+             */
+            fork: "easy" | "firm" | "no";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ripeness";
+            /**
+             * Smell
+             * @enum {string}
+             */
+            smell: "earth" | "wood" | "sour";
+            /**
+             * Squeeze
+             * @enum {string}
+             */
+            squeeze: "crumbles" | "holds" | "springs";
+        };
+        /**
          * Role
          * @description What a member may do: a viewer reads, a crew member logs and edits, an owner also decides who may.
          * @enum {string}
@@ -7221,6 +7861,30 @@ export interface components {
             detail: string;
             /** Row */
             row: number;
+        };
+        /**
+         * RowReadings
+         * @description Depths of the trees of a row as typed, such as “1–40: 60 mm; 41–80: 45 mm”; each becomes an entry.
+         */
+        RowReadings: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Readings */
+            readings: string;
+            units: components["schemas"]["UnitSystem"];
         };
         /**
          * RuleCompared
@@ -7847,6 +8511,48 @@ export interface components {
             years: number;
         };
         /**
+         * SoilTest
+         * @description What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil.
+         */
+        "SoilTest-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "soil_test";
+            /** Nitrogen Mg Kg */
+            nitrogen_mg_kg?: number | null;
+            /** Organic */
+            organic?: string | number | null;
+            /** Ph */
+            ph?: number | null;
+            /** Phosphorus Mg Kg */
+            phosphorus_mg_kg?: number | null;
+            /** Potassium Mg Kg */
+            potassium_mg_kg?: number | null;
+        };
+        /**
+         * SoilTest
+         * @description What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil.
+         */
+        "SoilTest-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "soil_test";
+            /** Nitrogen Mg Kg */
+            nitrogen_mg_kg?: number | null;
+            /** Organic */
+            organic?: number | null;
+            /** Ph */
+            ph?: number | null;
+            /** Phosphorus Mg Kg */
+            phosphorus_mg_kg?: number | null;
+            /** Potassium Mg Kg */
+            potassium_mg_kg?: number | null;
+        };
+        /**
          * Source
          * @description Where a number comes from: a sentence and its mark.
          */
@@ -8248,6 +8954,50 @@ export interface components {
             token: string;
         };
         /**
+         * TreeMeasured
+         * @description Trunk girth and canopy; a ring grows with the canopy. Guards that were put on, taken off or looked at.
+         */
+        "TreeMeasured-Input": {
+            /** Canopy M */
+            canopy_m?: string | number | null;
+            /** Girth M */
+            girth_m?: string | number | null;
+            /** Guard */
+            guard?: ("on" | "off" | "checked") | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tree";
+        };
+        /**
+         * TreeMeasured
+         * @description Trunk girth and canopy; a ring grows with the canopy. Guards that were put on, taken off or looked at.
+         */
+        "TreeMeasured-Output": {
+            /** Canopy M */
+            canopy_m?: number | null;
+            /** Girth M */
+            girth_m?: number | null;
+            /** Guard */
+            guard?: ("on" | "off" | "checked") | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tree";
+        };
+        /**
+         * Trees
+         * @description Trees of a row, by their numbers from 1: the first and the last of them.
+         */
+        Trees: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+        };
+        /**
          * Triangle
          * @description A three-sided corner, by its sides.
          */
@@ -8316,6 +9066,18 @@ export interface components {
          * @enum {string}
          */
         UnitSystem: "metric" | "us";
+        /**
+         * Upkeep
+         * @description Person-hours of a task in a month, before the site's first laying and since; None where nothing is logged.
+         */
+        Upkeep: {
+            /** Before H */
+            before_h: number | null;
+            /** Since H */
+            since_h: number | null;
+            /** Task */
+            task: string;
+        };
         /**
          * Use
          * @description Use of a plot.
@@ -8514,6 +9276,17 @@ export interface components {
             ][];
         };
         /**
+         * WateredIn
+         * @description Mulch was watered in.
+         */
+        WateredIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "watered_in";
+        };
+        /**
          * Way
          * @description A way that a barrow takes: its middle line, its narrowest width, and how far its end lies above its start.
          */
@@ -8688,6 +9461,24 @@ export interface components {
             /** Name */
             name: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * Worms
+         * @description Worms in so many dug holes.
+         */
+        Worms: {
+            /** Count */
+            count: number;
+            /**
+             * Holes
+             * @default 1
+             */
+            holes?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "worms";
         };
         /**
          * Yard
@@ -8902,6 +9693,7 @@ export type ChoiceOut = components['schemas']['ChoiceOut'];
 export type ChosenLine = components['schemas']['ChosenLine'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
+export type Compared = components['schemas']['Compared'];
 export type CountedBarrows = components['schemas']['CountedBarrows'];
 export type DayOfYear = components['schemas']['DayOfYear'];
 export type Decision = components['schemas']['Decision'];
@@ -8945,6 +9737,8 @@ export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
+export type HoursInput = components['schemas']['Hours-Input'];
+export type HoursOutput = components['schemas']['Hours-Output'];
 export type Import = components['schemas']['Import'];
 export type ImportColumn = components['schemas']['ImportColumn'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
@@ -8966,10 +9760,15 @@ export type LayerRole = components['schemas']['LayerRole'];
 export type LayerShare = components['schemas']['LayerShare'];
 export type LayersSheet = components['schemas']['LayersSheet'];
 export type LayingOut = components['schemas']['LayingOut'];
+export type LearnedMaterial = components['schemas']['LearnedMaterial'];
+export type LearnedPlot = components['schemas']['LearnedPlot'];
+export type LearningRestarted = components['schemas']['LearningRestarted'];
+export type LearningSheet = components['schemas']['LearningSheet'];
 export type Leaving = components['schemas']['Leaving'];
 export type LegOut = components['schemas']['LegOut'];
 export type Living = components['schemas']['Living'];
 export type LoadSize = components['schemas']['LoadSize'];
+export type LogEntries = components['schemas']['LogEntries'];
 export type LogEntryOut = components['schemas']['LogEntryOut'];
 export type LogEstimate = components['schemas']['LogEstimate'];
 export type LogImport = components['schemas']['LogImport'];
@@ -8985,6 +9784,7 @@ export type MeasuredHeap = components['schemas']['MeasuredHeap'];
 export type MemberOut = components['schemas']['MemberOut'];
 export type MerchantInput = components['schemas']['Merchant-Input'];
 export type MerchantOutput = components['schemas']['Merchant-Output'];
+export type Moisture = components['schemas']['Moisture'];
 export type MovingSheet = components['schemas']['MovingSheet'];
 export type NewBookLine = components['schemas']['NewBookLine'];
 export type NewDelivery = components['schemas']['NewDelivery'];
@@ -9000,8 +9800,10 @@ export type NitrogenSheet = components['schemas']['NitrogenSheet'];
 export type NitrogenView = components['schemas']['NitrogenView'];
 export type NormalsInput = components['schemas']['Normals-Input'];
 export type NormalsOutput = components['schemas']['Normals-Output'];
+export type Noted = components['schemas']['Noted'];
 export type Now = components['schemas']['Now'];
-export type Observed = components['schemas']['Observed'];
+export type ObservedInput = components['schemas']['Observed-Input'];
+export type ObservedOutput = components['schemas']['Observed-Output'];
 export type OfferAnswer = components['schemas']['OfferAnswer'];
 export type OfferBox = components['schemas']['OfferBox'];
 export type OfferOut = components['schemas']['OfferOut'];
@@ -9023,6 +9825,9 @@ export type PasswordChange = components['schemas']['PasswordChange'];
 export type PasswordEntry = components['schemas']['PasswordEntry'];
 export type PathInput = components['schemas']['Path-Input'];
 export type PathOutput = components['schemas']['Path-Output'];
+export type PhotoOut = components['schemas']['PhotoOut'];
+export type PileCheckedInput = components['schemas']['PileChecked-Input'];
+export type PileCheckedOutput = components['schemas']['PileChecked-Output'];
 export type PileFuture = components['schemas']['PileFuture'];
 export type PileOut = components['schemas']['PileOut'];
 export type PilePlaceInput = components['schemas']['PilePlace-Input'];
@@ -9033,6 +9838,8 @@ export type PlaceYear = components['schemas']['PlaceYear'];
 export type Places = components['schemas']['Places'];
 export type PlantGapsInput = components['schemas']['PlantGaps-Input'];
 export type PlantGapsOutput = components['schemas']['PlantGaps-Output'];
+export type PlantedInput = components['schemas']['Planted-Input'];
+export type PlantedOutput = components['schemas']['Planted-Output'];
 export type Planting = components['schemas']['Planting'];
 export type PlotBalance = components['schemas']['PlotBalance'];
 export type PlotChanges = components['schemas']['PlotChanges'];
@@ -9054,6 +9861,8 @@ export type PracticeChoices = components['schemas']['PracticeChoices'];
 export type PracticeQuestions = components['schemas']['PracticeQuestions'];
 export type Priorities = components['schemas']['Priorities'];
 export type ProblemDetails = components['schemas']['ProblemDetails'];
+export type ProfileInput = components['schemas']['Profile-Input'];
+export type ProfileOutput = components['schemas']['Profile-Output'];
 export type Proposal = components['schemas']['Proposal'];
 export type PurchaseOut = components['schemas']['PurchaseOut'];
 export type Quarter = components['schemas']['Quarter'];
@@ -9064,6 +9873,7 @@ export type QuoteLine = components['schemas']['QuoteLine'];
 export type QuoteOut = components['schemas']['QuoteOut'];
 export type QuoteSheet = components['schemas']['QuoteSheet'];
 export type Rating = components['schemas']['Rating'];
+export type ReadingQuestion = components['schemas']['ReadingQuestion'];
 export type ReceiptEntry = components['schemas']['ReceiptEntry'];
 export type ReceiptEstimate = components['schemas']['ReceiptEstimate'];
 export type Recipe = components['schemas']['Recipe'];
@@ -9082,10 +9892,12 @@ export type RingBlockInput = components['schemas']['RingBlock-Input'];
 export type RingBlockOutput = components['schemas']['RingBlock-Output'];
 export type RingRowInput = components['schemas']['RingRow-Input'];
 export type RingRowOutput = components['schemas']['RingRow-Output'];
+export type Ripeness = components['schemas']['Ripeness'];
 export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
 export type Rounds = components['schemas']['Rounds'];
 export type RowError = components['schemas']['RowError'];
+export type RowReadings = components['schemas']['RowReadings'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
 export type School = components['schemas']['School'];
@@ -9116,6 +9928,8 @@ export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
 export type SlopeOutput = components['schemas']['Slope-Output'];
 export type SoilMade = components['schemas']['SoilMade'];
+export type SoilTestInput = components['schemas']['SoilTest-Input'];
+export type SoilTestOutput = components['schemas']['SoilTest-Output'];
 export type Source = components['schemas']['Source'];
 export type SourceOut = components['schemas']['SourceOut'];
 export type SpreadInput = components['schemas']['Spread-Input'];
@@ -9140,11 +9954,15 @@ export type TipOutput = components['schemas']['Tip-Output'];
 export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
 export type TokenEntry = components['schemas']['TokenEntry'];
+export type TreeMeasuredInput = components['schemas']['TreeMeasured-Input'];
+export type TreeMeasuredOutput = components['schemas']['TreeMeasured-Output'];
+export type Trees = components['schemas']['Trees'];
 export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type Trunks = components['schemas']['Trunks'];
 export type TurnOut = components['schemas']['TurnOut'];
 export type UnitSystem = components['schemas']['UnitSystem'];
+export type Upkeep = components['schemas']['Upkeep'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
@@ -9154,6 +9972,7 @@ export type UtilityOutput = components['schemas']['Utility-Output'];
 export type Vegetables = components['schemas']['Vegetables'];
 export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
+export type WateredIn = components['schemas']['WateredIn'];
 export type WayInput = components['schemas']['Way-Input'];
 export type WayOutput = components['schemas']['Way-Output'];
 export type Weather = components['schemas']['Weather'];
@@ -9164,6 +9983,7 @@ export type WindowDates = components['schemas']['WindowDates'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
+export type Worms = components['schemas']['Worms'];
 export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
 export type YearDemand = components['schemas']['YearDemand'];
@@ -15932,6 +16752,139 @@ export interface operations {
             };
         };
     };
+    read_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_practice: {
         parameters: {
             query?: never;
@@ -18224,145 +19177,14 @@ export interface operations {
             };
         };
     };
-    read_photo: {
+    put_load_photo: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 site_id: string;
                 delivery_id: string;
-                workspace_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Does not fit */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Changed in the meantime */
-            412: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Entries need correction */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description If-Match is missing */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too many attempts */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemDetails"];
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    put_photo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                site_id: string;
-                delivery_id: string;
+                photo_id: string;
                 workspace_id: string;
             };
             cookie?: never;
@@ -20801,6 +21623,276 @@ export interface operations {
             };
         };
     };
+    read_learning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearningSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    add_row_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntries"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     delete_log_entry: {
         parameters: {
             query?: never;
@@ -20820,6 +21912,140 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                entry_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntryOut"][];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -21623,6 +22849,279 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_photo: {
+        parameters: {
+            query?: {
+                keep_location?: boolean;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                photo_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
             };
             /** @description The request could not be read */
             400: {

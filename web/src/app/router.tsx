@@ -182,7 +182,18 @@ export const router = createBrowserRouter([
                 path: "nitrogen",
                 ...page(() => import("@/features/nitrogen/NitrogenPage"), "NitrogenPage"),
               },
-              { path: "log", ...page(() => import("@/features/log/LogPage"), "LogPage") },
+              {
+                path: "log",
+                ...page(() => import("@/features/log/LogPages"), "LogPages"),
+                children: [
+                  { index: true, ...page(() => import("@/features/log/LogPage"), "LogPage") },
+                  {
+                    path: "learning",
+                    ...page(() => import("@/features/log/LearningPage"), "LearningPage"),
+                  },
+                  { path: "past", ...page(() => import("@/features/log/PastPage"), "PastPage") },
+                ],
+              },
               {
                 path: "files",
                 ...page(() => import("@/features/survey/Files"), "Files"),

@@ -25,11 +25,23 @@ from ulmatic.core.decay.layers import (
     spread,
     through_time,
 )
+from ulmatic.core.decay.learning import (
+    PLOT_SPREAD,
+    SITE_SPREAD,
+    Learned,
+    Lesson,
+    Misfit,
+    Taught,
+    learn,
+    prior_of,
+    rate_figure,
+)
+from ulmatic.core.decay.readings import READING_ERROR, Reading
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
-PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV, HEAP_FASTER)
+PARAMETERS = (MOULD_DENSITY, SETTLING_DAYS, LAID_CV, HEAP_FASTER, READING_ERROR, PLOT_SPREAD, SITE_SPREAD)
 """Of the model."""
 
 __all__ = [
@@ -44,9 +56,14 @@ __all__ = [
     "End",
     "LaidLayer",
     "Layers",
+    "Learned",
+    "Lesson",
+    "Misfit",
+    "Reading",
     "Stack",
     "StackGround",
     "StackLayer",
+    "Taught",
     "arrays",
     "climate_factor",
     "clock",
@@ -59,10 +76,13 @@ __all__ = [
     "heap_stage",
     "heap_time",
     "layers_of",
+    "learn",
     "loose_for_1_mm",
     "no_depths",
     "plots_through_time",
     "pools",
+    "prior_of",
+    "rate_figure",
     "reaches",
     "settled_share_of_reading",
     "spread",

@@ -54,7 +54,7 @@ class Cover:
 
     def __init__(self, rows: int, clocks: Sequence[Clock]) -> None:
         self.rows, self.clocks = rows, clocks
-        self._numbers: dict[tuple[str, float, float, float, float, int], int] = {}
+        self._numbers: dict[tuple[str, float, float | None, float, float, float, int], int] = {}
         self._kinds: list[tuple[LaidLayer, int]] = []
         self._units: tuple[int, Layers, Array, Array] | None = None
         self.row_of: list[int] = []
@@ -72,7 +72,8 @@ class Cover:
 
     def kind(self, material: Material, settling: float, age: float, clock: int) -> int:
         """Return the number of a kind of layer: a millimetre of it, laid loose on some day."""
-        key = (material.key, material.rate.value, material.density.value, settling, age, clock)
+        rate = material.rate
+        key = (material.key, rate.value, rate.low, material.density.value, settling, age, clock)
         number = self._numbers.get(key)
         if number is None:
             number = self._numbers[key] = len(self._kinds)

@@ -17,7 +17,20 @@ from ulmatic.core.decay.layers import (
     settled_share_of_reading,
     through_time,
 )
-from ulmatic.core.log import QUARTERS, DugIn, Laid, LedgerEntry, Measured, Observed, Removed
+from ulmatic.core.decay.readings import Evidence, reading_error
+from ulmatic.core.log import (
+    QUARTERS,
+    DepthFound,
+    DugIn,
+    Laid,
+    LearningRestarted,
+    LedgerEntry,
+    Measured,
+    Observed,
+    Profile,
+    Removed,
+    Trees,
+)
 from ulmatic.core.materials import Kind, Material
 
 BARE_MM = 0.5
@@ -91,6 +104,7 @@ class StackGround:
     settling: Callable[[Material], float]
     area_m2: Callable[[date], float]
     clock: Clock
+    trees: int = 1
 
 
 @dataclass
@@ -112,7 +126,11 @@ class Stack:
         Rounds over grass that were laid.
     weeds_on : date or None
         When weeds were last seen coming through, with nothing laid since.
+    evidence : Evidence
+        Readings, with what they were expected to find.
     """
+
+    evidence: Evidence
 
     layers: list[StackLayer] = field(default_factory=list)
     humus_taken: list[tuple[date, float]] = field(default_factory=list)
@@ -124,7 +142,6 @@ class Stack:
     removed_on: date | None = None
     weeds_on: date | None = None
     dug_in: bool = False
-    misread: list[tuple[UUID, float, float]] = field(default_factory=list)
 
     @property
     def lying(self) -> list[StackLayer]:
@@ -132,7 +149,7 @@ class Stack:
         return [layer for layer in self.layers if layer.until is None]
 
 
-def fold(entries: Sequence[LedgerEntry], ground: StackGround) -> Stack:
+def fold(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[UUID] = frozenset()) -> Stack:
     """Return the layers of a plot.
 
     A measurement scales what lies there to what was measured and keeps ages and materials; where nothing was known to
@@ -143,25 +160,30 @@ def fold(entries: Sequence[LedgerEntry], ground: StackGround) -> Stack:
     entries : sequence of LedgerEntry
         Of one plot, in the order in which things happened (`in_order`).
     ground : StackGround
+    breaks : frozenset of UUID
+        Readings from which later ones are compared anew: something besides decay went before them.
 
     Returns
     -------
     Stack
     """
-    stack = Stack()
+    stack = Stack(evidence=Evidence(ground.clock))
     for entry in entries:
         match entry.entry:
-            case Measured():
-                _measure(stack, entry.id, entry.entry, entry.on, ground)
+            case Measured() | Profile():
+                _measure(stack, entry, entry.entry, ground, anew=entry.id in breaks)
             case Laid():
                 _lay(stack, entry.entry, entry.on, ground)
             case DugIn():
                 stack.layers = [_ended(layer, entry.on, "dug_in") for layer in stack.layers]
+                stack.evidence.clear()
                 stack.dug_in = True
             case Removed():
                 _remove(stack, entry.entry, entry.on, ground)
             case Observed():
                 stack.weeds_on = entry.on if entry.entry.weeds else None
+            case LearningRestarted():
+                stack.evidence.restart()
     return stack
 
 
@@ -201,8 +223,9 @@ def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "rem
     stack.layers = ended + again
 
 
-def _measure(stack: Stack, entry_id: UUID, measured: Measured, on: date, ground: StackGround) -> None:
-    found_mm, lying = measured.depth().value, stack.lying
+def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: StackGround, *, anew: bool) -> None:
+    on, lying = entry.on, stack.lying
+    read_mm = measured.depth().value
     chips, _ = depths_on(lying, on, ground.clock)
     if not measured.settled:
         chips = [
@@ -210,11 +233,16 @@ def _measure(stack: Stack, entry_id: UUID, measured: Measured, on: date, ground:
             for depth, layer in zip(chips, lying, strict=True)
         ]
     expected_mm = sum(depth * layer.weight for depth, layer in zip(chips, lying, strict=True))
-    if lying:
-        stack.misread.append((entry_id, found_mm, expected_mm))
+    anew = anew or measured.cause is not None
+    if measured.cause is None:
+        stack.evidence.read(entry.id, measured, on)
+    share = _share_read(entry.trees, ground.trees)
+    found_mm = share * read_mm + (1 - share) * expected_mm
     stack.measured_on = on
     if expected_mm >= BARE_MM:
         _scaled(stack, found_mm / expected_mm if found_mm >= BARE_MM else 0.0, on, "measured")
+        if anew or found_mm < BARE_MM:
+            _find(stack, reading_error(measured), on, ground.clock)
         return
     stack.layers = [_ended(layer, on, "measured") for layer in stack.layers]
     if found_mm >= BARE_MM:
@@ -225,6 +253,31 @@ def _measure(stack: Stack, entry_id: UUID, measured: Measured, on: date, ground:
         loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
         layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
         stack.layers.append(StackLayer(layer, since=began, origin=len(stack.layers), measured_on=on))
+    _find(stack, reading_error(measured), on, ground.clock)
+
+
+def _share_read(trees: Trees | None, count: int) -> float:
+    """Return the share of a plot that a reading is of."""
+    return 1.0 if trees is None else min(1.0, trees.count / max(1, count))
+
+
+def _find(stack: Stack, error_mm: float, on: date, clock: Clock) -> None:
+    """Let later readings be compared with what lies there now."""
+    lying = stack.lying
+    chips, _ = depths_on(lying, on, clock)
+    stack.evidence.find(
+        (
+            (layer.layer.material, depth * layer.weight, layer.layer.settling, _passed(layer.layer, on, clock),
+             layer.layer.on)
+            for layer, depth in zip(lying, chips, strict=True)
+        ),
+        error_mm,
+        on,
+    )  # fmt: skip
+
+
+def _passed(layer: LaidLayer, on: date, clock: Clock) -> float:
+    return layer.age_decay_time + float(clock.at(day_number(on)) - clock.at(day_number(layer.on)))
 
 
 def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
@@ -239,6 +292,7 @@ def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
     age = heap_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
     layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)
     stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
+    stack.evidence.lay(material, loose_mm * (1 - settling) * laid.share, settling, age, on)
     if on not in stack.laid_on:
         stack.laid_on.append(on)
         stack.rounds += 1
@@ -259,5 +313,7 @@ def _remove(stack: Stack, removed: Removed, on: date, ground: StackGround) -> No
     if taken > 0:
         stack.humus_taken.append((on, taken))
     if removed.chips_mm > 0 and chips_mm > 0:
-        _scaled(stack, max(0.0, 1 - removed.chips_mm / chips_mm), on, "removed")
+        left = max(0.0, 1 - removed.chips_mm / chips_mm)
+        _scaled(stack, left, on, "removed")
+        stack.evidence.scale(left)
     stack.removed_on = on

@@ -1,22 +1,39 @@
-"""The dated ledger: what was measured, laid, dug in, removed, fed and observed on plots."""
+"""The dated ledger: what was measured, laid, dug in, removed, fed and observed on plots, trees and piles."""
 
 from ulmatic.core.log.entries import (
     QUARTERS,
     Credit,
+    DepthFound,
     DugIn,
     Fed,
     Grown,
     Laid,
     LogEntry,
     Measured,
-    Observed,
+    Profile,
     Readings,
     Removed,
     Spread,
 )
-from ulmatic.core.log.ledger import LedgerEntry, in_order
+from ulmatic.core.log.ledger import LedgerEntry, Trees, in_order
+from ulmatic.core.log.observations import (
+    UPKEEP,
+    Hours,
+    LearningRestarted,
+    Moisture,
+    Noted,
+    Observed,
+    PileChecked,
+    Planted,
+    Ripeness,
+    SoilTest,
+    TreeMeasured,
+    WateredIn,
+    Worms,
+)
 
 __all__ = [
-    "QUARTERS", "Credit", "DugIn", "Fed", "Grown", "Laid", "LedgerEntry", "LogEntry", "Measured", "Observed",
-    "Readings", "Removed", "Spread", "in_order",
+    "QUARTERS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours", "Laid", "LearningRestarted",
+    "LedgerEntry", "LogEntry", "Measured", "Moisture", "Noted", "Observed", "PileChecked", "Planted", "Profile",
+    "Readings", "Removed", "Ripeness", "SoilTest", "Spread", "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order",
 ]  # fmt: skip

@@ -1,11 +1,25 @@
 """What is seen and done on plots, each on the day on which it happened."""
 
 import math
-from typing import Annotated, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
+from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
+from ulmatic.core.log.observations import (
+    Hours,
+    LearningRestarted,
+    Moisture,
+    Noted,
+    Observed,
+    PileChecked,
+    Planted,
+    Ripeness,
+    SoilTest,
+    TreeMeasured,
+    WateredIn,
+    Worms,
+)
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import DEPTH, Day, Depth, Share, Volume, several
 
@@ -33,6 +47,10 @@ class Measured(_Entry):
         Whether the depth is settled already; a ruler reading soon after a laying is not.
     lain_months : int or None
         How long what lies there has lain, at a guess, where nothing was logged before.
+    confirmed : bool
+        An unlikely reading was looked at again and is right: it teaches.
+    cause : str or None
+        What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
     """
 
     kind: Literal["measured"] = "measured"
@@ -40,6 +58,8 @@ class Measured(_Entry):
     readings_mm: Readings = ()
     settled: bool = False
     lain_months: Annotated[int, Field(ge=0, le=120)] | None = None
+    confirmed: bool = False
+    cause: Literal["raked", "topped_up", "washed_away"] | None = None
 
     def depth(self) -> Figure:
         """Return the depth that was found, mm: the readings' mean with its standard error, else what was given."""
@@ -70,6 +90,31 @@ class Measured(_Entry):
                 else "One reading.",
             ),
         )
+
+
+class Profile(_Entry):
+    """What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil."""
+
+    kind: Literal["profile"] = "profile"
+    dry_mm: Depth
+    moist_mm: Depth
+    humus_depth_mm: Depth
+    confirmed: bool = False
+    cause: Literal["raked", "topped_up", "washed_away"] | None = None
+    settled: ClassVar[bool] = False
+    readings_mm: ClassVar[tuple[float, ...]] = ()
+    lain_months: ClassVar[int | None] = None
+
+    def depth(self) -> Figure:
+        """Return the depth of chips that was found, mm: dry and moist together."""
+        terms = {
+            "d": entered("Dry chips", self.dry_mm, "mm"), "w": entered("Moist chips", self.moist_mm, "mm"),
+        }  # fmt: skip
+        return formula("d + w").work("Existing depth, settled", "mm", terms)
+
+
+DepthFound = Measured | Profile
+"""Entries that say how deep the mulch lies."""
 
 
 class Laid(_Entry):
@@ -170,13 +215,10 @@ class Grown(_Entry):
     grams_n_m2: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = None
 
 
-class Observed(_Entry):
-    """What was seen: weeds coming through."""
-
-    kind: Literal["observed"] = "observed"
-    weeds: bool = True
-
-
-LogEntry = Annotated[Measured | Laid | DugIn | Removed | Fed | Spread | Grown | Observed, Field(discriminator="kind")]
+LogEntry = Annotated[
+    Measured | Profile | Laid | DugIn | Removed | Fed | Spread | Grown | Observed | Moisture | Worms | SoilTest
+    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | WateredIn | Noted | LearningRestarted,
+    Field(discriminator="kind"),
+]  # fmt: skip
 Credit = Fed | Spread | Grown
 """What brings nitrogen of its own."""

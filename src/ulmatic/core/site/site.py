@@ -9,6 +9,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from ulmatic.core.climate import Climate, ClimateClass, Day, GenericClimate, Normals
+from ulmatic.core.decay import Taught
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
@@ -107,6 +108,8 @@ class Site:
         The user's own choice of loads, by season.
     parameters : Parameters
         As shipped, but for the figures that the workspace, or the site, has set.
+    elsewhere : mapping of material key to sequence of Taught
+        What depth readings of the workspace's other sites say of a material's rate.
     """
 
     name: str
@@ -131,6 +134,7 @@ class Site:
     buying: Buying = field(default_factory=Buying)
     chosen: tuple[ChosenLoads, ...] = ()
     parameters: Parameters = SHIPPED
+    elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
 
     @cached_property
     def zone(self) -> tzinfo:

@@ -1,6 +1,6 @@
 """What is there on a day: every plot's layers and depth, every pile's volume and stage."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import cached_property
 from typing import TYPE_CHECKING, NamedTuple
@@ -16,16 +16,19 @@ from ulmatic.core.decay import (
     Cover,
     Depths,
     End,
+    Learned,
+    Misfit,
     Stack,
     StackGround,
     clock,
     day_number,
     fold,
     heap_stage,
+    learn,
     spread,
 )
 from ulmatic.core.figures import Figure, entered
-from ulmatic.core.log import LedgerEntry, Measured, in_order
+from ulmatic.core.log import DepthFound, LedgerEntry, in_order
 from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.recipe import (
     Accepted,
@@ -60,6 +63,7 @@ from ulmatic.core.schedule import (
 from ulmatic.core.site.ground import GroundPlan
 from ulmatic.core.site.site import Site, SitePlot
 from ulmatic.core.stock import Lot, Store
+from ulmatic.core.survey.shapes import trees_of
 
 if TYPE_CHECKING:
     from ulmatic.core.site.plan import SitePlan
@@ -71,6 +75,8 @@ YEARS_AHEAD = 23
 """How far ahead seasons are known."""
 
 
+MOST_BREAKS = 6
+"""So many readings of one plot are asked about at once, at most."""
 GROWING_YEARS = 22
 """Ground is followed as long as seasons are."""
 
@@ -241,25 +247,83 @@ class SiteState:
         """The entries of each plot until the day, in the order in which things happened."""
         ledger: dict[UUID, list[LedgerEntry]] = {plot.id: [] for plot in self.site.plots}
         for entry in (*self.site.ledger, *self.site.book_layings):
-            if entry.on <= self.day and entry.plot_id in ledger:
+            if entry.on <= self.day and entry.plot_id is not None and entry.plot_id in ledger:
                 ledger[entry.plot_id].append(entry)
         return {key: in_order(entries, self.site.zone) for key, entries in ledger.items()}
 
     @cached_property
+    def learned(self) -> Learned:
+        """What depth readings teach, with those that are asked about."""
+        return self._learned_and_breaks[0]
+
+    @cached_property
+    def _learned_and_breaks(self) -> tuple[Learned, frozenset[UUID]]:
+        stacks = self._shipped_stacks
+        breaks: frozenset[UUID] = frozenset()
+        asked: dict[UUID, Misfit] = {}
+        for _ in range(MOST_BREAKS):
+            readings = {plot_id: stack.evidence.readings for plot_id, stack in stacks.items()}
+            learned = learn(readings, self._confirmed, self.site.elsewhere)
+            fresh: dict[UUID, Misfit] = {}
+            for misfit in learned.misfits:
+                if misfit.entry_id not in breaks:
+                    fresh.setdefault(misfit.plot_id, misfit)
+            if not fresh:
+                break
+            # What follows a reading that does not fit is compared with it, not with what went before.
+            asked |= {misfit.entry_id: misfit for misfit in fresh.values()}
+            breaks |= {misfit.entry_id for misfit in fresh.values()}
+            plots = [plot for plot in self.site.plots if plot.id in fresh]
+            stacks = {**stacks, **{plot.id: self._fold(plot, self._shipped_ground(plot), breaks) for plot in plots}}
+        return replace(learned, misfits=tuple(asked.values())), breaks
+
+    @cached_property
+    def _confirmed(self) -> frozenset[UUID]:
+        return frozenset(
+            entry.id
+            for entries in self.ledger.values()
+            for entry in entries
+            if isinstance(entry.entry, DepthFound) and entry.entry.confirmed
+        )
+
+    @cached_property
+    def _shipped_stacks(self) -> dict[UUID, Stack]:
+        """The layers of each plot at the rates that were shipped, or set."""
+        return {plot.id: self._fold(plot, self._shipped_ground(plot), frozenset()) for plot in self.site.plots}
+
+    @cached_property
     def stacks(self) -> dict[UUID, Stack]:
-        """The layers of each plot."""
+        """The layers of each plot, decaying as its readings teach."""
         return {plot.id: self._stack(plot) for plot in self.site.plots}
 
     def _stack(self, plot: SitePlot) -> Stack:
-        return fold(self.ledger[plot.id], self._ground(plot))
+        if self.learned.pooled:
+            shipped = self._shipped_ground(plot)
+            ground = replace(
+                shipped, mulch=self.learned.taught(plot.id, shipped.mulch),
+                material=lambda key: self._taught(plot.id, key),
+            )  # fmt: skip
+            return self._fold(plot, ground, self._learned_and_breaks[1])
+        shipped_stacks: dict[UUID, Stack] = vars(self).get("_shipped_stacks", {})
+        if plot.id in shipped_stacks:
+            return shipped_stacks[plot.id]
+        return self._fold(plot, self._shipped_ground(plot), frozenset())
 
-    def _ground(self, plot: SitePlot) -> StackGround:
+    def _fold(self, plot: SitePlot, ground: StackGround, breaks: frozenset[UUID]) -> Stack:
+        return fold(self.ledger[plot.id], ground, breaks)
+
+    def _taught(self, plot_id: UUID, key: str) -> Material | None:
+        material = self.site.materials.get(key)
+        return None if material is None else self.learned.taught(plot_id, material)
+
+    def _shipped_ground(self, plot: SitePlot) -> StackGround:
         return StackGround(
             mulch=self.planned(plot.plot).material,
             material=self.site.materials.get,
             settling=settling_on(plot.plot.use, self.site.parameters),
             area_m2=lambda on: self.laid_m2(plot, on),
             clock=self.clocks[self.irrigated(plot.plot)],
+            trees=trees_of(plot.plot.shape),
         )
 
     @cached_property
@@ -303,12 +367,12 @@ class SiteState:
 
     def measurement(self, plot_id: UUID) -> LedgerEntry | None:
         """Return the last measurement of a plot."""
-        return next((entry for entry in reversed(self.ledger[plot_id]) if isinstance(entry.entry, Measured)), None)
+        return next((entry for entry in reversed(self.ledger[plot_id]) if isinstance(entry.entry, DepthFound)), None)
 
     def existing(self, plot_id: UUID) -> Figure:
         """Return the existing depth of a plot today."""
         last = self.measurement(plot_id)
-        if last is not None and last.on == self.day and isinstance(last.entry, Measured) and last.entry.settled:
+        if last is not None and last.on == self.day and isinstance(last.entry, DepthFound) and last.entry.settled:
             entries = self.ledger[plot_id]
             if entries[-1].id == last.id:
                 return last.entry.depth()
@@ -358,7 +422,7 @@ class SiteState:
             said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
             self._scheduled[id(plot)] = ScheduledPlot(
                 id=plot.id, target_mm=mulch_depth(plot.plot, recipe, parameters).value,
-                least_mm=recipe.least_mm, material=recipe.material,
+                least_mm=recipe.least_mm, material=self.learned.taught(plot.id, recipe.material),
                 settling=settling_for(plot.plot.use, recipe.material, parameters).value, areas_m2=self._areas(plot),
                 covered_m2=self.laid_m2(plot, said), rule=self.rule(plot), windows=self.windows_used(plot), stack=stack,
                 clock=int(self.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
@@ -385,6 +449,7 @@ class SiteState:
             self.accepts(other.plot)
         for name in ("_recipes", "_settings", "_laid_m2", "_accepts", "_scheduled"):
             vars(state)[name] = dict(getattr(self, name))
+        vars(state)["_learned_and_breaks"] = self._learned_and_breaks
         vars(state)["stacks"] = {**self.stacks, plot.id: state._stack(plot)}
         return state
 

@@ -16,6 +16,7 @@ from ulmatic.core.units.fields import (
     Mass,
     Offset,
     Share,
+    Temperature,
     Volume,
     bare_numbers_in,
     reading_system,
@@ -28,6 +29,6 @@ from ulmatic.core.units.parsing import MeasureError, parse, parse_several, parse
 __all__ = [
     "DEPTH", "GAP", "GIRTH", "LENGTH", "MASS", "OFFSET", "SHARE", "VOLUME",
     "Coordinate", "Day", "Density", "Depth", "Gap", "Girth", "Length", "Mass", "Measure",
-    "MeasureError", "Money", "MoneyPerVolume", "Offset", "Share", "UnitSystem", "Volume", "bare_numbers_in", "parse",
-    "parse_several", "parse_signed", "reading_system", "several",
+    "MeasureError", "Money", "MoneyPerVolume", "Offset", "Share", "Temperature", "UnitSystem", "Volume",
+    "bare_numbers_in", "parse", "parse_several", "parse_signed", "reading_system", "several",
 ]  # fmt: skip

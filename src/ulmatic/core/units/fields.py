@@ -104,6 +104,29 @@ Density = Annotated[
 """kg/m³; bare numbers are kg/m³ or lb/yd³."""
 
 
+_TEMPERATURE = re.compile(r"^([+−-]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])?$", re.IGNORECASE)
+
+
+def _read_temperature(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    match = _TEMPERATURE.match(value.strip()) if len(value) <= LONGEST_ENTRY else None
+    if not match:
+        sentence = f"“{value.strip()[:30]}” is not a temperature. Type it like 55 °C or 131 °F."
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
+    degrees = float(match[1].replace(",", ".").replace("−", "-"))
+    unit = (match[2] or ("f" if _bare_system.get() is UnitSystem.US else "c")).lower()
+    return float(registry.Quantity(degrees, f"deg{unit.upper()}").to("degC").magnitude)
+
+
+Temperature = Annotated[
+    float,
+    BeforeValidator(_read_temperature, json_schema_input_type=str | float),
+    Field(ge=-60, le=120, allow_inf_nan=False),
+]
+"""°C; bare numbers are °C or °F."""
+
+
 def _read_coordinate(value: object) -> object:
     if not isinstance(value, str):
         return value

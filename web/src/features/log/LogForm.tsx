@@ -2,75 +2,97 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
+import { sendPhotoTo } from "@/api/files";
+import type { LogEntryOut, NewLogEntry, PlotOut } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
+import { useStock } from "@/features/supply/supply";
 import { useSettled } from "@/features/survey/entry";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
-import { SelectField, TextField } from "@/ui/Field";
+import { FieldFrame, SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER, today } from "@/ui/format";
-import { about, aboutDepth } from "@/ui/precision";
+import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
+import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed } from "./kinds";
+import { ListedFields } from "./ListedFields";
 import { useLogChanges } from "./log";
 
-type Kind = "measured" | "laid" | "removed" | "dug_in" | "observed";
+type Kind = "measured" | "rows" | "laid" | ListedKind;
 
-export const KINDS: Record<Kind, string> = {
+const LABELS: Record<Kind, string> = {
   measured: t("depthMeasured"),
+  rows: t("depthsTreeByTree"),
   laid: t("mulchLaid"),
-  removed: t("removedOrHumusDugOut"),
-  dug_in: t("dugIn"),
-  observed: t("weedsAreComingThrough"),
+  ...(Object.fromEntries(Object.entries(KINDS).map(([kind, { label }]) => [kind, label])) as Record<
+    ListedKind,
+    string
+  >),
 };
 
-/** Writes down what was measured, laid, taken off, dug in or seen on a plot. */
+const EMPTY: Record<string, string> = Object.fromEntries(FIELD_NAMES.map((name) => [name, ""]));
+
+/** Writes down what was measured, laid, seen or done on a plot or a pile. */
 export function LogForm({
   plot,
   close,
   laid,
+  corrects,
 }: {
   plot: PlotOut;
   close: () => void;
   /** What the plan says to lay, to begin with. */
   laid?: { depth: string };
+  /** The entry in whose place this one stands. */
+  corrects?: LogEntryOut;
 }) {
   const { workspaceId = "" } = useParams();
   const units = useUnits();
   const { sheet, path } = useSite();
   const siteUnits = sheet.data?.site.units ?? units;
   const spread = plot.depth_means === "spread";
-  const { add } = useLogChanges();
+  const trees = "trees" in plot.shape ? (plot.shape.trees ?? 1) : 1;
+  const { add, addRows } = useLogChanges();
   const [id, setId] = useState(() => crypto.randomUUID());
+  const [photo, setPhoto] = useState<File | null>(null);
+  const [said, tell] = useState<string[]>([]);
+  const [unsent, refuse] = useState<string>();
+  const first = corrects?.entry.kind ?? (laid ? "laid" : "measured");
   const form = useFields({
     start: {
-      kind: (laid ? "laid" : "measured") as Kind,
+      ...EMPTY,
+      kind: (first in LABELS ? first : "measured") as Kind,
       by: "depth" as "depth" | "volume",
       depth: laid?.depth ?? "",
       volume: "",
-      humus: "",
-      on: sheet.data?.today ?? today(),
+      rows: "",
+      note: corrects?.note ?? "",
+      pile: "",
+      on: corrects?.on ?? sheet.data?.today ?? today(),
       material: "arborist_leafy",
+      weeds: "yes",
     },
-    problem: add.error,
+    problem: add.error ?? addRows.error,
   });
   const texts = form.values;
   const { kind, by, on, material } = texts;
+  const stock = useStock();
+  const piles = stock.data?.piles ?? [];
+  const pile = piles.find((other) => other.id === texts.pile) ?? piles[0];
   const entry = () => {
-    switch (kind) {
-      case "measured":
-        return { kind, depth_mm: texts.depth };
-      case "laid":
-        return by === "depth"
-          ? { kind, material, depth_mm: texts.depth }
-          : { kind, material, volume_m3: texts.volume };
-      case "removed":
-        return { kind, chips_mm: texts.depth.trim() || "0", humus_mm: texts.humus.trim() || null };
-      default:
-        return { kind };
+    if (kind === "measured") return { kind, depth_mm: texts.depth };
+    if (kind === "laid") {
+      return by === "depth"
+        ? { kind, material, depth_mm: texts.depth }
+        : { kind, material, volume_m3: texts.volume };
     }
+    if (kind === "removed") {
+      const { chips_mm = "", humus_mm = "" } = texts as Record<string, string>;
+      return { kind, chips_mm: chips_mm.trim() || "0", humus_mm: humus_mm.trim() || null };
+    }
+    return entryOf(kind, texts as Record<string, string>);
   };
   const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry: entry() });
   const laidText = by === "depth" ? texts.depth : texts.volume;
@@ -97,26 +119,67 @@ export function LogForm({
     : by === "depth"
       ? `${spread ? told.settled : told.spread}; ${told.loose}`
       : `${told.spread}, ${told.settled}`;
+  const written = (sentences: string[]) => {
+    setId(crypto.randomUUID());
+    setPhoto(null);
+    tell(sentences);
+    form.change({ ...EMPTY, depth: "", volume: "", rows: "", note: "", weeds: "yes" });
+    if (laid || corrects) close();
+  };
+  const save = async () => {
+    refuse(undefined);
+    if (kind === "rows") {
+      addRows.mutate(
+        { id, plot_id: plot.id, on, units: siteUnits, readings: texts.rows },
+        { onSuccess: (answer) => written(answer.said) },
+      );
+      return;
+    }
+    const photos: string[] = [...(corrects?.photos ?? [])];
+    if (photo) {
+      try {
+        photos.push(await sendPhotoTo(path.workspace_id, path.site_id, photo));
+      } catch (error) {
+        refuse(error instanceof Error ? error.message : String(error));
+        return;
+      }
+    }
+    add.mutate(
+      {
+        id,
+        plot_id: kind === "pile" ? null : plot.id,
+        pile_id: kind === "pile" ? (pile?.id ?? null) : null,
+        on,
+        units: siteUnits,
+        note: texts.note,
+        photos,
+        corrects: corrects?.id ?? null,
+        entry: sent<NewLogEntry["entry"]>(entry()),
+      },
+      { onSuccess: (answer) => written(answer.said ?? []) },
+    );
+  };
+  const offered = Object.entries(LABELS).filter(
+    ([key]) => (key !== "rows" && key !== "tree") || trees > 1 || listed(key)?.of === "tree",
+  ) as [Kind, string][];
   return (
     <form
       noValidate
       className="space-y-3 py-3"
       aria-label={t("log")}
-      onSubmit={form.onSubmit(() =>
-        add.mutate(
-          { id, plot_id: plot.id, on, units: siteUnits, entry: sent<NewLogEntry["entry"]>(entry()) },
-          {
-            onSuccess: () => {
-              setId(crypto.randomUUID());
-              form.change({ depth: "", volume: "", humus: "" });
-              if (laid) close();
-            },
-          },
-        ),
-      )}
+      onSubmit={form.onSubmit(() => void save())}
     >
-      <h2 className="text-xl">{t("logWithName", { name: plot.name })}</h2>
-      <SelectField label={t("whatHappened")} {...form.field("kind")} options={KINDS} />
+      <h2 className="text-xl">
+        {corrects ? t("correctWithName", { name: plot.name }) : t("logWithName", { name: plot.name })}
+      </h2>
+      {said.length > 0 ? (
+        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
+          {said.map((sentence) => (
+            <li key={sentence}>{inUnits(sentence, units)}</li>
+          ))}
+        </ul>
+      ) : null}
+      <SelectField label={t("whatHappened")} {...form.field("kind")} options={offered} />
       {kind === "laid" ? (
         <>
           <MaterialSelect
@@ -141,6 +204,24 @@ export function LogForm({
           </div>
         </>
       ) : null}
+      {kind === "rows" ? (
+        <TextField
+          label={t("depthsTreeByTree")}
+          rows={3}
+          {...form.field("rows")}
+          error={form.errorAt("readings") ?? form.errorAt("entry.depth_mm") ?? form.errorAt("trees.last")}
+          hint={t("typeRowsLike")}
+        />
+      ) : null}
+      {kind === "pile" ? (
+        <SelectField
+          label={t("pile")}
+          value={pile?.id ?? ""}
+          onChange={(key) => form.change({ pile: key })}
+          options={piles.map((other): [string, string] => [other.id, other.name])}
+          error={form.errorAt("pile_id")}
+        />
+      ) : null}
       <div className="grid grid-cols-2 gap-3">
         {kind === "laid" && by === "volume" ? (
           <TextField
@@ -151,38 +232,43 @@ export function LogForm({
             hint={other}
             autoFocus
           />
-        ) : kind === "dug_in" || kind === "observed" ? (
-          <span />
-        ) : (
+        ) : kind === "measured" || kind === "laid" ? (
           <TextField
-            label={
-              kind === "measured"
-                ? t("depth")
-                : kind === "laid"
-                  ? spread
-                    ? t("depthLaidLoose")
-                    : t("depthLaidSettled")
-                  : t("chipsRemoved")
-            }
+            label={kind === "measured" ? t("depth") : spread ? t("depthLaidLoose") : t("depthLaidSettled")}
             unit={PLACEHOLDER.depth[siteUnits]}
             {...form.field("depth")}
-            error={form.errorAt("entry.depth_mm") ?? form.errorAt("entry.chips_mm")}
+            error={form.errorAt("entry.depth_mm")}
             hint={kind === "measured" ? t("rulerReading") : other}
             autoFocus
           />
+        ) : (
+          <ListedFields kind={kind} form={form} units={siteUnits} />
         )}
         <TextField label={t("on")} type="date" {...form.field("on")} />
-        {kind === "removed" ? (
-          <TextField
-            label={t("humusDugOut")}
-            unit={PLACEHOLDER.depth[siteUnits]}
-            {...form.field("humus")}
-            error={form.errorAt("entry.humus_mm")}
-            hint={t("leaveEmptyForAllOfIt")}
-          />
-        ) : null}
       </div>
-      <FormFoot sentence={form.sentence} busy={add.isPending} save={t("saveEntry")} close={close} />
+      {kind === "rows" ? null : (
+        <>
+          <TextField label={t("note")} rows={2} {...form.field("note")} />
+          <FieldFrame label={t("photo")} error={form.errorAt("photos")} hint={photo?.name}>
+            {({ id: fieldId, describedBy }) => (
+              <input
+                id={fieldId}
+                aria-describedby={describedBy}
+                type="file"
+                accept="image/jpeg,image/png,image/webp"
+                className="file-input w-full"
+                onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
+              />
+            )}
+          </FieldFrame>
+        </>
+      )}
+      <FormFoot
+        sentence={unsent ?? form.sentence}
+        busy={add.isPending || addRows.isPending}
+        save={t("saveEntry")}
+        close={close}
+      />
     </form>
   );
 }

@@ -3,15 +3,19 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { LogEntryOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useMaterials } from "@/features/materials/materials";
-import { PageHead } from "@/features/site/PageHead";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
-import { day, depth, onGround } from "@/ui/format";
-import { about, aboutDepth } from "@/ui/precision";
+import { day } from "@/ui/format";
+import { aboutDepth } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { LogForm } from "./LogForm";
-import { depthOf, useLog, useLogChanges } from "./log";
+import { useLog, useLogChanges } from "./log";
+import { PhotoThumb } from "./PhotoThumb";
+import { Questions } from "./Questions";
+import { said } from "./said";
+
+const AT_ONCE = 100;
 
 /** What was seen and done on the plots, and a form to write more down. */
 export function LogPage() {
@@ -24,6 +28,9 @@ export function LogPage() {
   const [params, setParams] = useSearchParams();
   const lay = params.get("lay");
   const [all, showAll] = useState(false);
+  const [sought, seek] = useState("");
+  const [shownAtMost, show] = useState(AT_ONCE);
+  const [correcting, correct] = useState<LogEntryOut>();
   const { data: materials } = useMaterials(workspaceId);
   if (log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
   if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
@@ -36,58 +43,33 @@ export function LogPage() {
       </Empty>
     );
   }
-  const shown = log.data.filter((logged) => all || logged.plot_id === chosen.id);
-  const plotOf = (id: string) => plots.find((plot) => plot.id === id)?.name ?? "";
+  const plotOf = (id: string | null) => plots.find((plot) => plot.id === id)?.name ?? t("theSite");
   const nameOf = (key: string) =>
     materials?.find(({ material }) => material.key === key)?.material.name.toLowerCase() ?? "mulch";
-  const said = (logged: LogEntryOut) => {
-    const { entry } = logged;
-    const mm = depthOf(logged);
-    switch (entry.kind) {
-      case "measured":
-        return t("measured", { depth: depth(mm ?? 0, units) });
-      case "laid":
-        return t("laidOf", {
-          amount: mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : "",
-          material: nameOf(entry.material),
-          source: logged.pile_id ? t("fromAPile") : "",
-        });
-      case "removed":
-        return t("dugOut", {
-          chips:
-            (entry.chips_mm ?? 0) > 0
-              ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
-              : "",
-          humus:
-            entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
-        });
-      case "dug_in":
-        return t("dugInTheExistingMulch");
-      case "fed":
-        return t("gaveOf", {
-          grams: onGround(entry.grams_m2, units),
-          product: entry.product ?? t("aDressing"),
-        });
-      case "spread":
-        return t("spreadOf", { depth: depth(entry.depth_mm, units), material: nameOf(entry.material) });
-      case "grown":
-        return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
-      default:
-        return t("weedsAreComingThroughWithin");
-    }
-  };
+  const words = sought.trim().toLowerCase();
+  const rows = log.data
+    .filter((logged) => all || logged.plot_id === chosen.id)
+    .map((logged) => ({ logged, text: said(logged, units, nameOf) }))
+    .filter(
+      ({ logged, text }) =>
+        words === "" ||
+        `${text} ${logged.note} ${logged.by} ${plotOf(logged.plot_id)}`.toLowerCase().includes(words),
+    );
   return (
     <div
       className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 p-4 sm:p-6 lg:grid-cols-[24rem_minmax(0,1fr)]"
       data-testid="log"
     >
-      <div className="lg:col-span-2">
-        <PageHead title={t("log")}>
+      <div>
+        <div className="flex flex-wrap items-center gap-2">
           <select
-            className="select press w-auto"
+            className="select press w-auto max-w-full"
             aria-label={t("plot")}
             value={chosen.id}
-            onChange={(event) => setParams({ plot: event.target.value }, { replace: true })}
+            onChange={(event) => {
+              correct(undefined);
+              setParams({ plot: event.target.value }, { replace: true });
+            }}
           >
             {plots.map((plot) => (
               <option key={plot.id} value={plot.id}>
@@ -95,9 +77,10 @@ export function LogPage() {
               </option>
             ))}
           </select>
-        </PageHead>
-      </div>
-      <div>
+          <Link className="link press inline-flex items-center" to={`/field?site=${siteId}`}>
+            {t("fieldMode")}
+          </Link>
+        </div>
         <p className="mt-2" data-testid="log-depth">
           <span className="display text-3xl">{aboutDepth(chosen.depth.middle, units)}</span>{" "}
           {t("today80RangeTo", {
@@ -107,48 +90,89 @@ export function LogPage() {
         </p>
         {may.edit ? (
           <LogForm
-            key={chosen.id}
+            key={`${chosen.id}.${correcting?.id ?? ""}`}
             plot={chosen}
-            close={() => setParams({ plot: chosen.id }, { replace: true })}
+            close={() => {
+              correct(undefined);
+              setParams({ plot: chosen.id }, { replace: true });
+            }}
             {...(lay === null ? {} : { laid: { depth: lay } })}
+            {...(correcting ? { corrects: correcting } : {})}
           />
         ) : null}
       </div>
       <section data-testid="entries">
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={all}
-            onChange={(event) => showAll(event.target.checked)}
-          />
-          {t("allPlots")}
-        </label>
-        {shown.length === 0 ? <p className="mt-2">{t("noEntriesYet")}</p> : null}
+        <Questions plotOf={plotOf} log={log.data} />
+        <div className="flex flex-wrap items-center gap-4">
+          <label className="input press flex w-full max-w-xs items-center">
+            <span className="sr-only">{t("searchTheLog")}</span>
+            <input
+              value={sought}
+              onChange={(event) => seek(event.target.value)}
+              placeholder={t("searchTheLog")}
+            />
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={all}
+              onChange={(event) => showAll(event.target.checked)}
+            />
+            {t("allPlots")}
+          </label>
+        </div>
+        {rows.length === 0 ? <p className="mt-2">{t("noEntriesYet")}</p> : null}
         <ul className="mt-2 divide-y divide-base-300 border-y border-base-300">
-          {shown.map((logged) => (
+          {rows.slice(0, shownAtMost).map(({ logged, text }) => (
             <li key={logged.id + (logged.entry.kind ?? "")} className="flex items-center gap-3 py-1.5">
               <span className="min-w-0 grow">
                 <strong>{day(logged.on)}</strong>
-                {all ? `, ${plotOf(logged.plot_id)}` : ""}: {said(logged)}
+                {all ? `, ${plotOf(logged.plot_id)}` : ""}
+                {logged.trees
+                  ? `, ${t("trees", { first: logged.trees.first, last: logged.trees.last })}`
+                  : ""}
+                : {text}
+                {logged.note ? <span className="italic"> {logged.note}</span> : null}
+                {logged.corrects ? <span className="text-sm"> ({t("corrected")})</span> : null}
                 {logged.by ? <span className="text-sm text-base-content/75">, {logged.by}</span> : null}
               </span>
-              {logged.pile_id ? (
+              {(logged.photos ?? []).map((photo) => (
+                <PhotoThumb key={photo} workspaceId={workspaceId} photo={photo} words={text} />
+              ))}
+              {logged.in_book ? (
                 <Link className="link text-sm" to={`/w/${workspaceId}/sites/${siteId}/order/piles`}>
                   {t("inThePileRecord")}
                 </Link>
               ) : may.edit ? (
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-sm press"
-                  onClick={() => remove.mutate(logged.id)}
-                >
-                  {t("delete")}
-                </button>
+                <>
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-sm press"
+                    onClick={() => {
+                      correct(logged);
+                      if (logged.plot_id) setParams({ plot: logged.plot_id }, { replace: true });
+                    }}
+                  >
+                    {t("correct")}
+                  </button>
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-sm press"
+                    onClick={() => remove.mutate(logged.id)}
+                  >
+                    {t("delete")}
+                  </button>
+                </>
               ) : null}
             </li>
           ))}
         </ul>
+        {rows.length > shownAtMost ? (
+          <button type="button" className="btn press mt-2" onClick={() => show(shownAtMost + AT_ONCE)}>
+            {t("showMoreOf", { count: rows.length - shownAtMost })}
+          </button>
+        ) : null}
       </section>
     </div>
   );

@@ -10,16 +10,20 @@ import { t } from "@/texts/stock";
 export function Photo({ load, edit }: { load: DeliveryOut; edit: boolean }) {
   const { path, refresh } = useStockChanges();
   const [shown, setShown] = useState(false);
-  const address = `/api/v1/workspaces/${path.workspace_id}/sites/${path.site_id}/deliveries/${load.id}/photo`;
+  const workspace = `/api/v1/workspaces/${path.workspace_id}`;
   const send = useMutation({
     retry: false,
-    mutationFn: (file: File) => sendPhoto(address, file),
+    mutationFn: (file: File) =>
+      sendPhoto(
+        `${workspace}/sites/${path.site_id}/deliveries/${load.id}/photos/${crypto.randomUUID()}`,
+        file,
+      ),
     onSuccess: refresh,
   });
-  if (load.has_photo) {
+  if (load.photo_id) {
     return shown ? (
       <img
-        src={`${address}?v=${load.version}`}
+        src={`${workspace}/photos/${load.photo_id}`}
         alt={t("theLoad", { name: load.name })}
         className="mt-1 max-h-72"
       />

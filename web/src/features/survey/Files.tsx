@@ -23,6 +23,7 @@ const OUT = [
   { file: "log.xlsx", label: t("logXlsx"), what: t("theSameAsAWorkbook") },
   { file: "file.geojson", label: t("geojson"), what: t("outlinesWithCoordinates") },
   { file: "file.json", label: t("archive"), what: t("theWholeSiteAsABackup") },
+  { file: "file.zip", label: t("archiveWithPhotos"), what: t("theWholeSiteWithItsPhotos") },
 ];
 
 /** Plots from files and to files. */

@@ -19,7 +19,20 @@ Shape = Annotated[
     Field(discriminator="kind"),
 ]
 
+
+def trees_of(shape: Shape) -> int:
+    """Return how many trees stand on a shape; 1 where it is not of trees.
+
+    Parameters
+    ----------
+    shape : Shape
+    """
+    if isinstance(shape, RingBlock):
+        return shape.rows * shape.trees
+    return shape.trees if isinstance(shape, Ring | RingRow) else 1
+
+
 __all__ = [
     "BaseShape", "Dimension", "Ellipse", "Offsets", "Path", "Polygon", "Rectangle", "Ring", "RingBlock", "RingRow",
-    "Shape", "Strip", "Triangle", "Walked", "disc",
+    "Shape", "Strip", "Triangle", "Walked", "disc", "trees_of",
 ]  # fmt: skip

@@ -1,0 +1,402 @@
+"""What depth readings teach: the rate of each plot, and of the site's materials that its plots share.
+
+A rate is the material's shipped one times e^(g + w): g is the material's at the site, w the plot's own. Both are normal
+around zero, or around what the workspace's other sites teach. A reading is normal around the depth that the rates give,
+with the reading's own error and the unevenness of what was laid. The mode is found by Gauss–Newton steps, all plots at
+once; the interval is Laplace's, from the curvature there.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ulmatic.core.decay.layers import NORMAL_90
+from ulmatic.core.decay.readings import Reading
+from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, parameter
+from ulmatic.core.materials import Material
+
+Array = NDArray[np.float64]
+PLOT_SPREAD = parameter(
+    "decay.plot_spread", "How much decay differs from plot to plot", 0.20, "1", 0.10, 0.35, Mark.COMMON_PRACTICE,
+    "A judgement, no published source: standard deviation of the logarithm of the rate, for shade, soil and watering.",
+)  # fmt: skip
+SITE_SPREAD = parameter(
+    "decay.site_spread", "How much a material’s decay differs from site to site", 0.15, "1", 0.05, 0.30,
+    Mark.COMMON_PRACTICE, "A judgement, no published source: standard deviation of the logarithm of the rate.",
+)  # fmt: skip
+PARAMETERS = (PLOT_SPREAD, SITE_SPREAD)
+MOST_STEPS = 8
+CLOSE = 1e-4
+LEAST_VARIANCE = 0.05**2
+UNLIKELY = 2.8
+"""A reading so many standard errors off what the prior allows is asked about: one in two hundred of good ones."""
+PLOT_ALONE = ""
+"""Stands for a plot's own part among its materials."""
+FURTHEST = 2.5
+"""No rate is learned beyond e^2.5 times the shipped one: steps are held within it."""
+
+
+@dataclass(frozen=True)
+class Taught:
+    """Mean and variance of the logarithm of a rate's factor."""
+
+    mean: float = 0.0
+    variance: float = 0.0
+
+    @property
+    def spread(self) -> float:
+        """Standard deviation."""
+        return math.sqrt(self.variance)
+
+
+@dataclass(frozen=True)
+class Misfit:
+    """A reading that the prior can hardly have produced: what was expected, and how many standard errors it is off."""
+
+    plot_id: UUID
+    entry_id: UUID
+    depth_mm: float
+    expected_mm: float
+    error_mm: float
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """What a reading was compared with: the depth expected by the shipped rate, with its standard error."""
+
+    plot_id: UUID
+    entry_id: UUID
+    expected_mm: float
+    error_mm: float
+    used: bool
+
+
+@dataclass
+class Learned:
+    """What the readings of a site teach.
+
+    Attributes
+    ----------
+    prior : mapping of material key to Taught
+        Of the material at the site.
+    pooled : mapping of material key to Taught
+        The same with the site's readings.
+    own : mapping of plot id to mapping of material key to Taught
+        Of each plot that was read: material's and plot's parts together.
+    message : mapping of material key to Taught
+        What the site's readings say by themselves, for the workspace's other sites.
+    readings : mapping of material key to number of readings
+    """
+
+    prior: Mapping[str, Taught] = field(default_factory=dict)
+    pooled: Mapping[str, Taught] = field(default_factory=dict)
+    own: Mapping[UUID, Mapping[str, Taught]] = field(default_factory=dict)
+    message: Mapping[str, Taught] = field(default_factory=dict)
+    readings: Mapping[str, int] = field(default_factory=dict)
+    plot_readings: Mapping[UUID, int] = field(default_factory=dict)
+    lessons: Mapping[UUID, Lesson] = field(default_factory=dict)
+    misfits: Sequence[Misfit] = ()
+
+    def of(self, plot_id: UUID | None, material: Material) -> Taught | None:
+        """Return what is known of a material on a plot; None where no reading says anything of it."""
+        known = self.own.get(plot_id) if plot_id else None
+        if known is not None:
+            own, shared = known.get(material.key), known[PLOT_ALONE]
+            spread = prior_of(material, {}).variance
+            return own or Taught(shared.mean, shared.variance + spread)
+        pooled = self.pooled.get(material.key)
+        return None if pooled is None else Taught(pooled.mean, pooled.variance + PLOT_SPREAD.value**2)
+
+    def taught(self, plot_id: UUID, material: Material) -> Material:
+        """Return a material with the rate that was learned for a plot."""
+        known = self.of(plot_id, material)
+        if known is None:
+            return material
+        return material.model_copy(update={"rate": self.rate(material, known, self.plot_readings.get(plot_id, 0))})
+
+    def rate(self, material: Material, known: Taught, own: int) -> Parameter:
+        """Return the learned rate of a material, with its range, prior and readings as its working."""
+        shipped, value = material.rate, material.rate.value * math.exp(known.mean)
+        edge = math.exp(NORMAL_90 * known.spread)
+        every = self.readings.get(material.key, 0)
+        text = (
+            f"Learned from {_readings(own)} of this plot and {_readings(every)} of this material on this site; "
+            f"the shipped rate is {shipped.value:g} ({_end(shipped.low):g} to {_end(shipped.high):g})."
+        )
+        return shipped.model_copy(
+            update={
+                "value": value, "low": value / edge, "high": value * edge,
+                "source": Source(mark=Mark.COMPUTED, text=text),
+            }
+        )  # fmt: skip
+
+
+def _end(end: float | None) -> float:
+    return 0.0 if end is None else end
+
+
+def _readings(count: int) -> str:
+    return f"{count} reading" if count == 1 else f"{count} readings"
+
+
+def prior_of(material: Material, elsewhere: Mapping[str, Sequence[Taught]]) -> Taught:
+    """Return what is known of a material's rate at a site before anything is read there.
+
+    Parameters
+    ----------
+    material : Material
+        Its rate's low and high are the 10th and 90th percentile of all plots of all sites.
+    elsewhere : mapping of material key to sequence of Taught
+        What the readings of each other site of the workspace say by themselves.
+    """
+    rate, site = material.rate, SITE_SPREAD.value**2
+    spread = math.log((rate.high or rate.value) / (rate.low or rate.value)) / (2 * NORMAL_90)
+    whole = max(LEAST_VARIANCE, spread**2 - PLOT_SPREAD.value**2)
+    everywhere = max(LEAST_VARIANCE, whole - site)
+    precision, weighted = 1 / everywhere, 0.0
+    for message in elsewhere.get(material.key, ()):
+        precision += 1 / (message.variance + site)
+        weighted += message.mean / (message.variance + site)
+    return Taught(weighted / precision, 1 / precision + min(site, whole / 2))
+
+
+class _Curves:
+    """ln of what is left of a portion after a decay time, and its slope in ln rate; for many portions at once."""
+
+    def __init__(self, materials: Sequence[Material], which: NDArray[np.int_]) -> None:
+        fractions = np.array([[*material.fractions(), 0.0] for material in materials]).reshape(-1, 5)
+        modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
+        self.awen, self.awe = modes[:, :, :4].sum(axis=2)[which], modes[:, :, :3].sum(axis=2)[which]
+        self.rate = np.array([material.rate.value for material in materials])[which]
+
+    def at(self, theta: Array, passed: Array) -> tuple[Array, Array]:
+        """Return both, (portions,)."""
+        exponent = VALUES[None, :] * (self.rate * np.exp(theta) * passed)[:, None]
+        decays = np.exp(exponent)
+        whole, soluble = (self.awen * decays).sum(axis=1), (self.awe * decays).sum(axis=1)
+        slope = (self.awen * decays * exponent).sum(axis=1) / whole
+        slope += (self.awe * decays * exponent).sum(axis=1) / soluble
+        return np.log(np.maximum(whole * soluble, 1e-300)), slope
+
+
+class _Evidence:
+    """The readings of all plots as padded arrays: plots × readings, and the portions they consist of."""
+
+    def __init__(self, plots: Sequence[Sequence[Reading]], materials: Sequence[Material]) -> None:
+        self.plots, self.most = len(plots), max(len(readings) for readings in plots)
+        self.materials = len(materials)
+        keys = {material.key: number for number, material in enumerate(materials)}
+        rows: list[tuple[Any, ...]] = []
+        self.depth = np.zeros((self.plots, self.most))
+        self.error = np.ones((self.plots, self.most))
+        self.there = np.zeros((self.plots, self.most), dtype=bool)
+        events = 1
+        for plot, readings in enumerate(plots):
+            numbers: dict[int, int] = {}
+            for at, reading in enumerate(readings):
+                self.depth[plot, at], self.error[plot, at] = reading.depth_mm, reading.error_mm
+                self.there[plot, at] = True
+                for portion, passed, factor in reading.parts:
+                    event = numbers.setdefault(portion.event, len(numbers))
+                    rows.append(
+                        (plot, at, keys[portion.material.key], event, portion.depth_mm * factor, portion.passed, passed,
+                         portion.cv)
+                    )  # fmt: skip
+            events = max(events, len(numbers))
+        columns = list(zip(*rows, strict=True))
+        self.plot, self.at, self.key, self.event = (np.array(columns[n], dtype=int) for n in range(4))
+        self.amount, self.before, self.passed, self.cv = (np.array(columns[n], dtype=float) for n in range(4, 8))
+        self.events = events
+        self.curves = _Curves(materials, self.key)
+
+    def depths(self, theta: Array) -> tuple[Array, Array, Array]:
+        """Return expected depths (plots, readings), their slopes by material (plots, readings, materials), and the
+        covariance of readings (plots, readings, readings).
+        """
+        begin, begin_slope = self.curves.at(theta, self.before)
+        end, end_slope = self.curves.at(theta, self.passed)
+        left = self.amount * np.exp(end - begin)
+        depth = np.zeros((self.plots, self.most))
+        np.add.at(depth, (self.plot, self.at), left)
+        slope = np.zeros((self.plots, self.most, self.materials))
+        np.add.at(slope, (self.plot, self.at, self.key), left * (end_slope - begin_slope))
+        uneven = np.zeros((self.plots, self.most, self.events))
+        np.add.at(uneven, (self.plot, self.at, self.event), left * self.cv)
+        covariance = uneven @ uneven.transpose(0, 2, 1)
+        covariance[:, np.arange(self.most), np.arange(self.most)] += np.where(self.there, self.error**2, 1.0)
+        return depth, slope, covariance
+
+
+def learn(
+    plots: Mapping[UUID, Sequence[Reading]],
+    confirmed: frozenset[UUID] = frozenset(),
+    elsewhere: Mapping[str, Sequence[Taught]] | None = None,
+) -> Learned:
+    """Return what readings teach.
+
+    Parameters
+    ----------
+    plots : mapping of plot id to sequence of Reading
+        In any order of plots and of readings.
+    confirmed : frozenset of UUID
+        Entries that teach however unlikely they are.
+    elsewhere : mapping of material key to sequence of Taught
+        What other sites say.
+    """
+    read = {plot_id: readings for plot_id, readings in plots.items() if readings}
+    materials = {
+        portion.material.key: portion.material
+        for readings in read.values()
+        for reading in readings
+        for portion, _, _ in reading.parts
+    }
+    shelf = [materials[key] for key in sorted(materials)]
+    prior = {material.key: prior_of(material, elsewhere or {}) for material in shelf}
+    lessons = _compare(read, shelf, prior, confirmed) if read else {}
+    used = {
+        plot_id: [reading for reading in readings if lessons[reading.entry_id].used]
+        for plot_id, readings in read.items()
+    }
+    misfits = tuple(
+        Misfit(plot_id, reading.entry_id, reading.depth_mm, lessons[reading.entry_id].expected_mm,
+               lessons[reading.entry_id].error_mm)
+        for plot_id, readings in read.items()
+        for reading in readings
+        if not lessons[reading.entry_id].used
+    )  # fmt: skip
+    teaching = {plot_id: readings for plot_id, readings in used.items() if readings}
+    if not teaching:
+        return Learned(prior=prior, pooled=prior if elsewhere else {}, lessons=lessons, misfits=misfits)
+    return _posterior(teaching, shelf, prior, lessons, misfits)
+
+
+def _compare(
+    read: Mapping[UUID, Sequence[Reading]],
+    shelf: Sequence[Material],
+    prior: Mapping[str, Taught],
+    confirmed: frozenset[UUID],
+) -> dict[UUID, Lesson]:
+    """Compare each reading with what the prior expects."""
+    evidence = _Evidence(list(read.values()), shelf)
+    mean = np.array([prior[material.key].mean for material in shelf])
+    spread = np.array([prior[material.key].variance for material in shelf])
+    depth, slope, covariance = evidence.depths(mean[evidence.key])
+    by_rate = (slope**2 * spread).sum(axis=2) + slope.sum(axis=2) ** 2 * PLOT_SPREAD.value**2
+    error = np.sqrt(by_rate + np.diagonal(covariance, axis1=1, axis2=2))
+    lessons: dict[UUID, Lesson] = {}
+    for row, (plot_id, readings) in enumerate(read.items()):
+        for at, reading in enumerate(readings):
+            off = abs(reading.depth_mm - depth[row, at]) / error[row, at]
+            lessons[reading.entry_id] = Lesson(
+                plot_id, reading.entry_id, float(depth[row, at]), float(error[row, at]),
+                used=bool(off <= UNLIKELY or reading.entry_id in confirmed),
+            )  # fmt: skip
+    return lessons
+
+
+def _posterior(
+    teaching: Mapping[UUID, Sequence[Reading]], shelf: Sequence[Material], prior: Mapping[str, Taught],
+    lessons: Mapping[UUID, Lesson], misfits: Sequence[Misfit],
+) -> Learned:  # fmt: skip
+    evidence = _Evidence(list(teaching.values()), shelf)
+    mean = np.array([prior[material.key].mean for material in shelf])
+    precision = np.diag([1 / prior[material.key].variance for material in shelf])
+    own = 1 / PLOT_SPREAD.value**2
+    shared, plot = mean.copy(), np.zeros(evidence.plots)
+    for _ in range(MOST_STEPS):
+        depth, slope, covariance = evidence.depths(shared[evidence.key] + plot[evidence.plot])
+        # Columns: the slopes by material, and their sum, which is the plot's own.
+        jacobian = np.concatenate([slope, slope.sum(axis=2, keepdims=True)], axis=2)
+        residual = np.where(evidence.there, evidence.depth - depth, 0.0)
+        weighed = np.linalg.solve(covariance, np.concatenate([jacobian, residual[:, :, None]], axis=2))
+        curvature = jacobian.transpose(0, 2, 1) @ weighed[:, :, :-1]
+        pull = (jacobian.transpose(0, 2, 1) @ weighed[:, :, -1:])[:, :, 0]
+        whole, cross = curvature[:, -1, -1] + own, curvature[:, :-1, -1]
+        pull_plot = pull[:, -1] - own * plot
+        # The plots' own parts are eliminated; what is left is one equation for each material.
+        reduced = curvature[:, :-1, :-1].sum(axis=0) - (cross[:, :, None] * (cross / whole[:, None])[:, None, :]).sum(
+            axis=0
+        )
+        pull_shared = pull[:, :-1].sum(axis=0) - (cross * (pull_plot / whole)[:, None]).sum(axis=0)
+        step = np.linalg.solve(reduced + precision, pull_shared - precision @ (shared - mean))
+        step_plot = (pull_plot - cross @ step) / whole
+        shared = np.clip(shared + step, -FURTHEST, FURTHEST)
+        plot = np.clip(plot + step_plot, -FURTHEST, FURTHEST)
+        if max(np.abs(step).max(), np.abs(step_plot).max()) < CLOSE:
+            break
+    between = np.linalg.inv(reduced + precision)
+    lever = -cross / whole[:, None]
+    of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
+    with_plot = lever @ between
+    keys = [material.key for material in shelf]
+    pooled = {key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
+    by_plot = {
+        plot_id: {
+            key: Taught(float(shared[at] + plot[row]), float(between[at, at] + of_plot[row] + 2 * with_plot[row, at]))
+            for at, key in enumerate(keys)
+        }
+        | {PLOT_ALONE: Taught(float(plot[row]), float(of_plot[row]))}
+        for row, plot_id in enumerate(teaching)
+    }
+    message = {}
+    for at, key in enumerate(keys):
+        if reduced[at, at] > 1e-9:
+            # What the readings say by themselves: the prior is taken out again.
+            alone = 1 / between[at, at] - precision[at, at]
+            if alone > 1e-9:
+                told = (shared[at] / between[at, at] - mean[at] * precision[at, at]) / alone
+                message[key] = Taught(float(told), float(1 / alone))
+    counts = dict.fromkeys(keys, 0)
+    for readings in teaching.values():
+        for reading in readings:
+            for key in {portion.material.key for portion, _, _ in reading.parts}:
+                counts[key] += 1
+    return Learned(
+        prior=prior, pooled=pooled, own=by_plot, message=message, readings=counts,
+        plot_readings={plot_id: len(readings) for plot_id, readings in teaching.items()}, lessons=lessons,
+        misfits=misfits,
+    )  # fmt: skip
+
+
+def rate_figure(material: Material, prior: Taught, known: Taught, readings: int) -> Figure:
+    """Return the factor on a material's rate after its readings, with prior, data and posterior as its working.
+
+    Parameters
+    ----------
+    material : Material
+    prior : Taught
+    known : Taught
+    readings : int
+    """
+
+    def factor(name: str, taught: Taught, text: str) -> Figure:
+        value, edge = math.exp(taught.mean), math.exp(NORMAL_90 * taught.spread)
+        source = Source(mark=Mark.COMPUTED, text=text)
+        return Figure(name=name, value=value, unit="factor", low=value / edge, high=value * edge, source=source)
+
+    before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
+    data = _alone(prior, known)
+    terms = [Term(symbol="f₀", figure=before)]
+    if data is not None:
+        terms.append(Term(symbol="fᵣ", figure=factor("Readings alone", data, "What the readings say by themselves.")))
+    after = factor(
+        f"Decay of {material.name.lower()}, against the shipped rate", known,
+        "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
+    )  # fmt: skip
+    working = Working(
+        formula=("Both weighed by their certainty",), terms=tuple(terms), note=f"{_readings(readings)} used."
+    )
+    return after.model_copy(update={"working": working})
+
+
+def _alone(prior: Taught, known: Taught) -> Taught | None:
+    precision = 1 / known.variance - 1 / prior.variance
+    if precision <= 1e-9:
+        return None
+    return Taught((known.mean / known.variance - prior.mean / prior.variance) / precision, 1 / precision)

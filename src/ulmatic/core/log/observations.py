@@ -1,0 +1,160 @@
+"""What is seen and done on a plot that moves no mulch: it is kept, compared over the years, and teaches."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.units import Girth, Length, Share, Temperature, Volume
+
+MOST_HOURS = 2_000.0
+Words = Annotated[str, Field(max_length=120)]
+
+
+class _Entry(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Observed(_Entry):
+    """What weeds do.
+
+    Attributes
+    ----------
+    weeds : bool
+        Whether they are coming through: that makes a plot due.
+    sort : str or None
+        Seedlings are sown by the wind, on top: they are pulled before they root through into the soil.
+    cover : float or None
+        Share of the ground.
+    pull : str or None
+        How they pull.
+    """
+
+    kind: Literal["observed"] = "observed"
+    weeds: bool = True
+    sort: Literal["annual", "grass", "perennial", "seedlings"] | None = None
+    cover: Share | None = None
+    pull: Literal["easy", "firm", "breaks"] | None = None
+
+
+class Moisture(_Entry):
+    """How moist the soil under the mulch is after so many days without rain."""
+
+    kind: Literal["moisture"] = "moisture"
+    days_without_rain: Annotated[int, Field(ge=0, le=365)]
+    feel: Literal["dry", "damp", "moist", "wet"]
+
+
+class Worms(_Entry):
+    """Worms in so many dug holes."""
+
+    kind: Literal["worms"] = "worms"
+    count: Annotated[int, Field(ge=0, le=1_000)]
+    holes: Annotated[int, Field(ge=1, le=100)] = 1
+
+    @property
+    def per_hole(self) -> float:
+        """Worms in one hole, on the mean."""
+        return self.count / self.holes
+
+
+class SoilTest(_Entry):
+    """What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil."""
+
+    kind: Literal["soil_test"] = "soil_test"
+    ph: Annotated[float, Field(ge=2, le=11)] | None = None
+    organic: Share | None = None
+    nitrogen_mg_kg: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    phosphorus_mg_kg: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    potassium_mg_kg: Annotated[float, Field(ge=0, le=10_000)] | None = None
+
+    @model_validator(mode="after")
+    def _something(self) -> "SoilTest":
+        minerals = (self.nitrogen_mg_kg, self.phosphorus_mg_kg, self.potassium_mg_kg)
+        if all(value is None for value in (self.ph, self.organic, *minerals)):
+            raise wrong("Enter at least one result.", "ph")
+        return self
+
+
+class Ripeness(_Entry):
+    """Whether chips have become humus that can be planted in: common practice, no source."""
+
+    kind: Literal["ripeness"] = "ripeness"
+    fork: Literal["easy", "firm", "no"]
+    squeeze: Literal["crumbles", "holds", "springs"]
+    smell: Literal["earth", "wood", "sour"]
+    cress: Literal["up", "weak", "none"] | None = None
+
+    @property
+    def plantable(self) -> bool:
+        """Whether it may be planted in: a fork goes in easily, it crumbles, smells of earth, and cress comes up."""
+        ripe = self.fork == "easy" and self.squeeze != "springs" and self.smell == "earth"
+        return ripe and self.cress in (None, "up")
+
+
+class Planted(_Entry):
+    """Plants that were put in, lost, replaced or watered; litres of water where they were."""
+
+    kind: Literal["plants"] = "plants"
+    action: Literal["put_in", "lost", "replaced", "watered"]
+    count: Annotated[int, Field(ge=1, le=100_000)] = 1
+    name: Words = ""
+    water_m3: Volume | None = None
+
+
+class TreeMeasured(_Entry):
+    """Trunk girth and canopy; a ring grows with the canopy. Guards that were put on, taken off or looked at."""
+
+    kind: Literal["tree"] = "tree"
+    girth_m: Girth | None = None
+    canopy_m: Length | None = None
+    guard: Literal["on", "off", "checked"] | None = None
+
+    @model_validator(mode="after")
+    def _something(self) -> "TreeMeasured":
+        if self.girth_m is None and self.canopy_m is None and self.guard is None:
+            raise wrong("Enter the girth, the canopy or the guard.", "girth_m")
+        return self
+
+
+class PileChecked(_Entry):
+    """A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
+
+    kind: Literal["pile"] = "pile"
+    temperature_c: Temperature | None = None
+    height_m: Length | None = None
+    turned: bool = False
+    smell: Literal["earth", "wood", "sour", "ammonia", "mould", "smoke"] | None = None
+    sieved_m3: Volume | None = None
+
+
+class Hours(_Entry):
+    """Person-hours of a task; tasks of upkeep are compared before and after mulching."""
+
+    kind: Literal["hours"] = "hours"
+    task: Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
+    hours: Annotated[float, Field(gt=0, le=MOST_HOURS, allow_inf_nan=False)]
+    person: Words = ""
+    volume_m3: Volume | None = None
+
+
+UPKEEP = ("weeding", "strimming", "mowing", "watering")
+"""Tasks that mulch saves."""
+
+
+class WateredIn(_Entry):
+    """Mulch was watered in."""
+
+    kind: Literal["watered_in"] = "watered_in"
+
+
+class Noted(_Entry):
+    """A note or a photo alone."""
+
+    kind: Literal["note"] = "note"
+
+
+class LearningRestarted(_Entry):
+    """What was learned on this plot is forgotten: readings before this day teach nothing any more."""
+
+    kind: Literal["learning_restarted"] = "learning_restarted"

@@ -1,0 +1,66 @@
+"""What an entry has changed: two plans of a site, before and after, in sentences."""
+
+import math
+from collections.abc import Collection
+from uuid import UUID
+
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.plots import PlotLaying, plot_laying
+
+LEAST_M3 = 0.05
+"""Smaller changes of volume are not told."""
+LEAST_SHARE = 0.05
+"""Nor smaller changes of a rate."""
+
+
+def changes(before: SitePlan, after: SitePlan, plots: Collection[UUID]) -> tuple[str, ...]:
+    """Return what has changed between two plans of a site, the weightiest first.
+
+    Parameters
+    ----------
+    before : SitePlan
+    after : SitePlan
+    plots : collection of UUID
+        Plots of which something was logged.
+    """
+    names = {plot.id: plot.plot.name for plot in after.plots}
+    there = [plot_id for plot_id in plots if plot_id in names and plot_id in before.state.numbers]
+    said: list[str] = []
+    for plot_id in there:
+        said += _questions(before, after, plot_id, names[plot_id])
+        said += _layings(plot_laying(before, plot_id), plot_laying(after, plot_id), names[plot_id])
+        said += _rates(before, after, plot_id, names[plot_id])
+    was, now = before.now, after.now
+    if was.season == now.season and abs(was.needed_m3 - now.needed_m3) >= LEAST_M3:
+        said.append(f"{now.season} now needs {{{now.needed_m3:.2f} m3}} instead of {{{was.needed_m3:.2f} m3}}.")
+    return tuple(said)
+
+
+def _questions(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:
+    known = {misfit.entry_id for misfit in before.state.learned.misfits}
+    return [
+        f"{name}: {{{misfit.depth_mm:.0f} mm}} is unlikely, {{{misfit.expected_mm:.0f} mm}} was expected. "
+        "Was it raked, topped up or washed away? Until you say so it teaches nothing."
+        for misfit in after.state.learned.misfits
+        if misfit.plot_id == plot_id and misfit.entry_id not in known
+    ]
+
+
+def _layings(was: PlotLaying | None, now: PlotLaying | None, name: str) -> list[str]:
+    if was is None and now is None:
+        return []
+    if was is None and now is not None:
+        return [f"{name}: a laying is now planned for {now.season}."]
+    if now is None and was is not None:
+        return [f"{name}: nothing needs to be laid in {was.season} any more."]
+    if was is not None and now is not None and was.season_key != now.season_key:
+        return [f"{name}: the next laying moves from {was.season} to {now.season}."]
+    return []
+
+
+def _rates(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:
+    was, now = (plan.scheduled[plan.state.numbers[plot_id]].material.rate.value for plan in (before, after))
+    if was <= 0 or abs(math.log(now / was)) < LEAST_SHARE:
+        return []
+    percent = abs(now / was - 1) * 100
+    return [f"{name}: decay is now forecast {percent:.0f} % {'faster' if now > was else 'slower'} than before."]

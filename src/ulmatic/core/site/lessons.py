@@ -1,0 +1,219 @@
+"""What a site's log teaches: rates with prior and posterior, unlikely readings, forecasts against readings, upkeep."""
+
+from collections.abc import Iterable
+from datetime import date, timedelta
+from uuid import UUID
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.decay import Learned, Taught, day_number, prior_of, rate_figure, spread
+from ulmatic.core.decay.layers import SETTLING_DAYS
+from ulmatic.core.decay.learning import PLOT_SPREAD
+from ulmatic.core.figures import Figure
+from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry
+from ulmatic.core.materials import Material
+from ulmatic.core.site.state import SiteState
+
+MOST_DAYS = 60
+"""So many of the latest days with readings are looked back at."""
+MONTH_DAYS = 30.44
+LEAST_MONTHS = 1.0
+
+
+class _Sheet(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class LearnedMaterial(_Sheet):
+    """The rate of a material on the site, against the shipped one."""
+
+    material: str
+    name: str
+    factor: Figure
+    readings: int
+
+
+class LearnedPlot(_Sheet):
+    """The rate of a plot's mulch, against the shipped one."""
+
+    plot_id: UUID
+    name: str
+    material: str
+    factor: Figure
+    readings: int
+
+
+class ReadingQuestion(_Sheet):
+    """A reading that is unlikely: it teaches nothing until somebody says what happened."""
+
+    plot_id: UUID
+    entry_id: UUID
+    on: date
+    depth_mm: float
+    expected_mm: float
+    error_mm: float
+
+
+class Compared(_Sheet):
+    """A reading beside the forecast that held on the day before it: median and 80 % range."""
+
+    plot_id: UUID
+    entry_id: UUID
+    on: date
+    depth_mm: float
+    low_mm: float
+    middle_mm: float
+    high_mm: float
+    inside: bool
+
+
+class Upkeep(_Sheet):
+    """Person-hours of a task in a month, before the site's first laying and since; None where nothing is logged."""
+
+    task: str
+    before_h: float | None
+    since_h: float | None
+
+
+class LearningSheet(_Sheet):
+    """All of it. `inside` of `compared` readings lay in the 80 % range of their forecast."""
+
+    materials: tuple[LearnedMaterial, ...]
+    plots: tuple[LearnedPlot, ...]
+    questions: tuple[ReadingQuestion, ...]
+    compared: tuple[Compared, ...]
+    inside: int
+    upkeep: tuple[Upkeep, ...]
+
+
+def learning_sheet(state: SiteState) -> LearningSheet:
+    """Return what a site's log teaches and shows.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    learned = state.learned
+    compared = tuple(compare(state))
+    return LearningSheet(
+        materials=tuple(_materials(state, learned)), plots=tuple(_plots(state, learned)),
+        questions=tuple(_questions(state, learned)), compared=compared,
+        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)),
+    )  # fmt: skip
+
+
+def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
+    for key, known in learned.pooled.items():
+        material = state.site.materials.get(key)
+        readings = learned.readings.get(key, 0)
+        if material is not None and readings:
+            yield LearnedMaterial(
+                material=key, name=material.name, readings=readings,
+                factor=rate_figure(material, learned.prior[key], known, readings),
+            )  # fmt: skip
+
+
+def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
+    for plot in state.site.plots:
+        if plot.id not in learned.own:
+            continue
+        material = state.planned(plot.plot).material
+        known = learned.of(plot.id, material)
+        if known is not None:
+            prior = plot_prior(state, material)
+            readings = learned.plot_readings[plot.id]
+            yield LearnedPlot(
+                plot_id=plot.id, name=plot.plot.name, material=material.name, readings=readings,
+                factor=rate_figure(material, prior, known, readings),
+            )  # fmt: skip
+
+
+def plot_prior(state: SiteState, material: Material) -> Taught:
+    """Return what is known of a material on a plot before anything is read at the site.
+
+    Parameters
+    ----------
+    state : SiteState
+    material : Material
+    """
+    prior = prior_of(material, state.site.elsewhere)
+    return Taught(prior.mean, prior.variance + PLOT_SPREAD.value**2)
+
+
+def _questions(state: SiteState, learned: Learned) -> Iterable[ReadingQuestion]:
+    days = {entry.id: entry.on for entries in state.ledger.values() for entry in entries}
+    for misfit in learned.misfits:
+        yield ReadingQuestion(
+            plot_id=misfit.plot_id, entry_id=misfit.entry_id, on=days[misfit.entry_id], depth_mm=misfit.depth_mm,
+            expected_mm=misfit.expected_mm, error_mm=misfit.error_mm,
+        )  # fmt: skip
+
+
+def compare(state: SiteState) -> list[Compared]:
+    """Return depth readings beside what was forecast for their day on the day before, the earliest first.
+
+    Readings taken within three weeks of a laying, of some trees alone, or with a cause besides decay are left out, and
+    those with which a plot's log begins.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    by_day: dict[date, list[tuple[UUID, LedgerEntry, DepthFound]]] = {}
+    for plot_id, entries in state.ledger.items():
+        laid_on: date | None = None
+        for at, entry in enumerate(entries):
+            if isinstance(entry.entry, Laid):
+                laid_on = entry.on
+            if not isinstance(entry.entry, DepthFound) or at == 0:
+                continue
+            fresh = laid_on is not None and (entry.on - laid_on).days < SETTLING_DAYS.value
+            if not fresh and entry.trees is None and entry.entry.cause is None:
+                by_day.setdefault(entry.on, []).append((plot_id, entry, entry.entry))
+    compared: list[Compared] = []
+    for on in sorted(by_day)[-MOST_DAYS:]:
+        before = state.site.on(on - timedelta(days=1))
+        day = np.array([float(day_number(on))])
+        middle = before.cover.depths(day).chips_mm[:, 0]
+        low, high = spread(middle, *(before.cover.depths(day, end).chips_mm[:, 0] for end in ("low", "high")))
+        for plot_id, entry, measured in by_day[on]:
+            at, depth = before.numbers[plot_id], measured.depth().value
+            if middle[at] > 0:
+                compared.append(
+                    Compared(
+                        plot_id=plot_id, entry_id=entry.id, on=on, depth_mm=depth, low_mm=float(low[at]),
+                        middle_mm=float(middle[at]), high_mm=float(high[at]),
+                        inside=bool(low[at] <= depth <= high[at]),
+                    )
+                )  # fmt: skip
+    return compared
+
+
+def upkeep(state: SiteState) -> list[Upkeep]:
+    """Return the hours of upkeep in a month, before the first laying and since it, by task.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    entries = [entry for entry in state.site.ledger if entry.on <= state.day]
+    layings = [entry.on for entry in (*entries, *state.site.book_layings) if isinstance(entry.entry, Laid)]
+    hours = [(entry.on, entry.entry) for entry in entries if isinstance(entry.entry, Hours)]
+    if not hours:
+        return []
+    first, began = min(layings, default=state.day), min(on for on, _ in hours)
+    before_months = (first - began).days / MONTH_DAYS
+    since_months = (state.day - max(first, began)).days / MONTH_DAYS
+    rows = []
+    for task in UPKEEP:
+        before = sum(entry.hours for on, entry in hours if entry.task == task and on < first)
+        since = sum(entry.hours for on, entry in hours if entry.task == task and on >= first)
+        if before or since:
+            rows.append(
+                Upkeep(
+                    task=task, before_h=before / before_months if before_months >= LEAST_MONTHS else None,
+                    since_h=since / since_months if since_months >= LEAST_MONTHS else None,
+                )
+            )  # fmt: skip
+    return rows

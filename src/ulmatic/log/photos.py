@@ -1,0 +1,77 @@
+"""Photos of entries and loads: checked, made smaller, kept in files, seen by members alone."""
+
+from datetime import UTC, datetime
+from uuid import UUID
+
+from sqlalchemy import func
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.formats import FileRefused
+from ulmatic.formats.photos import photo
+from ulmatic.log.models import PhotoRow
+from ulmatic.log.schemas import PhotoOut
+from ulmatic.platform.photos import keep_photo, photo_content
+from ulmatic.platform.problems import Problem, not_found
+from ulmatic.platform.writes import added
+from ulmatic.survey.models import SiteRow
+
+MOST_PHOTOS = 5_000
+
+
+def put_photo(
+    scope: Scope, site_id: UUID, photo_id: UUID, content: bytes, *, keep_location: bool = False, drawn: bool = False
+) -> PhotoOut:
+    """Keep a photo; the same id again returns the one that is there."""
+    site = scope.one(SiteRow, site_id)
+    there = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
+    if there is None:
+        there = _kept(scope, site, photo_id, content, keep_location=keep_location, drawn=drawn)
+    if there.site_id != site.id:
+        raise not_found(PhotoRow.noun)
+    return PhotoOut.model_validate(there)
+
+
+def _kept(scope: Scope, site: SiteRow, photo_id: UUID, content: bytes, *, keep_location: bool, drawn: bool) -> PhotoRow:
+    counted = scope.session.scalar(scope.select(PhotoRow).with_only_columns(func.count())) or 0
+    if counted >= MOST_PHOTOS:
+        raise Problem(409, f"A workspace keeps {MOST_PHOTOS:,} photos at most.")
+    try:
+        picture = photo(content)
+    except FileRefused as refusal:
+        raise Problem(422, str(refusal), field="photo") from None
+    location = picture.location_deg if keep_location else None
+    return added(
+        scope,
+        PhotoRow(
+            id=photo_id, site_id=site.id, hash=keep_photo(picture), width=picture.width, height=picture.height,
+            size=len(picture.jpeg), drawn=drawn, location=list(location) if location else None,
+            by=scope.member.user.name, created_at=datetime.now(UTC),
+        ),
+    )  # fmt: skip
+
+
+def read_photo(scope: Scope, photo_id: UUID, *, thumbnail: bool = False) -> bytes:
+    """Return the JPEG of a photo, or its thumbnail."""
+    row = scope.one(PhotoRow, photo_id)
+    content = photo_content(row.hash, thumbnail=thumbnail)
+    if content is None:
+        raise Problem(404, "The file of this photo is missing.")
+    return content
+
+
+def site_photos(scope: Scope, site_id: UUID) -> list[PhotoOut]:
+    """Return the photos of a site, the latest first."""
+    site = scope.one(SiteRow, site_id)
+    rows = scope.session.scalars(
+        scope.select(PhotoRow).where(PhotoRow.site_id == site.id).order_by(PhotoRow.created_at.desc(), PhotoRow.id)
+    )
+    return [PhotoOut.model_validate(row) for row in rows]
+
+
+def check_photos(scope: Scope, site_id: UUID, photos: tuple[UUID, ...]) -> None:
+    """Raise the 422 problem where a photo that an entry names is not here."""
+    if not photos:
+        return
+    query = scope.select(PhotoRow).where(PhotoRow.site_id == site_id, PhotoRow.id.in_(photos))
+    if (scope.session.scalar(query.with_only_columns(func.count())) or 0) < len(set(photos)):
+        raise Problem(422, "This photo is not here. Send it first.", field="photos")

@@ -1,0 +1,239 @@
+"""What depth readings teach, against truths that the test itself has drawn."""
+
+import math
+from datetime import date, timedelta
+from itertools import permutations
+from uuid import UUID
+
+import numpy as np
+import pytest
+
+from tests.core.sites import TODAY, TREE, entry, plot, site
+from ulmatic.core.decay import Taught, learn, prior_of
+from ulmatic.core.decay.learning import PLOT_SPREAD
+from ulmatic.core.decay.readings import Portion, Reading
+from ulmatic.core.log import Laid, LearningRestarted, Measured, Profile, Trees
+from ulmatic.core.materials import CATALOGUE
+
+CHIPS = CATALOGUE["arborist_leafy"]
+PLOT = UUID(int=1)
+TENTH = 1.2815515655446004
+LAID_ON = TODAY - timedelta(days=730)
+
+
+def spread_of(material) -> float:
+    """Standard deviation of the logarithm of a rate's prior on a plot."""
+    return math.sqrt(prior_of(material, {}).variance + PLOT_SPREAD.value**2)
+
+
+def state_of(*happened, **more):
+    entries = [entry(1, on, what, number) for number, (on, what) in enumerate(happened, 1)]
+    return site(plot(), ledger=entries, **more).on(more.pop("day", TODAY))
+
+
+def depth(state) -> float:
+    return state.depth(state.site.plots[0].id).middle
+
+
+def read(on: date, depth_mm: float, **more):
+    return on, Measured(depth_mm=depth_mm, settled=True, **more)
+
+
+def left(factor: float, days: list[date], laid_mm: float = 100.0) -> list[float]:
+    """Depths on days of a layer that decays so many times as fast as shipped."""
+    rate = CHIPS.rate.model_copy(update={"value": CHIPS.rate.value * factor})
+    faster = CHIPS.model_copy(update={"rate": rate})
+    materials = {**CATALOGUE, CHIPS.key: faster}
+    return [
+        depth(
+            site(
+                plot(), ledger=[entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=laid_mm))], materials=materials
+            ).on(day)
+        )
+        for day in days
+    ]
+
+
+DAYS = [LAID_ON + timedelta(days=40 + 69 * number) for number in range(10)]
+NEXT_YEAR = TODAY + timedelta(days=365)
+CURVES = {factor: left(factor, [*DAYS, NEXT_YEAR]) for factor in np.exp(np.linspace(-1.3, 1.3, 41))}
+
+
+def truth(factor: float) -> np.ndarray:
+    """Depths by interpolation between curves that were worked out once."""
+    at = np.log(list(CURVES))
+    return np.array([np.interp(math.log(factor), at, [depths[day] for depths in CURVES.values()]) for day in range(11)])
+
+
+def learned_from(factor: float, random: np.random.Generator, points: int = 1):
+    """A site whose bed was read ten times, and how deep it will truly be a year from now."""
+    depths = truth(factor) * math.exp(random.normal(0, 0.1))
+    happened = [(LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
+    for day, mm in zip(DAYS, depths[:10], strict=True):
+        readings = [max(0.0, float(mm + random.normal(0, 8))) for _ in range(points)]
+        happened.append((day, Measured(readings_mm=tuple(readings), settled=True)))
+    return state_of(*happened), depths[10]
+
+
+def test_the_interval_holds_the_true_rate_as_often_as_it_says():
+    """500 plots whose rate is drawn from the prior, ten readings each: 80 % intervals hold it 75 to 85 % of the time."""
+    random = np.random.default_rng(20261127)
+    held, errors, guesses = 0, [], []
+    for _ in range(500):
+        theta = random.normal(0, spread_of(CHIPS))
+        state, _ = learned_from(math.exp(theta), random)
+        known = state.learned.of(PLOT, CHIPS)
+        held += abs(theta - known.mean) <= TENTH * known.spread
+        errors.append(abs(truth(math.exp(known.mean))[10] - truth(math.exp(theta))[10]))
+        guesses.append(abs(truth(1.0)[10] - truth(math.exp(theta))[10]))
+    assert 0.75 <= held / 500 <= 0.85
+    assert np.mean(errors) <= np.mean(guesses) / 2
+
+
+def test_ten_readings_halve_the_error_of_next_years_depth_in_the_whole_site():
+    """The same through the site, with readings at three points: its forecast with them, and without."""
+    random = np.random.default_rng(7)
+    errors, guesses = [], []
+    for _ in range(40):
+        theta = random.normal(0, spread_of(CHIPS))
+        state, later = learned_from(math.exp(theta), random, points=3)
+        errors.append(abs(depth(state.site.on(NEXT_YEAR)) - later))
+        laid_alone = site(plot(), ledger=[entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100))])
+        guesses.append(abs(depth(laid_alone.on(NEXT_YEAR)) - later))
+    assert np.mean(errors) <= np.mean(guesses) / 2
+
+
+def portion(depth_mm: float = 100.0) -> Portion:
+    return Portion(material=CHIPS, depth_mm=depth_mm, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.0)
+
+
+def test_one_exact_enough_reading_agrees_with_the_closed_form():
+    """Near the prior's middle the depth is linear in the rate's logarithm: normal prior, normal reading, closed form."""
+    passed, error = 1.0, 5.0
+    expected = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((portion(), passed, 1.0),))]}).lessons[
+        UUID(int=9)
+    ]
+    step = 1e-4
+    faster = CHIPS.model_copy(
+        update={"rate": CHIPS.rate.model_copy(update={"value": CHIPS.rate.value * math.exp(step)})}
+    )
+    other = Portion(**{**vars(portion()), "material": faster})
+    moved = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((other, passed, 1.0),))]}).lessons[UUID(int=9)]
+    slope = (moved.expected_mm - expected.expected_mm) / step
+    reading = expected.expected_mm + 1.0
+    known = learn({PLOT: [Reading(UUID(int=9), TODAY, reading, error, ((portion(), passed, 1.0),))]}).of(PLOT, CHIPS)
+    variance = 1 / (1 / spread_of(CHIPS) ** 2 + slope**2 / error**2)
+    assert known.variance == pytest.approx(variance, rel=0.03)
+    assert known.mean == pytest.approx(variance * slope / error**2 * 1.0, rel=0.03)
+
+
+def test_a_plot_without_readings_learns_from_its_neighbour_and_less():
+    other = UUID(int=2)
+    slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
+    learned = learn({PLOT: slow})
+    own, pooled = learned.of(PLOT, CHIPS), learned.of(other, CHIPS)
+    assert own.mean < pooled.mean < 0
+    assert pooled.spread > own.spread
+
+
+def test_other_sites_shift_the_prior():
+    told = {CHIPS.key: [Taught(-0.5, 0.01)]}
+    before, after = prior_of(CHIPS, {}), prior_of(CHIPS, told)
+    assert before.mean == 0
+    assert -0.5 < after.mean < -0.2
+    assert after.variance < before.variance
+    assert site(plot(), ledger=[], elsewhere=told).on(TODAY).learned.of(PLOT, CHIPS) is None, "nothing of it lies here"
+
+
+def test_the_message_to_other_sites_leaves_the_prior_out():
+    """What a site says of itself does not depend on what it was told."""
+    readings = [Reading(UUID(int=20 + n), TODAY, 45.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
+    alone = learn({PLOT: readings}).message[CHIPS.key]
+    told = learn({PLOT: readings}, elsewhere={CHIPS.key: [Taught(0.3, 0.05)]}).message[CHIPS.key]
+    assert told.mean == pytest.approx(alone.mean, abs=0.05)
+    assert told.variance == pytest.approx(alone.variance, rel=0.15)
+
+
+def test_order_and_day_of_typing_do_not_matter():
+    happened = [
+        (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)),
+        read(DAYS[2], 70),
+        read(DAYS[5], 58),
+        read(DAYS[8], 50),
+    ]
+    entries = [entry(1, on, what, number) for number, (on, what) in enumerate(happened, 1)]
+    means = set()
+    for order in permutations(entries):
+        late = [piece.model_copy(update={"written_at": piece.written_at + timedelta(days=900)}) for piece in order]
+        means |= {
+            round(site(plot(), ledger=list(sent)).on(TODAY).learned.of(PLOT, CHIPS).mean, 9) for sent in (order, late)
+        }
+    assert len(means) == 1
+
+
+def test_an_impossible_reading_is_asked_about_and_teaches_nothing():
+    quiet = state_of((LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70))
+    odd = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70), read(DAYS[6], 240)
+    asked = state_of(*odd)
+    [misfit] = asked.learned.misfits
+    assert misfit.depth_mm == 240
+    assert misfit.expected_mm < 75
+    assert asked.learned.of(PLOT, CHIPS).mean == pytest.approx(quiet.learned.of(PLOT, CHIPS).mean)
+
+
+def test_readings_after_an_impossible_one_are_compared_with_it():
+    """Topped up without a word: from then on the new depth is what decays."""
+    state = state_of(
+        (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70), read(DAYS[4], 200), read(DAYS[6], 170),
+        read(DAYS[8], 150),
+    )  # fmt: skip
+    assert [misfit.depth_mm for misfit in state.learned.misfits] == [200]
+    assert state.learned.plot_readings[PLOT] == 3
+
+
+def test_a_reading_with_a_cause_is_no_misfit_and_no_lesson():
+    laid, raked = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 20, cause="raked")
+    state = state_of(laid, raked)
+    assert state.learned.misfits == ()
+    assert state.learned.of(PLOT, CHIPS) is None
+    assert depth(site(plot(), ledger=state.site.ledger).on(DAYS[3])) == pytest.approx(20)
+
+
+def test_a_confirmed_reading_teaches_however_unlikely():
+    state = state_of((LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[4], 3, confirmed=True))
+    assert state.learned.misfits == ()
+    assert state.learned.of(PLOT, CHIPS).mean > 0.3
+
+
+def test_learning_can_be_restarted():
+    laid, slow = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[5], 80)
+    assert state_of(laid, slow).learned.of(PLOT, CHIPS).mean < -0.1
+    assert state_of(laid, slow, (TODAY, LearningRestarted())).learned.of(PLOT, CHIPS) is None
+
+
+def test_a_slow_plot_is_forecast_slower_and_surer():
+    laid = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100))
+    readings = [read(day, mm) for day, mm in zip(DAYS[:8], left(0.6, DAYS[:8]), strict=True)]
+    before, after = state_of(laid).site.on(NEXT_YEAR), state_of(laid, *readings).site.on(NEXT_YEAR)
+    wide, narrow = (state.depth(PLOT) for state in (before, after))
+    assert narrow.middle > wide.middle
+    assert (narrow.high - narrow.low) / narrow.middle < (wide.high - wide.low) / wide.middle
+    assert "Learned from 8 readings" in after.scheduled(after.site.plots[0]).material.rate.source.text
+
+
+def test_a_dug_profile_measures_the_chips_and_leaves_the_humus_out():
+    state = state_of(
+        (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), (TODAY, Profile(dry_mm=20, moist_mm=30, humus_depth_mm=15))
+    )
+    assert depth(state) == pytest.approx(50)
+    assert len(state.learned.lessons) == 1
+
+
+def test_some_trees_of_a_row_count_for_their_share():
+    row = TREE.model_copy(update={"trees": 4})
+    laid = entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100), 1)
+    today = depth(site(plot(shape=row), ledger=[laid]).on(TODAY))
+    part = entry(1, TODAY, Measured(depth_mm=10, settled=True, cause="raked"), 2).model_copy(
+        update={"trees": Trees(first=1, last=2)}
+    )
+    assert depth(site(plot(shape=row), ledger=[laid, part]).on(TODAY)) == pytest.approx((today + 10) / 2)

@@ -1,0 +1,186 @@
+import { scaleLinear } from "d3-scale";
+import type { Compared } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
+import { useMay } from "@/features/accounts/session";
+import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/log";
+import { DataTable } from "@/ui/DataTable";
+import { day, depth, today } from "@/ui/format";
+import { Grid } from "@/ui/picture";
+import { aboutDepth } from "@/ui/precision";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { rangeOf, Value } from "@/ui/working";
+import { useLearning, useLog, useLogChanges } from "./log";
+import { Questions } from "./Questions";
+
+/** What readings teach: rates with their range, and how well forecasts have held. */
+export function LearningPage() {
+  const units = useUnits();
+  const may = useMay();
+  const { sheet } = useSite();
+  const learning = useLearning();
+  const log = useLog();
+  const { add } = useLogChanges();
+  if (learning.isPending || log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
+  if (learning.isError) return <Trouble error={learning.error} retry={() => learning.refetch()} />;
+  if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
+  const { materials, plots, compared, inside } = learning.data;
+  const names = new Map(sheet.data.plots.map((plot) => [plot.id, plot.name]));
+  const restart = (plot_id: string) =>
+    add.mutate({
+      id: crypto.randomUUID(),
+      plot_id,
+      on: sheet.data?.today ?? today(),
+      units: "metric",
+      entry: sent({ kind: "learning_restarted" }),
+    });
+  return (
+    <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="learning">
+      <Questions plotOf={(id) => names.get(id ?? "") ?? ""} log={log.data} />
+      <section>
+        <h2 className="text-xl">{t("forecastsAgainstReadings")}</h2>
+        {compared.length === 0 ? (
+          <p>{t("measureAgainToSee")}</p>
+        ) : (
+          <>
+            <p className="my-2" data-testid="inside">
+              <span className="display text-3xl">
+                {t("insideOf", { inside: String(inside), count: compared.length })}
+              </span>{" "}
+              {t("layInTheRange")}
+            </p>
+            <ComparedPicture compared={compared} names={names} />
+          </>
+        )}
+      </section>
+      <section>
+        <h2 className="text-xl">{t("decayLearned")}</h2>
+        <p className="text-sm text-base-content/75">{t("oneIsTheShippedRate")}</p>
+        {plots.length === 0 ? (
+          <p>{t("nothingLearnedYet")}</p>
+        ) : (
+          <table className="mt-2 w-full" data-testid="learned">
+            <thead>
+              <tr className="text-left text-sm text-base-content/75">
+                <th>{t("plotOrMaterial")}</th>
+                <th className="text-right">{t("rate")}</th>
+                <th className="text-right">{t("range80")}</th>
+                <th className="text-right">{t("readings")}</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {materials.map((material) => (
+                <tr key={material.material} className="border-t border-base-300">
+                  <td className="py-2 font-semibold">
+                    {t("allPlotsOf", { name: material.name.toLowerCase() })}
+                  </td>
+                  <td className="text-right">
+                    <Value figure={material.factor} />
+                  </td>
+                  <td className="text-right">{rangeOf(material.factor, units)}</td>
+                  <td className="text-right">{material.readings}</td>
+                  <td />
+                </tr>
+              ))}
+              {plots.map((plot) => (
+                <tr key={plot.plot_id} className="border-t border-base-300">
+                  <td className="py-2">{plot.name}</td>
+                  <td className="text-right">
+                    <Value figure={plot.factor} />
+                  </td>
+                  <td className="text-right">{rangeOf(plot.factor, units)}</td>
+                  <td className="text-right">{plot.readings}</td>
+                  <td className="text-right">
+                    {may.edit ? (
+                      <button
+                        type="button"
+                        className="btn btn-ghost btn-sm press"
+                        onClick={() => restart(plot.plot_id)}
+                      >
+                        {t("forget")}
+                      </button>
+                    ) : null}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </div>
+  );
+}
+
+const [WIDE, HIGH, LEFT, HEAD, FOOT] = [760, 250, 62, 12, 24];
+
+/** Each reading beside the range that was forecast for it the day before. */
+function ComparedPicture({ compared, names }: { compared: Compared[]; names: Map<string, string> }) {
+  const units = useUnits();
+  const top = Math.max(50, ...compared.flatMap((reading) => [reading.high_mm, reading.depth_mm])) * 1.05;
+  const y = scaleLinear([0, top], [HIGH - FOOT, HEAD]);
+  const step = units === "us" ? 25.4 : 25;
+  const every = step * Math.max(1, Math.ceil(top / step / 7));
+  const ticks = Array.from({ length: Math.floor(top / every) + 1 }, (_, at) => at * every);
+  const x = (at: number) => LEFT + ((at + 0.5) * (WIDE - LEFT)) / compared.length;
+  return (
+    <>
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        className="w-full"
+        role="img"
+        aria-label={t("forecastsAgainstReadings")}
+      >
+        <Grid y={y} ticks={ticks} left={LEFT} right={WIDE} words={(mm) => aboutDepth(mm, units)} />
+        {compared.map((reading, at) => (
+          <g key={reading.entry_id}>
+            <title>{`${names.get(reading.plot_id)}, ${day(reading.on)}`}</title>
+            <line
+              x1={x(at)}
+              x2={x(at)}
+              y1={y(reading.low_mm)}
+              y2={y(reading.high_mm)}
+              stroke="var(--chip-2)"
+              strokeWidth={9}
+            />
+            <line
+              x1={x(at) - 7}
+              x2={x(at) + 7}
+              y1={y(reading.middle_mm)}
+              y2={y(reading.middle_mm)}
+              stroke="var(--soil-line)"
+              strokeWidth={2}
+            />
+            <path
+              d={`M${x(at) - 5} ${y(reading.depth_mm) - 5}l10 10m0 -10l-10 10`}
+              stroke={reading.inside ? "var(--color-base-content)" : "var(--color-error)"}
+              strokeWidth={2.4}
+            />
+          </g>
+        ))}
+        <text x={LEFT} y={HIGH - 6} fontSize={13} fill="var(--color-base-content)">
+          {day(compared[0]?.on ?? "")}
+        </text>
+        <text x={WIDE} y={HIGH - 6} fontSize={13} textAnchor="end" fill="var(--color-base-content)">
+          {day(compared.at(-1)?.on ?? "")}
+        </text>
+      </svg>
+      <p className="text-sm text-base-content/75">{t("barIsForecastCrossIsReading")}</p>
+      <DataTable
+        caption={t("forecastsAgainstReadings")}
+        heads={[t("plot"), t("on"), t("depth"), t("forecast"), t("range80")]}
+        rows={compared.map((reading) => [
+          names.get(reading.plot_id) ?? "",
+          day(reading.on),
+          depth(reading.depth_mm, units),
+          aboutDepth(reading.middle_mm, units),
+          t("rangeBetween", {
+            low: aboutDepth(reading.low_mm, units),
+            high: aboutDepth(reading.high_mm, units),
+          }),
+        ])}
+      />
+    </>
+  );
+}

@@ -1,0 +1,181 @@
+import { useState } from "react";
+import { useParams, useSearchParams } from "react-router";
+import type { LogEntryOut } from "@/api/schema.gen";
+import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/log";
+import { day, shown } from "@/ui/format";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { listed, saidOf, TASKS } from "./kinds";
+import { useLearning, useLog, usePhotos } from "./log";
+
+const FOLLOWED = ["worms", "moisture", "tree", "plants", "soil_test", "ripeness", "observed"];
+
+interface Picture {
+  id: string;
+  on: string;
+}
+
+/** Looking back: photos from the same spot side by side, what was followed over the years, and upkeep before and since. */
+export function PastPage() {
+  const { workspaceId = "" } = useParams();
+  const units = useUnits();
+  const { sheet } = useSite();
+  const log = useLog();
+  const learning = useLearning();
+  const photos = usePhotos();
+  const [params, setParams] = useSearchParams();
+  if (log.isPending || learning.isPending || photos.isPending || !sheet.data) {
+    return <Loading what={t("theLog")} />;
+  }
+  if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
+  if (learning.isError) return <Trouble error={learning.error} retry={() => learning.refetch()} />;
+  const { plots } = sheet.data;
+  const chosen = plots.find((plot) => plot.id === params.get("plot")) ?? plots[0];
+  const own = log.data.filter((logged) => logged.plot_id === chosen?.id);
+  const pictures: Picture[] = own
+    .flatMap((logged) => (logged.photos ?? []).map((id) => ({ id, on: logged.on })))
+    .sort((a, b) => (a.on < b.on ? -1 : 1));
+  const drawn = new Set((photos.data ?? []).filter((photo) => photo.drawn).map((photo) => photo.id));
+  const { upkeep } = learning.data;
+  return (
+    <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="past">
+      {chosen ? (
+        <select
+          className="select press w-auto max-w-full"
+          aria-label={t("plot")}
+          value={chosen.id}
+          onChange={(event) => setParams({ plot: event.target.value }, { replace: true })}
+        >
+          {plots.map((plot) => (
+            <option key={plot.id} value={plot.id}>
+              {plot.name}
+            </option>
+          ))}
+        </select>
+      ) : null}
+      <section>
+        <h2 className="text-xl">{t("thenAndNow")}</h2>
+        {pictures.length < 2 ? (
+          <p>{t("addTwoPhotos")}</p>
+        ) : (
+          <ThenAndNow key={chosen?.id} pictures={pictures} workspaceId={workspaceId} drawn={drawn} />
+        )}
+      </section>
+      <section>
+        <h2 className="text-xl">{t("followedOverTime")}</h2>
+        <Followed log={own} />
+      </section>
+      <section>
+        <h2 className="text-xl">{t("upkeepInAMonth")}</h2>
+        {upkeep.length === 0 ? (
+          <p>{t("logHoursOfUpkeep")}</p>
+        ) : (
+          <table className="mt-2" data-testid="upkeep">
+            <thead>
+              <tr className="text-left text-sm text-base-content/75">
+                <th className="pr-6">{t("task")}</th>
+                <th className="pr-6 text-right">{t("beforeTheFirstLaying")}</th>
+                <th className="text-right">{t("sinceThen")}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {upkeep.map((task) => (
+                <tr key={task.task} className="border-t border-base-300">
+                  <td className="py-1 pr-6">{TASKS[task.task]}</td>
+                  <td className="pr-6 text-right">
+                    {task.before_h == null ? t("notLogged") : shown(task.before_h, "h", units)}
+                  </td>
+                  <td className="text-right">
+                    {task.since_h == null ? t("notLogged") : shown(task.since_h, "h", units)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </div>
+  );
+}
+
+/** Two photos of a plot over each other, with a slider between them. */
+function ThenAndNow({
+  pictures,
+  workspaceId,
+  drawn,
+}: {
+  pictures: Picture[];
+  workspaceId: string;
+  drawn: Set<string>;
+}) {
+  const [then, setThen] = useState(pictures[0]?.id ?? "");
+  const [now, setNow] = useState(pictures.at(-1)?.id ?? "");
+  const [part, setPart] = useState(50);
+  const address = (id: string) => `/api/v1/workspaces/${workspaceId}/photos/${id}`;
+  const onOf = (id: string) => day(pictures.find((picture) => picture.id === id)?.on ?? "");
+  const choice = (label: string, value: string, change: (id: string) => void) => (
+    <label className="flex items-center gap-2">
+      {label}
+      <select className="select press w-auto" value={value} onChange={(event) => change(event.target.value)}>
+        {pictures.map((picture) => (
+          <option key={picture.id} value={picture.id}>
+            {day(picture.on)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <div className="mt-2 max-w-2xl">
+      <div className="mb-2 flex flex-wrap justify-between gap-2">
+        {choice(t("left"), then, setThen)}
+        {choice(t("right"), now, setNow)}
+      </div>
+      <div className="relative aspect-[4/3] w-full overflow-hidden bg-base-300">
+        <img src={address(now)} alt={onOf(now)} className="absolute inset-0 h-full w-full object-cover" />
+        <img
+          src={address(then)}
+          alt={onOf(then)}
+          className="absolute inset-0 h-full w-full object-cover"
+          style={{ clipPath: `inset(0 ${100 - part}% 0 0)` }}
+        />
+        <div className="absolute inset-y-0 w-0.5 bg-base-100" style={{ left: `${part}%` }} />
+        {drawn.has(then) || drawn.has(now) ? (
+          <span className="absolute right-2 bottom-2 bg-base-100 px-2 text-sm">{t("drawing")}</span>
+        ) : null}
+      </div>
+      <input
+        type="range"
+        min={0}
+        max={100}
+        value={part}
+        aria-label={t("betweenLeftAndRight")}
+        className="range mt-2 w-full"
+        onChange={(event) => setPart(Number(event.target.value))}
+      />
+    </div>
+  );
+}
+
+/** What was noted of worms, moisture, trees and the rest, kind by kind, the latest first. */
+function Followed({ log }: { log: LogEntryOut[] }) {
+  const units = useUnits();
+  const kinds = FOLLOWED.map((kind) => ({
+    kind,
+    entries: log.filter((logged) => logged.entry.kind === kind),
+  })).filter(({ entries }) => entries.length > 0);
+  if (kinds.length === 0) return <p>{t("nothingFollowedYet")}</p>;
+  return kinds.map(({ kind, entries }) => (
+    <div key={kind} className="mt-2">
+      <h3 className="font-semibold">{listed(kind)?.label}</h3>
+      <ul className="divide-y divide-base-300">
+        {entries.map((logged) => (
+          <li key={logged.id} className="py-1">
+            <strong>{day(logged.on)}</strong> {saidOf(logged.entry, units).replace(/^[^.]*\. /, "")}
+          </li>
+        ))}
+      </ul>
+    </div>
+  ));
+}

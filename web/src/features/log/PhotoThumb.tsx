@@ -1,0 +1,17 @@
+/** A photo, small; pressed, it opens as it is. */
+export function PhotoThumb({
+  workspaceId,
+  photo,
+  words,
+}: {
+  workspaceId: string;
+  photo: string;
+  words: string;
+}) {
+  const address = `/api/v1/workspaces/${workspaceId}/photos/${photo}`;
+  return (
+    <a href={address} target="_blank" rel="noreferrer" className="press shrink-0">
+      <img src={`${address}?small=true`} alt={words} loading="lazy" className="h-12 w-16 object-cover" />
+    </a>
+  );
+}

@@ -1,0 +1,45 @@
+import type { LogEntryOut, UnitSystem } from "@/api/schema.gen";
+import { t } from "@/texts/log";
+import { depth, onGround } from "@/ui/format";
+import { about } from "@/ui/precision";
+import { saidOf } from "./kinds";
+import { depthOf } from "./log";
+
+/** What an entry says, in words. */
+export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: string) => string): string {
+  const { entry } = logged;
+  const mm = depthOf(logged);
+  switch (entry.kind) {
+    case "measured":
+      return t("measured", { depth: depth(mm ?? 0, units) });
+    case "laid":
+      return t("laidOf", {
+        amount: mm !== null ? depth(mm, units) : entry.volume_m3 ? about(entry.volume_m3, units) : "",
+        material: nameOf(entry.material),
+        source: logged.in_book ? t("fromAPile") : "",
+      });
+    case "removed":
+      return t("dugOut", {
+        chips:
+          (entry.chips_mm ?? 0) > 0
+            ? `${t("removedOfChips", { depth: depth(entry.chips_mm ?? 0, units) })} `
+            : "",
+        humus: entry.humus_mm == null ? t("allHumus") : t("ofHumus", { depth: depth(entry.humus_mm, units) }),
+      });
+    case "dug_in":
+      return t("dugInTheExistingMulch");
+    case "fed":
+      return t("gaveOf", {
+        grams: onGround(entry.grams_m2, units),
+        product: entry.product ?? t("aDressing"),
+      });
+    case "spread":
+      return t("spreadOf", { depth: depth(entry.depth_mm, units), material: nameOf(entry.material) });
+    case "grown":
+      return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
+    case "learning_restarted":
+      return t("learningRestarted");
+    default:
+      return saidOf(entry, units);
+  }
+}
