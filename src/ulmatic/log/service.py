@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid4, uuid5
 
+from pydantic import ValidationError
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
@@ -24,7 +25,7 @@ from ulmatic.core.log import (
     Spread,
     TreeMeasured,
 )
-from ulmatic.core.log.rows import rows_of_trees
+from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.site import SitePlan
@@ -34,7 +35,7 @@ from ulmatic.log.models import LedgerRow, SiteLessonRow
 from ulmatic.log.photos import check_photos
 from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
 from ulmatic.materials.service import known, shelf
-from ulmatic.platform.problems import Problem
+from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.platform.writes import added
 from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
 from ulmatic.stock.models import PileRow
@@ -148,15 +149,22 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
 def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:
     """Keep depths of the trees of a row, typed as one text; sent again they are kept once."""
     site = scope.one(SiteRow, site_id)
-    entries = [
-        NewLogEntry.model_validate(
-            {
-                "id": uuid5(typed.id, str(number)), "plot_id": typed.plot_id, "on": typed.on, "units": typed.units,
-                "trees": trees, "entry": {"kind": "measured", "depth_mm": depth},
-            }
-        )
-        for number, (trees, depth) in enumerate(rows_of_trees(typed.readings))
-    ]  # fmt: skip
+    try:
+        entries = [
+            NewLogEntry.model_validate(
+                {
+                    "id": uuid5(typed.id, str(number)), "plot_id": typed.plot_id, "on": typed.on, "units": typed.units,
+                    "trees": trees, "entry": {"kind": "measured", "depth_mm": depth},
+                }
+            )
+            for number, (trees, depth) in enumerate(rows_of_trees(typed.readings))
+        ]  # fmt: skip
+    except ValidationError as error:
+        first = error.errors()[0]
+        sentence = Sentences.of({**first, "loc": ("row", *first["loc"])}).detail
+        raise Problem(422, sentence, field="readings") from None
+    except RowsUnclear as error:
+        raise Problem(422, str(error), field="readings") from None
     before = _plan_before(scope, site_id, [entry.entry for entry in entries])
     rows = [_there(scope, site_id, entry.id) or _write(scope, site, entry) for entry in entries]
     written = [LogEntryOut.model_validate(row) for row in rows]

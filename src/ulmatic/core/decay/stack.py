@@ -29,7 +29,6 @@ from ulmatic.core.log import (
     Observed,
     Profile,
     Removed,
-    Trees,
 )
 from ulmatic.core.materials import Kind, Material
 
@@ -107,6 +106,16 @@ class StackGround:
     trees: int = 1
 
 
+@dataclass(frozen=True)
+class PartlyRead:
+    """A row on a day on which some of its trees were read: their share, and their depths times their shares, mm."""
+
+    on: date
+    expected_mm: float
+    share: float = 0.0
+    read_mm: float = 0.0
+
+
 @dataclass
 class Stack:
     """What lies and lay on a plot.
@@ -142,6 +151,7 @@ class Stack:
     removed_on: date | None = None
     weeds_on: date | None = None
     dug_in: bool = False
+    partly: PartlyRead | None = None
 
     @property
     def lying(self) -> list[StackLayer]:
@@ -236,8 +246,7 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
     anew = anew or measured.cause is not None
     if measured.cause is None:
         stack.evidence.read(entry.id, measured, on)
-    share = _share_read(entry.trees, ground.trees)
-    found_mm = share * read_mm + (1 - share) * expected_mm
+    found_mm = read_mm if entry.trees is None else _mean_mm(stack, entry, read_mm, expected_mm, ground.trees)
     stack.measured_on = on
     if expected_mm >= BARE_MM:
         _scaled(stack, found_mm / expected_mm if found_mm >= BARE_MM else 0.0, on, "measured")
@@ -256,9 +265,14 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
     _find(stack, reading_error(measured), on, ground.clock)
 
 
-def _share_read(trees: Trees | None, count: int) -> float:
-    """Return the share of a plot that a reading is of."""
-    return 1.0 if trees is None else min(1.0, trees.count / max(1, count))
+def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: float, trees: int) -> float:
+    """Return the depth of a row of which some trees were read: the others are as deep as was expected that morning."""
+    part = stack.partly
+    if part is None or part.on != entry.on:
+        part = PartlyRead(entry.on, expected_mm)
+    share = min(1.0 - part.share, (entry.trees.count if entry.trees else trees) / max(1, trees))
+    stack.partly = replace(part, share=part.share + share, read_mm=part.read_mm + share * read_mm)
+    return stack.partly.read_mm + (1 - stack.partly.share) * part.expected_mm
 
 
 def _find(stack: Stack, error_mm: float, on: date, clock: Clock) -> None:

@@ -1,0 +1,274 @@
+"""The log through the API: every kind of entry, corrections, rows of trees, photos, and what readings teach."""
+
+import io
+import zipfile
+from datetime import timedelta
+from uuid import uuid4
+
+import pytest
+from PIL import Image
+
+from tests.app.test_stock import picture
+from tests.conftest import BINARY, TODAY, without_ids
+
+AGO = TODAY - timedelta(days=400)
+ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
+ENTRIES = [
+    {"kind": "measured", "readings_mm": "60; 65; 55 mm"},
+    {"kind": "profile", "dry_mm": "20 mm", "moist_mm": "30 mm", "humus_depth_mm": "12 mm"},
+    {"kind": "observed", "weeds": False, "sort": "seedlings", "cover": "10 %", "pull": "easy"},
+    {"kind": "moisture", "days_without_rain": 9, "feel": "damp"},
+    {"kind": "worms", "count": 7, "holes": 2},
+    {"kind": "soil_test", "ph": 6.4, "organic": "5 %", "nitrogen_mg_kg": 12},
+    {"kind": "ripeness", "fork": "easy", "squeeze": "crumbles", "smell": "earth", "cress": "up"},
+    {"kind": "plants", "action": "lost", "count": 2, "name": "Quince"},
+    {"kind": "plants", "action": "watered", "count": 1, "water_m3": "80 L"},
+    {"kind": "tree", "girth_m": "24 cm", "canopy_m": "2.6 m", "guard": "checked"},
+    {"kind": "hours", "task": "weeding", "hours": 2.5, "person": "Pat"},
+    {"kind": "watered_in"},
+    {"kind": "note"},
+]
+
+
+@pytest.fixture
+def row(owner):
+    """A row of ten trees that was laid and read."""
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot(name="Quince row", use="young_tree", shape=ROW)
+    [bare] = owner.reads("log")
+    owner.client.delete(f"{owner.site}/log/{bare['id']}")
+    assert owner.logs(AGO, kind="laid", material="arborist_leafy", depth_mm="100 mm").status_code == 201
+    return owner
+
+
+def entries(person) -> list[dict]:
+    return [
+        entry for entry in person.reads("log") if entry["entry"]["kind"] != "measured" or entry["entry"]["depth_mm"]
+    ]
+
+
+def test_every_kind_of_entry_is_kept_and_goes_through_a_table_unchanged(row):
+    for entry in ENTRIES:
+        answer = row.logs(TODAY, **entry)
+        assert answer.status_code == 201, (entry, answer.text)
+    before = row.reads("log")
+    assert {entry["entry"]["kind"] for entry in before} >= {entry["kind"] for entry in ENTRIES}
+    for ending in ("csv", "xlsx"):
+        table = row.client.get(f"{row.site}/log.{ending}").content
+        named = {"name": f"log.{ending}", "keep": "true"}
+        again = row.client.post(f"{row.site}/log/imports", params=named, content=table, headers=BINARY).json()
+        assert again["errors"] == []
+        assert again["entries"] == [], "they are all there"
+    row.add_site()
+    row.add_plot(name="Quince row", use="young_tree", shape=ROW)
+    row.client.post(f"{row.site}/log/imports", params=named, content=table, headers=BINARY)
+    sorted_entries = [
+        sorted(repr((entry["on"], entry["entry"])) for entry in log if entry["entry"] != {"kind": "measured"})
+        for log in (before, row.reads("log"))
+    ]
+    assert set(sorted_entries[0]) <= set(sorted_entries[1])
+
+
+@pytest.mark.parametrize(
+    ("entry", "field"),
+    [
+        ({"kind": "soil_test"}, "entry.ph"), ({"kind": "tree"}, "entry.girth_m"), ({"kind": "worms", "count": -1}, "entry.count"),
+        ({"kind": "hours", "task": "weeding", "hours": 0}, "entry.hours"), ({"kind": "pile", "temperature_c": "60 C"}, "pile_id"),
+        ({"kind": "observed", "cover": "lots"}, "entry.cover"), ({"kind": "profile", "dry_mm": "deep", "moist_mm": "0", "humus_depth_mm": "0"}, "entry.dry_mm"),
+    ],
+)  # fmt: skip
+def test_bad_input_gets_a_sentence_at_its_field(row, entry, field):
+    answer = row.logs(TODAY, **entry)
+    assert answer.status_code == 422
+    assert field in [error["field"] for error in answer.json()["errors"]], answer.text
+
+
+def test_an_entry_says_at_once_what_it_has_changed(row):
+    answer = row.logs(TODAY, kind="measured", depth_mm="90 mm")
+    said = " ".join(answer.json()["said"])
+    assert "Quince row: decay is now forecast" in said
+    assert "slower than before" in said
+    assert "the next laying moves from" in said
+    assert row.logs(TODAY, kind="worms", count=3).json()["said"] == []
+
+
+def test_a_correction_stands_in_the_place_of_its_original_which_is_kept(row):
+    first = row.logs(TODAY, kind="measured", depth_mm="90 mm").json()
+    line = {
+        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "corrects": first["id"],
+        "entry": {"kind": "measured", "depth_mm": "40 mm"},
+    }  # fmt: skip
+    corrected = row.client.post(f"{row.site}/log", json=line).json()
+    assert [entry["entry"]["depth_mm"] for entry in entries(row) if entry["entry"]["kind"] == "measured"] == [40]
+    [original] = row.client.get(f"{row.site}/log/{corrected['id']}/history").json()
+    assert original["entry"]["depth_mm"] == 90
+    row.client.delete(f"{row.site}/log/{corrected['id']}")
+    assert [entry["entry"]["depth_mm"] for entry in entries(row) if entry["entry"]["kind"] == "measured"] == [90]
+    row.client.post(f"{row.site}/log/{corrected['id']}/restoration")
+    assert [entry["entry"]["depth_mm"] for entry in entries(row) if entry["entry"]["kind"] == "measured"] == [40]
+
+
+def test_depths_tree_by_tree_are_typed_as_one_text_and_kept_once(row):
+    typed = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
+             "readings": "1–4: 60 mm; trees 5 to 9: 3 cm\n10: 45"}  # fmt: skip
+    for _ in range(2):
+        answer = row.client.post(f"{row.site}/log/rows", json=typed)
+        assert answer.status_code == 201, answer.text
+    read = [(entry["trees"], entry["entry"]["depth_mm"]) for entry in row.reads("log") if entry["trees"]]
+    assert sorted(read, key=lambda pair: pair[0]["first"]) == [
+        ({"first": 1, "last": 4}, 60), ({"first": 5, "last": 9}, 30), ({"first": 10, "last": 10}, 45),
+    ]  # fmt: skip
+    depth = row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]["depth"]["middle"]
+    assert depth == pytest.approx((4 * 60 + 5 * 30 + 45) / 10, rel=0.02)
+
+
+@pytest.mark.parametrize(
+    ("readings", "words"), [("some", "cannot be understood"), ("8–12: 60", "1 to 10"), ("3–2: 60", "before the first")]
+)
+def test_trees_that_are_not_there_are_refused(row, readings, words):
+    typed = {
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "readings": readings,
+    }
+    answer = row.client.post(f"{row.site}/log/rows", json=typed)
+    assert answer.status_code == 422
+    assert words in answer.text
+
+
+def test_a_pile_is_looked_at(owner):
+    pile = owner.receives()
+    line = {"id": str(uuid4()), "pile_id": pile["id"], "on": TODAY.isoformat(), "units": "us",
+            "entry": {"kind": "pile", "temperature_c": "140", "height_m": "6 ft", "turned": True, "smell": "ammonia"}}  # fmt: skip
+    assert owner.client.post(f"{owner.site}/log", json=line).status_code == 201
+    [logged] = owner.reads("log")
+    assert logged["pile_id"] == pile["id"]
+    assert logged["entry"]["temperature_c"] == pytest.approx(60)
+    assert not logged["in_book"]
+
+
+def test_an_unlikely_reading_is_asked_about_and_answered_by_a_correction(row):
+    first = row.logs(TODAY, kind="measured", depth_mm="300 mm").json()
+    assert "topped up" in " ".join(first["said"])
+    [question] = row.reads("log/learning")["questions"]
+    assert question["entry_id"] == first["id"]
+    line = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
+            "corrects": first["id"], "entry": {"kind": "measured", "depth_mm": "300 mm", "cause": "topped_up"}}  # fmt: skip
+    assert row.client.post(f"{row.site}/log", json=line).status_code == 201
+    assert row.reads("log/learning")["questions"] == []
+
+
+def test_what_was_learned_shows_prior_readings_and_result_and_can_be_forgotten(row):
+    for days, depth in ((330, "85"), (200, "78"), (60, "70")):
+        row.logs(TODAY - timedelta(days=days), kind="measured", depth_mm=depth)
+    learning = row.reads("log/learning")
+    [plot] = learning["plots"]
+    assert plot["readings"] == 3
+    assert plot["factor"]["value"] < 0.95
+    assert [term["figure"]["name"] for term in plot["factor"]["working"]["terms"]] == ["Prior", "Readings alone"]
+    assert len(learning["compared"]) == 3
+    assert learning["inside"] == sum(reading["inside"] for reading in learning["compared"])
+    row.logs(TODAY, kind="learning_restarted")
+    assert row.reads("log/learning")["plots"] == []
+
+
+def test_hours_of_upkeep_are_compared_with_those_before_the_first_laying(row):
+    for days, hours in ((520, 4), (430, 4), (120, 1), (30, 1)):
+        row.logs(TODAY - timedelta(days=days), kind="hours", task="weeding", hours=hours)
+    [weeding] = row.reads("log/learning")["upkeep"]
+    assert weeding["task"] == "weeding"
+    assert weeding["before_h"] == pytest.approx(8 / (120 / 30.44))
+    assert weeding["since_h"] == pytest.approx(2 / (400 / 30.44))
+
+
+def test_other_sites_of_the_workspace_learn_from_a_reading(row):
+    before = row.site
+    for days, depth in ((330, "90"), (200, "86"), (60, "80")):
+        row.logs(TODAY - timedelta(days=days), kind="measured", depth_mm=depth)
+    row.add_site(name="Second garden", climate={"kind": "class", "name": "cool_maritime"})
+    row.add_plot()
+    row.logs(AGO, kind="laid", material="arborist_leafy", depth_mm="75 mm")
+    row.logs(TODAY - timedelta(days=200), kind="measured", depth_mm="50 mm")
+    assert row.site != before
+    [plot] = row.reads("log/learning")["plots"]
+    prior = plot["factor"]["working"]["terms"][0]["figure"]
+    assert prior["value"] < 0.95, "slower, as the first site tells"
+
+
+def photo_of(person, content: bytes, photo_id: str | None = None, **params):
+    return person.client.put(
+        f"{person.site}/photos/{photo_id or uuid4()}", content=content, params=params, headers=BINARY
+    )
+
+
+def located() -> bytes:
+    out, exif = io.BytesIO(), Image.Exif()
+    exif.get_ifd(0x8825).update({1: "N", 2: (52.0, 30.0, 0.0), 3: "W", 4: (1.0, 15.0, 0.0)})
+    Image.new("RGB", (800, 600), "tan").save(out, "JPEG", exif=exif)
+    return out.getvalue()
+
+
+def test_where_a_photo_was_taken_is_kept_only_where_that_is_wanted(owner):
+    owner.add_plot()
+    assert photo_of(owner, located()).json()["location"] is None
+    wanted = photo_of(owner, located(), keep_location=True).json()
+    assert wanted["location"] == pytest.approx([52.5, -1.25])
+    address = f"{owner.sites.removesuffix('/sites')}/photos/{wanted['id']}"
+    with Image.open(io.BytesIO(owner.client.get(address).content)) as kept:
+        assert dict(kept.getexif()) == {}, "the file itself never says"
+
+
+def test_photos_are_checked_sent_twice_and_seen_by_members_alone(owner, new_person):
+    photo_id = str(uuid4())
+    assert photo_of(owner, b"GIF89a nothing").status_code == 422
+    assert photo_of(owner, located()[:4000]).status_code == 422
+    for _ in range(2):
+        assert photo_of(owner, picture(), photo_id).status_code == 201
+    assert len(owner.client.get(f"{owner.site}/photos").json()) == 1
+    other = new_person()
+    assert other.client.get(f"/api/v1/workspaces/{owner.workspace_id}/photos/{photo_id}").status_code == 404
+    assert other.client.get(f"/api/v1/workspaces/{other.workspace_id}/photos/{photo_id}").status_code == 404
+
+
+def test_an_entry_names_photos_that_are_here_alone(owner):
+    owner.add_plot()
+    line = {"id": str(uuid4()), "plot_id": owner.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
+            "photos": [str(uuid4())], "entry": {"kind": "note"}}  # fmt: skip
+    answer = owner.client.post(f"{owner.site}/log", json=line)
+    assert answer.json()["errors"][0]["field"] == "photos"
+
+
+def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
+    photo_id = photo_of(row, located()).json()["id"]
+    first = row.logs(TODAY, kind="measured", depth_mm="70 mm").json()
+    line = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "note": "By the gate",
+            "photos": [photo_id], "corrects": first["id"], "trees": {"first": 1, "last": 3},
+            "entry": {"kind": "measured", "depth_mm": "60 mm"}}  # fmt: skip
+    assert row.client.post(f"{row.site}/log", json=line).status_code == 201
+    archive = row.client.get(f"{row.site}/file.zip").content
+    with zipfile.ZipFile(io.BytesIO(archive)) as zipped:
+        assert len([name for name in zipped.namelist() if name.startswith("photos/")]) == 1
+        told = zipped.read("site.json")
+    other, site_id = new_person(), str(uuid4())
+    answer = other.restores(site_id, archive)
+    assert answer.status_code == 200, answer.text
+    other.site_id = site_id
+    [again] = [entry for entry in other.reads("log") if entry["note"]]
+    assert again["trees"] == {"first": 1, "last": 3}
+    address = f"/api/v1/workspaces/{other.workspace_id}/photos/{again['photos'][0]}"
+    own = f"/api/v1/workspaces/{row.workspace_id}/photos/{photo_id}"
+    assert other.client.get(address).content == row.client.get(own).content
+    [original] = other.client.get(f"{other.site}/log/{again['id']}/history").json()
+    assert original["entry"]["depth_mm"] == 70
+    back = other.client.get(f"{other.site}/file.zip").content
+    with zipfile.ZipFile(io.BytesIO(back)) as zipped:
+        assert without_ids(zipped.read("site.json")) == without_ids(told)
+
+
+@pytest.mark.parametrize("content", [b"PK\x03\x04 nothing", b"PK"])
+def test_a_damaged_zip_is_refused(owner, content):
+    answer = owner.restores(str(uuid4()), content)
+    assert answer.status_code == 422
+    assert "ZIP" in answer.text or "archive" in answer.text
