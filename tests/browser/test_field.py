@@ -1,0 +1,168 @@
+"""Field mode on a phone: written down without signal, sent once and only once when it is back."""
+
+import io
+import re
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import make_site, opened, sign_up, step_into_demo
+
+
+def picture() -> dict:
+    out = io.BytesIO()
+    Image.new("RGB", (640, 480), "tan").save(out, "JPEG")
+    return {"name": "spot.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+
+
+def in_field(page: Page, address: str) -> None:
+    """Open the field mode, ready to work without signal."""
+    page.goto(f"{address}/field")
+    expect(page.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+    page.evaluate("async () => { await navigator.serviceWorker.ready }")
+    page.wait_for_function("() => navigator.serviceWorker.controller !== null")
+
+
+def reads(page: Page, plot: str, digits: str) -> None:
+    """Write down a depth by keys."""
+    page.get_by_role("button", name=re.compile(f"^{plot}")).click()
+    for digit in digits:
+        page.get_by_role("button", name=digit, exact=True).last.click()
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("heading", name=plot)).to_have_count(0)
+
+
+def logged(page: Page, address: str) -> list[dict]:
+    """The log of the person's first site, as the server has it."""
+    [workspace] = page.request.get(f"{address}/api/v1/session").json()["workspaces"]
+    sites = page.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites").json()
+    site = next(entry["site"] for entry in sites if entry["site"]["name"] in ("Quillet Holm", "Back garden"))
+    log = page.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site['id']}/log").json()
+    return [entry for entry in log if entry["entry"]["kind"] == "measured"]
+
+
+def depths(page: Page, address: str) -> list[float]:
+    return sorted(entry["entry"]["depth_mm"] for entry in logged(page, address))
+
+
+@pytest.fixture
+def demo(phone, address) -> Page:
+    step_into_demo(phone, address, "Quillet Holm")
+    in_field(phone, address)
+    phone.get_by_label("Site").select_option(label="Quillet Holm")
+    return phone
+
+
+def test_a_depth_takes_three_taps(demo, address):
+    before = len(logged(demo, address))
+    demo.get_by_role("button", name=re.compile("^Medlar row")).click()
+    demo.get_by_role("button", name="60", exact=True).click()
+    with demo.expect_response(lambda answer: answer.url.endswith("/log") and answer.request.method == "POST"):
+        demo.get_by_role("button", name="Save", exact=True).click()
+    expect(demo.get_by_test_id("waiting")).to_have_count(0)
+    expect(demo.get_by_role("button").filter(has_text="mm").first).to_contain_text("Medlar row")
+    assert len(logged(demo, address)) == before + 1
+
+
+def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(demo, address):
+    before = len(logged(demo, address))
+    demo.context.set_offline(True)
+    demo.reload()
+    expect(demo.get_by_test_id("field")).to_have_attribute("data-signal", "offline")
+    demo.get_by_label("Site").select_option(label="Quillet Holm")
+    for plot, depth in (("Quince row", "21"), ("Medlar row", "52"), ("Woad bed", "13"), ("Hazel bank", "34")):
+        reads(demo, plot, depth)
+    demo.get_by_role("button", name=re.compile("^Quince row")).click()
+    demo.locator("input[type=file]").set_input_files(picture())
+    expect(demo.get_by_text("1 photo")).to_be_visible()
+    for digit in "22":
+        demo.get_by_role("button", name=digit, exact=True).last.click()
+    demo.get_by_role("button", name="Save", exact=True).click()
+    expect(demo.get_by_test_id("waiting")).to_have_text("5 wait")
+    again = demo.context.new_page()
+    demo.close()
+    again.goto(f"{address}/field")
+    expect(again.get_by_test_id("waiting")).to_have_text("5 wait")
+    again.context.set_offline(False)
+    again.evaluate("() => window.dispatchEvent(new Event('online'))")
+    expect(again.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+    expect(again.get_by_test_id("waiting")).to_have_count(0)
+    log = logged(again, address)
+    assert len(log) == before + 5
+    assert sorted(entry["entry"]["depth_mm"] for entry in log if entry["entry"]["depth_mm"] in (21, 52, 13, 34, 22)) == [
+        13, 21, 22, 34, 52,
+    ]  # fmt: skip
+    assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
+
+
+def test_an_answer_that_is_lost_or_a_connection_that_dies_sends_nothing_twice(demo, address):
+    before = len(logged(demo, address))
+    fates = iter(["lost", "dead"])
+
+    def handle(route):
+        fate = next(fates, None) if route.request.method == "POST" else None
+        if fate == "lost":
+            route.fetch()
+        if fate is None:
+            route.continue_()
+        else:
+            route.abort("connectionreset")
+
+    demo.route(re.compile("/log$"), handle)
+    with demo.expect_event("requestfailed"):
+        reads(demo, "Quince row", "27")
+    expect(demo.get_by_test_id("waiting")).to_have_text("1 waits")
+    with demo.expect_event("requestfailed"):
+        demo.get_by_role("button", name="Fetch and send now").click()
+    demo.get_by_role("button", name="Fetch and send now").click()
+    expect(demo.get_by_test_id("waiting")).to_have_count(0)
+    assert len(logged(demo, address)) == before + 1
+    assert [entry["entry"]["depth_mm"] for entry in logged(demo, address)].count(27) == 1
+
+
+def test_what_the_server_refuses_is_kept_with_its_sentence(demo, address):
+    demo.context.set_offline(True)
+    reads(demo, "Quince row", "5000")
+    demo.context.set_offline(False)
+    demo.get_by_role("button", name="Fetch and send now").click()
+    demo.get_by_test_id("waiting").click()
+    expect(demo.get_by_test_id("waiting-list").get_by_role("alert")).to_contain_text("(1,000 mm)")
+    demo.get_by_role("button", name="Delete").click()
+    expect(demo.get_by_test_id("waiting")).to_have_count(0)
+
+
+def test_another_person_on_the_same_phone_sees_nothing(browser, address):
+    for page in opened(browser, {"width": 390, "height": 844}, has_touch=True):
+        sign_up(page, address)
+        email = page.request.get(f"{address}/api/v1/session").json()["user"]["email"]
+        make_site(page, "Back garden")
+        in_field(page, address)
+        [workspace] = page.request.get(f"{address}/api/v1/session").json()["workspaces"]
+        [site] = page.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites").json()
+        bed = {"kind": "rectangle", "length_m": "4 m", "width_m": "2 m"}
+        plot = {"id": "0c6ccf2e-5f0b-4f57-9d4b-0a7b7c1b2a11", "name": "Rose bed", "use": "perennials", "units": "metric",
+                "shape": bed, "existing_mm": "40", "wanted_mm": "75"}  # fmt: skip
+        at = f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site['site']['id']}"
+        assert page.request.post(f"{at}/plots", data=plot, headers={"Origin": address}).ok
+        page.get_by_role("button", name="Fetch and send now").click()
+        expect(page.get_by_role("button", name=re.compile("^Rose bed"))).to_be_visible()
+        page.context.set_offline(True)
+        reads(page, "Rose bed", "33")
+        expect(page.get_by_test_id("waiting")).to_have_text("1 waits")
+        page.context.set_offline(False)
+        page.request.delete(f"{address}/api/v1/session", headers={"Origin": address})
+        page.goto(f"{address}/field")
+        expect(page.get_by_text("1 entry waits on this phone")).to_be_visible()
+        sign_up(page, address)
+        page.goto(f"{address}/field")
+        expect(page.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+        expect(page.get_by_test_id("waiting")).to_have_count(0)
+        expect(page.get_by_text("Rose bed")).to_have_count(0)
+        page.request.delete(f"{address}/api/v1/session", headers={"Origin": address})
+        page.goto(f"{address}/sign-in?next=/field")
+        page.get_by_label("E-mail").fill(email)
+        page.get_by_label("Password").fill("four ordinary words here")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+        assert depths(page, address).count(33) == 1

@@ -1,0 +1,249 @@
+import { ArrowLeft, Camera, Delete } from "lucide-react";
+import { useState } from "react";
+import { t } from "@/texts/log";
+import { SelectField, TextField } from "@/ui/Field";
+import { aboutDepth } from "@/ui/precision";
+import { entryOf, KINDS } from "../kinds";
+import { ListedFields } from "../ListedFields";
+import { depthStick, heapThermometer, type Instrument } from "./devices";
+import { dayOf } from "./sending";
+import { type FieldPhoto, type FieldSite, keepUse, keepWaiting } from "./store";
+
+export interface Subject {
+  id: string;
+  name: string;
+  pile: boolean;
+  depth_mm: number;
+  low_mm: number;
+  high_mm: number;
+}
+
+const ELSE = Object.fromEntries(
+  Object.entries(KINDS)
+    .filter(([kind]) => kind !== "pile" && kind !== "tree")
+    .map(([kind, { label }]) => [kind, label]),
+);
+const QUICK = 8;
+
+/** Depths near the forecast, for one press: steps of 5 mm, or of a quarter inch. */
+export function quickDepths(depth_mm: number, us: boolean): string[] {
+  const step = us ? 0.25 : 5;
+  const middle = Math.max((QUICK / 2) * step, Math.round((us ? depth_mm / 25.4 : depth_mm) / step) * step);
+  return Array.from({ length: QUICK }, (_, at) => String(middle + (at - QUICK / 2) * step));
+}
+
+/** One entry: a depth by big keys, or anything else by its fields. It is kept on the phone first, then sent. */
+export function FieldEntry({
+  subject,
+  site,
+  user,
+  close,
+  written,
+}: {
+  subject: Subject;
+  site: FieldSite;
+  user: string;
+  close: () => void;
+  written: () => void;
+}) {
+  const us = site.units === "us";
+  const [kind, setKind] = useState(subject.pile ? "pile" : "measured");
+  const [points, setPoints] = useState<string[]>([""]);
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const [note, setNote] = useState("");
+  const [photos, setPhotos] = useState<FieldPhoto[]>([]);
+  const typed = points.filter((point) => point !== "");
+  const last = points.at(-1) ?? "";
+  const setLast = (text: string) => setPoints([...points.slice(0, -1), text]);
+  const save = async () => {
+    const unit = us ? "in" : "mm";
+    const entry =
+      kind === "measured"
+        ? typed.length > 1
+          ? { kind, readings_mm: typed.map((point) => `${point} ${unit}`).join("; ") }
+          : { kind, depth_mm: `${typed[0]} ${unit}` }
+        : entryOf(kind, texts);
+    await keepWaiting({
+      id: crypto.randomUUID(),
+      user,
+      workspaceId: site.workspaceId,
+      siteId: site.siteId,
+      plotId: subject.pile ? null : subject.id,
+      pileId: subject.pile ? subject.id : null,
+      name: subject.name,
+      on: dayOf(Date.now()),
+      units: site.units,
+      entry,
+      note,
+      photos,
+      typedAt: Date.now(),
+    });
+    await keepUse(subject.id);
+    written();
+  };
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const content = await file.arrayBuffer();
+    setPhotos([...photos, { id: crypto.randomUUID(), content, type: file.type }]);
+  };
+  return (
+    <section aria-label={subject.name}>
+      <div className="flex items-center gap-2">
+        <button
+          type="button"
+          className="btn btn-ghost btn-square press"
+          aria-label={t("back")}
+          onClick={close}
+        >
+          <ArrowLeft size={22} />
+        </button>
+        <h2 className="text-2xl">{subject.name}</h2>
+      </div>
+      {subject.pile ? null : (
+        <p className="mb-2">
+          {t("forecastDepth", {
+            depth: aboutDepth(subject.depth_mm, site.units),
+            low: aboutDepth(subject.low_mm, site.units),
+            high: aboutDepth(subject.high_mm, site.units),
+          })}
+        </p>
+      )}
+      {kind === "measured" ? (
+        <>
+          <output className="display block text-center text-5xl" data-testid="reading">
+            {[...points.slice(0, -1), last || "–"].join("  ")}{" "}
+            <span className="text-2xl">{us ? "in" : "mm"}</span>
+          </output>
+          <div className="mt-2 grid grid-cols-4 gap-2">
+            {quickDepths(subject.depth_mm, us).map((depth) => (
+              <button
+                key={depth}
+                type="button"
+                className={`btn press h-14 text-lg ${last === depth ? "btn-neutral" : ""}`}
+                onClick={() => setLast(depth)}
+              >
+                {depth}
+              </button>
+            ))}
+          </div>
+          <Keys text={last} change={setLast} us={us} />
+          <div className="mt-2 flex gap-2">
+            <button
+              type="button"
+              className="btn press h-14 grow"
+              disabled={last === ""}
+              onClick={() => setPoints([...points, ""])}
+            >
+              {t("nextPoint")}
+            </button>
+            <Read instrument={() => depthStick(subject.depth_mm)} take={(mm) => setLast(inUnit(mm, us))} />
+          </div>
+        </>
+      ) : (
+        <div className="space-y-3">
+          <ListedFields
+            kind={kind}
+            units={site.units}
+            form={{
+              values: texts,
+              change: (next) => setTexts({ ...texts, ...next }),
+              errorAt: () => undefined,
+            }}
+          />
+          {subject.pile ? (
+            <Read
+              instrument={heapThermometer}
+              take={(celsius) => setTexts({ ...texts, temperature_c: `${celsius} C` })}
+            />
+          ) : null}
+        </div>
+      )}
+      <button
+        type="button"
+        className="btn btn-primary press mt-3 h-16 w-full text-xl"
+        disabled={kind === "measured" && typed.length === 0}
+        onClick={() => void save()}
+      >
+        {t("save")}
+      </button>
+      <div className="mt-4 space-y-3">
+        <label className="btn press h-14 w-full">
+          <Camera size={20} />{" "}
+          {photos.length > 0 ? t("photosAdded", { count: photos.length }) : t("addAPhoto")}
+          <input
+            type="file"
+            accept="image/*"
+            capture="environment"
+            className="sr-only"
+            onChange={(event) => {
+              void take(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+        </label>
+        <TextField label={t("note")} rows={2} value={note} onChange={setNote} />
+        {subject.pile ? null : (
+          <SelectField
+            label={t("somethingElse")}
+            value={kind}
+            onChange={setKind}
+            options={{ measured: t("depthMeasured"), ...ELSE }}
+          />
+        )}
+      </div>
+    </section>
+  );
+}
+
+const inUnit = (mm: number, us: boolean) => String(us ? Math.round((mm / 25.4) * 4) / 4 : mm);
+
+/** Big keys for a number. */
+function Keys({ text, change, us }: { text: string; change: (text: string) => void; us: boolean }) {
+  const keys = ["1", "2", "3", "4", "5", "6", "7", "8", "9", us ? "." : "00", "0"];
+  return (
+    <div className="mt-2 grid grid-cols-3 gap-2">
+      {keys.map((key) => (
+        <button
+          key={key}
+          type="button"
+          className="btn press h-14 text-2xl"
+          onClick={() => change(`${text}${key}`.slice(0, 5))}
+        >
+          {key}
+        </button>
+      ))}
+      <button
+        type="button"
+        className="btn press h-14"
+        aria-label={t("deleteTheLastDigit")}
+        onClick={() => change(text.slice(0, -1))}
+      >
+        <Delete size={22} />
+      </button>
+    </div>
+  );
+}
+
+/** Asks a simulated instrument. */
+function Read({ instrument, take }: { instrument: () => Instrument; take: (value: number) => void }) {
+  const [asked, ask] = useState<Instrument>();
+  const [problem, tell] = useState<string>();
+  const read = () => {
+    const connected = asked ?? instrument();
+    ask(connected);
+    tell(undefined);
+    connected.read().then(take, (error: Error) => tell(error.message));
+  };
+  return (
+    <div className="grow">
+      <button type="button" className="btn press h-14 w-full" onClick={read}>
+        {t("simulatedInstrument", { name: instrument().name })}
+      </button>
+      {problem ? (
+        <p className="text-sm text-error" role="alert">
+          {problem}
+        </p>
+      ) : null}
+    </div>
+  );
+}
