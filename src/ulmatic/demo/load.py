@@ -1,11 +1,16 @@
 """Load the demo's sites through the same services that people use."""
 
 from datetime import timedelta
+from typing import Any
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.demo.drawings import drawing
+from ulmatic.demo.history import DRAWINGS, HISTORY
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
+from ulmatic.log import photos
 from ulmatic.log import service as log
+from ulmatic.log.schemas import NewLogEntry
 from ulmatic.money import service as money
 from ulmatic.money.schemas import BuyingEntry
 from ulmatic.site.snapshot import snapshot_of, today_at
@@ -50,6 +55,30 @@ def load(scope: Scope) -> None:
         put_priorities(scope, site_id, Priorities(priorities=priorities))
         if site["name"] == STOCK["site"]:
             _stock(scope, site_id)
+        _history(scope, site_id, site["name"], units)
+
+
+def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
+    """Write down two years of invented history, with drawings where photos would be."""
+    site = scope.one(SiteRow, site_id)
+    today = today_at(site)
+    lines: list[tuple[int, str, dict[str, Any], str, tuple[UUID, ...]]] = [(*line, ()) for line in HISTORY[name]]
+    for number, (ago, plot, *shares) in enumerate(DRAWINGS[name]):
+        photo_id = uuid5(site_id, f"drawing {number}")
+        content = drawing(shares[0], shares[1], shares[2], seed=7)
+        photos.put_photo(scope, site_id, photo_id, content, drawn=True)
+        lines.append((ago, plot, {"kind": "note"}, "From the gate.", (photo_id,)))
+    entries = [
+        NewLogEntry.model_validate(
+            {
+                "id": uuid5(site_id, f"history {number}"), "plot_id": uuid5(site_id, plot) if plot else None,
+                "on": today - timedelta(days=ago), "units": units, "entry": entry, "note": note, "photos": pictures,
+            }
+        )
+        for number, (ago, plot, entry, note, pictures) in enumerate(lines)
+    ]  # fmt: skip
+    log.add_settled(scope, site, entries)
+    log.keep_lessons(scope, site_id, snapshot_of(scope, site_id).state.learned)
 
 
 def _stock(scope: Scope, site_id: UUID) -> None:

@@ -71,7 +71,7 @@ SITES: list[dict[str, Any]] = [
             | {"recipe": {"stage": "aged", "hold_backs": [
                 {"name": "Carrots", "rows": 2, "length_m": "7.2 m", "width_m": "15 cm"},
                 {"name": "Garlic", "rows": 1, "length_m": "7.2 m", "width_m": "25 cm", "for_good": True}]}},
-            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "10 mm")
+            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "50 mm")
             | {"recipe": {"stage": "aged"}},
             _bed("Garlic ground", "bulbs", "3.6 m", "1.2 m", "0"),
             _plot("Cart track", "vehicle_path", "180 mm", "60 mm", kind="path", legs_m="21 + 14.5 m",

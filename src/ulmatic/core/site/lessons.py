@@ -118,7 +118,9 @@ def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
     for plot in state.site.plots:
         if plot.id not in learned.own:
             continue
-        material = state.planned(plot.plot).material
+        lying = state.stacks[plot.id].lying
+        key = lying[-1].layer.material.key if lying else ""
+        material = state.site.materials.get(key) or state.planned(plot.plot).material
         known = learned.of(plot.id, material)
         if known is not None:
             prior = plot_prior(state, material)
