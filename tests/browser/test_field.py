@@ -79,11 +79,11 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     for digit in "22":
         demo.get_by_role("button", name=digit, exact=True).last.click()
     demo.get_by_role("button", name="Save", exact=True).click()
-    expect(demo.get_by_test_id("waiting")).to_have_text("5 wait")
+    expect(demo.get_by_test_id("waiting")).to_have_text("5 waiting")
     again = demo.context.new_page()
     demo.close()
     again.goto(f"{address}/field")
-    expect(again.get_by_test_id("waiting")).to_have_text("5 wait")
+    expect(again.get_by_test_id("waiting")).to_have_text("5 waiting")
     again.context.set_offline(False)
     again.evaluate("() => window.dispatchEvent(new Event('online'))")
     expect(again.get_by_test_id("field")).to_have_attribute("data-signal", "online")
@@ -112,7 +112,7 @@ def test_an_answer_that_is_lost_or_a_connection_that_dies_sends_nothing_twice(de
     demo.route(re.compile("/log$"), handle)
     with demo.expect_event("requestfailed"):
         reads(demo, "Quince row", "27")
-    expect(demo.get_by_test_id("waiting")).to_have_text("1 waits")
+    expect(demo.get_by_test_id("waiting")).to_have_text("1 waiting")
     with demo.expect_event("requestfailed"):
         demo.get_by_role("button", name="Fetch and send now").click()
     demo.get_by_role("button", name="Fetch and send now").click()
@@ -149,7 +149,7 @@ def test_another_person_on_the_same_phone_sees_nothing(browser, address):
         expect(page.get_by_role("button", name=re.compile("^Rose bed"))).to_be_visible()
         page.context.set_offline(True)
         reads(page, "Rose bed", "33")
-        expect(page.get_by_test_id("waiting")).to_have_text("1 waits")
+        expect(page.get_by_test_id("waiting")).to_have_text("1 waiting")
         page.context.set_offline(False)
         page.request.delete(f"{address}/api/v1/session", headers={"Origin": address})
         page.goto(f"{address}/field")

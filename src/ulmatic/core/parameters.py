@@ -18,9 +18,12 @@ class Parameters:
     ----------
     own : tuple of (key, value)
         In the unit of each parameter, sorted by key.
+    learned : frozenset of str
+        Keys of those that the site's log has taught.
     """
 
     own: tuple[tuple[str, float], ...] = ()
+    learned: frozenset[str] = frozenset()
 
     @classmethod
     def of_mapping(cls, own: Mapping[str, float]) -> "Parameters":
@@ -37,14 +40,14 @@ class Parameters:
         value = self.by_key.get(shipped.key)
         if value is None or value == shipped.value:
             return shipped
-        return replaced(shipped, value)
+        return replaced(shipped, value, learned=shipped.key in self.learned)
 
     def figures(self, shipped: Mapping[str, Parameter]) -> dict[str, Parameter]:
         """Return those of some parameters that are set here, by the same names."""
         return {name: self.of(figure) for name, figure in shipped.items() if figure.key in self.by_key}
 
 
-def replaced(shipped: Parameter, value: float) -> Parameter:
+def replaced(shipped: Parameter, value: float, *, learned: bool = False) -> Parameter:
     """Return a parameter with an own figure in place of the shipped one; its source says so.
 
     Parameters
@@ -52,6 +55,8 @@ def replaced(shipped: Parameter, value: float) -> Parameter:
     shipped : Parameter
     value : float
         In its unit.
+    learned : bool
+        Whether the site's log has taught it.
     """
     scale = value / shipped.value if shipped.value else 1.0
     most = SHARE_MOST if shipped.unit == "1" else None
@@ -59,7 +64,8 @@ def replaced(shipped: Parameter, value: float) -> Parameter:
         None if end is None else end * scale if most is None else min(most, end * scale)
         for end in (shipped.low, shipped.high)
     )
-    text = f"Set by your workspace; shipped is {shipped.value:g}. {shipped.source.text}"
+    who = "Learned from the log of this site" if learned else "Set by your workspace"
+    text = f"{who}; shipped is {shipped.value:g}. {shipped.source.text}"
     return shipped.model_copy(
         update={"value": value, "low": low, "high": high, "source": Source(mark=Mark.ENTERED, text=text)}
     )

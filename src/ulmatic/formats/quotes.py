@@ -57,7 +57,7 @@ class QuoteParty:
 
 
 @cache
-def _fonts() -> tuple[str, str]:
+def fonts() -> tuple[str, str]:
     """Register DejaVu, which has the signs of most European languages; without it the PDF's own Helvetica stands in."""
     try:
         pdfmetrics.registerFont(TTFont("DejaVu", str(_DEJAVU / "DejaVuSans.ttf")))
@@ -95,7 +95,7 @@ def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
 
 def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     """Return the quote as a PDF of one or more pages: A4, or US Letter with US units."""
-    plain, bold = _fonts()
+    plain, bold = fonts()
     body = ParagraphStyle("body", fontName=plain, fontSize=9.5, leading=13, textColor=_INK)
     right = ParagraphStyle("right", parent=body, alignment=TA_RIGHT)
     small = ParagraphStyle("small", parent=body, fontSize=8, leading=11)

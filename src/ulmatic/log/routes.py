@@ -3,12 +3,12 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Query, Response
+from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.site.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
-from ulmatic.log import exchange, photos, service
+from ulmatic.log import exchange, labels, photos, service
 from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, LogImport, NewLogEntry, PhotoOut, RowReadings
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.site.views import SiteView, WorkView
@@ -64,6 +64,14 @@ def put_photo(
     written = photos.put_photo(scope, site_id, photo_id, content, keep_location=keep_location)
     scope.commit()
     return written
+
+
+@router.get("/workspaces/{workspace_id}/sites/{site_id}/labels.pdf", response_class=Response)
+def read_labels(request: Request, site_id: UUID, scope: ViewerScope) -> Response:
+    """Return a sheet of labels for stakes: scanned, each opens its plot in field mode."""
+    content = labels.stake_labels(scope, site_id, str(request.base_url).rstrip("/"))
+    headers = {"Content-Disposition": 'attachment; filename="ulmatic-labels.pdf"'}
+    return Response(content, media_type="application/pdf", headers=headers)
 
 
 @router.get("/workspaces/{workspace_id}/photos/{photo_id}", response_class=Response)

@@ -31,6 +31,7 @@ from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.site import SitePlan
 from ulmatic.core.site.changes import changes
 from ulmatic.core.survey.shapes import trees_of
+from ulmatic.log import canopies
 from ulmatic.log.models import LedgerRow, SiteLessonRow
 from ulmatic.log.photos import check_photos
 from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
@@ -186,7 +187,10 @@ def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
     if entry.corrects is not None:
-        scope.delete(_one(scope, site.id, entry.corrects))
+        corrected = _one(scope, site.id, entry.corrects)
+        canopies.narrow(scope, site.id, corrected)
+        scope.delete(corrected)
+    typed = {**typed, **canopies.widen(scope, site.id, entry)}
     return added(scope, _row(scope, site, entry, what, typed))
 
 
@@ -293,6 +297,7 @@ def delete_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     row = _one(scope, site_id, entry_id)
     if row.corrects is not None:
         scope.restore(LedgerRow, row.corrects)
+    canopies.narrow(scope, site_id, row)
     scope.delete(row)
 
 

@@ -156,9 +156,14 @@ class AllSites(BaseModel):
 
 
 class LayersSheet(BaseModel):
-    """The layers of one plot through time."""
+    """The layers of one plot through time.
+
+    `shipped` is its depth by week, packed, as it would be forecast had its readings taught nothing; null where they
+    have not.
+    """
 
     layers: list[LayerOut]
+    shipped: Packed | None = None
 
 
 class WeatherImport(BaseModel):

@@ -9,7 +9,7 @@ from ulmatic.core.schedule import Laying, Overrides, closes_in
 from ulmatic.core.site.outlook import Outlook, RuleCompared, SupplyHeld
 from ulmatic.core.site.plots import plot_gap
 from ulmatic.core.site.several import SeveralSites
-from ulmatic.core.site.tracks import tracks
+from ulmatic.core.site.tracks import shipped_depth, tracks
 from ulmatic.log.service import log_of
 from ulmatic.platform.series import packed, packed_rows
 from ulmatic.platform.writes import next_version
@@ -113,7 +113,9 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
     snapshot = snapshot_of(scope, site_id)
     snapshot.plot(plot_id)
     outlook = Outlook(snapshot.plan(years))
+    shipped = shipped_depth(outlook, plot_id)
     return LayersSheet(
+        shipped=None if shipped is None else packed(shipped, 10, 0.0),
         layers=[
             LayerOut(
                 name=track.material.name, on=track.on, planned=track.planned, quarter=track.quarter, stage=track.stage,

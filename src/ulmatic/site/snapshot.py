@@ -47,7 +47,8 @@ _checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
 MOST_STATES = 8
 """Sites that are remembered as they were last looked at, with their plans."""
 Version = tuple[Any, ...]
-_states: dict[tuple[UUID, UUID], tuple[Version | None, SiteState]] = {}
+Remembered = tuple[Version | None, Site, date, SiteState]
+_states: dict[tuple[UUID, UUID], Remembered] = {}
 """Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
@@ -119,9 +120,10 @@ class Snapshot(Rows):
     @cached_property
     def state(self) -> SiteState:
         """What is there today; worked out again only when something of the site is another than the last time."""
-        key, state = (self.row.workspace_id, self.row.id), self.site.on(self.today)
-        remembered = _states.get(key)
-        return _remember(key, *(remembered if remembered is not None and remembered[1] == state else (None, state)))
+        key, remembered = (self.row.workspace_id, self.row.id), _states.get((self.row.workspace_id, self.row.id))
+        if remembered is not None and remembered[1:3] == (self.site, self.today):
+            return _remember(key, remembered)
+        return _remember(key, (None, self.site, self.today, self.site.on(self.today)))
 
     def plan(self, years: int = TWO_YEARS) -> SitePlan:
         """Return what follows."""
@@ -361,13 +363,16 @@ def state_of(scope: Scope, site_id: UUID) -> SiteState:
     key, version = (scope.workspace_id, site_id), versions(scope, site_id).get(site_id)
     remembered = _states.get(key)
     known = version is not None and remembered is not None and remembered[0] == version
-    return _remember(key, version, remembered[1] if known and remembered else snapshot_of(scope, site_id).state)
+    if known and remembered is not None:
+        return _remember(key, remembered)
+    snapshot = snapshot_of(scope, site_id)
+    return _remember(key, (version, snapshot.site, snapshot.today, snapshot.state))
 
 
-def _remember(key: tuple[UUID, UUID], version: Version | None, state: SiteState) -> SiteState:
+def _remember(key: tuple[UUID, UUID], remembered: Remembered) -> SiteState:
     """Keep a site's state with the version at which it was read, where that is known, as the latest of some."""
     _states.pop(key, None)
-    _states[key] = (version, state)
+    _states[key] = remembered
     while len(_states) > MOST_STATES:
         _states.pop(next(iter(_states)), None)
-    return state
+    return remembered[3]

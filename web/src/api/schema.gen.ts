@@ -1319,6 +1319,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Labels
+         * @description Return a sheet of labels for stakes: scanned, each opens its plot in field mode.
+         */
+        get: operations["read_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate": {
         parameters: {
             query?: never;
@@ -4452,10 +4472,15 @@ export interface components {
         /**
          * LayersSheet
          * @description The layers of one plot through time.
+         *
+         *     `shipped` is its depth by week, packed, as it would be forecast had its readings taught nothing; null where they
+         *     have not.
          */
         LayersSheet: {
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
+            /** Shipped */
+            shipped?: string | null;
         };
         /**
          * LayingOut
@@ -4544,6 +4569,8 @@ export interface components {
             plots: components["schemas"]["LearnedPlot"][];
             /** Questions */
             questions: components["schemas"]["ReadingQuestion"][];
+            /** Taught */
+            taught: components["schemas"]["TaughtFigure"][];
             /** Upkeep */
             upkeep: components["schemas"]["Upkeep"][];
         };
@@ -8839,6 +8866,19 @@ export interface components {
          */
         TableEnding: "csv" | "xlsx";
         /**
+         * TaughtFigure
+         * @description A figure that was learned: of what, from how many readings, with prior, data and posterior as its working.
+         */
+        TaughtFigure: {
+            figure: components["schemas"]["Figure"];
+            /** Name */
+            name: string;
+            /** Readings */
+            readings: number;
+            /** What */
+            what: string;
+        };
+        /**
          * Term
          * @description A symbol of a formula and what stands for it.
          */
@@ -9947,6 +9987,7 @@ export type SupplierOut = components['schemas']['SupplierOut'];
 export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
+export type TaughtFigure = components['schemas']['TaughtFigure'];
 export type Term = components['schemas']['Term'];
 export type Thin = components['schemas']['Thin'];
 export type TipInput = components['schemas']['Tip-Input'];
@@ -20021,6 +20062,137 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {

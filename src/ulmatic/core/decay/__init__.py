@@ -13,6 +13,7 @@ from ulmatic.core.decay.heap import HEAP_FASTER, heap_left, heap_stage, heap_tim
 from ulmatic.core.decay.layers import (
     LAID_CV,
     MOULD_DENSITY,
+    NORMAL_90,
     SETTLING_DAYS,
     Depths,
     LaidLayer,
@@ -48,6 +49,7 @@ __all__ = [
     "BARE_MM",
     "BENEATH",
     "IRRIGATION",
+    "NORMAL_90",
     "PARAMETERS",
     "YEAR_DAYS",
     "Clock",

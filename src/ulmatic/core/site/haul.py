@@ -19,6 +19,55 @@ MOST_CANDIDATES = 12
 ANYWHERE = UUID(int=0)
 
 
+def tips_of(state: SiteState) -> set[UUID]:
+    """Return the tips of a site; one that is nowhere, where it has none.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    return set(state.ground.tips) or {ANYWHERE}
+
+
+def walk_to(state: SiteState, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
+    """Return the walk to a plot; what was noted of the plot is from the tip and goes before what the plan says.
+
+    Parameters
+    ----------
+    state : SiteState
+    plot : UUID
+    route : Route or None
+    noted : bool
+        Whether the walk is from the tip.
+    """
+    ground = state.site.plots[state.numbers[plot]].plot.found
+    width, walk_m, climb_m, known = ground.way_width_m, None, 0.0, False
+    if route is not None:
+        walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m
+    if noted and ground.walk_m is not None:
+        walk_m, climb_m, known = ground.walk_m, ground.climb_m or 0.0, True
+    if walk_m is None:
+        return Walk(width_m=width)
+    return Walk.model_construct(walk_m=walk_m, climb_m=climb_m, width_m=width, known=known)
+
+
+def hours_per_m3(state: SiteState, fleet: Fleet, plot: UUID) -> float:
+    """Return the person-hours that a m³ takes to a plot from the nearest tip.
+
+    Parameters
+    ----------
+    state : SiteState
+    fleet : Fleet
+    plot : UUID
+    """
+    walks = [
+        walk_to(state, plot, state.ground.routes_from({key: spot}).get(plot), noted=True)
+        for key in tips_of(state)
+        if (spot := state.ground.spots.get(key)) is not None
+    ] or [walk_to(state, plot, None, noted=True)]
+    return min(fleet.minutes_per_m3(walk) for walk in walks) / 60
+
+
 @dataclass(frozen=True)
 class SeasonHaul:
     """The heaps, walks and legs of a season.
@@ -37,7 +86,7 @@ class SeasonHaul:
     @cached_property
     def tip_ids(self) -> set[UUID]:
         """The tips; one that is nowhere, where the site has none."""
-        return set(self.state.ground.tips) or {ANYWHERE}
+        return tips_of(self.state)
 
     @cached_property
     def heaps(self) -> list[Heap[UUID]]:
@@ -107,26 +156,12 @@ class SeasonHaul:
         }
 
     def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
-        """Return the walk to a plot; what was noted of the plot is from the tip and goes before what the plan says."""
-        ground = self.state.site.plots[self.state.numbers[plot]].plot.found
-        width, walk_m, climb_m, known = ground.way_width_m, None, 0.0, False
-        if route is not None:
-            walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m
-        if noted and ground.walk_m is not None:
-            walk_m, climb_m, known = ground.walk_m, ground.climb_m or 0.0, True
-        if walk_m is None:
-            return Walk(width_m=width)
-        return Walk.model_construct(walk_m=walk_m, climb_m=climb_m, width_m=width, known=known)
+        """Return the walk to a plot."""
+        return walk_to(self.state, plot, route, noted=noted)
 
     def hours_per_m3(self, plot: UUID) -> float:
         """Return the person-hours that a m³ takes from the nearest tip."""
-        walks = [
-            self.walk(plot, self.state.ground.routes_from({key: spot}).get(plot), noted=True)
-            for key in self.tip_ids
-            if (spot := self.state.ground.spots.get(key)) is not None
-        ] or [self.walk(plot, None, noted=True)]
-        minutes = [self.fleet.minutes_per_m3(walk) for walk in walks]
-        return min(minutes) / 60
+        return hours_per_m3(self.state, self.fleet, plot)
 
     @cached_property
     def barred(self) -> set[tuple[UUID, UUID]]:

@@ -14,6 +14,7 @@ from ulmatic.core.figures import Figure
 from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry
 from ulmatic.core.materials import Material
 from ulmatic.core.site.state import SiteState
+from ulmatic.core.site.teaching import TaughtFigure
 
 MOST_DAYS = 60
 """So many of the latest days with readings are looked back at."""
@@ -85,6 +86,7 @@ class LearningSheet(_Sheet):
     compared: tuple[Compared, ...]
     inside: int
     upkeep: tuple[Upkeep, ...]
+    taught: tuple[TaughtFigure, ...]
 
 
 def learning_sheet(state: SiteState) -> LearningSheet:
@@ -99,7 +101,7 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     return LearningSheet(
         materials=tuple(_materials(state, learned)), plots=tuple(_plots(state, learned)),
         questions=tuple(_questions(state, learned)), compared=compared,
-        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)),
+        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)), taught=state.taught,
     )  # fmt: skip
 
 

@@ -20,6 +20,7 @@ from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import DEPTH, LENGTH, SHARE, VOLUME, MeasureError, UnitSystem, parse
 from ulmatic.core.work import BARROW, CARRIERS, CarrierKind
 from ulmatic.core.work import PARAMETERS as WORK
+from ulmatic.core.work.rates import TEACHING
 
 FARTHEST = 10.0
 """An own figure is no more than so many times the shipped one, and no less than a part of it."""
@@ -38,7 +39,7 @@ _BY_SITE = "This is set on each site."
 FIXED: dict[str, str] = {
     **{figure.key: _SAFETY for figure in (LEAST_PLAY, USUAL_DEPTH[Use.PLAY].proposed, MOST_AT_ONCE, MOST_IN_A_YEAR,
                                           REPOSE, HIGHEST, CLEAR_OF_WALLS)},
-    **{figure.key: _MODEL for figure in (*DECAY, *DRAW)},
+    **{figure.key: _MODEL for figure in (*DECAY, *DRAW, *TEACHING)},
     **{figure.key: _BY_SITE for figure in (BARROW, CARRIERS[CarrierKind.BARROW].volume)},
 }  # fmt: skip
 """Parameters that cannot be set, and why."""

@@ -163,7 +163,9 @@ class Site:
 
     def material(self, key: str) -> Material:
         """Return a material; the usual one where a key is not known."""
-        material = self.materials.get(key) or self.materials.get(self.usual or "")
+        material = (
+            self.materials.get(key) or self.materials.get(self.usual or "") or self.materials.get(USUAL_MATERIAL)
+        )
         return material or CATALOGUE[USUAL_MATERIAL].with_parameters(self.parameters)
 
     @cached_property
@@ -211,5 +213,6 @@ class Site:
     def on(self, day: date) -> "SiteState":
         """Return what is there on a day: what happened later is not known."""
         from ulmatic.core.site.state import SiteState  # noqa: PLC0415 - a site begets its state
+        from ulmatic.core.site.teaching import taught  # noqa: PLC0415
 
-        return SiteState(self, day)
+        return taught(SiteState(self, day))

@@ -67,6 +67,7 @@ from ulmatic.core.survey.shapes import trees_of
 
 if TYPE_CHECKING:
     from ulmatic.core.site.plan import SitePlan
+    from ulmatic.core.site.teaching import TaughtFigure
 
 Array = NDArray[np.float64]
 CLOCK_YEARS_BACK, CLOCK_YEARS_AHEAD = 12, 24
@@ -91,10 +92,19 @@ class DepthRange(NamedTuple):
 
 @dataclass(frozen=True)
 class SiteState:
-    """A site on a day."""
+    """A site on a day.
+
+    Attributes
+    ----------
+    site : Site
+        With loads, settling and pace as its log teaches.
+    taught : tuple of TaughtFigure
+        What it teaches of them.
+    """
 
     site: Site
     day: date
+    taught: "tuple[TaughtFigure, ...]" = ()
 
     @cached_property
     def numbers(self) -> dict[UUID, int]:
@@ -291,6 +301,10 @@ class SiteState:
         """The layers of each plot at the rates that were shipped, or set."""
         return {plot.id: self._fold(plot, self._shipped_ground(plot), frozenset()) for plot in self.site.plots}
 
+    def shipped_stack(self, plot_id: UUID) -> Stack:
+        """Return the layers of a plot as if its readings had taught nothing."""
+        return self._shipped_stacks[plot_id]
+
     @cached_property
     def stacks(self) -> dict[UUID, Stack]:
         """The layers of each plot, decaying as its readings teach."""
@@ -443,7 +457,7 @@ class SiteState:
 
         What was worked out for the other plots stays as it is.
         """
-        state = SiteState(self.site.with_plot(plot, entry), self.day)
+        state = SiteState(self.site.with_plot(plot, entry), self.day, self.taught)
         for other in self.site.plots:
             self.scheduled(other)
             self.accepts(other.plot)

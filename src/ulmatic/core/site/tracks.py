@@ -7,8 +7,9 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import LaidLayer, day_number, layers_of, stage_at, through_time
+from ulmatic.core.decay import Clock, LaidLayer, StackLayer, day_number, layers_of, stage_at, through_time
 from ulmatic.core.materials import Material, Stage
+from ulmatic.core.schedule import Laying
 from ulmatic.core.site.outlook import Outlook
 
 
@@ -41,16 +42,9 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     plot, scheduled = plan.plots[at], plan.scheduled[at]
     clock = state.clocks[state.irrigated(plot.plot)]
 
-    def chips_of(layer: LaidLayer) -> NDArray[np.float64]:
-        layers = layers_of([layer])
-        chips: NDArray[np.float64] = through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
-        return chips
-
     lying: dict[int, LayerTrack] = {}
     for part in state.stacks[plot_id].layers:
-        begins = -np.inf if part.as_laid else float(day_number(part.since))
-        ends = np.inf if part.until is None else float(day_number(part.until))
-        chips = np.where((days >= begins) & (days < ends), chips_of(part.layer) * part.weight, 0.0)
+        chips = _lying(part, clock, days)
         before = lying.get(part.origin)
         passed = float(clock.at(day_number(plan.day)) - clock.at(day_number(part.layer.on))) + part.layer.age_decay_time
         lying[part.origin] = LayerTrack(
@@ -62,13 +56,7 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     for laying in plan.served.layings:
         if laying.plot != at or laying.dug_in:
             continue
-        loose_mm = laying.settled_mm / (1 - scheduled.settling)
-        chips = chips_of(
-            LaidLayer(material=scheduled.material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)
-        )
-        chips = chips / scheduled.rows
-        # Today stands as it is: what is to be laid now is not yet there.
-        chips[outlook.back] = 0.0
+        chips = _planned(outlook, laying, scheduled.material, clock)
         planned.append(
             LayerTrack(
                 material=scheduled.material, on=laying.on, planned=True, quarter=laying.quarter, chips_mm=chips,
@@ -76,3 +64,50 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
             )
         )  # fmt: skip
     return [*lying.values(), *planned]
+
+
+def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None:
+    """Return the depth of a plot in mm, week by week, as it would be forecast had its readings taught nothing.
+
+    The layings are the same; only decay goes by the shipped rates. None where nothing was learned for the plot.
+
+    Parameters
+    ----------
+    outlook : Outlook
+    plot_id : UUID
+    """
+    plan, state = outlook.plan, outlook.plan.state
+    at, days = state.numbers[plot_id], outlook.days
+    plot, material = plan.plots[at], state.planned(plan.plots[at].plot).material
+    if plan.scheduled[at].material.rate.value == material.rate.value:
+        return None
+    clock = state.clocks[state.irrigated(plot.plot)]
+    depth = np.zeros(days.size)
+    for part in state.shipped_stack(plot_id).layers:
+        depth += _lying(part, clock, days)
+    for laying in plan.served.layings:
+        if laying.plot == at and not laying.dug_in:
+            depth += _planned(outlook, laying, material, clock)
+    return depth
+
+
+def _chips(layer: LaidLayer, clock: Clock, days: NDArray[np.float64]) -> NDArray[np.float64]:
+    layers = layers_of([layer])
+    chips: NDArray[np.float64] = through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
+    return chips
+
+
+def _lying(part: StackLayer, clock: Clock, days: NDArray[np.float64]) -> NDArray[np.float64]:
+    begins = -np.inf if part.as_laid else float(day_number(part.since))
+    ends = np.inf if part.until is None else float(day_number(part.until))
+    return np.where((days >= begins) & (days < ends), _chips(part.layer, clock, days) * part.weight, 0.0)
+
+
+def _planned(outlook: Outlook, laying: Laying, material: Material, clock: Clock) -> NDArray[np.float64]:
+    scheduled = outlook.plan.scheduled[laying.plot]
+    loose_mm = laying.settled_mm / (1 - scheduled.settling)
+    layer = LaidLayer(material=material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)
+    chips = _chips(layer, clock, outlook.days) / scheduled.rows
+    # Today stands as it is: what is to be laid now is not yet there.
+    chips[outlook.back] = 0.0
+    return chips

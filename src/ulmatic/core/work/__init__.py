@@ -3,10 +3,20 @@
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.laying_order import Job, Turn, in_order
 from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Hours, Leg, Moving, SecondTip, Walk, move, second_tip
-from ulmatic.core.work.rates import BARROW, PARAMETERS, UNKNOWN_WALK_M
+from ulmatic.core.work.rates import (
+    BARROW,
+    FORK,
+    JOB_SPREAD,
+    PACE,
+    PACE_SPREAD,
+    PARAMETERS,
+    SCOOP,
+    SPREAD,
+    UNKNOWN_WALK_M,
+)
 
 __all__ = [
-    "BARROW", "CARRIERS", "PARAMETERS", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Fleet", "Heap", "Hours",
-    "Job",
-    "Leg", "Moving", "SecondTip", "Turn", "Walk", "in_order", "move", "second_tip",
+    "BARROW", "CARRIERS", "FORK", "JOB_SPREAD", "PACE", "PACE_SPREAD", "PARAMETERS", "SCOOP", "SPREAD", "TIPPED",
+    "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Fleet", "Heap", "Hours", "Job", "Leg", "Moving", "SecondTip",
+    "Turn", "Walk", "in_order", "move", "second_tip",
 ]  # fmt: skip

@@ -28,6 +28,15 @@ SPREAD = parameter(
     "work.spread", "Tipping and raking out", 12.0, "min_m3", 8.0, 18.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}tipped in small heaps and levelled with a rake.",
 )  # fmt: skip
+PACE_SPREAD = parameter(
+    "work.pace_spread", "How much people differ in how fast they work", 0.30, "1", 0.15, 0.50, Mark.COMMON_PRACTICE,
+    "A judgement, no published source: standard deviation of the logarithm of the hours a m³ takes.",
+)  # fmt: skip
+JOB_SPREAD = parameter(
+    "work.job_spread", "How much one job differs from the next", 0.25, "1", 0.10, 0.40, Mark.COMMON_PRACTICE,
+    "A judgement, no published source: standard deviation of the logarithm of the hours a m³ takes.",
+)  # fmt: skip
 UNKNOWN_WALK_M = 25.0
 """Taken where a plot's walk is not known."""
-PARAMETERS = (BARROW, SCOOP, FORK, PACE, UPHILL, SPREAD)
+TEACHING = (PACE_SPREAD, JOB_SPREAD)
+PARAMETERS = (BARROW, SCOOP, FORK, PACE, UPHILL, SPREAD, *TEACHING)

@@ -25,7 +25,7 @@ export function LearningPage() {
   if (learning.isPending || log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
   if (learning.isError) return <Trouble error={learning.error} retry={() => learning.refetch()} />;
   if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
-  const { materials, plots, compared, inside } = learning.data;
+  const { materials, plots, compared, inside, taught } = learning.data;
   const names = new Map(sheet.data.plots.map((plot) => [plot.id, plot.name]));
   const restart = (plot_id: string) =>
     add.mutate({
@@ -109,10 +109,42 @@ export function LearningPage() {
           </table>
         )}
       </section>
+      {taught.length > 0 ? (
+        <section>
+          <h2 className="text-xl">{t("loadsSettlingAndPace")}</h2>
+          <table className="mt-2 w-full" data-testid="taught">
+            <thead>
+              <tr className="text-left text-sm text-base-content/75">
+                <th>{t("learnedFigure")}</th>
+                <th className="text-right">{t("nowAt")}</th>
+                <th className="text-right">{t("range80")}</th>
+                <th className="text-right">{t("readings")}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {taught.map((figure) => (
+                <tr key={`${figure.what} ${figure.name}`} className="border-t border-base-300">
+                  <td className="py-2">{`${LEARNED[figure.what] ?? ""}: ${figure.name}`}</td>
+                  <td className="text-right">
+                    <Value figure={figure.figure} />
+                  </td>
+                  <td className="text-right">{rangeOf(figure.figure, units)}</td>
+                  <td className="text-right">{figure.readings}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ) : null}
     </div>
   );
 }
 
+const LEARNED: Record<string, string> = {
+  load: t("usualLoad"),
+  settling: t("settling"),
+  pace: t("hoursAgainstUsual"),
+};
 const [WIDE, HIGH, LEFT, HEAD, FOOT] = [760, 250, 62, 12, 24];
 
 /** Each reading beside the range that was forecast for it the day before. */

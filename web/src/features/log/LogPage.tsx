@@ -80,6 +80,13 @@ export function LogPage() {
           <Link className="link press inline-flex items-center" to={`/field?site=${siteId}`}>
             {t("fieldMode")}
           </Link>
+          <a
+            className="link press inline-flex items-center"
+            href={`/api/v1/workspaces/${workspaceId}/sites/${siteId}/labels.pdf`}
+            download
+          >
+            {t("labelsForStakes")}
+          </a>
         </div>
         <p className="mt-2" data-testid="log-depth">
           <span className="display text-3xl">{aboutDepth(chosen.depth.middle, units)}</span>{" "}

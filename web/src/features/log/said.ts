@@ -37,6 +37,8 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
       return t("spreadOf", { depth: depth(entry.depth_mm, units), material: nameOf(entry.material) });
     case "grown":
       return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
+    case "note":
+      return logged.note ? "" : saidOf(entry, units);
     case "learning_restarted":
       return t("learningRestarted");
     default:

@@ -19,10 +19,12 @@ interface Props {
   log: LogEntryOut[];
   week: number;
   setWeek: (week: number) => void;
+  /** The depth as it would be forecast had the plot's readings taught nothing. */
+  shipped?: Float32Array | undefined;
 }
 
 /** The seasons: depth week by week with its range, when to lay, what was logged; one handle moves the date. */
-export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
+export function Ribbon({ sheet, track, name, log, week, setWeek, shipped }: Props) {
   const units = useUnits();
   const { box, size } = useSize({ width: 900, height: 210 });
   const [WIDE, HIGH] = [Math.max(280, size.width), Math.max(150, size.height)];
@@ -126,6 +128,15 @@ export function Ribbon({ sheet, track, name, log, week, setWeek }: Props) {
           words={(mm) => aboutDepth(mm, units)}
         />
         <path d={drawn.haze} fill="var(--chip-2)" opacity={0.38} />
+        {shipped ? (
+          <path
+            d={linePath(shipped.slice(now), x, y, now)}
+            fill="none"
+            stroke="var(--color-secondary)"
+            strokeWidth={1.8}
+            strokeDasharray="1.5 4"
+          />
+        ) : null}
         <path d={drawn.laid} fill="var(--chip-3)" opacity={0.75} />
         <path d={drawn.past} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} />
         <path d={drawn.ahead} fill="none" stroke="var(--soil-line)" strokeWidth={2.2} strokeDasharray="7 4" />

@@ -156,7 +156,7 @@ export function SeasonsPage() {
             <LogForm key={chosen.id} plot={chosen} close={() => setPanel(null)} />
           ) : layers ? (
             <CutAt
-              layers={layers}
+              layers={layers.layers}
               humus_mm={track.humus[week] ?? 0}
               week={week}
               top_mm={top}
@@ -168,7 +168,15 @@ export function SeasonsPage() {
         </div>
       </div>
       <div className="h-44 shrink-0 border-t border-base-300 bg-base-100 px-1 pt-1">
-        <Ribbon sheet={seasons} track={track} name={chosen.name} log={log} week={week} setWeek={setWeek} />
+        <Ribbon
+          sheet={seasons}
+          track={track}
+          name={chosen.name}
+          log={log}
+          week={week}
+          setWeek={setWeek}
+          shipped={layers?.shipped}
+        />
       </div>
       <footer className="flex flex-wrap items-center gap-x-6 border-t border-base-300 bg-base-100 px-4 text-sm">
         <WeatherLine seasons={seasons} edit={may.edit} />
@@ -217,6 +225,7 @@ function Key() {
     <span className="mb-2 flex flex-wrap gap-x-4 gap-y-0.5">
       <span>{t("solidLogged")}</span>
       <span>{t("dashedForecastShaded80Range")}</span>
+      <span>{t("dottedBeforeReadings")}</span>
       <span>
         <span className="mr-1 inline-block h-2 w-4 bg-secondary" />
         {t("seasonsForLaying")}

@@ -94,9 +94,15 @@ export function useLayers(plotId: string | undefined, years = 5) {
   });
   return useMemo(
     () =>
-      layers.data?.layers.map(
-        (layer: LayersSheet["layers"][number]): Layer => ({ ...layer, chips: unpacked(layer.chips, TENTHS) }),
-      ),
+      layers.data && {
+        layers: layers.data.layers.map(
+          (layer: LayersSheet["layers"][number]): Layer => ({
+            ...layer,
+            chips: unpacked(layer.chips, TENTHS),
+          }),
+        ),
+        shipped: layers.data.shipped ? unpacked(layers.data.shipped, TENTHS) : undefined,
+      },
     [layers.data],
   );
 }

@@ -52,9 +52,9 @@ export function FieldPage() {
       const outcome = await sendWaiting(known.person.id, (sentences) =>
         tell((before) => [...sentences, ...before].slice(0, 6)),
       );
-      setSignal(outcome === "sent" ? "online" : outcome);
       if (outcome === "sent") await seeSites(known);
       await show(known.person.id);
+      setSignal(outcome === "sent" ? "online" : outcome);
     } catch {
       setSignal("offline");
     } finally {
@@ -127,7 +127,10 @@ export function FieldPage() {
             </button>
           ) : null}
           {site ? (
-            <Link to={`/w/${site.workspaceId}/sites/${site.siteId}/log`} className="link press">
+            <Link
+              to={`/w/${site.workspaceId}/sites/${site.siteId}/log`}
+              className="link press inline-flex items-center"
+            >
               {t("theWholeLog")}
             </Link>
           ) : null}
