@@ -123,7 +123,7 @@ def test_an_error_stays_within_its_page(page: Page, address):
     page.get_by_role("link", name="Log", exact=True).click()
     expect(page.get_by_text("This page has failed")).to_be_visible()
     page.failures.clear()
-    expect(page.get_by_test_id("strip")).to_contain_text("10 loads")
+    expect(page.get_by_test_id("strip")).to_contain_text(re.compile(r"\d+ loads"))
     page.get_by_role("link", name="Work", exact=True).click()
     expect(page.get_by_test_id("turns")).to_be_visible()
 

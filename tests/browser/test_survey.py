@@ -166,7 +166,7 @@ def test_a_walk_with_noise_and_a_table_with_three_bad_rows_come_in_from_files(pa
 
     from_menu(page, "Files")
     with page.expect_download() as download:
-        page.get_by_role("link", name="Download Archive").click()
+        page.get_by_role("link", name="Download Archive", exact=True).click()
     page.get_by_role("link", name="Back to sites").click()
     page.get_by_label("Import an archive").set_input_files(download.value.path())
     expect(page.get_by_role("link", name=re.compile("Top field"))).to_be_visible()

@@ -142,7 +142,9 @@ def test_other_sites_shift_the_prior():
     assert before.mean == 0
     assert -0.5 < after.mean < -0.2
     assert after.variance < before.variance
-    assert site(plot(), ledger=[], elsewhere=told).on(TODAY).learned.of(PLOT, CHIPS) is None, "nothing of it lies here"
+    there = site(plot(), ledger=[], elsewhere=told).on(TODAY)
+    assert there.learned.of(PLOT, CHIPS).mean == after.mean
+    assert there.scheduled(there.site.plots[0]).material.rate.value < CHIPS.rate.value
 
 
 def test_the_message_to_other_sites_leaves_the_prior_out():

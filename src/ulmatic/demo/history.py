@@ -70,7 +70,8 @@ HISTORY: dict[str, list[Line]] = {
         (700, "", _hours("weeding", 2.5, "Ysolde"), ""), (640, "", _hours("strimming", 1, "Bram"), ""),
         (520, "", _hours("weeding", 2, "Ysolde"), ""), (430, "", _hours("weeding", 2.5, "Ysolde"), ""),
         (300, "", _hours("strimming", 1, "Bram"), ""), (210, "", _hours("weeding", 2, "Ysolde"), ""),
-        (100, "", _hours("weeding", 1.5, "Ysolde"), ""), (401, "Medlar row", _hours("laying", 5, "Bram"), ""),
+        (100, "", _hours("weeding", 1.5, "Ysolde"), ""), (401, "Medlar row",
+         _hours("laying", 1.6, "Bram") | {"volume_m3": "2.8 m3"}, ""),
     ],
     "Marrow Street Library": [
         (690, "", _hours("weeding", 7, "Odell"), ""), (660, "", _hours("watering", 4, "Odell"), ""),

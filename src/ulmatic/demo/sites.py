@@ -71,7 +71,7 @@ SITES: list[dict[str, Any]] = [
             | {"recipe": {"stage": "aged", "hold_backs": [
                 {"name": "Carrots", "rows": 2, "length_m": "7.2 m", "width_m": "15 cm"},
                 {"name": "Garlic", "rows": 1, "length_m": "7.2 m", "width_m": "25 cm", "for_good": True}]}},
-            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "50 mm")
+            _bed("Kitchen bed, north", "vegetables", "7.2 m", "1.2 m", "90 mm", "10 mm")
             | {"recipe": {"stage": "aged"}},
             _bed("Garlic ground", "bulbs", "3.6 m", "1.2 m", "0"),
             _plot("Cart track", "vehicle_path", "180 mm", "60 mm", kind="path", legs_m="21 + 14.5 m",
@@ -170,7 +170,7 @@ STOCK: dict[str, Any] = {
         "note": "From the lane side, left to age for the kitchen beds.", "worries": ["weed_seed"],
     },
     "old_days": 480,
-    "lay": ("Kitchen bed, north", "0.6 m3", 17),
+    "lay": ("Kitchen bed, north", "0.12 m3", 17),
     "move": ("Behind the barn", "2 m3", 12),
     "expected": {
         "name": "Island line clearance", "units": "metric", "material": "arborist_bare", "least_m3": "10 m3",

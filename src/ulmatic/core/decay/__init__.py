@@ -38,7 +38,7 @@ from ulmatic.core.decay.learning import (
     rate_figure,
 )
 from ulmatic.core.decay.readings import READING_ERROR, Reading
-from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
+from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, evidence_of, fold
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
@@ -71,6 +71,7 @@ __all__ = [
     "clock",
     "day_number",
     "decayed",
+    "evidence_of",
     "extrapolated",
     "fold",
     "forecast",

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
+from operator import mul
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -31,6 +32,7 @@ LAID_CV = parameter(
 )  # fmt: skip
 BLOCK = 20
 """Layers worked on at a time, so that what is worked on stays near the processor."""
+_VALUES: tuple[float, ...] = tuple(VALUES.tolist())
 NORMAL_90 = 1.2815515655446004
 """90th percentile of the standard normal distribution."""
 
@@ -173,6 +175,33 @@ def through_time(layers: Layers, clock_total: ArrayLike, laid_total: ArrayLike, 
         Each (n, t); 0 before a layer is laid.
     """
     return plots_through_time(layers, range(layers.count), clock_total, laid_total, days)
+
+
+@lru_cache(maxsize=256)
+def _modes(fractions: tuple[float, float, float, float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Return what of each mode is in A+W+E+N, and in A+W+E as a share of it at the beginning."""
+    shares = (np.array([*fractions, 0.0]) @ INVERSE.T)[:, None] * VECTORS.T
+    soluble = sum(fractions[:3]) or 1.0
+    return tuple(shares[:, :4].sum(axis=1).tolist()), tuple((shares[:, :3].sum(axis=1) / soluble).tolist())
+
+
+def chips_left(material: Material, before: float, after: float) -> float:
+    """Return the share of a layer's chips that is left between two decay times: one layer, without arrays.
+
+    Parameters
+    ----------
+    material : Material
+    before, after : float
+        ξ-years since it was chipped.
+    """
+
+    def chips(passed: float) -> float:
+        whole, soluble = _modes(material.fractions())
+        decays = [math.exp(value * material.rate.value * passed) for value in _VALUES]
+        return float(sum(map(mul, whole, decays)) * sum(map(mul, soluble, decays)))
+
+    there = chips(before)
+    return float(chips(after) / there) if there > 0 else 0.0
 
 
 def plots_through_time(

@@ -8,8 +8,8 @@ once; the interval is Laplace's, from the curvature there.
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
-from typing import Any
+from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 from uuid import UUID
 
 import numpy as np
@@ -36,6 +36,7 @@ CLOSE = 1e-4
 LEAST_VARIANCE = 0.05**2
 UNLIKELY = 2.8
 """A reading so many standard errors off what the prior allows is asked about: one in two hundred of good ones."""
+SPECK = 1e-9
 PLOT_ALONE = ""
 """Stands for a plot's own part among its materials."""
 FURTHEST = 2.5
@@ -66,8 +67,7 @@ class Misfit:
     error_mm: float
 
 
-@dataclass(frozen=True)
-class Lesson:
+class Lesson(NamedTuple):
     """What a reading was compared with: the depth expected by the shipped rate, with its standard error."""
 
     plot_id: UUID
@@ -92,6 +92,8 @@ class Learned:
     message : mapping of material key to Taught
         What the site's readings say by themselves, for the workspace's other sites.
     readings : mapping of material key to number of readings
+    elsewhere : mapping of material key to sequence of Taught
+        What readings of other sites say.
     """
 
     prior: Mapping[str, Taught] = field(default_factory=dict)
@@ -102,6 +104,12 @@ class Learned:
     plot_readings: Mapping[UUID, int] = field(default_factory=dict)
     lessons: Mapping[UUID, Lesson] = field(default_factory=dict)
     misfits: Sequence[Misfit] = ()
+    elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
+
+    @property
+    def teaches(self) -> bool:
+        """Whether anything is known beyond what is shipped."""
+        return bool(self.pooled or self.elsewhere)
 
     def of(self, plot_id: UUID | None, material: Material) -> Taught | None:
         """Return what is known of a material on a plot; None where no reading says anything of it."""
@@ -111,6 +119,8 @@ class Learned:
             spread = prior_of(material, {}).variance
             return own or Taught(shared.mean, shared.variance + spread)
         pooled = self.pooled.get(material.key)
+        if pooled is None and material.key in self.elsewhere:
+            pooled = prior_of(material, self.elsewhere)
         return None if pooled is None else Taught(pooled.mean, pooled.variance + PLOT_SPREAD.value**2)
 
     def taught(self, plot_id: UUID, material: Material) -> Material:
@@ -125,8 +135,9 @@ class Learned:
         shipped, value = material.rate, material.rate.value * math.exp(known.mean)
         edge = math.exp(NORMAL_90 * known.spread)
         every = self.readings.get(material.key, 0)
+        others = ", and from your other sites" if material.key in self.elsewhere else ""
         text = (
-            f"Learned from {_readings(own)} of this plot and {_readings(every)} of this material on this site; "
+            f"Learned from {_readings(own)} of this plot and {_readings(every)} of this material on this site{others}; "
             f"the shipped rate is {shipped.value:g} ({_end(shipped.low):g} to {_end(shipped.high):g})."
         )
         return shipped.model_copy(
@@ -192,27 +203,26 @@ class _Evidence:
         self.plots, self.most = len(plots), max(len(readings) for readings in plots)
         self.materials = len(materials)
         keys = {material.key: number for number, material in enumerate(materials)}
-        rows: list[tuple[Any, ...]] = []
-        self.depth = np.zeros((self.plots, self.most))
-        self.error = np.ones((self.plots, self.most))
-        self.there = np.zeros((self.plots, self.most), dtype=bool)
-        events = 1
+        places: list[tuple[int, int, int, int]] = []
+        values: list[tuple[float, float, float, float]] = []
+        read: list[tuple[float, float]] = []
+        self.events = 1
         for plot, readings in enumerate(plots):
             numbers: dict[int, int] = {}
             for at, reading in enumerate(readings):
-                self.depth[plot, at], self.error[plot, at] = reading.depth_mm, reading.error_mm
-                self.there[plot, at] = True
+                read.append((reading.depth_mm, reading.error_mm))
                 for portion, passed, factor in reading.parts:
                     event = numbers.setdefault(portion.event, len(numbers))
-                    rows.append(
-                        (plot, at, keys[portion.material.key], event, portion.depth_mm * factor, portion.passed, passed,
-                         portion.cv)
-                    )  # fmt: skip
-            events = max(events, len(numbers))
-        columns = list(zip(*rows, strict=True))
-        self.plot, self.at, self.key, self.event = (np.array(columns[n], dtype=int) for n in range(4))
-        self.amount, self.before, self.passed, self.cv = (np.array(columns[n], dtype=float) for n in range(4, 8))
-        self.events = events
+                    places.append((plot, at, keys[portion.material.key], event))
+                    values.append((portion.depth_mm * factor, portion.passed, passed, portion.cv))
+            self.events = max(self.events, len(numbers))
+        counts = np.array([len(readings) for readings in plots])
+        self.there = np.arange(self.most)[None, :] < counts[:, None]
+        """Readings that count; those that do not, and what only fills the rows up, have no weight."""
+        self.depth, self.error = np.zeros((self.plots, self.most)), np.ones((self.plots, self.most))
+        self.depth[self.there], self.error[self.there] = np.array(read).T
+        self.plot, self.at, self.key, self.event = np.array(places, dtype=int).T
+        self.amount, self.before, self.passed, self.cv = np.array(values).T
         self.curves = _Curves(materials, self.key)
 
     def depths(self, theta: Array) -> tuple[Array, Array, Array]:
@@ -222,15 +232,22 @@ class _Evidence:
         begin, begin_slope = self.curves.at(theta, self.before)
         end, end_slope = self.curves.at(theta, self.passed)
         left = self.amount * np.exp(end - begin)
-        depth = np.zeros((self.plots, self.most))
-        np.add.at(depth, (self.plot, self.at), left)
+        cell, cells = self.plot * self.most + self.at, self.plots * self.most
+        depth = np.bincount(cell, weights=left, minlength=cells).reshape(self.plots, self.most)
         slope = np.zeros((self.plots, self.most, self.materials))
         np.add.at(slope, (self.plot, self.at, self.key), left * (end_slope - begin_slope))
         uneven = np.zeros((self.plots, self.most, self.events))
         np.add.at(uneven, (self.plot, self.at, self.event), left * self.cv)
+        uneven[~self.there] = 0.0
         covariance = uneven @ uneven.transpose(0, 2, 1)
         covariance[:, np.arange(self.most), np.arange(self.most)] += np.where(self.there, self.error**2, 1.0)
-        return depth, slope, covariance
+        return np.asarray(depth, dtype=float), slope, covariance
+
+    def readings_by_material(self, keys: Sequence[str]) -> dict[str, int]:
+        """Return how many of the readings that count are of each material."""
+        pairs = np.unique(np.stack([self.plot, self.at, self.key]), axis=1)
+        counted = pairs[2][self.there[pairs[0], pairs[1]]]
+        return dict(zip(keys, np.bincount(counted, minlength=len(keys)).tolist(), strict=True))
 
 
 def learn(
@@ -258,61 +275,58 @@ def learn(
     }
     shelf = [materials[key] for key in sorted(materials)]
     prior = {material.key: prior_of(material, elsewhere or {}) for material in shelf}
-    lessons = _compare(read, shelf, prior, confirmed) if read else {}
-    used = {
-        plot_id: [reading for reading in readings if lessons[reading.entry_id].used]
-        for plot_id, readings in read.items()
-    }
+    if not read:
+        return Learned(elsewhere=elsewhere or {})
+    evidence = _Evidence(list(read.values()), shelf)
+    lessons, used = _compare(read, evidence, shelf, prior, confirmed)
     misfits = tuple(
-        Misfit(plot_id, reading.entry_id, reading.depth_mm, lessons[reading.entry_id].expected_mm,
-               lessons[reading.entry_id].error_mm)
-        for plot_id, readings in read.items()
+        Misfit(lesson.plot_id, lesson.entry_id, reading.depth_mm, lesson.expected_mm, lesson.error_mm)
+        for readings in read.values()
         for reading in readings
-        if not lessons[reading.entry_id].used
-    )  # fmt: skip
-    teaching = {plot_id: readings for plot_id, readings in used.items() if readings}
-    if not teaching:
-        return Learned(prior=prior, pooled=prior if elsewhere else {}, lessons=lessons, misfits=misfits)
-    return _posterior(teaching, shelf, prior, lessons, misfits)
+        if not (lesson := lessons[reading.entry_id]).used
+    )
+    if len(misfits) == len(lessons):
+        return Learned(lessons=lessons, misfits=misfits, elsewhere=elsewhere or {})
+    evidence.there &= used
+    return replace(_posterior(read, evidence, shelf, prior, lessons, misfits), elsewhere=elsewhere or {})
 
 
 def _compare(
-    read: Mapping[UUID, Sequence[Reading]],
-    shelf: Sequence[Material],
-    prior: Mapping[str, Taught],
-    confirmed: frozenset[UUID],
-) -> dict[UUID, Lesson]:
-    """Compare each reading with what the prior expects."""
-    evidence = _Evidence(list(read.values()), shelf)
+    read: Mapping[UUID, Sequence[Reading]], evidence: _Evidence, shelf: Sequence[Material],
+    prior: Mapping[str, Taught], confirmed: frozenset[UUID],
+) -> tuple[dict[UUID, Lesson], NDArray[np.bool_]]:  # fmt: skip
+    """Compare each reading with what the prior expects; say which of them are used."""
     mean = np.array([prior[material.key].mean for material in shelf])
     spread = np.array([prior[material.key].variance for material in shelf])
     depth, slope, covariance = evidence.depths(mean[evidence.key])
     by_rate = (slope**2 * spread).sum(axis=2) + slope.sum(axis=2) ** 2 * PLOT_SPREAD.value**2
     error = np.sqrt(by_rate + np.diagonal(covariance, axis1=1, axis2=2))
+    used = np.abs(evidence.depth - depth) <= UNLIKELY * error
     lessons: dict[UUID, Lesson] = {}
     for row, (plot_id, readings) in enumerate(read.items()):
-        for at, reading in enumerate(readings):
-            off = abs(reading.depth_mm - depth[row, at]) / error[row, at]
+        rows = zip(readings, depth[row].tolist(), error[row].tolist(), strict=False)
+        for at, (reading, expected_mm, error_mm) in enumerate(rows):
+            if reading.entry_id in confirmed:
+                used[row, at] = True
             lessons[reading.entry_id] = Lesson(
-                plot_id, reading.entry_id, float(depth[row, at]), float(error[row, at]),
-                used=bool(off <= UNLIKELY or reading.entry_id in confirmed),
-            )  # fmt: skip
-    return lessons
+                plot_id, reading.entry_id, expected_mm, error_mm, used=bool(used[row, at])
+            )
+    return lessons, used
 
 
 def _posterior(
-    teaching: Mapping[UUID, Sequence[Reading]], shelf: Sequence[Material], prior: Mapping[str, Taught],
-    lessons: Mapping[UUID, Lesson], misfits: Sequence[Misfit],
+    read: Mapping[UUID, Sequence[Reading]], evidence: _Evidence, shelf: Sequence[Material],
+    prior: Mapping[str, Taught], lessons: Mapping[UUID, Lesson], misfits: Sequence[Misfit],
 ) -> Learned:  # fmt: skip
-    evidence = _Evidence(list(teaching.values()), shelf)
     mean = np.array([prior[material.key].mean for material in shelf])
     precision = np.diag([1 / prior[material.key].variance for material in shelf])
     own = 1 / PLOT_SPREAD.value**2
     shared, plot = mean.copy(), np.zeros(evidence.plots)
+    there = evidence.there[:, :, None]
     for _ in range(MOST_STEPS):
         depth, slope, covariance = evidence.depths(shared[evidence.key] + plot[evidence.plot])
         # Columns: the slopes by material, and their sum, which is the plot's own.
-        jacobian = np.concatenate([slope, slope.sum(axis=2, keepdims=True)], axis=2)
+        jacobian = np.where(there, np.concatenate([slope, slope.sum(axis=2, keepdims=True)], axis=2), 0.0)
         residual = np.where(evidence.there, evidence.depth - depth, 0.0)
         weighed = np.linalg.solve(covariance, np.concatenate([jacobian, residual[:, :, None]], axis=2))
         curvature = jacobian.transpose(0, 2, 1) @ weighed[:, :, :-1]
@@ -320,9 +334,8 @@ def _posterior(
         whole, cross = curvature[:, -1, -1] + own, curvature[:, :-1, -1]
         pull_plot = pull[:, -1] - own * plot
         # The plots' own parts are eliminated; what is left is one equation for each material.
-        reduced = curvature[:, :-1, :-1].sum(axis=0) - (cross[:, :, None] * (cross / whole[:, None])[:, None, :]).sum(
-            axis=0
-        )
+        eliminated = (cross[:, :, None] * (cross / whole[:, None])[:, None, :]).sum(axis=0)
+        reduced = curvature[:, :-1, :-1].sum(axis=0) - eliminated
         pull_shared = pull[:, :-1].sum(axis=0) - (cross * (pull_plot / whole)[:, None]).sum(axis=0)
         step = np.linalg.solve(reduced + precision, pull_shared - precision @ (shared - mean))
         step_plot = (pull_plot - cross @ step) / whole
@@ -335,33 +348,33 @@ def _posterior(
     of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
     with_plot = lever @ between
     keys = [material.key for material in shelf]
-    pooled = {key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
+    counts = evidence.there.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
             key: Taught(float(shared[at] + plot[row]), float(between[at, at] + of_plot[row] + 2 * with_plot[row, at]))
             for at, key in enumerate(keys)
         }
         | {PLOT_ALONE: Taught(float(plot[row]), float(of_plot[row]))}
-        for row, plot_id in enumerate(teaching)
+        for row, plot_id in enumerate(read)
+        if counts[row]
     }
+    return Learned(
+        prior=prior, own=by_plot, lessons=lessons, misfits=misfits,
+        pooled={key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)},
+        message=_message(keys, shared, between, mean, precision), readings=evidence.readings_by_material(keys),
+        plot_readings={plot_id: counts[row] for row, plot_id in enumerate(read) if counts[row]},
+    )  # fmt: skip
+
+
+def _message(keys: Sequence[str], shared: Array, between: Array, mean: Array, precision: Array) -> dict[str, Taught]:
+    """Return what the readings say by themselves: the prior is taken out again."""
     message = {}
     for at, key in enumerate(keys):
-        if reduced[at, at] > 1e-9:
-            # What the readings say by themselves: the prior is taken out again.
-            alone = 1 / between[at, at] - precision[at, at]
-            if alone > 1e-9:
-                told = (shared[at] / between[at, at] - mean[at] * precision[at, at]) / alone
-                message[key] = Taught(float(told), float(1 / alone))
-    counts = dict.fromkeys(keys, 0)
-    for readings in teaching.values():
-        for reading in readings:
-            for key in {portion.material.key for portion, _, _ in reading.parts}:
-                counts[key] += 1
-    return Learned(
-        prior=prior, pooled=pooled, own=by_plot, message=message, readings=counts,
-        plot_readings={plot_id: len(readings) for plot_id, readings in teaching.items()}, lessons=lessons,
-        misfits=misfits,
-    )  # fmt: skip
+        alone = 1 / between[at, at] - precision[at, at]
+        if alone > SPECK:
+            told = (shared[at] / between[at, at] - mean[at] * precision[at, at]) / alone
+            message[key] = Taught(float(told), float(1 / alone))
+    return message
 
 
 def rate_figure(material: Material, prior: Taught, known: Taught, readings: int) -> Figure:
@@ -397,6 +410,6 @@ def rate_figure(material: Material, prior: Taught, known: Taught, readings: int)
 
 def _alone(prior: Taught, known: Taught) -> Taught | None:
     precision = 1 / known.variance - 1 / prior.variance
-    if precision <= 1e-9:
+    if precision <= SPECK:
         return None
     return Taught((known.mean / known.variance - prior.mean / prior.variance) / precision, 1 / precision)

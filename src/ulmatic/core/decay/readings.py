@@ -9,7 +9,7 @@ from uuid import UUID
 from ulmatic.core.decay.clock import Clock, day_number
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
 from ulmatic.core.figures import Mark, parameter
-from ulmatic.core.log import DepthFound
+from ulmatic.core.log import DepthFound, Measured
 from ulmatic.core.materials import Material
 
 READING_ERROR = parameter(
@@ -109,7 +109,7 @@ class Evidence:
         parts = tuple((portion, now - began, self._factor(portion, measured, on)) for portion, began in self._lying)
         self.readings.append(
             Reading(
-                entry_id=entry_id, on=on, depth_mm=measured.depth().value, error_mm=reading_error(measured),
+                entry_id=entry_id, on=on, depth_mm=depth_of(measured), error_mm=reading_error(measured),
                 parts=parts,
             )
         )  # fmt: skip
@@ -123,6 +123,19 @@ class Evidence:
     def restart(self) -> None:
         """Forget the readings so far."""
         self.readings = []
+
+
+def depth_of(measured: DepthFound) -> float:
+    """Return the depth that was found, mm; as `depth`, without its working.
+
+    Parameters
+    ----------
+    measured : Measured or Profile
+    """
+    if isinstance(measured, Measured):
+        readings = measured.readings_mm
+        return sum(readings) / len(readings) if readings else measured.depth_mm
+    return measured.dry_mm + measured.moist_mm
 
 
 def reading_error(measured: DepthFound) -> float:

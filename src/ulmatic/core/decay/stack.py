@@ -12,12 +12,13 @@ from ulmatic.core.decay.clock import Clock, day_number
 from ulmatic.core.decay.heap import heap_time
 from ulmatic.core.decay.layers import (
     LaidLayer,
+    chips_left,
     layers_of,
     loose_for_1_mm,
     settled_share_of_reading,
     through_time,
 )
-from ulmatic.core.decay.readings import Evidence, reading_error
+from ulmatic.core.decay.readings import Evidence, depth_of, reading_error
 from ulmatic.core.log import (
     QUARTERS,
     DepthFound,
@@ -197,6 +198,49 @@ def fold(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[
     return stack
 
 
+PLAIN = (Measured, Profile, Laid, LearningRestarted)
+
+
+def evidence_of(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[UUID]) -> Evidence:
+    """Return the readings of a plot with what they were expected to find, as `fold` gathers them.
+
+    Where mulch was only laid and read, nothing has to be folded for that.
+
+    Parameters
+    ----------
+    entries : sequence of LedgerEntry
+    ground : StackGround
+    breaks : frozenset of UUID
+    """
+    moving = [entry for entry in entries if isinstance(entry.entry, (*PLAIN, DugIn, Removed))]
+    plain = all(
+        isinstance(entry.entry, PLAIN)
+        and entry.trees is None
+        and entry.id not in breaks
+        and not (isinstance(entry.entry, Measured | Profile) and entry.entry.cause is not None)
+        for entry in moving
+    )
+    if not plain:
+        return fold(entries, ground, breaks).evidence
+    stack = Stack(evidence=Evidence(ground.clock))
+    for entry in moving:
+        match entry.entry:
+            case Measured() | Profile():
+                stack.evidence.read(entry.id, entry.entry, entry.on)
+                read_mm = depth_of(entry.entry)
+                if read_mm < BARE_MM:
+                    stack.layers = []
+                    stack.evidence.clear()
+                elif not stack.layers:
+                    stack.layers = [_existing(entry.entry, read_mm, entry.on, ground, origin=0)]
+                    _find(stack, reading_error(entry.entry), entry.on, ground.clock)
+            case Laid():
+                _lay(stack, entry.entry, entry.on, ground)
+            case LearningRestarted():
+                stack.evidence.restart()
+    return stack.evidence
+
+
 def _ended(layer: StackLayer, on: date, fate: Literal["measured", "dug_in", "removed"]) -> StackLayer:
     return layer if layer.until is not None else replace(layer, until=on, fate=fate)
 
@@ -218,6 +262,27 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[lis
     return depths.chips_mm[:, 0].tolist(), depths.mould_mm[:, 0].tolist()
 
 
+def chips_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> list[float]:
+    """Return the settled depth of chips of each layer on a day, mm; as `depths_on`, for a few layers.
+
+    Parameters
+    ----------
+    layers : sequence of StackLayer
+    on : date
+    clock : Clock
+    """
+    if not layers:
+        return []
+    now, *laid = clock.at([float(day_number(on)), *(float(day_number(layer.layer.on)) for layer in layers)]).tolist()
+    return [
+        layer.settled_mm
+        * chips_left(
+            layer.layer.material, layer.layer.age_decay_time, layer.layer.age_decay_time + max(0.0, now - then)
+        )
+        for layer, then in zip(layers, laid, strict=True)
+    ]
+
+
 def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "removed"]) -> None:
     ended = [_ended(layer, on, fate) for layer in stack.layers]
     again = [
@@ -235,8 +300,8 @@ def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "rem
 
 def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: StackGround, *, anew: bool) -> None:
     on, lying = entry.on, stack.lying
-    read_mm = measured.depth().value
-    chips, _ = depths_on(lying, on, ground.clock)
+    read_mm = depth_of(measured)
+    chips = chips_on(lying, on, ground.clock)
     if not measured.settled:
         chips = [
             depth / settled_share_of_reading(layer.layer.settling, (on - layer.layer.on).days)
@@ -255,14 +320,19 @@ def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: Sta
         return
     stack.layers = [_ended(layer, on, "measured") for layer in stack.layers]
     if found_mm >= BARE_MM:
-        months = GUESSED_MONTHS if measured.lain_months is None else measured.lain_months
-        began = on - timedelta(days=round(months * MONTH_DAYS))
-        settling, clock = ground.settling(ground.mulch), ground.clock
-        passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)
-        loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
-        layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
-        stack.layers.append(StackLayer(layer, since=began, origin=len(stack.layers), measured_on=on))
+        stack.layers.append(_existing(measured, found_mm, on, ground, origin=len(stack.layers)))
     _find(stack, reading_error(measured), on, ground.clock)
+
+
+def _existing(measured: DepthFound, found_mm: float, on: date, ground: StackGround, origin: int) -> StackLayer:
+    """Return mulch that was found where nothing was known to lie."""
+    months = GUESSED_MONTHS if measured.lain_months is None else measured.lain_months
+    began = on - timedelta(days=round(months * MONTH_DAYS))
+    settling, clock = ground.settling(ground.mulch), ground.clock
+    passed = round(float(clock.at(day_number(on)) - clock.at(day_number(began))), 9)
+    loose = found_mm * loose_for_1_mm(ground.mulch, settling, passed)
+    layer = LaidLayer(material=ground.mulch, on=began, loose_mm=loose, settling=settling)
+    return StackLayer(layer, since=began, origin=origin, measured_on=on)
 
 
 def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: float, trees: int) -> float:
@@ -278,7 +348,7 @@ def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: floa
 def _find(stack: Stack, error_mm: float, on: date, clock: Clock) -> None:
     """Let later readings be compared with what lies there now."""
     lying = stack.lying
-    chips, _ = depths_on(lying, on, clock)
+    chips = chips_on(lying, on, clock)
     stack.evidence.find(
         (
             (layer.layer.material, depth * layer.weight, layer.layer.settling, _passed(layer.layer, on, clock),

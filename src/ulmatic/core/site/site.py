@@ -163,9 +163,7 @@ class Site:
 
     def material(self, key: str) -> Material:
         """Return a material; the usual one where a key is not known."""
-        material = (
-            self.materials.get(key) or self.materials.get(self.usual or "") or self.materials.get(USUAL_MATERIAL)
-        )
+        material = self.materials.get(key) or self.materials.get(self.usual or "") or self.materials.get(USUAL_MATERIAL)
         return material or CATALOGUE[USUAL_MATERIAL].with_parameters(self.parameters)
 
     @cached_property

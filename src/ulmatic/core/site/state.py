@@ -18,10 +18,12 @@ from ulmatic.core.decay import (
     End,
     Learned,
     Misfit,
+    Reading,
     Stack,
     StackGround,
     clock,
     day_number,
+    evidence_of,
     fold,
     heap_stage,
     learn,
@@ -268,11 +270,10 @@ class SiteState:
 
     @cached_property
     def _learned_and_breaks(self) -> tuple[Learned, frozenset[UUID]]:
-        stacks = self._shipped_stacks
         breaks: frozenset[UUID] = frozenset()
+        readings = {plot.id: self._readings(plot, breaks) for plot in self.site.plots}
         asked: dict[UUID, Misfit] = {}
         for _ in range(MOST_BREAKS):
-            readings = {plot_id: stack.evidence.readings for plot_id, stack in stacks.items()}
             learned = learn(readings, self._confirmed, self.site.elsewhere)
             fresh: dict[UUID, Misfit] = {}
             for misfit in learned.misfits:
@@ -283,9 +284,12 @@ class SiteState:
             # What follows a reading that does not fit is compared with it, not with what went before.
             asked |= {misfit.entry_id: misfit for misfit in fresh.values()}
             breaks |= {misfit.entry_id for misfit in fresh.values()}
-            plots = [plot for plot in self.site.plots if plot.id in fresh]
-            stacks = {**stacks, **{plot.id: self._fold(plot, self._shipped_ground(plot), breaks) for plot in plots}}
+            again = [plot for plot in self.site.plots if plot.id in fresh]
+            readings |= {plot.id: self._readings(plot, breaks) for plot in again}
         return replace(learned, misfits=tuple(asked.values())), breaks
+
+    def _readings(self, plot: SitePlot, breaks: frozenset[UUID]) -> list[Reading]:
+        return evidence_of(self.ledger[plot.id], self._shipped_ground(plot), breaks).readings
 
     @cached_property
     def _confirmed(self) -> frozenset[UUID]:
@@ -296,14 +300,10 @@ class SiteState:
             if isinstance(entry.entry, DepthFound) and entry.entry.confirmed
         )
 
-    @cached_property
-    def _shipped_stacks(self) -> dict[UUID, Stack]:
-        """The layers of each plot at the rates that were shipped, or set."""
-        return {plot.id: self._fold(plot, self._shipped_ground(plot), frozenset()) for plot in self.site.plots}
-
     def shipped_stack(self, plot_id: UUID) -> Stack:
         """Return the layers of a plot as if its readings had taught nothing."""
-        return self._shipped_stacks[plot_id]
+        plot = self.site.plots[self.numbers[plot_id]]
+        return fold(self.ledger[plot_id], self._shipped_ground(plot))
 
     @cached_property
     def stacks(self) -> dict[UUID, Stack]:
@@ -311,24 +311,20 @@ class SiteState:
         return {plot.id: self._stack(plot) for plot in self.site.plots}
 
     def _stack(self, plot: SitePlot) -> Stack:
-        if self.learned.pooled:
-            shipped = self._shipped_ground(plot)
-            ground = replace(
-                shipped, mulch=self.learned.taught(plot.id, shipped.mulch),
-                material=lambda key: self._taught(plot.id, key),
-            )  # fmt: skip
-            return self._fold(plot, ground, self._learned_and_breaks[1])
-        shipped_stacks: dict[UUID, Stack] = vars(self).get("_shipped_stacks", {})
-        if plot.id in shipped_stacks:
-            return shipped_stacks[plot.id]
-        return self._fold(plot, self._shipped_ground(plot), frozenset())
+        learned, breaks = self._learned_and_breaks
+        ground = self._shipped_ground(plot)
+        if not learned.teaches:
+            return fold(self.ledger[plot.id], ground, breaks)
+        known: dict[str, Material | None] = {}
 
-    def _fold(self, plot: SitePlot, ground: StackGround, breaks: frozenset[UUID]) -> Stack:
-        return fold(self.ledger[plot.id], ground, breaks)
+        def material(key: str) -> Material | None:
+            if key not in known:
+                shipped = self.site.materials.get(key)
+                known[key] = None if shipped is None else learned.taught(plot.id, shipped)
+            return known[key]
 
-    def _taught(self, plot_id: UUID, key: str) -> Material | None:
-        material = self.site.materials.get(key)
-        return None if material is None else self.learned.taught(plot_id, material)
+        taught = replace(ground, mulch=learned.taught(plot.id, ground.mulch), material=material)
+        return fold(self.ledger[plot.id], taught, breaks)
 
     def _shipped_ground(self, plot: SitePlot) -> StackGround:
         return StackGround(
