@@ -1,5 +1,6 @@
 """Takes the pictures in this folder: each view once, from demo data, on a throw-away database."""
 
+import re
 import shutil
 import sys
 import tempfile
@@ -35,23 +36,6 @@ def recipe(page: Page, address: str, site: str, name: str) -> None:
     plot(page, address, site, name)
     page.get_by_role("tab", name="Recipe").click()
     page.get_by_test_id("layers").wait_for()
-
-
-def compare(page: Page, address: str) -> None:
-    """Set two recipes side by side."""
-    recipe(page, address, "Marrow Street Library", "Verge to be converted")
-    page.get_by_role("link", name="Compare").first.click()
-    page.get_by_test_id("difference").wait_for()
-
-
-def guess(page: Page, address: str) -> None:
-    """Answer two questions on a nameless load."""
-    step_into_demo(page, address, "Quillet Holm")
-    from_menu(page, "Materials")
-    page.get_by_role("link", name="Identify the material").click()
-    page.get_by_text("Twigs, bits of leaf and wood together").click()
-    page.get_by_text("Musty, it smokes with spores").click()
-    page.get_by_text("it may also be").wait_for()
 
 
 def shelf(page: Page, address: str) -> None:
@@ -122,6 +106,23 @@ def nitrogen(page: Page, address: str) -> None:
     page.get_by_test_id("dose").wait_for()
 
 
+def log_page(page: Page, address: str, part: str) -> None:
+    """Show a page of the log."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.get_by_role("link", name="Log", exact=True).click()
+    page.get_by_role("link", name=part, exact=True).click()
+    page.get_by_text(re.compile("^Loading")).first.wait_for(state="hidden")
+
+
+def field(page: Page, address: str) -> None:
+    """Read a depth in field mode."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{address}/field")
+    page.get_by_label("Site").select_option(label="Quillet Holm")
+    page.get_by_role("button", name=re.compile("^Medlar row")).click()
+    page.get_by_role("button", name="60", exact=True).click()
+
+
 def first_site(page: Page, address: str) -> None:
     """Ask somebody new where and what."""
     sign_up(page, address)
@@ -135,9 +136,7 @@ VIEWS: dict[str, View] = {
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
     "working": (OFFICE, "dark", working),
     "recipe": (OFFICE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Hazel bank")),
-    "compare": (OFFICE, "light", compare),
     "materials": (OFFICE, "light", shelf),
-    "guess": (OFFICE, "light", guess),
     "practice": (OFFICE, "dark", practice),
     "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "Loads")),
     "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and deliveries")),
@@ -145,9 +144,11 @@ VIEWS: dict[str, View] = {
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
     "seasons": (OFFICE, "light", seasons),
     "years": (OFFICE, "light", coming_years),
+    "log": (OFFICE, "light", lambda page, address: log_page(page, address, "Entries")),
+    "learning": (OFFICE, "light", lambda page, address: log_page(page, address, "Learning")),
+    "phone-field": (PHONE, "light", field),
     "nitrogen": (OFFICE, "light", nitrogen),
     "phone-load": (PHONE, "light", surprise),
-    "phone-recipe": (PHONE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Medlar row")),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
 }
 

@@ -20,6 +20,7 @@ from ulmatic.errands import heavy
 from ulmatic.errands.models import ErrandRow
 from ulmatic.errands.routes import router as errands
 from ulmatic.errands.service import Doing, Errands, Tell
+from ulmatic.log.photos import sweep_photos
 from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
 from ulmatic.money.routes import router as money
@@ -147,6 +148,7 @@ def _chores(app: FastAPI, settings: Settings) -> list[Chore]:
 def _purge(app: FastAPI) -> None:
     with app.state.sessions() as database:
         purge(database)
+        sweep_photos(database)
 
 
 def served_app() -> FastAPI:

@@ -167,7 +167,11 @@ def test_what_was_learned_shows_prior_readings_and_result_and_can_be_forgotten(r
     [plot] = learning["plots"]
     assert plot["readings"] == 3
     assert plot["factor"]["value"] < 0.95
-    assert [term["figure"]["name"] for term in plot["factor"]["working"]["terms"]] == ["Prior", "Readings alone"]
+    assert [term["figure"]["name"] for term in plot["factor"]["working"]["terms"]] == [
+        "Prior",
+        "Weight of the prior",
+        "Readings alone",
+    ]
     assert len(learning["compared"]) == 3
     assert learning["inside"] == sum(reading["inside"] for reading in learning["compared"])
     row.logs(TODAY, kind="learning_restarted")

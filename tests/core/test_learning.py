@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from tests.core.sites import TODAY, TREE, entry, plot, site
-from ulmatic.core.decay import Taught, learn, prior_of
+from ulmatic.core.decay import Taught, learn, prior_of, rate_figure
 from ulmatic.core.decay.learning import PLOT_SPREAD
 from ulmatic.core.decay.readings import Portion, Reading
 from ulmatic.core.log import Laid, LearningRestarted, Measured, Profile, Trees
@@ -125,6 +125,13 @@ def test_one_exact_enough_reading_agrees_with_the_closed_form():
     variance = 1 / (1 / spread_of(CHIPS) ** 2 + slope**2 / error**2)
     assert known.variance == pytest.approx(variance, rel=0.03)
     assert known.mean == pytest.approx(variance * slope / error**2 * 1.0, rel=0.03)
+
+
+def test_the_formula_that_is_shown_gives_the_rate_that_is_shown():
+    known = Taught(-0.3, 0.02)
+    figure = rate_figure(CHIPS, Taught(0.1, 0.15), known, 4)
+    prior, weight, data = (term.figure.value for term in figure.working.terms)
+    assert prior**weight * data ** (1 - weight) == pytest.approx(figure.value) == pytest.approx(math.exp(-0.3))
 
 
 def test_a_plot_without_readings_learns_from_its_neighbour_and_less():

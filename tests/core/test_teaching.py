@@ -42,7 +42,9 @@ def test_small_loads_make_a_supplier_bring_small_loads():
     assert (figure.what, figure.readings) == ("load", 2)
     assert figure.figure.value == pytest.approx((10 + 7 + 7) / 3)
     assert state.site.suppliers[0].source.size().mean_m3 == pytest.approx(8)
-    assert [term.figure.value for term in figure.figure.working.terms] == pytest.approx([10, 7])
+    prior, weight, data = (term.figure.value for term in figure.figure.working.terms)
+    assert (prior, data) == pytest.approx((10, 7))
+    assert weight * prior + (1 - weight) * data == pytest.approx(figure.figure.value), "the formula that is shown"
 
 
 def test_the_order_goes_by_the_loads_that_came():

@@ -3,19 +3,22 @@
 from datetime import UTC, datetime
 from uuid import UUID
 
-from sqlalchemy import func
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.formats import FileRefused
 from ulmatic.formats.photos import photo
 from ulmatic.log.models import PhotoRow
 from ulmatic.log.schemas import PhotoOut
-from ulmatic.platform.photos import keep_photo, photo_content
+from ulmatic.platform.photos import drop_photo, keep_photo, names_of_photos, photo_content
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.platform.writes import added
 from ulmatic.survey.models import SiteRow
 
 MOST_PHOTOS = 5_000
+DAY_S = 86_400.0
+AT_ONCE = 500
 
 
 def put_photo(
@@ -57,6 +60,22 @@ def read_photo(scope: Scope, photo_id: UUID, *, thumbnail: bool = False) -> byte
     if content is None:
         raise Problem(404, "The file of this photo is missing.")
     return content
+
+
+def sweep_photos(database: Session, older_than_s: float = DAY_S) -> int:
+    """Delete the files of photos that no row names any more; return how many.
+
+    A photo that is being sent is younger, and stays.
+    """
+    names, gone = names_of_photos(older_than_s), 0
+    for start in range(0, len(names), AT_ONCE):
+        some = names[start : start + AT_ONCE]
+        named = set(database.scalars(select(PhotoRow.hash).where(PhotoRow.hash.in_(some))))
+        for name in some:
+            if name not in named:
+                drop_photo(name)
+                gone += 1
+    return gone
 
 
 def site_photos(scope: Scope, site_id: UUID) -> list[PhotoOut]:

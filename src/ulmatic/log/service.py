@@ -29,7 +29,7 @@ from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.site import SitePlan
-from ulmatic.core.site.changes import changes
+from ulmatic.core.site.changes import changes, seen
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.log import canopies
 from ulmatic.log.models import LedgerRow, SiteLessonRow
@@ -144,7 +144,14 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     before = _plan_before(scope, site_id, [entry.entry])
     row = _write(scope, site, entry)
     written = LogEntryOut.model_validate(row)
-    return written.model_copy(update={"said": _said(scope, site_id, before, [row])})
+    said = (*seen(entry.entry, _name(scope, entry)), *_said(scope, site_id, before, [row]))
+    return written.model_copy(update={"said": said})
+
+
+def _name(scope: Scope, entry: NewLogEntry) -> str:
+    if entry.plot_id is not None:
+        return scope.one(PlotRow, entry.plot_id).name
+    return scope.one(PileRow, entry.pile_id).name if entry.pile_id is not None else ""
 
 
 def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:

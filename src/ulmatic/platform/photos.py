@@ -2,6 +2,7 @@
 
 import hashlib
 import os
+import time
 from pathlib import Path
 from typing import Protocol
 from uuid import uuid4
@@ -46,6 +47,16 @@ def drop_photo(name: str) -> None:
     """Delete a photo and its thumbnail."""
     _path(name).unlink(missing_ok=True)
     _path(name, thumbnail=True).unlink(missing_ok=True)
+
+
+def names_of_photos(older_than_s: float) -> list[str]:
+    """Return the hashes of the photos that were written so many seconds ago, or before."""
+    latest = time.time() - older_than_s
+    return [
+        path.stem
+        for path in settings().photos.glob("*/*.jpg")
+        if not path.stem.endswith(".small") and path.stat().st_mtime <= latest
+    ]
 
 
 def _path(name: str, *, thumbnail: bool = False) -> Path:

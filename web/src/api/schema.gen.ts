@@ -4573,6 +4573,8 @@ export interface components {
             taught: components["schemas"]["TaughtFigure"][];
             /** Upkeep */
             upkeep: components["schemas"]["Upkeep"][];
+            /** Years */
+            years: components["schemas"]["PlotYear"][];
         };
         /**
          * Leaving
@@ -6850,6 +6852,33 @@ export interface components {
             trips: number;
             /** Walked M */
             walked_m: number;
+        };
+        /**
+         * PlotYear
+         * @description A year of a plot: what was laid and last read, mm settled; worms in a hole, girth, plants lost, hours, water.
+         */
+        PlotYear: {
+            /** Girth M */
+            girth_m: number | null;
+            /** Hours */
+            hours: number;
+            /** Laid Mm */
+            laid_mm: number;
+            /** Lost */
+            lost: number;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Read Mm */
+            read_mm: number | null;
+            /** Water M3 */
+            water_m3: number;
+            /** Worms */
+            worms: number | null;
+            /** Year */
+            year: number;
         };
         /**
          * Polygon
@@ -9894,6 +9923,7 @@ export type PlotSaved = components['schemas']['PlotSaved'];
 export type PlotSheet = components['schemas']['PlotSheet'];
 export type PlotWant = components['schemas']['PlotWant'];
 export type PlotWork = components['schemas']['PlotWork'];
+export type PlotYear = components['schemas']['PlotYear'];
 export type PolygonInput = components['schemas']['Polygon-Input'];
 export type PolygonOutput = components['schemas']['Polygon-Output'];
 export type Practice = components['schemas']['Practice'];

@@ -36,6 +36,7 @@ from ulmatic.core.decay.learning import (
     learn,
     prior_of,
     rate_figure,
+    weighing,
 )
 from ulmatic.core.decay.readings import READING_ERROR, Reading
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, evidence_of, fold
@@ -91,5 +92,6 @@ __all__ = [
     "spread",
     "stage_at",
     "through_time",
+    "weighing",
     "yearly_pace",
 ]  # fmt: skip

@@ -395,17 +395,41 @@ def rate_figure(material: Material, prior: Taught, known: Taught, readings: int)
 
     before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
     data = _alone(prior, known)
-    terms = [Term(symbol="f₀", figure=before)]
-    if data is not None:
-        terms.append(Term(symbol="fᵣ", figure=factor("Readings alone", data, "What the readings say by themselves.")))
+    told = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
     after = factor(
         f"Decay of {material.name.lower()}, against the shipped rate", known,
         "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
     )  # fmt: skip
-    working = Working(
-        formula=("Both weighed by their certainty",), terms=tuple(terms), note=f"{_readings(readings)} used."
-    )
+    working = weighing(before, told, known.variance / prior.variance, f"{_readings(readings)} used.", powers=True)
     return after.model_copy(update={"working": working})
+
+
+def weighing(prior: Figure, data: Figure | None, weight: float, note: str, *, powers: bool) -> Working:
+    """Return the working of a figure in which prior and readings are weighed by their certainty.
+
+    Parameters
+    ----------
+    prior : Figure
+    data : Figure or None
+        What the readings say by themselves; None where they say nothing.
+    weight : float
+        Of the prior, 0 to 1.
+    note : str
+    powers : bool
+        Whether logarithms are weighed: the figures then are powers of each other.
+    """
+    terms = [Term(symbol="x₀", figure=prior)]
+    if data is None:
+        return Working(formula=("x₀",), terms=tuple(terms), note=note)
+    source = Source(mark=Mark.COMPUTED, text="Certainty (one over the variance) of the prior, as a share of both.")
+    share = Figure(name="Weight of the prior", value=weight, unit="1", source=source)
+    terms += [Term(symbol="w", figure=share), Term(symbol="xᵣ", figure=data)]
+    formula = (
+        ("x₀", " ^ ", "w", " × ", "xᵣ", " ^ (1 − ", "w", ")")
+        if powers
+        else ("w", " × ", "x₀", " + (1 − ", "w", ") × ", "xᵣ")
+    )
+    return Working(formula=formula, terms=tuple(terms), note=note)
 
 
 def _alone(prior: Taught, known: Taught) -> Taught | None:

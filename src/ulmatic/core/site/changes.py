@@ -4,6 +4,7 @@ import math
 from collections.abc import Collection
 from uuid import UUID
 
+from ulmatic.core.log import LogEntry, Observed, PileChecked, Ripeness
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.plots import PlotLaying, plot_laying
 
@@ -64,3 +65,31 @@ def _rates(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[
         return []
     percent = abs(now / was - 1) * 100
     return [f"{name}: decay is now forecast {percent:.0f} % {'faster' if now > was else 'slower'} than before."]
+
+
+SMOULDERS_C = 70.0
+"""A heap as hot as this inside can smoulder: common practice, no source."""
+
+
+def seen(entry: LogEntry, name: str) -> tuple[str, ...]:
+    """Return what follows from something that was seen, by itself.
+
+    Parameters
+    ----------
+    entry : LogEntry
+    name : str
+        Of the plot or pile.
+    """
+    match entry:
+        case Ripeness() if entry.plantable:
+            return (f"{name}: may be planted in.",)
+        case Ripeness():
+            return (f"{name}: not ripe yet. Plant in the soil beneath, or wait.",)
+        case Observed(sort="seedlings"):
+            return (f"{name}: pull the seedlings before they root through into the soil.",)
+        case PileChecked(temperature_c=float() as hot) if hot >= SMOULDERS_C:
+            return (
+                f"{name}: at {hot:.0f} °C a pile can smoulder. Turn it with water at hand, keep it low and away from "
+                "walls, and follow local fire rules.",
+            )
+    return ()

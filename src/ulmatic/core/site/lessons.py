@@ -11,8 +11,9 @@ from ulmatic.core.decay import Learned, Taught, day_number, prior_of, rate_figur
 from ulmatic.core.decay.layers import SETTLING_DAYS
 from ulmatic.core.decay.learning import PLOT_SPREAD
 from ulmatic.core.figures import Figure
-from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry
+from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry, Planted, TreeMeasured, Worms
 from ulmatic.core.materials import Material
+from ulmatic.core.schedule import settling_on
 from ulmatic.core.site.state import SiteState
 from ulmatic.core.site.teaching import TaughtFigure
 
@@ -77,6 +78,20 @@ class Upkeep(_Sheet):
     since_h: float | None
 
 
+class PlotYear(_Sheet):
+    """A year of a plot: what was laid and last read, mm settled; worms in a hole, girth, plants lost, hours, water."""
+
+    plot_id: UUID
+    year: int
+    laid_mm: float
+    read_mm: float | None
+    worms: float | None
+    girth_m: float | None
+    lost: int
+    hours: float
+    water_m3: float
+
+
 class LearningSheet(_Sheet):
     """All of it. `inside` of `compared` readings lay in the 80 % range of their forecast."""
 
@@ -87,6 +102,7 @@ class LearningSheet(_Sheet):
     inside: int
     upkeep: tuple[Upkeep, ...]
     taught: tuple[TaughtFigure, ...]
+    years: tuple[PlotYear, ...]
 
 
 def learning_sheet(state: SiteState) -> LearningSheet:
@@ -101,7 +117,8 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     return LearningSheet(
         materials=tuple(_materials(state, learned)), plots=tuple(_plots(state, learned)),
         questions=tuple(_questions(state, learned)), compared=compared,
-        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)), taught=state.taught,
+        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)),
+        taught=state.taught, years=tuple(plot_years(state)),
     )  # fmt: skip
 
 
@@ -221,3 +238,37 @@ def upkeep(state: SiteState) -> list[Upkeep]:
                 )
             )  # fmt: skip
     return rows
+
+
+def plot_years(state: SiteState) -> Iterable[PlotYear]:
+    """Return what was logged on each plot, year by year, the earliest first.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    for plot in state.site.plots:
+        by_year: dict[int, list[LedgerEntry]] = {}
+        for entry in state.ledger[plot.id]:
+            by_year.setdefault(entry.on.year, []).append(entry)
+        settling = settling_on(plot.plot.use, state.site.parameters)
+        for year, entries in sorted(by_year.items()):
+            whats = [entry.entry for entry in entries]
+            laid = [
+                (entry.loose_mm(state.laid_m2(plot, on), settled) or 0.0) * (1 - settled) * entry.share
+                for on, entry in ((entry.on, entry.entry) for entry in entries)
+                if isinstance(entry, Laid) and (settled := settling(state.site.material(entry.material))) < 1
+            ]
+            yield PlotYear(
+                plot_id=plot.id, year=year, laid_mm=sum(laid),
+                read_mm=_last(what.depth().value for what in whats if isinstance(what, DepthFound)),
+                worms=_last(what.per_hole for what in whats if isinstance(what, Worms)),
+                girth_m=_last(what.girth_m for what in whats if isinstance(what, TreeMeasured) and what.girth_m),
+                lost=sum(what.count for what in whats if isinstance(what, Planted) and what.action == "lost"),
+                hours=sum(what.hours for what in whats if isinstance(what, Hours)),
+                water_m3=sum(what.water_m3 or 0.0 for what in whats if isinstance(what, Planted)),
+            )  # fmt: skip
+
+
+def _last(values: Iterable[float]) -> float | None:
+    return next(reversed(list(values)), None)

@@ -10,8 +10,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import NORMAL_90
-from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Unit, Working
+from ulmatic.core.decay import NORMAL_90, weighing
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, Unit
 from ulmatic.core.log import DepthFound, Hours, Laid, LedgerEntry
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.schedule import TRODDEN, settling_for
@@ -111,19 +111,11 @@ def _figure(
         )
 
     data = weighed(Normal(readings[0].mean, readings[0].spread), readings[1:])
-    after = shown(posterior, name, text)
-    return after.model_copy(
-        update={
-            "working": Working(
-                formula=("Both weighed by their certainty",),
-                terms=(
-                    Term(symbol="x₀", figure=shown(prior, "Prior", "As shipped, or as entered.")),
-                    Term(symbol="xᵣ", figure=shown(data, "Readings alone", "What was logged says by itself.")),
-                ),
-                note=f"{len(readings)} used.",
-            )
-        }
-    )  # fmt: skip
+    before = shown(prior, "Prior", "As shipped, or as entered.")
+    told = shown(data, "Readings alone", "What was logged says by itself.")
+    weight, note = (posterior.spread / prior.spread) ** 2, f"{len(readings)} used."
+    working = weighing(before, told, weight, note, powers=log)
+    return shown(posterior, name, text).model_copy(update={"working": working})
 
 
 def _load(state: SiteState, supplier: Supplier) -> tuple[Supplier, TaughtFigure] | None:

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { LogEntryOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
@@ -32,6 +32,15 @@ export function LogPage() {
   const [shownAtMost, show] = useState(AT_ONCE);
   const [correcting, correct] = useState<LogEntryOut>();
   const { data: materials } = useMaterials(workspaceId);
+  const texts = useMemo(() => {
+    const names = new Map(
+      (materials ?? []).map(({ material }) => [material.key, material.name.toLowerCase()]),
+    );
+    return (log.data ?? []).map((logged) => ({
+      logged,
+      text: said(logged, units, (key) => names.get(key) ?? "mulch"),
+    }));
+  }, [log.data, materials, units]);
   if (log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
   if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
   const { plots } = sheet.data;
@@ -44,12 +53,9 @@ export function LogPage() {
     );
   }
   const plotOf = (id: string | null) => plots.find((plot) => plot.id === id)?.name ?? t("theSite");
-  const nameOf = (key: string) =>
-    materials?.find(({ material }) => material.key === key)?.material.name.toLowerCase() ?? "mulch";
   const words = sought.trim().toLowerCase();
-  const rows = log.data
-    .filter((logged) => all || logged.plot_id === chosen.id)
-    .map((logged) => ({ logged, text: said(logged, units, nameOf) }))
+  const rows = texts
+    .filter(({ logged }) => all || logged.plot_id === chosen.id)
     .filter(
       ({ logged, text }) =>
         words === "" ||

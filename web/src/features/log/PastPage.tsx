@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import type { LogEntryOut } from "@/api/schema.gen";
+import type { LogEntryOut, PlotYear } from "@/api/schema.gen";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
-import { day, shown } from "@/ui/format";
+import { day, length, shown, volume } from "@/ui/format";
+import { aboutDepth } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { listed, saidOf, TASKS } from "./kinds";
@@ -61,6 +62,10 @@ export function PastPage() {
         ) : (
           <ThenAndNow key={chosen?.id} pictures={pictures} workspaceId={workspaceId} drawn={drawn} />
         )}
+      </section>
+      <section>
+        <h2 className="text-xl">{t("yearByYear")}</h2>
+        <Years years={learning.data.years.filter((year) => year.plot_id === chosen?.id)} />
       </section>
       <section>
         <h2 className="text-xl">{t("followedOverTime")}</h2>
@@ -178,4 +183,49 @@ function Followed({ log }: { log: LogEntryOut[] }) {
       </ul>
     </div>
   ));
+}
+
+/** What was logged on a plot, year against year. */
+function Years({ years }: { years: PlotYear[] }) {
+  const units = useUnits();
+  if (years.length === 0) return <p>{t("noEntriesYet")}</p>;
+  const rows: [string, (year: PlotYear) => string][] = [
+    [t("laidSettled"), (year) => (year.laid_mm > 0 ? aboutDepth(year.laid_mm, units) : "–")],
+    [t("lastReading"), (year) => (year.read_mm == null ? "–" : aboutDepth(year.read_mm, units))],
+    [t("wormsInAHole"), (year) => (year.worms == null ? "–" : String(year.worms))],
+    [t("trunkGirth"), (year) => (year.girth_m == null ? "–" : length(year.girth_m, units))],
+    [t("plantsLost"), (year) => String(year.lost)],
+    [t("hours"), (year) => (year.hours > 0 ? shown(year.hours, "h", units) : "–")],
+    [t("waterGiven"), (year) => (year.water_m3 > 0 ? volume(year.water_m3, units) : "–")],
+  ];
+  return (
+    <div className="overflow-x-auto">
+      <table className="mt-2" data-testid="plot-years">
+        <thead>
+          <tr className="text-left text-sm text-base-content/75">
+            <th className="pr-6">{t("year")}</th>
+            {years.map((year) => (
+              <th key={year.year} className="pr-6 text-right">
+                {year.year}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([label, cell]) => (
+            <tr key={label} className="border-t border-base-300">
+              <th scope="row" className="py-1 pr-6 text-left font-normal">
+                {label}
+              </th>
+              {years.map((year) => (
+                <td key={year.year} className="pr-6 text-right">
+                  {cell(year)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
 }
