@@ -7,9 +7,14 @@ from uuid import uuid4
 
 import pytest
 from PIL import Image
+from sqlalchemy import delete
 
 from tests.app.test_stock import picture
 from tests.conftest import BINARY, TODAY, without_ids
+from ulmatic.formats.photos import photo
+from ulmatic.log.models import PhotoRow
+from ulmatic.log.photos import sweep_photos
+from ulmatic.platform.photos import keep_photo, photo_content
 
 AGO = TODAY - timedelta(days=400)
 ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
@@ -276,3 +281,71 @@ def test_a_damaged_zip_is_refused(owner, content):
     answer = owner.restores(str(uuid4()), content)
     assert answer.status_code == 422
     assert "ZIP" in answer.text or "archive" in answer.text
+
+
+def canopy(person) -> tuple[float, float]:
+    plot = person.client.get(f"{person.site}/plots/{person.plot_ids[-1]}").json()["plot"]
+    return plot["shape"]["canopy_m"], plot["area_m2"]
+
+
+def test_a_ring_grows_with_the_canopy_that_is_measured_and_back_when_that_is_deleted(row):
+    before = canopy(row)
+    entry = row.logs(TODAY, kind="tree", canopy_m="2.6 m").json()
+    assert canopy(row)[0] == pytest.approx(2.6)
+    assert canopy(row)[1] > before[1]
+    assert (
+        row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]["typed"]["shape"]["canopy_m"] == "2.6 m"
+    )
+    assert row.client.delete(f"{row.site}/log/{entry['id']}").status_code == 204
+    assert canopy(row) == pytest.approx(before)
+    refused = row.logs(TODAY, kind="tree", canopy_m="20 cm")
+    assert refused.json()["errors"][0]["field"] == "entry.canopy_m"
+
+
+@pytest.mark.parametrize(
+    ("entry", "words"),
+    [
+        ({"kind": "ripeness", "fork": "easy", "squeeze": "crumbles", "smell": "earth"}, "may be planted in"),
+        ({"kind": "ripeness", "fork": "easy", "squeeze": "crumbles", "smell": "sour"}, "not ripe yet"),
+        ({"kind": "observed", "weeds": False, "sort": "seedlings"}, "before they root through"),
+    ],
+)
+def test_what_was_seen_says_what_follows(row, entry, words):
+    assert words in " ".join(row.logs(TODAY, **entry).json()["said"])
+
+
+def test_a_hot_pile_is_warned_of(owner):
+    pile = owner.receives()
+    for degrees, warned in ((60, False), (74, True)):
+        line = {"id": str(uuid4()), "pile_id": pile["id"], "on": TODAY.isoformat(), "units": "metric",
+                "entry": {"kind": "pile", "temperature_c": str(degrees)}}  # fmt: skip
+        said = " ".join(owner.client.post(f"{owner.site}/log", json=line).json()["said"])
+        assert ("local fire rules" in said) == warned
+
+
+def test_weeds_that_come_through_make_a_plot_due_and_say_why(row):
+    row.logs(TODAY, kind="measured", depth_mm="58 mm", confirmed=True)
+    said = row.logs(TODAY, kind="observed", weeds=True, sort="annual", cover="10 %", pull="easy").json()["said"]
+    plot = row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]
+    assert plot["laying"]["reason"] == "Weeds are coming through."
+    assert any("moves from" in sentence or "is now planned" in sentence for sentence in said), said
+
+
+def test_labels_carry_a_code_for_each_plot(row):
+    answer = row.client.get(f"{row.site}/labels.pdf")
+    assert answer.headers["content-type"] == "application/pdf"
+    assert answer.content.startswith(b"%PDF")
+
+
+def test_files_of_photos_that_no_row_names_are_swept(app, owner):
+    owner.add_plot()
+    photo_id = photo_of(owner, located()).json()["id"]
+    address = f"{owner.sites.removesuffix('/sites')}/photos/{photo_id}"
+    with app.state.sessions() as database:
+        sweep_photos(database, older_than_s=0)
+        assert owner.client.get(address).status_code == 200
+        database.execute(delete(PhotoRow).where(PhotoRow.id == photo_id))
+        lost = keep_photo(photo(picture((64, 48))))
+        assert sweep_photos(database, older_than_s=0) >= 1
+        assert photo_content(lost) is None
+        database.rollback()

@@ -68,6 +68,9 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/seasons/years": "years",
             f"{site}/nitrogen": "account",
             f"{site}/log": "entries",
+            f"{site}/log/learning": "learned",
+            f"{site}/log/past": "plot-years",
+            f"{site.split('/w/')[0]}/field": "field",
         }.items():
             if not on_phone_too(path, width):
                 continue

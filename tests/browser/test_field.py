@@ -96,6 +96,47 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
 
 
+def test_two_phones_at_once_lose_neither(browser, demo, address):
+    before = len(logged(demo, address))
+    state = demo.context.storage_state()
+    for other in opened(browser, {"width": 390, "height": 844}, has_touch=True, storage_state=state):
+        in_field(other, address)
+        other.get_by_label("Site").select_option(label="Quillet Holm")
+        for phone in (demo, other):
+            phone.context.set_offline(True)
+        reads(demo, "Quince row", "23")
+        reads(other, "Quince row", "26")
+        for phone in (demo, other):
+            phone.context.set_offline(False)
+            phone.get_by_role("button", name="Fetch and send now").click()
+        for phone in (demo, other):
+            expect(phone.get_by_test_id("waiting")).to_have_count(0)
+        assert len(logged(demo, address)) == before + 2
+        assert {23, 26} <= set(depths(demo, address))
+
+
+def test_a_phone_whose_clock_is_days_ahead_writes_down_today(browser, address):
+    ahead = "const real = Date.now; Date.now = () => real() + 3 * 864e5;"
+    for page in opened(browser, {"width": 390, "height": 844}, has_touch=True):
+        page.add_init_script(ahead)
+        step_into_demo(page, address, "Quillet Holm")
+        in_field(page, address)
+        page.get_by_label("Site").select_option(label="Quillet Holm")
+        today = max(entry["on"] for entry in logged(page, address))
+        with page.expect_response(lambda answer: answer.url.endswith("/log") and answer.request.method == "POST"):
+            reads(page, "Medlar row", "46")
+        expect(page.get_by_test_id("waiting")).to_have_count(0)
+        [entry] = [entry for entry in logged(page, address) if entry["entry"]["depth_mm"] == 46]
+        assert entry["on"] == today
+
+
+def test_it_can_be_installed(demo, address):
+    link = demo.locator("link[rel=manifest]").get_attribute("href")
+    manifest = demo.request.get(f"{address}{link}").json()
+    assert (manifest["start_url"], manifest["display"]) == ("/field", "standalone")
+    assert demo.request.get(f"{address}{manifest['icons'][0]['src']}").ok
+
+
 def test_an_answer_that_is_lost_or_a_connection_that_dies_sends_nothing_twice(demo, address):
     before = len(logged(demo, address))
     fates = iter(["lost", "dead"])

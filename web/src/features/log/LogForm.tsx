@@ -16,7 +16,7 @@ import { useFields } from "@/ui/fields";
 import { PLACEHOLDER, today } from "@/ui/format";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
-import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed } from "./kinds";
+import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed, treesOf } from "./kinds";
 import { ListedFields } from "./ListedFields";
 import { useLogChanges } from "./log";
 
@@ -70,6 +70,7 @@ export function LogForm({
       rows: "",
       note: corrects?.note ?? "",
       pile: "",
+      trees: "",
       on: corrects?.on ?? sheet.data?.today ?? today(),
       material: "arborist_leafy",
       weeds: "yes",
@@ -123,7 +124,7 @@ export function LogForm({
     setId(crypto.randomUUID());
     setPhoto(null);
     tell(sentences);
-    form.change({ ...EMPTY, depth: "", volume: "", rows: "", note: "", weeds: "yes" });
+    form.change({ ...EMPTY, depth: "", volume: "", rows: "", trees: "", note: "", weeds: "yes" });
     if (laid || corrects) close();
   };
   const save = async () => {
@@ -148,6 +149,7 @@ export function LogForm({
       {
         id,
         plot_id: kind === "pile" ? null : plot.id,
+        trees: kind === "pile" ? null : treesOf(texts.trees),
         pile_id: kind === "pile" ? (pile?.id ?? null) : null,
         on,
         units: siteUnits,
@@ -220,6 +222,14 @@ export function LogForm({
           onChange={(key) => form.change({ pile: key })}
           options={piles.map((other): [string, string] => [other.id, other.name])}
           error={form.errorAt("pile_id")}
+        />
+      ) : null}
+      {trees > 1 && kind !== "rows" && kind !== "pile" && kind !== "laid" ? (
+        <TextField
+          label={t("treesOfTheRow")}
+          {...form.field("trees")}
+          error={form.errorAt("trees.last") ?? form.errorAt("trees.first") ?? form.errorAt("trees")}
+          hint={t("allTreesWhereEmpty")}
         />
       ) : null}
       <div className="grid grid-cols-2 gap-3">

@@ -1,3 +1,5 @@
+import { t } from "@/texts/log";
+
 /** A photo, small; pressed, it opens as it is. */
 export function PhotoThumb({
   workspaceId,
@@ -11,7 +13,12 @@ export function PhotoThumb({
   const address = `/api/v1/workspaces/${workspaceId}/photos/${photo}`;
   return (
     <a href={address} target="_blank" rel="noreferrer" className="press shrink-0">
-      <img src={`${address}?small=true`} alt={words} loading="lazy" className="h-12 w-16 object-cover" />
+      <img
+        src={`${address}?small=true`}
+        alt={t("photoOf", { words })}
+        loading="lazy"
+        className="h-12 w-16 object-cover"
+      />
     </a>
   );
 }
