@@ -324,7 +324,7 @@ def test_a_hot_pile_is_warned_of(owner):
 
 
 def test_weeds_that_come_through_make_a_plot_due_and_say_why(row):
-    row.logs(TODAY, kind="measured", depth_mm="58 mm", confirmed=True)
+    row.add_plot(name="Hedge", existing_mm="84 mm", lain_months=24, wanted_mm="110 mm")
     said = row.logs(TODAY, kind="observed", weeds=True, sort="annual", cover="10 %", pull="easy").json()["said"]
     plot = row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]
     assert plot["laying"]["reason"] == "Weeds are coming through."
