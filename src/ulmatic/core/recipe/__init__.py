@@ -22,7 +22,6 @@ from ulmatic.core.recipe.proposal import (
     least_depth,
     propose,
     recipe,
-    trees_of,
 )
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 
@@ -63,5 +62,4 @@ __all__ = [
     "propose",
     "recipe",
     "recipe_of",
-    "trees_of",
 ]  # fmt: skip

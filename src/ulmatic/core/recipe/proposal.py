@@ -12,7 +12,7 @@ from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Trunks, Vegetables
 from ulmatic.core.survey import Cover as Found
-from ulmatic.core.survey.shapes import Ring, RingRow, Strip
+from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use
 
 _PRACTICE = "Common practice, no published source"
@@ -138,19 +138,6 @@ class Recipe(BaseModel):
     proposal: Proposal
     overridden: tuple[str, ...]
     practice: Practice
-
-
-def trees_of(plot: PlannedPlot) -> int:
-    """Return how many trunks stand on the plot.
-
-    Parameters
-    ----------
-    plot : PlannedPlot
-    """
-    shape = plot.shape
-    if isinstance(shape, Ring | RingRow):
-        return shape.trees * getattr(shape, "rows", 1)
-    return shape.trees if isinstance(shape, Strip) else 0
 
 
 def least_depth(use: Use, target_mm: float, parameters: Parameters) -> float:
@@ -310,7 +297,7 @@ def recipe(
         "compost_mm": compost_mm != proposal.compost_mm,
         "laid_share": share != proposal.laid_share,
     }
-    trees = trees_of(plot)
+    trees = trees_of(plot.shape)
     growing_mm = _growing_depth(plot, parameters)
     guarded = practice.trunks is Trunks.HAND_AND_GUARD and plot.use is Use.YOUNG_TREE and not plot.found.guarded
     return Recipe(

@@ -8,10 +8,11 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.materials import Stage
 from ulmatic.core.parameters import Parameters
-from ulmatic.core.recipe import COLLAR, HoldBack, LayerRole, PlannedPlot, Recipe, trees_of
+from ulmatic.core.recipe import COLLAR, HoldBack, LayerRole, PlannedPlot, Recipe
 from ulmatic.core.schedule.growth import grown
 from ulmatic.core.schedule.volume import layer_volume, loose_volume, settling_for
 from ulmatic.core.survey.ground import Ground, ground
+from ulmatic.core.survey.shapes import trees_of
 
 GUARD = "trunk_guard"
 """Stands for a guard where materials are named."""
@@ -178,7 +179,7 @@ def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: Figure
 
 def _collars(plot: PlannedPlot, laid: Figure, parameters: Parameters) -> Figure:
     """Ground of the collars round all trunks; without trunks all that is laid."""
-    trees = trees_of(plot)
+    trees = trees_of(plot.shape)
     if not trees:
         return laid
     inner = float(getattr(plot.shape, "inner_radius_m", 0.0))

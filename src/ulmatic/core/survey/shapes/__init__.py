@@ -21,7 +21,7 @@ Shape = Annotated[
 
 
 def trees_of(shape: Shape) -> int:
-    """Return how many trees stand on a shape; 1 where it is not of trees.
+    """Return how many trees stand on a shape; 0 where it is not of trees.
 
     Parameters
     ----------
@@ -29,7 +29,7 @@ def trees_of(shape: Shape) -> int:
     """
     if isinstance(shape, RingBlock):
         return shape.rows * shape.trees
-    return shape.trees if isinstance(shape, Ring | RingRow) else 1
+    return shape.trees if isinstance(shape, Ring | RingRow | Strip) else 0
 
 
 __all__ = [
