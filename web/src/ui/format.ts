@@ -94,6 +94,12 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
       return `${number(value, value < 10 ? 1 : 0)} h`;
     case "min_m3":
       return system === "us" ? `${three(value * YARD3)} min/yd³` : `${three(value)} min/m³`;
+    case "min_m2":
+      return system === "us" ? `${three(value * 100 * FOOT ** 2)} min/100 sq ft` : `${three(value)} min/m²`;
+    case "min_m":
+      return system === "us" ? `${three(value * FOOT)} min/ft` : `${three(value)} min/m`;
+    case "min_tree":
+      return t("minutesATree", { minutes: three(value) });
     case "m_min":
       return system === "us" ? `${three(value / FOOT)} ft/min` : `${three(value)} m/min`;
     case "kg":

@@ -1,0 +1,188 @@
+"""The tasks of a season: what each plot needs by its state and recipe, and the days on which it gets done."""
+
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from uuid import UUID
+
+from ulmatic.core.figures import Figure, Mark, Source, formula
+from ulmatic.core.materials import Hazard, Stage
+from ulmatic.core.recipe import LayerRole
+from ulmatic.core.schedule import LayerAmount, plot_ground
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.survey import Cover, Use
+from ulmatic.core.survey.ground import Ground
+from ulmatic.core.survey.shapes import trees_of
+from ulmatic.core.work import SCOOP, SPREAD
+from ulmatic.core.work.calendar import Crew, WorkDay, schedule_days
+from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
+
+MANY_TRIPS = 20
+"""So many loads for one person in a day are a strain: a judgement."""
+HOT_C = 20.0
+"""Mean of a month in which heat is warned of: a judgement."""
+EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
+PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
+TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
+ROLES = {LayerRole.SHEET: TaskKind.SHEET, LayerRole.COMPOST: TaskKind.COMPOST, LayerRole.BIOCHAR: TaskKind.BIOCHAR}
+_WORRIES = {Hazard.WEED_SEED: "weed_seed", Hazard.HERBICIDE: "herbicide", Hazard.DISEASE: "disease"}
+
+
+@dataclass(frozen=True)
+class SeasonWork:
+    """The tasks of a season, plot by plot in the order of laying, and the days for them.
+
+    Attributes
+    ----------
+    number : int
+        Of the season in the plan.
+    done : frozenset of str
+        Keys of tasks that are done.
+    """
+
+    plan: SitePlan
+    number: int
+    done: frozenset[str] = frozenset()
+
+    @cached_property
+    def plots(self) -> list[UUID]:
+        """The plots in the order in which they are laid; those without chips to haul at the end."""
+        turns = [turn.plot for turn in self.plan.haul(self.number).turns()]
+        laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
+        return list(dict.fromkeys([*turns, *laid]))
+
+    @cached_property
+    def by_plot(self) -> dict[UUID, list[Task]]:
+        """What is still to do on each plot, in order."""
+        beneath = self.plan.beneath(self.number)
+        tasks: dict[UUID, list[Task]] = {}
+        for plot_id in self.plots:
+            plot = self.plan.plots[self.plan.state.numbers[plot_id]]
+            own = [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
+            left = [task for task in in_order(own) if task.key not in self.done]
+            if left:
+                tasks[plot_id] = left
+        return tasks
+
+    def _preparing(self, plot: SitePlot) -> list[Task]:
+        state, ground = self.plan.state, self._ground(plot)
+        first, trees = not state.stacks[plot.id].laid_on, trees_of(plot.plot.shape)
+        cover, parameters = plot.plot.found.cover, state.site.parameters
+        area, edge = ground.area.value, ground.edge.value
+        in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
+        tasks: list[Task] = []
+
+        def add(kind: TaskKind, amount: float, unit: str, *cautions: str) -> None:
+            tasks.append(by_ground(plot.id, kind, amount, unit, parameters, cautions=cautions))  # type: ignore[arg-type]
+
+        if in_grass and trees:
+            add(TaskKind.STRIM, trees, "trees", "machine")
+        elif first and cover in (Cover.LAWN, Cover.RUNNING_GRASS):
+            add(TaskKind.STRIM, area, "m2", "machine")
+        if first and not in_grass:
+            add(TaskKind.CLEAR, area, "m2")
+        if (first and cover is Cover.ANNUAL_WEEDS) or state.stacks[plot.id].weeds_on is not None:
+            add(TaskKind.WEED, area, "m2")
+        if first and cover is Cover.OLD_FABRIC:
+            add(TaskKind.FABRIC, area, "m2")
+        if first and plot.plot.use in EDGED:
+            add(TaskKind.EDGE, edge, "m")
+        return tasks
+
+    def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
+        parameters = self.plan.state.site.parameters
+        tasks = []
+        for layer in amounts:
+            kind = ROLES.get(layer.role)
+            if kind is TaskKind.SHEET:
+                tasks.append(by_ground(plot.id, kind, layer.amount.value, "m2", parameters, material=layer.name))
+            elif kind is not None:
+                terms = {"V": layer.amount.certain(), "f": parameters.of(SCOOP), "s": parameters.of(SPREAD)}
+                tasks.append(
+                    Task(
+                        plot_id=plot.id, kind=kind, words=WORDS[kind], amount=layer.amount.value, unit="m3",
+                        hours=formula("V * (f + s) / 60").work("Hours by one person", "h", terms), tools=TOOLS[kind],
+                        material=layer.name, cautions=("char_dust",) if kind is TaskKind.BIOCHAR else (),
+                    )
+                )  # fmt: skip
+        return tasks
+
+    def _laying(self, plot: SitePlot) -> list[Task]:
+        plan, ground = self.plan, self._ground(plot)
+        parameters, legs = plan.state.site.parameters, plan.haul(self.number).legs.get(plot.id, [])
+        tasks: list[Task] = []
+        if legs:
+            hours = [leg.hours for leg in legs]
+            figure = legs[0].figure() if len(legs) == 1 else Figure(
+                name="Hours by one person", value=sum(hour.value for hour in hours), unit="h",
+                low=sum(hour.low for hour in hours), high=sum(hour.high for hour in hours),
+                source=Source(mark=Mark.COMPUTED, text="Sum over the piles and tips that bring its chips."),
+            )  # fmt: skip
+            carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
+            fill = {"fork" if leg.surface == "soft" else "scoop" for leg in legs}
+            tasks.append(
+                Task(
+                    plot_id=plot.id, kind=TaskKind.CHIPS, words=WORDS[TaskKind.CHIPS], unit="m3",
+                    amount=sum(leg.volume_m3 for leg in legs), hours=figure,
+                    tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
+                    cautions=self._cautions(plot, sum(leg.trips for leg in legs)), not_before=self._chips_from(plot),
+                    material=plan.scheduled[plan.state.numbers[plot.id]].material.name,
+                )
+            )  # fmt: skip
+        if (trees := trees_of(plot.plot.shape)) and plot.plot.use in TREES:
+            tasks.append(by_ground(plot.id, TaskKind.PULL_BACK, trees, "trees", parameters))
+        if plot.plot.use in EDGED:
+            tasks.append(by_ground(plot.id, TaskKind.CRISP, ground.edge.value, "m", parameters))
+        if plot.plot.use in PLANTED:
+            tasks.append(by_ground(plot.id, TaskKind.WATER_IN, ground.area.value, "m2", parameters))
+        return tasks
+
+    def _ground(self, plot: SitePlot) -> Ground:
+        state = self.plan.state
+        return plot_ground(plot.plot, state.planned(plot.plot).laid_share, state.site.parameters).ground
+
+    def _chips_from(self, plot: SitePlot) -> str | None:
+        """Return the day before which a plot's chips are not here: that of the load expected, where piles are empty."""
+        state = self.plan.state
+        if self.number or any(lot.volume_m3 > 0 for lot in state.lots):
+            return None
+        expected = min((lot.as_of for lot in state.expected), default=None)
+        return None if expected is None or expected <= self.plan.day else expected.isoformat()
+
+    def _cautions(self, plot: SitePlot, trips: int) -> tuple[str, ...]:
+        state = self.plan.state
+        material = self.plan.scheduled[state.numbers[plot.id]].material
+        season = self.plan.seasons[self.number]
+        mean = state.normals.temperatures_c[season.lays_on(self.plan.day).month - 1]
+        raised = {
+            "spores": any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots),
+            "lifting": trips > MANY_TRIPS * state.site.buying.people,
+            "heat": mean > HOT_C,
+            "dogs": Hazard.THEOBROMINE in material.hazards,
+            "play": plot.plot.use is Use.PLAY,
+            "fire": state.site.fire_district,
+        }
+        loads = {lot.delivery_id for lot in state.lots}
+        worries = {worry for load in state.site.deliveries if load.id in loads for worry in load.worries}
+        own = [key for key, holds in raised.items() if holds]
+        return (*own, *sorted(_WORRIES[worry] for worry in worries))
+
+    @property
+    def hours(self) -> Figure:
+        """Person-hours of all tasks, with their range."""
+        tasks = [task for tasks in self.by_plot.values() for task in tasks]
+        low, high = (
+            sum(task.hours.value if getattr(task.hours, end) is None else getattr(task.hours, end) for task in tasks)
+            for end in ("low", "high")
+        )
+        source = Source(mark=Mark.COMPUTED, text="Sum of the hours of all tasks.")
+        value = sum(task.hours.value for task in tasks)
+        return Figure(name="Hours of all tasks", value=value, unit="h", low=low, high=high, source=source)
+
+    def days(self, fixed: dict[str, date] | None = None) -> list[WorkDay]:
+        """Return the days of work, from today or the season's opening on."""
+        plan = self.plan
+        season, site = plan.seasons[self.number], plan.state.site
+        crew = Crew(people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value, fixed=fixed or {})
+        return schedule_days(list(self.by_plot.values()), crew, season.lays_on(plan.day), season.closes)
