@@ -62,6 +62,8 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/order/offers": "offers",
             f"{site}/order/piles": "piles",
             f"{site}/work": "turns",
+            f"{site}/work/tasks": "task-hours",
+            f"{site}/work/days": "days",
             f"{site}/order/quote": "quote",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",

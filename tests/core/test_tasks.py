@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
 from ulmatic.core.figures import entered
-from ulmatic.core.log import Laid
+from ulmatic.core.log import Laid, TaskDone
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.survey import Found, Rectangle, RingRow, Use
@@ -68,13 +68,25 @@ def test_cautions_follow_from_conditions():
     assert all(key in CAUTIONS for task in playing.by_plot[PLOT] for key in task.cautions)
 
 
-def test_what_is_done_is_not_to_do():
-    work = work_of(plot())
-    first = work.by_plot[PLOT][0]
-    assert first.key not in [task.key for task in SeasonWork(work.plan, 0, frozenset({first.key})).by_plot[PLOT]]
-    assert SeasonWork(work.plan, 0, frozenset({first.key})).hours.value == pytest.approx(
-        work.hours.value - first.hours.value
-    )
+def done(task: str, share: float, number: int = 1):
+    return entry(1, TODAY, TaskDone(task=task, season=work_of(plot()).plan.seasons[0].key, share=share), number)
+
+
+def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
+    whole = work_of(plot())
+    edge = whole.by_plot[PLOT][1]
+    half = work_of(plot(), ledger=[done("clear", 1.0), done("edge", 0.5, 2)])
+    assert kinds(half) == ["edge", "chips", "crisp", "water_in"]
+    assert half.by_plot[PLOT][0].amount == pytest.approx(edge.amount / 2)
+    assert half.by_plot[PLOT][0].hours.value == pytest.approx(edge.hours.value / 2)
+
+
+def test_ground_that_was_laid_is_still_to_be_finished():
+    laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=75), 1)
+    finished = work_of(plot(), ledger=[laid, done("chips", 1.0, 2)])
+    assert kinds(finished) == ["crisp", "water_in"]
+    gone = work_of(plot(), ledger=[laid, done("chips", 1.0, 2), done("crisp", 1.0, 3), done("water_in", 1.0, 4)])
+    assert gone.by_plot == {}
 
 
 def task(plot_number: int, kind: TaskKind, hours: float, not_before: str | None = None) -> Task:

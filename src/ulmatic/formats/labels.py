@@ -51,7 +51,7 @@ def label_sheet(labels: Sequence[StakeLabel], *, letter: bool) -> bytes:
         x, y = MARGIN + at % COLUMNS * wide, size[1] - MARGIN - (at // COLUMNS + 1) * high
         canvas.setLineWidth(0.4)
         canvas.rect(x, y, wide, high)
-        renderPDF.draw(_code(label.address), canvas, x + 3 * mm, y + (high - QR) / 2)
+        renderPDF.draw(qr_code(label.address, QR), canvas, x + 3 * mm, y + (high - QR) / 2)
         top = y + high - 8 * mm
         for text, style in ((label.name, name), (label.site, site), ("Scan: field mode", site)):
             paragraph = Paragraph(escape(text[:120]), style)
@@ -62,9 +62,17 @@ def label_sheet(labels: Sequence[StakeLabel], *, letter: bool) -> bytes:
     return file.getvalue()
 
 
-def _code(address: str) -> Drawing:
+def qr_code(address: str, size: float) -> Drawing:
+    """Return the QR code of an address.
+
+    Parameters
+    ----------
+    address : str
+    size : float
+        Of its side, points.
+    """
     widget = QrCodeWidget(address, barLevel="M")
     left, low, right, high = widget.getBounds()
-    drawing = Drawing(QR, QR, transform=[QR / (right - left), 0, 0, QR / (high - low), 0, 0])
+    drawing = Drawing(size, size, transform=[size / (right - left), 0, 0, size / (high - low), 0, 0])
     drawing.add(widget)
     return drawing

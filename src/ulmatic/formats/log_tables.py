@@ -13,7 +13,8 @@ WORDS = {
     "measured": "measured", "profile": "dug profile", "laid": "laid", "dug_in": "dug in", "removed": "taken off",
     "fed": "fed", "spread": "spread", "grown": "grown", "observed": "weeds", "moisture": "moisture", "worms": "worms",
     "soil_test": "soil test", "ripeness": "ripeness", "plants": "plants", "tree": "tree", "pile": "pile checked",
-    "hours": "hours", "watered_in": "watered in", "note": "note", "learning_restarted": "learning restarted",
+    "hours": "hours", "task": "task done", "watered_in": "watered in", "note": "note",
+    "learning_restarted": "learning restarted",
 }  # fmt: skip
 """What happened, as the table has it."""
 FIELDS = {
@@ -29,11 +30,11 @@ FIELDS = {
     "potassium, mg/kg": "potassium_mg_kg", "fork": "fork", "squeeze": "squeeze", "smell": "smell", "cress": "cress",
     "action": "action", "name": "name", "water": "water_m3", "girth": "girth_m", "canopy": "canopy_m",
     "guard": "guard", "temperature": "temperature_c", "height": "height_m", "turned": "turned", "sieved": "sieved_m3",
-    "task": "task", "hours": "hours", "person": "person",
+    "task": "task", "hours": "hours", "person": "person", "season": "season", "share done": "share",
 }  # fmt: skip
 """Headings, and the field of an entry each stands for."""
 COLUMNS = ("plot", "day", "what", *FIELDS, "trees", "checked pile", "remark", "pile", "by", "id")
-_SHARES, _FLAGS = ("n", "p", "k", "cover", "organic"), ("settled", "soluble", "weeds", "confirmed", "turned")
+_SHARES, _FLAGS = ("n", "p", "k", "cover", "organic", "share"), ("settled", "soluble", "weeds", "confirmed", "turned")
 _PLAIN = (
     "grams_m2", "grams_n_m2", "days_without_rain", "count", "holes", "ph", "nitrogen_mg_kg", "phosphorus_mg_kg",
     "potassium_mg_kg", "hours",

@@ -1,13 +1,17 @@
-"""What the routes of work answer."""
+"""What the routes of work take and answer."""
 
+from datetime import date
+from typing import Annotated
 from uuid import UUID
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from ulmatic.core.figures import Figure
 from ulmatic.core.site import Now, SeasonFigures
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.work import CarrierKind
+from ulmatic.core.units import Day, Share, Volume
+from ulmatic.core.work import CarrierKind, Caution, TaskKind
+from ulmatic.platform.typed import TypedEntry
 from ulmatic.survey.schemas import SeasonName
 
 
@@ -57,3 +61,75 @@ class MovingSheet(BaseModel):
     trips: int
     walked_m: float
     second_tip: SecondTipOut | None
+
+
+class TaskOut(BaseModel):
+    """A task on a plot with what is left of it."""
+
+    key: str
+    kind: TaskKind
+    words: str
+    amount: float
+    unit: str
+    hours: Figure
+    tools: list[str]
+    cautions: list[str]
+    material: str
+    not_before: str | None
+
+
+class PlotTasks(BaseModel):
+    """The tasks of a plot in their order."""
+
+    plot_id: UUID
+    plot: str
+    tasks: list[TaskOut]
+
+
+class StintOut(BaseModel):
+    """What of a task is done on a day."""
+
+    key: str
+    plot: str
+    words: str
+    share: float
+    hours: float
+
+
+class WorkDayOut(BaseModel):
+    """A day of work; `late` after the season's close."""
+
+    on: date
+    late: bool
+    hours: float
+    stints: list[StintOut]
+
+
+class TaskSheet(BaseModel):
+    """The tasks of a season by plot, their cautions, and the days for them."""
+
+    season: str
+    season_key: str
+    closes: date
+    plots: list[PlotTasks]
+    hours: Figure
+    cautions: list[Caution]
+    days: list[WorkDayOut]
+    people: int
+    day_hours: float
+
+
+class TaskReport(TypedEntry):
+    """A task that was done, or a share of it, as typed; `volume_m3` is what was laid of chips, from a pile or not."""
+
+    id: UUID
+    plot_id: UUID
+    task: TaskKind
+    season: Annotated[str, Field(min_length=1, max_length=40)]
+    on: Day
+    share: Annotated[Share, Field(gt=0)] = 1.0
+    hours: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False)] | None = None
+    person: Annotated[str, Field(max_length=120)] = ""
+    volume_m3: Volume | None = None
+    pile_id: UUID | None = None
+    note: Annotated[str, Field(max_length=2_000)] = ""

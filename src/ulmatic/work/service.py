@@ -1,13 +1,35 @@
 """How chips get from tips and piles to plots: legs, hours, the order of laying, and a second tip."""
 
-from uuid import UUID
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.site.haul import SeasonHaul
-from ulmatic.core.work import CARRIERS, Turn
+from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn, plots_of
+from ulmatic.core.work.tasks import WORKDAY
+from ulmatic.formats.work_orders import OrderPlot, WorkOrder, work_order_pdf
+from ulmatic.log import service as log
+from ulmatic.log.schemas import LogEntries, NewLogEntry
+from ulmatic.platform.problems import Problem
 from ulmatic.site.sheets import season_names
 from ulmatic.site.snapshot import snapshot_of
-from ulmatic.work.schemas import LegOut, MovingSheet, SecondTipOut, TurnOut
+from ulmatic.stock import receiving
+from ulmatic.stock.schemas import NewBookLine
+from ulmatic.work.schemas import (
+    LegOut,
+    MovingSheet,
+    PlotTasks,
+    SecondTipOut,
+    StintOut,
+    TaskOut,
+    TaskReport,
+    TaskSheet,
+    TurnOut,
+    WorkDayOut,
+)
 
 
 def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet:
@@ -49,3 +71,119 @@ def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut
             for leg in legs
         ],
     )  # fmt: skip
+
+
+def season_work(scope: Scope, site_id: UUID, season: str | None) -> SeasonWork:
+    """Return the tasks of a season, the running one where none is asked for."""
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    return SeasonWork(plan, snapshot.season(plan, season))
+
+
+def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
+    """Return the tasks of a season by plot, their cautions, and the days for them."""
+    work = season_work(scope, site_id, season)
+    plan, of_season = work.plan, work.plan.seasons[work.number]
+    names = {plot.id: plot.plot.name for plot in plan.plots}
+    raised = {key for tasks in work.by_plot.values() for task in tasks for key in task.cautions}
+    return TaskSheet(
+        season=of_season.name, season_key=of_season.key, closes=of_season.closes, hours=work.hours,
+        plots=[
+            PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])
+            for plot_id, tasks in work.by_plot.items()
+        ],
+        cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
+        days=[
+            WorkDayOut(
+                on=day.on, late=day.late, hours=day.hours,
+                stints=[
+                    StintOut(
+                        key=stint.task.key, plot=names[stint.task.plot_id], words=stint.task.words, share=stint.share,
+                        hours=stint.hours,
+                    )
+                    for stint in day.stints
+                ],
+            )
+            for day in work.days()
+        ],
+        people=plan.state.site.buying.people, day_hours=plan.state.site.parameters.of(WORKDAY).value,
+    )  # fmt: skip
+
+
+def _task_out(task: Task) -> TaskOut:
+    return TaskOut(
+        key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.hours,
+        tools=list(task.tools), cautions=list(task.cautions), material=task.material, not_before=task.not_before,
+    )  # fmt: skip
+
+
+def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
+    """Write into the log what was done of a task, its hours, and what was laid; sent again it is kept once."""
+    entries: list[tuple[str, dict[str, Any]]] = [
+        ("task", {"kind": "task", "task": report.task.value, "season": report.season, "share": report.share})
+    ]
+    chips = report.task is TaskKind.CHIPS and report.volume_m3 is not None
+    if chips and report.pile_id is None:
+        plan = snapshot_of(scope, site_id).plan()
+        at = plan.state.numbers.get(report.plot_id)
+        material = None if at is None else plan.scheduled[at].material.key
+        laid = {"kind": "laid", "material": material or USUAL_MATERIAL, "volume_m3": report.volume_m3}
+        entries.insert(0, ("laid", laid))
+    if report.hours is not None:
+        task = HOURS_AS.get(report.task, "laying")
+        entries.append(
+            ("hours", {
+                "kind": "hours", "task": task, "hours": report.hours, "person": report.person,
+                "volume_m3": report.volume_m3 if chips else None,
+            })
+        )  # fmt: skip
+    if chips and report.pile_id is not None:
+        line = {
+            "id": uuid5(report.id, "line"), "units": "metric", "kind": "lay", "on": report.on,
+            "plot_id": report.plot_id, "measured": {"kind": "stated", "volume_m3": report.volume_m3},
+        }  # fmt: skip
+        receiving.change_pile(scope, site_id, report.pile_id, NewBookLine.model_validate(line))
+    written = [
+        log.add_entry(
+            scope, site_id,
+            NewLogEntry.model_validate(
+                {
+                    "id": uuid5(report.id, name), "plot_id": report.plot_id, "on": report.on, "units": "metric",
+                    "entry": entry, "note": report.note if name == "task" else "",
+                }
+            ),
+        )
+        for name, entry in entries
+    ]  # fmt: skip
+    said = dict.fromkeys(sentence for entry in written for sentence in entry.said)
+    return LogEntries(entries=written, said=tuple(said))
+
+
+HOURS_AS = {
+    TaskKind.CHIPS: "laying", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
+    **dict.fromkeys((TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"),
+}  # fmt: skip
+"""As which hours in the log those of a task count."""
+
+
+def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, address: str) -> bytes:
+    """Return the work order of a day as PDF; raise the 404 problem where nothing is planned on it."""
+    work = season_work(scope, site_id, season)
+    day = next((day for day in work.days() if day.on == on), None)
+    if day is None:
+        raise Problem(404, "No work is planned on this day.", field="on")
+    site = work.plan.state.site
+    names = {plot.id: plot.plot.name for plot in work.plan.plots}
+    plots = [
+        OrderPlot(
+            name=names[plot_id], address=f"{address}/field?site={site_id}&of={plot_id}",
+            target_mm=work.plan.scheduled[work.plan.state.numbers[plot_id]].target_mm,
+            tasks=[stint for stint in day.stints if stint.task.plot_id == plot_id],
+        )
+        for plot_id in plots_of(day)
+    ]  # fmt: skip
+    raised = {key for stint in day.stints for key in stint.task.cautions}
+    cautions = [caution for key, caution in CAUTIONS.items() if key in raised]
+    return work_order_pdf(
+        WorkOrder(site=site.name, on=on, units=site.units, barrow_m3=site.barrow_m3, plots=plots, cautions=cautions)
+    )

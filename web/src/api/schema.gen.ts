@@ -2163,6 +2163,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Tasks
+         * @description Return the tasks of a season by plot, with cautions, and the days for them.
+         */
+        get: operations["read_tasks"];
+        put?: never;
+        /**
+         * Report Task
+         * @description Write down that a task was done, wholly or in part, with its hours and what was laid.
+         */
+        post: operations["report_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/usual-depths": {
         parameters: {
             query?: never;
@@ -2221,6 +2245,26 @@ export interface paths {
          * @description Have the weather service asked; when that is done, the seasons go by what it says.
          */
         post: operations["refresh_weather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/work-order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Work Order
+         * @description Return the work order of a day, to be printed.
+         */
+        get: operations["read_work_order"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2922,6 +2966,18 @@ export interface components {
          */
         CarrierKind: "barrow" | "bin" | "cart" | "loader";
         /**
+         * Caution
+         * @description A caution: what it is about, and what to do; common practice, deferring to local codes and licensed practice.
+         */
+        Caution: {
+            /** About */
+            about: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Certainty
          * @description How sure so many loads are.
          *
@@ -3599,7 +3655,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "min_m2" | "min_m" | "min_tree" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -4652,7 +4708,7 @@ export interface components {
              */
             created_at: string;
             /** Entry */
-            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -5222,7 +5278,7 @@ export interface components {
             /** Corrects */
             corrects?: string | null;
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -6091,7 +6147,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
+            unit: "m" | "mm" | "m2" | "m3" | "1" | "trees" | "loads" | "trips" | "deg" | "kg" | "kg_m3" | "ratio" | "factor" | "h" | "min_m3" | "min_m2" | "min_m" | "min_tree" | "m_min" | "degC" | "kelvin" | "days" | "g_m2" | "per_year" | "number";
             /** Value */
             value: number;
             working?: components["schemas"]["Working"] | null;
@@ -6812,6 +6868,21 @@ export interface components {
             figures: components["schemas"]["PlotFigures"];
             now: components["schemas"]["Now"];
             plot: components["schemas"]["PlotOut"];
+        };
+        /**
+         * PlotTasks
+         * @description The tasks of a plot in their order.
+         */
+        PlotTasks: {
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
         };
         /**
          * PlotWant
@@ -8738,6 +8809,22 @@ export interface components {
          */
         StepKey: "plot" | "existing" | "climate" | "material" | "tip" | "supplier" | "order" | "delivery" | "lay" | "next_season" | "reading";
         /**
+         * StintOut
+         * @description What of a task is done on a day.
+         */
+        StintOut: {
+            /** Hours */
+            hours: number;
+            /** Key */
+            key: string;
+            /** Plot */
+            plot: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * StockSheet
          * @description Piles, loads and their book.
          */
@@ -8894,6 +8981,154 @@ export interface components {
          * @enum {string}
          */
         TableEnding: "csv" | "xlsx";
+        /**
+         * TaskDone
+         * @description A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
+         */
+        "TaskDone-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "task";
+            /** Season */
+            season: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: string | number;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+        };
+        /**
+         * TaskDone
+         * @description A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
+         */
+        "TaskDone-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "task";
+            /** Season */
+            season: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: number;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+        };
+        /**
+         * TaskKind
+         * @description Tasks in the order in which they are done.
+         * @enum {string}
+         */
+        TaskKind: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+        /**
+         * TaskOut
+         * @description A task on a plot with what is left of it.
+         */
+        TaskOut: {
+            /** Amount */
+            amount: number;
+            /** Cautions */
+            cautions: string[];
+            hours: components["schemas"]["Figure"];
+            /** Key */
+            key: string;
+            kind: components["schemas"]["TaskKind"];
+            /** Material */
+            material: string;
+            /** Not Before */
+            not_before: string | null;
+            /** Tools */
+            tools: string[];
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TaskReport
+         * @description A task that was done, or a share of it, as typed; `volume_m3` is what was laid of chips, from a pile or not.
+         */
+        TaskReport: {
+            /** Hours */
+            hours?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /** Pile Id */
+            pile_id?: string | null;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Season */
+            season: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: string | number;
+            task: components["schemas"]["TaskKind"];
+            units: components["schemas"]["UnitSystem"];
+            /** Volume M3 */
+            volume_m3?: string | number | null;
+        };
+        /**
+         * TaskSheet
+         * @description The tasks of a season by plot, their cautions, and the days for them.
+         */
+        TaskSheet: {
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /**
+             * Closes
+             * Format: date
+             */
+            closes: string;
+            /** Day Hours */
+            day_hours: number;
+            /** Days */
+            days: components["schemas"]["WorkDayOut"][];
+            hours: components["schemas"]["Figure"];
+            /** People */
+            people: number;
+            /** Plots */
+            plots: components["schemas"]["PlotTasks"][];
+            /** Season */
+            season: string;
+            /** Season Key */
+            season_key: string;
+        };
         /**
          * TaughtFigure
          * @description A figure that was learned: of what, from how many readings, with prior, data and posterior as its working.
@@ -9484,6 +9719,23 @@ export interface components {
             opens: components["schemas"]["DayOfYear"];
         };
         /**
+         * WorkDayOut
+         * @description A day of work; `late` after the season's close.
+         */
+        WorkDayOut: {
+            /** Hours */
+            hours: number;
+            /** Late */
+            late: boolean;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Stints */
+            stints: components["schemas"]["StintOut"][];
+        };
+        /**
          * Working
          * @description How a figure came about.
          *
@@ -9752,6 +10004,7 @@ export type BuyingEntry = components['schemas']['BuyingEntry'];
 export type BuyingOut = components['schemas']['BuyingOut'];
 export type Carrier = components['schemas']['Carrier'];
 export type CarrierKind = components['schemas']['CarrierKind'];
+export type Caution = components['schemas']['Caution'];
 export type Certainty = components['schemas']['Certainty'];
 export type Chance = components['schemas']['Chance'];
 export type Char = components['schemas']['Char'];
@@ -9921,6 +10174,7 @@ export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
 export type PlotSaved = components['schemas']['PlotSaved'];
 export type PlotSheet = components['schemas']['PlotSheet'];
+export type PlotTasks = components['schemas']['PlotTasks'];
 export type PlotWant = components['schemas']['PlotWant'];
 export type PlotWork = components['schemas']['PlotWork'];
 export type PlotYear = components['schemas']['PlotYear'];
@@ -10009,6 +10263,7 @@ export type Stand = components['schemas']['Stand'];
 export type Stated = components['schemas']['Stated'];
 export type Step = components['schemas']['Step'];
 export type StepKey = components['schemas']['StepKey'];
+export type StintOut = components['schemas']['StintOut'];
 export type StockSheet = components['schemas']['StockSheet'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
@@ -10017,6 +10272,12 @@ export type SupplierOut = components['schemas']['SupplierOut'];
 export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
+export type TaskDoneInput = components['schemas']['TaskDone-Input'];
+export type TaskDoneOutput = components['schemas']['TaskDone-Output'];
+export type TaskKind = components['schemas']['TaskKind'];
+export type TaskOut = components['schemas']['TaskOut'];
+export type TaskReport = components['schemas']['TaskReport'];
+export type TaskSheet = components['schemas']['TaskSheet'];
 export type TaughtFigure = components['schemas']['TaughtFigure'];
 export type Term = components['schemas']['Term'];
 export type Thin = components['schemas']['Thin'];
@@ -10051,6 +10312,7 @@ export type WeatherImport = components['schemas']['WeatherImport'];
 export type Weighed = components['schemas']['Weighed'];
 export type Window = components['schemas']['Window'];
 export type WindowDates = components['schemas']['WindowDates'];
+export type WorkDayOut = components['schemas']['WorkDayOut'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
@@ -26544,6 +26806,279 @@ export interface operations {
             };
         };
     };
+    read_tasks: {
+        parameters: {
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    report_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskReport"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntries"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     list_usual_depths: {
         parameters: {
             query?: never;
@@ -26965,6 +27500,141 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ErrandOut"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_work_order: {
+        parameters: {
+            query: {
+                on: string;
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {

@@ -166,7 +166,12 @@ export const router = createBrowserRouter([
               },
               {
                 path: "work",
-                ...page(() => import("@/features/work/WorkPage"), "WorkPage"),
+                ...page(() => import("@/features/work/WorkPages"), "WorkPages"),
+                children: [
+                  { index: true, ...page(() => import("@/features/work/WorkPage"), "WorkPage") },
+                  { path: "tasks", ...page(() => import("@/features/work/TasksPage"), "TasksPage") },
+                  { path: "days", ...page(() => import("@/features/work/DaysPage"), "DaysPage") },
+                ],
               },
               {
                 path: "seasons",

@@ -27,6 +27,7 @@ from ulmatic.core.log.observations import (
     Planted,
     Ripeness,
     SoilTest,
+    TaskDone,
     TreeMeasured,
     WateredIn,
     Worms,
@@ -35,5 +36,6 @@ from ulmatic.core.log.observations import (
 __all__ = [
     "QUARTERS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours", "Laid", "LearningRestarted",
     "LedgerEntry", "LogEntry", "Measured", "Moisture", "Noted", "Observed", "PileChecked", "Planted", "Profile",
-    "Readings", "Removed", "Ripeness", "SoilTest", "Spread", "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order",
+    "Readings", "Removed", "Ripeness", "SoilTest", "Spread", "TaskDone",
+    "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order",
 ]  # fmt: skip

@@ -16,6 +16,7 @@ from ulmatic.core.log.observations import (
     Planted,
     Ripeness,
     SoilTest,
+    TaskDone,
     TreeMeasured,
     WateredIn,
     Worms,
@@ -217,7 +218,7 @@ class Grown(_Entry):
 
 LogEntry = Annotated[
     Measured | Profile | Laid | DugIn | Removed | Fed | Spread | Grown | Observed | Moisture | Worms | SoilTest
-    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | WateredIn | Noted | LearningRestarted,
+    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | TaskDone | WateredIn | Noted | LearningRestarted,
     Field(discriminator="kind"),
 ]  # fmt: skip
 Credit = Fed | Spread | Grown

@@ -142,6 +142,18 @@ UPKEEP = ("weeding", "strimming", "mowing", "watering")
 """Tasks that mulch saves."""
 
 
+class TaskDone(_Entry):
+    """A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own."""
+
+    kind: Literal["task"] = "task"
+    task: Literal[
+        "clear", "weed", "strim", "fabric", "edge", "sheet", "compost", "biochar", "chips", "pull_back", "crisp",
+        "water_in",
+    ]  # fmt: skip
+    season: Annotated[str, Field(min_length=1, max_length=40)]
+    share: Annotated[Share, Field(gt=0)] = 1.0
+
+
 class WateredIn(_Entry):
     """Mulch was watered in."""
 

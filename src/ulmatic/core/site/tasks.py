@@ -6,6 +6,7 @@ from functools import cached_property
 from uuid import UUID
 
 from ulmatic.core.figures import Figure, Mark, Source, formula
+from ulmatic.core.log import TaskDone
 from ulmatic.core.materials import Hazard, Stage
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.schedule import LayerAmount, plot_ground
@@ -18,6 +19,7 @@ from ulmatic.core.work import SCOOP, SPREAD
 from ulmatic.core.work.calendar import Crew, WorkDay, schedule_days
 from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
 
+SPECK_SHARE = 1e-6
 MANY_TRIPS = 20
 """So many loads for one person in a day are a strain: a judgement."""
 HOT_C = 20.0
@@ -37,20 +39,42 @@ class SeasonWork:
     ----------
     number : int
         Of the season in the plan.
-    done : frozenset of str
-        Keys of tasks that are done.
     """
 
     plan: SitePlan
     number: int
-    done: frozenset[str] = frozenset()
+
+    @cached_property
+    def done(self) -> dict[str, float]:
+        """The share of each task that was logged as done in this season, by its key."""
+        season = self.plan.seasons[self.number].key
+        shares: dict[str, float] = {}
+        for plot_id, entries in self.plan.state.ledger.items():
+            for entry in entries:
+                if isinstance(entry.entry, TaskDone) and entry.entry.season == season:
+                    key = f"{plot_id} {entry.entry.task}"
+                    shares[key] = shares.get(key, 0.0) + entry.entry.share
+        return shares
 
     @cached_property
     def plots(self) -> list[UUID]:
         """The plots in the order in which they are laid; those without chips to haul at the end."""
         turns = [turn.plot for turn in self.plan.haul(self.number).turns()]
         laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
-        return list(dict.fromkeys([*turns, *laid]))
+        return list(dict.fromkeys([*turns, *laid, *self._laid_in_it]))
+
+    @cached_property
+    def _laid_in_it(self) -> list[UUID]:
+        """Plots on which chips were laid in this season: they are still to be finished."""
+        season, state = self.plan.seasons[self.number], self.plan.state
+        if self.number:
+            return []
+        return [
+            plot.id
+            for plot in self.plan.plots
+            if any(season.account_from <= on <= season.closes for on in state.stacks[plot.id].laid_on)
+            and any(key.startswith(f"{plot.id} ") for key in self.done)
+        ]
 
     @cached_property
     def by_plot(self) -> dict[UUID, list[Task]]:
@@ -60,18 +84,30 @@ class SeasonWork:
         for plot_id in self.plots:
             plot = self.plan.plots[self.plan.state.numbers[plot_id]]
             own = [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
-            left = [task for task in in_order(own) if task.key not in self.done]
-            if left:
-                tasks[plot_id] = left
+            left = [self._left(task) for task in in_order(own)]
+            if todo := [task for task in left if task is not None]:
+                tasks[plot_id] = todo
         return tasks
+
+    def _left(self, task: Task) -> Task | None:
+        """Return what is left of a task; of chips the plan itself says what was laid."""
+        done = 0.0 if task.kind is TaskKind.CHIPS else self.done.get(task.key, 0.0)
+        if done <= 0:
+            return task
+        return None if done >= 1 - SPECK_SHARE else task.scaled(1 - done)
 
     def _preparing(self, plot: SitePlot) -> list[Task]:
         state, ground = self.plan.state, self._ground(plot)
-        first, trees = not state.stacks[plot.id].laid_on, trees_of(plot.plot.shape)
+        season = self.plan.seasons[self.number]
+        # What was laid in this very season does not make its preparation needless before it is logged as done.
+        first = not any(on < season.account_from for on in state.stacks[plot.id].laid_on)
+        trees = trees_of(plot.plot.shape)
         cover, parameters = plot.plot.found.cover, state.site.parameters
         area, edge = ground.area.value, ground.edge.value
         in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
         tasks: list[Task] = []
+        if plot.id in self._laid_in_it:
+            return tasks
 
         def add(kind: TaskKind, amount: float, unit: str, *cautions: str) -> None:
             tasks.append(by_ground(plot.id, kind, amount, unit, parameters, cautions=cautions))  # type: ignore[arg-type]

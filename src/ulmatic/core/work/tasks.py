@@ -113,6 +113,12 @@ class Task(BaseModel):
     material: str = ""
     not_before: str | None = None
 
+    def scaled(self, share: float) -> "Task":
+        """Return a share of it."""
+        terms = {"h": self.hours.certain(), "p": entered("Share that is left", share, "1")}
+        hours = formula("h * p").work("Hours by one person", "h", terms)
+        return self.model_copy(update={"amount": self.amount * share, "hours": hours})
+
     @property
     def key(self) -> str:
         """The same for the same task of a plot, however the plan changes."""

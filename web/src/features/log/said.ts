@@ -39,6 +39,8 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
       return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
     case "note":
       return logged.note ? "" : saidOf(entry, units);
+    case "task":
+      return t("taskDone", { task: entry.task.replace("_", " "), season: entry.season });
     case "learning_restarted":
       return t("learningRestarted");
     default:

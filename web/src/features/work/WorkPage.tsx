@@ -1,6 +1,5 @@
 import { Printer } from "lucide-react";
 import type { LegOut } from "@/api/schema.gen";
-import { PageHead } from "@/features/site/PageHead";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useBuying, useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
@@ -20,11 +19,7 @@ export function WorkPage() {
   if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
   const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
   const { season, seasons } = moving.data;
-  const choice = (
-    <PageHead title={t("work")}>
-      <SeasonSelect seasons={seasons} value={season.key} />
-    </PageHead>
-  );
+  const choice = <SeasonSelect seasons={seasons} value={season.key} />;
   if (turns.length === 0) {
     return (
       <div className="space-y-4 p-4 sm:p-6">

@@ -1,0 +1,99 @@
+"""Tasks of a season through the API: what is to do, what is done goes into the log, and paper for the pocket."""
+
+import io
+from uuid import uuid4
+
+import pytest
+from pypdf import PdfReader
+
+from tests.conftest import TODAY
+
+
+@pytest.fixture
+def yard(owner):
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot(name="Rose bed")
+    owner.buys(people=2)
+    return owner
+
+
+def report(site, task: str, **more):
+    season = site.reads("tasks")["season_key"]
+    line = {"id": str(uuid4()), "plot_id": site.plot_ids[-1], "task": task, "season": season, "on": TODAY.isoformat(),
+            "units": "metric"} | more  # fmt: skip
+    return site.client.post(f"{site.site}/tasks", json=line), line
+
+
+def left(person) -> dict[str, float]:
+    return {task["kind"]: task["amount"] for plot in person.reads("tasks")["plots"] for task in plot["tasks"]}
+
+
+def test_hours_of_all_tasks_are_the_sum_and_fill_the_days(yard):
+    sheet = yard.reads("tasks")
+    tasks = [task for plot in sheet["plots"] for task in plot["tasks"]]
+    assert sheet["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in tasks))
+    assert sum(day["hours"] for day in sheet["days"]) == pytest.approx(sheet["hours"]["value"])
+    assert all(day["hours"] <= sheet["people"] * sheet["day_hours"] + 1e-6 for day in sheet["days"])
+    [chips] = [task for task in tasks if task["kind"] == "chips"]
+    moving = yard.reads("moving")
+    assert chips["hours"]["value"] == pytest.approx(moving["hours"]["value"]), "the work page says the same"
+
+
+def test_a_task_is_done_in_part_and_then_wholly(yard):
+    whole = left(yard)["edge"]
+    answer, _ = report(yard, "edge", share="25 %")
+    assert answer.status_code == 201, answer.text
+    assert left(yard)["edge"] == pytest.approx(whole * 0.75)
+    report(yard, "edge", share="75 %")
+    assert "edge" not in left(yard)
+
+
+def test_chips_that_were_laid_go_into_the_log_with_their_hours_once(yard):
+    needed = left(yard)["chips"]
+    answer, line = report(yard, "chips", volume_m3=f"{needed} m3", hours=2.5, person="Ida")
+    assert answer.status_code == 201, answer.text
+    assert yard.client.post(f"{yard.site}/tasks", json=line).status_code == 201
+    kinds = sorted(entry["entry"]["kind"] for entry in yard.reads("log"))
+    assert kinds == ["hours", "laid", "measured", "task"]
+    assert "chips" not in left(yard)
+    assert {"crisp", "water_in"} <= set(left(yard)), "still to be finished"
+    assert any("nothing needs to be laid" in sentence or "moves" in sentence for sentence in answer.json()["said"])
+    assert yard.now()["needed_m3"] == pytest.approx(0, abs=0.15)
+
+
+def test_chips_from_a_pile_are_drawn_from_its_book(yard):
+    pile = yard.receives("6 m3")
+    report(yard, "chips", volume_m3="0.5 m3", pile_id=pile["id"])
+    [laid] = [entry for entry in yard.reads("log") if entry["entry"]["kind"] == "laid"]
+    assert laid["in_book"]
+    assert yard.reads("stock")["piles"][0]["stock_m3"] == pytest.approx(5.5)
+
+
+@pytest.mark.parametrize(
+    ("more", "field"), [({"share": "much"}, "share"), ({"hours": 0}, "hours"), ({"volume_m3": "lots"}, "volume_m3")]
+)
+def test_bad_reports_get_a_sentence_at_the_field(yard, more, field):
+    answer, _ = report(yard, "chips", **more)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == field
+
+
+def test_a_work_order_fits_the_pocket(yard):
+    first = yard.reads("tasks")["days"][0]["on"]
+    answer = yard.client.get(f"{yard.site}/work-order.pdf", params={"on": first})
+    assert answer.headers["content-type"] == "application/pdf"
+    pages = PdfReader(io.BytesIO(answer.content)).pages
+    assert len(pages) <= 2
+    text = "".join(page.extract_text() for page in pages)
+    for words in ("Rose bed", "Lay chips and rake level", "barrows", "Depths", "person-hours"):
+        assert words in text
+    assert yard.client.get(f"{yard.site}/work-order.pdf", params={"on": "2030-01-01"}).status_code == 404
+
+
+def test_the_hours_teach_how_fast_these_people_work(yard):
+    usual = yard.now()["hours"]
+    needed = left(yard)["chips"]
+    report(yard, "chips", volume_m3=f"{needed / 3} m3", hours=9)
+    [pace] = [figure for figure in yard.reads("log/learning")["taught"] if figure["what"] == "pace"]
+    assert pace["figure"]["value"] > 1
+    assert yard.now()["hours"] > usual * 2 / 3, "slower, for what is left"

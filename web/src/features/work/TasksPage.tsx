@@ -1,0 +1,214 @@
+import { useState } from "react";
+import type { PlotTasks, TaskOut, TaskSheet } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
+import { useMoving, useStock } from "@/features/supply/supply";
+import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/work";
+import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
+import { PLACEHOLDER, shown, today } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { rangeOf, Value } from "@/ui/working";
+import { amountOf, useReport, useTasks } from "./tasks";
+
+/** What each plot needs in a season, in the order that saves redoing; what is done goes into the log in the same step. */
+export function TasksPage() {
+  const units = useUnits();
+  const asked = useAskedSeason();
+  const tasks = useTasks(asked);
+  const moving = useMoving(asked);
+  const [said, tell] = useState<string[]>([]);
+  if (tasks.isPending || moving.isPending) return <Loading what={t("theWork")} />;
+  if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
+  if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
+  const { plots, hours, cautions } = tasks.data;
+  return (
+    <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="tasks">
+      <SeasonSelect seasons={moving.data.seasons} value={tasks.data.season_key} />
+      {plots.length === 0 ? (
+        <p>{t("nothingToDoIn", { season: tasks.data.season })}</p>
+      ) : (
+        <header data-testid="task-hours">
+          <p className="display text-4xl text-primary">
+            <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
+          </p>
+          <p>{t("hoursOfAllTasks", { range: rangeOf(hours, units) ?? "" })}</p>
+        </header>
+      )}
+      {said.length > 0 ? (
+        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
+          {said.map((sentence) => (
+            <li key={sentence}>{inUnits(sentence, units)}</li>
+          ))}
+        </ul>
+      ) : null}
+      {cautions.length > 0 ? (
+        <section className="border-l-4 border-warning bg-base-100 p-3" data-testid="cautions">
+          <h2 className="font-semibold">{t("cautions")}</h2>
+          <ul className="text-sm">
+            {cautions.map((caution) => (
+              <li key={caution.key}>
+                <strong>{caution.about}.</strong> {caution.words}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      <ol className="space-y-4">
+        {plots.map((plot) => (
+          <Plot key={plot.plot_id} plot={plot} sheet={tasks.data} tell={tell} />
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: (said: string[]) => void }) {
+  const units = useUnits();
+  const may = useMay();
+  const [open, setOpen] = useState<string>();
+  return (
+    <li>
+      <h2 className="text-lg">{plot.plot}</h2>
+      <ol className="divide-y divide-base-300 border-y border-base-300">
+        {plot.tasks.map((task) => (
+          <li key={task.key} className="py-2">
+            <div className="flex flex-wrap items-baseline gap-x-4">
+              <span className="min-w-0 grow">
+                <strong>{task.words}</strong>,{" "}
+                {task.unit === "trees"
+                  ? t("treesCounted", { count: Math.round(task.amount) })
+                  : amountOf(task, units)}
+                {task.material ? `, ${task.material.toLowerCase()}` : ""}
+                <span className="block text-sm text-base-content/75">{task.tools.join(", ")}</span>
+              </span>
+              <Value figure={task.hours} className="font-semibold">
+                {shown(task.hours.value, "h", units)}
+              </Value>
+              {may.edit ? (
+                <button
+                  type="button"
+                  className="btn btn-sm press"
+                  aria-expanded={open === task.key}
+                  onClick={() => setOpen(open === task.key ? undefined : task.key)}
+                >
+                  {t("done")}
+                </button>
+              ) : null}
+            </div>
+            {open === task.key ? (
+              <DoneForm
+                task={task}
+                plotId={plot.plot_id}
+                season={sheet.season_key}
+                close={(said) => {
+                  setOpen(undefined);
+                  if (said) tell(said);
+                }}
+              />
+            ) : null}
+          </li>
+        ))}
+      </ol>
+    </li>
+  );
+}
+
+/** Writes down that a task was done, or a share of it, with its hours and what was laid. */
+function DoneForm({
+  task,
+  plotId,
+  season,
+  close,
+}: {
+  task: TaskOut;
+  plotId: string;
+  season: string;
+  close: (said?: string[]) => void;
+}) {
+  const units = useUnits();
+  const { sheet } = useSite();
+  const siteUnits = sheet.data?.site.units ?? units;
+  const stock = useStock();
+  const report = useReport();
+  const [id] = useState(() => crypto.randomUUID());
+  const chips = task.kind === "chips";
+  const form = useFields({
+    start: {
+      share: "100 %",
+      hours: "",
+      person: "",
+      volume: chips ? amountOf(task, siteUnits) : "",
+      pile: "",
+      on: sheet.data?.today ?? today(),
+    },
+    problem: report.error,
+  });
+  const texts = form.values;
+  const piles = (stock.data?.piles ?? []).filter((pile) => pile.stock_m3 > 0);
+  return (
+    <form
+      noValidate
+      className="grid grid-cols-2 gap-3 py-2 sm:grid-cols-3"
+      aria-label={t("taskDone", { task: task.words })}
+      onSubmit={form.onSubmit(() =>
+        report.mutate(
+          {
+            id,
+            plot_id: plotId,
+            task: task.kind,
+            season,
+            on: texts.on,
+            units: siteUnits,
+            share: chips ? "100 %" : texts.share,
+            hours:
+              texts.hours.trim() === ""
+                ? null
+                : Number(texts.hours.replace(",", ".")) || (texts.hours as never),
+            person: texts.person,
+            volume_m3: chips ? texts.volume : null,
+            pile_id: chips && texts.pile ? texts.pile : null,
+          },
+          { onSuccess: (answer) => close(answer.said) },
+        ),
+      )}
+    >
+      {chips ? (
+        <>
+          <TextField
+            label={t("volumeLaid")}
+            unit={PLACEHOLDER.volume[siteUnits]}
+            {...form.field("volume")}
+            error={form.errorAt("volume_m3")}
+          />
+          <SelectField
+            label={t("fromWhere")}
+            {...form.field("pile")}
+            error={form.errorAt("pile_id")}
+            options={[
+              ["", t("straightFromTheLoad")],
+              ...piles.map((pile): [string, string] => [pile.id, pile.name]),
+            ]}
+          />
+        </>
+      ) : (
+        <TextField label={t("shareDone")} {...form.field("share")} />
+      )}
+      <TextField label={t("personHoursTaken")} unit="h" {...form.field("hours")} />
+      <TextField label={t("person")} {...form.field("person")} />
+      <TextField label={t("on")} type="date" {...form.field("on")} />
+      <div className="col-span-full">
+        <FormFoot
+          sentence={form.sentence}
+          busy={report.isPending}
+          save={t("saveAsDone")}
+          close={() => close()}
+        />
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,45 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { TaskReport, UnitSystem } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
+import { about, aboutArea, aboutDistance } from "@/ui/precision";
+
+const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
+
+function usePath() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  return { workspace_id: workspaceId, site_id: siteId };
+}
+
+/** The tasks of a season by plot, and the days for them. */
+export function useTasks(season: string | undefined) {
+  const path = usePath();
+  return useQuery({
+    queryKey: ["supply", path.workspace_id, path.site_id, "tasks", season ?? ""],
+    queryFn: () => result(api.GET(`${S}/tasks`, { params: { path, query: season ? { season } : {} } })),
+  });
+}
+
+export function useReport() {
+  const path = usePath();
+  const refresh = useStale("plan");
+  return useMutation({
+    mutationFn: (body: TaskReport) => result(api.POST(`${S}/tasks`, { params: { path }, body })),
+    onSuccess: refresh,
+  });
+}
+
+/** How much of a task there is, in words. */
+export function amountOf({ amount, unit }: { amount: number; unit: string }, units: UnitSystem): string {
+  switch (unit) {
+    case "m3":
+      return about(amount, units);
+    case "m2":
+      return aboutArea(amount, units);
+    case "m":
+      return aboutDistance(amount, units);
+    default:
+      return String(Math.round(amount));
+  }
+}
