@@ -37,6 +37,7 @@ from ulmatic.recipe.routes import router as recipe
 from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
+from ulmatic.site.links import router as links
 from ulmatic.site.parameters import router as parameters
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers
@@ -106,6 +107,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(work)
     api.include_router(money)
     api.include_router(nitrogen)
+    api.include_router(links)
     app.include_router(api)
     _health(app, settings)
     _pages(app, settings.web_dist)

@@ -15,7 +15,9 @@ PUBLIC = {
     ("post", "/api/v1/account/verification"), ("post", "/api/v1/password-letters"), ("post", "/api/v1/passwords"),
     ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/regions"), ("get", "/api/v1/practices"),
     ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/plot-template.{ending}"),
-    ("get", "/api/v1/site-archive.schema.json"),
+    ("get", "/api/v1/site-archive.schema.json"), ("get", "/api/v1/calendars/{token}.ics"),
+    ("get", "/api/v1/client-links/{token}"), ("get", "/api/v1/client-links/{token}/photos/{photo_id}"),
+    ("post", "/api/v1/client-links/{token}/acceptance"),
 }  # fmt: skip
 COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate",
@@ -65,6 +67,7 @@ def victim(new_person, app):
     assert kept.status_code == 201, kept.text
     person.quote_id = kept.json()["id"]
     person.entry_id = person.logs(TODAY, kind="measured", depth_mm="40").json()["id"]
+    person.link_id = person.client.post(f"{person.site}/links", json={"kind": "client"}).json()["id"]
     person.offer_id = str(uuid4())
     with app.state.sessions() as session:
         offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
@@ -105,6 +108,8 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         invitation_id=victim.invitation_id,
         sign_in_id=victim.sign_in_id,
         key="schedule.spare",
+        link_id=victim.link_id,
+        token="not-a-token-that-anybody-has-been-given",
         ending=endings(path),
     )
 

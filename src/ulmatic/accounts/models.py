@@ -9,7 +9,7 @@ from sqlalchemy import BigInteger, ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from ulmatic.platform.database import Base
+from ulmatic.platform.database import Base, WorkspaceRow, of_site
 
 
 class Role(StrEnum):
@@ -94,6 +94,23 @@ class Invitation(Base):
     role: Mapped[str]
     expires_at: Mapped[datetime]
     workspace: Mapped[Workspace] = relationship(lazy="joined")
+
+
+class LinkRow(WorkspaceRow, Base):
+    """A link to one site that needs no account: a calendar to subscribe to, or the site as a client sees it.
+
+    It shows what `user_id` may see, who made it; its secret is kept as its SHA-256.
+    """
+
+    __tablename__ = "links"
+    noun = "link"
+    site_id: Mapped[UUID]
+    kind: Mapped[str]
+    user_id: Mapped[UUID]
+    token_hash: Mapped[bytes] = mapped_column(unique=True)
+    expires_at: Mapped[datetime]
+    created_at: Mapped[datetime]
+    __table_args__ = (of_site(),)
 
 
 class MailedToken(Base):

@@ -45,6 +45,8 @@ class QuoteOut(BaseModel):
     words: str
     quote: Quote
     created_at: datetime
+    accepted_at: datetime | None = None
+    accepted_by: str | None = None
 
 
 class QuoteSheet(BaseModel):

@@ -73,8 +73,25 @@ def _rows(scope: Scope, site: SiteRow) -> list[QuoteRow]:
 def _out(row: QuoteRow) -> QuoteOut:
     return QuoteOut(
         id=row.id, number=row.number, client=row.client, words=row.words, quote=Quote.model_validate(row.quote),
-        created_at=row.created_at or datetime.now(UTC),
+        created_at=row.created_at or datetime.now(UTC), accepted_at=row.accepted_at, accepted_by=row.accepted_by,
     )  # fmt: skip
+
+
+def latest_quote(scope: Scope, site: SiteRow) -> QuoteOut | None:
+    """Return the last quote of a site that was kept."""
+    rows = _rows(scope, site)
+    return _out(rows[0]) if rows else None
+
+
+def accept_quote(scope: Scope, site: SiteRow, quote_id: UUID, name: str) -> QuoteOut:
+    """Keep that a quote was accepted, by whom and when; the first acceptance stands."""
+    row = scope.one(QuoteRow, quote_id, lock=True)
+    if row.site_id != site.id:
+        raise Problem(404, f"There is no such {QuoteRow.noun} here.")
+    if row.accepted_at is None:
+        row.accepted_at, row.accepted_by = datetime.now(UTC), name
+        scope.session.flush()
+    return _out(row)
 
 
 def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:

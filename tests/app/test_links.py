@@ -1,0 +1,104 @@
+"""Links without an account: a calendar, and a site as its client sees it."""
+
+from datetime import UTC, datetime, timedelta
+from uuid import uuid4
+
+import pytest
+from icalendar import Calendar
+from sqlalchemy import update
+
+from tests.app.test_stock import picture
+from tests.conftest import BINARY, TODAY
+from ulmatic.accounts.models import LinkRow
+
+
+@pytest.fixture
+def yard(owner):
+    owner.add_site(name="Client yard", climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot(name="Rose bed")
+    owner.add_supplier(name="Secret supplier")
+    owner.buys(people=2, labour_per_h="30")
+    return owner
+
+
+def link(person, kind: str, **more) -> dict:
+    answer = person.client.post(f"{person.site}/links", json={"kind": kind} | more)
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def quoted(person) -> str:
+    answer = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": "Ida"})
+    assert answer.status_code == 201, answer.text
+    return answer.json()["id"]
+
+
+def test_the_calendar_is_read_back_by_another_parser_and_says_what_the_pages_say(yard):
+    answer = yard.client.get(f"{yard.site}/calendar.ics")
+    assert answer.headers["content-type"].startswith("text/calendar")
+    events = Calendar.from_ical(answer.content).walk("VEVENT")
+    work = {event["DTSTART"].dt.isoformat(): str(event["SUMMARY"]) for event in events if "work" in event["UID"]}
+    days = [day["on"] for day in yard.reads("tasks")["days"]]
+    assert set(days) <= set(work)
+    assert all("Rose bed" in work[day] for day in days)
+    season = yard.reads("seasons")["seasons"][0]
+    [opened] = [event for event in events if season["key"] in event["UID"]]
+    assert opened["DTSTART"].dt.isoformat() == season["opens"]
+    assert (opened["DTEND"].dt - timedelta(days=1)).isoformat() == season["closes"]
+    assert len({event["UID"] for event in events}) == len(events)
+
+
+def test_a_feed_needs_no_account_and_can_be_revoked(yard, stranger):
+    made = link(yard, "calendar")
+    feed = f"/api/v1/calendars/{made['token']}.ics"
+    assert b"Rose bed" in stranger.client.get(feed).content
+    assert stranger.client.get(f"/api/v1/client-links/{made['token']}").status_code == 404, "it is a calendar alone"
+    assert all(kept["token"] is None for kept in yard.reads("links")), "told once"
+    assert yard.client.delete(f"{yard.site}/links/{made['id']}").status_code == 204
+    assert stranger.client.get(feed).status_code == 404
+    assert yard.reads("links") == []
+
+
+def test_a_client_sees_plan_dates_quote_and_photos_of_one_site_and_nothing_else(yard, stranger):
+    photo_id = str(uuid4())
+    assert yard.client.put(f"{yard.site}/photos/{photo_id}", content=picture(), headers=BINARY).status_code == 201
+    quote = quoted(yard)
+    first = yard.site
+    token = link(yard, "client")["token"]
+    yard.add_site(name="Other yard")
+    other_photo = str(uuid4())
+    assert yard.client.put(f"{yard.site}/photos/{other_photo}", content=picture(), headers=BINARY).status_code == 201
+    at = f"/api/v1/client-links/{token}"
+    sheet = stranger.client.get(at).json()
+    assert (sheet["site"], [plot["name"] for plot in sheet["plots"]]) == ("Client yard", ["Rose bed"])
+    assert sheet["quote"]["id"] == quote
+    assert sheet["days"] == [day["on"] for day in yard.client.get(f"{first}/tasks").json()["days"]]
+    assert set(sheet) == {"site", "units", "plots", "season", "opens", "closes", "days", "quote", "photos"}
+    assert stranger.client.get(f"{at}/photos/{photo_id}").status_code == 200
+    assert stranger.client.get(f"{at}/photos/{other_photo}").status_code == 422
+    assert stranger.client.get(first).status_code == 401, "nothing but the link"
+
+
+def test_a_quote_is_accepted_once_with_name_and_time(yard, stranger):
+    quote = quoted(yard)
+    at = f"/api/v1/client-links/{link(yard, 'client')['token']}/acceptance"
+    assert stranger.client.post(at, json={"quote_id": quote, "name": "  "}).status_code == 422
+    assert stranger.client.post(at, json={"quote_id": str(uuid4()), "name": "Ida"}).status_code == 404
+    accepted = stranger.client.post(at, json={"quote_id": quote, "name": "Ida Quill"}).json()
+    assert accepted["accepted_by"] == "Ida Quill"
+    again = stranger.client.post(at, json={"quote_id": quote, "name": "Somebody else"}).json()
+    assert again["accepted_by"] == "Ida Quill", "the first stands"
+    [kept] = yard.reads("quotes")["kept"]
+    assert kept["accepted_by"] == "Ida Quill"
+    assert datetime.fromisoformat(kept["accepted_at"]).date() == TODAY
+
+
+def test_an_expired_link_shows_nothing(app, yard, stranger):
+    made = link(yard, "client", days=1)
+    with app.state.sessions() as database:
+        past = datetime.now(UTC) - timedelta(minutes=1)
+        database.execute(update(LinkRow).where(LinkRow.id == made["id"]).values(expires_at=past))
+        database.commit()
+    answer = stranger.client.get(f"/api/v1/client-links/{made['token']}")
+    assert (answer.status_code, "expired" in answer.text) == (404, True)
+    assert yard.client.post(f"{yard.site}/links", json={"kind": "client", "days": 0}).status_code == 422
