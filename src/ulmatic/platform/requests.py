@@ -1,5 +1,6 @@
 """What happens to every request before and after its route: an id, the origin check, headers, a log line, measures."""
 
+import re
 import sys
 import time
 from uuid import uuid4
@@ -46,6 +47,14 @@ def install(app: FastAPI, settings: Settings) -> None:
     app.add_middleware(KnownHosts, allowed_hosts=settings.allowed_hosts)
     app.add_middleware(HeadAsGet)
     app.add_middleware(Accompaniment, settings=settings, pool=app.state.engine.pool)
+
+
+_SECRETS = re.compile(r"/(calendars|client-links)/[^/]+")
+
+
+def bare_path(path: str) -> str:
+    """Return a path as it is logged: the secrets of links stand in theirs, and are left out."""
+    return _SECRETS.sub(r"/\1/…", path)
 
 
 class Accompaniment:
@@ -106,7 +115,8 @@ class Accompaniment:
             took_s, route = time.perf_counter() - started, getattr(scope.get("route"), "path", "none")
             measure(method, route, status, took_s, self.pool)
             faults = {"fault": state["fault"]} if "fault" in state else {}
-            log.info("request", method=method, path=scope["path"], status=status, ms=round(took_s * 1e3, 1), **faults)
+            path, took_ms = bare_path(scope["path"]), round(took_s * 1e3, 1)
+            log.info("request", method=method, path=path, status=status, ms=took_ms, **faults)
             structlog.contextvars.clear_contextvars()
 
     def _complete(self, headers: MutableHeaders, scope: Scope, status: int) -> None:

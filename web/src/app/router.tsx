@@ -76,6 +76,7 @@ export const router = createBrowserRouter([
       { path: "/forgotten", ...page(letters, "Forgotten") },
       { path: "/new-password", ...page(letters, "NewPassword") },
       { path: "/verify", ...page(letters, "Verify") },
+      { path: "/client", ...page(() => import("@/features/money/ClientPage"), "ClientPage") },
       { path: "/field", ...page(() => import("@/features/log/field/FieldPage"), "FieldPage") },
       {
         element: <Members />,

@@ -2,6 +2,7 @@ import { FileDown } from "lucide-react";
 import { useState } from "react";
 import type { Quote, QuoteLine, UnitSystem } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { Links } from "@/features/site/links";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useQuotes } from "@/features/supply/supply";
 import { t } from "@/texts/money";
@@ -45,6 +46,11 @@ export function QuoteTab() {
       <div className="space-y-6 print:hidden">
         {today && may.edit ? <Keep season={sheet.data.season.key} /> : null}
         <Kept edit={may.edit} />
+        <section>
+          <h2 className="text-xl">{t("clientLink")}</h2>
+          <p className="text-sm text-base-content/75">{t("clientSeesThis")}</p>
+          <Links kind="client" address={(token) => `${location.origin}/client#${token}`} />
+        </section>
       </div>
     </div>
   );
@@ -61,7 +67,7 @@ function priceOf(line: QuoteLine, currency: string, units: UnitSystem) {
   return `${line.quantity} × ${money(line.price, currency)}`;
 }
 
-function QuoteView({ quote }: { quote: Quote }) {
+export function QuoteView({ quote }: { quote: Quote }) {
   const units = useUnits();
   const { currency } = quote;
   const perGround = (price: string | null) =>
@@ -194,6 +200,11 @@ function Kept({ edit }: { edit: boolean }) {
             </p>
             <p className="flex flex-wrap items-center gap-2">
               <span className="grow text-sm text-base-content/75">{day(quote.quote.on)}</span>
+              {quote.accepted_at && quote.accepted_by ? (
+                <span className="basis-full text-sm font-semibold">
+                  {t("acceptedBy", { name: quote.accepted_by, day: day(quote.accepted_at) })}
+                </span>
+              ) : null}
               {["pdf", "csv"].map((ending) => (
                 <a key={ending} className="btn btn-sm press" href={`${base}/${quote.id}/file.${ending}`}>
                   <FileDown size={15} /> {ending.toUpperCase()}

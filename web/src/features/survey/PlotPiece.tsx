@@ -14,7 +14,7 @@ const FINE = 2.5;
 type Ring = [number, number][];
 
 /** An outline as SVG paths at a scale: the ground with all its repetitions, the trunks, the cut-outs. */
-function pathsOf(outline: Outline, scale: number) {
+export function pathsOf(outline: Outline, scale: number) {
   const copies = outline.copies ?? [[0, 0]];
   const [first] = outline.rings;
   const points = first?.length ?? 0;

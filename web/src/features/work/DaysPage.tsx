@@ -1,6 +1,7 @@
 import { Printer } from "lucide-react";
 import { useParams } from "react-router";
 import type { WorkDayOut } from "@/api/schema.gen";
+import { Links } from "@/features/site/links";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
 import { useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
@@ -13,6 +14,7 @@ import { useTasks } from "./tasks";
 export function DaysPage() {
   const units = useUnits();
   const asked = useAskedSeason();
+  const { workspaceId, siteId } = useParams();
   const tasks = useTasks(asked);
   const moving = useMoving(asked);
   if (tasks.isPending || moving.isPending) return <Loading what={t("theWork")} />;
@@ -36,6 +38,17 @@ export function DaysPage() {
           {t("daysAreLate", { count: late.length, closes: day(closes) })}
         </p>
       ) : null}
+      <section className="space-y-2">
+        <h2 className="text-lg">{t("calendar")}</h2>
+        <a
+          className="link press inline-flex items-center"
+          href={`/api/v1/workspaces/${workspaceId}/sites/${siteId}/calendar.ics`}
+          download
+        >
+          {t("calendarFile")}
+        </a>
+        <Links kind="calendar" address={(token) => `${location.origin}/api/v1/calendars/${token}.ics`} />
+      </section>
       <ol className="space-y-3">
         {days.map((workDay) => (
           <Day key={workDay.on} workDay={workDay} capacity={people * day_hours} season={asked} />

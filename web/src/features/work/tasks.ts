@@ -26,7 +26,8 @@ export function useReport() {
   const refresh = useStale("plan");
   return useMutation({
     mutationFn: (body: TaskReport) => result(api.POST(`${S}/tasks`, { params: { path }, body })),
-    onSuccess: refresh,
+    // Not waited for: the form of what is done goes with the answer, and has to hear it first.
+    onSuccess: () => void refresh(),
   });
 }
 

@@ -1,0 +1,71 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { LinkEntry } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/site";
+import { day } from "@/ui/format";
+
+const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
+
+/** Links of one kind to this site: made, told once, revoked. */
+export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (token: string) => string }) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const may = useMay();
+  const path = { workspace_id: workspaceId, site_id: siteId };
+  const links = useQuery({
+    queryKey: ["site", workspaceId, siteId, "links"],
+    queryFn: () => result(api.GET(`${S}/links`, { params: { path } })),
+  });
+  const [told, tell] = useState<string>();
+  const add = useMutation({
+    mutationFn: () => result(api.POST(`${S}/links`, { params: { path }, body: { kind } })),
+    onSuccess: async (link) => {
+      tell(address(link.token ?? ""));
+      await links.refetch();
+    },
+  });
+  const revoke = useMutation({
+    mutationFn: (link_id: string) =>
+      result(api.DELETE(`${S}/links/{link_id}`, { params: { path: { ...path, link_id } } })),
+    onSuccess: async () => {
+      tell(undefined);
+      await links.refetch();
+    },
+  });
+  const own = (links.data ?? []).filter((link) => link.kind === kind);
+  return (
+    <div className="space-y-2" data-testid={`links-${kind}`}>
+      {told ? (
+        <p className="border-l-4 border-secondary bg-base-100 p-2 break-all" role="status">
+          {t("copyThisLinkNow")} <a href={told}>{told}</a>
+        </p>
+      ) : null}
+      {own.map((link) => (
+        <p key={link.id} className="flex flex-wrap items-center gap-3">
+          {t("linkUntil", { day: day(link.expires_at) })}
+          {may.edit ? (
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm press"
+              onClick={() => revoke.mutate(link.id)}
+            >
+              {t("revoke")}
+            </button>
+          ) : null}
+        </p>
+      ))}
+      {may.edit ? (
+        <button
+          type="button"
+          className="btn btn-sm press"
+          disabled={add.isPending}
+          onClick={() => add.mutate()}
+        >
+          {kind === "calendar" ? t("makeACalendarLink") : t("makeAClientLink")}
+        </button>
+      ) : null}
+    </div>
+  );
+}
