@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from tests.core.sites import TODAY, TREE, entry, plot, site
-from ulmatic.core.decay import Taught, learn, prior_of, rate_figure
+from ulmatic.core.decay import Taught, day_number, learn, prior_of, rate_figure
+from ulmatic.core.decay.layers import chips_left
 from ulmatic.core.decay.learning import PLOT_SPREAD
 from ulmatic.core.decay.readings import Portion, Reading
 from ulmatic.core.log import Laid, LearningRestarted, Measured, Profile, Trees
@@ -39,35 +40,32 @@ def read(on: date, depth_mm: float, **more):
     return on, Measured(depth_mm=depth_mm, settled=True, **more)
 
 
+DAYS = [LAID_ON + timedelta(days=40 + 69 * number) for number in range(10)]
+NEXT_YEAR = TODAY + timedelta(days=365)
+CLOCK = site(plot()).on(TODAY).clocks[0]
+
+
+def passed(day: date) -> float:
+    """Decay time since the laying."""
+    return float(CLOCK.at(day_number(day)) - CLOCK.at(day_number(LAID_ON)))
+
+
 def left(factor: float, days: list[date], laid_mm: float = 100.0) -> list[float]:
     """Depths on days of a layer that decays so many times as fast as shipped."""
     rate = CHIPS.rate.model_copy(update={"value": CHIPS.rate.value * factor})
     faster = CHIPS.model_copy(update={"rate": rate})
-    materials = {**CATALOGUE, CHIPS.key: faster}
-    return [
-        depth(
-            site(
-                plot(), ledger=[entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=laid_mm))], materials=materials
-            ).on(day)
-        )
-        for day in days
-    ]
+    return [laid_mm * chips_left(faster, 0.0, passed(day)) for day in days]
 
 
-DAYS = [LAID_ON + timedelta(days=40 + 69 * number) for number in range(10)]
-NEXT_YEAR = TODAY + timedelta(days=365)
-CURVES = {factor: left(factor, [*DAYS, NEXT_YEAR]) for factor in np.exp(np.linspace(-1.3, 1.3, 41))}
-
-
-def truth(factor: float) -> np.ndarray:
-    """Depths by interpolation between curves that were worked out once."""
-    at = np.log(list(CURVES))
-    return np.array([np.interp(math.log(factor), at, [depths[day] for depths in CURVES.values()]) for day in range(11)])
+def test_one_layer_alone_decays_as_the_sites_layers_do():
+    laid = [entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
+    for day, expected in zip((DAYS[0], DAYS[6], NEXT_YEAR), left(1.0, [DAYS[0], DAYS[6], NEXT_YEAR]), strict=True):
+        assert depth(site(plot(), ledger=laid).on(day)) == pytest.approx(expected, rel=1e-6)
 
 
 def learned_from(factor: float, random: np.random.Generator, points: int = 1):
     """A site whose bed was read ten times, and how deep it will truly be a year from now."""
-    depths = truth(factor) * math.exp(random.normal(0, 0.1))
+    depths = np.array(left(factor, [*DAYS, NEXT_YEAR])) * math.exp(random.normal(0, 0.1))
     happened = [(LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
     for day, mm in zip(DAYS, depths[:10], strict=True):
         readings = [max(0.0, float(mm + random.normal(0, 8))) for _ in range(points)]
@@ -76,16 +74,22 @@ def learned_from(factor: float, random: np.random.Generator, points: int = 1):
 
 
 def test_the_interval_holds_the_true_rate_as_often_as_it_says():
-    """500 plots whose rate is drawn from the prior, ten readings each: 80 % intervals hold it 75 to 85 % of the time."""
+    """500 beds whose rate is drawn from the prior, ten readings each: 80 % intervals hold it 75 to 85 % of the time."""
     random = np.random.default_rng(20261127)
+    laid = Portion(material=CHIPS, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
     held, errors, guesses = 0, [], []
     for _ in range(500):
         theta = random.normal(0, spread_of(CHIPS))
-        state, _ = learned_from(math.exp(theta), random)
-        known = state.learned.of(PLOT, CHIPS)
+        depths = np.array(left(math.exp(theta), DAYS)) * math.exp(random.normal(0, 0.1))
+        readings = [
+            Reading(UUID(int=at), day, max(0.0, float(mm + random.normal(0, 8))), 8.0, ((laid, passed(day), 1.0),))
+            for at, (day, mm) in enumerate(zip(DAYS, depths, strict=True))
+        ]
+        known = learn({PLOT: readings}).of(PLOT, CHIPS)
         held += abs(theta - known.mean) <= TENTH * known.spread
-        errors.append(abs(truth(math.exp(known.mean))[10] - truth(math.exp(theta))[10]))
-        guesses.append(abs(truth(1.0)[10] - truth(math.exp(theta))[10]))
+        [true], [learned], [guess] = (left(math.exp(mean), [NEXT_YEAR]) for mean in (theta, known.mean, 0.0))
+        errors.append(abs(learned - true))
+        guesses.append(abs(guess - true))
     assert 0.75 <= held / 500 <= 0.85
     assert np.mean(errors) <= np.mean(guesses) / 2
 
