@@ -209,7 +209,7 @@ def test_a_worker_stays_small_whatever_it_is_fed(served):
     assert client.post(f"{site}/deliveries", json=load).status_code == 201
     picture = large_picture()
     with ThreadPoolExecutor(10) as pool:
-        photo = lambda _: client.put(f"{site}/deliveries/{load['id']}/photo", content=picture).status_code  # noqa: E731
+        photo = lambda _: client.put(f"{site}/deliveries/{load['id']}/photos/{uuid4()}", content=picture).status_code  # noqa: E731
         assert set(pool.map(photo, range(10))) <= {204, 422, 503}
         sheets = lambda part: client.get(f"{site}{part}").status_code  # noqa: E731
         assert set(pool.map(sheets, ["", "/orders", "/moving", "/seasons", "/nitrogen"] * 4)) <= {200, 503}

@@ -107,10 +107,10 @@ class LinkRow(WorkspaceRow, Base):
     site_id: Mapped[UUID]
     kind: Mapped[str]
     user_id: Mapped[UUID]
-    token_hash: Mapped[bytes] = mapped_column(unique=True)
+    token_hash: Mapped[bytes]
     expires_at: Mapped[datetime]
     created_at: Mapped[datetime]
-    __table_args__ = (of_site(),)
+    __table_args__ = (of_site(), Index("ix_links_token_hash", "token_hash"))
 
 
 class MailedToken(Base):

@@ -29,8 +29,8 @@ def upgrade() -> None:
             name="fk_links_workspace_id_site_id", ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name="pk_links"),
-        sa.UniqueConstraint("token_hash", name="uq_links_token_hash"),
     )  # fmt: skip
+    op.create_index("ix_links_token_hash", "links", ["token_hash"])
     op.add_column("quotes", sa.Column("accepted_at", _MOMENT))
     op.add_column("quotes", sa.Column("accepted_by", sa.String()))
 
