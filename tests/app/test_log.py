@@ -143,6 +143,46 @@ def test_trees_that_are_not_there_are_refused(row, readings, words):
     assert words in answer.text
 
 
+@pytest.mark.parametrize(
+    ("typed", "trees"),
+    [("7", {"first": 7, "last": 7}), (" 1 – 9 ", {"first": 1, "last": 9}), ("Trees 2 to 3", {"first": 2, "last": 3}),
+     ("", None), (None, None)],
+)  # fmt: skip
+def test_trees_are_typed_as_numbers_from_and_to(row, typed, trees):
+    answer = row.client.post(f"{row.site}/log", json=of_trees(row, typed))
+    assert answer.status_code == 201, answer.text
+    assert answer.json()["trees"] == trees
+
+
+@pytest.mark.parametrize(
+    ("typed", "words"),
+    [("some", "“some” cannot be understood"), ("1–", "cannot be understood"), ("8-12", "1 to 10"), ("3-2", "first")],
+)
+def test_trees_that_cannot_be_understood_are_refused_where_they_are_typed(row, typed, words):
+    answer = row.client.post(f"{row.site}/log", json=of_trees(row, typed))
+    assert answer.status_code == 422
+    [error] = answer.json()["errors"]
+    assert error["field"].startswith("trees")
+    assert words in error["detail"]
+
+
+def of_trees(row, typed) -> dict:
+    return {
+        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "trees": typed,
+        "entry": {"kind": "observed", "weeds": True},
+    }  # fmt: skip
+
+
+def test_a_table_with_trees_that_cannot_be_understood_says_so_in_its_row(row):
+    table = "plot,day,what,weeds,trees\nQuince row,2026-11-01,observed,yes,1-4\nQuince row,2026-11-02,observed,yes,most"
+    answer = row.client.post(
+        f"{row.site}/log/imports", params={"name": "log.csv", "keep": "true"}, content=table.encode(), headers=BINARY
+    ).json()
+    [error] = answer["errors"]
+    assert (error["row"], error["column"]) == (3, "trees")
+    assert not answer["kept"]
+
+
 def test_a_pile_is_looked_at(owner):
     pile = owner.receives()
     line = {"id": str(uuid4()), "pile_id": pile["id"], "on": TODAY.isoformat(), "units": "us",
@@ -188,8 +228,8 @@ def test_hours_of_upkeep_are_compared_with_those_before_the_first_laying(row):
         row.logs(TODAY - timedelta(days=days), kind="hours", task="weeding", hours=hours)
     [weeding] = row.reads("log/learning")["upkeep"]
     assert weeding["task"] == "weeding"
-    assert weeding["before_h"] == pytest.approx(8 / (120 / 30.44))
-    assert weeding["since_h"] == pytest.approx(2 / (400 / 30.44))
+    assert weeding["before_h"] == pytest.approx(8 / (120 / (365.25 / 12)))
+    assert weeding["since_h"] == pytest.approx(2 / (400 / (365.25 / 12)))
 
 
 def test_other_sites_of_the_workspace_learn_from_a_reading(row):
@@ -204,6 +244,31 @@ def test_other_sites_of_the_workspace_learn_from_a_reading(row):
     [plot] = row.reads("log/learning")["plots"]
     prior = plot["factor"]["working"]["terms"][0]["figure"]
     assert prior["value"] < 0.95, "slower, as the first site tells"
+
+
+def test_a_reading_that_is_deleted_teaches_the_other_sites_no_more_until_it_is_brought_back(row):
+    readings = [
+        row.logs(TODAY - timedelta(days=days), kind="measured", depth_mm=depth).json()
+        for days, depth in ((330, "90"), (200, "86"), (60, "80"))
+    ]
+    first = row.site
+
+    def prior() -> float:
+        [plot] = row.reads("log/learning")["plots"]
+        return plot["factor"]["working"]["terms"][0]["figure"]["value"]
+
+    row.add_site(name="Second garden", climate={"kind": "class", "name": "cool_maritime"})
+    row.add_plot()
+    row.logs(AGO, kind="laid", material="arborist_leafy", depth_mm="75 mm")
+    row.logs(TODAY - timedelta(days=200), kind="measured", depth_mm="50 mm")
+    told = prior()
+    for reading in readings:
+        assert row.client.delete(f"{first}/log/{reading['id']}").status_code == 204
+    assert prior() == pytest.approx(1.0), "as shipped"
+    for reading in readings:
+        assert row.client.post(f"{first}/log/{reading['id']}/restoration").status_code < 300
+    # What a site says depends a little on the prior at which its curves are taken, and that knows the second site now.
+    assert prior() == pytest.approx(told, abs=0.01)
 
 
 def photo_of(person, content: bytes, photo_id: str | None = None, **params):
@@ -298,8 +363,28 @@ def test_a_ring_grows_with_the_canopy_that_is_measured_and_back_when_that_is_del
     )
     assert row.client.delete(f"{row.site}/log/{entry['id']}").status_code == 204
     assert canopy(row) == pytest.approx(before)
+    assert row.client.post(f"{row.site}/log/{entry['id']}/restoration").status_code < 300
+    assert canopy(row)[0] == pytest.approx(2.6), "the deletion was taken back"
     refused = row.logs(TODAY, kind="tree", canopy_m="20 cm")
     assert refused.json()["errors"][0]["field"] == "entry.canopy_m"
+
+
+def test_a_corrected_canopy_holds_until_the_correction_is_deleted(row):
+    before = canopy(row)
+    first = row.logs(TODAY, kind="tree", canopy_m="2.6 m").json()
+    second = {
+        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
+        "corrects": first["id"], "entry": {"kind": "tree", "canopy_m": "2.2 m"},
+    }  # fmt: skip
+    assert row.client.post(f"{row.site}/log", json=second).status_code == 201
+    assert canopy(row)[0] == pytest.approx(2.2)
+    row.client.delete(f"{row.site}/log/{second['id']}")
+    assert canopy(row)[0] == pytest.approx(2.6), "what it corrected holds again"
+    row.client.post(f"{row.site}/log/{second['id']}/restoration")
+    assert canopy(row)[0] == pytest.approx(2.2)
+    row.client.delete(f"{row.site}/log/{second['id']}")
+    row.client.delete(f"{row.site}/log/{first['id']}")
+    assert canopy(row) == pytest.approx(before)
 
 
 @pytest.mark.parametrize(

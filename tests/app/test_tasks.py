@@ -33,10 +33,28 @@ def test_hours_of_all_tasks_are_the_sum_and_fill_the_days(yard):
     tasks = [task for plot in sheet["plots"] for task in plot["tasks"]]
     assert sheet["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in tasks))
     assert sum(day["hours"] for day in sheet["days"]) == pytest.approx(sheet["hours"]["value"])
-    assert all(day["hours"] <= sheet["people"] * sheet["day_hours"] + 1e-6 for day in sheet["days"])
+    assert all(day["hours"] <= sheet["capacity_h"] + 1e-6 for day in sheet["days"])
     [chips] = [task for task in tasks if task["kind"] == "chips"]
     moving = yard.reads("moving")
     assert chips["hours"]["value"] == pytest.approx(moving["hours"]["value"]), "the work page says the same"
+
+
+def test_a_day_has_room_for_what_the_people_can_do(yard):
+    sheet = yard.reads("tasks")
+    assert sheet["capacity_h"] == pytest.approx(2 * sheet["day_hours"])
+    assert sheet["season_key"] in [season["key"] for season in sheet["seasons"]]
+
+
+@pytest.mark.parametrize(
+    ("task", "counts_as"),
+    [("edge", "preparing"), ("crisp", "preparing"), ("weed", "weeding"), ("water_in", "watering"),
+     ("pull_back", "laying"), ("compost", "laying")],
+)  # fmt: skip
+def test_hours_of_a_task_count_as_the_work_it_is(yard, task, counts_as):
+    report(yard, task, hours=1.5, person="Ida")
+    [hours] = [entry["entry"] for entry in yard.reads("log") if entry["entry"]["kind"] == "hours"]
+    assert (hours["task"], hours["hours"], hours["volume_m3"]) == (counts_as, 1.5, None)
+    assert yard.reads("log/learning")["taught"] == [], "without a volume it says nothing of the pace"
 
 
 def test_a_task_is_done_in_part_and_then_wholly(yard):

@@ -147,6 +147,28 @@ def test_a_plot_without_readings_learns_from_its_neighbour_and_less():
     assert pooled.spread > own.spread
 
 
+def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_other_sites_tell():
+    """Shade slows everything on it; what other sites say of the new material holds too."""
+    slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
+    straw = CATALOGUE["straw"]
+    alone = learn({PLOT: slow}).of(PLOT, straw)
+    told = {straw.key: [Taught(0.4, 0.01)]}
+    quick = learn({PLOT: slow}, elsewhere=told).of(PLOT, straw)
+    assert alone.mean < 0
+    assert quick.mean - alone.mean == pytest.approx(prior_of(straw, told).mean)
+    assert quick.variance < alone.variance
+
+
+def test_what_readings_say_by_themselves_gives_the_result_when_weighed_with_the_prior():
+    prior, known = Taught(0.1, 0.15), Taught(-0.3, 0.02)
+    data = known.without(prior)
+    weights = 1 / prior.variance, 1 / data.variance
+    assert sum(weights) == pytest.approx(1 / known.variance)
+    mean = (prior.mean * weights[0] + data.mean * weights[1]) / sum(weights)
+    assert mean == pytest.approx(known.mean)
+    assert prior.without(prior) is None, "no reading, nothing to say"
+
+
 def test_other_sites_shift_the_prior():
     told = {CHIPS.key: [Taught(-0.5, 0.01)]}
     before, after = prior_of(CHIPS, {}), prior_of(CHIPS, told)

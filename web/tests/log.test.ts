@@ -1,8 +1,10 @@
 import { describe, expect, test } from "vitest";
+import type { LogEntryOut } from "@/api/schema.gen";
 import { depthStick, heapThermometer } from "@/features/log/field/devices";
 import { quickDepths } from "@/features/log/field/FieldEntry";
 import { dayByServer, dayOf } from "@/features/log/field/sending";
-import { entryOf, FIELD_NAMES, KINDS, saidOf, treesOf } from "@/features/log/kinds";
+import { entryOf, FIELD_NAMES, KINDS, saidOf, unitOf } from "@/features/log/kinds";
+import { correction, depthOf } from "@/features/log/log";
 
 describe("entries by their kinds", () => {
   test("what was left empty is not said, numbers are numbers, flags are flags", () => {
@@ -40,11 +42,49 @@ describe("entries by their kinds", () => {
     expect(saidOf({ kind: "watered_in" }, "us")).toBe("Watered in");
   });
 
-  test("trees are numbers from and to", () => {
-    expect(treesOf("7")).toEqual({ first: 7, last: 7 });
-    expect(treesOf(" 1 – 40 ")).toEqual({ first: 1, last: 40 });
-    expect(treesOf("")).toBeNull();
-    expect(treesOf("some")?.last).toBeGreaterThan(10_000);
+  test("figures are told in the units of the site, with those units", () => {
+    expect(saidOf({ kind: "tree", girth_m: 0.24, canopy_m: 2.6 }, "metric")).toBe(
+      "Tree measured. Trunk girth: 24 cm; Canopy, across: 2.6 m",
+    );
+    expect(saidOf({ kind: "pile", temperature_c: 60, turned: true }, "us")).toBe(
+      "Pile checked. Temperature inside: 140 °F; Turned",
+    );
+    expect(saidOf({ kind: "hours", task: "weeding", hours: 2.5, person: "Ida" }, "us")).toBe(
+      "Hours. Task: Weeding; Person-hours: 2.5 h; Person: Ida",
+    );
+  });
+
+  test("bare numbers are read in the unit that is shown beside the field", () => {
+    expect(unitOf("temperature", "us")).toBe("°F");
+    expect(unitOf("temperature", "metric")).toBe("°C");
+    expect(unitOf("number", "us")).toBe("");
+  });
+});
+
+describe("depths of entries", () => {
+  const logged = (entry: object) => ({ id: "1", on: "2026-11-27", entry }) as unknown as LogEntryOut;
+
+  test("readings count by their mean, a profile by its chips, a laying by what is told", () => {
+    expect(depthOf(logged({ kind: "measured", depth_mm: 0, readings_mm: [60, 65, 55] }))).toBe(60);
+    expect(depthOf(logged({ kind: "profile", dry_mm: 20, moist_mm: 30, humus_depth_mm: 12 }))).toBe(50);
+    expect(depthOf(logged({ kind: "laid", material: "arborist_leafy", volume_m3: 2 }))).toBeNull();
+    expect(depthOf(logged({ kind: "worms", count: 7 }))).toBeNull();
+  });
+
+  test("a correction keeps everything but what is changed, and names what it corrects", () => {
+    const first = {
+      ...logged({ kind: "measured", depth_mm: 40 }),
+      trees: { first: 1, last: 4 },
+      note: "wet",
+    };
+    const corrected = correction(first, { cause: "raked" });
+    expect(corrected).toMatchObject({
+      corrects: "1",
+      trees: { first: 1, last: 4 },
+      note: "wet",
+      entry: { depth_mm: 40, cause: "raked" },
+    });
+    expect(corrected.id).not.toBe("1");
   });
 });
 

@@ -42,13 +42,6 @@ def _trees(trees: Trees | None) -> str:
     return str(trees.first) if trees.first == trees.last else f"{trees.first}-{trees.last}"
 
 
-def _typed_trees(text: str) -> dict[str, int] | None:
-    first, _, last = text.replace("–", "-").partition("-")
-    if not first.strip().isdigit() or (last and not last.strip().isdigit()):
-        return None
-    return {"first": int(first), "last": int(last or first)}
-
-
 def _texts(typed: dict[str, Any]) -> dict[str, str]:
     """Return the texts of an entry; of a depth typed as spread none, as it is kept and written settled."""
     texts = dict(typed.get("entry", {}))
@@ -88,7 +81,7 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
             new = NewLogEntry.model_validate(
                 {
                     "id": _entry_id(site_id, row), "plot_id": named[0] if row.plot else None, "on": row.day,
-                    "entry": entry, "units": snapshot.site.units, "trees": _typed_trees(row.trees), "note": row.note,
+                    "entry": entry, "units": snapshot.site.units, "trees": row.trees, "note": row.note,
                     "pile_id": piles.get(row.pile.lower()) if row.pile else None,
                 }
             )  # fmt: skip

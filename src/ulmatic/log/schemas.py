@@ -4,12 +4,16 @@ from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from ulmatic.core.log import LogEntry, Trees
+from ulmatic.core.log.rows import typed_trees
 from ulmatic.core.units import Day
 from ulmatic.platform.typed import Typed, TypedEntry
 from ulmatic.survey.schemas import RowError
+
+TypedTrees = Annotated[Trees | None, BeforeValidator(typed_trees, json_schema_input_type=Trees | str | None)]
+"""Trees of a row: by their numbers, or as typed."""
 
 
 class NewLogEntry(TypedEntry):
@@ -18,7 +22,7 @@ class NewLogEntry(TypedEntry):
     id: UUID
     plot_id: UUID | None = None
     pile_id: UUID | None = None
-    trees: Trees | None = None
+    trees: TypedTrees = None
     on: Day
     entry: LogEntry
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)] = ""

@@ -45,6 +45,8 @@ from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
 
 MOST_ENTRIES = 50_000
+MOVING = (Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted)
+"""Entries from which another plan follows."""
 
 
 def ledger_rows(scope: Scope, site: SiteRow, plots: Collection[UUID] | None = None) -> Sequence[LedgerRow]:
@@ -194,15 +196,20 @@ def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
     if entry.corrects is not None:
-        corrected = _one(scope, site.id, entry.corrects)
-        canopies.narrow(scope, site.id, corrected)
-        scope.delete(corrected)
-    typed = {**typed, **canopies.widen(scope, site.id, entry)}
-    return added(scope, _row(scope, site, entry, what, typed))
+        _take_away(scope, _one(scope, site.id, entry.corrects))
+    row = added(scope, _row(scope, site, entry, what, typed))
+    canopies.widen(scope, row)
+    return row
 
 
-MOVING = (Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted)
-"""Entries from which another plan follows."""
+def _take_away(scope: Scope, row: LedgerRow) -> None:
+    canopies.narrow(scope, row)
+    scope.delete(row)
+
+
+def _bring_back(scope: Scope, row: LedgerRow) -> None:
+    scope.restore(LedgerRow, row.id)
+    canopies.widen(scope, row)
 
 
 def _plan_before(scope: Scope, site_id: UUID, entries: Sequence[LogEntry]) -> SitePlan | None:
@@ -302,18 +309,26 @@ def _one(scope: Scope, site_id: UUID, entry_id: UUID, *, deleted: bool = False) 
 def delete_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     """Delete an entry; what it corrected holds again. `restoration` takes that back."""
     row = _one(scope, site_id, entry_id)
+    _take_away(scope, row)
     if row.corrects is not None:
-        scope.restore(LedgerRow, row.corrects)
-    canopies.narrow(scope, site_id, row)
-    scope.delete(row)
+        _bring_back(scope, _one(scope, site_id, row.corrects, deleted=True))
+    _learn_again(scope, row)
 
 
 def restore_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     """Take back the deletion of an entry."""
     row = _one(scope, site_id, entry_id, deleted=True)
     if row.corrects is not None:
-        scope.delete(_one(scope, site_id, row.corrects))
-    scope.restore(LedgerRow, entry_id)
+        _take_away(scope, _one(scope, site_id, row.corrects))
+    _bring_back(scope, row)
+    _learn_again(scope, row)
+
+
+def _learn_again(scope: Scope, row: LedgerRow) -> None:
+    """Let the workspace's other sites know what is learned now that an entry was deleted or brought back."""
+    if isinstance(LogEntryOut.model_validate(row).entry, MOVING):
+        scope.session.flush()
+        keep_lessons(scope, row.site_id, state_of(scope, row.site_id).learned)
 
 
 def entry_history(scope: Scope, site_id: UUID, entry_id: UUID) -> list[LogEntryOut]:

@@ -22,7 +22,6 @@ from ulmatic.survey.rows import one_landmark, one_plot
 
 MOST_LINES = 20_000
 MOST_DELIVERIES = 2_000
-MOST_PHOTOS = 2_000
 
 
 def _locked(scope: Scope, site_id: UUID) -> SiteRow:

@@ -106,8 +106,9 @@ class WorkDayOut(BaseModel):
 
 
 class TaskSheet(BaseModel):
-    """The tasks of a season by plot, their cautions, and the days for them."""
+    """The tasks of a season by plot, their cautions, and the days for them; a day has room for `capacity_h`."""
 
+    seasons: list[SeasonName]
     season: str
     season_key: str
     closes: date
@@ -117,6 +118,7 @@ class TaskSheet(BaseModel):
     days: list[WorkDayOut]
     people: int
     day_hours: float
+    capacity_h: float
 
 
 class TaskReport(TypedEntry):

@@ -9,7 +9,6 @@ from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn, plots_of
-from ulmatic.core.work.tasks import WORKDAY
 from ulmatic.formats.work_orders import OrderPlot, WorkOrder, work_order_pdf
 from ulmatic.log import service as log
 from ulmatic.log.schemas import LogEntries, NewLogEntry
@@ -87,7 +86,8 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
     names = {plot.id: plot.plot.name for plot in plan.plots}
     raised = {key for tasks in work.by_plot.values() for task in tasks for key in task.cautions}
     return TaskSheet(
-        season=of_season.name, season_key=of_season.key, closes=of_season.closes, hours=work.hours,
+        seasons=season_names(plan), season=of_season.name, season_key=of_season.key, closes=of_season.closes,
+        hours=work.hours,
         plots=[
             PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])
             for plot_id, tasks in work.by_plot.items()
@@ -106,7 +106,7 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
             )
             for day in work.days()
         ],
-        people=plan.state.site.buying.people, day_hours=plan.state.site.parameters.of(WORKDAY).value,
+        people=work.crew.people, day_hours=work.crew.hours, capacity_h=work.crew.capacity,
     )  # fmt: skip
 
 
@@ -130,7 +130,7 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
         laid = {"kind": "laid", "material": material or USUAL_MATERIAL, "volume_m3": report.volume_m3}
         entries.insert(0, ("laid", laid))
     if report.hours is not None:
-        task = HOURS_AS.get(report.task, "laying")
+        task = HOURS_AS[report.task]
         entries.append(
             ("hours", {
                 "kind": "hours", "task": task, "hours": report.hours, "person": report.person,
@@ -160,7 +160,8 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
 
 
 HOURS_AS = {
-    TaskKind.CHIPS: "laying", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
+    TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
+    **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK), "laying"),
     **dict.fromkeys((TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"),
 }  # fmt: skip
 """As which hours in the log those of a task count."""

@@ -5543,7 +5543,7 @@ export interface components {
             pile_id?: string | null;
             /** Plot Id */
             plot_id?: string | null;
-            trees?: components["schemas"]["Trees"] | null;
+            trees?: components["schemas"]["Trees"] | string | null;
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -9349,9 +9349,11 @@ export interface components {
         };
         /**
          * TaskSheet
-         * @description The tasks of a season by plot, their cautions, and the days for them.
+         * @description The tasks of a season by plot, their cautions, and the days for them; a day has room for `capacity_h`.
          */
         TaskSheet: {
+            /** Capacity H */
+            capacity_h: number;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /**
@@ -9372,6 +9374,8 @@ export interface components {
             season: string;
             /** Season Key */
             season_key: string;
+            /** Seasons */
+            seasons: components["schemas"]["SeasonName"][];
         };
         /**
          * TaughtFigure

@@ -1,7 +1,9 @@
 """What becomes of it: the decay model, decay time by climate and weather, layers through time, and stages by age."""
 
+from ulmatic.core.decay.asked import learned_from
 from ulmatic.core.decay.clock import (
     IRRIGATION,
+    MONTH_DAYS,
     YEAR_DAYS,
     Clock,
     clock,
@@ -26,17 +28,15 @@ from ulmatic.core.decay.layers import (
     spread,
     through_time,
 )
+from ulmatic.core.decay.learned_figures import rate_figure, weighing
 from ulmatic.core.decay.learning import (
     PLOT_SPREAD,
     SITE_SPREAD,
     Learned,
     Lesson,
-    Misfit,
     Taught,
     learn,
     prior_of,
-    rate_figure,
-    weighing,
 )
 from ulmatic.core.decay.readings import READING_ERROR, Reading
 from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, evidence_of, fold
@@ -50,8 +50,10 @@ __all__ = [
     "BARE_MM",
     "BENEATH",
     "IRRIGATION",
+    "MONTH_DAYS",
     "NORMAL_90",
     "PARAMETERS",
+    "SETTLING_DAYS",
     "YEAR_DAYS",
     "Clock",
     "Cover",
@@ -61,7 +63,6 @@ __all__ = [
     "Layers",
     "Learned",
     "Lesson",
-    "Misfit",
     "Reading",
     "Stack",
     "StackGround",
@@ -81,6 +82,7 @@ __all__ = [
     "heap_time",
     "layers_of",
     "learn",
+    "learned_from",
     "loose_for_1_mm",
     "no_depths",
     "plots_through_time",

@@ -13,6 +13,7 @@ from ulmatic.core.figures import Mark, parameter
 
 Array = NDArray[np.float64]
 YEAR_DAYS = 365.25
+MONTH_DAYS = YEAR_DAYS / 12
 EPOCH = date(1970, 1, 1)
 
 IRRIGATION = parameter(

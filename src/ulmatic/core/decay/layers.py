@@ -96,6 +96,23 @@ class Layers:
         )
 
 
+def modes_of(shares: Sequence[tuple[float, float, float, float]]) -> tuple[Array, Array, Array]:
+    """Return what of each of the five modes is in A+W+E+N, in A+W+E as a share of it at the beginning, and in humus.
+
+    Pools are start · modes, and each mode decays at its own rate. Shapes (n, 5).
+
+    Parameters
+    ----------
+    shares : sequence of tuple of float
+        A, W, E and N of each of n materials, as shares of dry mass.
+    """
+    fractions = np.array([[*pools, 0.0] for pools in shares]).reshape(-1, 5)
+    modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
+    soluble = fractions[:, :3].sum(axis=1)
+    awe = modes[:, :, :3].sum(axis=2) / np.where(soluble > 0, soluble, 1.0)[:, None]
+    return modes[:, :, :4].sum(axis=2), awe, modes[:, :, 4]
+
+
 def layers_of(laid: Sequence[LaidLayer]) -> Layers:
     """Return layers as arrays.
 
@@ -106,15 +123,10 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
     ----------
     laid : sequence of LaidLayer
     """
-    fractions = np.array([[*layer.material.fractions(), 0.0] for layer in laid]).reshape(-1, 5)
-    # Pools are start · modes: each of five modes decays at its own rate.
-    modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
-    soluble = fractions[:, :3].sum(axis=1)
+    awen, awe, humus = modes_of([layer.material.fractions() for layer in laid])
     rate = np.array([layer.material.rate.value for layer in laid])
     age = np.array([layer.age_decay_time for layer in laid])
     density = np.array([layer.material.density.value for layer in laid])
-    awen, awe, humus = modes[:, :, :4].sum(axis=2), modes[:, :, :3].sum(axis=2), modes[:, :, 4]
-    awe = awe / np.where(soluble > 0, soluble, 1.0)[:, None]
     then = np.exp(VALUES[None, :] * (rate * age)[:, None])
     chips = (awen * then).sum(axis=1) * (awe * then).sum(axis=1)
     mass = np.array([layer.loose_mm for layer in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
@@ -179,10 +191,8 @@ def through_time(layers: Layers, clock_total: ArrayLike, laid_total: ArrayLike, 
 
 @lru_cache(maxsize=256)
 def _modes(fractions: tuple[float, float, float, float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """Return what of each mode is in A+W+E+N, and in A+W+E as a share of it at the beginning."""
-    shares = (np.array([*fractions, 0.0]) @ INVERSE.T)[:, None] * VECTORS.T
-    soluble = sum(fractions[:3]) or 1.0
-    return tuple(shares[:, :4].sum(axis=1).tolist()), tuple((shares[:, :3].sum(axis=1) / soluble).tolist())
+    awen, awe, _ = modes_of([fractions])
+    return tuple(awen[0].tolist()), tuple(awe[0].tolist())
 
 
 def chips_left(material: Material, before: float, after: float) -> float:
@@ -194,9 +204,9 @@ def chips_left(material: Material, before: float, after: float) -> float:
     before, after : float
         ξ-years since it was chipped.
     """
+    whole, soluble = _modes(material.fractions())
 
     def chips(passed: float) -> float:
-        whole, soluble = _modes(material.fractions())
         decays = [math.exp(value * material.rate.value * passed) for value in _VALUES]
         return float(sum(map(mul, whole, decays)) * sum(map(mul, soluble, decays)))
 

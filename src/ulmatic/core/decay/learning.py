@@ -15,10 +15,10 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay.layers import NORMAL_90
+from ulmatic.core.decay.layers import NORMAL_90, modes_of
 from ulmatic.core.decay.readings import Reading
-from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
-from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, parameter
+from ulmatic.core.decay.yasso import VALUES
+from ulmatic.core.figures import Mark, Parameter, Source, parameter
 from ulmatic.core.materials import Material
 
 Array = NDArray[np.float64]
@@ -55,23 +55,27 @@ class Taught:
         """Standard deviation."""
         return math.sqrt(self.variance)
 
+    def on_a_plot(self) -> "Taught":
+        """Return the same for a plot of which nothing was read."""
+        return Taught(self.mean, self.variance + PLOT_SPREAD.value**2)
 
-@dataclass(frozen=True)
-class Misfit:
-    """A reading that the prior can hardly have produced: what was expected, and how many standard errors it is off."""
+    def without(self, prior: "Taught") -> "Taught | None":
+        """Return what readings say by themselves, where this is known with them and a prior; None where nothing."""
+        precision = 1 / self.variance - 1 / prior.variance
+        if precision <= SPECK:
+            return None
+        return Taught((self.mean / self.variance - prior.mean / prior.variance) / precision, 1 / precision)
+
+
+class Lesson(NamedTuple):
+    """A reading beside what the prior expects, with the standard error of their difference.
+
+    It is `used` where the prior can have produced it, or somebody has confirmed it.
+    """
 
     plot_id: UUID
     entry_id: UUID
     depth_mm: float
-    expected_mm: float
-    error_mm: float
-
-
-class Lesson(NamedTuple):
-    """What a reading was compared with: the depth expected by the shipped rate, with its standard error."""
-
-    plot_id: UUID
-    entry_id: UUID
     expected_mm: float
     error_mm: float
     used: bool
@@ -92,6 +96,8 @@ class Learned:
     message : mapping of material key to Taught
         What the site's readings say by themselves, for the workspace's other sites.
     readings : mapping of material key to number of readings
+    misfits : sequence of Lesson
+        Those that are not used: they are asked about.
     elsewhere : mapping of material key to sequence of Taught
         What readings of other sites say.
     """
@@ -103,7 +109,7 @@ class Learned:
     readings: Mapping[str, int] = field(default_factory=dict)
     plot_readings: Mapping[UUID, int] = field(default_factory=dict)
     lessons: Mapping[UUID, Lesson] = field(default_factory=dict)
-    misfits: Sequence[Misfit] = ()
+    misfits: Sequence[Lesson] = ()
     elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
 
     @property
@@ -115,13 +121,12 @@ class Learned:
         """Return what is known of a material on a plot; None where no reading says anything of it."""
         known = self.own.get(plot_id) if plot_id else None
         if known is not None:
-            own, shared = known.get(material.key), known[PLOT_ALONE]
-            spread = prior_of(material, {}).variance
-            return own or Taught(shared.mean, shared.variance + spread)
+            alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
+            return known.get(material.key) or Taught(alone.mean + site.mean, alone.variance + site.variance)
         pooled = self.pooled.get(material.key)
         if pooled is None and material.key in self.elsewhere:
             pooled = prior_of(material, self.elsewhere)
-        return None if pooled is None else Taught(pooled.mean, pooled.variance + PLOT_SPREAD.value**2)
+        return None if pooled is None else pooled.on_a_plot()
 
     def taught(self, plot_id: UUID, material: Material) -> Material:
         """Return a material with the rate that was learned for a plot."""
@@ -137,7 +142,8 @@ class Learned:
         every = self.readings.get(material.key, 0)
         others = ", and from your other sites" if material.key in self.elsewhere else ""
         text = (
-            f"Learned from {_readings(own)} of this plot and {_readings(every)} of this material on this site{others}; "
+            f"Learned from {readings_counted(own)} of this plot and {readings_counted(every)} of this material "
+            f"on this site{others}; "
             f"the shipped rate is {shipped.value:g} ({_end(shipped.low):g} to {_end(shipped.high):g})."
         )
         return shipped.model_copy(
@@ -152,7 +158,13 @@ def _end(end: float | None) -> float:
     return 0.0 if end is None else end
 
 
-def _readings(count: int) -> str:
+def readings_counted(count: int) -> str:
+    """Return a number of readings in words.
+
+    Parameters
+    ----------
+    count : int
+    """
     return f"{count} reading" if count == 1 else f"{count} readings"
 
 
@@ -181,9 +193,8 @@ class _Curves:
     """ln of what is left of a portion after a decay time, and its slope in ln rate; for many portions at once."""
 
     def __init__(self, materials: Sequence[Material], which: NDArray[np.int_]) -> None:
-        fractions = np.array([[*material.fractions(), 0.0] for material in materials]).reshape(-1, 5)
-        modes = (fractions @ INVERSE.T)[:, :, None] * VECTORS.T[None, :, :]
-        self.awen, self.awe = modes[:, :, :4].sum(axis=2)[which], modes[:, :, :3].sum(axis=2)[which]
+        awen, awe, _ = modes_of([material.fractions() for material in materials])
+        self.awen, self.awe = awen[which], awe[which]
         self.rate = np.array([material.rate.value for material in materials])[which]
 
     def at(self, theta: Array, passed: Array) -> tuple[Array, Array]:
@@ -279,12 +290,7 @@ def learn(
         return Learned(elsewhere=elsewhere or {})
     evidence = _Evidence(list(read.values()), shelf)
     lessons, used = _compare(read, evidence, shelf, prior, confirmed)
-    misfits = tuple(
-        Misfit(lesson.plot_id, lesson.entry_id, reading.depth_mm, lesson.expected_mm, lesson.error_mm)
-        for readings in read.values()
-        for reading in readings
-        if not (lesson := lessons[reading.entry_id]).used
-    )
+    misfits = tuple(lesson for lesson in lessons.values() if not lesson.used)
     if len(misfits) == len(lessons):
         return Learned(lessons=lessons, misfits=misfits, elsewhere=elsewhere or {})
     evidence.there &= used
@@ -309,14 +315,14 @@ def _compare(
             if reading.entry_id in confirmed:
                 used[row, at] = True
             lessons[reading.entry_id] = Lesson(
-                plot_id, reading.entry_id, expected_mm, error_mm, used=bool(used[row, at])
+                plot_id, reading.entry_id, reading.depth_mm, expected_mm, error_mm, used=bool(used[row, at])
             )
     return lessons, used
 
 
 def _posterior(
     read: Mapping[UUID, Sequence[Reading]], evidence: _Evidence, shelf: Sequence[Material],
-    prior: Mapping[str, Taught], lessons: Mapping[UUID, Lesson], misfits: Sequence[Misfit],
+    prior: Mapping[str, Taught], lessons: Mapping[UUID, Lesson], misfits: Sequence[Lesson],
 ) -> Learned:  # fmt: skip
     mean = np.array([prior[material.key].mean for material in shelf])
     precision = np.diag([1 / prior[material.key].variance for material in shelf])
@@ -348,6 +354,8 @@ def _posterior(
     of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
     with_plot = lever @ between
     keys = [material.key for material in shelf]
+    pooled = {key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
+    told = {key: known.without(prior[key]) for key, known in pooled.items()}
     counts = evidence.there.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
@@ -359,81 +367,8 @@ def _posterior(
         if counts[row]
     }
     return Learned(
-        prior=prior, own=by_plot, lessons=lessons, misfits=misfits,
-        pooled={key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)},
-        message=_message(keys, shared, between, mean, precision), readings=evidence.readings_by_material(keys),
+        prior=prior, own=by_plot, lessons=lessons, misfits=misfits, pooled=pooled,
+        message={key: message for key, message in told.items() if message is not None},
+        readings=evidence.readings_by_material(keys),
         plot_readings={plot_id: counts[row] for row, plot_id in enumerate(read) if counts[row]},
     )  # fmt: skip
-
-
-def _message(keys: Sequence[str], shared: Array, between: Array, mean: Array, precision: Array) -> dict[str, Taught]:
-    """Return what the readings say by themselves: the prior is taken out again."""
-    message = {}
-    for at, key in enumerate(keys):
-        alone = 1 / between[at, at] - precision[at, at]
-        if alone > SPECK:
-            told = (shared[at] / between[at, at] - mean[at] * precision[at, at]) / alone
-            message[key] = Taught(float(told), float(1 / alone))
-    return message
-
-
-def rate_figure(material: Material, prior: Taught, known: Taught, readings: int) -> Figure:
-    """Return the factor on a material's rate after its readings, with prior, data and posterior as its working.
-
-    Parameters
-    ----------
-    material : Material
-    prior : Taught
-    known : Taught
-    readings : int
-    """
-
-    def factor(name: str, taught: Taught, text: str) -> Figure:
-        value, edge = math.exp(taught.mean), math.exp(NORMAL_90 * taught.spread)
-        source = Source(mark=Mark.COMPUTED, text=text)
-        return Figure(name=name, value=value, unit="factor", low=value / edge, high=value * edge, source=source)
-
-    before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
-    data = _alone(prior, known)
-    told = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
-    after = factor(
-        f"Decay of {material.name.lower()}, against the shipped rate", known,
-        "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
-    )  # fmt: skip
-    working = weighing(before, told, known.variance / prior.variance, f"{_readings(readings)} used.", powers=True)
-    return after.model_copy(update={"working": working})
-
-
-def weighing(prior: Figure, data: Figure | None, weight: float, note: str, *, powers: bool) -> Working:
-    """Return the working of a figure in which prior and readings are weighed by their certainty.
-
-    Parameters
-    ----------
-    prior : Figure
-    data : Figure or None
-        What the readings say by themselves; None where they say nothing.
-    weight : float
-        Of the prior, 0 to 1.
-    note : str
-    powers : bool
-        Whether logarithms are weighed: the figures then are powers of each other.
-    """
-    terms = [Term(symbol="x₀", figure=prior)]
-    if data is None:
-        return Working(formula=("x₀",), terms=tuple(terms), note=note)
-    source = Source(mark=Mark.COMPUTED, text="Certainty (one over the variance) of the prior, as a share of both.")
-    share = Figure(name="Weight of the prior", value=weight, unit="1", source=source)
-    terms += [Term(symbol="w", figure=share), Term(symbol="xᵣ", figure=data)]
-    formula = (
-        ("x₀", " ^ ", "w", " × ", "xᵣ", " ^ (1 − ", "w", ")")
-        if powers
-        else ("w", " × ", "x₀", " + (1 − ", "w", ") × ", "xᵣ")
-    )
-    return Working(formula=formula, terms=tuple(terms), note=note)
-
-
-def _alone(prior: Taught, known: Taught) -> Taught | None:
-    precision = 1 / known.variance - 1 / prior.variance
-    if precision <= SPECK:
-        return None
-    return Taught((known.mean / known.variance - prior.mean / prior.variance) / precision, 1 / precision)

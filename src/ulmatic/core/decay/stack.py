@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
-from ulmatic.core.decay.clock import Clock, day_number
+from ulmatic.core.decay.clock import MONTH_DAYS, Clock, day_number
 from ulmatic.core.decay.heap import heap_time
 from ulmatic.core.decay.layers import (
     LaidLayer,
@@ -37,7 +37,6 @@ BARE_MM = 0.5
 """Less than this is bare ground."""
 GUESSED_MONTHS = 12
 """How long what lies there is taken to have lain, where nothing is noted: a judgement, no source."""
-MONTH_DAYS = 30.44
 BENEATH = (Kind.SHEET, Kind.COMPOST, Kind.BIOCHAR, Kind.MANURE)
 """Kinds that are laid beneath the mulch and do not count as its depth."""
 
@@ -370,13 +369,14 @@ def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:
         stack.beneath.add(material.key)
         return
     settling = ground.settling(material)
-    loose_mm = laid.loose_mm(ground.area_m2(on), settling)
+    area_m2 = ground.area_m2(on)
+    loose_mm = laid.loose_mm(area_m2, settling)
     if loose_mm is None:
         return
     age = heap_time(ground.clock, laid.chipped_on, on) if laid.chipped_on else 0.0
     layer = LaidLayer(material=material, on=on, loose_mm=loose_mm, settling=settling, age_decay_time=age)
     stack.layers.append(StackLayer(layer, since=on, origin=len(stack.layers), quarter=laid.quarter))
-    stack.evidence.lay(material, loose_mm * (1 - settling) * laid.share, settling, age, on)
+    stack.evidence.lay(material, laid.settled_mm(area_m2, settling) or 0.0, settling, age, on)
     if on not in stack.laid_on:
         stack.laid_on.append(on)
         stack.rounds += 1

@@ -173,6 +173,11 @@ class Laid(_Entry):
             return None
         return self.volume_m3 / max(LEAST_AREA_M2, area_m2 * self.share) * 1000
 
+    def settled_mm(self, area_m2: float, settling: float) -> float | None:
+        """Return how deep it is once settled, as if it lay on the whole ground; arguments as for `loose_mm`."""
+        loose_mm = self.loose_mm(area_m2, settling)
+        return None if loose_mm is None else loose_mm * (1 - settling) * self.share
+
 
 class DugIn(_Entry):
     """What lay there was dug in, or rototilled, or planted through."""

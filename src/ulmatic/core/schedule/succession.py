@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Cover, day_number
+from ulmatic.core.decay import MONTH_DAYS, Cover, day_number
 from ulmatic.core.log import QUARTERS
 from ulmatic.core.schedule.due import Progress, due
 from ulmatic.core.schedule.laying import SPECK_MM, Laying, ScheduledPlot, Serve
@@ -16,7 +16,6 @@ from ulmatic.core.schedule.rules import Harvest, Keep, Quarter, Rounds, Rule, Th
 from ulmatic.core.schedule.seasons import Season
 
 Array = NDArray[np.float64]
-MONTH_DAYS = 30.4375
 
 
 class Succession:

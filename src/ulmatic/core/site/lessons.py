@@ -7,19 +7,16 @@ from uuid import UUID
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import Learned, Taught, day_number, prior_of, rate_figure, spread
-from ulmatic.core.decay.layers import SETTLING_DAYS
-from ulmatic.core.decay.learning import PLOT_SPREAD
+from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, Learned, day_number, prior_of, rate_figure, spread
+from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry, Planted, TreeMeasured, Worms
-from ulmatic.core.materials import Material
 from ulmatic.core.schedule import settling_on
 from ulmatic.core.site.state import SiteState
 from ulmatic.core.site.teaching import TaughtFigure
 
 MOST_DAYS = 60
 """So many of the latest days with readings are looked back at."""
-MONTH_DAYS = 30.44
 LEAST_MONTHS = 1.0
 
 
@@ -142,24 +139,12 @@ def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
         material = state.site.materials.get(key) or state.planned(plot.plot).material
         known = learned.of(plot.id, material)
         if known is not None:
-            prior = plot_prior(state, material)
+            prior = prior_of(material, state.site.elsewhere).on_a_plot()
             readings = learned.plot_readings[plot.id]
             yield LearnedPlot(
                 plot_id=plot.id, name=plot.plot.name, material=material.name, readings=readings,
                 factor=rate_figure(material, prior, known, readings),
             )  # fmt: skip
-
-
-def plot_prior(state: SiteState, material: Material) -> Taught:
-    """Return what is known of a material on a plot before anything is read at the site.
-
-    Parameters
-    ----------
-    state : SiteState
-    material : Material
-    """
-    prior = prior_of(material, state.site.elsewhere)
-    return Taught(prior.mean, prior.variance + PLOT_SPREAD.value**2)
 
 
 def _questions(state: SiteState, learned: Learned) -> Iterable[ReadingQuestion]:
@@ -199,7 +184,7 @@ def compare(state: SiteState) -> list[Compared]:
         middle = before.cover.depths(day).chips_mm[:, 0]
         low, high = spread(middle, *(before.cover.depths(day, end).chips_mm[:, 0] for end in ("low", "high")))
         for plot_id, entry, measured in by_day[on]:
-            at, depth = before.numbers[plot_id], measured.depth().value
+            at, depth = before.numbers[plot_id], depth_of(measured)
             if middle[at] > 0:
                 compared.append(
                     Compared(
@@ -255,13 +240,13 @@ def plot_years(state: SiteState) -> Iterable[PlotYear]:
         for year, entries in sorted(by_year.items()):
             whats = [entry.entry for entry in entries]
             laid = [
-                (entry.loose_mm(state.laid_m2(plot, on), settled) or 0.0) * (1 - settled) * entry.share
-                for on, entry in ((entry.on, entry.entry) for entry in entries)
-                if isinstance(entry, Laid) and (settled := settling(state.site.material(entry.material))) < 1
+                what.settled_mm(state.laid_m2(plot, entry.on), settling(state.site.material(what.material))) or 0.0
+                for entry, what in zip(entries, whats, strict=True)
+                if isinstance(what, Laid)
             ]
             yield PlotYear(
                 plot_id=plot.id, year=year, laid_mm=sum(laid),
-                read_mm=_last(what.depth().value for what in whats if isinstance(what, DepthFound)),
+                read_mm=_last(depth_of(what) for what in whats if isinstance(what, DepthFound)),
                 worms=_last(what.per_hole for what in whats if isinstance(what, Worms)),
                 girth_m=_last(what.girth_m for what in whats if isinstance(what, TreeMeasured) and what.girth_m),
                 lost=sum(what.count for what in whats if isinstance(what, Planted) and what.action == "lost"),

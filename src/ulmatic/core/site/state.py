@@ -17,16 +17,13 @@ from ulmatic.core.decay import (
     Depths,
     End,
     Learned,
-    Misfit,
-    Reading,
     Stack,
     StackGround,
     clock,
     day_number,
-    evidence_of,
     fold,
     heap_stage,
-    learn,
+    learned_from,
     spread,
 )
 from ulmatic.core.figures import Figure, entered
@@ -76,10 +73,6 @@ CLOCK_YEARS_BACK, CLOCK_YEARS_AHEAD = 12, 24
 """What lies there may have lain for ten years; layings ten years ahead are followed for ten more."""
 YEARS_AHEAD = 23
 """How far ahead seasons are known."""
-
-
-MOST_BREAKS = 6
-"""So many readings of one plot are asked about at once, at most."""
 GROWING_YEARS = 22
 """Ground is followed as long as seasons are."""
 
@@ -270,40 +263,14 @@ class SiteState:
 
     @cached_property
     def _learned_and_breaks(self) -> tuple[Learned, frozenset[UUID]]:
-        breaks: frozenset[UUID] = frozenset()
-        readings = {plot.id: self._readings(plot, breaks) for plot in self.site.plots}
-        asked: dict[UUID, Misfit] = {}
-        for _ in range(MOST_BREAKS):
-            learned = learn(readings, self._confirmed, self.site.elsewhere)
-            fresh: dict[UUID, Misfit] = {}
-            for misfit in learned.misfits:
-                if misfit.entry_id not in breaks:
-                    fresh.setdefault(misfit.plot_id, misfit)
-            if not fresh:
-                break
-            # What follows a reading that does not fit is compared with it, not with what went before.
-            asked |= {misfit.entry_id: misfit for misfit in fresh.values()}
-            breaks |= {misfit.entry_id for misfit in fresh.values()}
-            again = [plot for plot in self.site.plots if plot.id in fresh]
-            readings |= {plot.id: self._readings(plot, breaks) for plot in again}
-        return replace(learned, misfits=tuple(asked.values())), breaks
+        return learned_from(self.ledger, self._shipped_ground_of, self.site.elsewhere)
 
-    def _readings(self, plot: SitePlot, breaks: frozenset[UUID]) -> list[Reading]:
-        return evidence_of(self.ledger[plot.id], self._shipped_ground(plot), breaks).readings
-
-    @cached_property
-    def _confirmed(self) -> frozenset[UUID]:
-        return frozenset(
-            entry.id
-            for entries in self.ledger.values()
-            for entry in entries
-            if isinstance(entry.entry, DepthFound) and entry.entry.confirmed
-        )
+    def _shipped_ground_of(self, plot_id: UUID) -> StackGround:
+        return self._shipped_ground(self.site.plots[self.numbers[plot_id]])
 
     def shipped_stack(self, plot_id: UUID) -> Stack:
         """Return the layers of a plot as if its readings had taught nothing."""
-        plot = self.site.plots[self.numbers[plot_id]]
-        return fold(self.ledger[plot_id], self._shipped_ground(plot))
+        return fold(self.ledger[plot_id], self._shipped_ground_of(plot_id))
 
     @cached_property
     def stacks(self) -> dict[UUID, Stack]:

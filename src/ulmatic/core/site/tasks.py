@@ -1,7 +1,6 @@
 """The tasks of a season: what each plot needs by its state and recipe, and the days on which it gets done."""
 
 from dataclasses import dataclass
-from datetime import date
 from functools import cached_property
 from uuid import UUID
 
@@ -15,7 +14,7 @@ from ulmatic.core.site.site import SitePlot
 from ulmatic.core.survey import Cover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
-from ulmatic.core.work import SCOOP, SPREAD
+from ulmatic.core.work import SCOOP, SPREAD, Moving
 from ulmatic.core.work.calendar import Crew, WorkDay, schedule_days
 from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
 
@@ -97,6 +96,8 @@ class SeasonWork:
         return None if done >= 1 - SPECK_SHARE else task.scaled(1 - done)
 
     def _preparing(self, plot: SitePlot) -> list[Task]:
+        if plot.id in self._laid_in_it:
+            return []
         state, ground = self.plan.state, self._ground(plot)
         season = self.plan.seasons[self.number]
         # What was laid in this very season does not make its preparation needless before it is logged as done.
@@ -106,8 +107,6 @@ class SeasonWork:
         area, edge = ground.area.value, ground.edge.value
         in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
         tasks: list[Task] = []
-        if plot.id in self._laid_in_it:
-            return tasks
 
         def add(kind: TaskKind, amount: float, unit: str, *cautions: str) -> None:
             tasks.append(by_ground(plot.id, kind, amount, unit, parameters, cautions=cautions))  # type: ignore[arg-type]
@@ -149,20 +148,15 @@ class SeasonWork:
         parameters, legs = plan.state.site.parameters, plan.haul(self.number).legs.get(plot.id, [])
         tasks: list[Task] = []
         if legs:
-            hours = [leg.hours for leg in legs]
-            figure = legs[0].figure() if len(legs) == 1 else Figure(
-                name="Hours by one person", value=sum(hour.value for hour in hours), unit="h",
-                low=sum(hour.low for hour in hours), high=sum(hour.high for hour in hours),
-                source=Source(mark=Mark.COMPUTED, text="Sum over the piles and tips that bring its chips."),
-            )  # fmt: skip
+            hours = legs[0].figure() if len(legs) == 1 else Moving(tuple(legs)).figure()
             carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
             fill = {"fork" if leg.surface == "soft" else "scoop" for leg in legs}
             tasks.append(
                 Task(
                     plot_id=plot.id, kind=TaskKind.CHIPS, words=WORDS[TaskKind.CHIPS], unit="m3",
-                    amount=sum(leg.volume_m3 for leg in legs), hours=figure,
+                    amount=sum(leg.volume_m3 for leg in legs), hours=hours,
                     tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
-                    cautions=self._cautions(plot, sum(leg.trips for leg in legs)), not_before=self._chips_from(plot),
+                    cautions=self._cautions(plot, sum(leg.trips for leg in legs)), not_before=self._chips_from(),
                     material=plan.scheduled[plan.state.numbers[plot.id]].material.name,
                 )
             )  # fmt: skip
@@ -178,8 +172,8 @@ class SeasonWork:
         state = self.plan.state
         return plot_ground(plot.plot, state.planned(plot.plot).laid_share, state.site.parameters).ground
 
-    def _chips_from(self, plot: SitePlot) -> str | None:
-        """Return the day before which a plot's chips are not here: that of the load expected, where piles are empty."""
+    def _chips_from(self) -> str | None:
+        """Return the day before which chips are not here: that of the load expected, where piles are empty."""
         state = self.plan.state
         if self.number or any(lot.volume_m3 > 0 for lot in state.lots):
             return None
@@ -216,9 +210,13 @@ class SeasonWork:
         value = sum(task.hours.value for task in tasks)
         return Figure(name="Hours of all tasks", value=value, unit="h", low=low, high=high, source=source)
 
-    def days(self, fixed: dict[str, date] | None = None) -> list[WorkDay]:
+    @cached_property
+    def crew(self) -> Crew:
+        """The site's people, and the hours each works in a day."""
+        site = self.plan.state.site
+        return Crew(people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value)
+
+    def days(self) -> list[WorkDay]:
         """Return the days of work, from today or the season's opening on."""
-        plan = self.plan
-        season, site = plan.seasons[self.number], plan.state.site
-        crew = Crew(people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value, fixed=fixed or {})
-        return schedule_days(list(self.by_plot.values()), crew, season.lays_on(plan.day), season.closes)
+        season = self.plan.seasons[self.number]
+        return schedule_days(list(self.by_plot.values()), self.crew, season.lays_on(self.plan.day), season.closes)

@@ -10,7 +10,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import NORMAL_90, weighing
+from ulmatic.core.decay import NORMAL_90, SETTLING_DAYS, weighing
+from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Unit
 from ulmatic.core.log import DepthFound, Hours, Laid, LedgerEntry
 from ulmatic.core.parameters import Parameters
@@ -21,7 +22,7 @@ from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.suppliers import Arborist, Supplier, Utility
 from ulmatic.core.work import CARRIERS, FORK, JOB_SPREAD, PACE, PACE_SPREAD, SCOOP, SPREAD, Fleet
 
-SOON_DAYS = (21, 120)
+SOON_DAYS = (SETTLING_DAYS.value, 120)
 """A reading so many days after a laying tells how far it has settled: settled by then, and hardly decayed."""
 MOST_SETTLING = 0.6
 
@@ -168,7 +169,7 @@ def _settling(state: SiteState) -> dict[str, tuple[str | None, TaughtFigure]]:
                 continue
             shipped = settling_for(plot.plot.use, material, state.site.parameters)
             trodden = shipped.key == TRODDEN.key
-            left = (1 - shipped.value) * _depth_mm(reading) / lesson.expected_mm
+            left = (1 - shipped.value) * lesson.depth_mm / lesson.expected_mm
             spread = left * lesson.error_mm / lesson.expected_mm
             normals = lessons.setdefault(shipped.key, (None if trodden else material.key, shipped, []))[2]
             normals.append(Normal(1 - left, max(0.005, spread)))
@@ -178,10 +179,6 @@ def _settling(state: SiteState) -> dict[str, tuple[str | None, TaughtFigure]]:
         name = "Trodden ground" if material_key is None else state.site.materials[material_key].name
         learned[key] = (material_key, TaughtFigure(what="settling", name=name, figure=figure, readings=count))
     return learned
-
-
-def _depth_mm(entry: LedgerEntry) -> float:
-    return entry.entry.depth().value if isinstance(entry.entry, DepthFound) else 0.0
 
 
 def _settled(shipped: Parameter, readings: Sequence[Normal]) -> Figure:
@@ -202,7 +199,7 @@ def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEnt
         if not isinstance(laid, Laid) or laid.volume_m3 is None or laid.quarter is not None:
             continue
         before = [other for other in entries[:at] if isinstance(other.entry, DepthFound | Laid)]
-        bare = not before or (isinstance(before[-1].entry, DepthFound) and _depth_mm(before[-1]) <= 0)
+        bare = not before or (isinstance(before[-1].entry, DepthFound) and depth_of(before[-1].entry) <= 0)
         after = next((other for other in entries[at + 1 :] if isinstance(other.entry, DepthFound | Laid)), None)
         if not bare or after is None or not isinstance(after.entry, DepthFound) or after.trees is not None:
             continue

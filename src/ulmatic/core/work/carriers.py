@@ -45,17 +45,17 @@ def _carrier(
     kind: CarrierKind, name: str, volume: tuple[float, float, float], width: tuple[float, float, float],
     pace: tuple[float, float, float], what: str, own_fill: tuple[float, float, float] | None = None,
 ) -> Carrier:  # fmt: skip
-    def one(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
+    def rate(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
         return parameter(
             f"work.{kind}.{key}", f"{name}, {words}", numbers[0], unit, numbers[1], numbers[2],  # type: ignore[arg-type]
             Mark.COMMON_PRACTICE, f"{_JUDGED}{what}",
         )  # fmt: skip
 
     return Carrier(
-        kind=kind, name=name, volume=one("volume", "heaped", "m3", volume),
-        width=one("width", "way it needs", "m", width),
-        pace=one("pace", "pace", "m_min", pace),
-        own_fill=one("fill", "filling itself", "min_m3", own_fill) if own_fill else None,
+        kind=kind, name=name, volume=rate("volume", "heaped", "m3", volume),
+        width=rate("width", "way it needs", "m", width),
+        pace=rate("pace", "pace", "m_min", pace),
+        own_fill=rate("fill", "filling itself", "min_m3", own_fill) if own_fill else None,
     )  # fmt: skip
 
 

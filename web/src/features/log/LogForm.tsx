@@ -16,7 +16,7 @@ import { useFields } from "@/ui/fields";
 import { PLACEHOLDER, today } from "@/ui/format";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
-import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed, treesOf } from "./kinds";
+import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed } from "./kinds";
 import { ListedFields } from "./ListedFields";
 import { useLogChanges } from "./log";
 
@@ -149,7 +149,7 @@ export function LogForm({
       {
         id,
         plot_id: kind === "pile" ? null : plot.id,
-        trees: kind === "pile" ? null : treesOf(texts.trees),
+        trees: kind === "pile" ? null : texts.trees,
         pile_id: kind === "pile" ? (pile?.id ?? null) : null,
         on,
         units: siteUnits,

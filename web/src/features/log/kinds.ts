@@ -233,10 +233,3 @@ export function saidOf(entry: LogEntryOut["entry"], units: UnitSystem): string {
     );
   return parts.length > 0 ? `${kind.label}. ${parts.join("; ")}` : kind.label;
 }
-
-/** Trees of a row as typed: “7” or “1–40”. What is none is sent as far too many, and the server says so. */
-export function treesOf(text: string): { first: number; last: number } | null {
-  const match = /^\s*(\d{1,5})\s*(?:(?:-|–|to)\s*(\d{1,5}))?\s*$/.exec(text);
-  if (match) return { first: Number(match[1]), last: Number(match[2] ?? match[1]) };
-  return text.trim() === "" ? null : { first: 1, last: 100_000 };
-}

@@ -3,7 +3,6 @@ import { useParams } from "react-router";
 import type { WorkDayOut } from "@/api/schema.gen";
 import { Links } from "@/features/site/links";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
-import { useMoving } from "@/features/supply/supply";
 import { t } from "@/texts/work";
 import { day, shown } from "@/ui/format";
 import { Loading, Trouble } from "@/ui/states";
@@ -16,15 +15,13 @@ export function DaysPage() {
   const asked = useAskedSeason();
   const { workspaceId, siteId } = useParams();
   const tasks = useTasks(asked);
-  const moving = useMoving(asked);
-  if (tasks.isPending || moving.isPending) return <Loading what={t("theWork")} />;
+  if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
-  if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
-  const { days, people, day_hours, closes } = tasks.data;
+  const { days, people, day_hours, capacity_h, closes } = tasks.data;
   const late = days.filter((workDay) => workDay.late);
   return (
     <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="days">
-      <SeasonSelect seasons={moving.data.seasons} value={tasks.data.season_key} />
+      <SeasonSelect seasons={tasks.data.seasons} value={tasks.data.season_key} />
       {days.length === 0 ? (
         <p>{t("nothingToDoIn", { season: tasks.data.season })}</p>
       ) : (
@@ -51,7 +48,7 @@ export function DaysPage() {
       </section>
       <ol className="space-y-3">
         {days.map((workDay) => (
-          <Day key={workDay.on} workDay={workDay} capacity={people * day_hours} season={asked} />
+          <Day key={workDay.on} workDay={workDay} capacity={capacity_h} season={asked} />
         ))}
       </ol>
     </div>

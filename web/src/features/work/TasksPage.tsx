@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { PlotTasks, TaskOut, TaskSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { SeasonSelect, useAskedSeason } from "@/features/site/SeasonSelect";
-import { useMoving, useStock } from "@/features/supply/supply";
+import { useStock } from "@/features/supply/supply";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
@@ -20,15 +20,13 @@ export function TasksPage() {
   const units = useUnits();
   const asked = useAskedSeason();
   const tasks = useTasks(asked);
-  const moving = useMoving(asked);
   const [said, tell] = useState<string[]>([]);
-  if (tasks.isPending || moving.isPending) return <Loading what={t("theWork")} />;
+  if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
-  if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
   const { plots, hours, cautions } = tasks.data;
   return (
     <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="tasks">
-      <SeasonSelect seasons={moving.data.seasons} value={tasks.data.season_key} />
+      <SeasonSelect seasons={tasks.data.seasons} value={tasks.data.season_key} />
       {plots.length === 0 ? (
         <p>{t("nothingToDoIn", { season: tasks.data.season })}</p>
       ) : (
