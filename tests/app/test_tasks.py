@@ -108,6 +108,18 @@ def test_a_work_order_fits_the_pocket(yard):
     assert yard.client.get(f"{yard.site}/work-order.pdf", params={"on": "2030-01-01"}).status_code == 404
 
 
+def test_a_work_order_is_in_the_units_of_its_site(owner):
+    owner.add_site(units="us", climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot(name="Rose bed")
+    first = owner.reads("tasks")["days"][0]["on"]
+    pages = PdfReader(io.BytesIO(owner.client.get(f"{owner.site}/work-order.pdf", params={"on": first}).content)).pages
+    text = "".join(page.extract_text() for page in pages)
+    for words in ("yd³", "sq ft", " in settled"):
+        assert words in text
+    assert " mm" not in text
+    assert "m²" not in text
+
+
 def test_the_hours_teach_how_fast_these_people_work(yard):
     usual = yard.now()["hours"]
     needed = left(yard)["chips"]

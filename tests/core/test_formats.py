@@ -21,6 +21,7 @@ from ulmatic.formats.archive import Archive, read_archive, write_archive
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.cells import bared, harmless, write_csv, write_xlsx
 from ulmatic.formats.log_tables import read_log
+from ulmatic.formats.paper import area_words, depth_words, length_words, volume_words
 from ulmatic.formats.recipe_cells import rule_of_cell, rule_words
 from ulmatic.formats.tables import COLUMNS, PlotInTable, heading_of, read_rows, rows_of, template
 
@@ -198,3 +199,17 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
 def test_no_cell_is_taken_for_a_formula(text, written):
     assert harmless(text) == written
     assert bared(written) == text
+
+
+@pytest.mark.parametrize(
+    ("words", "amount", "metric", "us"),
+    [
+        (volume_words, 2.0, "2.0 m³", "2.6 yd³"), (volume_words, 0.02, "under 0.1 m³", "under 0.1 yd³"),
+        (volume_words, 0.0, "0.0 m³", "0.0 yd³"), (area_words, 92.90304, "92.9 m²", "1,000 sq ft"),
+        (length_words, 30.48, "30 m", "100 ft"), (depth_words, 78.0, "80 mm", "3 in"),
+        (depth_words, 63.5, "65 mm", "2.5 in"),
+    ],
+)  # fmt: skip
+def test_paper_is_written_in_the_units_of_the_site_and_no_finer_than_can_be_laid(words, amount, metric, us):
+    assert words(amount, UnitSystem.METRIC) == metric
+    assert words(amount, UnitSystem.US) == us

@@ -22,8 +22,8 @@ from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.currency import exact, minor_digits
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.cells import harmless
+from ulmatic.formats.paper import FOOT_M, area_words, volume_words
 
-FOOT_M = 0.3048
 _DEJAVU = Path("/usr/share/fonts/truetype/dejavu")
 _INK, _RULE = colors.HexColor("#1d2522"), colors.HexColor("#6d2e5f")
 
@@ -38,14 +38,6 @@ class QuoteParty:
     site: str
     by: str
     units: UnitSystem
-
-    def volume(self, m3: float) -> str:
-        """Return a volume in words."""
-        return f"{m3 / YARD3_M3:,.1f} yd³" if self.units is UnitSystem.US else f"{m3:,.1f} m³"
-
-    def area(self, m2: float) -> str:
-        """Return an area in words."""
-        return f"{m2 / FOOT_M**2:,.0f} sq ft" if self.units is UnitSystem.US else f"{m2:,.1f} m²"
 
     def per_volume(self, price: Decimal) -> Decimal:
         """Return the price of a m³ as one of the unit written."""
@@ -85,8 +77,8 @@ def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
         if line.quantity is not None and line.price is not None:
             each = party.per_volume(line.price) if line.unit == "m3" else line.price
             quantity = {
-                "m3": party.volume(line.quantity), "h": f"{line.quantity:,.2f} h", "loads": f"{line.quantity:,.0f} ×",
-                None: "",
+                "m3": volume_words(line.quantity, party.units), "h": f"{line.quantity:,.2f} h",
+                "loads": f"{line.quantity:,.0f} ×", None: "",
             }[line.unit]  # fmt: skip
             price = f"{each:,.{max(2, minor_digits(quote.currency))}f}"
         rows.append((line.label, quantity, price, amount_of(line.amount, quote.currency)))
@@ -130,8 +122,8 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     ]
     plots = [[cell(head_, strong) for head_ in ("Plot", "Ground", "Loose volume", f"Before tax, {quote.currency}")]]
     plots += [
-        [cell(plot.plot), cell(party.area(plot.area_m2), right), cell(party.volume(plot.volume_m3), right),
-         cell(amount_of(plot.amount, quote.currency), right)]
+        [cell(plot.plot), cell(area_words(plot.area_m2, party.units), right),
+         cell(volume_words(plot.volume_m3, party.units), right), cell(amount_of(plot.amount, quote.currency), right)]
         for plot in quote.plots
     ]  # fmt: skip
     ruled = TableStyle(
@@ -143,8 +135,9 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     )  # fmt: skip
     widths = [wide * part for part in (0.46, 0.17, 0.15, 0.22)]
     spare = (
-        f"The volume is loose: it settles by a fifth to a third within weeks. {party.volume(quote.spare_m3)} of "
-        f"{party.volume(quote.volume_m3)} is spare or left over from whole loads. Deliveries are measured."
+        f"The volume is loose: it settles by a fifth to a third within weeks. "
+        f"{volume_words(quote.spare_m3, party.units)} of {volume_words(quote.volume_m3, party.units)} "
+        f"is spare or left over from whole loads. Deliveries are measured."
     )
     page.build(
         [

@@ -16,9 +16,8 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import Caution, Stint
 from ulmatic.formats.labels import qr_code
+from ulmatic.formats.paper import area_words, depth_words, length_words, volume_words
 from ulmatic.formats.quotes import fonts
-
-FOOT_M, YARD3_M3, INCH_MM = 0.3048, 0.764554857984, 25.4
 
 
 @dataclass(frozen=True)
@@ -55,11 +54,11 @@ def work_order_pdf(order: WorkOrder) -> bytes:
     small = ParagraphStyle("small", parent=body, fontSize=8.5, leading=11)
     head = ParagraphStyle("head", parent=body, fontName=bold, fontSize=18, leading=23)
     strong = ParagraphStyle("strong", parent=body, fontName=bold, fontSize=12, leading=16)
-    file, us = io.BytesIO(), order.units is UnitSystem.US
+    file = io.BytesIO()
     title = f"Work order, {order.site}, {order.on:%-d %B %Y}"
     page = SimpleDocTemplate(
-        file, pagesize=LETTER if us else A4, title=title, leftMargin=16 * mm, rightMargin=16 * mm, topMargin=14 * mm,
-        bottomMargin=14 * mm,
+        file, pagesize=LETTER if order.units is UnitSystem.US else A4, title=title, leftMargin=16 * mm,
+        rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
     )  # fmt: skip
     hours = sum(stint.hours for plot in order.plots for stint in plot.tasks)
     parts: list[Flowable] = [
@@ -79,7 +78,7 @@ def work_order_pdf(order: WorkOrder) -> bytes:
         ]
         table = Table(rows, colWidths=[7 * mm, page.width - 72 * mm, 16 * mm, 22 * mm])
         table.setStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("FONTNAME", (0, 0), (0, -1), plain)])
-        target = f"{plot.target_mm / INCH_MM:.3g} in" if us else f"{plot.target_mm:.0f} mm"
+        target = depth_words(plot.target_mm, order.units)
         said = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
         block = Table(
             [[[Paragraph(escape(f"{number}. {plot.name}"), strong), table, said], qr_code(plot.address, 24 * mm)]],
@@ -100,15 +99,13 @@ def work_order_pdf(order: WorkOrder) -> bytes:
 def _line(stint: Stint, order: WorkOrder) -> str:
     """Return a task with its amount and tools."""
     task, amount = stint.task, stint.task.amount * stint.share
-    us = order.units is UnitSystem.US
     match task.unit:
         case "m3":
-            volume = f"{amount / YARD3_M3:.2g} yd³" if us else f"{amount:.2g} m³"
-            told = f"{volume}, {ceil(amount / order.barrow_m3 - 1e-9)} barrows"
+            told = f"{volume_words(amount, order.units)}, {ceil(amount / order.barrow_m3 - 1e-9)} barrows"
         case "m2":
-            told = f"{amount / FOOT_M**2:.0f} sq ft" if us else f"{amount:.0f} m²"
+            told = area_words(amount, order.units)
         case "m":
-            told = f"{amount / FOOT_M:.0f} ft" if us else f"{amount:.0f} m"
+            told = length_words(amount, order.units)
         case _:
             told = f"{amount:.0f} trees"
     material = f" ({task.material})" if task.material else ""
