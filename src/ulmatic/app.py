@@ -46,7 +46,9 @@ from ulmatic.supply.routes import router as supply
 from ulmatic.survey import exchange_errands
 from ulmatic.survey.exchange_routes import router as exchange
 from ulmatic.survey.routes import router as survey
+from ulmatic.work.day_routes import router as days
 from ulmatic.work.routes import router as work
+from ulmatic.work.row_routes import router as rows
 
 PROBLEM: dict[str, Any] = {
     "model": ProblemDetails,
@@ -105,6 +107,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     api.include_router(schedule)
     api.include_router(stock)
     api.include_router(work)
+    api.include_router(days)
+    api.include_router(rows)
     api.include_router(money)
     api.include_router(nitrogen)
     api.include_router(links)

@@ -55,6 +55,7 @@ class Workspace(Base):
     name: Mapped[str]
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    crops: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     leaves_at: Mapped[datetime | None] = mapped_column(default=None, index=True)
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 

@@ -29,6 +29,13 @@ def _plants(action: str, count: int, name: str, **more: str) -> dict[str, Any]:
     return {"kind": "plants", "action": action, "count": count, "name": name, **more}
 
 
+BEANS = "5b1f3a52-6c0e-4d8f-9a35-3a1b8c2e7d11"
+
+
+def _row(step: str, **more: str) -> dict[str, Any]:
+    return {"kind": "row", "opening": BEANS, "step": step, **more}
+
+
 HISTORY: dict[str, list[Line]] = {
     "Quillet Holm": [
         (905, "", _hours("weeding", 6, "Ysolde"), ""), (880, "", _hours("strimming", 3.5, "Bram"), ""),
@@ -62,6 +69,11 @@ HISTORY: dict[str, list[Line]] = {
         (90, "Kitchen bed, south", _read("44 mm", "47 mm"), ""),
         (70, "Kitchen bed, south", _moisture(9, "moist"), ""),
         (30, "Kitchen bed, south", {"kind": "ripeness", "fork": "firm", "squeeze": "holds", "smell": "wood"}, ""),
+        (24, "Kitchen bed, south",
+         {"kind": "opened", "opening": BEANS, "count": 2, "length_m": "5 m", "width_m": "250 mm", "apart_m": "0.7 m",
+          "crop": "broad_bean", "name": "overwintering"}, ""),
+        (24, "Kitchen bed, south", _row("loosened"), ""),
+        (23, "Kitchen bed, south", _row("sown", crop="broad_bean"), "Two fingers deep."),
         (210, "Woad bed", _laid("arborist_leafy", "55 mm"), ""),
         (515, "Cart track", _laid("clean_coarse", "112 mm"), ""), (330, "Cart track", _read("92 mm", "96 mm"), ""),
         (170, "Cart track", _read("77 mm", "80 mm"), ""),
@@ -87,6 +99,7 @@ HISTORY: dict[str, list[Line]] = {
         (139, "Front bed, west", _moisture(10, "damp"), ""),
         (400, "Front bed, west", _plants("put_in", 14, "Coneflower"), ""),
         (250, "Front bed, west", _plants("lost", 2, "Coneflower"), "Dry spring."),
+        (44, "Front bed, west", _plants("put_in", 9, "Bayberry"), ""),
         (410, "Front bed, east", _laid("bark_shredded", "1 3/4 in"), ""),
         (270, "Front bed, east", _read("1 1/4 in"), ""),
         (130, "Front bed, east", _read("3/4 in", "1 in"), ""), (128, "Front bed, east", _worms(3), ""),

@@ -22,9 +22,11 @@ from ulmatic.supply.schemas import NewSupplier, Priorities
 from ulmatic.survey import service as survey
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
+from ulmatic.work import days
+from ulmatic.work.day_schemas import CrewEntry
 
 _NAMES = UUID("5f1d8c8e-3f0e-4c62-9a44-6d2f7a9c1e10")
-_BESIDE = ("plots", "places", "landmarks", "buying", "priorities")
+_BESIDE = ("plots", "places", "landmarks", "buying", "priorities", "closures")
 
 
 def load(scope: Scope) -> None:
@@ -56,6 +58,7 @@ def load(scope: Scope) -> None:
         if site["name"] == STOCK["site"]:
             _stock(scope, site_id)
         _history(scope, site_id, site["name"], units)
+        days.change_crew(scope, site_id, CrewEntry.model_validate({"closures": site["closures"]}))
 
 
 def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:

@@ -38,6 +38,9 @@ SITES: list[dict[str, Any]] = [
             "currency": "EUR", "people": 2, "carriers": ["barrow", "cart"], "labour_per_h": "24", "tax": "21 %",
             "markup": "10 %", "sure": 80,
         },
+        "closures": [
+            {"name": "Nesting in the hazel", "first": "2026-03-15", "last": "2026-06-15", "yearly": True},
+        ],
         "priorities": {"Kitchen bed, south": 1, "Kitchen bed, north": 1, "Cart track": 3},
         "climate": {
             "kind": "normals",
@@ -93,6 +96,7 @@ SITES: list[dict[str, Any]] = [
             "currency": "USD", "people": 3, "carriers": ["barrow", "cart"], "labour_per_h": "38", "tax": "6.5 %",
             "markup": "15 %", "disposal": "120",
         },
+        "closures": [{"name": "Library closed", "first": "2026-12-24", "last": "2027-01-02", "yearly": True}],
         "priorities": {"Play corner": 1},
         "climate": {
             "kind": "normals",

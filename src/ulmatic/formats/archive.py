@@ -26,6 +26,8 @@ from ulmatic.core.survey.access import crossings
 from ulmatic.core.survey.plot import Name
 from ulmatic.core.units import Day as Date
 from ulmatic.core.units import Share, UnitSystem, Volume
+from ulmatic.core.work import CROPS, Crop
+from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
 from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.formats.older import upgraded
 from ulmatic.formats.packed import unpacked
@@ -123,6 +125,8 @@ class ArchivedSite(_Part):
     fire_district: bool = False
     seasons: Overrides = Overrides()
     chosen: tuple[ChosenLoads, ...] = Field(default=(), max_length=60)
+    tasks: tuple[TaskChange, ...] = Field(default=(), max_length=MOST_CHANGES)
+    crops: tuple[Crop, ...] = Field(default=(), max_length=300, description="The workspace's own crops")
     parameters: OwnFigures = Field(default_factory=dict, description="Figures set in place of shipped ones, by key")
     elsewhere: dict[Annotated[str, Field(max_length=80)], tuple[Lesson, ...]] = Field(
         default_factory=dict,
@@ -277,6 +281,7 @@ class Archive(BaseModel):
             buying=self.buying or Buying(currency=usual), chosen=own.chosen,
             parameters=Parameters.of_mapping(own.parameters),
             elsewhere={key: [Taught(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
+            task_changes=own.tasks, crops={**CROPS, **{crop.key: crop for crop in own.crops}},
         )  # fmt: skip
 
 

@@ -1,31 +1,27 @@
-"""Seasons, deliveries, layings and days of work as an iCalendar file."""
+"""What falls on the days of a site as an iCalendar file."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from icalendar import Calendar, Event
 
-
-@dataclass(frozen=True)
-class Occasion:
-    """Something on a day, or from a day until another, both included; `key` is the same whenever it is written."""
-
-    key: str
-    summary: str
-    on: date
-    until: date | None = None
-    description: str = ""
+from ulmatic.core.site.agenda import Occasion
+from ulmatic.core.units import UnitSystem
+from ulmatic.formats.paper import in_words
 
 
-def calendar_file(name: str, occasions: Sequence[Occasion]) -> bytes:
+def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: UnitSystem) -> bytes:
     """Return occasions as an iCalendar file (RFC 5545), whole days.
 
     Parameters
     ----------
     name : str
         Of the calendar.
+    site : str
+        Its id: with the key of an occasion it makes one that stays the same.
     occasions : sequence of Occasion
+    units : UnitSystem
+        In which amounts are written.
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Ulmatic//Ulmatic//EN")
@@ -34,12 +30,16 @@ def calendar_file(name: str, occasions: Sequence[Occasion]) -> bytes:
     stamp = datetime.now(UTC)
     for occasion in occasions:
         event = Event()
-        event.add("uid", f"{occasion.key}@ulmatic")
+        event.add("uid", f"{site}.{occasion.key.replace(' ', '.')}@ulmatic")
         event.add("dtstamp", stamp)
-        event.add("summary", occasion.summary)
+        work = f"Mulching: {occasion.words}" if occasion.kind == "work" else occasion.words
+        event.add("summary", in_words(work, units))
         event.add("dtstart", occasion.on)
-        event.add("dtend", (occasion.until or occasion.on) + timedelta(days=1))
-        if occasion.description:
-            event.add("description", occasion.description)
+        event.add("dtend", occasion.until + timedelta(days=1))
+        details = [*occasion.details, *occasion.breaks]
+        if occasion.hours is not None:
+            details.append(f"{occasion.hours:.1f} person-hours")
+        if details:
+            event.add("description", in_words("\n".join(details), units))
         calendar.add_component(event)
     return bytes(calendar.to_ical())

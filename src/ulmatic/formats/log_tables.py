@@ -14,7 +14,7 @@ WORDS = {
     "fed": "fed", "spread": "spread", "grown": "grown", "observed": "weeds", "moisture": "moisture", "worms": "worms",
     "soil_test": "soil test", "ripeness": "ripeness", "plants": "plants", "tree": "tree", "pile": "pile checked",
     "hours": "hours", "task": "task done", "watered_in": "watered in", "note": "note",
-    "learning_restarted": "learning restarted",
+    "learning_restarted": "learning restarted", "opened": "rows opened", "row": "rows worked",
 }  # fmt: skip
 """What happened, as the table has it."""
 FIELDS = {
@@ -31,16 +31,24 @@ FIELDS = {
     "action": "action", "name": "name", "water": "water_m3", "girth": "girth_m", "canopy": "canopy_m",
     "guard": "guard", "temperature": "temperature_c", "height": "height_m", "turned": "turned", "sieved": "sieved_m3",
     "task": "task", "hours": "hours", "person": "person", "season": "season", "share done": "share",
+    "own task": "own", "cautions read": "cautions_read", "opening": "opening", "form": "form", "length": "length_m",
+    "width": "width_m",
+    "apart": "apart_m", "from the edge": "in_m", "along": "along_m", "step": "step", "roots left": "roots_left",
 }  # fmt: skip
 """Headings, and the field of an entry each stands for."""
 COLUMNS = ("plot", "day", "what", *FIELDS, "trees", "checked pile", "remark", "pile", "by", "id")
-_SHARES, _FLAGS = ("n", "p", "k", "cover", "organic", "share"), ("settled", "soluble", "weeds", "confirmed", "turned")
+_SHARES = ("n", "p", "k", "cover", "organic", "share")
+_FLAGS = (
+    "settled", "soluble", "weeds", "confirmed", "turned", "roots_left",
+    "cautions_read",
+)  # fmt: skip
 _PLAIN = (
     "grams_m2", "grams_n_m2", "days_without_rain", "count", "holes", "ph", "nitrogen_mg_kg", "phosphorus_mg_kg",
     "potassium_mg_kg", "hours",
 )  # fmt: skip
 _WORDED = (
     "crop", "cause", "sort", "pull", "feel", "fork", "squeeze", "smell", "cress", "action", "guard", "task",
+    "form", "step",
 )  # fmt: skip
 _UNITS = {"_mm": " mm", "_m3": " m3", "_m": " m", "_c": " °C"}
 _KINDS = {words: kind for kind, words in WORDS.items()} | {kind: kind for kind in WORDS}

@@ -15,19 +15,26 @@ from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTempl
 
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import Caution, Stint
+from ulmatic.core.work.tasks import LAYING
 from ulmatic.formats.labels import qr_code
-from ulmatic.formats.paper import area_words, depth_words, length_words, volume_words
+from ulmatic.formats.order_drawings import CUT_WIDTH, CutLayer, OrderGround, cut_drawing, ground_drawing
+from ulmatic.formats.paper import area_words, depth_words, hours_words, in_words, length_words, volume_words
 from ulmatic.formats.quotes import fonts
+
+GROUND_HEIGHT, GROUND_SHARE = 50 * mm, 0.55
+TIGHT = [("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]
 
 
 @dataclass(frozen=True)
 class OrderPlot:
-    """A plot of the day: what is done on it, its target depth, and the address of its page in field mode."""
+    """A plot of the day: what is done on it, its cut, ways to it, and the address of its page in field mode."""
 
     name: str
     address: str
     target_mm: float
     tasks: Sequence[Stint]
+    layers: Sequence[CutLayer] = ()
+    ways: Sequence[str] = ()
 
 
 @dataclass(frozen=True)
@@ -40,6 +47,9 @@ class WorkOrder:
     barrow_m3: float
     plots: Sequence[OrderPlot]
     cautions: Sequence[Caution]
+    ground: OrderGround | None = None
+    beside: Sequence[str] = ()
+    """What else falls on the day: rows, water, readings."""
 
 
 def work_order_pdf(order: WorkOrder) -> bytes:
@@ -51,8 +61,8 @@ def work_order_pdf(order: WorkOrder) -> bytes:
     """
     plain, bold = fonts()
     body = ParagraphStyle("body", fontName=plain, fontSize=10, leading=13.5, textColor=black)
-    small = ParagraphStyle("small", parent=body, fontSize=8.5, leading=11)
-    head = ParagraphStyle("head", parent=body, fontName=bold, fontSize=18, leading=23)
+    small = ParagraphStyle("small", parent=body, fontSize=8, leading=10)
+    head = ParagraphStyle("head", parent=body, fontName=bold, fontSize=15, leading=19)
     strong = ParagraphStyle("strong", parent=body, fontName=bold, fontSize=12, leading=16)
     file = io.BytesIO()
     title = f"Work order, {order.site}, {order.on:%-d %B %Y}"
@@ -60,38 +70,59 @@ def work_order_pdf(order: WorkOrder) -> bytes:
         file, pagesize=LETTER if order.units is UnitSystem.US else A4, title=title, leftMargin=16 * mm,
         rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
     )  # fmt: skip
+    box = "☐" if plain == "DejaVu" else "[ ]"
     hours = sum(stint.hours for plot in order.plots for stint in plot.tasks)
     parts: list[Flowable] = [
         Paragraph(escape(title), head),
         Paragraph(f"{hours:.1f} person-hours. Tick what is done; write depths and hours in the boxes.", body),
-        Spacer(1, 4 * mm),
+        Spacer(1, 2 * mm),
     ]
+    cautions: list[Flowable] = []
+    if order.cautions:
+        cautions = [
+            Paragraph("Cautions: read and sign", strong),
+            *(
+                Paragraph(f"<b>{escape(caution.about)}.</b> {escape(caution.words)}", small)
+                for caution in order.cautions
+            ),
+            Paragraph("Read by: __________   __________", body),
+        ]
+    if order.ground is not None:
+        ground = ground_drawing(order.ground, page.width * GROUND_SHARE, GROUND_HEIGHT, order.units, plain)
+        first = Table([[ground, cautions]], colWidths=[page.width * GROUND_SHARE, page.width * (1 - GROUND_SHARE)])
+        first.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (0, 0), 0)])
+        parts += [first, Spacer(1, 2 * mm)]
+    else:
+        parts += cautions
     for number, plot in enumerate(order.plots, 1):
         rows = [
             [
-                "☐" if plain == "DejaVu" else "[ ]",
+                box,
                 Paragraph(escape(_line(stint, order)), body),
-                Paragraph(f"{stint.hours:.1f} h", body),
+                Paragraph(hours_words(stint.hours), body),
                 Paragraph("hours ____", small),
             ]
             for stint in plot.tasks
         ]
         table = Table(rows, colWidths=[7 * mm, page.width - 72 * mm, 16 * mm, 22 * mm])
-        table.setStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("FONTNAME", (0, 0), (0, -1), plain)])
+        table.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("FONTNAME", (0, 0), (0, -1), plain)])
         target = depth_words(plot.target_mm, order.units)
         said = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
+        ways = [Paragraph(escape(in_words(words, order.units)), small) for words in plot.ways]
+        laid = any(stint.task.kind in LAYING for stint in plot.tasks)
+        cut = [cut_drawing(plot.layers, plot.target_mm, order.units, plain)] if laid and plot.layers else []
+        lower = Table([[[*ways, said], cut]], colWidths=[page.width - 29 * mm - CUT_WIDTH, CUT_WIDTH])
+        lower.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP")])
+        told = [Paragraph(escape(f"{number}. {plot.name}"), strong), table, lower]
         block = Table(
-            [[[Paragraph(escape(f"{number}. {plot.name}"), strong), table, said], qr_code(plot.address, 24 * mm)]],
+            [[told, qr_code(plot.address, 24 * mm)]],
             colWidths=[page.width - 27 * mm, 27 * mm],
         )
-        block.setStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEABOVE", (0, 0), (-1, 0), 0.7, black)])
-        parts.append(KeepTogether([block, Spacer(1, 3 * mm)]))
-    if order.cautions:
-        parts.append(Paragraph("Cautions: read and sign", strong))
-        parts += [
-            Paragraph(f"<b>{escape(caution.about)}.</b> {escape(caution.words)}", small) for caution in order.cautions
-        ]
-        parts.append(Paragraph("Read by: ____________________   ____________________", body))
+        block.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEABOVE", (0, 0), (-1, 0), 0.7, black)])
+        parts.append(KeepTogether([block, Spacer(1, 1 * mm)]))
+    if order.beside:
+        parts.append(Paragraph("Also on this day", strong))
+        parts += [Paragraph(escape(f"{box} {in_words(words, order.units)}"), body) for words in order.beside]
     page.build(parts)
     return file.getvalue()
 
@@ -106,8 +137,12 @@ def _line(stint: Stint, order: WorkOrder) -> str:
             told = area_words(amount, order.units)
         case "m":
             told = length_words(amount, order.units)
+        case "h":
+            told = ""
         case _:
             told = f"{amount:.0f} trees"
     material = f" ({task.material})" if task.material else ""
     part = "" if stint.share > 1 - 1e-6 else f", {stint.share * 100:.0f} % of it today"
-    return f"{task.words}{material}: {told}{part}. {', '.join(task.tools)}."
+    amount_told = f": {told}" if told else ""
+    tools = f" {', '.join(task.tools)}." if task.tools else ""
+    return f"{task.words}{material}{amount_told}{part}.{tools}"

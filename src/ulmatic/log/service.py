@@ -19,11 +19,15 @@ from ulmatic.core.log import (
     Measured,
     Noted,
     Observed,
+    Opened,
     PileChecked,
     Profile,
     Removed,
+    RowWorked,
     Spread,
     TreeMeasured,
+    openings_of,
+    refused_step,
 )
 from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
@@ -45,7 +49,9 @@ from ulmatic.survey.rows import one_plot
 from ulmatic.survey.schemas import PlotEntry
 
 MOST_ENTRIES = 50_000
-MOVING = (Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted)
+MOVING = (
+    Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted, Opened, RowWorked,
+)  # fmt: skip
 """Entries from which another plan follows."""
 
 
@@ -90,6 +96,7 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
     _check_where(scope, site, entry)
+    _check_row(scope, site, entry)
     check_photos(scope, site.id, entry.photos)
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "The chipping date must be before the laying date.", field="entry.chipped_on")
@@ -118,6 +125,16 @@ def _check_where(scope: Scope, site: SiteRow, entry: NewLogEntry) -> None:
     if entry.trees is not None and entry.trees.last > (count := trees_of(plot_of(plot).shape)):
         trees = "has no trees" if count < 2 else f"has the trees 1 to {count}"
         raise Problem(422, f"“{plot.name}” {trees}.", field="trees.last")
+
+
+def _check_row(scope: Scope, site: SiteRow, entry: NewLogEntry) -> None:
+    """Raise the 422 problem where a step on opened rows does not follow what was done there."""
+    if not isinstance(entry.entry, RowWorked) or entry.plot_id is None or entry.corrects is not None:
+        return
+    snapshot = snapshot_of(scope, site.id)
+    refused = refused_step(openings_of(snapshot.state.ledger[entry.plot_id], entry.on), entry.entry)
+    if refused is not None:
+        raise Problem(422, refused, field="entry.step")
 
 
 def _plot(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotRow:

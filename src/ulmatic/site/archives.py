@@ -11,6 +11,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Spread
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.recipe import PracticeChoices
+from ulmatic.core.work import CROPS
 from ulmatic.formats import FileRefused
 from ulmatic.formats.archive import (
     Archive,
@@ -126,6 +127,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
             {
                 **{key: answers[key] for key in ArchivedSite.model_fields if key in answers},
                 "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
+                "tasks": row.tasks, "crops": list(scope.member.workspace.crops.values()),
                 "parameters": site.parameters.by_key,
                 "elsewhere": {
                     key: [(taught.mean, taught.variance) for taught in lessons]
@@ -289,7 +291,17 @@ def _pictures(archive: Archive, files: Mapping[str, bytes]) -> dict[UUID, Photo]
 
 def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo], now: datetime) -> SiteRow:
     restoring = _Restoring(scope, site_id, archive, pictures)
-    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed", "elsewhere"})
+    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed", "elsewhere", "crops"})
+    plots = {str(plot.id) for plot in archive.plots}
+    values["tasks"] = [
+        {**change, "plot_id": str(restoring.new(UUID(change["plot_id"])))}
+        for change in values["tasks"]
+        if change["plot_id"] in plots
+    ]
+    workspace = scope.member.workspace
+    named = {crop.key: crop.model_dump(mode="json") for crop in archive.site.crops if crop.key not in CROPS}
+    if not named.keys() <= workspace.crops.keys():
+        workspace.crops = {**named, **workspace.crops}
     values["seasons"] = archive.site.seasons.model_dump(mode="json", exclude_none=True)
     values["chosen"] = [_chosen(choice.model_dump(mode="json"), restoring) for choice in archive.site.chosen]
     values["material"] = restoring.material(archive.site.material)

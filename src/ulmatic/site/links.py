@@ -13,7 +13,7 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.accounts.tokens import digest, new_token
 from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.survey import Outline, Place
-from ulmatic.formats.calendars import Occasion, calendar_file
+from ulmatic.formats.calendars import calendar_file
 from ulmatic.log import photos
 from ulmatic.log.schemas import PhotoOut
 from ulmatic.money import service as money
@@ -29,8 +29,6 @@ router = APIRouter(tags=["links"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
 CALENDAR_DAYS, MOST_DAYS = 3_650, 366
 MOST_LINKS = 100
-WORK_AHEAD = 2
-"""Seasons whose days of work are in the calendar: the running one and the next."""
 Token = Annotated[str, StringConstraints(min_length=20, max_length=100, pattern=r"^[A-Za-z0-9_-]+$")]
 
 
@@ -147,7 +145,7 @@ def read_client_link(token: Token, database: Database) -> ClientSheet:
             for plot in plan.plots
         ],
         season=season.name, opens=season.opens, closes=season.closes,
-        days=[day.on for day in SeasonWork(plan, 0).days()], quote=money.latest_quote(scope, snapshot.row),
+        days=[day.on for day in SeasonWork(plan, 0).days], quote=money.latest_quote(scope, snapshot.row),
         photos=photos.site_photos(scope, row.site_id),
     )  # fmt: skip
 
@@ -171,29 +169,6 @@ def accept_quote(token: Token, acceptance: Acceptance, database: Database) -> Qu
 
 def _calendar(snapshot: Snapshot) -> Response:
     name = f"{snapshot.site.name}: mulching"
-    content = calendar_file(name, _occasions(snapshot))
+    content = calendar_file(name, str(snapshot.row.id), snapshot.plan().agenda.occasions, snapshot.site.units)
     headers = {"Content-Disposition": 'attachment; filename="ulmatic.ics"'}
     return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
-
-
-def _occasions(snapshot: Snapshot) -> list[Occasion]:
-    plan, site = snapshot.plan(), snapshot.row.id
-    names = {plot.id: plot.plot.name for plot in plan.plots}
-    occasions = [
-        Occasion(f"{site}.season.{season.key}", f"Season for laying: {season.name}", season.opens, season.closes)
-        for season in plan.seasons
-    ]
-    occasions += [
-        Occasion(f"{delivery.id}.delivery", f"Delivery expected: {delivery.name}", delivery.expected_on)
-        for delivery in snapshot.site.deliveries
-        if delivery.state == "expected" and delivery.expected_on is not None
-    ]
-    for number in range(min(WORK_AHEAD, len(plan.seasons))):
-        for day in SeasonWork(plan, number).days():
-            plots = dict.fromkeys(names[stint.task.plot_id] for stint in day.stints)
-            tasks = "\n".join(
-                f"{names[stint.task.plot_id]}: {stint.task.words}, {stint.hours:.1f} h" for stint in day.stints
-            )
-            summary = f"Mulching: {', '.join(plots)}"
-            occasions.append(Occasion(f"{site}.work.{day.on}", summary, day.on, description=tasks))
-    return occasions

@@ -105,6 +105,12 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle), state.worries(plot.id))),
         plant_from=plan.plantable_from.get(plot.id), builds_up=recipe.builds_up,
         growing_mm=recipe.growing_mm,
+        open_rows=tuple(
+            ring
+            for opening in state.openings.get(plot.id, ())
+            if opening.bare
+            for ring in state.rows_drawn(opening).rings
+        ),
         growing_spread_mm=spread_depth(recipe.growing_mm, plot.plot.use, recipe.material, parameters),
     )  # fmt: skip
 

@@ -27,6 +27,8 @@ from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Place
 from ulmatic.core.units import UnitSystem
+from ulmatic.core.work import CROPS, Crop
+from ulmatic.core.work.changes import TaskChange
 from ulmatic.log.models import LedgerRow, SiteLessonRow
 from ulmatic.materials.models import MaterialRow
 from ulmatic.platform.database import WorkspaceRow
@@ -41,6 +43,7 @@ Row = TypeVar("Row", bound=WorkspaceRow)
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
 _ENTRY: TypeAdapter[LogEntry] = TypeAdapter(LogEntry)
 _CHOSEN: TypeAdapter[tuple[ChosenLoads, ...]] = TypeAdapter(tuple[ChosenLoads, ...])
+_CHANGES: TypeAdapter[tuple[TaskChange, ...]] = TypeAdapter(tuple[TaskChange, ...])
 _DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
 MOST_CHECKED = 8192
 _checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
@@ -79,7 +82,8 @@ def plot_of(row: PlotRow) -> PlannedPlot:
 def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
-    alone = _site(Rows(row, (), (), (), (), (), (), ()), _shelf(scope), practice, workspace_parameters(scope), [], {})
+    rows = Rows(row, (), (), (), (), (), (), ())
+    alone = _site(rows, _shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
     return alone.on(today_at(row))
 
 
@@ -201,7 +205,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
         scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)
     ).all()
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
-    parameters = workspace_parameters(scope)
+    parameters, crops = workspace_parameters(scope), workspace_crops(scope)
     plots = _by_site(_all(scope, PlotRow, site_id, PlotRow.ordinal, PlotRow.id))
     landmarks = _by_site(_all(scope, LandmarkRow, site_id, LandmarkRow.created_at, LandmarkRow.name, LandmarkRow.id))
     ledger = _by_site(_all(scope, LedgerRow, site_id, LedgerRow.on, LedgerRow.created_at, LedgerRow.id))
@@ -220,7 +224,8 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
             supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
         )  # fmt: skip
-        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), _elsewhere(lessons, row.id))
+        taught = _elsewhere(lessons, row.id)
+        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), taught, crops)
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(row)))
     return snapshots
 
@@ -253,10 +258,21 @@ def workspace_parameters(scope: Scope) -> Parameters:
     return Parameters.of_mapping({key: figure["value"] for key, figure in own.items() if settable(key)})
 
 
+def workspace_crops(scope: Scope) -> dict[str, Crop]:
+    """Return the crops of the workspace: shipped ones, and its own."""
+    own = scope.member.workspace.crops
+    return {**CROPS, **{key: Crop.model_validate(crop) for key, crop in own.items()}} if own else CROPS
+
+
 def _site(
-    rows: Rows, shelf: dict[str, Material], practice: PracticeChoices, parameters: Parameters, weather: list[Day],
+    rows: Rows,
+    shelf: dict[str, Material],
+    practice: PracticeChoices,
+    parameters: Parameters,
+    weather: list[Day],
     elsewhere: dict[str, list[Taught]],
-) -> Site:  # fmt: skip
+    crops: dict[str, Crop],
+) -> Site:
     row = rows.row
     answers = SiteOut.model_validate(row)
     parameters = Parameters.of_mapping({**parameters.by_key, **row.parameters})
@@ -281,6 +297,7 @@ def _site(
         piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
         lines=[book_line(line) for line in rows.book_rows], buying=buying_at(row),
         chosen=_CHOSEN.validate_python(row.chosen), parameters=parameters, elsewhere=elsewhere,
+        task_changes=_CHANGES.validate_python(row.tasks), crops=crops,
     )  # fmt: skip
 
 
@@ -334,6 +351,7 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     PostgreSQL gives each written row the number of the transaction that wrote it; their count and sum change with
     whatever is added, changed or deleted.
     """
+    workspace = scope.member.workspace
     written = func.sum(cast(cast(literal_column("xmin"), Text), BigInteger))
     everywhere = cast(null(), Uuid)
     sites: Any = scope.select(SiteRow).with_only_columns(SiteRow.id, literal_column("xmin::text"), SiteRow.time_zone)
@@ -348,7 +366,7 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     known: dict[UUID, list[Any]] = {}
     for key, version, zone in scope.session.execute(sites if site_id is None else sites.where(SiteRow.id == site_id)):
         today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
-        known[key] = [repr((scope.member.workspace.practice, scope.member.workspace.parameters)), version, today]
+        known[key] = [repr((workspace.practice, workspace.parameters, workspace.crops)), version, today]
     for name, key, count, total in scope.session.execute(union_all(*counts)):
         for version in known.values() if key is None else [known[key]] if key in known else []:
             version.append((name, count, total))

@@ -38,6 +38,7 @@ class SiteRow(WorkspaceRow, Stamped, Base):
     seasons: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     weather_heard_at: Mapped[datetime | None]
     outlook: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
+    tasks: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default="[]")
     fire_district: Mapped[bool] = mapped_column(server_default=false())
     parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
     typed: Mapped[dict[str, Any]] = mapped_column(default=dict)

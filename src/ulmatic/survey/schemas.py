@@ -20,6 +20,7 @@ from ulmatic.core.site.steps import Step
 from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
+from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Depth, Share, UnitSystem, Volume
 from ulmatic.core.work import BARROW
 from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry
@@ -126,7 +127,8 @@ class PlotOut(BaseModel):
     """A plot as kept, with where it is drawn, how deep it is today, and what is planned.
 
     `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
-    `wanted_mm` is settled, `spread_mm` the same as it is spread; `depth_means` is how depths are typed here.
+    `open_rows` are drawn in metres about its middle. `wanted_mm` is settled, `spread_mm` the same as it is spread;
+    `depth_means` is how depths are typed here.
     """
 
     id: UUID
@@ -157,6 +159,7 @@ class PlotOut(BaseModel):
     growing_mm: float
     growing_spread_mm: float
     builds_up: bool
+    open_rows: tuple[tuple[XY, ...], ...]
     plant_from: date | None = Field(description="For ground that is built up: when there is enough humus to plant into")
     planned_m3: float
     laying: PlotLaying | None

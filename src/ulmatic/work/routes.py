@@ -11,7 +11,7 @@ from ulmatic.log.schemas import LogEntries
 from ulmatic.platform.settings import settings
 from ulmatic.platform.writes import SeasonKey
 from ulmatic.site.views import SiteView
-from ulmatic.work import service
+from ulmatic.work import orders, service
 from ulmatic.work.schemas import MovingSheet, TaskReport, TaskSheet
 
 router = APIRouter(tags=["work"])
@@ -31,7 +31,7 @@ def read_moving(site_id: UUID, scope: SiteView, season: SeasonKey = None) -> Mov
 
 @router.get("/workspaces/{workspace_id}/sites/{site_id}/tasks")
 def read_tasks(site_id: UUID, scope: SiteView, season: SeasonKey = None) -> TaskSheet:
-    """Return the tasks of a season by plot, with cautions, and the days for them."""
+    """Return the tasks of a season by plot, with cautions."""
     return service.task_sheet(scope, site_id, season)
 
 
@@ -47,6 +47,6 @@ def report_task(site_id: UUID, report: TaskReport, scope: CrewScope) -> LogEntri
 def read_work_order(request: Request, site_id: UUID, scope: SiteView, on: date, season: SeasonKey = None) -> Response:
     """Return the work order of a day, to be printed."""
     origin = settings().public_origin or str(request.base_url).rstrip("/")
-    content = service.work_order(scope, site_id, season, on, origin)
+    content = orders.work_order(scope, site_id, season, on, origin)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-work-{on:%Y-%m-%d}.pdf"'}
     return Response(content, media_type="application/pdf", headers=headers)

@@ -64,7 +64,10 @@ class MovingSheet(BaseModel):
 
 
 class TaskOut(BaseModel):
-    """A task on a plot with what is left of it."""
+    """A task on a plot with what is left of it; `on` is the day on which it was put, `changed` if its hours were said.
+
+    `own` is the id of one that was added by hand.
+    """
 
     key: str
     kind: TaskKind
@@ -76,6 +79,9 @@ class TaskOut(BaseModel):
     cautions: list[str]
     material: str
     not_before: str | None
+    own: UUID | None
+    on: date | None
+    changed: bool
 
 
 class PlotTasks(BaseModel):
@@ -86,27 +92,8 @@ class PlotTasks(BaseModel):
     tasks: list[TaskOut]
 
 
-class StintOut(BaseModel):
-    """What of a task is done on a day."""
-
-    key: str
-    plot: str
-    words: str
-    share: float
-    hours: float
-
-
-class WorkDayOut(BaseModel):
-    """A day of work; `late` after the season's close."""
-
-    on: date
-    late: bool
-    hours: float
-    stints: list[StintOut]
-
-
 class TaskSheet(BaseModel):
-    """The tasks of a season by plot, their cautions, and the days for them; a day has room for `capacity_h`."""
+    """The tasks of a season by plot, and their cautions; the calendar says on which days they are done."""
 
     seasons: list[SeasonName]
     season: str
@@ -115,10 +102,6 @@ class TaskSheet(BaseModel):
     plots: list[PlotTasks]
     hours: Figure
     cautions: list[Caution]
-    days: list[WorkDayOut]
-    people: int
-    day_hours: float
-    capacity_h: float
 
 
 class TaskReport(TypedEntry):
@@ -134,4 +117,6 @@ class TaskReport(TypedEntry):
     person: Annotated[str, Field(max_length=120)] = ""
     volume_m3: Volume | None = None
     pile_id: UUID | None = None
+    own: UUID | None = None
+    cautions_read: bool = False
     note: Annotated[str, Field(max_length=2_000)] = ""

@@ -1,15 +1,15 @@
 """How chips get from tips and piles to plots: legs, hours, the order of laying, and a second tip."""
 
-from datetime import date
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.site.haul import SeasonHaul
+from ulmatic.core.site.machines import Machines, MachineSheet, Way
 from ulmatic.core.site.tasks import SeasonWork
-from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn, plots_of
-from ulmatic.formats.work_orders import OrderPlot, WorkOrder, work_order_pdf
+from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
 from ulmatic.log import service as log
 from ulmatic.log.schemas import LogEntries, NewLogEntry
 from ulmatic.platform.problems import Problem
@@ -22,12 +22,10 @@ from ulmatic.work.schemas import (
     MovingSheet,
     PlotTasks,
     SecondTipOut,
-    StintOut,
     TaskOut,
     TaskReport,
     TaskSheet,
     TurnOut,
-    WorkDayOut,
 )
 
 
@@ -80,7 +78,7 @@ def season_work(scope: Scope, site_id: UUID, season: str | None) -> SeasonWork:
 
 
 def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
-    """Return the tasks of a season by plot, their cautions, and the days for them."""
+    """Return the tasks of a season by plot, and their cautions."""
     work = season_work(scope, site_id, season)
     plan, of_season = work.plan, work.plan.seasons[work.number]
     names = {plot.id: plot.plot.name for plot in plan.plots}
@@ -93,35 +91,34 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
             for plot_id, tasks in work.by_plot.items()
         ],
         cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
-        days=[
-            WorkDayOut(
-                on=day.on, late=day.late, hours=day.hours,
-                stints=[
-                    StintOut(
-                        key=stint.task.key, plot=names[stint.task.plot_id], words=stint.task.words, share=stint.share,
-                        hours=stint.hours,
-                    )
-                    for stint in day.stints
-                ],
-            )
-            for day in work.days()
-        ],
-        people=work.crew.people, day_hours=work.crew.hours, capacity_h=work.crew.capacity,
     )  # fmt: skip
+
+
+def machine_sheet(
+    scope: Scope, site_id: UUID, season: str | None, years: int, hire: Mapping[Way, float]
+) -> MachineSheet:
+    """Set ways to move a season's chips side by side."""
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan(years)
+    return Machines(plan, snapshot.season(plan, season), hire).sheet
 
 
 def _task_out(task: Task) -> TaskOut:
     return TaskOut(
         key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.hours,
-        tools=list(task.tools), cautions=list(task.cautions), material=task.material, not_before=task.not_before,
+        tools=list(task.tools), cautions=list(task.cautions), material=task.material,
+        not_before=task.not_before, own=task.own, on=task.on, changed=task.changed,
     )  # fmt: skip
 
 
 def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     """Write into the log what was done of a task, its hours, and what was laid; sent again it is kept once."""
-    entries: list[tuple[str, dict[str, Any]]] = [
-        ("task", {"kind": "task", "task": report.task.value, "season": report.season, "share": report.share})
-    ]
+    _check_read(scope, site_id, report)
+    done = {
+        "kind": "task", "task": report.task.value, "season": report.season, "share": report.share,
+        "own": report.own, "cautions_read": report.cautions_read,
+    }  # fmt: skip
+    entries: list[tuple[str, dict[str, Any]]] = [("task", done)]
     chips = report.task is TaskKind.CHIPS and report.volume_m3 is not None
     if chips and report.pile_id is None:
         plan = snapshot_of(scope, site_id).plan()
@@ -159,32 +156,23 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     return LogEntries(entries=written, said=tuple(said))
 
 
+def _check_read(scope: Scope, site_id: UUID, report: TaskReport) -> None:
+    """Raise the 422 problem where a task raises cautions and nobody says that they were read."""
+    if report.cautions_read:
+        return
+    work = season_work(scope, site_id, None)
+    if work.season.key != report.season:
+        return
+    tasks = work.by_plot.get(report.plot_id, ())
+    task = next((task for task in tasks if task.kind is report.task and task.own == report.own), None)
+    if task is not None and task.cautions:
+        about = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)
+        raise Problem(422, f"Read the cautions first ({about}), and say so.", field="cautions_read")
+
+
 HOURS_AS = {
-    TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
+    TaskKind.OWN: "other", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
     **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK), "laying"),
     **dict.fromkeys((TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"),
 }  # fmt: skip
 """As which hours in the log those of a task count."""
-
-
-def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, address: str) -> bytes:
-    """Return the work order of a day as PDF; raise the 404 problem where nothing is planned on it."""
-    work = season_work(scope, site_id, season)
-    day = next((day for day in work.days() if day.on == on), None)
-    if day is None:
-        raise Problem(404, "No work is planned on this day.", field="on")
-    site = work.plan.state.site
-    names = {plot.id: plot.plot.name for plot in work.plan.plots}
-    plots = [
-        OrderPlot(
-            name=names[plot_id], address=f"{address}/field?site={site_id}&of={plot_id}",
-            target_mm=work.plan.scheduled[work.plan.state.numbers[plot_id]].target_mm,
-            tasks=[stint for stint in day.stints if stint.task.plot_id == plot_id],
-        )
-        for plot_id in plots_of(day)
-    ]  # fmt: skip
-    raised = {key for stint in day.stints for key in stint.task.cautions}
-    cautions = [caution for key, caution in CAUTIONS.items() if key in raised]
-    return work_order_pdf(
-        WorkOrder(site=site.name, on=on, units=site.units, barrow_m3=site.barrow_m3, plots=plots, cautions=cautions)
-    )

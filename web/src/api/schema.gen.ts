@@ -612,6 +612,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/crops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Crop
+         * @description Keep a crop of the workspace's own.
+         */
+        post: operations["add_crop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/crops/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Crop
+         * @description Change a crop of the workspace's own.
+         */
+        put: operations["change_crop"];
+        post?: never;
+        /**
+         * Delete Crop
+         * @description Take a crop of the workspace's own away.
+         */
+        delete: operations["delete_crop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/departure": {
         parameters: {
             query?: never;
@@ -731,6 +775,26 @@ export interface paths {
          * @description Withdraw an invitation.
          */
         delete: operations["withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Lanes
+         * @description Say how many lanes a block takes for a cover crop, and its seed; nothing is kept.
+         */
+        post: operations["try_lanes"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1176,6 +1240,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calendar Days
+         * @description Return what falls on the days of a span, with the room there is on each.
+         */
+        get: operations["read_calendar_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/calendar.ics": {
         parameters: {
             query?: never;
@@ -1229,6 +1313,26 @@ export interface paths {
          * @description Keep the loads chosen for a season, or go back to what is proposed; the version is the site's.
          */
         put: operations["choose_loads"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Crew
+         * @description Say on which days no work is done, and how many people work on a day.
+         */
+        put: operations["change_crew"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1771,6 +1875,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Machines
+         * @description Set ways to move a season's chips side by side: by barrow, cart, loader and blower.
+         */
+        get: operations["read_machines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/moving": {
         parameters: {
             query?: never;
@@ -2263,6 +2387,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rows
+         * @description Return the opened ground of a site, crops, and what is watered until it has rooted.
+         */
+        get: operations["read_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/rows/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Rows
+         * @description Say what opening rows comes to; nothing is kept.
+         */
+        post: operations["try_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/seasons": {
         parameters: {
             query?: never;
@@ -2307,6 +2471,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/task-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Tasks
+         * @description Put tasks on another day, change their hours, leave them out, or add own ones; say what that breaks.
+         */
+        put: operations["change_tasks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/task-changes/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Changes
+         * @description Say what changes would break; nothing is kept.
+         */
+        post: operations["try_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/task-changes/{own_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Own Task
+         * @description Take a task away that was added by hand.
+         */
+        delete: operations["delete_own_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/tasks": {
         parameters: {
             query?: never;
@@ -2316,7 +2540,7 @@ export interface paths {
         };
         /**
          * Read Tasks
-         * @description Return the tasks of a season by plot, with cautions, and the days for them.
+         * @description Return the tasks of a season by plot, with cautions.
          */
         get: operations["read_tasks"];
         put?: never;
@@ -2325,6 +2549,26 @@ export interface paths {
          * @description Write down that a task was done, wholly or in part, with its hours and what was laid.
          */
         post: operations["report_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/time-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Time Left
+         * @description Say whether there is time for a crop from a day on, and what can be sown instead.
+         */
+        get: operations["read_time_left"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2517,6 +2761,26 @@ export interface paths {
          * @description Take back the deletion of a supplier.
          */
         post: operations["restore_supplier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/workspaces/{workspace_id}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Today
+         * @description Return what falls on the coming days at each site of the workspace.
+         */
+        get: operations["read_today"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3104,6 +3368,62 @@ export interface components {
             wanted_by: string | null;
         };
         /**
+         * CalendarDay
+         * @description A day: the person-hours there are and those that are planned, what closes it, and what the weather warns of.
+         */
+        CalendarDay: {
+            /** Capacity H */
+            capacity_h: number;
+            /** Closed */
+            closed: string | null;
+            /** Hours */
+            hours: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * CalendarSheet
+         * @description What falls on the days of a span; `crew` people work `day_hours` each, but where `people` says otherwise.
+         */
+        CalendarSheet: {
+            /** Closures */
+            closures: components["schemas"]["Closure"][];
+            /** Crew */
+            crew: number;
+            /** Day Hours */
+            day_hours: number;
+            /** Days */
+            days: components["schemas"]["CalendarDay"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Occasions */
+            occasions: components["schemas"]["Occasion"][];
+            /** Outlook Heard At */
+            outlook_heard_at: string | null;
+            /** People */
+            people: {
+                [key: string]: number;
+            };
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * Carrier
          * @description A carrier; `own_fill` is its own time for filling, where it fills itself.
          */
@@ -3164,6 +3484,16 @@ export interface components {
             enough: number;
             /** Loads */
             loads: number;
+        };
+        /**
+         * ChangesMade
+         * @description What changes break, and what the weather warns of on the days to which tasks were put.
+         */
+        ChangesMade: {
+            /** Breaks */
+            breaks: string[];
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * Char
@@ -3354,6 +3684,29 @@ export interface components {
             source: string;
         };
         /**
+         * Closure
+         * @description From one day until another, both included; `yearly` where it comes again each year.
+         */
+        Closure: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Name */
+            name: string;
+            /**
+             * Yearly
+             * @default false
+             */
+            yearly?: boolean;
+        };
+        /**
          * Compared
          * @description A reading beside the forecast that held on the day before it: median and 80 % range.
          */
@@ -3398,6 +3751,168 @@ export interface components {
              * @enum {string}
              */
             kind: "barrows";
+        };
+        /**
+         * CrewEntry
+         * @description Days on which no work is done, and how many people work on a day; what is left out stays as it is.
+         */
+        CrewEntry: {
+            /**
+             * Closures
+             * @default []
+             */
+            closures?: components["schemas"]["Closure"][];
+            /** People */
+            people?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Crop
+         * @description A crop, shipped or of the workspace's own.
+         */
+        Crop: {
+            /** Again Days */
+            again_days?: number | null;
+            /**
+             * Apart Mm
+             * @default 100
+             */
+            apart_mm?: number;
+            /** Cover */
+            cover?: ("board" | "sand") | null;
+            /** Days */
+            days: number;
+            /** Days Least */
+            days_least: number;
+            /** Days Most */
+            days_most: number;
+            /**
+             * Emerges Days
+             * @default 10
+             */
+            emerges_days?: number;
+            /** @default half_hardy */
+            hardiness?: components["schemas"]["Hardiness"];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default vegetable
+             * @enum {string}
+             */
+            kind?: "vegetable" | "legume" | "cover_crop" | "flower";
+            /**
+             * Least C
+             * @default 5
+             */
+            least_c?: number;
+            /** Marker */
+            marker?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Seed G M
+             * @default 0
+             */
+            seed_g_m?: number;
+            /**
+             * Seed G M2
+             * @default 0
+             */
+            seed_g_m2?: number;
+            /**
+             * Seeds A Place
+             * @default 1
+             */
+            seeds_a_place?: number;
+            /**
+             * @default {
+             *       "mark": "common practice",
+             *       "text": "Common practice, no published source: figures as they stand on seed packets, from memory. Sorts differ."
+             *     }
+             */
+            source?: components["schemas"]["Source"];
+            /**
+             * Sown Mm
+             * @default 10
+             */
+            sown_mm?: number;
+            /**
+             * Start
+             * @default sow
+             * @enum {string}
+             */
+            start?: "sow" | "plant";
+        };
+        /**
+         * CropEntry
+         * @description A crop of the workspace's own.
+         */
+        CropEntry: {
+            /** Again Days */
+            again_days?: number | null;
+            /**
+             * Apart Mm
+             * @default 100
+             */
+            apart_mm?: number;
+            /** Cover */
+            cover?: ("board" | "sand") | null;
+            /** Days */
+            days: number;
+            /** Days Least */
+            days_least: number;
+            /** Days Most */
+            days_most: number;
+            /**
+             * Emerges Days
+             * @default 10
+             */
+            emerges_days?: number;
+            /** @default half_hardy */
+            hardiness?: components["schemas"]["Hardiness"];
+            /**
+             * Kind
+             * @default vegetable
+             * @enum {string}
+             */
+            kind?: "vegetable" | "legume" | "cover_crop" | "flower";
+            /**
+             * Least C
+             * @default 5
+             */
+            least_c?: number;
+            /** Marker */
+            marker?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Seed G M
+             * @default 0
+             */
+            seed_g_m?: number;
+            /**
+             * Seed G M2
+             * @default 0
+             */
+            seed_g_m2?: number;
+            /**
+             * Seeds A Place
+             * @default 1
+             */
+            seeds_a_place?: number;
+            /**
+             * Sown Mm
+             * @default 10
+             */
+            sown_mm?: number;
+            /**
+             * Start
+             * @default sow
+             * @enum {string}
+             */
+            start?: "sow" | "plant";
         };
         /**
          * DayOfYear
@@ -4239,6 +4754,12 @@ export interface components {
             kind: "grown";
         };
         /**
+         * Hardiness
+         * @description How a crop bears frost.
+         * @enum {string}
+         */
+        Hardiness: "tender" | "half_hardy" | "hardy";
+        /**
          * Harvest
          * @description Dig the humus out as compost every so many years, and refill to the target.
          */
@@ -4649,6 +5170,39 @@ export interface components {
             version: number;
         };
         /**
+         * LaneEntry
+         * @description A block that is opened in lanes for a cover crop, as typed.
+         */
+        LaneEntry: {
+            /** Apart M */
+            apart_m: string | number;
+            /** Crop */
+            crop: string;
+            /** Lane M */
+            lane_m: string | number;
+            /** Length M */
+            length_m: string | number;
+            units: components["schemas"]["UnitSystem"];
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * Lanes
+         * @description Lanes opened in large ground for a cover crop; `seed` in kg, `seeds` by number where it is sown in places.
+         */
+        Lanes: {
+            area: components["schemas"]["Figure"];
+            /** Count */
+            count: number;
+            /** Length M */
+            length_m: number;
+            /** Places */
+            places: number;
+            seed: components["schemas"]["Figure"];
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * Layer
          * @description One layer; `settled_mm` is 0 for a sheet.
          */
@@ -4948,7 +5502,7 @@ export interface components {
              */
             created_at: string;
             /** Entry */
-            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["Opened-Output"] | components["schemas"]["RowWorked-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -5055,6 +5609,29 @@ export interface components {
             stage: components["schemas"]["Stage"];
             /** Volume M3 */
             volume_m3: number;
+        };
+        /**
+         * MachineSheet
+         * @description Ways to move a season's chips, side by side; `best` costs least, or takes least time without prices.
+         */
+        MachineSheet: {
+            /** Best */
+            best: ("barrow" | "cart" | "loader" | "blower") | null;
+            /** Currency */
+            currency: string;
+            /** Mowing */
+            mowing: components["schemas"]["MowingSaved"][];
+            /** Season */
+            season: string;
+            upkeep: components["schemas"]["UpkeepSaved"] | null;
+            /** Volume M3 */
+            volume_m3: number;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            /** Years */
+            years: number;
+            /** Years M3 */
+            years_m3: number;
         };
         /**
          * Mark
@@ -5418,6 +5995,15 @@ export interface components {
             walked_m: number;
         };
         /**
+         * MowingSaved
+         * @description Passes of a mower that are saved in a year where rings are laid as one strip: two in an alley, not three.
+         */
+        MowingSaved: {
+            hours: components["schemas"]["Figure"];
+            /** Plot */
+            plot: string;
+        };
+        /**
          * NewBookLine
          * @description Something done with a pile: laid on a plot, moved to another pile or place, taken away, measured, turned.
          */
@@ -5451,6 +6037,80 @@ export interface components {
             /** To Pile Id */
             to_pile_id?: string | null;
             units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * NewCrop
+         * @description The same with the id that its sender chose.
+         */
+        NewCrop: {
+            /** Again Days */
+            again_days?: number | null;
+            /**
+             * Apart Mm
+             * @default 100
+             */
+            apart_mm?: number;
+            /** Cover */
+            cover?: ("board" | "sand") | null;
+            /** Days */
+            days: number;
+            /** Days Least */
+            days_least: number;
+            /** Days Most */
+            days_most: number;
+            /**
+             * Emerges Days
+             * @default 10
+             */
+            emerges_days?: number;
+            /** @default half_hardy */
+            hardiness?: components["schemas"]["Hardiness"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @default vegetable
+             * @enum {string}
+             */
+            kind?: "vegetable" | "legume" | "cover_crop" | "flower";
+            /**
+             * Least C
+             * @default 5
+             */
+            least_c?: number;
+            /** Marker */
+            marker?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Seed G M
+             * @default 0
+             */
+            seed_g_m?: number;
+            /**
+             * Seed G M2
+             * @default 0
+             */
+            seed_g_m2?: number;
+            /**
+             * Seeds A Place
+             * @default 1
+             */
+            seeds_a_place?: number;
+            /**
+             * Sown Mm
+             * @default 10
+             */
+            sown_mm?: number;
+            /**
+             * Start
+             * @default sow
+             * @enum {string}
+             */
+            start?: "sow" | "plant";
         };
         /**
          * NewDelivery
@@ -5518,7 +6178,7 @@ export interface components {
             /** Corrects */
             corrects?: string | null;
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -5972,6 +6632,71 @@ export interface components {
             weeds?: boolean;
         };
         /**
+         * Occasion
+         * @description Something that falls on a day, or from a day until another, both included.
+         *
+         *     Attributes
+         *     ----------
+         *     key : str
+         *         The same whenever it is told.
+         *     tasks : tuple of str
+         *         Keys of the tasks that are done, where it is work; `season` is their season's.
+         *     breaks : tuple of str
+         *         What it breaks, in words.
+         *     fixed : bool
+         *         Whether it was put on this day by hand.
+         */
+        Occasion: {
+            /**
+             * Breaks
+             * @default []
+             */
+            breaks?: string[];
+            /**
+             * Details
+             * @default []
+             */
+            details?: string[];
+            /**
+             * Fixed
+             * @default false
+             */
+            fixed?: boolean;
+            /** Hours */
+            hours?: number | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "season" | "order" | "delivery" | "work" | "reading" | "dressing" | "rows" | "water" | "pile" | "closure";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Plot Ids
+             * @default []
+             */
+            plot_ids?: string[];
+            /** Season */
+            season?: string | null;
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks?: string[];
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * OfferAnswer
          * @description For which site an offer is accepted.
          */
@@ -6111,6 +6836,192 @@ export interface components {
             source: string;
             /** Whole */
             whole: string[];
+        };
+        /**
+         * Opened
+         * @description Chips were pulled aside to bare soil: they stay beside the rows, and are not taken off.
+         *
+         *     Attributes
+         *     ----------
+         *     opening : UUID
+         *         By which what is done there later names it.
+         *     form : str
+         *         Rows and strips lie along the plot's long side, so many, each so long and so wide; a patch is one.
+         *     apart_m : float or None
+         *         From the middle of one row to that of the next; spread evenly where None.
+         *     in_m, along_m : float or None
+         *         From the plot's long edge to the middle of the first, and from its short edge to where they begin; in the
+         *         middle of the plot where None.
+         *     crop : str or None
+         *         Key of what is to grow there.
+         */
+        "Opened-Input": {
+            /** Along M */
+            along_m?: string | number | null;
+            /** Apart M */
+            apart_m?: (string | number) | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Crop */
+            crop?: string | null;
+            /**
+             * Form
+             * @default rows
+             * @enum {string}
+             */
+            form?: "rows" | "strip" | "patch";
+            /** In M */
+            in_m?: string | number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opened";
+            /** Length M */
+            length_m: string | number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Opening
+             * Format: uuid
+             */
+            opening: string;
+            /** Width M */
+            width_m: string | number;
+        };
+        /**
+         * Opened
+         * @description Chips were pulled aside to bare soil: they stay beside the rows, and are not taken off.
+         *
+         *     Attributes
+         *     ----------
+         *     opening : UUID
+         *         By which what is done there later names it.
+         *     form : str
+         *         Rows and strips lie along the plot's long side, so many, each so long and so wide; a patch is one.
+         *     apart_m : float or None
+         *         From the middle of one row to that of the next; spread evenly where None.
+         *     in_m, along_m : float or None
+         *         From the plot's long edge to the middle of the first, and from its short edge to where they begin; in the
+         *         middle of the plot where None.
+         *     crop : str or None
+         *         Key of what is to grow there.
+         */
+        "Opened-Output": {
+            /** Along M */
+            along_m?: number | null;
+            /** Apart M */
+            apart_m?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Crop */
+            crop?: string | null;
+            /**
+             * Form
+             * @default rows
+             * @enum {string}
+             */
+            form?: "rows" | "strip" | "patch";
+            /** In M */
+            in_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opened";
+            /** Length M */
+            length_m: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Opening
+             * Format: uuid
+             */
+            opening: string;
+            /** Width M */
+            width_m: number;
+        };
+        /**
+         * OpenedRows
+         * @description Opened ground as it stands.
+         *
+         *     Attributes
+         *     ----------
+         *     area : Figure
+         *         m², within the plot.
+         *     aside, back : Figure
+         *         Loose m³ pulled aside, and put back round the plants.
+         *     growing_mm : float
+         *         Settled depth round the plants.
+         *     hours : Figure or None
+         *         Of the next step.
+         *     rings : tuple of rings of (x, y)
+         *         As drawn, in metres about the plot's middle.
+         */
+        OpenedRows: {
+            area: components["schemas"]["Figure"];
+            aside: components["schemas"]["Figure"];
+            back: components["schemas"]["Figure"];
+            /** Crop */
+            crop: string | null;
+            /** Crop Name */
+            crop_name: string | null;
+            /** Growing Mm */
+            growing_mm: number;
+            /** Hints */
+            hints: string[];
+            hours: components["schemas"]["Figure"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Length M */
+            length_m: number;
+            /** Next On */
+            next_on: string | null;
+            next_state: components["schemas"]["RowState"] | null;
+            /** Next Words */
+            next_words: string;
+            opened: components["schemas"]["Opened-Output"];
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Ready On */
+            ready_on: string | null;
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            seed: components["schemas"]["Figure"] | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            state: components["schemas"]["RowState"];
+            /** Steps */
+            steps: [
+                components["schemas"]["RowState"],
+                string
+            ][];
         };
         /**
          * OrderFigures
@@ -6266,13 +7177,23 @@ export interface components {
          * Overrides
          * @description Frost dates as days of the year, hardiness zone, and the dates of windows.
          *
-         *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false).
+         *     `waits` says whether what is short waits for chips that come unasked (true), or is bought (false). `people` says how
+         *     many people work on a day, where that differs; on the days of `closures` nobody does.
          */
         Overrides: {
+            /**
+             * Closures
+             * @default []
+             */
+            closures?: components["schemas"]["Closure"][];
             /** First Frost */
             first_frost?: number | null;
             /** Last Frost */
             last_frost?: number | null;
+            /** People */
+            people?: {
+                [key: string]: number;
+            };
             /** Waits */
             waits?: boolean | null;
             /** Windows */
@@ -6683,6 +7604,8 @@ export interface components {
          *         USDA hardiness zone, such as ``8b``.
          *     coldest_c : float
          *         Mean of the years' coldest nights.
+         *     frost_spread_days : float
+         *         Standard deviation of the first frost from year to year.
          *     observed : bool
          *         Whether frost and zone rest on daily minima.
          */
@@ -6691,6 +7614,8 @@ export interface components {
             coldest_c: number;
             /** First Frost */
             first_frost: number | null;
+            /** Frost Spread Days */
+            frost_spread_days: number;
             /** Last Frost */
             last_frost: number | null;
             /** Leaf Fall */
@@ -6976,6 +7901,29 @@ export interface components {
             waits_since: string | null;
         };
         /**
+         * PlotHolds
+         * @description A plot on which rows can be opened, and why it is to wait.
+         */
+        PlotHolds: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Growing Mm */
+            growing_mm: number;
+            /** Holds */
+            holds: string[];
+            /** Length M */
+            length_m: number;
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Width M */
+            width_m: number;
+        };
+        /**
          * PlotLaying
          * @description A planned laying of a plot, settled and as it is spread; `ordered_m3` with spare.
          */
@@ -7013,7 +7961,8 @@ export interface components {
          * @description A plot as kept, with where it is drawn, how deep it is today, and what is planned.
          *
          *     `existing_mm` is what was measured last, `depth` what is left of it today; `planned_m3` is for the season that runs.
-         *     `wanted_mm` is settled, `spread_mm` the same as it is spread; `depth_means` is how depths are typed here.
+         *     `open_rows` are drawn in metres about its middle. `wanted_mm` is settled, `spread_mm` the same as it is spread;
+         *     `depth_means` is how depths are typed here.
          */
         PlotOut: {
             accepts: components["schemas"]["AcceptedOut"];
@@ -7056,6 +8005,11 @@ export interface components {
             measured_on: string | null;
             /** Name */
             name: string;
+            /** Open Rows */
+            open_rows: [
+                number,
+                number
+            ][][];
             outline: components["schemas"]["Outline"];
             place: components["schemas"]["Place-Output"];
             /** Placed By Hand */
@@ -8258,6 +9212,146 @@ export interface components {
             units: components["schemas"]["UnitSystem"];
         };
         /**
+         * RowSheet
+         * @description Opened ground of a site, crops, and what is watered until it has rooted.
+         */
+        RowSheet: {
+            /** Crops */
+            crops: components["schemas"]["Crop"][];
+            /** First Frost */
+            first_frost: string | null;
+            /** Frost Observed */
+            frost_observed: boolean;
+            /** Own */
+            own: string[];
+            /** Plots */
+            plots: components["schemas"]["PlotHolds"][];
+            /** Rows */
+            rows: components["schemas"]["OpenedRows"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Waterings */
+            waterings: components["schemas"]["Watering"][];
+        };
+        /**
+         * RowState
+         * @description States of opened ground in the order of the work.
+         * @enum {string}
+         */
+        RowState: "pulled_back" | "loosened" | "sown" | "planted" | "up" | "closed" | "cleared";
+        /**
+         * RowTrial
+         * @description Rows as they are typed, before they are opened.
+         */
+        RowTrial: {
+            entry: components["schemas"]["Opened-Input"];
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
+         * RowTried
+         * @description What opening rows comes to: ground, chips aside and put back, seed, and where they lie.
+         */
+        RowTried: {
+            area: components["schemas"]["Figure"];
+            aside: components["schemas"]["Figure"];
+            back: components["schemas"]["Figure"];
+            hours: components["schemas"]["Figure"] | null;
+            /** Length M */
+            length_m: number;
+            /** Outside */
+            outside: boolean;
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            seed: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * RowWorked
+         * @description What was done on opened ground.
+         *
+         *     Attributes
+         *     ----------
+         *     opening : UUID
+         *     step : str
+         *     crop : str or None
+         *         What was sown or planted.
+         *     depth_mm : float or None
+         *         Settled depth to which chips were put back; that for growing plants where None.
+         *     roots_left : bool or None
+         *         Whether a crop was cut and its roots stayed in the soil, as is usual with legumes.
+         */
+        "RowWorked-Input": {
+            /** Crop */
+            crop?: string | null;
+            /** Depth Mm */
+            depth_mm?: string | number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "row";
+            /**
+             * Opening
+             * Format: uuid
+             */
+            opening: string;
+            /** Roots Left */
+            roots_left?: boolean | null;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "loosened" | "sown" | "planted" | "up" | "closed" | "cleared";
+        };
+        /**
+         * RowWorked
+         * @description What was done on opened ground.
+         *
+         *     Attributes
+         *     ----------
+         *     opening : UUID
+         *     step : str
+         *     crop : str or None
+         *         What was sown or planted.
+         *     depth_mm : float or None
+         *         Settled depth to which chips were put back; that for growing plants where None.
+         *     roots_left : bool or None
+         *         Whether a crop was cut and its roots stayed in the soil, as is usual with legumes.
+         */
+        "RowWorked-Output": {
+            /** Crop */
+            crop?: string | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "row";
+            /**
+             * Opening
+             * Format: uuid
+             */
+            opening: string;
+            /** Roots Left */
+            roots_left?: boolean | null;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "loosened" | "sown" | "planted" | "up" | "closed" | "cleared";
+        };
+        /**
          * RuleCompared
          * @description A rule over the years ahead: yearly means, least depth after the first year, humus at the end.
          */
@@ -8808,6 +9902,30 @@ export interface components {
             site: components["schemas"]["SiteOut"];
         };
         /**
+         * SiteToday
+         * @description What falls on the coming days at a site, and what the weather warns of.
+         */
+        SiteToday: {
+            /** Name */
+            name: string;
+            /** Occasions */
+            occasions: components["schemas"]["Occasion"][];
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Warnings */
+            warnings: {
+                [key: string]: string[];
+            };
+        };
+        /**
          * SiteYears
          * @description What a site wants in each year ahead, m³ with spare, the first year first; its season that runs.
          */
@@ -9053,22 +10171,6 @@ export interface components {
          */
         StepKey: "plot" | "existing" | "climate" | "material" | "tip" | "supplier" | "order" | "delivery" | "lay" | "next_season" | "reading";
         /**
-         * StintOut
-         * @description What of a task is done on a day.
-         */
-        StintOut: {
-            /** Hours */
-            hours: number;
-            /** Key */
-            key: string;
-            /** Plot */
-            plot: string;
-            /** Share */
-            share: number;
-            /** Words */
-            words: string;
-        };
-        /**
          * StockSheet
          * @description Piles, loads and their book.
          */
@@ -9226,15 +10328,77 @@ export interface components {
          */
         TableEnding: "csv" | "xlsx";
         /**
+         * TaskChange
+         * @description A change to a task of a season, or a task that was added by hand.
+         *
+         *     Attributes
+         *     ----------
+         *     own : UUID or None
+         *         Of a task that was added by hand; it says its `words`.
+         *     on : date or None
+         *         The day on which it is done; as the schedule finds where None.
+         *     hours : float or None
+         *         Person-hours; as worked out where None.
+         *     left_out : bool
+         */
+        TaskChange: {
+            /** Hours */
+            hours?: number | null;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out?: boolean;
+            /** On */
+            on?: string | null;
+            /** Own */
+            own?: string | null;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Season */
+            season: string;
+            task: components["schemas"]["TaskKind"];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
+         * TaskChanges
+         * @description Changes to tasks, made together.
+         */
+        TaskChanges: {
+            /** Changes */
+            changes: components["schemas"]["TaskChange"][];
+        };
+        /**
          * TaskDone
          * @description A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
+         *
+         *     Attributes
+         *     ----------
+         *     own : UUID or None
+         *         Of a task that was added by hand.
+         *     cautions_read : bool
+         *         Whether the cautions that it raises were read before.
          */
         "TaskDone-Input": {
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "task";
+            /** Own */
+            own?: string | null;
             /** Season */
             season: string;
             /**
@@ -9246,18 +10410,32 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskDone
          * @description A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
+         *
+         *     Attributes
+         *     ----------
+         *     own : UUID or None
+         *         Of a task that was added by hand.
+         *     cautions_read : bool
+         *         Whether the cautions that it raises were read before.
          */
         "TaskDone-Output": {
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "task";
+            /** Own */
+            own?: string | null;
             /** Season */
             season: string;
             /**
@@ -9269,23 +10447,27 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskKind
          * @description Tasks in the order in which they are done.
          * @enum {string}
          */
-        TaskKind: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in";
+        TaskKind: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         /**
          * TaskOut
-         * @description A task on a plot with what is left of it.
+         * @description A task on a plot with what is left of it; `on` is the day on which it was put, `changed` if its hours were said.
+         *
+         *     `own` is the id of one that was added by hand.
          */
         TaskOut: {
             /** Amount */
             amount: number;
             /** Cautions */
             cautions: string[];
+            /** Changed */
+            changed: boolean;
             hours: components["schemas"]["Figure"];
             /** Key */
             key: string;
@@ -9294,6 +10476,10 @@ export interface components {
             material: string;
             /** Not Before */
             not_before: string | null;
+            /** On */
+            on: string | null;
+            /** Own */
+            own: string | null;
             /** Tools */
             tools: string[];
             /** Unit */
@@ -9306,6 +10492,11 @@ export interface components {
          * @description A task that was done, or a share of it, as typed; `volume_m3` is what was laid of chips, from a pile or not.
          */
         TaskReport: {
+            /**
+             * Cautions Read
+             * @default false
+             */
+            cautions_read?: boolean;
             /** Hours */
             hours?: number | null;
             /**
@@ -9323,6 +10514,8 @@ export interface components {
              * Format: date
              */
             on: string;
+            /** Own */
+            own?: string | null;
             /**
              * Person
              * @default
@@ -9349,11 +10542,9 @@ export interface components {
         };
         /**
          * TaskSheet
-         * @description The tasks of a season by plot, their cautions, and the days for them; a day has room for `capacity_h`.
+         * @description The tasks of a season by plot, and their cautions; the calendar says on which days they are done.
          */
         TaskSheet: {
-            /** Capacity H */
-            capacity_h: number;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /**
@@ -9361,13 +10552,7 @@ export interface components {
              * Format: date
              */
             closes: string;
-            /** Day Hours */
-            day_hours: number;
-            /** Days */
-            days: components["schemas"]["WorkDayOut"][];
             hours: components["schemas"]["Figure"];
-            /** People */
-            people: number;
             /** Plots */
             plots: components["schemas"]["PlotTasks"][];
             /** Season */
@@ -9414,6 +10599,70 @@ export interface components {
              * @default 1
              */
             part?: number;
+        };
+        /**
+         * TimeLeft
+         * @description Whether a crop that is sown or planted on a day is ready in time.
+         *
+         *     Attributes
+         *     ----------
+         *     ready_early, ready, ready_late : date
+         *         10th percentile, median and 90th; by the months of the place.
+         *     sure : float
+         *         How sure it is that it is ready before frost, or winter, ends its growth: 0 to 1.
+         *     ends_on : date or None
+         *         When frost, or cold, ends its growth in half of the years.
+         *     last_on : date or None
+         *         The last day to start, in the time that runs or the next, with which there is time.
+         *     first_on : date or None
+         *         From when on there is time, where there is none now.
+         *     again_on : tuple of date
+         *         When to sow again for a harvest that goes on.
+         */
+        TimeLeft: {
+            /** Again On */
+            again_on: string[];
+            /** Crop */
+            crop: string;
+            /** Ends On */
+            ends_on: string | null;
+            /** First On */
+            first_on: string | null;
+            /** Last On */
+            last_on: string | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Ready
+             * Format: date
+             */
+            ready: string;
+            /**
+             * Ready Early
+             * Format: date
+             */
+            ready_early: string;
+            /**
+             * Ready Late
+             * Format: date
+             */
+            ready_late: string;
+            /** Sure */
+            sure: number;
+        };
+        /**
+         * TimeSheet
+         * @description Whether there is time for a crop, and what can be sown instead.
+         */
+        TimeSheet: {
+            /** In Time */
+            in_time: boolean;
+            /** Instead */
+            instead: components["schemas"]["TimeLeft"][];
+            time: components["schemas"]["TimeLeft"];
         };
         /**
          * Tip
@@ -9497,6 +10746,14 @@ export interface components {
          * @enum {string}
          */
         Tissue: "stem_broadleaf" | "stem_conifer" | "bark" | "leaf" | "needle" | "palm" | "straw" | "grass" | "rotted" | "dung" | "paper" | "char";
+        /**
+         * TodaySheet
+         * @description What falls on the coming days at each site.
+         */
+        TodaySheet: {
+            /** Sites */
+            sites: components["schemas"]["SiteToday"][];
+        };
         /**
          * TokenEntry
          * @description The secret of a link.
@@ -9629,6 +10886,20 @@ export interface components {
             since_h: number | null;
             /** Task */
             task: string;
+        };
+        /**
+         * UpkeepSaved
+         * @description Hours of upkeep in a year before mulching and since, as logged, against what laying takes in a year.
+         */
+        UpkeepSaved: {
+            /** Before H */
+            before_h: number;
+            /** Laying Cost */
+            laying_cost: number | null;
+            /** Laying H */
+            laying_h: number;
+            /** Since H */
+            since_h: number;
         };
         /**
          * Use
@@ -9839,6 +11110,33 @@ export interface components {
             kind: "watered_in";
         };
         /**
+         * Watering
+         * @description What is watered week by week until it has rooted, the running week first.
+         */
+        Watering: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tree" | "plant" | "row";
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Weeks */
+            weeks: components["schemas"]["Week"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * Way
          * @description A way that a barrow takes: its middle line, its narrowest width, and how far its end lies above its start.
          */
@@ -9885,6 +11183,37 @@ export interface components {
             width_m: number;
         };
         /**
+         * WayOut
+         * @description One way to move a season's chips.
+         *
+         *     Attributes
+         *     ----------
+         *     hours : Figure
+         *         Person-hours of the season.
+         *     days : int
+         *         For which something is hired: with the people there are.
+         *     cost : float or None
+         *         Of hours and hire in the season; None where an hour, or what is hired, has no price.
+         *     years_h, years_cost : float
+         *         Of all seasons in the years ahead, by the same hours for a m³.
+         */
+        WayOut: {
+            /** Cost */
+            cost: number | null;
+            /** Days */
+            days: number;
+            hours: components["schemas"]["Figure"];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "barrow" | "cart" | "loader" | "blower";
+            /** Years Cost */
+            years_cost: number | null;
+            /** Years H */
+            years_h: number;
+        };
+        /**
          * Weather
          * @description What is known of the weather: observed days, when the service was last heard, what is wrong if it was not.
          */
@@ -9927,6 +11256,22 @@ export interface components {
             last: string;
         };
         /**
+         * Week
+         * @description Water for a week, from its first day on, m³ with its working; rain in mm, the mean temperature in °C.
+         */
+        Week: {
+            /** Mean C */
+            mean_c: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Rain Mm */
+            rain_mm: number;
+            water: components["schemas"]["Figure"];
+        };
+        /**
          * Weighed
          * @description By a weighbridge or scale, as it comes.
          */
@@ -9965,23 +11310,6 @@ export interface components {
         WindowDates: {
             closes: components["schemas"]["DayOfYear"];
             opens: components["schemas"]["DayOfYear"];
-        };
-        /**
-         * WorkDayOut
-         * @description A day of work; `late` after the season's close.
-         */
-        WorkDayOut: {
-            /** Hours */
-            hours: number;
-            /** Late */
-            late: boolean;
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Stints */
-            stints: components["schemas"]["StintOut"][];
         };
         /**
          * Working
@@ -10251,11 +11579,14 @@ export type Booking = components['schemas']['Booking'];
 export type Bucket = components['schemas']['Bucket'];
 export type BuyingEntry = components['schemas']['BuyingEntry'];
 export type BuyingOut = components['schemas']['BuyingOut'];
+export type CalendarDay = components['schemas']['CalendarDay'];
+export type CalendarSheet = components['schemas']['CalendarSheet'];
 export type Carrier = components['schemas']['Carrier'];
 export type CarrierKind = components['schemas']['CarrierKind'];
 export type Caution = components['schemas']['Caution'];
 export type Certainty = components['schemas']['Certainty'];
 export type Chance = components['schemas']['Chance'];
+export type ChangesMade = components['schemas']['ChangesMade'];
 export type Char = components['schemas']['Char'];
 export type ChipperInput = components['schemas']['Chipper-Input'];
 export type ChipperOutput = components['schemas']['Chipper-Output'];
@@ -10266,8 +11597,12 @@ export type ClientPlot = components['schemas']['ClientPlot'];
 export type ClientSheet = components['schemas']['ClientSheet'];
 export type ClimateClass = components['schemas']['ClimateClass'];
 export type ClimateClassOut = components['schemas']['ClimateClassOut'];
+export type Closure = components['schemas']['Closure'];
 export type Compared = components['schemas']['Compared'];
 export type CountedBarrows = components['schemas']['CountedBarrows'];
+export type CrewEntry = components['schemas']['CrewEntry'];
+export type Crop = components['schemas']['Crop'];
+export type CropEntry = components['schemas']['CropEntry'];
 export type DayOfYear = components['schemas']['DayOfYear'];
 export type Decision = components['schemas']['Decision'];
 export type DecisionEntry = components['schemas']['DecisionEntry'];
@@ -10302,6 +11637,7 @@ export type Gap = components['schemas']['Gap'];
 export type GenericClimate = components['schemas']['GenericClimate'];
 export type GrowingSeason = components['schemas']['GrowingSeason'];
 export type Grown = components['schemas']['Grown'];
+export type Hardiness = components['schemas']['Hardiness'];
 export type Harvest = components['schemas']['Harvest'];
 export type Hazard = components['schemas']['Hazard'];
 export type HeapAddition = components['schemas']['HeapAddition'];
@@ -10326,6 +11662,8 @@ export type LaidFrom = components['schemas']['LaidFrom'];
 export type LandmarkEntry = components['schemas']['LandmarkEntry'];
 export type LandmarkEstimate = components['schemas']['LandmarkEstimate'];
 export type LandmarkOut = components['schemas']['LandmarkOut'];
+export type LaneEntry = components['schemas']['LaneEntry'];
+export type Lanes = components['schemas']['Lanes'];
 export type Layer = components['schemas']['Layer'];
 export type LayerAmount = components['schemas']['LayerAmount'];
 export type LayerOut = components['schemas']['LayerOut'];
@@ -10349,6 +11687,7 @@ export type LogEstimate = components['schemas']['LogEstimate'];
 export type LogImport = components['schemas']['LogImport'];
 export type LoggedRow = components['schemas']['LoggedRow'];
 export type LotOut = components['schemas']['LotOut'];
+export type MachineSheet = components['schemas']['MachineSheet'];
 export type Mark = components['schemas']['Mark'];
 export type Material = components['schemas']['Material'];
 export type MaterialEntry = components['schemas']['MaterialEntry'];
@@ -10361,7 +11700,9 @@ export type MerchantInput = components['schemas']['Merchant-Input'];
 export type MerchantOutput = components['schemas']['Merchant-Output'];
 export type Moisture = components['schemas']['Moisture'];
 export type MovingSheet = components['schemas']['MovingSheet'];
+export type MowingSaved = components['schemas']['MowingSaved'];
 export type NewBookLine = components['schemas']['NewBookLine'];
+export type NewCrop = components['schemas']['NewCrop'];
 export type NewDelivery = components['schemas']['NewDelivery'];
 export type NewLandmark = components['schemas']['NewLandmark'];
 export type NewLogEntry = components['schemas']['NewLogEntry'];
@@ -10379,6 +11720,7 @@ export type Noted = components['schemas']['Noted'];
 export type Now = components['schemas']['Now'];
 export type ObservedInput = components['schemas']['Observed-Input'];
 export type ObservedOutput = components['schemas']['Observed-Output'];
+export type Occasion = components['schemas']['Occasion'];
 export type OfferAnswer = components['schemas']['OfferAnswer'];
 export type OfferBox = components['schemas']['OfferBox'];
 export type OfferOut = components['schemas']['OfferOut'];
@@ -10386,6 +11728,9 @@ export type OffsetsInput = components['schemas']['Offsets-Input'];
 export type OffsetsOutput = components['schemas']['Offsets-Output'];
 export type Once = components['schemas']['Once'];
 export type OneMoreOut = components['schemas']['OneMoreOut'];
+export type OpenedInput = components['schemas']['Opened-Input'];
+export type OpenedOutput = components['schemas']['Opened-Output'];
+export type OpenedRows = components['schemas']['OpenedRows'];
 export type OrderFigures = components['schemas']['OrderFigures'];
 export type OrderSheet = components['schemas']['OrderSheet'];
 export type Outline = components['schemas']['Outline'];
@@ -10422,6 +11767,7 @@ export type PlotCost = components['schemas']['PlotCost'];
 export type PlotEntry = components['schemas']['PlotEntry'];
 export type PlotFigures = components['schemas']['PlotFigures'];
 export type PlotFuture = components['schemas']['PlotFuture'];
+export type PlotHolds = components['schemas']['PlotHolds'];
 export type PlotLaying = components['schemas']['PlotLaying'];
 export type PlotOrder = components['schemas']['PlotOrder'];
 export type PlotOut = components['schemas']['PlotOut'];
@@ -10475,6 +11821,12 @@ export type RoleEntry = components['schemas']['RoleEntry'];
 export type Rounds = components['schemas']['Rounds'];
 export type RowError = components['schemas']['RowError'];
 export type RowReadings = components['schemas']['RowReadings'];
+export type RowSheet = components['schemas']['RowSheet'];
+export type RowState = components['schemas']['RowState'];
+export type RowTrial = components['schemas']['RowTrial'];
+export type RowTried = components['schemas']['RowTried'];
+export type RowWorkedInput = components['schemas']['RowWorked-Input'];
+export type RowWorkedOutput = components['schemas']['RowWorked-Output'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
 export type School = components['schemas']['School'];
@@ -10500,6 +11852,7 @@ export type SiteNitrogen = components['schemas']['SiteNitrogen'];
 export type SiteOut = components['schemas']['SiteOut'];
 export type SiteSheet = components['schemas']['SiteSheet'];
 export type SiteSummary = components['schemas']['SiteSummary'];
+export type SiteToday = components['schemas']['SiteToday'];
 export type SiteYears = components['schemas']['SiteYears'];
 export type Size = components['schemas']['Size'];
 export type SlopeInput = components['schemas']['Slope-Input'];
@@ -10516,7 +11869,6 @@ export type Stand = components['schemas']['Stand'];
 export type Stated = components['schemas']['Stated'];
 export type Step = components['schemas']['Step'];
 export type StepKey = components['schemas']['StepKey'];
-export type StintOut = components['schemas']['StintOut'];
 export type StockSheet = components['schemas']['StockSheet'];
 export type StripInput = components['schemas']['Strip-Input'];
 export type StripOutput = components['schemas']['Strip-Output'];
@@ -10525,6 +11877,8 @@ export type SupplierOut = components['schemas']['SupplierOut'];
 export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
+export type TaskChange = components['schemas']['TaskChange'];
+export type TaskChanges = components['schemas']['TaskChanges'];
 export type TaskDoneInput = components['schemas']['TaskDone-Input'];
 export type TaskDoneOutput = components['schemas']['TaskDone-Output'];
 export type TaskKind = components['schemas']['TaskKind'];
@@ -10534,10 +11888,13 @@ export type TaskSheet = components['schemas']['TaskSheet'];
 export type TaughtFigure = components['schemas']['TaughtFigure'];
 export type Term = components['schemas']['Term'];
 export type Thin = components['schemas']['Thin'];
+export type TimeLeft = components['schemas']['TimeLeft'];
+export type TimeSheet = components['schemas']['TimeSheet'];
 export type TipInput = components['schemas']['Tip-Input'];
 export type TipOutput = components['schemas']['Tip-Output'];
 export type TipPlan = components['schemas']['TipPlan'];
 export type Tissue = components['schemas']['Tissue'];
+export type TodaySheet = components['schemas']['TodaySheet'];
 export type TokenEntry = components['schemas']['TokenEntry'];
 export type TreeMeasuredInput = components['schemas']['TreeMeasured-Input'];
 export type TreeMeasuredOutput = components['schemas']['TreeMeasured-Output'];
@@ -10548,6 +11905,7 @@ export type Trunks = components['schemas']['Trunks'];
 export type TurnOut = components['schemas']['TurnOut'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Upkeep = components['schemas']['Upkeep'];
+export type UpkeepSaved = components['schemas']['UpkeepSaved'];
 export type Use = components['schemas']['Use'];
 export type UseOut = components['schemas']['UseOut'];
 export type UserOut = components['schemas']['UserOut'];
@@ -10558,14 +11916,16 @@ export type Vegetables = components['schemas']['Vegetables'];
 export type WalkedInput = components['schemas']['Walked-Input'];
 export type WalkedOutput = components['schemas']['Walked-Output'];
 export type WateredIn = components['schemas']['WateredIn'];
+export type Watering = components['schemas']['Watering'];
 export type WayInput = components['schemas']['Way-Input'];
 export type WayOutput = components['schemas']['Way-Output'];
+export type WayOut = components['schemas']['WayOut'];
 export type Weather = components['schemas']['Weather'];
 export type WeatherImport = components['schemas']['WeatherImport'];
+export type Week = components['schemas']['Week'];
 export type Weighed = components['schemas']['Weighed'];
 export type Window = components['schemas']['Window'];
 export type WindowDates = components['schemas']['WindowDates'];
-export type WorkDayOut = components['schemas']['WorkDayOut'];
 export type Working = components['schemas']['Working'];
 export type WorkspaceEntry = components['schemas']['WorkspaceEntry'];
 export type WorkspaceOut = components['schemas']['WorkspaceOut'];
@@ -14808,6 +16168,410 @@ export interface operations {
             };
         };
     };
+    add_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCrop"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crop"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CropEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crop"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_crop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     leave_workspace: {
         parameters: {
             query?: never;
@@ -15625,6 +17389,142 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    try_lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaneEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lanes"];
+                };
             };
             /** @description The request could not be read */
             400: {
@@ -19753,6 +21653,142 @@ export interface operations {
             };
         };
     };
+    read_calendar_days: {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_calendar: {
         parameters: {
             query?: never;
@@ -20034,6 +22070,141 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChoiceEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    change_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewEntry"];
             };
         };
         responses: {
@@ -24072,6 +26243,149 @@ export interface operations {
             };
         };
     };
+    read_machines: {
+        parameters: {
+            query?: {
+                /** @description Such as “autumn 2026”; the running one where left out */
+                season?: string | null;
+                /** @description Of a day */
+                cart?: number | null;
+                /** @description Of a day */
+                loader?: number | null;
+                /** @description Of a day */
+                blower?: number | null;
+                years?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_moving: {
         parameters: {
             query?: {
@@ -27720,6 +30034,276 @@ export interface operations {
             };
         };
     };
+    read_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowSheet"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    try_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowTrial"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowTried"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_seasons: {
         parameters: {
             query?: {
@@ -28123,6 +30707,412 @@ export interface operations {
             };
         };
     };
+    change_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskChanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesMade"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    try_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskChanges"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesMade"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_own_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                own_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     read_tasks: {
         parameters: {
             query?: {
@@ -28282,6 +31272,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogEntries"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_time_left: {
+        parameters: {
+            query: {
+                crop: string;
+                on: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimeSheet"];
                 };
             };
             /** @description The request could not be read */
@@ -29892,6 +33018,138 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodaySheet"];
+                };
             };
             /** @description The request could not be read */
             400: {

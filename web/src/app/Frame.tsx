@@ -76,6 +76,7 @@ export function WorkspaceFrame() {
   const workspace = useHere();
   const base = workspace ? `/w/${workspace.id}` : "";
   const pages: [string, string][] = [
+    ["today", t("today")],
     ["sites", t("sites")],
     ["materials", t("materials")],
     ["suppliers", t("suppliers")],

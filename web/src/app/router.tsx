@@ -40,7 +40,7 @@ function Home() {
   if (session.isError) return <Trouble error={session.error} retry={() => session.refetch()} />;
   const [first] = session.data.workspaces;
   return (
-    <Navigate to={first ? `/w/${first.id}/sites` : session.data.user ? "/account" : "/sign-in"} replace />
+    <Navigate to={first ? `/w/${first.id}/today` : session.data.user ? "/account" : "/sign-in"} replace />
   );
 }
 
@@ -91,7 +91,8 @@ export const router = createBrowserRouter([
               {
                 path: "/w/:workspaceId",
                 children: [
-                  { index: true, element: <Navigate to="sites" replace /> },
+                  { index: true, element: <Navigate to="today" replace /> },
+                  { path: "today", ...page(() => import("@/features/work/TodayPage"), "TodayPage") },
                   {
                     path: "team",
                     ...page(() => import("@/features/accounts/Team"), "Team"),
@@ -171,7 +172,15 @@ export const router = createBrowserRouter([
                 children: [
                   { index: true, ...page(() => import("@/features/work/WorkPage"), "WorkPage") },
                   { path: "tasks", ...page(() => import("@/features/work/TasksPage"), "TasksPage") },
-                  { path: "days", ...page(() => import("@/features/work/DaysPage"), "DaysPage") },
+                  {
+                    path: "calendar",
+                    ...page(() => import("@/features/work/CalendarPage"), "CalendarPage"),
+                  },
+                  { path: "rows", ...page(() => import("@/features/work/RowsPage"), "RowsPage") },
+                  {
+                    path: "machines",
+                    ...page(() => import("@/features/work/MachinesPage"), "MachinesPage"),
+                  },
                 ],
               },
               {

@@ -23,19 +23,23 @@ from ulmatic.core.log.observations import (
     Moisture,
     Noted,
     Observed,
+    Opened,
     PileChecked,
     Planted,
     Ripeness,
+    RowWorked,
     SoilTest,
     TaskDone,
     TreeMeasured,
     WateredIn,
     Worms,
 )
+from ulmatic.core.log.openings import GROWING, NEXT, STATE_WORDS, Opening, RowState, openings_of, refused_step
 
 __all__ = [
-    "QUARTERS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours", "Laid", "LearningRestarted",
-    "LedgerEntry", "LogEntry", "Measured", "Moisture", "Noted", "Observed", "PileChecked", "Planted", "Profile",
-    "Readings", "Removed", "Ripeness", "SoilTest", "Spread", "TaskDone",
-    "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order",
+    "GROWING", "NEXT", "QUARTERS", "STATE_WORDS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours",
+    "Laid", "LearningRestarted", "LedgerEntry", "LogEntry", "Measured", "Moisture", "Noted", "Observed", "Opened",
+    "Opening", "PileChecked", "Planted", "Profile", "Readings", "Removed", "Ripeness", "RowState", "RowWorked",
+    "SoilTest", "Spread", "TaskDone", "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order", "openings_of",
+    "refused_step",
 ]  # fmt: skip

@@ -12,9 +12,11 @@ from ulmatic.core.log.observations import (
     Moisture,
     Noted,
     Observed,
+    Opened,
     PileChecked,
     Planted,
     Ripeness,
+    RowWorked,
     SoilTest,
     TaskDone,
     TreeMeasured,
@@ -223,7 +225,8 @@ class Grown(_Entry):
 
 LogEntry = Annotated[
     Measured | Profile | Laid | DugIn | Removed | Fed | Spread | Grown | Observed | Moisture | Worms | SoilTest
-    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | TaskDone | WateredIn | Noted | LearningRestarted,
+    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | TaskDone | Opened | RowWorked
+    | WateredIn | Noted | LearningRestarted,
     Field(discriminator="kind"),
 ]  # fmt: skip
 Credit = Fed | Spread | Grown

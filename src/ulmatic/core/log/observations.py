@@ -1,11 +1,12 @@
 """What is seen and done on a plot that moves no mulch: it is kept, compared over the years, and teaches."""
 
 from typing import Annotated, Literal
+from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
-from ulmatic.core.units import Girth, Length, Share, Temperature, Volume
+from ulmatic.core.units import Depth, Girth, Length, Share, Temperature, Volume
 
 MOST_HOURS = 2_000.0
 Words = Annotated[str, Field(max_length=120)]
@@ -143,15 +144,82 @@ UPKEEP = ("weeding", "strimming", "mowing", "watering")
 
 
 class TaskDone(_Entry):
-    """A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own."""
+    """A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
+
+    Attributes
+    ----------
+    own : UUID or None
+        Of a task that was added by hand.
+    cautions_read : bool
+        Whether the cautions that it raises were read before.
+    """
 
     kind: Literal["task"] = "task"
     task: Literal[
         "clear", "weed", "strim", "fabric", "edge", "sheet", "compost", "biochar", "chips", "pull_back", "crisp",
-        "water_in",
+        "water_in", "own",
     ]  # fmt: skip
     season: Annotated[str, Field(min_length=1, max_length=40)]
     share: Annotated[Share, Field(gt=0)] = 1.0
+    own: UUID | None = None
+    cautions_read: bool = False
+
+
+CropKey = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class Opened(_Entry):
+    """Chips were pulled aside to bare soil: they stay beside the rows, and are not taken off.
+
+    Attributes
+    ----------
+    opening : UUID
+        By which what is done there later names it.
+    form : str
+        Rows and strips lie along the plot's long side, so many, each so long and so wide; a patch is one.
+    apart_m : float or None
+        From the middle of one row to that of the next; spread evenly where None.
+    in_m, along_m : float or None
+        From the plot's long edge to the middle of the first, and from its short edge to where they begin; in the
+        middle of the plot where None.
+    crop : str or None
+        Key of what is to grow there.
+    """
+
+    kind: Literal["opened"] = "opened"
+    opening: UUID
+    form: Literal["rows", "strip", "patch"] = "rows"
+    count: Annotated[int, Field(ge=1, le=500)] = 1
+    length_m: Annotated[Length, Field(gt=0)]
+    width_m: Annotated[Length, Field(gt=0)]
+    apart_m: Annotated[Length, Field(gt=0)] | None = None
+    in_m: Length | None = None
+    along_m: Length | None = None
+    crop: CropKey | None = None
+    name: Words = ""
+
+
+class RowWorked(_Entry):
+    """What was done on opened ground.
+
+    Attributes
+    ----------
+    opening : UUID
+    step : str
+    crop : str or None
+        What was sown or planted.
+    depth_mm : float or None
+        Settled depth to which chips were put back; that for growing plants where None.
+    roots_left : bool or None
+        Whether a crop was cut and its roots stayed in the soil, as is usual with legumes.
+    """
+
+    kind: Literal["row"] = "row"
+    opening: UUID
+    step: Literal["loosened", "sown", "planted", "up", "closed", "cleared"]
+    crop: CropKey | None = None
+    depth_mm: Depth | None = None
+    roots_left: bool | None = None
 
 
 class WateredIn(_Entry):

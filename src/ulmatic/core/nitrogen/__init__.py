@@ -1,6 +1,7 @@
 """The nitrogen account: what chips borrow and pay back, what else goes in, and what to do."""
 
 from ulmatic.core.nitrogen.account import (
+    ACT_FROM,
     NEED,
     Advised,
     Dose,
@@ -22,7 +23,7 @@ from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
 PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
 
 __all__ = [
-    "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Dose", "GrowingSeason", "Mixed",
+    "ACT_FROM", "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Dose", "GrowingSeason", "Mixed",
     "Rating", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
     "peak", "peak_draw", "plant_need", "range_of", "rating", "seasons", "soil_supply", "use_on_top",
 ]  # fmt: skip

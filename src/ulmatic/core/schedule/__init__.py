@@ -1,6 +1,7 @@
 """Seasons, layings and the years ahead."""
 
 from ulmatic.core.schedule.amounts import GUARD, LayerAmount, PlotGround, beneath, mulch_depth, plot_ground, to_target
+from ulmatic.core.schedule.closures import Closure, closed_days
 from ulmatic.core.schedule.decisions import Decision
 from ulmatic.core.schedule.growth import PARAMETERS as GROWTH
 from ulmatic.core.schedule.growth import closes_in, grown
@@ -8,6 +9,7 @@ from ulmatic.core.schedule.laying import LEAST_LAYER_MM, Laying, ScheduledPlot
 from ulmatic.core.schedule.overrides import Overrides
 from ulmatic.core.schedule.place import PARAMETERS as PLACE
 from ulmatic.core.schedule.place import PlaceYear, observed_normals, place_year, zone_of
+from ulmatic.core.schedule.rows import RowsDrawn, drawn_rows, pulled_aside, put_back
 from ulmatic.core.schedule.rules import (
     RULE_WORDS,
     Every,
@@ -38,12 +40,10 @@ from ulmatic.core.schedule.volume import SPARE, TRODDEN, settling_for, settling_
 PARAMETERS = (*GROWTH, *PLACE, *WINDOWS, SPARE, TRODDEN)
 
 __all__ = [
-    "GUARD", "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "DayOfYear", "Decision", "Every",
-    "Harvest", "Keep",
-    "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter", "Rounds", "Rule", "Schedule",
-    "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey", "beneath", "closes_in", "grown",
-    "mulch_depth",
-    "observed_normals", "overridden", "place_year", "plot_ground", "proposed_rule", "seasons_between", "settling_for",
-    "settling_on",
-    "to_target", "windows_of", "windows_used", "zone_of",
+    "GUARD", "LEAST_LAYER_MM", "PARAMETERS", "RULE_WORDS", "SPARE", "TRODDEN", "Closure", "DayOfYear", "Decision",
+    "Every", "Harvest", "Keep", "LayerAmount", "Laying", "Once", "Overrides", "PlaceYear", "PlotGround", "Quarter",
+    "Rounds", "RowsDrawn", "Rule", "Schedule", "ScheduledPlot", "Season", "Thin", "Window", "WindowDates", "WindowKey",
+    "beneath", "closed_days", "closes_in", "drawn_rows", "grown", "mulch_depth", "observed_normals", "overridden",
+    "place_year", "plot_ground", "proposed_rule", "pulled_aside", "put_back", "seasons_between", "settling_for",
+    "settling_on", "to_target", "windows_of", "windows_used", "zone_of",
 ]  # fmt: skip

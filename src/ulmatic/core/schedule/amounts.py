@@ -85,7 +85,7 @@ def plot_ground(plot: PlannedPlot, laid_share: float, parameters: Parameters, ye
     return PlotGround(ground=whole, laid=laid, growing_m2=min(growing, laid.value))
 
 
-def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters) -> Figure:
+def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters, opened_m2: float = 0.0) -> Figure:
     """Return the settled depth of mulch that is wanted, in mm, on the mean over the ground that is laid.
 
     That is the target, but in rows with growing plants, and where char lies beneath it in the collars round trunks:
@@ -96,13 +96,16 @@ def mulch_depth(plot: PlannedPlot, recipe: Recipe, parameters: Parameters) -> Fi
     plot : PlannedPlot
     recipe : Recipe
     parameters : Parameters
+    opened_m2 : float
+        Rows that are open, or with plants growing in them, by the log.
     """
     target = entered("Target depth, settled", recipe.target_mm, "mm")
     ground = plot_ground(plot, recipe.laid_share, parameters)
     terms: dict[str, Figure] = {"d": target, "A": ground.laid.certain()}
     text = "A * d"
-    if ground.growing_m2 > 0 and recipe.growing_mm < recipe.target_mm:
-        terms["R"] = entered("Rows with growing plants", ground.growing_m2, "m2")
+    growing_m2 = min(ground.growing_m2 + opened_m2, ground.laid.value)
+    if growing_m2 > 0 and recipe.growing_mm < recipe.target_mm:
+        terms["R"] = entered("Rows with growing plants", growing_m2, "m2")
         terms["g"] = entered("Depth round growing plants, settled", recipe.growing_mm, "mm")
         text += " - R * (d - g)"
     char = next((layer for layer in recipe.layers if layer.role is LayerRole.BIOCHAR), None)
@@ -155,7 +158,9 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: Figure, parameters: Parame
     return tuple(amounts)
 
 
-def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: Figure, parameters: Parameters) -> Figure:
+def to_target(
+    plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: Figure, parameters: Parameters, opened_m2: float = 0.0
+) -> Figure:
     """Return the loose m³ that bring a plot to its target today, with spare.
 
     Parameters
@@ -167,10 +172,12 @@ def to_target(plot: PlannedPlot, recipe: Recipe, existing: Figure, spare: Figure
     spare : Figure
         Share, 0 to 1.
     parameters : Parameters
+    opened_m2 : float
+        Rows that are open, or with plants growing in them, by the log.
     """
     return loose_volume(
         plot_ground(plot, recipe.laid_share, parameters).laid,
-        wanted=mulch_depth(plot, recipe, parameters),
+        wanted=mulch_depth(plot, recipe, parameters, opened_m2),
         existing=existing,
         settling=settling_for(plot.use, recipe.material, parameters),
         spare=spare,

@@ -35,6 +35,8 @@ class ScheduledPlot:
         By which of the site's clocks it rots.
     digs_in : bool
         Whether the recipe digs its first layer in.
+    opened_target_mm : float or None
+        The target in the running season, where rows are open or growing: less lies round growing plants.
     """
 
     id: UUID
@@ -50,6 +52,11 @@ class ScheduledPlot:
     clock: int = 0
     decisions: Mapping[str, Decision] = field(default_factory=dict)
     digs_in: bool = False
+    opened_target_mm: float | None = None
+
+    def target_in(self, number: int) -> float:
+        """Return the target in a season: rows that are open now are taken to be covered again in later ones."""
+        return self.target_mm if number or self.opened_target_mm is None else self.opened_target_mm
 
     @property
     def rows(self) -> int:

@@ -29,8 +29,14 @@ WAKING_MEAN = parameter(
     "schedule.waking", "Daily mean at which weeds wake", 7.0, "degC", 5.0, 10.0, Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C, rising; soil then warms to germination.",
 )  # fmt: skip
-PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN)
+FROST_SPREAD = parameter(
+    "schedule.frost_spread", "How much first frosts differ from year to year", 10.0, "days", 7.0, 14.0,
+    Mark.COMMON_PRACTICE, f"{_JUDGED}standard deviation. Used where fewer than five years of minima are at hand.",
+)  # fmt: skip
+PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN, FROST_SPREAD)
 WHOLE_YEAR_DAYS = 350
+LEAST_SPREAD_DAYS = 3.0
+YEARS_FOR_SPREAD = 5
 MID_MONTH = np.array([15.5, 45, 74.5, 105, 135.5, 166, 196.5, 227.5, 258, 288.5, 319, 349.5])
 
 
@@ -47,6 +53,8 @@ class PlaceYear(BaseModel):
         USDA hardiness zone, such as ``8b``.
     coldest_c : float
         Mean of the years' coldest nights.
+    frost_spread_days : float
+        Standard deviation of the first frost from year to year.
     observed : bool
         Whether frost and zone rest on daily minima.
     """
@@ -58,6 +66,7 @@ class PlaceYear(BaseModel):
     waking: int | None
     zone: str
     coldest_c: float
+    frost_spread_days: float
     observed: bool
     source: Source
 
@@ -122,7 +131,11 @@ def place_year(normals: Normals, minima: Sequence[Minimum], parameters: Paramete
     last = crossing(curve, parameters.of(FROST_MEAN).value, rising=True)
     first = crossing(curve, parameters.of(FROST_MEAN).value, rising=False)
     coldest = min(normals.temperatures_c) - parameters.of(COLDEST_BELOW).value
+    spread = parameters.of(FROST_SPREAD).value
     if years and north:
+        firsts = _first_frosts(years)
+        if len(firsts) >= YEARS_FOR_SPREAD:
+            spread = max(LEAST_SPREAD_DAYS, float(np.std(firsts, ddof=1)))
         coldest = sum(min(low for _, low in days) for days in years) / len(years)
         last = _half(
             [[day.timetuple().tm_yday for day, low in days if low < 0 and day.month <= 7] for days in years], max
@@ -137,9 +150,14 @@ def place_year(normals: Normals, minima: Sequence[Minimum], parameters: Paramete
     return PlaceYear(
         last_frost=last, first_frost=first, leaf_fall=crossing(curve, falls, rising=False),
         waking=crossing(curve, wakes, rising=True), zone=zone_of(coldest), coldest_c=coldest,
-        observed=bool(years and north),
+        frost_spread_days=spread, observed=bool(years and north),
         source=Source(mark=Mark.COMPUTED if years and north else Mark.COMMON_PRACTICE, text=text),
     )  # fmt: skip
+
+
+def _first_frosts(years: list[list[Minimum]]) -> list[int]:
+    autumns = [[day.timetuple().tm_yday for day, low in days if low < 0 and day.month > 7] for days in years]
+    return [min(days) for days in autumns if days]
 
 
 def _years(minima: Sequence[Minimum]) -> list[list[Minimum]]:

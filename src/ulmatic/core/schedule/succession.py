@@ -115,8 +115,9 @@ class Succession:
         reason = due(plot, state, rule, season, then, now, running=running)
         if reason is None and not forced and state.waits_since is None:
             return None
-        most = plot.target_mm - held
-        amount = min(rule.part * plot.target_mm, most) if isinstance(rule, Thin) else most
+        target_mm = plot.target_in(number)
+        most = target_mm - held
+        amount = min(rule.part * target_mm, most) if isinstance(rule, Thin) else most
         if amount < plot.least_layer_mm - SPECK_MM:
             return None
         words = reason or ("Decided for this season." if forced else "Waits for chips.")
@@ -135,7 +136,9 @@ class Succession:
         area = self._area(plot, on)
         # Ground that has come in since the last time has nothing on it yet.
         new, old = max(0.0, area - state.covered_m2), min(area, state.covered_m2)
-        loose = (old * settled_mm + new * max(settled_mm, plot.target_mm)) / (1 - plot.settling) / 1000 / plot.rows
+        loose = (
+            (old * settled_mm + new * max(settled_mm, plot.target_in(number))) / (1 - plot.settling) / 1000 / plot.rows
+        )
         return Laying(
             plot=at, season=number, on=on, wanted_on=state.waits_since or on, settled_mm=settled_mm, loose_m3=loose,
             reason=reason, first=state.planned == 0, dug_in=state.digs_in,

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
+from typing import TYPE_CHECKING
 from uuid import UUID
 
 import numpy as np
@@ -35,6 +36,9 @@ from ulmatic.core.supply.wanted import Wanted, groups_of
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.core.work import Fleet, Moving
+
+if TYPE_CHECKING:
+    from ulmatic.core.site.agenda import Agenda
 
 MOST_YEARS = 10
 WEEK_DAYS, HORIZON_WEEKS = 7, 520
@@ -415,6 +419,13 @@ class SitePlan:
     def steps(self) -> tuple[Step, ...]:
         """What to do next, the most useful first."""
         return steps_of(self)
+
+    @cached_property
+    def agenda(self) -> "Agenda":
+        """What falls on the days of the year ahead."""
+        from ulmatic.core.site.agenda import Agenda  # noqa: PLC0415 - a plan begets its agenda
+
+        return Agenda(self)
 
     @cached_property
     def all_seasons(self) -> list[SeasonFigures]:

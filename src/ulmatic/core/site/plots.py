@@ -144,7 +144,9 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
         volume = entered("Planned for the season", exact, "m3")
     return PlotFigures(
         area=ground.ground.area, laid=ground.laid, edge=ground.ground.edge, cardboard=ground.ground.cardboard,
-        to_target=to_target(plot, recipe, state.existing(plot_id), spare, parameters), planned=volume,
+        to_target=to_target(
+            plot, recipe, state.existing(plot_id), spare, parameters, state.opened_m2(plot_id)
+        ), planned=volume,
         season=plan.seasons[0].name,
         layers=beneath(plot, recipe, spare, parameters),
     )  # fmt: skip

@@ -14,6 +14,7 @@ from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
 from ulmatic.core.recipe.proposal import LEAST_PLAY
 from ulmatic.core.schedule import PARAMETERS as SCHEDULE
+from ulmatic.core.site.machines import PARAMETERS as MACHINES
 from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
 from ulmatic.core.survey import CARDBOARD_OVERLAP
 from ulmatic.core.survey.uses import Use
@@ -28,7 +29,7 @@ WIDEST = 20.0
 """°C, or whatever else may lie below zero."""
 
 GENERAL: tuple[Parameter, ...] = (
-    *OTHER_DEPTHS, *(USUAL_DEPTH[use].proposed for use in Use), *SCHEDULE, *WORK,
+    *OTHER_DEPTHS, *(USUAL_DEPTH[use].proposed for use in Use), *SCHEDULE, *WORK, *MACHINES,
     *(figure for carrier in CARRIERS.values() for figure in carrier.parameters()),
     CARDBOARD_OVERLAP, IRRIGATION, *DECAY, *NITROGEN, REPOSE, HIGHEST, CLEAR_OF_WALLS,
 )  # fmt: skip

@@ -23,7 +23,8 @@ from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.work import BARROW
+from ulmatic.core.work import BARROW, CROPS, Crop
+from ulmatic.core.work.changes import TaskChange
 
 if TYPE_CHECKING:
     from ulmatic.core.site.state import SiteState
@@ -110,6 +111,10 @@ class Site:
         As shipped, but for the figures that the workspace, or the site, has set.
     elsewhere : mapping of material key to sequence of Taught
         What depth readings of the workspace's other sites say of a material's rate.
+    task_changes : tuple of TaskChange
+        What people said of the tasks that follow from the plan.
+    crops : mapping of key to Crop
+        Shipped ones and the workspace's own.
     """
 
     name: str
@@ -135,6 +140,8 @@ class Site:
     chosen: tuple[ChosenLoads, ...] = ()
     parameters: Parameters = SHIPPED
     elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
+    task_changes: tuple[TaskChange, ...] = ()
+    crops: Mapping[str, Crop] = field(default_factory=lambda: CROPS)
 
     @cached_property
     def zone(self) -> tzinfo:

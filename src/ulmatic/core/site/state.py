@@ -27,7 +27,7 @@ from ulmatic.core.decay import (
     spread,
 )
 from ulmatic.core.figures import Figure, entered
-from ulmatic.core.log import DepthFound, LedgerEntry, in_order
+from ulmatic.core.log import DepthFound, LedgerEntry, Opening, in_order, openings_of
 from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.recipe import (
     Accepted,
@@ -42,11 +42,13 @@ from ulmatic.core.recipe import (
 )
 from ulmatic.core.schedule import (
     PlaceYear,
+    RowsDrawn,
     Rule,
     ScheduledPlot,
     Season,
     Window,
     WindowKey,
+    drawn_rows,
     mulch_depth,
     observed_normals,
     overridden,
@@ -257,6 +259,19 @@ class SiteState:
         return {key: in_order(entries, self.site.zone) for key, entries in ledger.items()}
 
     @cached_property
+    def openings(self) -> dict[UUID, list[Opening]]:
+        """What was opened on each plot until the day, and how far it is."""
+        return {key: openings for key, entries in self.ledger.items() if (openings := openings_of(entries, self.day))}
+
+    def rows_drawn(self, opening: Opening) -> RowsDrawn:
+        """Return where opened ground lies on its plot."""
+        return drawn_rows(self.ground.outlines[opening.plot_id], opening.opened)
+
+    def opened_m2(self, plot_id: UUID) -> float:
+        """Return the ground of a plot that is open, or round plants that grow in opened rows."""
+        return sum(self.rows_drawn(opening).area_m2 for opening in self.openings.get(plot_id, ()) if opening.there)
+
+    @cached_property
     def learned(self) -> Learned:
         """What depth readings teach, with those that are asked about."""
         return self._learned_and_breaks[0]
@@ -396,6 +411,8 @@ class SiteState:
         """Return a plot as it is scheduled."""
         if id(plot) not in self._scheduled:
             recipe, stack, parameters = self.planned(plot.plot), self.stacks[plot.id], self.site.parameters
+            opened_m2 = self.opened_m2(plot.id)
+            opened = mulch_depth(plot.plot, recipe, parameters, opened_m2).value if opened_m2 else None
             said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
             self._scheduled[id(plot)] = ScheduledPlot(
                 id=plot.id, target_mm=mulch_depth(plot.plot, recipe, parameters).value,
@@ -403,6 +420,7 @@ class SiteState:
                 settling=settling_for(plot.plot.use, recipe.material, parameters).value, areas_m2=self._areas(plot),
                 covered_m2=self.laid_m2(plot, said), rule=self.rule(plot), windows=self.windows_used(plot), stack=stack,
                 clock=int(self.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
+                opened_target_mm=opened,
             )  # fmt: skip
         return self._scheduled[id(plot)]
 

@@ -1,33 +1,32 @@
 """The tasks of a season: what each plot needs by its state and recipe, and the days on which it gets done."""
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
 
-from ulmatic.core.figures import Figure, Mark, Source, formula
+from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.log import TaskDone
-from ulmatic.core.materials import Hazard, Stage
 from ulmatic.core.recipe import LayerRole
-from ulmatic.core.schedule import LayerAmount, plot_ground
+from ulmatic.core.schedule import LayerAmount, Season, closed_days, plot_ground
+from ulmatic.core.site.cautions import laying_cautions
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.site import SitePlot
+from ulmatic.core.site.state import SiteState
 from ulmatic.core.survey import Cover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work import SCOOP, SPREAD, Moving
-from ulmatic.core.work.calendar import Crew, WorkDay, schedule_days
+from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, WorkDay, breaks_of, schedule_days
+from ulmatic.core.work.changes import TaskChange
 from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
 
 SPECK_SHARE = 1e-6
-MANY_TRIPS = 20
-"""So many loads for one person in a day are a strain: a judgement."""
-HOT_C = 20.0
-"""Mean of a month in which heat is warned of: a judgement."""
 EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
 PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
 TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
 ROLES = {LayerRole.SHEET: TaskKind.SHEET, LayerRole.COMPOST: TaskKind.COMPOST, LayerRole.BIOCHAR: TaskKind.BIOCHAR}
-_WORRIES = {Hazard.WEED_SEED: "weed_seed", Hazard.HERBICIDE: "herbicide", Hazard.DISEASE: "disease"}
 
 
 @dataclass(frozen=True)
@@ -43,15 +42,25 @@ class SeasonWork:
     plan: SitePlan
     number: int
 
+    @property
+    def season(self) -> Season:
+        """The season."""
+        return self.plan.seasons[self.number]
+
+    @cached_property
+    def changes(self) -> dict[str, TaskChange]:
+        """What was said of its tasks, by their keys; tasks that were added by hand among them."""
+        return {change.key: change for change in self.plan.state.site.task_changes if change.season == self.season.key}
+
     @cached_property
     def done(self) -> dict[str, float]:
         """The share of each task that was logged as done in this season, by its key."""
-        season = self.plan.seasons[self.number].key
+        season = self.season.key
         shares: dict[str, float] = {}
         for plot_id, entries in self.plan.state.ledger.items():
             for entry in entries:
                 if isinstance(entry.entry, TaskDone) and entry.entry.season == season:
-                    key = f"{plot_id} {entry.entry.task}"
+                    key = f"{plot_id} {entry.entry.own or entry.entry.task}"
                     shares[key] = shares.get(key, 0.0) + entry.entry.share
         return shares
 
@@ -60,7 +69,12 @@ class SeasonWork:
         """The plots in the order in which they are laid; those without chips to haul at the end."""
         turns = [turn.plot for turn in self.plan.haul(self.number).turns()]
         laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
-        return list(dict.fromkeys([*turns, *laid, *self._laid_in_it]))
+        own = [change.plot_id for change in self.changes.values() if change.own and change.plot_id in self._plot_ids]
+        return list(dict.fromkeys([*turns, *laid, *self._laid_in_it, *own]))
+
+    @cached_property
+    def _plot_ids(self) -> frozenset[UUID]:
+        return frozenset(plot.id for plot in self.plan.plots)
 
     @cached_property
     def _laid_in_it(self) -> list[UUID]:
@@ -82,14 +96,49 @@ class SeasonWork:
         tasks: dict[UUID, list[Task]] = {}
         for plot_id in self.plots:
             plot = self.plan.plots[self.plan.state.numbers[plot_id]]
-            own = [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
-            left = [self._left(task) for task in in_order(own)]
+            own = []
+            if plot_id not in self._only_added:
+                own = [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
+            left = [self._left(task) for task in in_order([*own, *self._added(plot_id)])]
             if todo := [task for task in left if task is not None]:
                 tasks[plot_id] = todo
         return tasks
 
-    def _left(self, task: Task) -> Task | None:
+    @cached_property
+    def _only_added(self) -> frozenset[UUID]:
+        """Plots that have no other tasks than those that were added by hand."""
+        laid = {self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)}
+        turns = {turn.plot for turn in self.plan.haul(self.number).turns()}
+        return frozenset(self.plots) - laid - turns - frozenset(self._laid_in_it)
+
+    def _added(self, plot_id: UUID) -> list[Task]:
+        """Return the tasks that were added to a plot by hand."""
+        return [
+            Task(
+                plot_id=plot_id, kind=TaskKind.OWN, words=change.words, amount=change.hours or 0.0, unit="h",
+                hours=entered("Hours, as said", change.hours or 0.0, "h"), tools=(), own=change.own,
+            )
+            for change in self.changes.values()
+            if change.own is not None and change.plot_id == plot_id
+        ]  # fmt: skip
+
+    def _changed(self, task: Task) -> Task | None:
+        """Return a task as people changed it; None where they left it out."""
+        change = self.changes.get(task.key)
+        if change is None:
+            return task
+        if change.left_out:
+            return None
+        own: dict[str, object] = {"on": change.on}
+        if change.hours is not None and change.own is None:
+            own |= {"hours": entered("Hours, as said", change.hours, "h"), "changed": True}
+        return task.model_copy(update=own)
+
+    def _left(self, planned: Task) -> Task | None:
         """Return what is left of a task; of chips the plan itself says what was laid."""
+        task = self._changed(planned)
+        if task is None:
+            return None
         done = 0.0 if task.kind is TaskKind.CHIPS else self.done.get(task.key, 0.0)
         if done <= 0:
             return task
@@ -122,7 +171,7 @@ class SeasonWork:
         if first and cover is Cover.OLD_FABRIC:
             add(TaskKind.FABRIC, area, "m2")
         if first and plot.plot.use in EDGED:
-            add(TaskKind.EDGE, edge, "m")
+            add(TaskKind.EDGE, edge, "m", "services")
         return tasks
 
     def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
@@ -156,7 +205,9 @@ class SeasonWork:
                     plot_id=plot.id, kind=TaskKind.CHIPS, words=WORDS[TaskKind.CHIPS], unit="m3",
                     amount=sum(leg.volume_m3 for leg in legs), hours=hours,
                     tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
-                    cautions=self._cautions(plot, sum(leg.trips for leg in legs)), not_before=self._chips_from(),
+                    cautions=laying_cautions(
+                        self.plan, plot, self.season, sum(leg.trips for leg in legs), carriers
+                    ), not_before=self._chips_from(),
                     material=plan.scheduled[plan.state.numbers[plot.id]].material.name,
                 )
             )  # fmt: skip
@@ -180,24 +231,6 @@ class SeasonWork:
         expected = min((lot.as_of for lot in state.expected), default=None)
         return None if expected is None or expected <= self.plan.day else expected.isoformat()
 
-    def _cautions(self, plot: SitePlot, trips: int) -> tuple[str, ...]:
-        state = self.plan.state
-        material = self.plan.scheduled[state.numbers[plot.id]].material
-        season = self.plan.seasons[self.number]
-        mean = state.normals.temperatures_c[season.lays_on(self.plan.day).month - 1]
-        raised = {
-            "spores": any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots),
-            "lifting": trips > MANY_TRIPS * state.site.buying.people,
-            "heat": mean > HOT_C,
-            "dogs": Hazard.THEOBROMINE in material.hazards,
-            "play": plot.plot.use is Use.PLAY,
-            "fire": state.site.fire_district,
-        }
-        loads = {lot.delivery_id for lot in state.lots}
-        worries = {worry for load in state.site.deliveries if load.id in loads for worry in load.worries}
-        own = [key for key, holds in raised.items() if holds]
-        return (*own, *sorted(_WORRIES[worry] for worry in worries))
-
     @property
     def hours(self) -> Figure:
         """Person-hours of all tasks, with their range."""
@@ -210,13 +243,40 @@ class SeasonWork:
         value = sum(task.hours.value for task in tasks)
         return Figure(name="Hours of all tasks", value=value, unit="h", low=low, high=high, source=source)
 
+    @property
+    def first(self) -> date:
+        """The earliest day of its work: today, or the season's opening."""
+        return self.season.lays_on(self.plan.day)
+
     @cached_property
     def crew(self) -> Crew:
-        """The site's people, and the hours each works in a day."""
-        site = self.plan.state.site
-        return Crew(people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value)
+        """The site's people, the hours each works in a day, and the days on which nobody does."""
+        fixed = {key: change.on for key, change in self.changes.items() if change.on is not None}
+        return replace(crew_of(self.plan.state, self.first), fixed=fixed)
 
-    def days(self) -> list[WorkDay]:
-        """Return the days of work, from today or the season's opening on."""
-        season = self.plan.seasons[self.number]
-        return schedule_days(list(self.by_plot.values()), self.crew, season.lays_on(self.plan.day), season.closes)
+    @cached_property
+    def days(self) -> Sequence[WorkDay]:
+        """The days of work, from today or the season's opening on."""
+        return schedule_days(list(self.by_plot.values()), self.crew, self.first, self.season.closes)
+
+    @cached_property
+    def breaks(self) -> list[Break]:
+        """What these days break."""
+        return breaks_of(list(self.by_plot.values()), self.days, self.crew, self.season.closes)
+
+
+def crew_of(state: SiteState, first: date) -> Crew:
+    """Return a site's people, the hours each works in a day, and the days on which nobody does.
+
+    Parameters
+    ----------
+    state : SiteState
+    first : date
+        From which on days are looked at.
+    """
+    site = state.site
+    return Crew(
+        people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value,
+        closed=closed_days(site.overrides.closures, first, first + timedelta(days=MOST_DAYS)),
+        people_on=dict(site.overrides.people),
+    )  # fmt: skip

@@ -3,6 +3,9 @@
 from ulmatic.core.work.calendar import Crew, Stint, WorkDay, lateness, plots_of, schedule_days
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.cautions import CAUTIONS, Caution
+from ulmatic.core.work.crops import CROPS, Crop, CropFigures, Hardiness
+from ulmatic.core.work.growing import PARAMETERS as GROWING
+from ulmatic.core.work.growing import SURE, GrowingYear, Lanes, TimeLeft, instead, lanes, seed_for_ground, seed_for_rows
 from ulmatic.core.work.laying_order import Job, Turn, in_order
 from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Hours, Leg, Moving, SecondTip, Walk, move, second_tip
 from ulmatic.core.work.rates import (
@@ -16,14 +19,19 @@ from ulmatic.core.work.rates import (
     UNKNOWN_WALK_M,
 )
 from ulmatic.core.work.rates import PARAMETERS as RATES
+from ulmatic.core.work.row_work import PARAMETERS as ROW_WORK
 from ulmatic.core.work.tasks import PARAMETERS as TASKS
 from ulmatic.core.work.tasks import Task, TaskKind
+from ulmatic.core.work.watering import PARAMETERS as WATERING
+from ulmatic.core.work.watering import Rooting, Week, water_for_week, weeks_of
 
-PARAMETERS = (*RATES, *TASKS)
+PARAMETERS = (*RATES, *TASKS, *GROWING, *WATERING, *ROW_WORK)
 
 __all__ = [
-    "BARROW", "CARRIERS", "CAUTIONS", "FORK", "JOB_SPREAD", "PACE", "PACE_SPREAD", "PARAMETERS", "SCOOP", "SPREAD",
-    "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Caution", "Crew", "Fleet", "Heap", "Hours", "Job", "Leg",
-    "Moving", "SecondTip", "Stint", "Task", "TaskKind", "Turn", "Walk", "WorkDay", "in_order", "lateness", "move",
-    "plots_of", "schedule_days", "second_tip",
+    "BARROW", "CARRIERS", "CAUTIONS", "CROPS", "FORK", "JOB_SPREAD", "PACE", "PACE_SPREAD", "PARAMETERS", "SCOOP",
+    "SPREAD", "SURE", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Caution", "Crew", "Crop", "CropFigures",
+    "Fleet", "GrowingYear", "Hardiness", "Heap", "Hours", "Job", "Lanes", "Leg", "Moving", "Rooting", "SecondTip",
+    "Stint", "Task", "TaskKind", "TimeLeft", "Turn", "Walk", "Week", "WorkDay", "in_order", "instead", "lanes",
+    "lateness", "move", "plots_of", "schedule_days", "second_tip", "seed_for_ground", "seed_for_rows",
+    "water_for_week", "weeks_of",
 ]  # fmt: skip

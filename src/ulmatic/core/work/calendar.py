@@ -3,9 +3,10 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from enum import StrEnum
 from uuid import UUID
 
-from ulmatic.core.work.tasks import LAYING, Task
+from ulmatic.core.work.tasks import LAYING, Task, TaskKind
 
 SPECK_H = 1e-6
 MOST_DAYS = 400
@@ -39,23 +40,28 @@ class WorkDay:
 class Crew:
     """People, the hours each works in a day, and the days on which nobody does.
 
-    `fixed` names tasks, by key, that were put on a day of their own.
+    Attributes
+    ----------
+    closed : mapping of date to str
+        Days on which no work is done, each with what closes it.
+    fixed : mapping of str to date
+        Tasks, by key, that were put on a day of their own: there they are done, whatever it breaks.
+    people_on : mapping of date to int
+        How many people there are on a day, where that was said.
     """
 
     people: int
     hours: float
-    closed: frozenset[date] = frozenset()
-    sundays: bool = False
+    closed: Mapping[date, str] = field(default_factory=dict)
     fixed: Mapping[str, date] = field(default_factory=dict)
+    people_on: Mapping[date, int] = field(default_factory=dict)
 
-    @property
-    def capacity(self) -> float:
-        """Person-hours in a day."""
-        return self.people * self.hours
-
-    def works(self, on: date) -> bool:
-        """Say whether work is done on a day."""
-        return on not in self.closed and (self.sundays or on.weekday() != SUNDAY)
+    def capacity(self, on: date) -> float:
+        """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come."""
+        said = self.people_on.get(on)
+        if on in self.closed or (said is None and on.weekday() == SUNDAY):
+            return 0.0
+        return (self.people if said is None else said) * self.hours
 
 
 def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date) -> list[WorkDay]:
@@ -77,32 +83,37 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     days: dict[date, WorkDay] = {}
     free: dict[date, float] = {}
 
-    def day_of(on: date) -> WorkDay:
-        return days.setdefault(on, WorkDay(on, late=on > closes))
-
     def room(on: date) -> float:
-        return free.setdefault(on, crew.capacity if crew.works(on) else 0.0)
+        return free.setdefault(on, crew.capacity(on))
 
+    def do(task: Task, on: date, hours: float) -> None:
+        share = 1.0 if task.hours.value <= SPECK_H else hours / task.hours.value
+        days.setdefault(on, WorkDay(on, late=on > closes)).stints.append(Stint(task, share, hours))
+        free[on] = room(on) - hours
+
+    # What was put on a day has its place there before all else finds one.
+    for tasks in plots:
+        for task in tasks:
+            if task.key in crew.fixed:
+                do(task, max(first, crew.fixed[task.key]), task.hours.value)
     opened = first
     # Without waiting first: who waits for chips does not keep the others from working.
     for tasks in sorted(plots, key=lambda tasks: max((task.not_before or "" for task in tasks), default="")):
         on = opened
         for task in tasks:
-            needed = task.hours.value
             if task.key in crew.fixed:
-                fixed = max(first, crew.fixed[task.key])
-                day_of(fixed).stints.append(Stint(task, 1.0, needed))
-                free[fixed] = room(fixed) - needed
-                on = max(on, fixed)
+                on = max(on, first, crew.fixed[task.key])
                 continue
             if task.kind in LAYING and task.not_before is not None:
                 on = max(on, date.fromisoformat(task.not_before))
-            left = needed
+            left = task.hours.value
+            if left <= SPECK_H:
+                do(task, on, 0.0)
+                continue
             for _ in range(MOST_DAYS):
                 hours = min(left, room(on))
-                if hours > SPECK_H or needed <= SPECK_H:
-                    day_of(on).stints.append(Stint(task, 1.0 if needed <= SPECK_H else hours / needed, hours))
-                    free[on] = room(on) - hours
+                if hours > SPECK_H:
+                    do(task, on, hours)
                     left -= hours
                 if left <= SPECK_H:
                     break
@@ -110,6 +121,73 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
         while room(opened) <= SPECK_H and opened < first + timedelta(days=MOST_DAYS):
             opened += timedelta(days=1)
     return [days[on] for on in sorted(days)]
+
+
+class BreakKind(StrEnum):
+    """What a day of work can break."""
+
+    CAPACITY = "capacity"
+    CLOSED = "closed"
+    SUNDAY = "sunday"
+    DELIVERY = "delivery"
+    ORDER = "order"
+    LATE = "late"
+
+
+@dataclass(frozen=True)
+class Break:
+    """What is broken on a day, in words; `task` is the one that breaks it, None where it is the day as a whole."""
+
+    on: date
+    kind: BreakKind
+    words: str
+    task: Task | None = None
+
+
+def breaks_of(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay], crew: Crew, closes: date) -> list[Break]:
+    """Return what a schedule breaks: too much for the day, closed days, deliveries not there, the order of the work.
+
+    Parameters
+    ----------
+    plots : sequence of sequence of Task
+        The tasks of each plot in their order.
+    days : sequence of WorkDay
+        On which they are done.
+    crew : Crew
+    closes : date
+        Last day of the season.
+    """
+    breaks: list[Break] = []
+    first_on: dict[str, date] = {}
+    last_on: dict[str, date] = {}
+    for day in days:
+        for stint in day.stints:
+            first_on.setdefault(stint.task.key, day.on)
+            last_on[stint.task.key] = day.on
+            not_before = stint.task.not_before
+            if stint.task.kind in LAYING and not_before is not None and day.on < date.fromisoformat(not_before):
+                words = f"{stint.task.words}: the load is expected on {date.fromisoformat(not_before):%-d %B} only."
+                breaks.append(Break(day.on, BreakKind.DELIVERY, words, stint.task))
+        if day.on in crew.closed:
+            breaks.append(Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}."))
+        elif crew.capacity(day.on) <= 0:
+            breaks.append(Break(day.on, BreakKind.SUNDAY, "Nobody works on this day."))
+        elif day.hours > crew.capacity(day.on) + SPECK_H:
+            words = f"{day.hours:.1f} person-hours on this day; there are {crew.capacity(day.on):.1f}."
+            breaks.append(Break(day.on, BreakKind.CAPACITY, words))
+        if day.on > closes:
+            breaks.append(Break(day.on, BreakKind.LATE, f"The season closes on {closes:%-d %B}."))
+    for tasks in plots:
+        before: Task | None = None
+        for task in tasks:
+            if task.key not in first_on or task.kind is TaskKind.OWN:
+                continue
+            if before is not None and first_on[task.key] < last_on[before.key]:
+                words = f"{task.words} comes before “{before.words}” is done."
+                breaks.append(Break(first_on[task.key], BreakKind.ORDER, words, task))
+            if before is None or last_on[task.key] >= last_on[before.key]:
+                before = task
+    return sorted(breaks, key=lambda broken: broken.on)
 
 
 def lateness(days: Iterable[WorkDay], closes: date) -> float:

@@ -39,7 +39,7 @@ CAUTIONS = {
         ),
         Caution(
             key="dogs", about="Dogs",
-            words="Cocoa shell poisons dogs, and awns of barley-type grasses get into paws and ears: keep dogs away.",
+            words="Cocoa shell poisons dogs: do not lay it where they come.",
         ),
         Caution(
             key="play", about="Play ground",
@@ -62,6 +62,27 @@ CAUTIONS = {
         Caution(
             key="herbicide", about="Weedkiller",
             words="It may carry weedkiller: grow cress in it first, and keep it off vegetables.",
+        ),
+        Caution(
+            key="awns", about="Awns",
+            words="Straw and hay of barley-type grasses have awns that get into paws and ears: keep dogs away.",
+        ),
+        Caution(
+            key="children", about="Children and piles",
+            words="Children climb piles, and piles slide: fence them off, and cover them when nobody is there.",
+        ),
+        Caution(
+            key="water", about="Water",
+            words="No dressing near water, on frozen or sodden ground, or before heavy rain: nitrogen washes into it. "
+            f"{_LICENSED}",
+        ),
+        Caution(
+            key="services", about="Buried services",
+            words="Ask where cables and pipes lie before you drive stakes or dig edges deep. " + _LICENSED,
+        ),
+        Caution(
+            key="walls", about="Walls and timber",
+            words="Keep chips a hand’s breadth below sills and clear of timber: damp, termites, fire. " + _LICENSED,
         ),
         Caution(
             key="char_dust", about="Char dust", words="Wet biochar before you spread it, and wear a mask.",

@@ -1,6 +1,7 @@
 """The work on a plot, task by task, in the order that saves redoing: with amounts, hours, tools and cautions."""
 
 from collections.abc import Iterable
+from datetime import date
 from enum import StrEnum
 from typing import Literal
 from uuid import UUID
@@ -29,6 +30,7 @@ class TaskKind(StrEnum):
     PULL_BACK = "pull_back"
     CRISP = "crisp"
     WATER_IN = "water_in"
+    OWN = "own"
 
 
 ORDER = {kind: number for number, kind in enumerate(TaskKind)}
@@ -80,7 +82,7 @@ TOOLS: dict[TaskKind, tuple[str, ...]] = {
     TaskKind.BIOCHAR: ("mask", "rake"), TaskKind.CHIPS: ("stiff rake",), TaskKind.PULL_BACK: ("hand rake",),
     TaskKind.CRISP: ("edger",), TaskKind.WATER_IN: ("hose",),
 }  # fmt: skip
-Measured = Literal["m", "m2", "m3", "trees"]
+Measured = Literal["m", "m2", "m3", "trees", "h"]
 
 
 class Task(BaseModel):
@@ -99,6 +101,12 @@ class Task(BaseModel):
         What is laid, where something is.
     not_before : str or None
         ISO day on which what it needs is expected.
+    own : UUID or None
+        Of a task that was added by hand.
+    on : date or None
+        The day on which it was put by hand.
+    changed : bool
+        Whether its hours were said by hand.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -112,6 +120,9 @@ class Task(BaseModel):
     cautions: tuple[str, ...] = ()
     material: str = ""
     not_before: str | None = None
+    own: UUID | None = None
+    on: date | None = None
+    changed: bool = False
 
     def scaled(self, share: float) -> "Task":
         """Return a share of it."""
@@ -122,7 +133,7 @@ class Task(BaseModel):
     @property
     def key(self) -> str:
         """The same for the same task of a plot, however the plan changes."""
-        return f"{self.plot_id} {self.kind}"
+        return f"{self.plot_id} {self.own or self.kind}"
 
 
 def by_ground(

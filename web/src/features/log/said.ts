@@ -1,9 +1,18 @@
 import type { LogEntryOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
-import { depth, onGround } from "@/ui/format";
+import { depth, length, onGround } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { saidOf } from "./kinds";
 import { depthOf } from "./log";
+
+const ROW_STEPS = {
+  loosened: t("rowsLoosened"),
+  sown: t("rowsSown"),
+  planted: t("rowsPlanted"),
+  up: t("rowsUp"),
+  closed: t("rowsClosed"),
+  cleared: t("rowsCovered"),
+};
 
 /** What an entry says, in words. */
 export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: string) => string): string {
@@ -41,6 +50,14 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
       return logged.note ? "" : saidOf(entry, units);
     case "task":
       return t("taskDone", { task: entry.task.replace("_", " "), season: entry.season });
+    case "opened":
+      return t("rowsWereOpened", {
+        count: entry.count ?? 1,
+        length: length(entry.length_m, units),
+        width: length(entry.width_m, units),
+      });
+    case "row":
+      return ROW_STEPS[entry.step];
     case "learning_restarted":
       return t("learningRestarted");
     default:

@@ -54,7 +54,8 @@ export function WindowsForm({ seasons, edit }: { seasons: SeasonsSheet; edit: bo
   });
   const { last, first, zone, windows, waits } = form.values;
   const bad = (text: string) => (dayOf(text) === undefined ? t("typeMonthAndDayLike04") : undefined);
-  const overridden = Object.entries(own).some(([key, value]) =>
+  const { closures: _, people: __, ...dates } = own;
+  const overridden = Object.entries(dates).some(([key, value]) =>
     key === "windows" ? Object.keys(value ?? {}).length > 0 : value !== null && value !== undefined,
   );
   const badWindow = windows.some(({ opens, closes }) => dayOf(opens) == null || dayOf(closes) == null);

@@ -14,7 +14,7 @@ const FINE = 2.5;
 type Ring = [number, number][];
 
 /** An outline as SVG paths at a scale: the ground with all its repetitions, the trunks, the cut-outs. */
-export function pathsOf(outline: Outline, scale: number) {
+export function pathsOf(outline: Outline, scale: number, open: Drawn["open_rows"] = []) {
   const copies = outline.copies ?? [[0, 0]];
   const [first] = outline.rings;
   const points = first?.length ?? 0;
@@ -49,15 +49,18 @@ export function pathsOf(outline: Outline, scale: number) {
       .join("");
   const close =
     stems.length > 0 && outline.gap_m !== null && outline.gap_m !== undefined && outline.gap_m < CLOSE_GAP_M;
-  const cuts = (outline.cuts ?? [])
-    .map(
-      (ring) =>
-        `M${(ring as Ring).map(([x, y]) => `${(x * scale).toFixed(1)} ${(-y * scale).toFixed(1)}`).join("L")}Z`,
-    )
-    .join("");
+  const closed = (rings: number[][][]) =>
+    rings
+      .map(
+        (ring) =>
+          `M${(ring as Ring).map(([x, y]) => `${(x * scale).toFixed(1)} ${(-y * scale).toFixed(1)}`).join("L")}Z`,
+      )
+      .join("");
+  const cuts = closed(outline.cuts ?? []);
   return {
     ground,
     cuts,
+    rows: closed(open),
     trunks: circles(Math.max(1.4, radius * scale)),
     warning: close ? circles(radius * scale + 3) + circles(radius * scale + 6) : "",
     trunkAtMiddle: stems.some(([x, y]) => Math.hypot(x, y) < 16),
@@ -84,7 +87,7 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
   const { plot, place, depth_mm, balance, scale, chosen, marked, movable, label, take, onKey } = props;
   const units = useUnits();
   const { outline } = plot;
-  const paths = useMemo(() => pathsOf(outline, scale), [outline, scale]);
+  const paths = useMemo(() => pathsOf(outline, scale, plot.open_rows), [outline, scale, plot.open_rows]);
   const turn = -(place.turn_deg ?? 0);
   const edge = depth_mm <= 0 ? "2 4" : depth_mm < THIN_MM ? "9 4 3 5" : undefined;
   const stands = chosen || marked;
@@ -125,6 +128,15 @@ export const PlotPiece = memo(function PlotPiece(props: PieceProps) {
         />
         {paths.cuts ? (
           <path d={paths.cuts} fill="var(--color-base-100)" stroke="var(--soil-line)" strokeDasharray="3 2" />
+        ) : null}
+        {paths.rows ? (
+          <path
+            d={paths.rows}
+            fill="var(--color-base-100)"
+            fillRule="evenodd"
+            stroke="var(--soil-line)"
+            strokeDasharray="4 2"
+          />
         ) : null}
         {paths.trunks ? <path d={paths.trunks} fill="var(--trunk)" /> : null}
         {paths.warning ? (

@@ -10,6 +10,8 @@ export interface Drawn {
   place: Place;
   existing_mm: number;
   wanted_mm: number;
+  /** Rows that lie open, in metres about its middle. */
+  open_rows?: number[][][];
 }
 
 export function drawn(plot: PlotOut, number: number): Drawn {

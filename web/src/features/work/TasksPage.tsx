@@ -8,16 +8,19 @@ import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { PLACEHOLDER, shown, today } from "@/ui/format";
+import { day, PLACEHOLDER, shown, today } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
-import { amountOf, useReport, useTasks } from "./tasks";
+import { amountOf } from "./amounts";
+import { AddTask, ChangeForm } from "./ChangeForms";
+import { useReport, useTasks } from "./tasks";
 
 /** What each plot needs in a season, in the order that saves redoing; what is done goes into the log in the same step. */
 export function TasksPage() {
   const units = useUnits();
+  const may = useMay();
   const asked = useAskedSeason();
   const tasks = useTasks(asked);
   const [said, tell] = useState<string[]>([]);
@@ -44,6 +47,7 @@ export function TasksPage() {
           ))}
         </ul>
       ) : null}
+      {may.edit ? <AddTask season={tasks.data.season_key} /> : null}
       {cautions.length > 0 ? (
         <section className="border-l-4 border-warning bg-base-100 p-3" data-testid="cautions">
           <h2 className="font-semibold">{t("cautions")}</h2>
@@ -69,6 +73,7 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
   const units = useUnits();
   const may = useMay();
   const [open, setOpen] = useState<string>();
+  const [changing, change] = useState<string>();
   return (
     <li>
       <h2 className="text-lg">{plot.plot}</h2>
@@ -77,7 +82,8 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
           <li key={task.key} className="py-2">
             <div className="flex flex-wrap items-baseline gap-x-4">
               <span className="min-w-0 grow">
-                <strong>{task.words}</strong>,{" "}
+                <strong>{task.words}</strong>
+                {task.unit === "h" ? "" : ", "}
                 {task.unit === "trees"
                   ? t("treesCounted", { count: Math.round(task.amount) })
                   : amountOf(task, units)}
@@ -87,6 +93,11 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
               <Value figure={task.hours} className="font-semibold">
                 {shown(task.hours.value, "h", units)}
               </Value>
+              {task.changed || task.on ? (
+                <span className="text-sm">
+                  {task.on ? t("putOnDay", { day: day(task.on) }) : t("hoursAsSaid")}
+                </span>
+              ) : null}
               {may.edit ? (
                 <button
                   type="button"
@@ -97,10 +108,30 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
                   {t("done")}
                 </button>
               ) : null}
+              {may.edit ? (
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm press"
+                  aria-label={t("changeTask", { task: task.words })}
+                  aria-expanded={changing === task.key}
+                  onClick={() => change(changing === task.key ? undefined : task.key)}
+                >
+                  {t("change")}
+                </button>
+              ) : null}
             </div>
+            {changing === task.key ? (
+              <ChangeForm
+                task={task}
+                plotId={plot.plot_id}
+                season={sheet.season_key}
+                close={() => change(undefined)}
+              />
+            ) : null}
             {open === task.key ? (
               <DoneForm
                 task={task}
+                cautions={sheet.cautions}
                 plotId={plot.plot_id}
                 season={sheet.season_key}
                 close={(said) => {
@@ -119,11 +150,13 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
 /** Writes down that a task was done, or a share of it, with its hours and what was laid. */
 function DoneForm({
   task,
+  cautions,
   plotId,
   season,
   close,
 }: {
   task: TaskOut;
+  cautions: TaskSheet["cautions"];
   plotId: string;
   season: string;
   close: (said?: string[]) => void;
@@ -143,6 +176,7 @@ function DoneForm({
       volume: chips ? amountOf(task, siteUnits) : "",
       pile: "",
       on: sheet.data?.today ?? today(),
+      read: false,
     },
     problem: report.error,
   });
@@ -170,6 +204,8 @@ function DoneForm({
             person: texts.person,
             volume_m3: chips ? texts.volume : null,
             pile_id: chips && texts.pile ? texts.pile : null,
+            own: task.own,
+            cautions_read: texts.read,
           },
           { onSuccess: (answer) => close(answer.said) },
         ),
@@ -199,6 +235,23 @@ function DoneForm({
       <TextField label={t("personHoursTaken")} unit="h" {...form.field("hours")} />
       <TextField label={t("person")} {...form.field("person")} />
       <TextField label={t("on")} type="date" {...form.field("on")} />
+      {task.cautions.length > 0 ? (
+        <label className="press col-span-full flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={texts.read}
+            aria-invalid={Boolean(form.errorAt("cautions_read"))}
+            onChange={(event) => form.change({ read: event.target.checked })}
+          />
+          {t("cautionsWereRead", { about: aboutOf(task.cautions, cautions) })}
+        </label>
+      ) : null}
+      {form.errorAt("cautions_read") ? (
+        <p className="col-span-full text-error" role="alert">
+          {form.errorAt("cautions_read")}
+        </p>
+      ) : null}
       <div className="col-span-full">
         <FormFoot
           sentence={form.sentence}
@@ -209,4 +262,12 @@ function DoneForm({
       </div>
     </form>
   );
+}
+
+/** What cautions are about, in one line. */
+function aboutOf(keys: string[], cautions: TaskSheet["cautions"]): string {
+  return cautions
+    .filter((caution) => keys.includes(caution.key))
+    .map((caution) => caution.about.toLowerCase())
+    .join(", ");
 }

@@ -2,7 +2,7 @@ import { Outlet } from "react-router";
 import { SubPages } from "@/features/site/SubPages";
 import { t } from "@/texts/work";
 
-/** The pages of work: how chips are moved, the tasks of each plot, and the days for them. */
+/** The pages of work: how chips are moved, the tasks of each plot, their days, and opened rows. */
 export function WorkPages() {
   return (
     <>
@@ -12,7 +12,9 @@ export function WorkPages() {
         pages={[
           ["", t("moving")],
           ["/tasks", t("tasks")],
-          ["/days", t("days")],
+          ["/calendar", t("calendarPage")],
+          ["/rows", t("rows")],
+          ["/machines", t("machineOrHand")],
         ]}
       />
       <Outlet />

@@ -1,9 +1,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { TaskReport, UnitSystem } from "@/api/schema.gen";
+import type { TaskReport } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
-import { about, aboutArea, aboutDistance } from "@/ui/precision";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
 
@@ -12,7 +11,7 @@ function usePath() {
   return { workspace_id: workspaceId, site_id: siteId };
 }
 
-/** The tasks of a season by plot, and the days for them. */
+/** The tasks of a season by plot. */
 export function useTasks(season: string | undefined) {
   const path = usePath();
   return useQuery({
@@ -29,18 +28,4 @@ export function useReport() {
     // Not waited for: the form of what is done goes with the answer, and has to hear it first.
     onSuccess: () => void refresh(),
   });
-}
-
-/** How much of a task there is, in words. */
-export function amountOf({ amount, unit }: { amount: number; unit: string }, units: UnitSystem): string {
-  switch (unit) {
-    case "m3":
-      return about(amount, units);
-    case "m2":
-      return aboutArea(amount, units);
-    case "m":
-      return aboutDistance(amount, units);
-    default:
-      return String(Math.round(amount));
-  }
 }

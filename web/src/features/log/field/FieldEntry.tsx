@@ -1,5 +1,5 @@
 import { ArrowLeft, Camera, Delete } from "lucide-react";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { aboutDepth } from "@/ui/precision";
@@ -37,12 +37,15 @@ export function FieldEntry({
   subject,
   site,
   user,
+  tasks,
   close,
   written,
 }: {
   subject: Subject;
   site: FieldSite;
   user: string;
+  /** What is to be done here. */
+  tasks?: ReactNode;
   close: () => void;
   written: () => void;
 }) {
@@ -108,6 +111,7 @@ export function FieldEntry({
           })}
         </p>
       )}
+      {tasks}
       {kind === "measured" ? (
         <>
           <output className="display block text-center text-5xl" data-testid="reading">

@@ -5,6 +5,7 @@ import { t } from "@/texts/log";
 import { aboutDepth } from "@/ui/precision";
 import { Units } from "@/ui/units";
 import { FieldEntry, type Subject } from "./FieldEntry";
+import { FieldTasks } from "./FieldTasks";
 import { lastPerson, type Person, seeSites, signedIn } from "./seen";
 import { sendWaiting } from "./sending";
 import { type FieldSite, lastUses, sitesOf, type Waiting, waitingOf } from "./store";
@@ -145,6 +146,17 @@ export function FieldPage() {
               subject={chosen}
               site={site}
               user={person.id}
+              tasks={
+                chosen.pile ? null : (
+                  <FieldTasks
+                    plot={chosen}
+                    site={site}
+                    user={person.id}
+                    waiting={waiting.filter((entry) => entry.report).map((entry) => String(entry.entry.key))}
+                    written={() => void show(person.id).then(sync)}
+                  />
+                )
+              }
               close={() => open(null)}
               written={() => void written()}
             />

@@ -1,4 +1,5 @@
-import type { SessionOut, SiteSheet, SiteSummary, StockSheet } from "@/api/schema.gen";
+import type { SessionOut, SiteSheet, SiteSummary, StockSheet, TaskSheet } from "@/api/schema.gen";
+import { amountOf } from "@/features/work/amounts";
 import { type FieldSite, keepSites } from "./store";
 
 /** Sees who is signed in and what their sites are like now, and keeps that for when there is no signal. */
@@ -37,7 +38,11 @@ export async function signedIn(): Promise<{ person: Person; session: SessionOut 
 async function siteOf(user: string, workspaceId: string, summary: SiteSummary): Promise<FieldSite> {
   const siteId = summary.site.id;
   const address = `/api/v1/workspaces/${workspaceId}/sites/${siteId}`;
-  const [sheet, stock] = await Promise.all([get<SiteSheet>(address), get<StockSheet>(`${address}/stock`)]);
+  const [sheet, stock, work] = await Promise.all([
+    get<SiteSheet>(address),
+    get<StockSheet>(`${address}/stock`),
+    get<TaskSheet>(`${address}/tasks`),
+  ]);
   return {
     key: `${user} ${siteId}`,
     user,
@@ -52,6 +57,19 @@ async function siteOf(user: string, workspaceId: string, summary: SiteSummary): 
       low_mm: plot.depth.low,
       high_mm: plot.depth.high,
     })),
+    tasks: work.plots.flatMap((plot) =>
+      plot.tasks.map((task) => ({
+        key: task.key,
+        plotId: plot.plot_id,
+        kind: task.kind,
+        own: task.own,
+        words: task.words,
+        amount: task.unit === "h" ? "" : amountOf(task, summary.site.units),
+        volume_m3: task.kind === "chips" ? task.amount : null,
+        season: work.season_key,
+        cautions: work.cautions.filter((caution) => task.cautions.includes(caution.key)),
+      })),
+    ),
     piles: stock.piles.map(({ id, name }) => ({ id, name })),
     seen: Date.now(),
   };

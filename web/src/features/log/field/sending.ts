@@ -64,10 +64,14 @@ async function sendOne(waiting: Waiting, skew: number): Promise<{ said: string[]
     if (!answer.ok) return { problem: (await refusalOf(answer)).detail ?? String(answer.status) };
   }
   const post = (on: string) =>
-    ask(`${site}/log`, {
+    ask(waiting.report ? `${site}/tasks` : `${site}/log`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(bodyOf(waiting, on)),
+      body: JSON.stringify(
+        waiting.report
+          ? { ...waiting.report, id: waiting.id, plot_id: waiting.plotId, on, units: waiting.units }
+          : bodyOf(waiting, on),
+      ),
     });
   const on = dayByServer(waiting, skew);
   let answer = await post(on);

@@ -11,6 +11,19 @@ export interface FieldPlot {
   high_mm: number;
 }
 
+/** A task that is to be done on a plot, as it was last seen. */
+export interface FieldTask {
+  key: string;
+  plotId: string;
+  kind: string;
+  own: string | null;
+  words: string;
+  amount: string;
+  volume_m3: number | null;
+  season: string;
+  cautions: { about: string; words: string }[];
+}
+
 export interface FieldSite {
   /** User and site. */
   key: string;
@@ -21,6 +34,7 @@ export interface FieldSite {
   units: UnitSystem;
   plots: FieldPlot[];
   piles: { id: string; name: string }[];
+  tasks?: FieldTask[];
   /** When it was seen, in milliseconds. */
   seen: number;
 }
@@ -45,6 +59,8 @@ export interface Waiting {
   entry: Record<string, unknown>;
   note: string;
   photos: FieldPhoto[];
+  /** A task that was ticked off goes where tasks are reported, not into the log itself. */
+  report?: Record<string, unknown>;
   /** By the phone's clock, in milliseconds. */
   typedAt: number;
   /** Why the server did not take it. */

@@ -1,0 +1,262 @@
+"""What falls on which day at a site: seasons, orders, deliveries, work, readings, dressings, rows, water, closures."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cached_property
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.log import DepthFound
+from ulmatic.core.nitrogen import ACT_FROM
+from ulmatic.core.schedule import Season
+from ulmatic.core.site.cautions import hot_piles
+from ulmatic.core.site.nitrogen import PlotAccount
+from ulmatic.core.site.outlook import Outlook
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.rows import WEEK_DAYS, SiteRows
+from ulmatic.core.site.tasks import SeasonWork, crew_of
+from ulmatic.core.survey import Use
+from ulmatic.core.work import Crew
+
+READ_BEFORE_DAYS, READ_AGAIN_DAYS = 14, 150
+"""A reading is due two weeks before a season opens, where there is none of the last five months: a judgement."""
+WORK_DAYS = 366
+MOST_DRESSED = 40
+FED = (Use.VEGETABLES, Use.PERENNIALS)
+Kind = Literal["season", "order", "delivery", "work", "reading", "dressing", "rows", "water", "pile", "closure"]
+
+
+class Occasion(BaseModel):
+    """Something that falls on a day, or from a day until another, both included.
+
+    Attributes
+    ----------
+    key : str
+        The same whenever it is told.
+    tasks : tuple of str
+        Keys of the tasks that are done, where it is work; `season` is their season's.
+    breaks : tuple of str
+        What it breaks, in words.
+    fixed : bool
+        Whether it was put on this day by hand.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    key: str
+    kind: Kind
+    on: date
+    until: date
+    words: str
+    details: tuple[str, ...] = ()
+    plot_ids: tuple[UUID, ...] = ()
+    hours: float | None = None
+    tasks: tuple[str, ...] = ()
+    season: str | None = None
+    breaks: tuple[str, ...] = ()
+    fixed: bool = False
+
+
+@dataclass(frozen=True)
+class Agenda:
+    """What falls on the days of a site, from today on, a year ahead."""
+
+    plan: SitePlan
+
+    @property
+    def first(self) -> date:
+        """Today."""
+        return self.plan.day
+
+    @cached_property
+    def last(self) -> date:
+        """A year ahead."""
+        return self.first + timedelta(days=WORK_DAYS)
+
+    @cached_property
+    def crew(self) -> Crew:
+        """The people of the site, and the days on which nobody works."""
+        return crew_of(self.plan.state, self.first)
+
+    @cached_property
+    def names(self) -> dict[UUID, str]:
+        """Names of plots."""
+        return {plot.id: plot.plot.name for plot in self.plan.plots}
+
+    @cached_property
+    def works(self) -> list[SeasonWork]:
+        """The work of the seasons that open within the year."""
+        return [SeasonWork(self.plan, at) for at, season in enumerate(self.plan.seasons) if season.opens <= self.last]
+
+    @cached_property
+    def rows(self) -> SiteRows:
+        """Opened ground."""
+        return SiteRows(self.plan)
+
+    @cached_property
+    def occasions(self) -> list[Occasion]:
+        """All of it, in the order of days."""
+        parts = (
+            self._closures(), self._seasons(), self._orders(), self._deliveries(), self._work(), self._readings(),
+            self._rows(), self._water(), self._piles(), self._dressings(),
+        )  # fmt: skip
+        occasions = [occasion for part in parts for occasion in part]
+        return sorted(occasions, key=lambda occasion: (occasion.on, occasion.kind, occasion.key))
+
+    def _seasons(self) -> list[Occasion]:
+        return [
+            Occasion(
+                key=f"season {season.key}", kind="season", on=season.opens, until=season.closes,
+                words=f"Season for laying: {season.name}", season=season.key,
+            )
+            for season in self.plan.seasons
+            if season.closes >= self.first and season.opens <= self.last
+        ]  # fmt: skip
+
+    def _orders(self) -> list[Occasion]:
+        occasions = []
+        for at, season in enumerate(self.plan.seasons[: len(self.works)]):
+            volume = self.plan.order(at).ordered_m3
+            if volume > 0:
+                on = self.plan.order_by(at)
+                words = f"Order {{{volume:.6g} m3}} for {season.name}"
+                occasions.append(Occasion(key=f"order {season.key}", kind="order", on=on, until=on, words=words))
+        return occasions
+
+    def _deliveries(self) -> list[Occasion]:
+        occasions = []
+        for delivery in self.plan.state.site.deliveries:
+            if delivery.state == "expected" and delivery.expected_on is not None:
+                on = max(self.first, delivery.expected_on)
+                late = on > delivery.expected_on
+                words = f"Delivery expected: {delivery.name}"
+                details = (f"It was expected on {delivery.expected_on:%-d %B}.",) if late else ()
+                key = f"delivery {delivery.id}"
+                occasions.append(
+                    Occasion(key=key, kind="delivery", on=on, until=on, words=words, details=details)
+                )  # fmt: skip
+        return occasions
+
+    def _work(self) -> list[Occasion]:
+        occasions = []
+        for work in self.works:
+            breaks: dict[date, list[tuple[str | None, str]]] = {}
+            for broken in work.breaks:
+                key = None if broken.task is None else broken.task.key
+                breaks.setdefault(broken.on, []).append((key, broken.words))
+            for day in work.days:
+                for plot_id in dict.fromkeys(stint.task.plot_id for stint in day.stints):
+                    stints = [stint for stint in day.stints if stint.task.plot_id == plot_id]
+                    keys = {stint.task.key for stint in stints}
+                    own = [words for key, words in breaks.get(day.on, ()) if key is None or key in keys]
+                    occasions.append(
+                        Occasion(
+                            key=f"work {work.season.key} {day.on} {plot_id}", kind="work", on=day.on, until=day.on,
+                            words=self.names[plot_id], plot_ids=(plot_id,), hours=sum(stint.hours for stint in stints),
+                            details=tuple(dict.fromkeys(stint.task.words for stint in stints)),
+                            tasks=tuple(dict.fromkeys(stint.task.key for stint in stints)), season=work.season.key,
+                            breaks=tuple(dict.fromkeys(own)), fixed=any(key in work.crew.fixed for key in keys),
+                        )
+                    )  # fmt: skip
+        return occasions
+
+    def _coming(self) -> Season | None:
+        """Return the season that opens next, or is open."""
+        return next((season for season in self.plan.seasons if season.closes >= self.first), None)
+
+    def _readings(self) -> list[Occasion]:
+        season = self._coming()
+        if season is None:
+            return []
+        on = max(self.first, season.opens - timedelta(days=READ_BEFORE_DAYS))
+        due = []
+        for plot in self.plan.plots:
+            ledger = self.plan.state.ledger[plot.id]
+            last = max((entry.on for entry in ledger if isinstance(entry.entry, DepthFound)), default=None)
+            lies = bool(self.plan.state.stacks[plot.id].layers)
+            if lies and (last is None or (on - last).days > READ_AGAIN_DAYS):
+                due.append(plot.id)
+        if not due:
+            return []
+        words = "Read the depth of 1 plot" if len(due) == 1 else f"Read the depth of {len(due)} plots"
+        details = tuple(self.names[plot_id] for plot_id in due)
+        return [
+            Occasion(
+                key=f"reading {season.key}", kind="reading", on=on, until=on, words=words, details=details,
+                plot_ids=tuple(due),
+            )
+        ]  # fmt: skip
+
+    def _rows(self) -> list[Occasion]:
+        occasions = []
+        for plot, opening in self.rows.there:
+            step = self.rows.step(opening)
+            if step is None or step.on > self.last:
+                continue
+            name = opening.opened.name
+            occasions.append(
+                Occasion(
+                    key=f"rows {opening.id} {step.state}", kind="rows", on=step.on, until=step.on,
+                    words=f"{plot.plot.name}: {step.words[:1].lower()}{step.words[1:]}{f', {name}' if name else ''}",
+                    plot_ids=(plot.id,), hours=None if step.hours is None else step.hours.value,
+                )
+            )  # fmt: skip
+        return occasions
+
+    def _water(self) -> list[Occasion]:
+        weeks: dict[date, list[tuple[UUID, str]]] = {}
+        monday = self.first - timedelta(days=self.first.weekday())
+        for watering in self.rows.waterings:
+            for week in watering.weeks:
+                if week.water.value <= 0:
+                    continue
+                on = max(self.first, monday + timedelta(days=(week.on - monday).days // WEEK_DAYS * WEEK_DAYS))
+                words = f"{watering.plot}, {watering.words}: {{{week.water.value:.3g} m3_water}}"
+                weeks.setdefault(on, []).append((watering.plot_id, words))
+        return [
+            Occasion(
+                key=f"water {on}", kind="water", on=on, until=on, words="Water what is not rooted yet",
+                details=tuple(words for _, words in rows), plot_ids=tuple(dict.fromkeys(plot for plot, _ in rows)),
+            )
+            for on, rows in weeks.items()
+        ]  # fmt: skip
+
+    def _piles(self) -> list[Occasion]:
+        return [
+            Occasion(
+                key=f"pile {name}", kind="pile", on=self.first, until=self.first,
+                words=f"Measure the temperature in the pile at {name}",
+                details=("It is fresh and high, or was hot when it was measured last.",),
+            )
+            for name in hot_piles(self.plan.state)
+        ]  # fmt: skip
+
+    def _dressings(self) -> list[Occasion]:
+        fed = [plot for plot in self.plan.plots if plot.plot.use in FED and self.plan.state.stacks[plot.id].layers]
+        if not fed:
+            return []
+        outlook = Outlook(self.plan)
+        occasions = []
+        for plot in fed[:MOST_DRESSED]:
+            account = PlotAccount(outlook, plot)
+            worst = account.worst
+            if worst is None or worst.wanting < ACT_FROM:
+                continue
+            on = max(self.first, date(worst.year, account.growing[0], 1))
+            if on <= self.last:
+                words = f"{plot.plot.name}: nitrogen dressing, {{{worst.wanting:.1f} g_m2}} wanting"
+                occasions.append(
+                    Occasion(
+                        key=f"dressing {plot.id} {worst.year}", kind="dressing", on=on, until=on, words=words,
+                        plot_ids=(plot.id,),
+                    )
+                )  # fmt: skip
+        return occasions
+
+    def _closures(self) -> list[Occasion]:
+        return [
+            Occasion(key=f"closure {closure.name} {begins}", kind="closure", on=begins, until=ends, words=closure.name)
+            for closure in self.plan.state.site.overrides.closures
+            for begins, ends in closure.between(self.first, self.last)
+        ]

@@ -1,0 +1,90 @@
+"""Which cautions the conditions of a site raise, where the decision falls."""
+
+from collections.abc import Collection
+
+from ulmatic.core.log import PileChecked
+from ulmatic.core.materials import Hazard, Stage
+from ulmatic.core.schedule import Season
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.site.state import SiteState
+from ulmatic.core.stock.heap import HIGHEST, stand
+from ulmatic.core.survey import Use
+from ulmatic.core.work import CarrierKind
+
+MANY_TRIPS = 20
+"""So many loads for one person in a day are a strain: a judgement."""
+HOT_C = 20.0
+"""Mean of a month in which heat is warned of: a judgement."""
+HOT_PILE_C = 60.0
+"""From here on a pile is turned, with water at hand: a judgement."""
+NEAR_WALL_M = 0.5
+AWNED = ("straw", "hay")
+_WORRIES = {Hazard.WEED_SEED: "weed_seed", Hazard.HERBICIDE: "herbicide", Hazard.DISEASE: "disease"}
+
+
+def hot_piles(state: SiteState) -> list[str]:
+    """Return the names of piles that may heat: fresh and higher than is safe, or measured so.
+
+    Parameters
+    ----------
+    state : SiteState
+    """
+    fresh: dict[object, float] = {}
+    for lot in state.lots:
+        if lot.pile_id is not None and lot.stage(state.day, state.clocks[0]) is Stage.FRESH:
+            fresh[lot.pile_id] = fresh.get(lot.pile_id, 0.0) + lot.volume_m3
+    seen: dict[object, PileChecked] = {}
+    for entry in state.site.ledger:
+        if entry.on <= state.day and entry.pile_id is not None and isinstance(entry.entry, PileChecked):
+            seen[entry.pile_id] = entry.entry
+    names = []
+    for pile in state.site.piles:
+        look = seen.get(pile.id)
+        # Freely tipped: nobody has made a low ridge of it yet.
+        height_m = stand(fresh[pile.id], highest_m=float("inf")).height_m if pile.id in fresh else 0.0
+        if look is not None and look.height_m is not None and pile.id in fresh:
+            height_m = look.height_m
+        hot = look is not None and (look.temperature_c or 0.0) >= HOT_PILE_C
+        if hot or height_m > HIGHEST.value + 1e-9:
+            names.append(pile.name)
+    return names
+
+
+def laying_cautions(
+    plan: SitePlan, plot: SitePlot, season: Season, trips: int, carriers: Collection[str]
+) -> tuple[str, ...]:
+    """Return the keys of the cautions that laying chips on a plot raises.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    plot : SitePlot
+    season : Season
+    trips : int
+    carriers : collection of str
+        That carry the chips.
+    """
+    state = plan.state
+    material = plan.scheduled[state.numbers[plot.id]].material
+    mean = state.normals.temperatures_c[season.lays_on(plan.day).month - 1]
+    found, use = plot.plot.found, plot.plot.use
+    playing = any(other.plot.use is Use.PLAY or other.plot.found.children for other in state.site.plots)
+    raised = {
+        "spores": any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots),
+        "hot_pile": bool(hot_piles(state)),
+        "lifting": trips > MANY_TRIPS * state.site.buying.people,
+        "heat": mean > HOT_C,
+        "machine": CarrierKind.LOADER in carriers,
+        "dogs": Hazard.THEOBROMINE in material.hazards,
+        "awns": material.key in AWNED,
+        "children": playing and bool(state.lots or state.expected),
+        "play": use is Use.PLAY,
+        "fire": state.site.fire_district,
+        "services": use is Use.BANK,
+        "walls": found.to_building_m is not None and found.to_building_m <= NEAR_WALL_M,
+    }
+    loads = {lot.delivery_id for lot in state.lots}
+    worries = {worry for load in state.site.deliveries if load.id in loads for worry in load.worries}
+    own = [key for key, holds in raised.items() if holds]
+    return (*own, *sorted(_WORRIES[worry] for worry in worries))

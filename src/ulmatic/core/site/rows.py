@@ -1,0 +1,264 @@
+"""Opened rows of a site: their ground, chips aside, seed, the next step, and whether there is still time."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cached_property
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.figures import Figure, Mark, Source
+from ulmatic.core.log import Opened, Opening, Planted, Ripeness, RowState
+from ulmatic.core.recipe import HUMUS_TO_PLANT
+from ulmatic.core.recipe.practice import Planting
+from ulmatic.core.schedule import pulled_aside, put_back, settling_for
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.survey import Use
+from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.work import Crop, GrowingYear, Rooting, TimeLeft, Week, seed_for_ground, seed_for_rows
+from ulmatic.core.work.row_work import RowStep, hours_of, next_step
+from ulmatic.core.work.watering import water_for_week, weeks_of
+
+WEEK_DAYS = 7
+MONTHS = 12
+TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
+
+
+class OpenedRows(BaseModel):
+    """Opened ground as it stands.
+
+    Attributes
+    ----------
+    area : Figure
+        m², within the plot.
+    aside, back : Figure
+        Loose m³ pulled aside, and put back round the plants.
+    growing_mm : float
+        Settled depth round the plants.
+    hours : Figure or None
+        Of the next step.
+    rings : tuple of rings of (x, y)
+        As drawn, in metres about the plot's middle.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    id: UUID
+    plot_id: UUID
+    plot: str
+    opened: Opened
+    state: RowState
+    since: date
+    steps: tuple[tuple[RowState, date], ...]
+    crop: str | None
+    crop_name: str | None
+    area: Figure
+    length_m: float
+    aside: Figure
+    back: Figure
+    growing_mm: float
+    seed: Figure | None
+    next_state: RowState | None
+    next_on: date | None
+    next_words: str
+    hours: Figure | None
+    ready_on: date | None
+    hints: tuple[str, ...]
+    rings: tuple[tuple[XY, ...], ...]
+
+
+class Watering(BaseModel):
+    """What is watered week by week until it has rooted, the running week first."""
+
+    model_config = ConfigDict(frozen=True)
+    plot_id: UUID
+    plot: str
+    words: str
+    kind: Rooting
+    planted_on: date
+    weeks: tuple[Week, ...]
+
+
+@dataclass(frozen=True)
+class SiteRows:
+    """Opened ground of a site, and what was planted there."""
+
+    plan: SitePlan
+
+    @cached_property
+    def year(self) -> GrowingYear:
+        """The growing weather of the place."""
+        state = self.plan.state
+        return GrowingYear(state.normals, state.place_year, state.site.parameters)
+
+    @property
+    def crops(self) -> Sequence[Crop]:
+        """The crops that can be grown."""
+        return list(self.plan.state.site.crops.values())
+
+    @cached_property
+    def there(self) -> list[tuple[SitePlot, Opening]]:
+        """What is open, or has plants growing in it."""
+        openings = self.plan.state.openings
+        return [(plot, opening) for plot in self.plan.plots for opening in openings.get(plot.id, ()) if opening.there]
+
+    def step(self, opening: Opening) -> RowStep | None:
+        """Return the next step on opened ground."""
+        state = self.plan.state
+        crop = state.site.crops.get(opening.crop or "")
+        return next_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.site.parameters)
+
+    @cached_property
+    def opened(self) -> list[OpenedRows]:
+        """Opened ground as it stands."""
+        return [self._row(plot, opening) for plot, opening in self.there]
+
+    def _row(self, plot: SitePlot, opening: Opening) -> OpenedRows:
+        state = self.plan.state
+        drawn, crop = state.rows_drawn(opening), state.site.crops.get(opening.crop or "")
+        recipe = state.planned(plot.plot)
+        settling = settling_for(plot.plot.use, recipe.material, state.site.parameters).value
+        depth_mm = state.depth(plot.id).middle
+        step, started = self.step(opening), opening.started_on
+        seed = None
+        if crop is not None and crop.seed_g_m > 0:
+            wide = opening.opened.form != "rows"
+            seed = seed_for_ground(crop, drawn.area_m2) if wide else seed_for_rows(crop, drawn.length_m)
+        aside = pulled_aside(drawn.area_m2, depth_mm, settling)
+        return OpenedRows(
+            id=opening.id, plot_id=plot.id, plot=plot.plot.name, opened=opening.opened, state=opening.state,
+            since=opening.since, steps=tuple((step.state, step.on) for step in opening.steps), crop=opening.crop,
+            crop_name=None if crop is None else crop.name, area=opened_area(drawn.area_m2), length_m=drawn.length_m,
+            aside=aside, back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling),
+            growing_mm=recipe.growing_mm, seed=seed, next_state=None if step is None else step.state,
+            next_on=None if step is None else step.on, next_words="" if step is None else step.words,
+            hours=None if step is None else step.hours,
+            ready_on=self.year.time_left(crop, started).ready if crop is not None and started is not None else None,
+            hints=hints_of(opening.state, crop, state.site.crops.get(crop.marker or "") if crop else None),
+            rings=drawn.rings,
+        )  # fmt: skip
+
+    def hours(self, opening: Opening, state: RowState) -> Figure | None:
+        """Return the person-hours of a step on opened ground."""
+        return hours_of(state, self.plan.state.rows_drawn(opening), self.plan.state.site.parameters)
+
+    def time_left(self, crop: Crop, on: date) -> TimeLeft:
+        """Return whether a crop that is started on a day is ready in time."""
+        return self.year.time_left(crop, on)
+
+    def holds(self, plot: SitePlot) -> list[str]:
+        """Return why a plot is not to be sown or planted yet; none where nothing speaks against it."""
+        state = self.plan.state
+        words = []
+        if state.planned(plot.plot).builds_up:
+            needed = state.site.parameters.of(HUMUS_TO_PLANT).value
+            ripe = self.plan.plantable_from.get(plot.id)
+            if ripe is None or ripe > self.plan.day:
+                when = "That is not forecast within ten years." if ripe is None else f"That is about {ripe:%B %Y}."
+                words.append(f"New ground: wait until the humus is {{{needed:.0f} mm}} deep. {when}")
+        if state.practice(plot.plot).planting is Planting.ONCE_DECOMPOSED:
+            tests = [entry.entry for entry in state.ledger[plot.id] if isinstance(entry.entry, Ripeness)]
+            if not tests or not tests[-1].plantable:
+                words.append(
+                    "Your practice plants in ripe chips. "
+                    + ("The last ripeness test says: not yet." if tests else "Test the ripeness first, and log it.")
+                )
+        return words
+
+    # Watering.
+
+    def _rain_mm(self, week: date) -> float:
+        """Return the rain of a week: as observed where it is past, else as usual in its month."""
+        state = self.plan.state
+        seen = self._seen_mm
+        usual = state.normals.rain_mm
+        days = [week + timedelta(days=number) for number in range(WEEK_DAYS)]
+        return sum(seen.get(day, usual[day.month - 1] * MONTHS / 365.25) for day in days)
+
+    def _mean_c(self, week: date) -> float:
+        """Return the usual mean temperature of a week."""
+        return float(self.year.mean_c(week + timedelta(days=WEEK_DAYS // 2)))
+
+    @cached_property
+    def _seen_mm(self) -> dict[date, float]:
+        return {day.day: day.rain_mm for day in self.plan.state.site.weather if day.day <= self.plan.day}
+
+    @cached_property
+    def waterings(self) -> list[Watering]:
+        """What is watered week by week until it has rooted."""
+        plan, state = self.plan, self.plan.state
+        waterings = []
+        for plot in plan.plots:
+            for entry in state.ledger[plot.id]:
+                planted = entry.entry
+                if isinstance(planted, Planted) and planted.action in ("put_in", "replaced"):
+                    kind: Rooting = "tree" if plot.plot.use in TREES else "plant"
+                    words = f"{planted.count} {planted.name or ('trees' if kind == 'tree' else 'plants')}"
+                    waterings += self._watering(plot, kind, words, planted.count, entry.on)
+        for plot, opening in self.there:
+            if opening.started_on is not None:
+                crop = state.site.crops.get(opening.crop or "")
+                words = crop.name if crop is not None else "Rows"
+                area = state.rows_drawn(opening).area_m2
+                waterings += self._watering(plot, "row", words, area, opening.started_on)
+        return waterings
+
+    def _watering(self, plot: SitePlot, kind: Rooting, words: str, amount: float, planted_on: date) -> list[Watering]:
+        state = self.plan.state
+        if state.irrigated(plot.plot):
+            return []
+        weeks = tuple(
+            Week(
+                on=week,
+                rain_mm=rain,
+                mean_c=mean,
+                water=water_for_week(kind, amount, rain, mean, state.site.parameters),
+            )
+            for week in weeks_of(kind, planted_on, state.day)
+            for rain, mean in ((self._rain_mm(week), self._mean_c(week)),)
+        )
+        if not weeks:
+            return []
+        own = Watering(plot_id=plot.id, plot=plot.plot.name, words=words, kind=kind, planted_on=planted_on, weeks=weeks)
+        return [own]
+
+
+def opened_area(area_m2: float) -> Figure:
+    """Return the m² of opened ground as a figure.
+
+    Parameters
+    ----------
+    area_m2 : float
+    """
+    source = Source(mark=Mark.COMPUTED, text="The area of what is drawn, within the plot.")
+    return Figure(name="Opened ground", value=area_m2, unit="m2", source=source)
+
+
+def hints_of(state: RowState, crop: Crop | None, marker: Crop | None) -> tuple[str, ...]:
+    """Return what to mind at the next step of a crop: common practice.
+
+    Parameters
+    ----------
+    state : RowState
+    crop : Crop or None
+    marker : Crop or None
+        The quick crop that marks its rows.
+    """
+    if crop is None:
+        return ()
+    hints = []
+    if state in (RowState.PULLED_BACK, RowState.LOOSENED) and crop.start == "sow":
+        hints.append(f"Sow in soil, {{{crop.sown_mm:.0f} mm}} deep; never mix chips in.")
+        if marker is not None:
+            hints.append(f"{marker.name} among it marks the row until it is up.")
+    if state is RowState.SOWN:
+        if crop.cover == "board":
+            hints.append("Lay a board over the row, and look under it every day until it is up.")
+        if crop.cover == "sand":
+            hints.append("Cover the fine seed with sand, and keep it moist.")
+    if state is RowState.UP and crop.apart_mm:
+        hints.append(f"Thin to {{{crop.apart_mm:.0f} mm}} before the chips go back.")
+    if state is RowState.CLOSED and crop.legume:
+        hints.append("Cut it and leave the roots: their nitrogen stays in the soil.")
+    return tuple(hints)

@@ -1,0 +1,57 @@
+"""What people say of the tasks that follow from the plan: another day, other hours, left out; and their own tasks."""
+
+from datetime import date
+from typing import Annotated, Self
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from ulmatic.core.survey.shapes.base import wrong
+from ulmatic.core.work.tasks import TaskKind
+
+MOST_CHANGES = 2_000
+
+
+class TaskChange(BaseModel):
+    """A change to a task of a season, or a task that was added by hand.
+
+    Attributes
+    ----------
+    own : UUID or None
+        Of a task that was added by hand; it says its `words`.
+    on : date or None
+        The day on which it is done; as the schedule finds where None.
+    hours : float or None
+        Person-hours; as worked out where None.
+    left_out : bool
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    season: Annotated[str, Field(min_length=1, max_length=40)]
+    plot_id: UUID
+    task: TaskKind
+    own: UUID | None = None
+    words: Annotated[str, Field(max_length=120)] = ""
+    on: date | None = None
+    hours: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False)] | None = None
+    left_out: bool = False
+
+    @model_validator(mode="after")
+    def _named(self) -> Self:
+        if (self.task is TaskKind.OWN) != (self.own is not None):
+            raise wrong("A task of your own has an id, others have none.", "own")
+        if self.task is TaskKind.OWN and not self.words.strip():
+            raise wrong("Say what is to be done.", "words")
+        if self.task is TaskKind.OWN and self.hours is None:
+            raise wrong("Say how many hours it takes.", "hours")
+        return self
+
+    @property
+    def key(self) -> str:
+        """Of the task that it is about."""
+        return f"{self.plot_id} {self.own or self.task}"
+
+    @property
+    def empty(self) -> bool:
+        """Whether it says nothing that differs from the plan."""
+        return self.own is None and self.on is None and self.hours is None and not self.left_out

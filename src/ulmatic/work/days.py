@@ -1,0 +1,166 @@
+"""The calendar of a site: what falls on which day, changes to tasks, people and closures; and today across sites."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import replace
+from datetime import date, timedelta
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.climate import Day
+from ulmatic.core.schedule import Overrides
+from ulmatic.core.site.agenda import Agenda, Occasion
+from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.work.calendar import Break
+from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
+from ulmatic.core.work.weather import warnings
+from ulmatic.platform.problems import Problem
+from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
+from ulmatic.survey.models import SiteRow
+from ulmatic.work.day_schemas import (
+    CalendarDay,
+    CalendarSheet,
+    ChangesMade,
+    CrewEntry,
+    SiteToday,
+    TaskChanges,
+    TodaySheet,
+)
+
+AHEAD_DAYS = 14
+"""So far ahead today's page looks."""
+LONGEST_DAYS = 400
+
+
+def agenda_of(snapshot: Snapshot) -> Agenda:
+    """Return what falls on the days of a site."""
+    return snapshot.plan().agenda
+
+
+def _warned(snapshot: Snapshot) -> dict[date, tuple[str, ...]]:
+    """Return what the outlook of the weather service warns of, by day; nothing is moved by it."""
+    return warnings([day for day in map(Day.model_validate, snapshot.row.outlook) if day.day >= snapshot.today])
+
+
+def calendar_sheet(scope: Scope, site_id: UUID, first: date, last: date) -> CalendarSheet:
+    """Return what falls on the days of a span, with the room there is on each."""
+    if not first <= last <= first + timedelta(days=LONGEST_DAYS):
+        raise Problem(422, "The last day comes before the first, or is too far away.", field="last")
+    snapshot = snapshot_of(scope, site_id)
+    agenda, warned, overrides = agenda_of(snapshot), _warned(snapshot), snapshot.site.overrides
+    own = [occasion for occasion in agenda.occasions if occasion.on <= last and occasion.until >= first]
+    crew = agenda.crew
+    hours: dict[date, float] = {}
+    for occasion in agenda.occasions:
+        if occasion.hours is not None:
+            hours[occasion.on] = hours.get(occasion.on, 0.0) + occasion.hours
+    days = [first + timedelta(days=number) for number in range((last - first).days + 1)]
+    return CalendarSheet(
+        today=snapshot.today, first=first, last=last, occasions=own,
+        days=[
+            CalendarDay(
+                on=day, capacity_h=crew.capacity(day), hours=hours.get(day, 0.0), closed=crew.closed.get(day),
+                warnings=list(warned.get(day, ())),
+            )
+            for day in days
+        ],
+        closures=overrides.closures, people=dict(overrides.people), crew=crew.people, day_hours=crew.hours,
+        outlook_heard_at=snapshot.row.weather_heard_at,
+    )  # fmt: skip
+
+
+def today_sheet(scope: Scope) -> TodaySheet:
+    """Return what falls on the coming days at each site of the workspace."""
+    sites = []
+    for snapshot in snapshots(scope):
+        until = snapshot.today + timedelta(days=AHEAD_DAYS)
+        warned = _warned(snapshot)
+        own = [
+            occasion for occasion in agenda_of(snapshot).occasions
+            if occasion.on <= until and occasion.until >= snapshot.today
+        ]  # fmt: skip
+        sites.append(
+            SiteToday(
+                site_id=snapshot.row.id, name=snapshot.row.name, today=snapshot.today, occasions=own,
+                warnings={day: list(words) for day, words in warned.items() if day <= until},
+            )
+        )  # fmt: skip
+    return TodaySheet(sites=sites)
+
+
+def _merged(there: Collection[TaskChange], entered: Sequence[TaskChange]) -> tuple[TaskChange, ...]:
+    """Return changes with those that were entered in place of others of the same tasks; empty ones go."""
+    by_key = {(change.season, change.key): change for change in there}
+    for change in entered:
+        by_key[change.season, change.key] = change
+    return tuple(change for change in by_key.values() if not change.empty)
+
+
+def _check(snapshot: Snapshot, entered: Sequence[TaskChange]) -> None:
+    plan = snapshot.plan()
+    for number, change in enumerate(entered):
+        if change.plot_id not in snapshot.plots_by_id:
+            raise Problem(422, "This plot does not exist any more.", field=f"changes.{number}.plot_id")
+        if plan.number(change.season) is None:
+            raise Problem(422, "This season is not in the years of the plan.", field=f"changes.{number}.season")
+        if change.on is not None and change.on < snapshot.today:
+            raise Problem(422, "This day is past. Choose today or a later one.", field=f"changes.{number}.on")
+
+
+def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequence[TaskChange]) -> list[Break]:
+    """Return what the days break once changes hold, on the days to which tasks are put, or because of them."""
+    site = replace(snapshot.site, task_changes=changes)
+    plan = site.on(snapshot.today).plan(snapshot.plan().years)
+    keys = {change.key for change in entered}
+    breaks: list[Break] = []
+    for season in dict.fromkeys(change.season for change in entered):
+        number = plan.number(season)
+        if number is not None:
+            days = {change.on for change in entered if change.season == season}
+            own = SeasonWork(plan, number).breaks
+            breaks += [
+                broken
+                for broken in own
+                if (broken.task is not None and broken.task.key in keys) or (broken.task is None and broken.on in days)
+            ]
+    return breaks
+
+
+def change_tasks(scope: Scope, site_id: UUID, entry: TaskChanges, *, keep: bool) -> ChangesMade:
+    """Put tasks on another day, change their hours, leave them out, or add own ones; say what that breaks."""
+    row = scope.one(SiteRow, site_id, lock=keep)
+    snapshot = snapshot_of(scope, site_id)
+    _check(snapshot, entry.changes)
+    changes = _merged(snapshot.site.task_changes, entry.changes)
+    if len(changes) > MOST_CHANGES:
+        raise Problem(409, f"A site keeps {MOST_CHANGES:,} changes of tasks at most.")
+    breaks = _breaks(snapshot, changes, entry.changes)
+    warned = _warned(snapshot)
+    own = [words for change in entry.changes if change.on is not None for words in warned.get(change.on, ())]
+    if keep:
+        row.tasks = [change.model_dump(mode="json") for change in changes]
+        scope.session.flush()
+    words = [broken.words for broken in breaks]
+    return ChangesMade(breaks=list(dict.fromkeys(words)), warnings=list(dict.fromkeys(own)))
+
+
+def delete_own_task(scope: Scope, site_id: UUID, own_id: UUID) -> None:
+    """Take a task away that was added by hand; the 404 problem where there is none."""
+    row = scope.one(SiteRow, site_id, lock=True)
+    left = [change for change in row.tasks if change.get("own") != str(own_id)]
+    if len(left) == len(row.tasks):
+        raise Problem(404, "There is no such task here.")
+    row.tasks = left
+    scope.session.flush()
+
+
+def change_crew(scope: Scope, site_id: UUID, entry: CrewEntry) -> None:
+    """Say on which days no work is done, and how many people work on a day."""
+    row = scope.one(SiteRow, site_id, lock=True)
+    said = Overrides.model_validate({**row.seasons, **entry.model_dump(exclude_unset=True)})
+    row.seasons = said.model_dump(mode="json", exclude_none=True)
+    scope.session.flush()
+
+
+def occasions_of(snapshot: Snapshot) -> list[Occasion]:
+    """Return what falls on the days of a site in the year ahead."""
+    return agenda_of(snapshot).occasions

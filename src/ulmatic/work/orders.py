@@ -1,0 +1,100 @@
+"""The work order of a day: the ground, the plots with tasks, cut and ways, what else falls on the day, cautions."""
+
+from datetime import date
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.recipe import LayerRole
+from ulmatic.core.site.agenda import Kind
+from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.work import CARRIERS, CAUTIONS, plots_of
+from ulmatic.core.work.calendar import WorkDay
+from ulmatic.formats.order_drawings import CutLayer, OrderGround
+from ulmatic.formats.work_orders import OrderPlot, WorkOrder, work_order_pdf
+from ulmatic.platform.problems import Problem
+from ulmatic.site.snapshot import snapshot_of
+
+BESIDE: tuple[Kind, ...] = ("delivery", "rows", "water", "reading", "pile", "dressing")
+THERE_FROM_MM = 5.0
+
+
+def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, address: str) -> bytes:
+    """Return the work order of a day as PDF; raise the 404 problem where nothing is planned on it."""
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    work = SeasonWork(plan, snapshot.season(plan, season))
+    day = next((day for day in work.days if day.on == on), None)
+    if day is None:
+        raise Problem(404, "No work is planned on this day.", field="on")
+    site = plan.state.site
+    names = {plot.id: plot.plot.name for plot in plan.plots}
+    plots = [
+        OrderPlot(
+            name=names[plot_id], address=f"{address}/field?site={site_id}&of={plot_id}",
+            target_mm=plan.state.planned(plan.plots[plan.state.numbers[plot_id]].plot).target_mm,
+            tasks=[stint for stint in day.stints if stint.task.plot_id == plot_id],
+            layers=_layers(work, plot_id), ways=_ways(work, plot_id, names),
+        )
+        for plot_id in plots_of(day)
+    ]  # fmt: skip
+    raised = {key for stint in day.stints for key in stint.task.cautions}
+    beside = [
+        f"{occasion.words}{'. ' if occasion.details else ''}{' · '.join(occasion.details)}"
+        for occasion in plan.agenda.occasions
+        if occasion.on == on and occasion.kind in BESIDE
+    ]
+    return work_order_pdf(
+        WorkOrder(
+            site=site.name, on=on, units=site.units, barrow_m3=site.barrow_m3, plots=plots,
+            cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
+            ground=_ground(work, day), beside=beside,
+        )
+    )  # fmt: skip
+
+
+def _layers(work: SeasonWork, plot_id: UUID) -> list[CutLayer]:
+    """Return the cut of a plot from the soil up: what lies there, and what is laid."""
+    plan = work.plan
+    at = plan.state.numbers[plot_id]
+    there_mm = plan.state.depth(plot_id).middle
+    layers = []
+    beneath = plan.beneath(work.number).get(plot_id, ())
+    for layer in beneath:
+        if layer.role is not LayerRole.GUARD:
+            layers.append(CutLayer(layer.name, layer.settled_mm, lies=False))
+    if there_mm >= THERE_FROM_MM:
+        layers.insert(0, CutLayer("Mulch", there_mm, lies=True))
+    added = sum(laying.settled_mm for laying in plan.layings(work.number) if laying.plot == at)
+    if added > 0:
+        layers.append(CutLayer(plan.scheduled[at].material.name, added, lies=False))
+    return layers
+
+
+def _ways(work: SeasonWork, plot_id: UUID, names: dict[UUID, str]) -> list[str]:
+    """Say from where chips come, with what, how far, and what the way crosses."""
+    haul = work.plan.haul(work.number)
+    heaps = {heap.key: heap.name for heap in haul.heaps}
+    ways = []
+    for leg in haul.legs.get(plot_id, []):
+        carrier = CARRIERS[leg.carrier].name.lower() if leg.carrier else "by hand"
+        far = f", {{{leg.walk.walk_m:.0f} m}} away" if leg.walk.known else ""
+        narrow = f", narrowest {{{leg.walk.width_m:.1f} m}}" if leg.walk.width_m is not None else ""
+        ways.append(f"From {heaps[leg.heap]}: {carrier}, {leg.trips} trips{far}{narrow}.")
+    for turn in haul.turns():
+        if turn.plot == plot_id and turn.over:
+            ways.append(f"The way crosses {', '.join(names[plot] for plot in turn.over)}: put boards down.")
+    return ways
+
+
+def _ground(work: SeasonWork, day: WorkDay) -> OrderGround:
+    ground = work.plan.state.ground
+    numbers = {plot_id: number for number, plot_id in enumerate(plots_of(day), 1)}
+    named = {landmark.id: landmark.name for landmark in work.plan.state.site.landmarks}
+    return OrderGround(
+        plots=[
+            (ground.outlines[plot.id].edges_at(ground.places[plot.id]), numbers.get(plot.id))
+            for plot in work.plan.plots
+        ],
+        tips=[(named[key], spot) for key, spot in ground.spots.items()],
+        ways=[[(float(x), float(y)) for x, y in way.line().coords] for way in ground.ways],
+    )

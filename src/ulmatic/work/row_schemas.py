@@ -1,0 +1,90 @@
+"""What the routes of opened rows and crops take and answer."""
+
+from datetime import date
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import BaseModel, Field, StringConstraints
+
+from ulmatic.core.figures import Figure
+from ulmatic.core.log import Opened
+from ulmatic.core.site.rows import OpenedRows, Watering
+from ulmatic.core.survey.shapes.base import XY
+from ulmatic.core.units import Length
+from ulmatic.core.work import Crop, CropFigures, TimeLeft
+from ulmatic.platform.typed import Entry, TypedEntry
+
+
+class PlotHolds(BaseModel):
+    """A plot on which rows can be opened, and why it is to wait."""
+
+    plot_id: UUID
+    plot: str
+    depth_mm: float
+    growing_mm: float
+    length_m: float
+    width_m: float
+    holds: list[str]
+
+
+class RowSheet(BaseModel):
+    """Opened ground of a site, crops, and what is watered until it has rooted."""
+
+    today: date
+    first_frost: date | None
+    frost_observed: bool
+    rows: list[OpenedRows]
+    plots: list[PlotHolds]
+    crops: list[Crop]
+    own: list[str]
+    waterings: list[Watering]
+
+
+class TimeSheet(BaseModel):
+    """Whether there is time for a crop, and what can be sown instead."""
+
+    time: TimeLeft
+    in_time: bool
+    instead: list[TimeLeft]
+
+
+class RowTrial(TypedEntry):
+    """Rows as they are typed, before they are opened."""
+
+    plot_id: UUID
+    entry: Opened
+
+
+class RowTried(BaseModel):
+    """What opening rows comes to: ground, chips aside and put back, seed, and where they lie."""
+
+    area: Figure
+    length_m: float
+    aside: Figure
+    back: Figure
+    seed: Figure | None
+    hours: Figure | None
+    outside: bool
+    rings: tuple[tuple[XY, ...], ...]
+
+
+class LaneEntry(TypedEntry):
+    """A block that is opened in lanes for a cover crop, as typed."""
+
+    crop: Annotated[str, Field(max_length=80)]
+    length_m: Annotated[Length, Field(gt=0)]
+    width_m: Annotated[Length, Field(gt=0)]
+    apart_m: Annotated[Length, Field(gt=0)]
+    lane_m: Annotated[Length, Field(gt=0)]
+
+
+class CropEntry(Entry, CropFigures):
+    """A crop of the workspace's own."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+
+
+class NewCrop(CropEntry):
+    """The same with the id that its sender chose."""
+
+    id: UUID

@@ -1,0 +1,148 @@
+"""Opened rows of a site: how they stand, what they come to before they are opened, and crops of the workspace."""
+
+from datetime import date, timedelta
+from uuid import UUID
+
+from ulmatic.accounts.scope import Scope
+from ulmatic.core.log import RowState
+from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
+from ulmatic.core.site import SitePlan
+from ulmatic.core.site.rows import SiteRows, opened_area
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.survey import Use
+from ulmatic.core.work import CROPS, Crop, Lanes, instead, lanes, seed_for_ground, seed_for_rows
+from ulmatic.core.work.row_work import hours_of
+from ulmatic.platform.problems import Problem, not_found
+from ulmatic.site.snapshot import snapshot_of, workspace_crops
+from ulmatic.work.row_schemas import (
+    CropEntry,
+    LaneEntry,
+    NewCrop,
+    PlotHolds,
+    RowSheet,
+    RowTrial,
+    RowTried,
+    TimeSheet,
+)
+
+MOST_CROPS = 200
+LEAST_OUTSIDE = 0.02
+"""Share of typed rows that may lie outside the plot before it is said: a judgement."""
+
+
+def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
+    """Return the opened ground of a site, crops, and what is watered until it has rooted."""
+    snapshot = snapshot_of(scope, site_id)
+    plan = snapshot.plan()
+    rows, year = SiteRows(plan), plan.state.place_year
+    frost = None
+    if year.first_frost is not None:
+        frost = date(snapshot.today.year, 1, 1) + timedelta(days=year.first_frost - 1)
+        if frost < snapshot.today:
+            frost = date(snapshot.today.year + 1, 1, 1) + timedelta(days=year.first_frost - 1)
+    return RowSheet(
+        today=snapshot.today, first_frost=frost, frost_observed=year.observed, rows=rows.opened,
+        plots=[
+            PlotHolds(
+                plot_id=plot.id, plot=plot.plot.name, depth_mm=plan.state.depth(plot.id).middle,
+                growing_mm=plan.state.planned(plot.plot).growing_mm,
+                length_m=max(sides), width_m=min(sides), holds=rows.holds(plot),
+            )
+            for plot in plan.plots
+            if plot.plot.use not in (Use.PILE_GROUND, Use.PLAY)
+            for outline in (plan.state.ground.outlines[plot.id],)
+            for sides in ((outline.width_m, outline.height_m),)
+        ],
+        crops=list(snapshot.site.crops.values()), own=list(scope.member.workspace.crops), waterings=rows.waterings,
+    )  # fmt: skip
+
+
+def _crop(scope: Scope, key: str, field: str) -> Crop:
+    crop = workspace_crops(scope).get(key)
+    if crop is None:
+        raise Problem(422, "This crop does not exist. Please choose one from the list.", field=field)
+    return crop
+
+
+def time_sheet(scope: Scope, site_id: UUID, key: str, on: date) -> TimeSheet:
+    """Return whether there is time for a crop from a day on, and what can be sown instead."""
+    snapshot = snapshot_of(scope, site_id)
+    crop, rows = _crop(scope, key, "crop"), SiteRows(snapshot.plan())
+    left = rows.time_left(crop, on)
+    others = [other for other in rows.crops if other.key != key]
+    return TimeSheet(time=left, in_time=left.in_time, instead=instead(rows.year, others, on))
+
+
+def _planned(plan: SitePlan, plot_id: UUID) -> SitePlot:
+    at = plan.state.numbers.get(plot_id)
+    if at is None:
+        raise Problem(422, "This plot does not exist any more.", field="plot_id")
+    return plan.plots[at]
+
+
+def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowTried:
+    """Return what opening rows comes to, before they are opened."""
+    plan = snapshot_of(scope, site_id).plan()
+    plot, opened, state = _planned(plan, trial.plot_id), trial.entry, plan.state
+    crop = None if opened.crop is None else _crop(scope, opened.crop, "entry.crop")
+    drawn = drawn_rows(state.ground.outlines[plot.id], opened)
+    recipe = state.planned(plot.plot)
+    settling = settling_for(plot.plot.use, recipe.material, state.site.parameters).value
+    depth_mm = state.depth(plot.id).middle
+    hours = hours_of(RowState.PULLED_BACK, drawn, state.site.parameters)
+    typed_m2 = opened.count * opened.length_m * opened.width_m
+    seed = None
+    if crop is not None and crop.seed_g_m > 0:
+        rows = opened.form == "rows"
+        seed = seed_for_rows(crop, drawn.length_m) if rows else seed_for_ground(crop, drawn.area_m2)
+    return RowTried(
+        area=opened_area(drawn.area_m2), length_m=drawn.length_m, aside=pulled_aside(drawn.area_m2, depth_mm, settling),
+        back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling), seed=seed, hours=hours,
+        outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE), rings=drawn.rings,
+    )  # fmt: skip
+
+
+def try_lanes(scope: Scope, entry: LaneEntry) -> Lanes:
+    """Return how many lanes a block takes for a cover crop, and its seed."""
+    crop = _crop(scope, entry.crop, "crop")
+    if entry.lane_m > entry.apart_m:
+        raise Problem(422, "A lane cannot be wider than the lanes are apart.", field="lane_m")
+    return lanes(crop, entry.length_m, entry.width_m, entry.apart_m, entry.lane_m)
+
+
+def add_crop(scope: Scope, entry: NewCrop) -> Crop:
+    """Keep a crop of the workspace's own; the same id again returns the one that is there."""
+    workspace = scope.member.workspace
+    key = str(entry.id)
+    if key in workspace.crops:
+        return Crop.model_validate(workspace.crops[key])
+    if len(workspace.crops) >= MOST_CROPS:
+        raise Problem(409, f"A workspace keeps {MOST_CROPS} own crops at most.")
+    return _keep(scope, key, entry)
+
+
+def change_crop(scope: Scope, key: str, entry: CropEntry) -> Crop:
+    """Change a crop of the workspace's own; the 404 problem for others."""
+    if key not in scope.member.workspace.crops:
+        raise not_found("crop")
+    return _keep(scope, key, entry)
+
+
+def _keep(scope: Scope, key: str, entry: CropEntry) -> Crop:
+    workspace = scope.member.workspace
+    if entry.marker is not None and entry.marker not in workspace_crops(scope):
+        raise Problem(422, "This crop does not exist. Please choose one from the list.", field="marker")
+    said = {"mark": "entered", "text": "As you said."}
+    crop = Crop.model_validate({**entry.model_dump(exclude={"id"}), "key": key, "source": said})
+    workspace.crops = {**workspace.crops, key: crop.model_dump(mode="json")}
+    scope.session.flush()
+    return crop
+
+
+def delete_crop(scope: Scope, key: str) -> None:
+    """Take a crop of the workspace's own away; rows in which it grows keep it by its key."""
+    workspace = scope.member.workspace
+    if key in CROPS or key not in workspace.crops:
+        raise not_found("crop")
+    workspace.crops = {other: crop for other, crop in workspace.crops.items() if other != key}
+    scope.session.flush()

@@ -1,0 +1,95 @@
+import { Check } from "lucide-react";
+import { useState } from "react";
+import { t } from "@/texts/log";
+import { dayOf } from "./sending";
+import { type FieldSite, type FieldTask, keepWaiting } from "./store";
+
+/** The tasks of a plot, to be ticked off: kept on the phone first, then sent; cautions are read before. */
+export function FieldTasks({
+  plot,
+  site,
+  user,
+  waiting,
+  written,
+}: {
+  plot: { id: string; name: string };
+  site: FieldSite;
+  user: string;
+  /** Keys of tasks that were ticked off and are not sent yet. */
+  waiting: string[];
+  written: () => void;
+}) {
+  const [read, setRead] = useState(false);
+  const tasks = (site.tasks ?? []).filter((task) => task.plotId === plot.id && !waiting.includes(task.key));
+  if (tasks.length === 0) return null;
+  const cautions = new Map(
+    tasks.flatMap((task) => task.cautions).map((caution) => [caution.about, caution.words]),
+  );
+  const tick = async (task: FieldTask) => {
+    await keepWaiting({
+      id: crypto.randomUUID(),
+      user,
+      workspaceId: site.workspaceId,
+      siteId: site.siteId,
+      plotId: plot.id,
+      pileId: null,
+      name: plot.name,
+      on: dayOf(Date.now()),
+      units: site.units,
+      entry: { kind: t("taskTicked", { task: task.words }), key: task.key },
+      report: {
+        task: task.kind,
+        own: task.own,
+        season: task.season,
+        cautions_read: read,
+        ...(task.volume_m3 === null ? {} : { volume_m3: `${task.volume_m3} m3` }),
+      },
+      note: "",
+      photos: [],
+      typedAt: Date.now(),
+    });
+    written();
+  };
+  return (
+    <section className="mb-4" aria-label={t("tasksHere")} data-testid="field-tasks">
+      <h3 className="text-lg">{t("tasksHere")}</h3>
+      {cautions.size > 0 ? (
+        <div className="border-l-4 border-warning pl-2 text-sm">
+          {[...cautions].map(([about, words]) => (
+            <p key={about}>
+              <strong>{about}.</strong> {words}
+            </p>
+          ))}
+          <label className="press flex items-center gap-2 font-semibold">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={read}
+              onChange={(event) => setRead(event.target.checked)}
+            />
+            {t("cautionsRead", { about: [...cautions.keys()].join(", ").toLowerCase() })}
+          </label>
+        </div>
+      ) : null}
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {tasks.map((task) => (
+          <li key={task.key} className="flex items-center gap-2 py-1">
+            <span className="grow">
+              <strong>{task.words}</strong>
+              {task.amount ? `, ${task.amount}` : ""}
+            </span>
+            <button
+              type="button"
+              className="btn press h-12"
+              disabled={task.cautions.length > 0 && !read}
+              aria-label={t("taskTicked", { task: task.words })}
+              onClick={() => void tick(task)}
+            >
+              <Check size={20} aria-hidden /> {t("tickOff")}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,89 @@
+import type { CalendarSheet } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/work";
+import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
+import { day } from "@/ui/format";
+import { useCrew } from "./days";
+
+/** Days on which no work is done: nesting birds, local rules, holidays. */
+export function Closures({ sheet }: { sheet: CalendarSheet }) {
+  const may = useMay();
+  const crew = useCrew();
+  const closures = sheet.closures ?? [];
+  const form = useFields({
+    start: { name: "", first: "", last: "", yearly: false },
+    problem: crew.error,
+  });
+  const at = closures.length;
+  const { name, first, last, yearly } = form.values;
+  return (
+    <section className="max-w-3xl space-y-2" data-testid="closures">
+      <h2 className="text-lg">{t("closures")}</h2>
+      <p className="text-sm text-base-content/75">{t("closuresAre")}</p>
+      <ul className="divide-y divide-base-300">
+        {closures.map((closure, number) => (
+          <li key={`${closure.name} ${closure.first}`} className="flex items-center gap-3 py-1">
+            <span className="grow">
+              <strong>{closure.name}</strong>, {day(closure.first)} – {day(closure.last)}
+              {closure.yearly ? `, ${t("everyYear")}` : ""}
+            </span>
+            {may.edit ? (
+              <button
+                type="button"
+                className="btn btn-sm press"
+                aria-label={t("deleteClosure", { name: closure.name })}
+                onClick={() => crew.mutate({ closures: closures.filter((_, index) => index !== number) })}
+              >
+                {t("delete")}
+              </button>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {may.edit ? (
+        <form
+          noValidate
+          className="grid grid-cols-2 items-end gap-3 sm:grid-cols-[2fr_1fr_1fr_auto_auto]"
+          aria-label={t("addAClosure")}
+          onSubmit={form.onSubmit(() =>
+            crew.mutate(
+              { closures: [...closures, { name: name.trim(), first, last: last || first, yearly }] },
+              { onSuccess: () => form.clear({ name: "", first: "", last: "", yearly: false }) },
+            ),
+          )}
+        >
+          <TextField
+            label={t("why")}
+            {...form.field("name")}
+            error={form.errorAt(`closures.${at}.name`) && t("sayWhy")}
+          />
+          <TextField
+            label={t("from_")}
+            type="date"
+            {...form.field("first")}
+            error={form.errorAt(`closures.${at}.first`) && t("chooseADay")}
+          />
+          <TextField
+            label={t("until")}
+            type="date"
+            {...form.field("last")}
+            error={form.errorAt(`closures.${at}.last`)}
+          />
+          <label className="press flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={yearly}
+              onChange={(event) => form.change({ yearly: event.target.checked })}
+            />
+            {t("everyYear")}
+          </label>
+          <button type="submit" className="btn press" disabled={crew.isPending}>
+            {t("addClosure")}
+          </button>
+        </form>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,153 @@
+import { Printer } from "lucide-react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { CalendarSheet, Occasion } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/work";
+import { TextField } from "@/ui/Field";
+import { shown } from "@/ui/format";
+import { inUnits } from "@/ui/precision";
+import { useUnits } from "@/ui/units";
+import { dayWords } from "./CalendarPage";
+import { on, useCrew } from "./days";
+import { OccasionLine } from "./OccasionLine";
+
+type Move = ((occasion: Occasion, to: string | null) => void) | undefined;
+
+/** A day: how full it is, what falls on it and what that breaks, its work order, and moving work to another day. */
+export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: string; move: Move }) {
+  const units = useUnits();
+  const { workspaceId, siteId } = useParams();
+  const own = on(sheet.occasions, day);
+  const room = sheet.days.find((other) => other.on === day);
+  const works = own.filter((occasion) => occasion.kind === "work");
+  const season = works[0]?.season;
+  const query = new URLSearchParams({ on: day, ...(season ? { season } : {}) });
+  return (
+    <section className="min-w-0 space-y-2" aria-label={dayWords(day)} data-testid="day">
+      <h2 className="text-lg">{dayWords(day)}</h2>
+      {room && (works.length > 0 || room.closed) ? (
+        <p className="text-sm">
+          {room.closed
+            ? t("closedBecause", { name: room.closed })
+            : t("hoursOfCapacity", {
+                hours: shown(room.hours, "h", units),
+                capacity: shown(room.capacity_h, "h", units),
+              })}
+        </p>
+      ) : null}
+      {room?.warnings.map((words) => (
+        <p key={words} className="border-l-4 border-warning pl-2 text-sm">
+          {inUnits(words, units)} <span className="text-base-content/75">{t("simulatedOutlook")}</span>
+        </p>
+      ))}
+      {own.length === 0 ? <p className="text-base-content/75">{t("nothingFallsHere")}</p> : null}
+      <ul className="divide-y divide-base-300">
+        {own.map((occasion) => (
+          <li key={occasion.key} className="py-2">
+            <OccasionLine occasion={occasion} />
+            {(occasion.details ?? []).length > 0 ? (
+              <p className="text-sm text-base-content/75">
+                {(occasion.details ?? []).map((words) => inUnits(words, units)).join(" · ")}
+              </p>
+            ) : null}
+            {occasion.breaks?.map((words) => (
+              <p key={words} className="text-sm text-error">
+                {inUnits(words, units)}
+              </p>
+            ))}
+            {occasion.kind === "work" && move ? <MoveForm occasion={occasion} move={move} /> : null}
+            {occasion.kind === "rows" ? (
+              <Link
+                className="link press inline-flex items-center text-sm"
+                to={`/w/${workspaceId}/sites/${siteId}/work/rows`}
+              >
+                {t("toTheRows")}
+              </Link>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {works.length > 0 ? (
+        <div className="flex flex-wrap items-end gap-3">
+          <a
+            className="btn btn-sm press"
+            href={`/api/v1/workspaces/${workspaceId}/sites/${siteId}/work-order.pdf?${query}`}
+            download
+          >
+            <Printer size={16} /> {t("workOrder")}
+          </a>
+          <PeopleForm sheet={sheet} day={day} key={day} />
+        </div>
+      ) : null}
+    </section>
+  );
+}
+
+function MoveForm({ occasion, move }: { occasion: Occasion; move: NonNullable<Move> }) {
+  const [open, setOpen] = useState(false);
+  const [to, setTo] = useState(occasion.on);
+  if (!open) {
+    return (
+      <div className="flex gap-3 text-sm">
+        <button type="button" className="link press" onClick={() => setOpen(true)}>
+          {t("moveToAnotherDay")}
+        </button>
+        {occasion.fixed ? (
+          <button type="button" className="link press" onClick={() => move(occasion, null)}>
+            {t("letThePlanChoose")}
+          </button>
+        ) : null}
+      </div>
+    );
+  }
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        setOpen(false);
+        move(occasion, to);
+      }}
+    >
+      <TextField label={t("moveTo")} type="date" value={to} onChange={setTo} autoFocus />
+      <button type="submit" className="btn btn-primary press" disabled={to === ""}>
+        {t("move")}
+      </button>
+    </form>
+  );
+}
+
+/** How many people work on a day, where that differs. */
+function PeopleForm({ sheet, day }: { sheet: CalendarSheet; day: string }) {
+  const may = useMay();
+  const crew = useCrew();
+  const people = sheet.people ?? {};
+  const [count, setCount] = useState(String(people[day] ?? sheet.crew));
+  if (!may.edit) return null;
+  const save = () => {
+    if (!/^\d{1,2}$/.test(count.trim())) return;
+    const { [day]: _, ...others } = people;
+    const said = Number(count);
+    crew.mutate({ people: said === sheet.crew ? others : { ...others, [day]: said } });
+  };
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <TextField
+        label={t("peopleOnThisDay")}
+        value={count}
+        onChange={setCount}
+        error={/^\d{1,2}$/.test(count.trim()) ? undefined : t("typeAWholeNumber")}
+      />
+      <button type="submit" className="btn btn-sm press" disabled={crew.isPending}>
+        {t("set")}
+      </button>
+    </form>
+  );
+}

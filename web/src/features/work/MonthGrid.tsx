@@ -1,0 +1,144 @@
+import { CloudRainWind } from "lucide-react";
+import { useState } from "react";
+import type { CalendarDay, CalendarSheet, Occasion } from "@/api/schema.gen";
+import { t } from "@/texts/work";
+import { shown } from "@/ui/format";
+import { useUnits } from "@/ui/units";
+import { on } from "./days";
+import { OccasionLine } from "./OccasionLine";
+
+const MOST_MONTH = 3;
+const MOST_WEEK = 12;
+const DAYS_NAMED = Array.from({ length: 7 }, (_, at) =>
+  new Date(Date.UTC(2024, 0, 1 + at)).toLocaleDateString(undefined, { weekday: "short", timeZone: "UTC" }),
+);
+
+/** Weeks as rows of days: what falls on each, how full it is; work can be dragged to another day. */
+export function MonthGrid({
+  sheet,
+  several,
+  chosen,
+  choose,
+  move,
+}: {
+  sheet: CalendarSheet;
+  /** Several weeks, or one alone. */
+  several: boolean;
+  chosen: string;
+  choose: (day: string) => void;
+  move: ((occasion: Occasion, to: string) => void) | undefined;
+}) {
+  const [over, setOver] = useState<string>();
+  const drop = (key: string, to: string) => {
+    const occasion = sheet.occasions.find((other) => other.key === key);
+    if (occasion && move && occasion.on !== to) move(occasion, to);
+  };
+  return (
+    <div>
+      <div className="grid grid-cols-7 text-sm text-base-content/75">
+        {DAYS_NAMED.map((name) => (
+          <span key={name} className="px-1.5 pb-1">
+            {name}
+          </span>
+        ))}
+      </div>
+      <ul className="grid grid-cols-7 border-t border-l border-base-300" data-testid="grid">
+        {sheet.days.map((day) => (
+          <li
+            key={day.on}
+            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${several ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"}`}
+            onDragOver={(event) => {
+              event.preventDefault();
+              setOver(day.on);
+            }}
+            onDragLeave={() => setOver(undefined)}
+            onDrop={(event) => {
+              event.preventDefault();
+              setOver(undefined);
+              drop(event.dataTransfer.getData("text/plain"), day.on);
+            }}
+          >
+            <DayCell
+              day={day}
+              own={on(sheet.occasions, day.on)}
+              today={day.on === sheet.today}
+              chosen={day.on === chosen}
+              choose={() => choose(day.on)}
+              most={several ? MOST_MONTH : MOST_WEEK}
+              movable={Boolean(move)}
+            />
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function DayCell({
+  day,
+  own,
+  today,
+  chosen,
+  choose,
+  most,
+  movable,
+}: {
+  day: CalendarDay;
+  own: Occasion[];
+  today: boolean;
+  chosen: boolean;
+  choose: () => void;
+  most: number;
+  movable: boolean;
+}) {
+  const units = useUnits();
+  const inSeason = own.some((occasion) => occasion.kind === "season");
+  // The band says that a season is open; its name stands on its first day.
+  const told = own.filter((occasion) => occasion.kind !== "season" || occasion.on === day.on);
+  return (
+    <>
+      {inSeason ? <span className="absolute inset-x-0 top-0 h-1 bg-secondary" aria-hidden /> : null}
+      <button
+        type="button"
+        className={`press flex w-full items-center gap-1 px-1.5 pt-1 text-left ${chosen ? "bg-base-content text-base-100" : ""}`}
+        aria-pressed={chosen}
+        aria-label={new Date(`${day.on}T12:00`).toLocaleDateString(undefined, {
+          weekday: "long",
+          day: "numeric",
+          month: "long",
+        })}
+        onClick={choose}
+      >
+        <span className={today ? "border-b-3 border-primary font-bold" : ""}>{Number(day.on.slice(8))}</span>
+        {day.warnings.length > 0 ? <CloudRainWind size={14} aria-hidden /> : null}
+        <span className="grow" />
+        {day.hours > 0 ? (
+          <span className={`text-xs ${day.hours > day.capacity_h + 0.05 ? "font-bold" : ""}`}>
+            {shown(day.hours, "h", units)}
+          </span>
+        ) : null}
+      </button>
+      <ul className="space-y-0.5 px-1 pb-1">
+        {told.slice(0, most).map((occasion) => {
+          const draggable = movable && occasion.kind === "work";
+          return (
+            <li
+              key={occasion.key}
+              draggable={draggable}
+              className={
+                draggable ? "cursor-grab border-l-3 border-primary bg-base-200 pl-1" : "hidden pl-1 sm:block"
+              }
+              onDragStart={(event) => event.dataTransfer.setData("text/plain", occasion.key)}
+              data-occasion={occasion.kind}
+            >
+              <OccasionLine occasion={occasion} short />
+            </li>
+          );
+        })}
+        {told.length > most ? (
+          <li className="pl-1 text-xs">{t("andMore", { count: told.length - most })}</li>
+        ) : null}
+      </ul>
+    </>
+  );
+}

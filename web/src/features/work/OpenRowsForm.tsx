@@ -1,0 +1,206 @@
+import { useState } from "react";
+import type { NewLogEntry, RowSheet, RowTrial } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
+import { useLogChanges } from "@/features/log/log";
+import { useSite } from "@/features/survey/site";
+import { t } from "@/texts/work";
+import { SelectField, TextField } from "@/ui/Field";
+import { FormFoot } from "@/ui/FormFoot";
+import { useFields } from "@/ui/fields";
+import { PLACEHOLDER, shown } from "@/ui/format";
+import { about, aboutArea, aboutDepth, inUnits } from "@/ui/precision";
+import { useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { RowSketch } from "./RowSketch";
+import { Fact } from "./RowsPage";
+import { useRowTrial } from "./rows";
+import { seedWords } from "./seed";
+import { TimeAnswer } from "./TimeAnswer";
+
+/** Opens rows: where, how many, for which crop; whether there is time, and what lies aside, before it is done. */
+export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?: string[]) => void }) {
+  const units = useUnits();
+  const { sheet: site } = useSite();
+  const { add } = useLogChanges();
+  const [id] = useState(() => crypto.randomUUID());
+  const [opening] = useState(() => crypto.randomUUID());
+  const us = units === "us";
+  const form = useFields({
+    start: {
+      plot: sheet.plots.find((plot) => plot.growing_mm > 0)?.plot_id ?? "",
+      crop: "",
+      form: "rows" as "rows" | "strip" | "patch",
+      count: "1",
+      length: "",
+      width: us ? "10 in" : "250 mm",
+      apart: "",
+      in: "",
+      name: "",
+      on: sheet.today,
+    },
+    draft: `rows.${site.data?.site.id ?? ""}`,
+    problem: add.error,
+  });
+  const texts = form.values;
+  const plot = sheet.plots.find((other) => other.plot_id === texts.plot);
+  const drawn = site.data?.plots.find((other) => other.id === texts.plot);
+  const count = Number(texts.count.trim());
+  const badCount = !Number.isInteger(count) || count < 1 || count > 500;
+  const entry = {
+    kind: "opened",
+    opening,
+    form: texts.form,
+    count: badCount ? 1 : count,
+    length_m: texts.length,
+    width_m: texts.width,
+    ...(texts.apart.trim() ? { apart_m: texts.apart } : {}),
+    ...(texts.in.trim() ? { in_m: texts.in } : {}),
+    ...(texts.crop ? { crop: texts.crop } : {}),
+    name: texts.name.trim(),
+  };
+  const ready = texts.plot !== "" && texts.length.trim() !== "" && texts.width.trim() !== "";
+  const trial = sent<RowTrial>({ plot_id: texts.plot, units, entry });
+  const { tried, errors } = useRowTrial(trial, ready);
+  const errorAt = (field: string) =>
+    form.errorAt(field) ?? errors.find((error) => error.field === field)?.detail;
+  const save = () => {
+    if (badCount) return;
+    add.mutate(
+      {
+        id,
+        plot_id: texts.plot,
+        on: texts.on,
+        units,
+        note: "",
+        photos: [],
+        entry: sent<NewLogEntry["entry"]>(entry),
+      },
+      {
+        onSuccess: (answer) => {
+          form.clear();
+          close([...(answer.said ?? [])]);
+        },
+      },
+    );
+  };
+  return (
+    <form
+      noValidate
+      className="space-y-3 border-l-4 border-primary bg-base-100 p-3"
+      aria-label={t("openRows")}
+      onSubmit={form.onSubmit(save)}
+    >
+      <div className="grid gap-3 sm:grid-cols-3">
+        <SelectField
+          label={t("plot")}
+          {...form.field("plot")}
+          options={[
+            ["", t("chooseAPlot")],
+            ...sheet.plots.map((other): [string, string] => [other.plot_id, other.plot]),
+          ]}
+          error={form.errorAt("plot_id")}
+        />
+        <SelectField
+          label={t("crop")}
+          {...form.field("crop")}
+          options={[
+            ["", t("notDecidedYet")],
+            ...sheet.crops.map((crop): [string, string] => [crop.key, crop.name]),
+          ]}
+          error={errorAt("entry.crop")}
+        />
+        <TextField label={t("on")} type="date" {...form.field("on")} error={form.errorAt("on")} />
+      </div>
+      {plot?.holds.map((words) => (
+        <p key={words} className="border-l-4 border-error pl-3">
+          {inUnits(words, units)}
+        </p>
+      ))}
+      {texts.crop ? (
+        <TimeAnswer
+          crop={texts.crop}
+          crops={sheet.crops}
+          on={texts.on}
+          choose={(crop) => form.change({ crop })}
+        />
+      ) : null}
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <SelectField
+          label={t("form")}
+          {...form.field("form")}
+          options={{ rows: t("rowsForm"), strip: t("strip"), patch: t("patch") }}
+        />
+        {texts.form === "patch" ? null : (
+          <TextField
+            label={t("howMany")}
+            {...form.field("count")}
+            error={badCount ? t("typeAWholeNumber") : errorAt("entry.count")}
+          />
+        )}
+        <TextField
+          label={t("length")}
+          unit={PLACEHOLDER.length[units]}
+          {...form.field("length")}
+          error={errorAt("entry.length_m")}
+        />
+        <TextField
+          label={t("width")}
+          unit={PLACEHOLDER.length[units]}
+          {...form.field("width")}
+          error={errorAt("entry.width_m")}
+        />
+        {texts.form === "patch" ? null : (
+          <TextField
+            label={t("apart")}
+            hint={t("emptyMeansEven")}
+            {...form.field("apart")}
+            error={errorAt("entry.apart_m")}
+          />
+        )}
+        <TextField
+          label={t("fromTheEdge")}
+          hint={t("emptyMeansMiddle")}
+          {...form.field("in")}
+          error={errorAt("entry.in_m")}
+        />
+        <TextField label={t("name")} {...form.field("name")} error={errorAt("entry.name")} />
+      </div>
+      <div className="grid gap-3 sm:grid-cols-2">
+        {drawn ? <RowSketch outline={drawn.outline} rings={tried?.rings ?? []} /> : null}
+        {tried ? (
+          <dl className="grid grid-cols-2 content-start gap-2" data-testid="tried">
+            <Fact label={t("groundOpened")}>
+              <Value figure={tried.area}>{aboutArea(tried.area.value, units)}</Value>
+            </Fact>
+            <Fact label={t("chipsAside")}>
+              <Value figure={tried.aside}>{about(tried.aside.value, units)}</Value>
+            </Fact>
+            <Fact label={t("goBackRoundPlants", { depth: aboutDepth(plot?.growing_mm ?? 0, units) })}>
+              <Value figure={tried.back}>{about(tried.back.value, units)}</Value>
+            </Fact>
+            {tried.seed ? (
+              <Fact label={t("seed")}>
+                <Value figure={tried.seed}>{seedWords(tried.seed.value, units)}</Value>
+              </Fact>
+            ) : null}
+            {tried.hours ? (
+              <Fact label={t("hoursToOpen")}>
+                <Value figure={tried.hours}>{shown(tried.hours.value, "h", units)}</Value>
+              </Fact>
+            ) : null}
+            {tried.outside ? <p className="col-span-full text-error">{t("partlyOutside")}</p> : null}
+            <p className="col-span-full text-sm text-base-content/75">{t("asideIsNotOrdered")}</p>
+          </dl>
+        ) : (
+          <p className="text-base-content/75">{t("typeLengthToSee")}</p>
+        )}
+      </div>
+      <FormFoot
+        sentence={form.sentence}
+        busy={add.isPending}
+        save={t("openAndWriteDown")}
+        close={() => close()}
+      />
+    </form>
+  );
+}

@@ -1,0 +1,269 @@
+import { useState } from "react";
+import type { NewLogEntry, OpenedRows, RowSheet } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
+import { useMay } from "@/features/accounts/session";
+import { useLogChanges } from "@/features/log/log";
+import { t } from "@/texts/work";
+import { SelectField, TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
+import { day, shown } from "@/ui/format";
+import { about, aboutArea, aboutDepth, aboutDistance, inUnits } from "@/ui/precision";
+import { Loading, Trouble } from "@/ui/states";
+import { useUnits } from "@/ui/units";
+import { Value } from "@/ui/working";
+import { Crops } from "./Crops";
+import { LanesForm } from "./LanesForm";
+import { OpenRowsForm } from "./OpenRowsForm";
+import { AFTER, DOES, type RowState, STATES, useRows } from "./rows";
+import { seedWords } from "./seed";
+import { Waterings } from "./Waterings";
+
+/** Mulched ground that is opened, sown, and closed again: how it stands, and what comes next. */
+export function RowsPage() {
+  const may = useMay();
+  const sheet = useRows();
+  const [opening, open] = useState(false);
+  const [said, tell] = useState<string[]>([]);
+  const units = useUnits();
+  if (sheet.isPending) return <Loading what={t("theRows")} />;
+  if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
+  const { rows, first_frost } = sheet.data;
+  return (
+    <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="rows">
+      <header className="flex flex-wrap items-start justify-between gap-3">
+        <div>
+          <p className="display text-4xl text-primary">
+            {t("rowsOpen", { count: rows.reduce((count, row) => count + (row.opened.count ?? 1), 0) })}
+          </p>
+          <p>
+            {first_frost
+              ? t(sheet.data.frost_observed ? "firstFrostObserved" : "firstFrostFromMonths", {
+                  day: day(first_frost),
+                })
+              : t("noFrostHere")}
+          </p>
+        </div>
+        {may.edit && !opening ? (
+          <button type="button" className="btn btn-primary press" onClick={() => open(true)}>
+            {t("openRows")}
+          </button>
+        ) : null}
+      </header>
+      {said.length > 0 ? (
+        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
+          {said.map((sentence) => (
+            <li key={sentence}>{inUnits(sentence, units)}</li>
+          ))}
+        </ul>
+      ) : null}
+      {opening ? (
+        <OpenRowsForm
+          sheet={sheet.data}
+          close={(sentences) => {
+            open(false);
+            if (sentences) tell(sentences);
+          }}
+        />
+      ) : null}
+      {rows.length === 0 && !opening ? <p>{t("noRowsYet")}</p> : null}
+      <ol className="space-y-4">
+        {rows.map((row) => (
+          <Row key={row.id} row={row} sheet={sheet.data} tell={tell} />
+        ))}
+      </ol>
+      <Waterings waterings={sheet.data.waterings} />
+      <LanesForm crops={sheet.data.crops} />
+      <Crops sheet={sheet.data} />
+    </div>
+  );
+}
+
+function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (said: string[]) => void }) {
+  const units = useUnits();
+  const may = useMay();
+  const [doing, start] = useState<RowState>();
+  const { opened } = row;
+  const others = AFTER[row.state].filter((state) => state !== row.next_state);
+  return (
+    <li className="border-t-2 border-base-content pt-2" data-testid="row">
+      <h2 className="text-xl">
+        {row.plot}: {row.crop_name ?? t("nothingSownYet")}
+        {opened.name ? `, ${opened.name}` : ""}
+      </h2>
+      <p>
+        <strong>{STATES[row.state]}</strong> {t("since", { day: day(row.since) })}.{" "}
+        {opened.form === "patch"
+          ? t("aPatchOf", { area: aboutArea(row.area.value, units) })
+          : t("rowsOf", {
+              count: opened.count ?? 1,
+              length: aboutDistance(row.length_m, units),
+              area: aboutArea(row.area.value, units),
+            })}
+      </p>
+      <dl className="grid grid-cols-2 gap-x-4 gap-y-1 py-1 sm:grid-cols-4">
+        <Fact label={t("chipsAside")}>
+          <Value figure={row.aside}>{about(row.aside.value, units)}</Value>
+        </Fact>
+        <Fact label={t("goBackRoundPlants", { depth: aboutDepth(row.growing_mm, units) })}>
+          <Value figure={row.back}>{about(row.back.value, units)}</Value>
+        </Fact>
+        {row.seed ? (
+          <Fact label={t("seed")}>
+            <Value figure={row.seed}>{seedWords(row.seed.value, units)}</Value>
+          </Fact>
+        ) : null}
+        {row.ready_on ? <Fact label={t("readyAbout")}>{day(row.ready_on)}</Fact> : null}
+      </dl>
+      {row.hints.map((hint) => (
+        <p key={hint} className="text-sm">
+          {inUnits(hint, units)}
+        </p>
+      ))}
+      {row.next_state && row.next_on ? (
+        <div className="flex flex-wrap items-center gap-3 pt-1">
+          <p className="grow">
+            <strong>{row.next_on <= sheet.today ? t("now") : day(row.next_on)}:</strong> {row.next_words}
+            {row.hours ? (
+              <>
+                , <Value figure={row.hours}>{shown(row.hours.value, "h", units)}</Value>
+              </>
+            ) : null}
+          </p>
+          {may.edit ? (
+            <button
+              type="button"
+              className="btn btn-primary press"
+              onClick={() => start(row.next_state ?? undefined)}
+            >
+              {DOES[row.next_state]}
+            </button>
+          ) : null}
+          {may.edit
+            ? others.map((state) => (
+                <button key={state} type="button" className="btn btn-sm press" onClick={() => start(state)}>
+                  {DOES[state]}
+                </button>
+              ))
+            : null}
+        </div>
+      ) : null}
+      {doing ? (
+        <StepForm
+          key={doing}
+          row={row}
+          step={doing}
+          sheet={sheet}
+          close={(sentences) => {
+            start(undefined);
+            if (sentences) tell(sentences);
+          }}
+        />
+      ) : null}
+    </li>
+  );
+}
+
+export function Fact({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <dt className="text-sm text-base-content/75">{label}</dt>
+      <dd className="font-semibold">{children}</dd>
+    </div>
+  );
+}
+
+/** Writes a step on opened ground into the log. */
+function StepForm({
+  row,
+  step,
+  sheet,
+  close,
+}: {
+  row: OpenedRows;
+  step: RowState;
+  sheet: RowSheet;
+  close: (said?: string[]) => void;
+}) {
+  const units = useUnits();
+  const { add } = useLogChanges();
+  const [id] = useState(() => crypto.randomUUID());
+  const starts = step === "sown" || step === "planted";
+  const crop = sheet.crops.find((other) => other.key === row.crop);
+  const form = useFields({
+    start: { on: sheet.today, crop: row.crop ?? "", depth: "", roots: crop?.kind === "legume" },
+    problem: add.error,
+  });
+  const { on, crop: chosen, depth, roots } = form.values;
+  return (
+    <form
+      noValidate
+      className="grid grid-cols-2 items-end gap-3 py-2 sm:grid-cols-4"
+      aria-label={`${DOES[step]}: ${row.plot}`}
+      onSubmit={form.onSubmit(() =>
+        add.mutate(
+          {
+            id,
+            plot_id: row.plot_id,
+            on,
+            units,
+            note: "",
+            photos: [],
+            entry: sent<NewLogEntry["entry"]>({
+              kind: "row",
+              opening: row.id,
+              step,
+              ...(starts && chosen ? { crop: chosen } : {}),
+              ...(step === "closed" && depth.trim() ? { depth_mm: depth } : {}),
+              ...(step === "cleared" && crop?.kind === "legume" ? { roots_left: roots } : {}),
+            }),
+          },
+          { onSuccess: (answer) => close([...(answer.said ?? [])]) },
+        ),
+      )}
+    >
+      <TextField label={t("on")} type="date" {...form.field("on")} error={form.errorAt("on")} />
+      {starts ? (
+        <SelectField
+          label={t("crop")}
+          {...form.field("crop")}
+          options={[
+            ["", t("chooseACrop")],
+            ...sheet.crops.map((other): [string, string] => [other.key, other.name]),
+          ]}
+        />
+      ) : null}
+      {step === "closed" ? (
+        <TextField
+          label={t("depthPutBack")}
+          hint={t("leftEmptyMeans", { depth: aboutDepth(row.growing_mm, units) })}
+          {...form.field("depth")}
+          error={form.errorAt("entry.depth_mm")}
+        />
+      ) : null}
+      {step === "cleared" && crop?.kind === "legume" ? (
+        <label className="press flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={roots}
+            onChange={(event) => form.change({ roots: event.target.checked })}
+          />
+          {t("rootsLeft")}
+        </label>
+      ) : null}
+      <div className="flex gap-2">
+        <button type="submit" className="btn btn-primary press" disabled={add.isPending}>
+          {t("writeDown")}
+        </button>
+        <button type="button" className="btn press" onClick={() => close()}>
+          {t("close")}
+        </button>
+      </div>
+      {form.errorAt("entry.step") || form.sentence ? (
+        <p className="col-span-full text-error" role="alert">
+          {form.errorAt("entry.step") ?? form.sentence}
+        </p>
+      ) : null}
+    </form>
+  );
+}

@@ -1,0 +1,99 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, result } from "@/api/client";
+import type { CrewEntry, Occasion, TaskChange } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
+
+const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
+const DAY_MS = 86_400_000;
+
+/** A day so many days after another; both as ISO dates. */
+export function dayAfter(iso: string, days: number): string {
+  return new Date(Date.parse(`${iso}T12:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
+}
+
+/** The Monday of a day's week. */
+export function mondayOf(iso: string): string {
+  return dayAfter(iso, -((new Date(`${iso}T12:00Z`).getUTCDay() + 6) % 7));
+}
+
+export type View = "month" | "week" | "agenda";
+const AGENDA_DAYS = 60;
+const WEEK_DAYS = 7;
+const MONTH_WEEKS = 5;
+
+/** The first and the last day that a view shows from a day on: whole weeks, but in the agenda. */
+export function spanOf(view: View, iso: string): [first: string, last: string] {
+  if (view === "agenda") return [iso, dayAfter(iso, AGENDA_DAYS)];
+  const days = view === "week" ? WEEK_DAYS : MONTH_WEEKS * WEEK_DAYS;
+  return [mondayOf(iso), dayAfter(mondayOf(iso), days - 1)];
+}
+
+/** The day to which a view goes on, or back; a month turns by four of its five weeks, so that one stays in sight. */
+export function turned(view: View, iso: string, step: 1 | -1): string {
+  const days = { month: (MONTH_WEEKS - 1) * WEEK_DAYS, week: WEEK_DAYS, agenda: AGENDA_DAYS }[view];
+  return dayAfter(iso, step * days);
+}
+
+/** What falls on a day, spans among it. */
+export function on(occasions: Occasion[], iso: string): Occasion[] {
+  return occasions.filter((occasion) => occasion.on <= iso && occasion.until >= iso);
+}
+
+function usePath() {
+  const { workspaceId = "", siteId = "" } = useParams();
+  return { workspace_id: workspaceId, site_id: siteId };
+}
+
+export function useCalendar(first: string, last: string) {
+  const path = usePath();
+  return useQuery({
+    queryKey: ["supply", path.workspace_id, path.site_id, "calendar", first, last],
+    queryFn: () => result(api.GET(`${S}/calendar`, { params: { path, query: { first, last } } })),
+    placeholderData: (before) => before,
+  });
+}
+
+/** What is to be changed so that the work of an occasion is done on another day; null lets the plan choose. */
+export function moved(occasion: Occasion, to: string | null): TaskChange[] {
+  return (occasion.tasks ?? []).map((key) => {
+    const [plot = "", task = ""] = key.split(" ");
+    const own = task.includes("-") ? task : null;
+    return {
+      season: occasion.season ?? "",
+      plot_id: plot,
+      task: own ? "own" : (task as TaskChange["task"]),
+      own,
+      on: to,
+    };
+  });
+}
+
+export function useChanges() {
+  const path = usePath();
+  const refresh = useStale("plan");
+  const make = useMutation({
+    mutationFn: (changes: TaskChange[]) =>
+      result(api.PUT(`${S}/task-changes`, { params: { path }, body: { changes } })),
+    onSuccess: () => void refresh(),
+  });
+  const attempt = useMutation({
+    mutationFn: (changes: TaskChange[]) =>
+      result(api.POST(`${S}/task-changes/trial`, { params: { path }, body: { changes } })),
+  });
+  const drop = useMutation({
+    mutationFn: (own_id: string) =>
+      result(api.DELETE(`${S}/task-changes/{own_id}`, { params: { path: { ...path, own_id } } })),
+    onSuccess: () => void refresh(),
+  });
+  return { make, attempt, drop };
+}
+
+export function useCrew() {
+  const path = usePath();
+  const refresh = useStale("plan");
+  return useMutation({
+    mutationFn: (body: CrewEntry) => result(api.PUT(`${S}/crew`, { params: { path }, body })),
+    onSuccess: () => void refresh(),
+  });
+}
