@@ -25,6 +25,8 @@ COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/heap",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/receipt-estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate",
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/rows/trial",
+    "/api/v1/workspaces/{workspace_id}/lanes",
 }
 OWNERS_ONLY = {
     ("patch", "/api/v1/workspaces/{workspace_id}"),
@@ -68,6 +70,10 @@ def victim(new_person, app):
     person.quote_id = kept.json()["id"]
     person.entry_id = person.logs(TODAY, kind="measured", depth_mm="40").json()["id"]
     person.link_id = person.client.post(f"{person.site}/links", json={"kind": "client"}).json()["id"]
+    person.own_id = str(uuid4())
+    change = {"season": person.reads("tasks")["season_key"], "plot_id": person.plot_ids[0], "task": "own", "own": person.own_id,
+              "words": SECRET, "hours": 1}  # fmt: skip
+    assert person.client.put(f"{person.site}/task-changes", json={"changes": [change]}).status_code == 200
     person.offer_id = str(uuid4())
     with app.state.sessions() as session:
         offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
@@ -109,6 +115,7 @@ def addressed(path: str, victim, workspace_id: str | None = None) -> str:
         sign_in_id=victim.sign_in_id,
         key="schedule.spare",
         link_id=victim.link_id,
+        own_id=victim.own_id,
         token="not-a-token-that-anybody-has-been-given",
         ending=endings(path),
     )

@@ -5,7 +5,9 @@ from uuid import uuid4
 
 import pytest
 from pypdf import PdfReader
+from pypdfium2 import PdfDocument
 
+from tests.app.test_links import days_of_work
 from tests.conftest import TODAY
 
 
@@ -20,7 +22,7 @@ def yard(owner):
 def report(site, task: str, **more):
     season = site.reads("tasks")["season_key"]
     line = {"id": str(uuid4()), "plot_id": site.plot_ids[-1], "task": task, "season": season, "on": TODAY.isoformat(),
-            "units": "metric"} | more  # fmt: skip
+            "units": "metric", "cautions_read": True} | more  # fmt: skip
     return site.client.post(f"{site.site}/tasks", json=line), line
 
 
@@ -28,21 +30,13 @@ def left(person) -> dict[str, float]:
     return {task["kind"]: task["amount"] for plot in person.reads("tasks")["plots"] for task in plot["tasks"]}
 
 
-def test_hours_of_all_tasks_are_the_sum_and_fill_the_days(yard):
+def test_hours_of_all_tasks_are_the_sum(yard):
     sheet = yard.reads("tasks")
     tasks = [task for plot in sheet["plots"] for task in plot["tasks"]]
     assert sheet["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in tasks))
-    assert sum(day["hours"] for day in sheet["days"]) == pytest.approx(sheet["hours"]["value"])
-    assert all(day["hours"] <= sheet["capacity_h"] + 1e-6 for day in sheet["days"])
     [chips] = [task for task in tasks if task["kind"] == "chips"]
     moving = yard.reads("moving")
     assert chips["hours"]["value"] == pytest.approx(moving["hours"]["value"]), "the work page says the same"
-
-
-def test_a_day_has_room_for_what_the_people_can_do(yard):
-    sheet = yard.reads("tasks")
-    assert sheet["capacity_h"] == pytest.approx(2 * sheet["day_hours"])
-    assert sheet["season_key"] in [season["key"] for season in sheet["seasons"]]
 
 
 @pytest.mark.parametrize(
@@ -96,8 +90,33 @@ def test_bad_reports_get_a_sentence_at_the_field(yard, more, field):
     assert answer.json()["errors"][0]["field"] == field
 
 
+def test_cautions_are_read_before_work_that_raises_them_is_done(yard):
+    answer, line = report(yard, "edge", cautions_read=False)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "cautions_read"
+    assert "buried services" in answer.json()["detail"]
+    assert "edge" in left(yard), "nothing was written"
+    assert yard.client.post(f"{yard.site}/tasks", json=line | {"cautions_read": True}).status_code == 201
+    [done] = [entry["entry"] for entry in yard.reads("log") if entry["entry"]["kind"] == "task"]
+    assert done["cautions_read"] is True
+    assert report(yard, "crisp", cautions_read=False)[0].status_code == 201, "it raises none"
+
+
+def test_a_work_order_is_drawn_with_ground_cuts_and_ways(yard):
+    """Looked at as a picture: ink where the ground and the cuts are."""
+    yard.add_landmark(name="Gate tip")
+    document = PdfDocument(yard.client.get(f"{yard.site}/work-order.pdf", params={"on": days_of_work(yard)[0]}).content)
+    page = document[0].render(scale=1, grayscale=True).to_numpy()
+    top, left_half = page.shape[0] // 3, page.shape[1] // 2
+    assert (page[top // 3 : top, :left_half] < 250).mean() > 0.01, "the ground is drawn"
+    text = document[0].get_textpage().get_text_range()
+    document.close()
+    for words in ("Gate tip", "From what is tipped at", "Cautions: read and sign", "Read by"):
+        assert words in text
+
+
 def test_a_work_order_fits_the_pocket(yard):
-    first = yard.reads("tasks")["days"][0]["on"]
+    first = days_of_work(yard)[0]
     answer = yard.client.get(f"{yard.site}/work-order.pdf", params={"on": first})
     assert answer.headers["content-type"] == "application/pdf"
     pages = PdfReader(io.BytesIO(answer.content)).pages
@@ -111,7 +130,7 @@ def test_a_work_order_fits_the_pocket(yard):
 def test_a_work_order_is_in_the_units_of_its_site(owner):
     owner.add_site(units="us", climate={"kind": "class", "name": "cool_maritime"})
     owner.add_plot(name="Rose bed")
-    first = owner.reads("tasks")["days"][0]["on"]
+    first = days_of_work(owner)[0]
     pages = PdfReader(io.BytesIO(owner.client.get(f"{owner.site}/work-order.pdf", params={"on": first}).content)).pages
     text = "".join(page.extract_text() for page in pages)
     for words in ("yd³", "sq ft", " in settled"):

@@ -11,7 +11,17 @@ from tests.browser.conftest import from_menu, opened, step_into_demo
 AXE = Path("web/node_modules/axe-core/axe.min.js").read_text()
 SEEN = [(1280, "light"), (390, "dark")]
 """Each width and each scheme once: what both share is not looked at again."""
-AT_THE_DESK = ("/order/quote", "/suppliers", "/seasons/years", "/settings", "/materials", "/practice", "/account")
+AT_THE_DESK = (
+    "/order/quote",
+    "/suppliers",
+    "/seasons/years",
+    "/settings",
+    "/materials",
+    "/practice",
+    "/account",
+    "view=month",
+    "/machines",
+)
 """Pages that nobody opens in a bed: they are looked at once, at the width of a desk."""
 
 
@@ -63,7 +73,11 @@ def test_axe_finds_nothing_serious_in_supply(browser, address, scheme, width):
             f"{site}/order/piles": "piles",
             f"{site}/work": "turns",
             f"{site}/work/tasks": "task-hours",
-            f"{site}/work/days": "days",
+            f"{site}/work/calendar?view=month": "grid",
+            f"{site}/work/calendar?view=agenda": "agenda",
+            f"{site}/work/rows": "rows",
+            f"{site}/work/machines": "machines",
+            f"{site.split('/sites')[0]}/today": "today",
             f"{site}/order/quote": "quote",
             f"{site.split('/sites')[0]}/suppliers": "suppliers",
             f"{site}/seasons": "ribbon",

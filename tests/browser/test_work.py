@@ -1,10 +1,11 @@
-"""Work: a crew ticks a task off on a phone, and log, order and forecast follow; a client looks in by a link."""
+"""Work: days are planned and ticked off on a phone, rows are opened and closed, a client looks in by a link."""
 
 import re
 
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import opened, step_into_demo
+from tests.conftest import TODAY
 
 
 def test_a_crew_ticks_off_a_plot_and_log_and_order_follow(phone: Page, address):
@@ -21,6 +22,9 @@ def test_a_crew_ticks_off_a_plot_and_log_and_order_follow(phone: Page, address):
     bank.get_by_role("listitem").filter(has_text="Lay chips").get_by_role("button", name="Done").click()
     form = phone.get_by_role("form", name="Done: Lay chips and rake level")
     form.get_by_label("Person-hours").fill("3")
+    form.get_by_role("button", name="Save as done").click()
+    expect(form.get_by_role("alert")).to_contain_text("Read the cautions first")
+    form.get_by_label(re.compile("^The cautions were read")).check()
     form.get_by_role("button", name="Save as done").click()
     expect(phone.get_by_test_id("said")).to_contain_text("Hazel bank: the next laying moves from")
     expect(hours).not_to_contain_text(f"{before:.0f} h")
@@ -42,18 +46,188 @@ def test_what_is_typed_wrong_stays_with_its_sentence(page: Page, address):
     expect(form.get_by_label("Share done")).to_have_value("most of it")
 
 
-def test_the_days_come_with_a_work_order_and_a_calendar(page: Page, address):
+def test_a_landscaper_plans_a_week_and_a_crew_ticks_it_off_on_a_phone(browser, page: Page, address):
     step_into_demo(page, address, "Quillet Holm")
-    page.goto(f"{page.url}/work/days")
+    site = page.url
+    page.goto(f"{site}/work/calendar?view=week")
+    grid = page.get_by_test_id("grid")
+    expect(grid.get_by_role("button")).to_have_count(7)
+    page.get_by_role("button", name="Later", exact=True).click()
+    expect(page).to_have_url(re.compile("on="))
+    page.goto(f"{site}/work/calendar?view=month")
+    work = grid.locator("[data-occasion=work]")
+    first = work.first.inner_text()
+    # To a Saturday later on: nothing is broken by that, or it is said and done all the same.
+    days = grid.locator(":scope > li")
+    target = days.nth(19)
+    work.first.drag_to(target)
+    page.wait_for_function(
+        "() => document.querySelector('[role=alertdialog]') || document.querySelectorAll('[data-testid=grid] > li')[19].querySelector('[data-occasion=work]')"
+    )
+    if page.get_by_role("alertdialog").count():
+        page.get_by_role("button", name="Move it all the same").click()
+    expect(target.locator("[data-occasion=work]").first).to_contain_text(first)
+    page.reload()
+    expect(target.locator("[data-occasion=work]").first).to_contain_text(first)
+    target.get_by_role("button").click()
+    day = page.get_by_test_id("day")
     with page.expect_download() as order:
-        page.get_by_role("link", name="Work order").first.click()
+        day.get_by_role("link", name="Work order").click()
     assert order.value.suggested_filename.endswith(".pdf")
+    # The crew's phone, by the code on the order.
+    plot = page.request.get(site.replace("/w/", "/api/v1/workspaces/")).json()["plots"]
+    bank = next(entry["id"] for entry in plot if entry["name"] == "Hazel bank")
+    before = page.request.get(f"{site.replace('/w/', '/api/v1/workspaces/')}/moving").json()
+    for phone in opened(browser, {"width": 390, "height": 844}):
+        phone.context.add_cookies(page.context.cookies())
+        phone.goto(f"{address}/field?site={site.split('/')[-1]}&of={bank}")
+        tasks = phone.get_by_test_id("field-tasks")
+        tasks.get_by_text("tasks here").click()
+        lay = tasks.get_by_role("button", name="Lay chips and rake level: done")
+        expect(lay).to_be_disabled()
+        tasks.get_by_label(re.compile("^I have read the cautions")).check()
+        tasks.get_by_role("button", name="Clear sticks and debris: done").click()
+        expect(tasks.get_by_role("button", name="Clear sticks and debris: done")).to_have_count(0)
+        lay.click()
+        expect(lay).to_have_count(0)
+        expect(phone.get_by_test_id("field")).to_have_attribute("data-signal", "online")
+        expect(phone.get_by_test_id("waiting")).to_have_count(0)
+    page.goto(f"{site}/log")
+    page.get_by_label("All plots").check()
+    expect(page.get_by_test_id("entries")).to_contain_text("task done: chips")
+    expect(page.get_by_test_id("entries")).to_contain_text("Hazel bank: laid")
+    after = page.request.get(f"{site.replace('/w/', '/api/v1/workspaces/')}/moving").json()
+    assert after["now"]["needed_m3"] < before["now"]["needed_m3"]
+    page.goto(f"{site}/work/calendar?view=agenda")
+    expect(page.get_by_test_id("agenda")).to_be_visible()
+    expect(
+        page.get_by_test_id("agenda").get_by_text("Clear sticks and debris · Cut or pull weeds · Lay chips")
+    ).to_have_count(0)
+
+
+def test_a_move_to_a_closed_day_says_what_it_breaks(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/calendar?view=month")
+    day = page.get_by_test_id("grid").locator(":scope > li").nth(22)
+    number = day.get_by_role("button").get_attribute("aria-label")
+    closures = page.get_by_test_id("closures")
+    closures.get_by_role("button", name="Add", exact=True).click()
+    expect(closures.get_by_role("alert").first).to_contain_text("Type the reason.")
+    closures.get_by_label("Reason").fill("Village fair")
+    iso = page.evaluate("""() => {
+        const first = new Date(); first.setDate(first.getDate() - ((first.getDay() + 6) % 7) + 22);
+        return new Date(first.getTime() - first.getTimezoneOffset() * 60000).toISOString().slice(0, 10) }""")
+    closures.get_by_label("From", exact=True).fill(iso)
+    closures.get_by_role("button", name="Add", exact=True).click()
+    expect(closures).to_contain_text("Village fair")
+    panel = page.get_by_test_id("day")
+    panel.get_by_role("button", name="Move to another day").first.click()
+    panel.get_by_label("Move to", exact=True).fill(iso)
+    panel.get_by_role("button", name="Move", exact=True).click()
+    question = page.get_by_role("alertdialog")
+    expect(question).to_contain_text("No work on this day: Village fair.")
+    question.get_by_role("button", name="Leave it").click()
+    expect(question).to_have_count(0)
+    expect(day.locator("[data-occasion=work]")).to_have_count(0)
+    assert number
+
+
+def test_the_calendar_can_be_subscribed_to_until_the_link_is_revoked(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/calendar")
     page.get_by_role("button", name="Make a link to subscribe to").click()
     feed = page.get_by_test_id("links-calendar").get_by_role("link").get_attribute("href")
     assert "BEGIN:VCALENDAR" in page.request.get(feed).text()
     page.get_by_role("button", name="Revoke").click()
     expect(page.get_by_test_id("links-calendar").get_by_role("button", name="Revoke")).to_have_count(0)
     assert page.request.get(feed).status == 404
+
+
+def test_who_has_several_sites_begins_with_today(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(address)
+    today = page.get_by_test_id("today")
+    expect(today.get_by_role("heading", name="Marrow Street Library")).to_be_visible()
+    expect(today).to_contain_text("to do today")
+    today.get_by_role("link", name="Calendar").last.click()
+    expect(page.get_by_test_id("calendar")).to_be_visible()
+
+
+def test_tasks_are_changed_and_added_by_hand(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/tasks")
+    page.get_by_role("button", name="Add a task of your own").click()
+    form = page.get_by_role("form", name="Add a task of your own")
+    form.get_by_role("button", name="Save task").click()
+    expect(form.get_by_role("alert").first).to_be_visible()
+    form.get_by_label("What is to be done").fill("Ring the neighbours")
+    form.get_by_label("Person-hours").fill("half")
+    form.get_by_role("button", name="Save task").click()
+    expect(form.get_by_label("What is to be done")).to_have_value("Ring the neighbours")
+    form.get_by_label("Person-hours").fill("0.5")
+    form.get_by_role("button", name="Save task").click()
+    expect(page.get_by_test_id("tasks")).to_contain_text("Ring the neighbours")
+    row = page.get_by_role("listitem").filter(has_text="Ring the neighbours").last
+    row.get_by_role("button", name="Change: Ring the neighbours").click()
+    page.get_by_role("button", name="Delete the task").click()
+    expect(page.get_by_test_id("tasks")).not_to_contain_text("Ring the neighbours")
+
+
+def test_a_gardener_opens_a_row_in_august_and_closes_it_in_september(page: Page, address):
+    """Told what still ripens, the gardener sows that, and puts the chips back when it is up."""
+    year = TODAY.year if TODAY.isoformat()[5:] > "09-20" else TODAY.year - 1
+    step_into_demo(page, address, "Quillet Holm")
+    site = page.url
+    page.goto(f"{site}/work/rows")
+    rows = page.get_by_test_id("rows")
+    rows.get_by_role("button", name="Open rows").click()
+    form = page.get_by_role("form", name="Open rows")
+    form.get_by_label("Plot", exact=True).select_option(label="Kitchen bed, north")
+    form.get_by_label("On", exact=True).fill(f"{year}-08-11")
+    form.get_by_label("Crop", exact=True).select_option(label="Bush bean")
+    time = page.get_by_test_id("time-left")
+    expect(time).to_contain_text("There is not enough time.")
+    expect(time).to_contain_text("What still ripens:")
+    time.get_by_role("button", name=re.compile("^Radish")).click()
+    expect(time).to_contain_text("There is time.")
+    form.get_by_label("Length", exact=True).fill("quite long")
+    expect(form.get_by_role("alert").first).to_be_visible()
+    form.get_by_label("Length", exact=True).fill("4 m")
+    tried = page.get_by_test_id("tried")
+    expect(tried).to_contain_text("1 m²")
+    expect(tried).to_contain_text("4.0 g")
+    expect(page.get_by_test_id("rows-drawn")).to_have_attribute("d", re.compile("^M"))
+    form.get_by_label("Name", exact=True).fill("late salad")
+    form.get_by_role("button", name="Save as opened").click()
+    expect(form).to_have_count(0)
+    row = page.get_by_test_id("row").filter(has_text="late salad")
+    expect(row).to_contain_text("Pulled back")
+    for button, on, state in (
+        ("Sown", "08-12", "Sown"),
+        ("It is up", "08-19", "Up"),
+        ("Chips put back", "09-02", "Closed round the plants"),
+    ):
+        row.get_by_role("button", name=button, exact=True).click()
+        step = row.get_by_role("form")
+        step.get_by_label("On", exact=True).fill(f"{year}-{on}")
+        step.get_by_role("button", name="Save", exact=True).click()
+        expect(step).to_have_count(0)
+        expect(row.locator("strong").first).to_have_text(state)
+    page.goto(f"{site}/log")
+    page.get_by_label("All plots").check()
+    expect(page.get_by_test_id("entries")).to_contain_text("chips put back round the plants")
+
+
+def test_a_cover_crop_is_sown_in_lanes(page: Page, address):
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/rows")
+    lanes = page.get_by_test_id("lanes")
+    lanes.get_by_role("button", name="Work it out").click()
+    expect(page.get_by_test_id("lanes-answer")).to_contain_text("5 lanes")
+    expect(page.get_by_test_id("lanes-answer")).to_contain_text("720 g of seed")
+    lanes.get_by_label("Width of a lane").fill("9 m")
+    lanes.get_by_role("button", name="Work it out").click()
+    expect(lanes.get_by_role("alert")).to_contain_text("cannot be wider")
 
 
 def test_a_stranger_accepts_the_quote_by_its_link_and_sees_nothing_else(browser, page: Page, address):

@@ -1,24 +1,22 @@
-"""Tasks of a season and the days for them."""
+"""Tasks of a season, as the plan and people have them."""
 
-import itertools
-from datetime import date, timedelta
+from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
-from ulmatic.core.figures import entered
-from ulmatic.core.log import Laid, TaskDone
+from ulmatic.core.log import Laid, LedgerEntry, PileChecked, TaskDone
 from ulmatic.core.recipe import RecipeEdits
+from ulmatic.core.site.cautions import hot_piles
 from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.survey import Found, Rectangle, RingRow, Use
-from ulmatic.core.work import CAUTIONS, Crew, Task, TaskKind, lateness, schedule_days
-from ulmatic.core.work.tasks import ORDER, TOOLS, WORDS, in_order
+from ulmatic.core.work import CAUTIONS, TaskKind
+from ulmatic.core.work.changes import TaskChange
 
 PLOT = UUID(int=1)
-CLOSES = date(2026, 12, 20)
+WRITTEN = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
 
 def work_of(*plots, **more) -> SeasonWork:
@@ -89,77 +87,62 @@ def test_ground_that_was_laid_is_still_to_be_finished():
     assert gone.by_plot == {}
 
 
-def task(plot_number: int, kind: TaskKind, hours: float, not_before: str | None = None) -> Task:
-    return Task(
-        plot_id=UUID(int=plot_number), kind=kind, words=WORDS[kind], amount=1.0, unit="m2", tools=TOOLS[kind],
-        hours=entered("Hours", hours, "h"), not_before=not_before,
-    )  # fmt: skip
+def changed(*changes: dict, **more) -> SeasonWork:
+    season = work_of(plot()).season.key
+    return work_of(
+        plot(), task_changes=tuple(TaskChange(season=season, plot_id=PLOT, **change) for change in changes), **more
+    )
 
 
-jobs = st.lists(
-    st.lists(st.tuples(st.sampled_from(list(TaskKind)), st.floats(0.05, 30)), min_size=1, max_size=6, unique_by=lambda pair: pair[0]),
-    min_size=1, max_size=8,
+def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
+    work = changed(
+        {"task": "clear", "left_out": True},
+        {"task": "edge", "hours": 9.0},
+        {"task": "crisp", "on": TODAY + timedelta(days=9)},
+    )
+    assert kinds(work) == ["edge", "chips", "crisp", "water_in"]
+    [edge] = [task for task in work.by_plot[PLOT] if task.kind is TaskKind.EDGE]
+    assert (edge.hours.value, edge.changed) == (9.0, True)
+    on = {stint.task.kind: day.on for day in work.days for stint in day.stints}
+    assert on[TaskKind.CRISP] == TODAY + timedelta(days=9)
+
+
+def test_a_changed_plan_changes_only_what_was_not_said():
+    own = {"task": "edge", "hours": 9.0}
+    deeper = changed(own, ledger=[entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=20), 1)])
+    hours = {task.kind: task.hours.value for task in deeper.by_plot[PLOT]}
+    assert hours[TaskKind.EDGE] == 9.0
+    assert hours[TaskKind.CHIPS] < {task.kind: task.hours.value for task in changed(own).by_plot[PLOT]}[TaskKind.CHIPS]
+
+
+def test_a_task_of_ones_own_is_done_like_any_other():
+    own = UUID(int=77)
+    ring = {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}
+    work = changed(ring)
+    [task] = [task for task in work.by_plot[PLOT] if task.own == own]
+    assert (task.words, task.hours.value) == ("Ring the neighbours", 0.5)
+    ticked = entry(1, TODAY, TaskDone(task="own", season=work.season.key, own=own), 5)
+    assert "own" not in kinds(changed(ring, ledger=[ticked]))
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [({"task": "own", "words": "Rake", "hours": 1}, "own"), ({"task": "own", "own": UUID(int=7), "hours": 1}, "words"),
+     ({"task": "own", "own": UUID(int=7), "words": "Rake"}, "hours"), ({"task": "clear", "own": UUID(int=7)}, "own")],
 )  # fmt: skip
-crews = st.builds(Crew, people=st.integers(1, 4), hours=st.floats(2, 8))
+def test_a_task_of_ones_own_says_what_and_how_long(change, field):
+    with pytest.raises(ValidationError) as refused:
+        TaskChange(season="autumn 2026", plot_id=PLOT, **change)
+    assert refused.value.errors()[0]["ctx"]["field"] == field
 
 
-@given(jobs, crews)
-def test_nobody_is_over_capacity_and_everything_is_done_in_its_order(drawn, hands):
-    plots = [in_order([task(number, *job) for job in own]) for number, own in enumerate(drawn, 1)]
-    days = schedule_days(plots, hands, TODAY, CLOSES)
-    assert all(day.hours <= hands.capacity + 1e-6 for day in days)
-    assert all(day.on.weekday() != 6 for day in days)
-    shares: dict[str, float] = {}
-    ends: dict[str, date] = {}
-    begins: dict[str, date] = {}
-    for day in days:
-        for stint in day.stints:
-            shares[stint.task.key] = shares.get(stint.task.key, 0.0) + stint.share
-            begins.setdefault(stint.task.key, day.on)
-            ends[stint.task.key] = day.on
-    assert all(abs(share - 1) < 1e-6 for share in shares.values())
-    assert len(shares) == sum(map(len, plots))
-    for own in plots:
-        for before, after in itertools.pairwise(own):
-            assert ORDER[before.kind] < ORDER[after.kind]
-            assert ends[before.key] <= begins[after.key], "never compost after chips"
-
-
-@given(jobs, crews)
-def test_it_is_never_later_than_day_after_day_without_a_gap(drawn, hands):
-    """A plain greedy beside it: all hours in one line."""
-    plots = [in_order([task(number, *job) for job in own]) for number, own in enumerate(drawn, 1)]
-    days = schedule_days(plots, hands, TODAY, CLOSES)
-    total = sum(piece.hours.value for own in plots for piece in own)
-    late, on = 0.0, TODAY
-    while total > 1e-6:
-        if on.weekday() != 6:
-            worked = min(total, hands.capacity)
-            late += worked * max(0, (on - CLOSES).days)
-            total -= worked
-        on += timedelta(days=1)
-    assert lateness(days, CLOSES) <= late + 1e-3
-
-
-def test_what_waits_for_a_delivery_lets_others_go_first():
-    comes = (TODAY + timedelta(days=8)).isoformat()
-    plots = [[task(1, TaskKind.CLEAR, 1), task(1, TaskKind.CHIPS, 2, comes)], [task(2, TaskKind.CHIPS, 3)]]
-    days = schedule_days(plots, Crew(people=1, hours=6), TODAY, CLOSES)
-    on = {stint.task.key: day.on for day in days for stint in day.stints}
-    assert on[plots[1][0].key] == TODAY
-    assert on[plots[0][1].key].isoformat() >= comes
-
-
-def test_a_task_can_be_put_on_a_day():
-    [own] = [[task(1, TaskKind.CLEAR, 1), task(1, TaskKind.CHIPS, 2)]]
-    later = TODAY + timedelta(days=5)
-    days = schedule_days([own], Crew(people=1, hours=6, fixed={own[0].key: later}), TODAY, CLOSES)
-    on = {stint.task.kind: day.on for day in days for stint in day.stints}
-    assert on[TaskKind.CLEAR] == later <= on[TaskKind.CHIPS]
-
-
-def test_closed_days_stay_free():
-    own = [task(1, TaskKind.CHIPS, 14)]
-    closed = frozenset({TODAY + timedelta(days=1)})
-    days = schedule_days([own], Crew(people=1, hours=6, closed=closed), TODAY, CLOSES)
-    assert not {day.on for day in days} & closed
+def test_a_hot_pile_is_warned_of():
+    fresh = load(1, 40.0, came=TODAY)
+    assert "hot_pile" in work_of(plot(), **heap(fresh)).by_plot[PLOT][2].cautions, (
+        "a free cone of 40 m³ stands over 2 m"
+    )
+    assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][2].cautions
+    looked = LedgerEntry(id=UUID(int=9), plot_id=None, pile_id=UUID(int=401), on=TODAY, written_at=WRITTEN,
+                         entry=PileChecked(temperature_c=66))  # fmt: skip
+    warm = heap(load(1, 3.0, came=TODAY))
+    assert hot_piles(site(plot(), ledger=[looked], **warm).on(TODAY)) == ["Pile 1"]

@@ -167,6 +167,6 @@ def change_seasons(scope: Scope, site_id: UUID, entry: Overrides) -> None:
     row = scope.one(SiteRow, site_id, lock=True)
     # Closures and people are written down with the days of work; who leaves them out leaves them as they are.
     apart = {"closures", "people"} - entry.model_fields_set
-    kept = {key: row.seasons[key] for key in apart if key in row.seasons}
-    row.seasons = {**entry.model_dump(mode="json", exclude_none=True, exclude=apart), **kept}
+    beside = {key: row.seasons[key] for key in apart if key in row.seasons}
+    row.seasons = {**entry.model_dump(mode="json", exclude_none=True, exclude=apart), **beside}
     scope.session.flush()

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.figures import Figure
-from ulmatic.core.log import Opened
+from ulmatic.core.log import LogEntry
 from ulmatic.core.site.rows import OpenedRows, Watering
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Length
@@ -49,10 +49,10 @@ class TimeSheet(BaseModel):
 
 
 class RowTrial(TypedEntry):
-    """Rows as they are typed, before they are opened."""
+    """Rows as they are typed, before they are opened: an entry of that kind, as the log takes it."""
 
     plot_id: UUID
-    entry: Opened
+    entry: LogEntry
 
 
 class RowTried(BaseModel):

@@ -4,7 +4,7 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.log import RowState
+from ulmatic.core.log import Opened, RowState
 from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
 from ulmatic.core.site import SitePlan
 from ulmatic.core.site.rows import SiteRows, opened_area
@@ -84,6 +84,8 @@ def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowTried:
     """Return what opening rows comes to, before they are opened."""
     plan = snapshot_of(scope, site_id).plan()
     plot, opened, state = _planned(plan, trial.plot_id), trial.entry, plan.state
+    if not isinstance(opened, Opened):
+        raise Problem(422, "Only rows that are to be opened can be tried.", field="entry")
     crop = None if opened.crop is None else _crop(scope, opened.crop, "entry.crop")
     drawn = drawn_rows(state.ground.outlines[plot.id], opened)
     recipe = state.planned(plot.plot)

@@ -102,6 +102,7 @@ class TaskSheet(BaseModel):
     plots: list[PlotTasks]
     hours: Figure
     cautions: list[Caution]
+    people: int
 
 
 class TaskReport(TypedEntry):

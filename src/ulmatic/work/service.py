@@ -90,7 +90,7 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
             PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])
             for plot_id, tasks in work.by_plot.items()
         ],
-        cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
+        cautions=[caution for key, caution in CAUTIONS.items() if key in raised], people=work.crew.people,
     )  # fmt: skip
 
 

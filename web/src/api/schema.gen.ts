@@ -9244,10 +9244,11 @@ export interface components {
         RowState: "pulled_back" | "loosened" | "sown" | "planted" | "up" | "closed" | "cleared";
         /**
          * RowTrial
-         * @description Rows as they are typed, before they are opened.
+         * @description Rows as they are typed, before they are opened: an entry of that kind, as the log takes it.
          */
         RowTrial: {
-            entry: components["schemas"]["Opened-Input"];
+            /** Entry */
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Plot Id
              * Format: uuid
@@ -10553,6 +10554,8 @@ export interface components {
              */
             closes: string;
             hours: components["schemas"]["Figure"];
+            /** People */
+            people: number;
             /** Plots */
             plots: components["schemas"]["PlotTasks"][];
             /** Season */
@@ -10612,6 +10615,8 @@ export interface components {
          *         How sure it is that it is ready before frost, or winter, ends its growth: 0 to 1.
          *     ends_on : date or None
          *         When frost, or cold, ends its growth in half of the years.
+         *     too_early : bool
+         *         Whether it is the frost before growth that is in the way: it would kill the seedlings.
          *     last_on : date or None
          *         The last day to start, in the time that runs or the next, with which there is time.
          *     first_on : date or None
@@ -10652,6 +10657,8 @@ export interface components {
             ready_late: string;
             /** Sure */
             sure: number;
+            /** Too Early */
+            too_early: boolean;
         };
         /**
          * TimeSheet

@@ -91,6 +91,8 @@ export function shown(value: number, unit: Figure["unit"], system: UnitSystem): 
     case "trips":
       return t("trips", { count: value });
     case "h":
+      // What takes less than an hour is told in minutes.
+      if (value > 0 && value < 0.95) return `${Math.max(1, Math.round(value * 60))} min`;
       return `${number(value, value < 10 ? 1 : 0)} h`;
     case "min_m3":
       return system === "us" ? `${three(value * YARD3)} min/yd³` : `${three(value)} min/m³`;

@@ -6,7 +6,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
-from ulmatic.core.units import Depth, Girth, Length, Share, Temperature, Volume
+from ulmatic.core.units import Depth, Girth, Length, Offset, Share, Temperature, Volume
 
 MOST_HOURS = 2_000.0
 Words = Annotated[str, Field(max_length=120)]
@@ -193,8 +193,8 @@ class Opened(_Entry):
     length_m: Annotated[Length, Field(gt=0)]
     width_m: Annotated[Length, Field(gt=0)]
     apart_m: Annotated[Length, Field(gt=0)] | None = None
-    in_m: Length | None = None
-    along_m: Length | None = None
+    in_m: Offset | None = None
+    along_m: Offset | None = None
     crop: CropKey | None = None
     name: Words = ""
 

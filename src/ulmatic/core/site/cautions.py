@@ -68,7 +68,7 @@ def laying_cautions(
     state = plan.state
     material = plan.scheduled[state.numbers[plot.id]].material
     mean = state.normals.temperatures_c[season.lays_on(plan.day).month - 1]
-    found, use = plot.plot.found, plot.plot.use
+    noted, use = plot.plot.found, plot.plot.use
     playing = any(other.plot.use is Use.PLAY or other.plot.found.children for other in state.site.plots)
     raised = {
         "spores": any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots),
@@ -82,7 +82,7 @@ def laying_cautions(
         "play": use is Use.PLAY,
         "fire": state.site.fire_district,
         "services": use is Use.BANK,
-        "walls": found.to_building_m is not None and found.to_building_m <= NEAR_WALL_M,
+        "walls": noted.to_building_m is not None and noted.to_building_m <= NEAR_WALL_M,
     }
     loads = {lot.delivery_id for lot in state.lots}
     worries = {worry for load in state.site.deliveries if load.id in loads for worry in load.worries}

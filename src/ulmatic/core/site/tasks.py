@@ -17,8 +17,8 @@ from ulmatic.core.site.state import SiteState
 from ulmatic.core.survey import Cover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
-from ulmatic.core.work import SCOOP, SPREAD, Moving
-from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, WorkDay, breaks_of, schedule_days
+from ulmatic.core.work import SCOOP, SPREAD, Moving, Turn
+from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, Crossing, WorkDay, breaks_of, schedule_days
 from ulmatic.core.work.changes import TaskChange
 from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
 
@@ -67,10 +67,14 @@ class SeasonWork:
     @cached_property
     def plots(self) -> list[UUID]:
         """The plots in the order in which they are laid; those without chips to haul at the end."""
-        turns = [turn.plot for turn in self.plan.haul(self.number).turns()]
+        turns = [turn.plot for turn in self._turns]
         laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
         own = [change.plot_id for change in self.changes.values() if change.own and change.plot_id in self._plot_ids]
         return list(dict.fromkeys([*turns, *laid, *self._laid_in_it, *own]))
+
+    @cached_property
+    def _turns(self) -> list[Turn[UUID]]:
+        return self.plan.haul(self.number).turns()
 
     @cached_property
     def _plot_ids(self) -> frozenset[UUID]:
@@ -108,7 +112,7 @@ class SeasonWork:
     def _only_added(self) -> frozenset[UUID]:
         """Plots that have no other tasks than those that were added by hand."""
         laid = {self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)}
-        turns = {turn.plot for turn in self.plan.haul(self.number).turns()}
+        turns = {turn.plot for turn in self._turns}
         return frozenset(self.plots) - laid - turns - frozenset(self._laid_in_it)
 
     def _added(self, plot_id: UUID) -> list[Task]:
@@ -262,7 +266,13 @@ class SeasonWork:
     @cached_property
     def breaks(self) -> list[Break]:
         """What these days break."""
-        return breaks_of(list(self.by_plot.values()), self.days, self.crew, self.season.closes)
+        names = {plot.id: plot.plot.name for plot in self.plan.plots}
+        crossings = [
+            Crossing(turn.plot, other, f"The way to {names[turn.plot]} crosses {names[other]}, which is laid by then.")
+            for turn in self._turns
+            for other in turn.before
+        ]
+        return breaks_of(list(self.by_plot.values()), self.days, self.crew, self.season.closes, crossings)
 
 
 def crew_of(state: SiteState, first: date) -> Crew:

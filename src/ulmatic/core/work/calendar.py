@@ -131,6 +131,7 @@ class BreakKind(StrEnum):
     SUNDAY = "sunday"
     DELIVERY = "delivery"
     ORDER = "order"
+    WAY = "way"
     LATE = "late"
 
 
@@ -144,7 +145,22 @@ class Break:
     task: Task | None = None
 
 
-def breaks_of(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay], crew: Crew, closes: date) -> list[Break]:
+@dataclass(frozen=True)
+class Crossing:
+    """Two plots of which the first is laid before the second, as the way to the first crosses the second."""
+
+    first: UUID
+    second: UUID
+    words: str
+
+
+def breaks_of(
+    plots: Sequence[Sequence[Task]],
+    days: Sequence[WorkDay],
+    crew: Crew,
+    closes: date,
+    crossings: Sequence[Crossing] = (),
+) -> list[Break]:
     """Return what a schedule breaks: too much for the day, closed days, deliveries not there, the order of the work.
 
     Parameters
@@ -156,6 +172,8 @@ def breaks_of(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay], crew: Cr
     crew : Crew
     closes : date
         Last day of the season.
+    crossings : sequence of Crossing
+        Ways that cross plots.
     """
     breaks: list[Break] = []
     first_on: dict[str, date] = {}
@@ -187,7 +205,22 @@ def breaks_of(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay], crew: Cr
                 breaks.append(Break(first_on[task.key], BreakKind.ORDER, words, task))
             if before is None or last_on[task.key] >= last_on[before.key]:
                 before = task
-    return sorted(breaks, key=lambda broken: broken.on)
+    return sorted([*breaks, *_crossed(days, crossings)], key=lambda broken: broken.on)
+
+
+def _crossed(days: Sequence[WorkDay], crossings: Sequence[Crossing]) -> list[Break]:
+    """Return where a plot is laid later than one that the way to it crosses."""
+    laid: dict[UUID, tuple[date, Task]] = {}
+    for day in days:
+        for stint in day.stints:
+            if stint.task.kind is TaskKind.CHIPS:
+                laid[stint.task.plot_id] = (day.on, stint.task)
+    breaks = []
+    for crossing in crossings:
+        if crossing.first in laid and crossing.second in laid and laid[crossing.first][0] > laid[crossing.second][0]:
+            on, task = laid[crossing.first]
+            breaks.append(Break(on, BreakKind.WAY, crossing.words, task))
+    return breaks
 
 
 def lateness(days: Iterable[WorkDay], closes: date) -> float:

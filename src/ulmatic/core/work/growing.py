@@ -50,6 +50,8 @@ class TimeLeft(BaseModel):
         How sure it is that it is ready before frost, or winter, ends its growth: 0 to 1.
     ends_on : date or None
         When frost, or cold, ends its growth in half of the years.
+    too_early : bool
+        Whether it is the frost before growth that is in the way: it would kill the seedlings.
     last_on : date or None
         The last day to start, in the time that runs or the next, with which there is time.
     first_on : date or None
@@ -66,6 +68,7 @@ class TimeLeft(BaseModel):
     ready_late: date
     sure: float
     ends_on: date | None
+    too_early: bool
     last_on: date | None
     first_on: date | None
     again_on: tuple[date, ...]
@@ -152,6 +155,7 @@ class GrowingYear:
         return TimeLeft(
             crop=crop.key, on=on, ready_early=on_day(own[0]), ready=on_day(own[1]), ready_late=on_day(own[2]),
             sure=float(sure[0]), ends_on=None if ends is None else on_day(ends[0]), last_on=last,
+            too_early=bool(not there_is[0] and ends is not None and np.median(ready[0]) < ends[0]),
             first_on=None if begins in (None, 0) else on_day(starts[begins]), again_on=tuple(again),
         )  # fmt: skip
 

@@ -46,7 +46,7 @@ export function MonthGrid({
         {sheet.days.map((day) => (
           <li
             key={day.on}
-            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${several ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"}`}
+            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${several ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
             onDragOver={(event) => {
               event.preventDefault();
               setOver(day.on);
@@ -98,26 +98,29 @@ function DayCell({
   return (
     <>
       {inSeason ? <span className="absolute inset-x-0 top-0 h-1 bg-secondary" aria-hidden /> : null}
-      <button
-        type="button"
-        className={`press flex w-full items-center gap-1 px-1.5 pt-1 text-left ${chosen ? "bg-base-content text-base-100" : ""}`}
-        aria-pressed={chosen}
-        aria-label={new Date(`${day.on}T12:00`).toLocaleDateString(undefined, {
-          weekday: "long",
-          day: "numeric",
-          month: "long",
-        })}
-        onClick={choose}
-      >
-        <span className={today ? "border-b-3 border-primary font-bold" : ""}>{Number(day.on.slice(8))}</span>
+      <div className="flex items-center gap-1 pr-1.5">
+        <button
+          type="button"
+          className={`press flex grow items-center gap-1 px-1.5 pt-1 text-left ${chosen ? "font-bold" : ""}`}
+          aria-pressed={chosen}
+          aria-label={new Date(`${day.on}T12:00`).toLocaleDateString(undefined, {
+            weekday: "long",
+            day: "numeric",
+            month: "long",
+          })}
+          onClick={choose}
+        >
+          <span className={today ? "border-b-3 border-primary font-bold" : ""}>
+            {Number(day.on.slice(8))}
+          </span>
+        </button>
         {day.warnings.length > 0 ? <CloudRainWind size={14} aria-hidden /> : null}
-        <span className="grow" />
         {day.hours > 0 ? (
           <span className={`text-xs ${day.hours > day.capacity_h + 0.05 ? "font-bold" : ""}`}>
             {shown(day.hours, "h", units)}
           </span>
         ) : null}
-      </button>
+      </div>
       <ul className="space-y-0.5 px-1 pb-1">
         {told.slice(0, most).map((occasion) => {
           const draggable = movable && occasion.kind === "work";

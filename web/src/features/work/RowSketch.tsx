@@ -31,7 +31,7 @@ export function RowSketch({ outline, rings }: { outline: Outline; rings: number[
         fillRule="evenodd"
         className="fill-base-100"
         stroke="var(--color-base-content)"
-        strokeWidth={margin / 5}
+        strokeWidth={margin / 9}
         strokeDasharray={`${margin / 2} ${margin / 3}`}
         data-testid="rows-drawn"
       />

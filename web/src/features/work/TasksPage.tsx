@@ -26,7 +26,7 @@ export function TasksPage() {
   const [said, tell] = useState<string[]>([]);
   if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
-  const { plots, hours, cautions } = tasks.data;
+  const { plots, hours, cautions, people } = tasks.data;
   return (
     <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="tasks">
       <SeasonSelect seasons={tasks.data.seasons} value={tasks.data.season_key} />
@@ -37,7 +37,12 @@ export function TasksPage() {
           <p className="display text-4xl text-primary">
             <Value figure={hours}>{shown(hours.value, "h", units)}</Value>
           </p>
-          <p>{t("hoursOfAllTasks", { range: rangeOf(hours, units) ?? "" })}</p>
+          <p>
+            {t("hoursOfAllTasks", { range: rangeOf(hours, units) ?? "" })}
+            {people > 1
+              ? t("withPeopleAbout", { people, each: shown(hours.value / people, "h", units) })
+              : ""}
+          </p>
         </header>
       )}
       {said.length > 0 ? (

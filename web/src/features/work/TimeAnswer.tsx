@@ -29,13 +29,19 @@ export function TimeAnswer({
       role="status"
     >
       <p>
-        <strong>{in_time ? t("thereIsTime") : t("thereIsNoTime")}</strong>{" "}
+        <strong>
+          {in_time ? t("thereIsTime") : time.too_early ? t("tooEarlyInTheYear") : t("thereIsNoTime")}
+        </strong>{" "}
         {t("readyBetween", {
           ready: day(time.ready),
           early: day(time.ready_early),
           late: day(time.ready_late),
         })}{" "}
-        {time.ends_on ? t("sureBeforeFrost", said) : t("noFrostEndsIt", said)}
+        {time.too_early
+          ? t("frostKillsSeedlings")
+          : time.ends_on
+            ? t("sureBeforeFrost", said)
+            : t("noFrostEndsIt", said)}
       </p>
       {in_time && time.last_on ? <p>{t("lastDayToStart", { day: day(time.last_on) })}</p> : null}
       {!in_time && time.first_on ? <p>{t("thereIsTimeFrom", { day: day(time.first_on) })}</p> : null}

@@ -51,8 +51,10 @@ export function FieldTasks({
     written();
   };
   return (
-    <section className="mb-4" aria-label={t("tasksHere")} data-testid="field-tasks">
-      <h3 className="text-lg">{t("tasksHere")}</h3>
+    <details className="mb-4" data-testid="field-tasks">
+      <summary className="press flex cursor-pointer items-center text-lg font-semibold">
+        {t("tasksHere", { count: tasks.length })}
+      </summary>
       {cautions.size > 0 ? (
         <div className="border-l-4 border-warning pl-2 text-sm">
           {[...cautions].map(([about, words]) => (
@@ -90,6 +92,6 @@ export function FieldTasks({
           </li>
         ))}
       </ul>
-    </section>
+    </details>
   );
 }

@@ -1,0 +1,156 @@
+"""Days of work: capacity, order, deliveries, closures, and what a change breaks."""
+
+import itertools
+from datetime import date, timedelta
+from uuid import UUID
+
+import pytest
+from benchmarks.days import plain_days
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.sites import TODAY
+from ulmatic.core.figures import entered
+from ulmatic.core.schedule import Closure, closed_days
+from ulmatic.core.work import Crew, Task, TaskKind, lateness, schedule_days
+from ulmatic.core.work.calendar import BreakKind, Crossing, breaks_of
+from ulmatic.core.work.tasks import ORDER, TOOLS, WORDS, in_order
+
+CLOSES = date(2026, 12, 20)
+PLANNED = [kind for kind in TaskKind if kind is not TaskKind.OWN]
+
+
+def task(plot_number: int, kind: TaskKind, hours: float, not_before: str | None = None) -> Task:
+    return Task(
+        plot_id=UUID(int=plot_number), kind=kind, words=WORDS[kind], amount=1.0, unit="m2", tools=TOOLS[kind],
+        hours=entered("Hours", hours, "h"), not_before=not_before,
+    )  # fmt: skip
+
+
+jobs = st.lists(
+    st.lists(st.tuples(st.sampled_from(PLANNED), st.floats(0.05, 30)), min_size=1, max_size=6, unique_by=lambda pair: pair[0]),
+    min_size=1, max_size=8,
+)  # fmt: skip
+near = st.integers(0, 25).map(lambda days: TODAY + timedelta(days=days))
+crews = st.builds(
+    Crew, people=st.integers(1, 4), hours=st.floats(2, 8), closed=st.dictionaries(near, st.just("Nesting"), max_size=6),
+    people_on=st.dictionaries(near, st.integers(0, 6), max_size=6),
+)  # fmt: skip
+waits = st.lists(st.none() | near.map(date.isoformat), min_size=8, max_size=8)
+
+
+def laid_out(drawn, waiting) -> list[list[Task]]:
+    return [
+        in_order([task(number, *job, waiting[number - 1]) for job in own]) for number, own in enumerate(drawn, 1)
+    ]  # fmt: skip
+
+
+@given(jobs, crews, waits)
+def test_nobody_is_over_capacity_and_everything_is_done_in_its_order(drawn, hands, waiting):
+    plots = laid_out(drawn, waiting)
+    days = schedule_days(plots, hands, TODAY, CLOSES)
+    assert all(day.hours <= hands.capacity(day.on) + 1e-6 for day in days)
+    shares: dict[str, float] = {}
+    ends: dict[str, date] = {}
+    begins: dict[str, date] = {}
+    for day in days:
+        assert day.on not in hands.closed
+        for stint in day.stints:
+            shares[stint.task.key] = shares.get(stint.task.key, 0.0) + stint.share
+            begins.setdefault(stint.task.key, day.on)
+            ends[stint.task.key] = day.on
+    assert all(abs(share - 1) < 1e-6 for share in shares.values())
+    assert len(shares) == sum(map(len, plots))
+    for own in plots:
+        for before, after in itertools.pairwise(own):
+            assert ORDER[before.kind] < ORDER[after.kind]
+            assert ends[before.key] <= begins[after.key], "never compost after chips, never chips before cardboard"
+    assert not [broken for broken in breaks_of(plots, days, hands, CLOSES) if broken.kind is not BreakKind.LATE]
+
+
+@given(jobs, crews, waits)
+def test_it_is_never_later_than_a_plain_greedy_schedule(drawn, hands, waiting):
+    plots = laid_out(drawn, waiting)
+    days = schedule_days(plots, hands, TODAY, CLOSES)
+    assert lateness(days, CLOSES) <= lateness(plain_days(plots, hands, TODAY, CLOSES), CLOSES) + 1e-3
+
+
+@given(jobs, crews, st.lists(near, min_size=1, max_size=4))
+def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, put):
+    plots = laid_out(drawn, [None] * 8)
+    keys = [piece.key for own in plots for piece in own]
+    fixed = dict(zip(keys, put, strict=False))
+    moved = Crew(people=hands.people, hours=hands.hours, closed=hands.closed, people_on=hands.people_on, fixed=fixed)
+    days = schedule_days(plots, moved, TODAY, CLOSES)
+    on = {stint.task.key: day.on for day in days for stint in day.stints}
+    assert all(on[key] == day for key, day in fixed.items())
+    for broken in breaks_of(plots, days, moved, CLOSES):
+        if broken.kind in (BreakKind.CAPACITY, BreakKind.CLOSED, BreakKind.SUNDAY):
+            assert broken.on in fixed.values()
+        elif broken.kind is BreakKind.ORDER:
+            assert {piece.plot_id for own in plots for piece in own if piece.key in fixed} >= {broken.task.plot_id}
+
+
+def test_what_waits_for_a_delivery_lets_others_go_first():
+    comes = (TODAY + timedelta(days=8)).isoformat()
+    plots = [[task(1, TaskKind.CLEAR, 1), task(1, TaskKind.CHIPS, 2, comes)], [task(2, TaskKind.CHIPS, 3)]]
+    days = schedule_days(plots, Crew(people=1, hours=6), TODAY, CLOSES)
+    on = {stint.task.key: day.on for day in days for stint in day.stints}
+    assert on[plots[1][0].key] == TODAY
+    assert on[plots[0][1].key].isoformat() >= comes
+
+
+def broken_by(**more) -> dict[BreakKind, str]:
+    own = [task(1, TaskKind.SHEET, 2), task(1, TaskKind.CHIPS, 3, "2026-12-03")]
+    hands = Crew(people=1, hours=4, **more)
+    days = schedule_days([own], hands, TODAY, CLOSES)
+    return {broken.kind: broken.words for broken in breaks_of([own], days, hands, CLOSES)}
+
+
+CHIPS = f"{UUID(int=1)} chips"
+SHEET = f"{UUID(int=1)} sheet"
+
+
+@pytest.mark.parametrize(
+    ("more", "kind", "words"),
+    [({"fixed": {CHIPS: TODAY}}, BreakKind.DELIVERY, "the load is expected on 3 December only"),
+     ({"fixed": {SHEET: date(2026, 12, 7)}, "people_on": {date(2026, 12, 7): 0}}, BreakKind.SUNDAY, "Nobody works"),
+     ({"fixed": {CHIPS: date(2026, 12, 28)}}, BreakKind.LATE, "The season closes on 20 December"),
+     ({"fixed": {CHIPS: date(2026, 12, 8)}, "closed": {date(2026, 12, 8): "Nesting"}}, BreakKind.CLOSED, "Nesting"),
+     ({"fixed": {CHIPS: date(2026, 12, 8), SHEET: date(2026, 12, 8)}}, BreakKind.CAPACITY, "5.0 person-hours on this day; there are 4.0"),
+     ({"fixed": {CHIPS: date(2026, 12, 4), SHEET: date(2026, 12, 8)}}, BreakKind.ORDER, "comes before “Lay cardboard” is done")],
+)  # fmt: skip
+def test_what_a_move_breaks_is_said_in_words(more, kind, words):
+    assert words in broken_by(**more)[kind]
+
+
+def test_a_plot_is_laid_before_one_that_the_way_to_it_crosses():
+    far, near_by = task(1, TaskKind.CHIPS, 2), task(2, TaskKind.CHIPS, 2)
+    crossing = Crossing(far.plot_id, near_by.plot_id, "The way to Far crosses Near, which is laid by then.")
+    hands = Crew(people=1, hours=4, fixed={far.key: date(2026, 12, 3), near_by.key: date(2026, 12, 1)})
+    days = schedule_days([[far], [near_by]], hands, TODAY, CLOSES)
+    [broken] = breaks_of([[far], [near_by]], days, hands, CLOSES, [crossing])
+    assert (broken.kind, broken.on) == (BreakKind.WAY, date(2026, 12, 3))
+    assert breaks_of([[far], [near_by]], days, hands, CLOSES) == []
+
+
+def test_nothing_is_broken_by_the_plan_itself():
+    assert broken_by() == {}
+
+
+def test_a_closure_comes_every_year_where_it_is_said_to():
+    nesting = Closure(name="Nesting", first=date(2024, 3, 15), last=date(2024, 6, 15), yearly=True)
+    turn = Closure(name="Holidays", first=date(2026, 12, 24), last=date(2027, 1, 2))
+    closed = closed_days((nesting, turn), date(2026, 12, 30), date(2027, 3, 20))
+    assert closed[date(2027, 1, 2)] == "Holidays"
+    assert date(2027, 1, 3) not in closed
+    assert [day for day, name in closed.items() if name == "Nesting"] == [date(2027, 3, day) for day in range(15, 21)]
+    assert not closed_days((turn,), date(2027, 12, 1), date(2028, 1, 30)), "once only"
+
+
+def test_people_of_a_day_make_its_room():
+    hands = Crew(people=2, hours=5, people_on={date(2026, 11, 29): 3, date(2026, 11, 30): 0})
+    assert hands.capacity(date(2026, 11, 28)) == 10
+    assert hands.capacity(date(2026, 11, 29)) == 15, "a Sunday on which people were said to come"
+    assert hands.capacity(date(2026, 12, 6)) == 0
+    assert hands.capacity(date(2026, 11, 30)) == 0
