@@ -1,14 +1,18 @@
 """Takes the pictures in this folder: each view once, from demo data, on a throw-away database."""
 
+import base64
+import io
 import re
 import shutil
 import sys
 import tempfile
 from collections.abc import Callable
+from datetime import date, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
-from tests.browser.conftest import FLAGS, from_menu, serve, sign_up, step_into_demo
+from pypdfium2 import PdfDocument
+from tests.browser.conftest import FLAGS, from_menu, serve, step_into_demo
 
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
@@ -45,13 +49,6 @@ def shelf(page: Page, address: str) -> None:
     page.get_by_role("link", name="Branch-wood chips").click()
 
 
-def practice(page: Page, address: str) -> None:
-    """Show the schools."""
-    step_into_demo(page, address, "Quillet Holm")
-    from_menu(page, "Practice")
-    page.get_by_text("Thin and often").wait_for()
-
-
 def supply(page: Page, address: str, site: str, part: str) -> None:
     """Open a part of a site's order."""
     step_into_demo(page, address, site)
@@ -65,16 +62,6 @@ def work(page: Page, address: str) -> None:
     step_into_demo(page, address, "Quillet Holm")
     page.get_by_role("link", name="Work", exact=True).click()
     page.get_by_test_id("turns").wait_for()
-
-
-def surprise(page: Page, address: str) -> None:
-    """Measure a load that came."""
-    supply(page, address, "Quillet Holm", "Piles and deliveries")
-    page.get_by_role("button", name="Receive a load").click()
-    page.get_by_label("Width at the base").fill("3.2 m")
-    page.get_by_label("Height").fill("1.4 m")
-    page.get_by_test_id("receipt").wait_for()
-    page.get_by_label("Width at the base").scroll_into_view_if_needed()
 
 
 def seasons(page: Page, address: str) -> None:
@@ -123,24 +110,61 @@ def field(page: Page, address: str) -> None:
     page.get_by_role("button", name="60", exact=True).click()
 
 
-def first_site(page: Page, address: str) -> None:
-    """Ask somebody new where and what."""
-    sign_up(page, address)
-    page.get_by_role("link", name="New site").click()
-    page.get_by_text("Orchard", exact=True).click()
+def part_of_work(page: Page, address: str, part: str, ready: str) -> None:
+    """Show a page of work."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(f"{page.url}/work/{part}")
+    page.get_by_test_id(ready).wait_for()
+
+
+def rows(page: Page, address: str) -> None:
+    """Open rows for a crop."""
+    part_of_work(page, address, "rows", "rows")
+    page.get_by_role("button", name="Open rows").click()
+    form = page.get_by_role("form", name="Open rows")
+    form.get_by_label("Plot", exact=True).select_option(label="Kitchen bed, north")
+    form.get_by_label("Crop", exact=True).select_option(label="Broad bean")
+    form.get_by_label("Length", exact=True).fill("5 m")
+    form.get_by_label("How many").fill("2")
+    page.get_by_test_id("tried").wait_for()
+    page.get_by_test_id("time-left").wait_for()
+
+
+def today_page(page: Page, address: str) -> None:
+    """Show what falls on today at all sites."""
+    step_into_demo(page, address, "Quillet Holm")
+    page.goto(address)
+    page.get_by_test_id("today").wait_for()
+
+
+def work_order(page: Page, address: str) -> None:
+    """Show the first page of a work order, as it is printed."""
+    step_into_demo(page, address, "Marrow Street Library")
+    site = page.url.replace("/w/", "/api/v1/workspaces/")
+    last = (date.today() + timedelta(days=365)).isoformat()
+    sheet = page.request.get(f"{site}/calendar?first={date.today()}&last={last}").json()
+    on = next(occasion["on"] for occasion in sheet["occasions"] if occasion["kind"] == "work")
+    document = PdfDocument(page.request.get(f"{site}/work-order.pdf?on={on}").body())
+    out = io.BytesIO()
+    document[0].render(scale=1.3).to_pil().save(out, "PNG")
+    document.close()
+    picture = base64.b64encode(out.getvalue()).decode()
+    page.set_content(f"<body style='margin:0'><img src='data:image/png;base64,{picture}'></body>")
 
 
 VIEWS: dict[str, View] = {
-    "first-site": (OFFICE, "light", first_site),
     "site": (OFFICE, "light", lambda page, address: step_into_demo(page, address, "Quillet Holm")),
     "plot": (OFFICE, "light", lambda page, address: plot(page, address, "Marrow Street Library", "Linden rings")),
     "working": (OFFICE, "dark", working),
     "recipe": (OFFICE, "light", lambda page, address: recipe(page, address, "Quillet Holm", "Hazel bank")),
     "materials": (OFFICE, "light", shelf),
-    "practice": (OFFICE, "dark", practice),
     "order": (OFFICE, "light", lambda page, address: supply(page, address, "Quillet Holm", "Loads")),
     "piles": (OFFICE, "dark", lambda page, address: supply(page, address, "Quillet Holm", "Piles and deliveries")),
     "work": (OFFICE, "light", work),
+    "calendar": (OFFICE, "light", lambda page, address: part_of_work(page, address, "calendar", "grid")),
+    "rows": (OFFICE, "light", rows),
+    "work-order": ({"width": 810, "height": 1000}, "light", work_order),
+    "phone-today": (PHONE, "dark", today_page),
     "quote": (OFFICE, "light", lambda page, address: supply(page, address, "Marrow Street Library", "Quote")),
     "seasons": (OFFICE, "light", seasons),
     "years": (OFFICE, "light", coming_years),
@@ -148,7 +172,6 @@ VIEWS: dict[str, View] = {
     "learning": (OFFICE, "light", lambda page, address: log_page(page, address, "Learning")),
     "phone-field": (PHONE, "light", field),
     "nitrogen": (OFFICE, "light", nitrogen),
-    "phone-load": (PHONE, "light", surprise),
     "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
 }
 

@@ -18,6 +18,7 @@ from ulmatic.platform.photos import keep_photo, photo_content
 
 AGO = TODAY - timedelta(days=400)
 ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
+OPENING = "5b1f3a52-6c0e-4d8f-9a35-3a1b8c2e7d12"
 ENTRIES = [
     {"kind": "measured", "readings_mm": "60; 65; 55 mm"},
     {"kind": "profile", "dry_mm": "20 mm", "moist_mm": "30 mm", "humus_depth_mm": "12 mm"},
@@ -31,6 +32,17 @@ ENTRIES = [
     {"kind": "tree", "girth_m": "24 cm", "canopy_m": "2.6 m", "guard": "checked"},
     {"kind": "hours", "task": "weeding", "hours": 2.5, "person": "Pat"},
     {"kind": "watered_in"},
+    {
+        "kind": "opened",
+        "opening": OPENING,
+        "count": 2,
+        "length_m": "3 m",
+        "width_m": "250 mm",
+        "apart_m": "0.6 m",
+        "crop": "broad_bean",
+    },
+    {"kind": "row", "opening": OPENING, "step": "sown", "crop": "broad_bean"},
+    {"kind": "row", "opening": OPENING, "step": "closed", "depth_mm": "75 mm"},
     {"kind": "note"},
 ]
 

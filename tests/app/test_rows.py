@@ -141,16 +141,3 @@ def test_lanes_of_a_cover_crop(garden):
     assert lanes["area"]["value"] == pytest.approx(5 * 60 * 1 * 0.3048**2)
     bad = garden.client.post(address, json=body | {"lane_m": "20 ft"})
     assert bad.json()["errors"][0]["field"] == "lane_m"
-
-
-def test_rows_go_through_the_table_and_come_back(garden):
-    opening, _ = opens(garden, crop="radish", apart_m="0.5 m")
-    step(garden, opening, "sown")
-    table = garden.client.get(f"{garden.site}/log.csv").content
-    before = garden.reads("rows")["rows"]
-    for entry in garden.reads("log"):
-        if entry["entry"]["kind"] in ("opened", "row"):
-            garden.client.delete(f"{garden.site}/log/{entry['id']}")
-    assert garden.reads("rows")["rows"] == []
-    assert b"rows opened" in table
-    assert before[0]["state"] == "sown"

@@ -7,7 +7,8 @@ import pytest
 from pydantic import ValidationError
 
 from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
-from ulmatic.core.log import Laid, LedgerEntry, PileChecked, TaskDone
+from ulmatic.core.climate import Day
+from ulmatic.core.log import Laid, LedgerEntry, Moisture, Opened, PileChecked, TaskDone
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.site.cautions import hot_piles
 from ulmatic.core.site.tasks import SeasonWork
@@ -42,11 +43,31 @@ def test_a_young_orchard_takes_the_hours_that_practice_tells():
 
 
 def test_what_does_not_apply_is_left_out():
-    assert kinds(work_of(plot())) == ["clear", "edge", "chips", "crisp", "water_in"]
+    assert kinds(work_of(plot())) == ["prune", "clear", "edge", "chips", "crisp", "water_in"]
     assert "weed" in kinds(work_of(with_cover("annual_weeds")))
     assert "fabric" in kinds(work_of(with_cover("old_fabric")))
     laid = [entry(1, TODAY - timedelta(days=700), Laid(material="arborist_leafy", depth_mm=40))]
     assert kinds(work_of(plot(), ledger=laid)) == ["chips", "crisp", "water_in"], "prepared when it was laid first"
+
+
+def test_dry_ground_is_soaked_before_it_is_covered():
+    dry, moist = (
+        entry(1, TODAY - timedelta(days=4), Moisture(days_without_rain=20, feel=feel), 1) for feel in ("dry", "moist")
+    )
+    assert kinds(work_of(plot(), ledger=[dry]))[2:5] == ["edge", "soak", "chips"]
+    assert "soak" not in kinds(work_of(plot(), ledger=[moist]))
+    days = [
+        Day.model_construct(day=TODAY - timedelta(days=back), tmax_c=20, tmin_c=9, rain_mm=0.1) for back in range(30)
+    ]
+    assert "soak" in kinds(work_of(plot(), weather=days))
+
+
+def test_rows_take_hours_of_the_day_before_all_else():
+    bed = plot(use=Use.VEGETABLES, target=100)
+    opened = entry(1, TODAY, Opened(opening=UUID(int=9), length_m=9, width_m=0.5, count=3), 1)
+    work = work_of(bed, ledger=[opened])
+    assert work.crew.taken[TODAY] == pytest.approx(13.5 * 3 / 60, rel=0.01)
+    assert work.days[0].hours <= work.crew.capacity(TODAY) - work.crew.taken[TODAY] + 1e-6
 
 
 def test_cardboard_and_compost_come_before_chips():
@@ -72,8 +93,8 @@ def done(task: str, share: float, number: int = 1):
 
 def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
     whole = work_of(plot())
-    edge = whole.by_plot[PLOT][1]
-    half = work_of(plot(), ledger=[done("clear", 1.0), done("edge", 0.5, 2)])
+    [edge] = [task for task in whole.by_plot[PLOT] if task.kind is TaskKind.EDGE]
+    half = work_of(plot(), ledger=[done("prune", 1.0, 3), done("clear", 1.0), done("edge", 0.5, 2)])
     assert kinds(half) == ["edge", "chips", "crisp", "water_in"]
     assert half.by_plot[PLOT][0].amount == pytest.approx(edge.amount / 2)
     assert half.by_plot[PLOT][0].hours.value == pytest.approx(edge.hours.value / 2)
@@ -100,7 +121,7 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
         {"task": "edge", "hours": 9.0},
         {"task": "crisp", "on": TODAY + timedelta(days=9)},
     )
-    assert kinds(work) == ["edge", "chips", "crisp", "water_in"]
+    assert kinds(work) == ["prune", "edge", "chips", "crisp", "water_in"]
     [edge] = [task for task in work.by_plot[PLOT] if task.kind is TaskKind.EDGE]
     assert (edge.hours.value, edge.changed) == (9.0, True)
     on = {stint.task.kind: day.on for day in work.days for stint in day.stints}
@@ -138,10 +159,10 @@ def test_a_task_of_ones_own_says_what_and_how_long(change, field):
 
 def test_a_hot_pile_is_warned_of():
     fresh = load(1, 40.0, came=TODAY)
-    assert "hot_pile" in work_of(plot(), **heap(fresh)).by_plot[PLOT][2].cautions, (
+    assert "hot_pile" in work_of(plot(), **heap(fresh)).by_plot[PLOT][3].cautions, (
         "a free cone of 40 m³ stands over 2 m"
     )
-    assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][2].cautions
+    assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][3].cautions
     looked = LedgerEntry(id=UUID(int=9), plot_id=None, pile_id=UUID(int=401), on=TODAY, written_at=WRITTEN,
                          entry=PileChecked(temperature_c=66))  # fmt: skip
     warm = heap(load(1, 3.0, came=TODAY))

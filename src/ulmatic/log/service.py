@@ -96,7 +96,6 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
         if isinstance(entry.entry, Laid) and entry.entry.amountless and material and material.kind is not Kind.SHEET:
             raise Problem(422, "Enter a depth or a volume.", field="entry.depth_mm")
     _check_where(scope, site, entry)
-    _check_row(scope, site, entry)
     check_photos(scope, site.id, entry.photos)
     if isinstance(entry.entry, Laid) and entry.entry.chipped_on is not None and entry.entry.chipped_on > entry.on:
         raise Problem(422, "The chipping date must be before the laying date.", field="entry.chipped_on")
@@ -205,6 +204,7 @@ def _there(scope: Scope, site_id: UUID, entry_id: UUID) -> LedgerRow | None:
 
 def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:
     material = check_entry(scope, site, entry)
+    _check_row(scope, site, entry)
     what, typed = entry.entry, entry.typed()
     if isinstance(what, Laid) and what.depth_mm is not None and material is not None and entry.plot_id is not None:
         planned = plot_of(_plot(scope, site.id, entry.plot_id))

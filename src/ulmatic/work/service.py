@@ -173,6 +173,9 @@ def _check_read(scope: Scope, site_id: UUID, report: TaskReport) -> None:
 HOURS_AS = {
     TaskKind.OWN: "other", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
     **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK), "laying"),
-    **dict.fromkeys((TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"),
+    TaskKind.SOAK: "watering",
+    **dict.fromkeys(
+        (TaskKind.PRUNE, TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"
+    ),
 }  # fmt: skip
 """As which hours in the log those of a task count."""

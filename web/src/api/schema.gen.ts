@@ -10411,7 +10411,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskDone
@@ -10448,14 +10448,14 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskKind
          * @description Tasks in the order in which they are done.
          * @enum {string}
          */
-        TaskKind: "clear" | "weed" | "strim" | "fabric" | "edge" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+        TaskKind: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
         /**
          * TaskOut
          * @description A task on a plot with what is left of it; `on` is the day on which it was put, `changed` if its hours were said.

@@ -18,7 +18,7 @@ from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.rows import WEEK_DAYS, SiteRows
 from ulmatic.core.site.tasks import SeasonWork, crew_of
 from ulmatic.core.survey import Use
-from ulmatic.core.work import Crew
+from ulmatic.core.work import CAUTIONS, Crew
 
 READ_BEFORE_DAYS, READ_AGAIN_DAYS = 14, 150
 """A reading is due two weeks before a season opens, where there is none of the last five months: a judgement."""
@@ -227,7 +227,7 @@ class Agenda:
             Occasion(
                 key=f"pile {name}", kind="pile", on=self.first, until=self.first,
                 words=f"Measure the temperature in the pile at {name}",
-                details=("It is fresh and high, or was hot when it was measured last.",),
+                details=("It is fresh and high, or was hot when it was measured last.", CAUTIONS["hot_pile"].words),
             )
             for name in hot_piles(self.plan.state)
         ]  # fmt: skip
@@ -249,7 +249,7 @@ class Agenda:
                 occasions.append(
                     Occasion(
                         key=f"dressing {plot.id} {worst.year}", kind="dressing", on=on, until=on, words=words,
-                        plot_ids=(plot.id,),
+                        plot_ids=(plot.id,), details=(CAUTIONS["water"].words,),
                     )
                 )  # fmt: skip
         return occasions

@@ -18,7 +18,7 @@ from ulmatic.core.site.site import SitePlot
 from ulmatic.core.survey import Use
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.work import Crop, GrowingYear, Rooting, TimeLeft, Week, seed_for_ground, seed_for_rows
-from ulmatic.core.work.row_work import RowStep, hours_of, next_step
+from ulmatic.core.work.row_work import RowStep, next_step
 from ulmatic.core.work.watering import water_for_week, weeks_of
 
 WEEK_DAYS = 7
@@ -110,6 +110,16 @@ class SiteRows:
         return next_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.site.parameters)
 
     @cached_property
+    def hours_by_day(self) -> dict[date, float]:
+        """Person-hours of the next steps, by day."""
+        hours: dict[date, float] = {}
+        for _, opening in self.there:
+            step = self.step(opening)
+            if step is not None and step.hours is not None:
+                hours[step.on] = hours.get(step.on, 0.0) + step.hours.value
+        return hours
+
+    @cached_property
     def opened(self) -> list[OpenedRows]:
         """Opened ground as it stands."""
         return [self._row(plot, opening) for plot, opening in self.there]
@@ -138,10 +148,6 @@ class SiteRows:
             hints=hints_of(opening.state, crop, state.site.crops.get(crop.marker or "") if crop else None),
             rings=drawn.rings,
         )  # fmt: skip
-
-    def hours(self, opening: Opening, state: RowState) -> Figure | None:
-        """Return the person-hours of a step on opened ground."""
-        return hours_of(state, self.plan.state.rows_drawn(opening), self.plan.state.site.parameters)
 
     def time_left(self, crop: Crop, on: date) -> TimeLeft:
         """Return whether a crop that is started on a day is ready in time."""

@@ -7,11 +7,12 @@ from functools import cached_property
 from uuid import UUID
 
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
-from ulmatic.core.log import TaskDone
+from ulmatic.core.log import Moisture, TaskDone
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.schedule import LayerAmount, Season, closed_days, plot_ground
 from ulmatic.core.site.cautions import laying_cautions
 from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.rows import SiteRows
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState
 from ulmatic.core.survey import Cover, Use
@@ -23,6 +24,8 @@ from ulmatic.core.work.changes import TaskChange
 from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
 
 SPECK_SHARE = 1e-6
+DRY_DAYS, DRY_MM = 21, 8.0
+"""So little rain in so many days, and ground is soaked before it is covered: a judgement."""
 EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
 PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
 TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
@@ -164,6 +167,10 @@ class SeasonWork:
         def add(kind: TaskKind, amount: float, unit: str, *cautions: str) -> None:
             tasks.append(by_ground(plot.id, kind, amount, unit, parameters, cautions=cautions))  # type: ignore[arg-type]
 
+        if first and plot.plot.use is Use.ESTABLISHED_TREE and trees:
+            add(TaskKind.PRUNE, trees, "trees", "machine")
+        elif first and plot.plot.use is Use.PERENNIALS:
+            add(TaskKind.PRUNE, area, "m2")
         if in_grass and trees:
             add(TaskKind.STRIM, trees, "trees", "machine")
         elif first and cover in (Cover.LAWN, Cover.RUNNING_GRASS):
@@ -176,7 +183,25 @@ class SeasonWork:
             add(TaskKind.FABRIC, area, "m2")
         if first and plot.plot.use in EDGED:
             add(TaskKind.EDGE, edge, "m", "services")
+        if self._dry(plot):
+            add(TaskKind.SOAK, area, "m2")
         return tasks
+
+    def _dry(self, plot: SitePlot) -> bool:
+        """Say whether ground is soaked before it is covered: the log found it dry lately, or hardly any rain fell."""
+        state = self.plan.state
+        if self.number or state.irrigated(plot.plot):
+            return False
+        since = state.day - timedelta(days=DRY_DAYS)
+        felt = [
+            entry.entry.feel
+            for entry in state.ledger[plot.id]
+            if isinstance(entry.entry, Moisture) and entry.on >= since
+        ]
+        if felt:
+            return felt[-1] == "dry"
+        seen = [day for day in state.site.weather if since < day.day <= state.day]
+        return len(seen) >= DRY_DAYS // 2 and sum(day.rain_mm for day in seen) < DRY_MM
 
     def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
         parameters = self.plan.state.site.parameters
@@ -256,7 +281,7 @@ class SeasonWork:
     def crew(self) -> Crew:
         """The site's people, the hours each works in a day, and the days on which nobody does."""
         fixed = {key: change.on for key, change in self.changes.items() if change.on is not None}
-        return replace(crew_of(self.plan.state, self.first), fixed=fixed)
+        return replace(crew_of(self.plan.state, self.first), fixed=fixed, taken=SiteRows(self.plan).hours_by_day)
 
     @cached_property
     def days(self) -> Sequence[WorkDay]:

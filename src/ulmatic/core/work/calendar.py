@@ -48,6 +48,8 @@ class Crew:
         Tasks, by key, that were put on a day of their own: there they are done, whatever it breaks.
     people_on : mapping of date to int
         How many people there are on a day, where that was said.
+    taken : mapping of date to float
+        Person-hours of a day that other work takes.
     """
 
     people: int
@@ -55,6 +57,7 @@ class Crew:
     closed: Mapping[date, str] = field(default_factory=dict)
     fixed: Mapping[str, date] = field(default_factory=dict)
     people_on: Mapping[date, int] = field(default_factory=dict)
+    taken: Mapping[date, float] = field(default_factory=dict)
 
     def capacity(self, on: date) -> float:
         """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come."""
@@ -62,6 +65,10 @@ class Crew:
         if on in self.closed or (said is None and on.weekday() == SUNDAY):
             return 0.0
         return (self.people if said is None else said) * self.hours
+
+    def room(self, on: date) -> float:
+        """Return the person-hours of a day that other work leaves."""
+        return max(0.0, self.capacity(on) - self.taken.get(on, 0.0))
 
 
 def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date) -> list[WorkDay]:
@@ -84,7 +91,7 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     free: dict[date, float] = {}
 
     def room(on: date) -> float:
-        return free.setdefault(on, crew.capacity(on))
+        return free.setdefault(on, crew.room(on))
 
     def do(task: Task, on: date, hours: float) -> None:
         share = 1.0 if task.hours.value <= SPECK_H else hours / task.hours.value
@@ -190,8 +197,8 @@ def breaks_of(
             breaks.append(Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}."))
         elif crew.capacity(day.on) <= 0:
             breaks.append(Break(day.on, BreakKind.SUNDAY, "Nobody works on this day."))
-        elif day.hours > crew.capacity(day.on) + SPECK_H:
-            words = f"{day.hours:.1f} person-hours on this day; there are {crew.capacity(day.on):.1f}."
+        elif day.hours > crew.room(day.on) + SPECK_H:
+            words = f"{day.hours:.1f} person-hours on this day; there are {crew.room(day.on):.1f}."
             breaks.append(Break(day.on, BreakKind.CAPACITY, words))
         if day.on > closes:
             breaks.append(Break(day.on, BreakKind.LATE, f"The season closes on {closes:%-d %B}."))

@@ -18,11 +18,13 @@ _PRACTICE = "Common practice, no published source: "
 class TaskKind(StrEnum):
     """Tasks in the order in which they are done."""
 
+    PRUNE = "prune"
     CLEAR = "clear"
     WEED = "weed"
     STRIM = "strim"
     FABRIC = "fabric"
     EDGE = "edge"
+    SOAK = "soak"
     SHEET = "sheet"
     COMPOST = "compost"
     BIOCHAR = "biochar"
@@ -42,6 +44,9 @@ def _rate(key: str, name: str, unit: Unit, numbers: tuple[float, float, float], 
     return parameter(f"work.{key}", name, numbers[0], unit, numbers[1], numbers[2], Mark.COMMON_PRACTICE, source)
 
 
+PRUNE = _rate("prune", "Pruning what hangs over the ground", "min_m2", (0.5, 0.2, 1.5))
+PRUNE_TREE = _rate("prune_tree", "Taking off low branches of a tree", "min_tree", (6.0, 2.0, 15.0))
+SOAK = _rate("soak", "Soaking dry ground", "min_m2", (0.3, 0.1, 0.6))
 CLEAR = _rate("clear", "Clearing sticks and debris", "min_m2", (0.3, 0.15, 0.6))
 WEED = _rate("weed", "Cutting or pulling weeds", "min_m2", (2.0, 1.0, 4.0))
 STRIM = _rate("strim", "Strimming or mowing short", "min_m2", (0.4, 0.2, 0.8))
@@ -62,13 +67,18 @@ WORKDAY = parameter(
     "work.day", "Hours of hand work in a day", 6.0, "h", 4.0, 8.0, Mark.COMMON_PRACTICE,
     f"{_PRACTICE}a day of shovelling and raking with breaks and the way there.",
 )  # fmt: skip
-PARAMETERS = (CLEAR, WEED, STRIM, STRIM_TREE, FABRIC, EDGE, SHEET, PULL_BACK, CRISP, WATER_IN, WORKDAY)
+PARAMETERS = (
+    PRUNE, PRUNE_TREE, SOAK, CLEAR, WEED, STRIM, STRIM_TREE, FABRIC, EDGE, SHEET, PULL_BACK, CRISP, WATER_IN, WORKDAY,
+)  # fmt: skip
 
 BY_GROUND = {
+    TaskKind.PRUNE: PRUNE, TaskKind.SOAK: SOAK,
     TaskKind.CLEAR: CLEAR, TaskKind.WEED: WEED, TaskKind.STRIM: STRIM, TaskKind.FABRIC: FABRIC, TaskKind.EDGE: EDGE,
     TaskKind.SHEET: SHEET, TaskKind.PULL_BACK: PULL_BACK, TaskKind.CRISP: CRISP, TaskKind.WATER_IN: WATER_IN,
 }  # fmt: skip
+BY_TREE = {TaskKind.STRIM: STRIM_TREE, TaskKind.PRUNE: PRUNE_TREE}
 WORDS = {
+    TaskKind.PRUNE: "Prune what hangs over the ground", TaskKind.SOAK: "Soak the dry ground",
     TaskKind.CLEAR: "Clear sticks and debris", TaskKind.WEED: "Cut or pull weeds", TaskKind.STRIM: "Strim or mow short",
     TaskKind.FABRIC: "Take off the old fabric", TaskKind.EDGE: "Cut the edge", TaskKind.SHEET: "Lay cardboard",
     TaskKind.COMPOST: "Lay compost", TaskKind.BIOCHAR: "Lay biochar", TaskKind.CHIPS: "Lay chips and rake level",
@@ -76,6 +86,7 @@ WORDS = {
     TaskKind.WATER_IN: "Rinse foliage and water in",
 }  # fmt: skip
 TOOLS: dict[TaskKind, tuple[str, ...]] = {
+    TaskKind.PRUNE: ("shears", "saw"), TaskKind.SOAK: ("hose",),
     TaskKind.CLEAR: ("rake", "barrow"), TaskKind.WEED: ("hoe", "fork"), TaskKind.STRIM: ("strimmer or mower",),
     TaskKind.FABRIC: ("knife", "gloves"), TaskKind.EDGE: ("half-moon edger",),
     TaskKind.SHEET: ("cardboard", "watering can"), TaskKind.COMPOST: ("barrow", "shovel", "rake"),
@@ -151,7 +162,7 @@ def by_ground(
     more : object
         Other fields of the task.
     """
-    rate = parameters.of(STRIM_TREE if kind is TaskKind.STRIM and unit == "trees" else BY_GROUND[kind])
+    rate = parameters.of(BY_TREE[kind] if unit == "trees" and kind in BY_TREE else BY_GROUND[kind])
     terms = {"n": entered("Amount", amount, unit), "r": rate}
     hours = formula("n * r / 60").work("Hours by one person", "h", terms)
     return Task.model_validate(
