@@ -134,6 +134,29 @@ def test_a_task_of_ones_own_is_added_done_and_logged_or_taken_away(yard):
     assert yard.client.delete(f"{yard.site}/task-changes/{own}").status_code == 404
 
 
+def test_what_was_said_before_stays_when_a_task_is_moved(yard):
+    own = str(uuid4())
+    later = workday(7).isoformat()
+    change(
+        yard, {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}, {"task": "edge", "hours": 3}
+    )
+    assert change(yard, {"task": "own", "own": own, "on": later}, {"task": "edge", "on": later}).status_code == 200
+    tasks = {task["words"]: task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"]}
+    assert (tasks["Ring the neighbours"]["hours"]["value"], tasks["Ring the neighbours"]["on"]) == (0.5, later)
+    assert (tasks["Cut the edge"]["hours"]["value"], tasks["Cut the edge"]["on"]) == (3, later)
+
+
+def test_a_task_that_was_left_out_can_be_brought_back(yard):
+    change(yard, {"task": "edge", "left_out": True})
+    sheet = yard.reads("tasks")
+    assert [(task["task"], task["plot"]) for task in sheet["left_out"]] == [("edge", "Rose bed")]
+    assert "edge" not in [task["kind"] for plot in sheet["plots"] for task in plot["tasks"]]
+    change(yard, {"task": "edge", "left_out": False})
+    sheet = yard.reads("tasks")
+    assert sheet["left_out"] == []
+    assert "edge" in [task["kind"] for plot in sheet["plots"] for task in plot["tasks"]]
+
+
 def test_what_was_said_of_tasks_comes_along_in_an_archive(yard):
     change(yard, {"task": "edge", "hours": 7.5}, {"task": "own", "own": str(uuid4()), "words": "Sweep", "hours": 1})
     content = yard.client.get(f"{yard.site}/file.json").content

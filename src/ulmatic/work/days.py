@@ -1,9 +1,11 @@
 """The calendar of a site: what falls on which day, changes to tasks, people and closures; and today across sites."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 from uuid import UUID
+
+from pydantic import ValidationError
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
@@ -13,7 +15,7 @@ from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.work.calendar import Break
 from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
 from ulmatic.core.work.weather import warnings
-from ulmatic.platform.problems import Problem
+from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
 from ulmatic.survey.models import SiteRow
 from ulmatic.work.day_schemas import (
@@ -22,6 +24,7 @@ from ulmatic.work.day_schemas import (
     ChangesMade,
     CrewEntry,
     SiteToday,
+    TaskChangeEntry,
     TaskChanges,
     TodaySheet,
 )
@@ -87,23 +90,27 @@ def today_sheet(scope: Scope) -> TodaySheet:
     return TodaySheet(sites=sites)
 
 
-def _merged(there: Collection[TaskChange], entered: Sequence[TaskChange]) -> tuple[TaskChange, ...]:
-    """Return changes with those that were entered in place of others of the same tasks; empty ones go."""
-    by_key = {(change.season, change.key): change for change in there}
-    for change in entered:
-        by_key[change.season, change.key] = change
-    return tuple(change for change in by_key.values() if not change.empty)
-
-
-def _check(snapshot: Snapshot, entered: Sequence[TaskChange]) -> None:
-    plan = snapshot.plan()
-    for number, change in enumerate(entered):
-        if change.plot_id not in snapshot.plots_by_id:
-            raise Problem(422, "This plot does not exist any more.", field=f"changes.{number}.plot_id")
-        if plan.number(change.season) is None:
-            raise Problem(422, "This season is not in the years of the plan.", field=f"changes.{number}.season")
-        if change.on is not None and change.on < snapshot.today:
-            raise Problem(422, "This day is past. Choose today or a later one.", field=f"changes.{number}.on")
+def _said(snapshot: Snapshot, entered: Sequence[TaskChangeEntry]) -> list[TaskChange]:
+    """Return changes as they hold from now on; raise the 422 problem at the field where one is wrong."""
+    plan, there = snapshot.plan(), {(change.season, change.key): change for change in snapshot.site.task_changes}
+    said = []
+    for number, entry in enumerate(entered):
+        at = f"changes.{number}"
+        if entry.plot_id not in snapshot.plots_by_id:
+            raise Problem(422, "This plot does not exist any more.", field=f"{at}.plot_id")
+        if plan.number(entry.season) is None:
+            raise Problem(422, "This season is not in the years of the plan.", field=f"{at}.season")
+        if entry.on is not None and entry.on < snapshot.today:
+            raise Problem(422, "This day is past. Choose today or a later one.", field=f"{at}.on")
+        before = there.get((entry.season, f"{entry.plot_id} {entry.own or entry.task}"))
+        known = {} if before is None else before.model_dump()
+        try:
+            said.append(TaskChange.model_validate({**known, **entry.model_dump(exclude_unset=True)}))
+        except ValidationError as error:
+            first = error.errors()[0]
+            sentence = Sentences.of({**first, "loc": ("change", *first["loc"])})
+            raise Problem(422, sentence.detail, field=f"{at}.{sentence.field}") from None
+    return said
 
 
 def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequence[TaskChange]) -> list[Break]:
@@ -129,13 +136,14 @@ def change_tasks(scope: Scope, site_id: UUID, entry: TaskChanges, *, keep: bool)
     """Put tasks on another day, change their hours, leave them out, or add own ones; say what that breaks."""
     row = scope.one(SiteRow, site_id, lock=keep)
     snapshot = snapshot_of(scope, site_id)
-    _check(snapshot, entry.changes)
-    changes = _merged(snapshot.site.task_changes, entry.changes)
+    said = _said(snapshot, entry.changes)
+    by_key = {(change.season, change.key): change for change in (*snapshot.site.task_changes, *said)}
+    changes = tuple(change for change in by_key.values() if not change.empty)
     if len(changes) > MOST_CHANGES:
         raise Problem(409, f"A site keeps {MOST_CHANGES:,} changes of tasks at most.")
-    breaks = _breaks(snapshot, changes, entry.changes)
+    breaks = _breaks(snapshot, changes, said)
     warned = _warned(snapshot)
-    own = [words for change in entry.changes if change.on is not None for words in warned.get(change.on, ())]
+    own = [words for change in said if change.on is not None for words in warned.get(change.on, ())]
     if keep:
         row.tasks = [change.model_dump(mode="json") for change in changes]
         scope.session.flush()

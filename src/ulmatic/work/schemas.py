@@ -92,6 +92,15 @@ class PlotTasks(BaseModel):
     tasks: list[TaskOut]
 
 
+class LeftOut(BaseModel):
+    """A task that was left out of a season."""
+
+    plot_id: UUID
+    plot: str
+    task: TaskKind
+    words: str
+
+
 class TaskSheet(BaseModel):
     """The tasks of a season by plot, and their cautions; the calendar says on which days they are done."""
 
@@ -103,6 +112,7 @@ class TaskSheet(BaseModel):
     hours: Figure
     cautions: list[Caution]
     people: int
+    left_out: list[LeftOut]
 
 
 class TaskReport(TypedEntry):

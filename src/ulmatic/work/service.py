@@ -10,6 +10,7 @@ from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.machines import Machines, MachineSheet, Way
 from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
+from ulmatic.core.work.tasks import WORDS
 from ulmatic.log import service as log
 from ulmatic.log.schemas import LogEntries, NewLogEntry
 from ulmatic.platform.problems import Problem
@@ -18,6 +19,7 @@ from ulmatic.site.snapshot import snapshot_of
 from ulmatic.stock import receiving
 from ulmatic.stock.schemas import NewBookLine
 from ulmatic.work.schemas import (
+    LeftOut,
     LegOut,
     MovingSheet,
     PlotTasks,
@@ -91,6 +93,11 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
             for plot_id, tasks in work.by_plot.items()
         ],
         cautions=[caution for key, caution in CAUTIONS.items() if key in raised], people=work.crew.people,
+        left_out=[
+            LeftOut(plot_id=change.plot_id, plot=names[change.plot_id], task=change.task, words=WORDS[change.task])
+            for change in work.changes.values()
+            if change.left_out and change.own is None and change.plot_id in names
+        ],
     )  # fmt: skip
 
 

@@ -5399,6 +5399,22 @@ export interface components {
             leaves_at: string;
         };
         /**
+         * LeftOut
+         * @description A task that was left out of a season.
+         */
+        LeftOut: {
+            /** Plot */
+            plot: string;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            task: components["schemas"]["TaskKind"];
+            /** Words */
+            words: string;
+        };
+        /**
          * LegOut
          * @description So many m³ from a tip or pile to a plot.
          */
@@ -6965,12 +6981,16 @@ export interface components {
          *         Loose m³ pulled aside, and put back round the plants.
          *     growing_mm : float
          *         Settled depth round the plants.
+         *     after : tuple of RowState
+         *         What may be done next; `next_state` is what is usual.
          *     hours : Figure or None
          *         Of the next step.
          *     rings : tuple of rings of (x, y)
          *         As drawn, in metres about the plot's middle.
          */
         OpenedRows: {
+            /** After */
+            after: components["schemas"]["RowState"][];
             area: components["schemas"]["Figure"];
             aside: components["schemas"]["Figure"];
             back: components["schemas"]["Figure"];
@@ -10329,20 +10349,10 @@ export interface components {
          */
         TableEnding: "csv" | "xlsx";
         /**
-         * TaskChange
-         * @description A change to a task of a season, or a task that was added by hand.
-         *
-         *     Attributes
-         *     ----------
-         *     own : UUID or None
-         *         Of a task that was added by hand; it says its `words`.
-         *     on : date or None
-         *         The day on which it is done; as the schedule finds where None.
-         *     hours : float or None
-         *         Person-hours; as worked out where None.
-         *     left_out : bool
+         * TaskChangeEntry
+         * @description A change to a task, or a task of one's own; what is left out stays as it was said before.
          */
-        TaskChange: {
+        TaskChangeEntry: {
             /** Hours */
             hours?: number | null;
             /**
@@ -10374,7 +10384,7 @@ export interface components {
          */
         TaskChanges: {
             /** Changes */
-            changes: components["schemas"]["TaskChange"][];
+            changes: components["schemas"]["TaskChangeEntry"][];
         };
         /**
          * TaskDone
@@ -10554,6 +10564,8 @@ export interface components {
              */
             closes: string;
             hours: components["schemas"]["Figure"];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
             /** People */
             people: number;
             /** Plots */
@@ -11683,6 +11695,7 @@ export type LearnedPlot = components['schemas']['LearnedPlot'];
 export type LearningRestarted = components['schemas']['LearningRestarted'];
 export type LearningSheet = components['schemas']['LearningSheet'];
 export type Leaving = components['schemas']['Leaving'];
+export type LeftOut = components['schemas']['LeftOut'];
 export type LegOut = components['schemas']['LegOut'];
 export type LinkEntry = components['schemas']['LinkEntry'];
 export type LinkOut = components['schemas']['LinkOut'];
@@ -11884,7 +11897,7 @@ export type SupplierOut = components['schemas']['SupplierOut'];
 export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
-export type TaskChange = components['schemas']['TaskChange'];
+export type TaskChangeEntry = components['schemas']['TaskChangeEntry'];
 export type TaskChanges = components['schemas']['TaskChanges'];
 export type TaskDoneInput = components['schemas']['TaskDone-Input'];
 export type TaskDoneOutput = components['schemas']['TaskDone-Output'];

@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, Source
-from ulmatic.core.log import Opened, Opening, Planted, Ripeness, RowState
+from ulmatic.core.log import NEXT, Opened, Opening, Planted, Ripeness, RowState
 from ulmatic.core.recipe import HUMUS_TO_PLANT
 from ulmatic.core.recipe.practice import Planting
 from ulmatic.core.schedule import pulled_aside, put_back, settling_for
@@ -37,6 +37,8 @@ class OpenedRows(BaseModel):
         Loose m³ pulled aside, and put back round the plants.
     growing_mm : float
         Settled depth round the plants.
+    after : tuple of RowState
+        What may be done next; `next_state` is what is usual.
     hours : Figure or None
         Of the next step.
     rings : tuple of rings of (x, y)
@@ -59,6 +61,7 @@ class OpenedRows(BaseModel):
     back: Figure
     growing_mm: float
     seed: Figure | None
+    after: tuple[RowState, ...]
     next_state: RowState | None
     next_on: date | None
     next_words: str
@@ -141,7 +144,7 @@ class SiteRows:
             since=opening.since, steps=tuple((step.state, step.on) for step in opening.steps), crop=opening.crop,
             crop_name=None if crop is None else crop.name, area=opened_area(drawn.area_m2), length_m=drawn.length_m,
             aside=aside, back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling),
-            growing_mm=recipe.growing_mm, seed=seed, next_state=None if step is None else step.state,
+            growing_mm=recipe.growing_mm, seed=seed, after=NEXT[opening.state], next_state=None if step is None else step.state,
             next_on=None if step is None else step.on, next_words="" if step is None else step.words,
             hours=None if step is None else step.hours,
             ready_on=self.year.time_left(crop, started).ready if crop is not None and started is not None else None,

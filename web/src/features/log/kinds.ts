@@ -1,6 +1,7 @@
 import type { LogEntryOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
 import { depth, length, PLACEHOLDER, share, shown, temperature, volume } from "@/ui/format";
+import { typedNumber } from "@/ui/typedNumber";
 
 /** What can be written down, and the fields of each: one list for the form, the field mode and the entries. */
 
@@ -185,15 +186,9 @@ export function entryOf(kind: string, texts: Record<string, string>): Record<str
   for (const { name, type } of listed(kind)?.fields ?? []) {
     const text = (texts[name] ?? "").trim();
     if (type === "flag") entry[name] = text === "yes";
-    else if (text !== "") entry[name] = type === "number" ? numberOf(text) : text;
+    else if (text !== "") entry[name] = type === "number" ? typedNumber(text) : text;
   }
   return entry;
-}
-
-/** A plain number; what is none goes to the server as it is, which says so. */
-function numberOf(text: string): number | string {
-  const value = Number(text.replace(",", "."));
-  return Number.isFinite(value) ? value : text;
 }
 
 function worded({ name, type, options }: LogField, value: unknown, units: UnitSystem): string {

@@ -12,7 +12,7 @@ import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Closures } from "./Closures";
 import { DayPanel } from "./DayPanel";
-import { dayAfter, moved, on, spanOf, turned, useCalendar, useChanges, type View } from "./days";
+import { dayAfter, dayWords, moved, on, spanOf, turned, useCalendar, useChanges, type View } from "./days";
 import { MonthGrid } from "./MonthGrid";
 
 const NARROW = "(max-width: 639px)";
@@ -168,10 +168,6 @@ export function CalendarPage() {
 }
 
 const at12 = (iso: string) => new Date(`${iso}T12:00`);
-
-export function dayWords(iso: string) {
-  return at12(iso).toLocaleDateString(undefined, { weekday: "long", day: "numeric", month: "long" });
-}
 
 function titleOf(first: string, last: string) {
   const short = (iso: string) => at12(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });

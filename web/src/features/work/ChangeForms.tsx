@@ -1,18 +1,13 @@
 import { useState } from "react";
-import type { TaskChange, TaskOut } from "@/api/schema.gen";
+import type { TaskChangeEntry, TaskOut, TaskSheet } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
+import { typedNumberOrNone } from "@/ui/typedNumber";
 import { useChanges } from "./days";
-
-/** Hours as a number; what is none goes to the server as it is, which says so. */
-function hoursOf(text: string): number | null {
-  if (text.trim() === "") return null;
-  const hours = Number(text.replace(",", "."));
-  return Number.isFinite(hours) ? hours : (text as unknown as number);
-}
 
 /** Another day, other hours, or left out: a changed plan leaves that as it was said. */
 export function ChangeForm({
@@ -35,12 +30,11 @@ export function ChangeForm({
     problem: make.error,
   });
   const { on, hours } = form.values;
-  const change = (more: Partial<TaskChange>): TaskChange => ({
+  const change = (more: Partial<TaskChangeEntry>): TaskChangeEntry => ({
     season,
     plot_id: plotId,
     task: task.kind,
     own: task.own,
-    ...(task.own ? { words: task.words } : {}),
     ...more,
   });
   return (
@@ -49,7 +43,7 @@ export function ChangeForm({
       className="grid grid-cols-2 items-end gap-3 py-2 sm:grid-cols-4"
       aria-label={t("changeTask", { task: task.words })}
       onSubmit={form.onSubmit(() =>
-        make.mutate([change({ on: on || null, hours: hoursOf(hours) })], { onSuccess: close }),
+        make.mutate([change({ on: on || null, hours: typedNumberOrNone(hours) })], { onSuccess: close }),
       )}
     >
       <TextField
@@ -120,7 +114,7 @@ export function AddTask({ season }: { season: string }) {
               task: "own",
               own: crypto.randomUUID(),
               words: words.trim(),
-              hours: hoursOf(hours),
+              hours: typedNumberOrNone(hours),
               on: on || null,
             },
           ],
@@ -166,5 +160,40 @@ export function AddTask({ season }: { season: string }) {
         />
       </div>
     </form>
+  );
+}
+
+/** Tasks that were left out, to be brought back. */
+export function LeftOutList({ sheet }: { sheet: TaskSheet }) {
+  const may = useMay();
+  const { make } = useChanges();
+  if (sheet.left_out.length === 0) return null;
+  return (
+    <section data-testid="left-out">
+      <h2 className="text-lg">{t("leftOutTasks")}</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {sheet.left_out.map((task) => (
+          <li key={`${task.plot_id} ${task.task}`} className="flex items-center gap-3 py-1">
+            <span className="grow">
+              {task.plot}: {task.words}
+            </span>
+            {may.edit ? (
+              <button
+                type="button"
+                className="btn btn-sm press"
+                aria-label={t("bringBackTask", { task: task.words })}
+                onClick={() =>
+                  make.mutate([
+                    { season: sheet.season_key, plot_id: task.plot_id, task: task.task, left_out: false },
+                  ])
+                }
+              >
+                {t("bringBack")}
+              </button>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -6,6 +6,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { depth } from "@/ui/format";
+import { typedNumber } from "@/ui/typedNumber";
 import { useUnits } from "@/ui/units";
 import { useCropChanges } from "./rows";
 
@@ -98,11 +99,6 @@ function CropLine({ crop, deep, remove }: { crop: Crop; deep: string; remove: ((
   );
 }
 
-const numberOf = (text: string) => {
-  const value = Number(text.replace(",", "."));
-  return text.trim() !== "" && Number.isFinite(value) ? value : (text as unknown as number);
-};
-
 function CropForm({ close }: { close: () => void }) {
   const { add } = useCropChanges();
   const [id] = useState(() => crypto.randomUUID());
@@ -142,12 +138,12 @@ function CropForm({ close }: { close: () => void }) {
             name: texts.name,
             kind: texts.kind,
             hardiness: texts.hardiness,
-            days_least: numberOf(texts.days_least),
-            days: numberOf(texts.days),
-            days_most: numberOf(texts.days_most),
-            ...(texts.seed_g_m ? { seed_g_m: numberOf(texts.seed_g_m) } : {}),
-            ...(texts.seed_g_m2 ? { seed_g_m2: numberOf(texts.seed_g_m2) } : {}),
-            ...(texts.sown_mm ? { sown_mm: numberOf(texts.sown_mm) } : {}),
+            days_least: typedNumber(texts.days_least),
+            days: typedNumber(texts.days),
+            days_most: typedNumber(texts.days_most),
+            ...(texts.seed_g_m ? { seed_g_m: typedNumber(texts.seed_g_m) } : {}),
+            ...(texts.seed_g_m2 ? { seed_g_m2: typedNumber(texts.seed_g_m2) } : {}),
+            ...(texts.sown_mm ? { sown_mm: typedNumber(texts.sown_mm) } : {}),
           } as CropEntry & { id: string },
           {
             onSuccess: () => {

@@ -8,8 +8,7 @@ import { TextField } from "@/ui/Field";
 import { shown } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
-import { dayWords } from "./CalendarPage";
-import { on, useCrew } from "./days";
+import { dayWords, on, useCrew } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 type Move = ((occasion: Occasion, to: string | null) => void) | undefined;

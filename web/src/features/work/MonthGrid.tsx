@@ -4,7 +4,7 @@ import type { CalendarDay, CalendarSheet, Occasion } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { on } from "./days";
+import { dayWords, on } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 const MOST_MONTH = 3;
@@ -103,11 +103,7 @@ function DayCell({
           type="button"
           className={`press flex grow items-center gap-1 px-1.5 pt-1 text-left ${chosen ? "font-bold" : ""}`}
           aria-pressed={chosen}
-          aria-label={new Date(`${day.on}T12:00`).toLocaleDateString(undefined, {
-            weekday: "long",
-            day: "numeric",
-            month: "long",
-          })}
+          aria-label={dayWords(day.on)}
           onClick={choose}
         >
           <span className={today ? "border-b-3 border-primary font-bold" : ""}>

@@ -12,9 +12,10 @@ import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 import { Crops } from "./Crops";
+import { Fact } from "./Fact";
 import { LanesForm } from "./LanesForm";
 import { OpenRowsForm } from "./OpenRowsForm";
-import { AFTER, DOES, type RowState, STATES, useRows } from "./rows";
+import { DOES, type RowState, STATES, useRows } from "./rows";
 import { seedWords } from "./seed";
 import { Waterings } from "./Waterings";
 
@@ -83,7 +84,7 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
   const may = useMay();
   const [doing, start] = useState<RowState>();
   const { opened } = row;
-  const others = AFTER[row.state].filter((state) => state !== row.next_state);
+  const others = row.after.filter((state) => state !== row.next_state);
   return (
     <li className="border-t-2 border-base-content pt-2" data-testid="row">
       <h2 className="text-xl">
@@ -160,15 +161,6 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
         />
       ) : null}
     </li>
-  );
-}
-
-export function Fact({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <dt className="text-sm text-base-content/75">{label}</dt>
-      <dd className="font-semibold">{children}</dd>
-    </div>
   );
 }
 

@@ -11,10 +11,11 @@ import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, shown, today } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
+import { typedNumberOrNone } from "@/ui/typedNumber";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
 import { amountOf } from "./amounts";
-import { AddTask, ChangeForm } from "./ChangeForms";
+import { AddTask, ChangeForm, LeftOutList } from "./ChangeForms";
 import { useReport, useTasks } from "./tasks";
 
 /** What each plot needs in a season, in the order that saves redoing; what is done goes into the log in the same step. */
@@ -70,6 +71,7 @@ export function TasksPage() {
           <Plot key={plot.plot_id} plot={plot} sheet={tasks.data} tell={tell} />
         ))}
       </ol>
+      <LeftOutList sheet={tasks.data} />
     </div>
   );
 }
@@ -202,10 +204,7 @@ function DoneForm({
             on: texts.on,
             units: siteUnits,
             share: chips ? "100 %" : texts.share,
-            hours:
-              texts.hours.trim() === ""
-                ? null
-                : Number(texts.hours.replace(",", ".")) || (texts.hours as never),
+            hours: typedNumberOrNone(texts.hours),
             person: texts.person,
             volume_m3: chips ? texts.volume : null,
             pile_id: chips && texts.pile ? texts.pile : null,

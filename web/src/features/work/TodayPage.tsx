@@ -6,7 +6,7 @@ import { t } from "@/texts/work";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { dayWords } from "./CalendarPage";
+import { dayWords } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 /** What falls on today and the coming days at each site. */

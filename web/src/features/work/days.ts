@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { CrewEntry, Occasion, TaskChange } from "@/api/schema.gen";
+import type { CrewEntry, Occasion, TaskChangeEntry } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -10,6 +10,15 @@ const DAY_MS = 86_400_000;
 /** A day so many days after another; both as ISO dates. */
 export function dayAfter(iso: string, days: number): string {
   return new Date(Date.parse(`${iso}T12:00Z`) + days * DAY_MS).toISOString().slice(0, 10);
+}
+
+/** A day in words, with its weekday. */
+export function dayWords(iso: string): string {
+  return new Date(`${iso}T12:00`).toLocaleDateString(undefined, {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+  });
 }
 
 /** The Monday of a day's week. */
@@ -55,14 +64,14 @@ export function useCalendar(first: string, last: string) {
 }
 
 /** What is to be changed so that the work of an occasion is done on another day; null lets the plan choose. */
-export function moved(occasion: Occasion, to: string | null): TaskChange[] {
+export function moved(occasion: Occasion, to: string | null): TaskChangeEntry[] {
   return (occasion.tasks ?? []).map((key) => {
     const [plot = "", task = ""] = key.split(" ");
     const own = task.includes("-") ? task : null;
     return {
       season: occasion.season ?? "",
       plot_id: plot,
-      task: own ? "own" : (task as TaskChange["task"]),
+      task: own ? "own" : (task as TaskChangeEntry["task"]),
       own,
       on: to,
     };
@@ -73,12 +82,12 @@ export function useChanges() {
   const path = usePath();
   const refresh = useStale("plan");
   const make = useMutation({
-    mutationFn: (changes: TaskChange[]) =>
+    mutationFn: (changes: TaskChangeEntry[]) =>
       result(api.PUT(`${S}/task-changes`, { params: { path }, body: { changes } })),
     onSuccess: () => void refresh(),
   });
   const attempt = useMutation({
-    mutationFn: (changes: TaskChange[]) =>
+    mutationFn: (changes: TaskChangeEntry[]) =>
       result(api.POST(`${S}/task-changes/trial`, { params: { path }, body: { changes } })),
   });
   const drop = useMutation({

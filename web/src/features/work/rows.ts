@@ -84,17 +84,7 @@ export const STATES: Record<RowState, string> = {
   cleared: t("coveredAgain"),
 };
 
-/** What may be done next on opened ground; what is usual comes from the core. */
-export const AFTER: Record<RowState, RowState[]> = {
-  pulled_back: ["loosened", "sown", "planted", "cleared"],
-  loosened: ["sown", "planted", "cleared"],
-  sown: ["up", "closed", "cleared"],
-  planted: ["closed", "cleared"],
-  up: ["closed", "cleared"],
-  closed: ["cleared"],
-  cleared: [],
-};
-
+/** What the button of a step says. */
 export const DOES: Record<RowState, string> = {
   pulled_back: t("pullBack"),
   loosened: t("loosen"),

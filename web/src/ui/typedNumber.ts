@@ -1,0 +1,8 @@
+/** A plain number; what is none goes to the server as it was typed, which says so at its field. */
+export function typedNumber(text: string): number {
+  const value = Number(text.replace(",", "."));
+  return text.trim() !== "" && Number.isFinite(value) ? value : (text as unknown as number);
+}
+
+/** The same where a field may be left empty. */
+export const typedNumberOrNone = (text: string) => (text.trim() === "" ? null : typedNumber(text));
