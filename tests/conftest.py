@@ -10,15 +10,20 @@ import time
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
+from functools import cache
 from pathlib import Path
 from urllib.request import urlopen
-from uuid import UUID, uuid4
+from uuid import uuid4
 
 import pytest
 from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
 
+from ulmatic.accounts import service as accounts
+from ulmatic.accounts.models import User
+from ulmatic.accounts.passwords import hashes
+from ulmatic.accounts.scope import COOKIE
 from ulmatic.app import create_app
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
@@ -267,14 +272,24 @@ def stranger(app) -> Person:
     return Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
 
 
+@cache
+def password_hash() -> str:
+    return hashes.hash(PASSWORD)
+
+
 @pytest.fixture(scope="session")
 def new_person(app):
     def make(workspace: str = "Own ground") -> Person:
         person = Person(TestClient(app, base_url=HOST, headers={"Origin": HOST}, raise_server_exceptions=False))
-        entry = {"name": "Pat", "email": f"{uuid4().hex}@example.org", "password": PASSWORD, "workspace": workspace}
-        answer = person.client.post("/api/v1/accounts", json=entry)
-        assert answer.status_code == 201, answer.text
-        person.workspace_id = str(UUID(answer.json()["workspaces"][0]["id"]))
+        # How people sign up is in test_accounts; here a password is not hashed anew each time.
+        with app.state.sessions() as session:
+            user = User(email=f"{uuid4().hex}@example.org", name="Pat", password_hash=password_hash())
+            session.add(user)
+            session.flush()
+            person.workspace_id = str(accounts.found_workspace(session, user, workspace).workspace_id)
+            token = accounts.start_session(session, user, days=30, device="")
+            session.commit()
+        person.client.cookies.set(COOKIE, token, domain="testserver.local", path="/")
         return person
 
     return make

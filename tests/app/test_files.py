@@ -171,6 +171,12 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
     full_site.buys(budget="900", people=3, carriers=["cart"], tax="21 %")
     first = {"priorities": {full_site.plot_ids[0]: 1}}
     full_site.client.put(f"{full_site.site}/priorities", json=first)
+    said = {"season": full_site.reads("tasks")["season_key"], "plot_id": full_site.plot_ids[0], "task": "own", "own": str(uuid4()),
+            "words": "Sweep", "hours": 1}  # fmt: skip
+    assert full_site.client.put(f"{full_site.site}/task-changes", json={"changes": [said]}).status_code == 200
+    crop = {"id": str(uuid4()), "name": "Violet carrot", "days_least": 70, "days": 85, "days_most": 110}
+    full_site.client.post(f"/api/v1/workspaces/{full_site.workspace_id}/crops", json=crop)
+    full_site.logs(TODAY, kind="opened", opening=str(uuid4()), length_m="1 m", width_m="20 cm", crop=crop["id"])
     content = full_site.client.get(f"{full_site.site}/file.json").content
     for person in (full_site, new_person()):
         made = str(uuid4())

@@ -6,6 +6,7 @@ from uuid import uuid4
 import pytest
 
 from tests.conftest import TODAY
+from ulmatic.formats.archive import read_archive
 
 
 @pytest.fixture
@@ -105,9 +106,8 @@ def test_a_crop_of_ones_own_is_kept_used_and_taken_away(garden):
     assert (
         garden.client.put(f"{crops}/{key}", json=figures | {"name": "Violet carrot"}).json()["name"] == "Violet carrot"
     )
-    copy = str(uuid4())
-    assert garden.restores(copy, garden.client.get(f"{garden.site}/file.json").content).status_code == 200
-    assert garden.client.get(f"{garden.sites}/{copy}/rows").json()["rows"][0]["crop_name"] == "Violet carrot"
+    archived = read_archive(garden.client.get(f"{garden.site}/file.json").content, TODAY)
+    assert archived.to_site().crops[key].name == "Violet carrot"
     assert garden.client.delete(f"{crops}/{key}").status_code == 204
     assert garden.client.delete(f"{crops}/{key}").status_code == 404
     assert garden.client.delete(f"{crops}/radish").status_code == 404, "shipped ones stay"

@@ -1,6 +1,7 @@
 """Passwords: hashed with Argon2, and refused where they are among those that are guessed first."""
 
 import secrets
+from functools import cache
 
 from pwdlib import PasswordHash
 from zxcvbn import zxcvbn
@@ -34,8 +35,9 @@ def hashed(password: str, field: str, *about: str) -> str:
     return hashes.hash(password)
 
 
+@cache
 def unguessable() -> str:
-    """Return the hash of a password that nobody knows."""
+    """Return the hash of a password that nobody knows: worked out once in a process, as nobody can sign in by it."""
     return hashes.hash(secrets.token_hex())
 
 

@@ -3,15 +3,19 @@
 import io
 import math
 import random
+from functools import cache
 
 from PIL import Image, ImageDraw
+
+from ulmatic.formats.photos import Photo, photo
 
 WIDE, HIGH = 960, 720
 SKY, FAR, SOIL, CHIPS, BARK, LEAF, WEED = "#dfe7ea", "#c8d3bd", "#6b5138", "#b98d58", "#5b4433", "#7d9a57", "#4f7a3a"
 
 
-def drawing(depth: float, size: float, weeds: float, seed: int) -> bytes:
-    """Return a drawn tree on chipped ground as PNG: depth of the chips, size of the tree and weeds, each as a share."""
+@cache
+def drawing(depth: float, size: float, weeds: float, seed: int) -> Photo:
+    """Return a drawn tree on chipped ground: depth of the chips, size of the tree and weeds, each as a share."""
     chance = random.Random(seed)  # noqa: S311 - a picture
     image = Image.new("RGB", (WIDE, HIGH), SKY)
     draw = ImageDraw.Draw(image)
@@ -34,4 +38,4 @@ def drawing(depth: float, size: float, weeds: float, seed: int) -> bytes:
         draw.line((x, y, x + chance.uniform(-9, 9), y - chance.uniform(14, 34)), fill=WEED, width=4)
     out = io.BytesIO()
     image.save(out, "PNG")
-    return out.getvalue()
+    return photo(out.getvalue())

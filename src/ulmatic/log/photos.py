@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.formats import FileRefused
-from ulmatic.formats.photos import photo
+from ulmatic.formats.photos import Photo, photo
 from ulmatic.log.models import PhotoRow
 from ulmatic.log.schemas import PhotoOut
 from ulmatic.platform.photos import drop_photo, keep_photo, names_of_photos, photo_content
@@ -22,9 +22,15 @@ AT_ONCE = 500
 
 
 def put_photo(
-    scope: Scope, site_id: UUID, photo_id: UUID, content: bytes, *, keep_location: bool = False, drawn: bool = False
+    scope: Scope,
+    site_id: UUID,
+    photo_id: UUID,
+    content: bytes | Photo,
+    *,
+    keep_location: bool = False,
+    drawn: bool = False,
 ) -> PhotoOut:
-    """Keep a photo; the same id again returns the one that is there."""
+    """Keep a photo, as it was sent or read already; the same id again returns the one that is there."""
     site = scope.one(SiteRow, site_id)
     there = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
     if there is None:
@@ -34,12 +40,14 @@ def put_photo(
     return PhotoOut.model_validate(there)
 
 
-def _kept(scope: Scope, site: SiteRow, photo_id: UUID, content: bytes, *, keep_location: bool, drawn: bool) -> PhotoRow:
+def _kept(
+    scope: Scope, site: SiteRow, photo_id: UUID, content: bytes | Photo, *, keep_location: bool, drawn: bool
+) -> PhotoRow:
     counted = scope.session.scalar(scope.select(PhotoRow).with_only_columns(func.count())) or 0
     if counted >= MOST_PHOTOS:
         raise Problem(409, f"A workspace keeps {MOST_PHOTOS:,} photos at most.")
     try:
-        picture = photo(content)
+        picture = content if isinstance(content, Photo) else photo(content)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="photo") from None
     location = picture.location_deg if keep_location else None

@@ -1,11 +1,11 @@
 """Which cautions the conditions of a site raise, where the decision falls."""
 
 from collections.abc import Collection
+from dataclasses import dataclass
+from functools import cached_property
 
 from ulmatic.core.log import PileChecked
-from ulmatic.core.materials import Hazard, Stage
-from ulmatic.core.schedule import Season
-from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.materials import Hazard, Material, Stage
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState
 from ulmatic.core.stock.heap import HIGHEST, stand
@@ -51,40 +51,65 @@ def hot_piles(state: SiteState) -> list[str]:
     return names
 
 
-def laying_cautions(
-    plan: SitePlan, plot: SitePlot, season: Season, trips: int, carriers: Collection[str]
-) -> tuple[str, ...]:
-    """Return the keys of the cautions that laying chips on a plot raises.
+@dataclass(frozen=True)
+class Conditions:
+    """What holds at a site on a day, whatever the plot."""
 
-    Parameters
-    ----------
-    plan : SitePlan
-    plot : SitePlot
-    season : Season
-    trips : int
-    carriers : collection of str
-        That carry the chips.
-    """
-    state = plan.state
-    material = plan.scheduled[state.numbers[plot.id]].material
-    mean = state.normals.temperatures_c[season.lays_on(plan.day).month - 1]
-    noted, use = plot.plot.found, plot.plot.use
-    playing = any(other.plot.use is Use.PLAY or other.plot.found.children for other in state.site.plots)
-    raised = {
-        "spores": any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots),
-        "hot_pile": bool(hot_piles(state)),
-        "lifting": trips > MANY_TRIPS * state.site.buying.people,
-        "heat": mean > HOT_C,
-        "machine": CarrierKind.LOADER in carriers,
-        "dogs": Hazard.THEOBROMINE in material.hazards,
-        "awns": material.key in AWNED,
-        "children": playing and bool(state.lots or state.expected),
-        "play": use is Use.PLAY,
-        "fire": state.site.fire_district,
-        "services": use is Use.BANK,
-        "walls": noted.to_building_m is not None and noted.to_building_m <= NEAR_WALL_M,
-    }
-    loads = {lot.delivery_id for lot in state.lots}
-    worries = {worry for load in state.site.deliveries if load.id in loads for worry in load.worries}
-    own = [key for key, holds in raised.items() if holds]
-    return (*own, *sorted(_WORRIES[worry] for worry in worries))
+    state: SiteState
+
+    @cached_property
+    def hot(self) -> bool:
+        """Whether a pile may heat."""
+        return bool(hot_piles(self.state))
+
+    @cached_property
+    def spores(self) -> bool:
+        """Whether a pile has lain long enough for mould."""
+        state = self.state
+        return any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots)
+
+    @cached_property
+    def children(self) -> bool:
+        """Whether children play where piles lie, or will."""
+        plots = self.state.site.plots
+        playing = any(plot.plot.use is Use.PLAY or plot.plot.found.children for plot in plots)
+        return playing and bool(self.state.lots or self.state.expected)
+
+    @cached_property
+    def worries(self) -> tuple[str, ...]:
+        """What is feared of the loads that lie here."""
+        loads = {lot.delivery_id for lot in self.state.lots}
+        worries = {worry for load in self.state.site.deliveries if load.id in loads for worry in load.worries}
+        return tuple(sorted(_WORRIES[worry] for worry in worries))
+
+    def laying(
+        self, plot: SitePlot, material: Material, month: int, trips: int, carriers: Collection[str]
+    ) -> tuple[str, ...]:
+        """Return the keys of the cautions that laying chips on a plot raises.
+
+        Parameters
+        ----------
+        plot : SitePlot
+        material : Material
+        month : int
+            In which it is laid, 1 to 12.
+        trips : int
+        carriers : collection of str
+            That carry the chips.
+        """
+        state, noted, use = self.state, plot.plot.found, plot.plot.use
+        raised = {
+            "spores": self.spores,
+            "hot_pile": self.hot,
+            "lifting": trips > MANY_TRIPS * state.site.buying.people,
+            "heat": state.normals.temperatures_c[month - 1] > HOT_C,
+            "machine": CarrierKind.LOADER in carriers,
+            "dogs": Hazard.THEOBROMINE in material.hazards,
+            "awns": material.key in AWNED,
+            "children": self.children,
+            "play": use is Use.PLAY,
+            "fire": state.site.fire_district,
+            "services": use is Use.BANK,
+            "walls": noted.to_building_m is not None and noted.to_building_m <= NEAR_WALL_M,
+        }
+        return (*(key for key, holds in raised.items() if holds), *self.worries)

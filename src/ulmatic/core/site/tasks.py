@@ -10,7 +10,7 @@ from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.log import Moisture, TaskDone
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.schedule import LayerAmount, Season, closed_days, plot_ground
-from ulmatic.core.site.cautions import laying_cautions
+from ulmatic.core.site.cautions import Conditions
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.rows import SiteRows
 from ulmatic.core.site.site import SitePlot
@@ -234,8 +234,9 @@ class SeasonWork:
                     plot_id=plot.id, kind=TaskKind.CHIPS, words=WORDS[TaskKind.CHIPS], unit="m3",
                     amount=sum(leg.volume_m3 for leg in legs), hours=hours,
                     tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
-                    cautions=laying_cautions(
-                        self.plan, plot, self.season, sum(leg.trips for leg in legs), carriers
+                    cautions=self._conditions.laying(
+                        plot, plan.scheduled[plan.state.numbers[plot.id]].material, self.first.month,
+                        sum(leg.trips for leg in legs), carriers,
                     ), not_before=self._chips_from(),
                     material=plan.scheduled[plan.state.numbers[plot.id]].material.name,
                 )
@@ -247,6 +248,10 @@ class SeasonWork:
         if plot.plot.use in PLANTED:
             tasks.append(by_ground(plot.id, TaskKind.WATER_IN, ground.area.value, "m2", parameters))
         return tasks
+
+    @cached_property
+    def _conditions(self) -> Conditions:
+        return Conditions(self.plan.state)
 
     def _ground(self, plot: SitePlot) -> Ground:
         state = self.plan.state
