@@ -172,7 +172,6 @@ VIEWS: dict[str, View] = {
     "learning": (OFFICE, "light", lambda page, address: log_page(page, address, "Learning")),
     "phone-field": (PHONE, "light", field),
     "nitrogen": (OFFICE, "light", nitrogen),
-    "phone-site": (PHONE, "light", lambda page, address: step_into_demo(page, address, "Marrow Street Library")),
 }
 
 
