@@ -305,7 +305,9 @@ def test_a_climate_is_typed_and_drawn(page: Page, address):
 def test_a_landscaper_who_thinks_in_spread_inches_gets_a_yard_for_108_square_feet(page: Page, address):
     sign_up(page, address)
     from_menu(page, "Practice")
-    page.get_by_role("radio", name=re.compile("Loose depth")).check()
+    loose = page.get_by_role("radio", name=re.compile("Loose depth"))
+    loose.click()
+    expect(loose).to_be_checked()
     page.get_by_role("link", name="Sites", exact=True).click()
     make_site(page, "Front", units="us", load="12 cu yd")
     from_menu(page, "Settings")

@@ -5,6 +5,12 @@ import { useTimeLeft } from "./rows";
 
 const MOST_INSTEAD = 8;
 
+/** A chance to 5 %; nobody is surer than that. */
+function sureWords(chance: number): string {
+  if (chance > 0.95) return t("over95");
+  return chance < 0.05 ? t("under5") : share(Math.round(chance * 20) / 20);
+}
+
 /** Whether there is still time for a crop before frost, how sure that is, and what to sow instead. */
 export function TimeAnswer({
   crop,
@@ -21,7 +27,7 @@ export function TimeAnswer({
   if (!answer.data) return null;
   const { time, in_time, instead } = answer.data;
   const nameOf = (key: string) => crops.find((other) => other.key === key)?.name ?? key;
-  const said = { sure: share(Math.round(time.sure * 20) / 20), ends: time.ends_on ? day(time.ends_on) : "" };
+  const said = { sure: sureWords(time.sure), ends: time.ends_on ? day(time.ends_on) : "" };
   return (
     <div
       className={`border-l-4 p-2 ${in_time ? "border-secondary" : "border-error"}`}
