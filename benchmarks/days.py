@@ -2,7 +2,7 @@
 
 import sys
 import time
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -10,10 +10,9 @@ from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.money import Buying
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.site import Site, SitePlot, Terms
-from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.survey import Found, Rectangle, Use
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.work import Crew, Stint, Task, WorkDay, lateness
+from ulmatic.core.work import Crew, Stint, Task, WorkDay
 from ulmatic.core.work.tasks import LAYING
 
 PLOTS, PEOPLE, DAY = 500, 4, date(2026, 11, 1)
@@ -39,6 +38,17 @@ def plain_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes:
             days[-1].stints.append(Stint(task, hours / task.hours.value, hours))
             left, free = left - hours, free - hours
     return days
+
+
+def lateness(days: Iterable[WorkDay], closes: date) -> float:
+    """Return the person-hours that are done after a day, times the days by which they are late.
+
+    Parameters
+    ----------
+    days : iterable of WorkDay
+    closes : date
+    """
+    return sum(day.hours * max(0, (day.on - closes).days) for day in days)
 
 
 def site() -> Site:
@@ -68,7 +78,7 @@ def main() -> None:
     for at in within:
         plan.haul(at).turns()
     began = time.perf_counter()
-    works = [SeasonWork(plan, at) for at in within]
+    works = [plan.work(at) for at in within]
     ours = [work.days for work in works]
     took = time.perf_counter() - began
     jobs = [list(work.by_plot.values()) for work in works]

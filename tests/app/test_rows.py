@@ -32,7 +32,7 @@ def test_rows_are_opened_sown_and_closed_and_the_order_follows(garden):
     assert answer.status_code == 201, answer.text
     [row] = garden.reads("rows")["rows"]
     assert (row["state"], row["crop_name"], row["plot"]) == ("pulled_back", "Radish", "Kitchen bed")
-    assert row["area"]["value"] == pytest.approx(1.0)
+    assert row["figures"]["area"]["value"] == pytest.approx(1.0)
     assert garden.now()["needed_m3"] <= planned + 1e-9, "chips pulled aside are not ordered again"
     [plot] = garden.client.get(garden.site).json()["plots"]
     assert len(plot["open_rows"]) == 2, "drawn on the plan"

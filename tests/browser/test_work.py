@@ -65,7 +65,7 @@ def test_a_landscaper_plans_a_week_and_a_crew_ticks_it_off_on_a_phone(browser, p
         "() => document.querySelector('[role=alertdialog]') || document.querySelectorAll('[data-testid=grid] > li')[19].querySelector('[data-occasion=work]')"
     )
     if page.get_by_role("alertdialog").count():
-        page.get_by_role("button", name="Move it all the same").click()
+        page.get_by_role("button", name="Move anyway").click()
     expect(target.locator("[data-occasion=work]").first).to_contain_text(first)
     page.reload()
     expect(target.locator("[data-occasion=work]").first).to_contain_text(first)
@@ -126,7 +126,7 @@ def test_a_move_to_a_closed_day_says_what_it_breaks(page: Page, address):
     panel.get_by_role("button", name="Move", exact=True).click()
     question = page.get_by_role("alertdialog")
     expect(question).to_contain_text("No work on this day: Village fair.")
-    question.get_by_role("button", name="Leave it").click()
+    question.get_by_role("button", name="Do not move").click()
     expect(question).to_have_count(0)
     expect(day.locator("[data-occasion=work]")).to_have_count(0)
     assert number

@@ -5,14 +5,14 @@ from datetime import date, timedelta
 from uuid import UUID
 
 import pytest
-from benchmarks.days import plain_days
+from benchmarks.days import lateness, plain_days
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.sites import TODAY
 from ulmatic.core.figures import entered
 from ulmatic.core.schedule import Closure, closed_days
-from ulmatic.core.work import Crew, Task, TaskKind, lateness, schedule_days
+from ulmatic.core.work import Crew, Task, TaskKind, schedule_days
 from ulmatic.core.work.calendar import BreakKind, Crossing, breaks_of
 from ulmatic.core.work.tasks import ORDER, TOOLS, WORDS, in_order
 

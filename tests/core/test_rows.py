@@ -127,10 +127,10 @@ def test_later_seasons_take_the_target_between_crops():
 def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
     state = garden(*CYCLE[:4]).on(DAY + timedelta(days=10))
     [row] = SiteRows(state.plan(2)).opened
-    assert row.aside.value == pytest.approx(4 * state.depth(BED).middle / 1000 / 0.78)
-    assert row.back.value < row.aside.value
-    assert (row.growing_mm, row.crop_name, row.state) == (75, "Radish", "up")
-    assert row.seed.value == pytest.approx(0.016), "1 g a metre over 16 m"
+    assert row.figures.aside.value == pytest.approx(4 * state.depth(BED).middle / 1000 / 0.78)
+    assert row.figures.back.value < row.figures.aside.value
+    assert (row.figures.growing_mm, row.crop_name, row.state) == (75, "Radish", "up")
+    assert row.figures.seed.value == pytest.approx(0.016), "1 g a metre over 16 m"
     assert (row.next_state, row.next_on) == ("closed", DAY + timedelta(days=20)), "a hand high after twelve days"
     assert row.hours.value == pytest.approx(4 * 2.5 / 60)
 

@@ -10,8 +10,8 @@ from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
 from ulmatic.core.climate import Day
 from ulmatic.core.log import Laid, LedgerEntry, Moisture, Opened, PileChecked, TaskDone
 from ulmatic.core.recipe import RecipeEdits
-from ulmatic.core.site.cautions import hot_piles
-from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.site.conditions import hot_piles
+from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.survey import Found, Rectangle, RingRow, Use
 from ulmatic.core.work import CAUTIONS, TaskKind
 from ulmatic.core.work.changes import TaskChange
@@ -21,7 +21,7 @@ WRITTEN = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
 
 def work_of(*plots, **more) -> SeasonWork:
-    return SeasonWork(site(*plots, suppliers=(crew(1),), **more).on(TODAY).plan(2), 0)
+    return site(*plots, suppliers=(crew(1),), **more).on(TODAY).plan(2).work(0)
 
 
 def kinds(work: SeasonWork, number: int = 1) -> list[str]:

@@ -11,7 +11,6 @@ from ulmatic.accounts.links import linked
 from ulmatic.accounts.models import LinkRow
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.accounts.tokens import digest, new_token
-from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.survey import Outline, Place
 from ulmatic.formats.calendars import calendar_file
 from ulmatic.log import photos
@@ -145,7 +144,7 @@ def read_client_link(token: Token, database: Database) -> ClientSheet:
             for plot in plan.plots
         ],
         season=season.name, opens=season.opens, closes=season.closes,
-        days=[day.on for day in SeasonWork(plan, 0).days], quote=money.latest_quote(scope, snapshot.row),
+        days=[day.on for day in plan.work(0).days], quote=money.latest_quote(scope, snapshot.row),
         photos=photos.site_photos(scope, row.site_id),
     )  # fmt: skip
 

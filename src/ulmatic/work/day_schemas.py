@@ -9,18 +9,22 @@ from pydantic import BaseModel, Field
 from ulmatic.core.schedule import Closure
 from ulmatic.core.schedule.closures import MOST_CLOSURES
 from ulmatic.core.site.agenda import Occasion
-from ulmatic.core.work import TaskKind
+from ulmatic.core.work.changes import TaskWish
 from ulmatic.platform.typed import Entry
 
 People = Annotated[int, Field(ge=0, le=100)]
 
 
 class CalendarDay(BaseModel):
-    """A day: the person-hours there are and those that are planned, what closes it, and what the weather warns of."""
+    """A day: the person-hours there are and those that are planned, what closes it, and what the weather warns of.
+
+    It is `full` where more is planned than can be done.
+    """
 
     on: date
     capacity_h: float
     hours: float
+    full: bool
     closed: str | None
     warnings: list[str]
 
@@ -56,23 +60,10 @@ class TodaySheet(BaseModel):
     sites: list[SiteToday]
 
 
-class TaskChangeEntry(Entry):
-    """A change to a task, or a task of one's own; what is left out stays as it was said before."""
-
-    season: Annotated[str, Field(min_length=1, max_length=40)]
-    plot_id: UUID
-    task: TaskKind
-    own: UUID | None = None
-    words: Annotated[str, Field(max_length=120)] = ""
-    on: date | None = None
-    hours: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False)] | None = None
-    left_out: bool = False
-
-
 class TaskChanges(Entry):
     """Changes to tasks, made together."""
 
-    changes: Annotated[tuple[TaskChangeEntry, ...], Field(min_length=1, max_length=200)]
+    changes: Annotated[tuple[TaskWish, ...], Field(min_length=1, max_length=200)]
 
 
 class ChangesMade(BaseModel):

@@ -10,11 +10,9 @@ from pydantic import ValidationError
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
 from ulmatic.core.schedule import Overrides
-from ulmatic.core.site.agenda import Agenda, Occasion
-from ulmatic.core.site.tasks import SeasonWork
 from ulmatic.core.work.calendar import Break
-from ulmatic.core.work.changes import MOST_CHANGES, TaskChange
-from ulmatic.core.work.weather import warnings
+from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
+from ulmatic.core.work.weather_warnings import warnings
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
 from ulmatic.survey.models import SiteRow
@@ -24,7 +22,6 @@ from ulmatic.work.day_schemas import (
     ChangesMade,
     CrewEntry,
     SiteToday,
-    TaskChangeEntry,
     TaskChanges,
     TodaySheet,
 )
@@ -32,11 +29,6 @@ from ulmatic.work.day_schemas import (
 AHEAD_DAYS = 14
 """So far ahead today's page looks."""
 LONGEST_DAYS = 400
-
-
-def agenda_of(snapshot: Snapshot) -> Agenda:
-    """Return what falls on the days of a site."""
-    return snapshot.plan().agenda
 
 
 def _warned(snapshot: Snapshot) -> dict[date, tuple[str, ...]]:
@@ -49,20 +41,15 @@ def calendar_sheet(scope: Scope, site_id: UUID, first: date, last: date) -> Cale
     if not first <= last <= first + timedelta(days=LONGEST_DAYS):
         raise Problem(422, "The last day comes before the first, or is too far away.", field="last")
     snapshot = snapshot_of(scope, site_id)
-    agenda, warned, overrides = agenda_of(snapshot), _warned(snapshot), snapshot.site.overrides
-    own = [occasion for occasion in agenda.occasions if occasion.on <= last and occasion.until >= first]
+    agenda, warned, overrides = snapshot.plan().agenda, _warned(snapshot), snapshot.site.overrides
     crew = agenda.crew
-    hours: dict[date, float] = {}
-    for occasion in agenda.occasions:
-        if occasion.hours is not None:
-            hours[occasion.on] = hours.get(occasion.on, 0.0) + occasion.hours
     days = [first + timedelta(days=number) for number in range((last - first).days + 1)]
     return CalendarSheet(
-        today=snapshot.today, first=first, last=last, occasions=own,
+        today=snapshot.today, first=first, last=last, occasions=agenda.between(first, last),
         days=[
             CalendarDay(
-                on=day, capacity_h=crew.capacity(day), hours=hours.get(day, 0.0), closed=crew.closed.get(day),
-                warnings=list(warned.get(day, ())),
+                on=day, capacity_h=crew.capacity(day), hours=agenda.hours.get(day, 0.0), full=agenda.full(day),
+                closed=crew.closed.get(day), warnings=list(warned.get(day, ())),
             )
             for day in days
         ],
@@ -77,20 +64,17 @@ def today_sheet(scope: Scope) -> TodaySheet:
     for snapshot in snapshots(scope):
         until = snapshot.today + timedelta(days=AHEAD_DAYS)
         warned = _warned(snapshot)
-        own = [
-            occasion for occasion in agenda_of(snapshot).occasions
-            if occasion.on <= until and occasion.until >= snapshot.today
-        ]  # fmt: skip
         sites.append(
             SiteToday(
-                site_id=snapshot.row.id, name=snapshot.row.name, today=snapshot.today, occasions=own,
+                site_id=snapshot.row.id, name=snapshot.row.name, today=snapshot.today,
+                occasions=snapshot.plan().agenda.between(snapshot.today, until),
                 warnings={day: list(words) for day, words in warned.items() if day <= until},
             )
         )  # fmt: skip
     return TodaySheet(sites=sites)
 
 
-def _said(snapshot: Snapshot, entered: Sequence[TaskChangeEntry]) -> list[TaskChange]:
+def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:
     """Return changes as they hold from now on; raise the 422 problem at the field where one is wrong."""
     plan, there = snapshot.plan(), {(change.season, change.key): change for change in snapshot.site.task_changes}
     said = []
@@ -102,7 +86,7 @@ def _said(snapshot: Snapshot, entered: Sequence[TaskChangeEntry]) -> list[TaskCh
             raise Problem(422, "This season is not in the years of the plan.", field=f"{at}.season")
         if entry.on is not None and entry.on < snapshot.today:
             raise Problem(422, "This day is past. Choose today or a later one.", field=f"{at}.on")
-        before = there.get((entry.season, f"{entry.plot_id} {entry.own or entry.task}"))
+        before = there.get((entry.season, entry.key))
         known = {} if before is None else before.model_dump()
         try:
             said.append(TaskChange.model_validate({**known, **entry.model_dump(exclude_unset=True)}))
@@ -123,7 +107,7 @@ def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequen
         number = plan.number(season)
         if number is not None:
             days = {change.on for change in entered if change.season == season}
-            own = SeasonWork(plan, number).breaks
+            own = plan.work(number).breaks
             breaks += [
                 broken
                 for broken in own
@@ -167,8 +151,3 @@ def change_crew(scope: Scope, site_id: UUID, entry: CrewEntry) -> None:
     said = Overrides.model_validate({**row.seasons, **entry.model_dump(exclude_unset=True)})
     row.seasons = said.model_dump(mode="json", exclude_none=True)
     scope.session.flush()
-
-
-def occasions_of(snapshot: Snapshot) -> list[Occasion]:
-    """Return what falls on the days of a site in the year ahead."""
-    return agenda_of(snapshot).occasions

@@ -6,7 +6,7 @@ from uuid import UUID
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.site.agenda import Kind
-from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, plots_of
 from ulmatic.core.work.calendar import WorkDay
 from ulmatic.formats.order_drawings import CutLayer, OrderGround
@@ -22,7 +22,7 @@ def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, addres
     """Return the work order of a day as PDF; raise the 404 problem where nothing is planned on it."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan()
-    work = SeasonWork(plan, snapshot.season(plan, season))
+    work = plan.work(snapshot.season(plan, season))
     day = next((day for day in work.days if day.on == on), None)
     if day is None:
         raise Problem(404, "No work is planned on this day.", field="on")

@@ -7,10 +7,11 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
+from ulmatic.core.site.rows import RowFigures
 from ulmatic.core.work import Crop, Lanes
 from ulmatic.site.views import SiteView
 from ulmatic.work import rows
-from ulmatic.work.row_schemas import CropEntry, LaneEntry, NewCrop, RowSheet, RowTrial, RowTried, TimeSheet
+from ulmatic.work.row_schemas import CropEntry, LaneEntry, NewCrop, RowSheet, RowTrial, TimeSheet
 
 router = APIRouter(tags=["work"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
@@ -24,7 +25,7 @@ def read_rows(site_id: UUID, scope: SiteView) -> RowSheet:
 
 
 @router.post(SITE + "/rows/trial")
-def try_rows(site_id: UUID, trial: RowTrial, scope: ViewerScope) -> RowTried:
+def try_rows(site_id: UUID, trial: RowTrial, scope: ViewerScope) -> RowFigures:
     """Say what opening rows comes to; nothing is kept."""
     return rows.try_rows(scope, site_id, trial)
 

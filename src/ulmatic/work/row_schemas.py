@@ -6,10 +6,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from ulmatic.core.figures import Figure
 from ulmatic.core.log import LogEntry
 from ulmatic.core.site.rows import OpenedRows, Watering
-from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Length
 from ulmatic.core.work import Crop, CropFigures, TimeLeft
 from ulmatic.platform.typed import Entry, TypedEntry
@@ -28,11 +26,12 @@ class PlotHolds(BaseModel):
 
 
 class RowSheet(BaseModel):
-    """Opened ground of a site, crops, and what is watered until it has rooted."""
+    """Opened ground of a site, `count` rows of it, crops, and what is watered until it has rooted."""
 
     today: date
     first_frost: date | None
     frost_observed: bool
+    count: int
     rows: list[OpenedRows]
     plots: list[PlotHolds]
     crops: list[Crop]
@@ -53,19 +52,6 @@ class RowTrial(TypedEntry):
 
     plot_id: UUID
     entry: LogEntry
-
-
-class RowTried(BaseModel):
-    """What opening rows comes to: ground, chips aside and put back, seed, and where they lie."""
-
-    area: Figure
-    length_m: float
-    aside: Figure
-    back: Figure
-    seed: Figure | None
-    hours: Figure | None
-    outside: bool
-    rings: tuple[tuple[XY, ...], ...]
 
 
 class LaneEntry(TypedEntry):

@@ -4,14 +4,12 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.log import Opened, RowState
-from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
+from ulmatic.core.log import Opened
 from ulmatic.core.site import SitePlan
-from ulmatic.core.site.rows import SiteRows, opened_area
+from ulmatic.core.site.rows import RowFigures, SiteRows
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.survey import Use
-from ulmatic.core.work import CROPS, Crop, Lanes, instead, lanes, seed_for_ground, seed_for_rows
-from ulmatic.core.work.row_work import hours_of
+from ulmatic.core.work import CROPS, Crop, Lanes, instead, lanes
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.site.snapshot import snapshot_of, workspace_crops
 from ulmatic.work.row_schemas import (
@@ -21,13 +19,10 @@ from ulmatic.work.row_schemas import (
     PlotHolds,
     RowSheet,
     RowTrial,
-    RowTried,
     TimeSheet,
 )
 
 MOST_CROPS = 200
-LEAST_OUTSIDE = 0.02
-"""Share of typed rows that may lie outside the plot before it is said: a judgement."""
 
 
 def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
@@ -41,7 +36,8 @@ def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
         if frost < snapshot.today:
             frost = date(snapshot.today.year + 1, 1, 1) + timedelta(days=year.first_frost - 1)
     return RowSheet(
-        today=snapshot.today, first_frost=frost, frost_observed=year.observed, rows=rows.opened,
+        today=snapshot.today, first_frost=frost, frost_observed=year.observed, count=rows.count,
+        rows=rows.opened,
         plots=[
             PlotHolds(
                 plot_id=plot.id, plot=plot.plot.name, depth_mm=plan.state.depth(plot.id).middle,
@@ -68,8 +64,8 @@ def time_sheet(scope: Scope, site_id: UUID, key: str, on: date) -> TimeSheet:
     """Return whether there is time for a crop from a day on, and what can be sown instead."""
     snapshot = snapshot_of(scope, site_id)
     crop, rows = _crop(scope, key, "crop"), SiteRows(snapshot.plan())
-    left = rows.time_left(crop, on)
-    others = [other for other in rows.crops if other.key != key]
+    left = rows.year.time_left(crop, on)
+    others = [other for other in snapshot.site.crops.values() if other.key != key]
     return TimeSheet(time=left, in_time=left.in_time, instead=instead(rows.year, others, on))
 
 
@@ -80,28 +76,15 @@ def _planned(plan: SitePlan, plot_id: UUID) -> SitePlot:
     return plan.plots[at]
 
 
-def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowTried:
+def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowFigures:
     """Return what opening rows comes to, before they are opened."""
     plan = snapshot_of(scope, site_id).plan()
-    plot, opened, state = _planned(plan, trial.plot_id), trial.entry, plan.state
-    if not isinstance(opened, Opened):
+    plot = _planned(plan, trial.plot_id)
+    if not isinstance(trial.entry, Opened):
         raise Problem(422, "Only rows that are to be opened can be tried.", field="entry")
-    crop = None if opened.crop is None else _crop(scope, opened.crop, "entry.crop")
-    drawn = drawn_rows(state.ground.outlines[plot.id], opened)
-    recipe = state.planned(plot.plot)
-    settling = settling_for(plot.plot.use, recipe.material, state.site.parameters).value
-    depth_mm = state.depth(plot.id).middle
-    hours = hours_of(RowState.PULLED_BACK, drawn, state.site.parameters)
-    typed_m2 = opened.count * opened.length_m * opened.width_m
-    seed = None
-    if crop is not None and crop.seed_g_m > 0:
-        rows = opened.form == "rows"
-        seed = seed_for_rows(crop, drawn.length_m) if rows else seed_for_ground(crop, drawn.area_m2)
-    return RowTried(
-        area=opened_area(drawn.area_m2), length_m=drawn.length_m, aside=pulled_aside(drawn.area_m2, depth_mm, settling),
-        back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling), seed=seed, hours=hours,
-        outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE), rings=drawn.rings,
-    )  # fmt: skip
+    if trial.entry.crop is not None:
+        _crop(scope, trial.entry.crop, "entry.crop")
+    return SiteRows(plan).figures(plot, trial.entry)
 
 
 def try_lanes(scope: Scope, entry: LaneEntry) -> Lanes:

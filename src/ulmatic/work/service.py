@@ -8,7 +8,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.machines import Machines, MachineSheet, Way
-from ulmatic.core.site.tasks import SeasonWork
+from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
 from ulmatic.core.work.tasks import WORDS
 from ulmatic.log import service as log
@@ -76,7 +76,7 @@ def season_work(scope: Scope, site_id: UUID, season: str | None) -> SeasonWork:
     """Return the tasks of a season, the running one where none is asked for."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan()
-    return SeasonWork(plan, snapshot.season(plan, season))
+    return plan.work(snapshot.season(plan, season))
 
 
 def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
@@ -167,10 +167,11 @@ def _check_read(scope: Scope, site_id: UUID, report: TaskReport) -> None:
     """Raise the 422 problem where a task raises cautions and nobody says that they were read."""
     if report.cautions_read:
         return
-    work = season_work(scope, site_id, None)
-    if work.season.key != report.season:
+    plan = snapshot_of(scope, site_id).plan()
+    number = plan.number(report.season)
+    if number is None:
         return
-    tasks = work.by_plot.get(report.plot_id, ())
+    tasks = plan.work(number).by_plot.get(report.plot_id, ())
     task = next((task for task in tasks if task.kind is report.task and task.own == report.own), None)
     if task is not None and task.cautions:
         about = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)

@@ -3370,12 +3370,16 @@ export interface components {
         /**
          * CalendarDay
          * @description A day: the person-hours there are and those that are planned, what closes it, and what the weather warns of.
+         *
+         *     It is `full` where more is planned than can be done.
          */
         CalendarDay: {
             /** Capacity H */
             capacity_h: number;
             /** Closed */
             closed: string | null;
+            /** Full */
+            full: boolean;
             /** Hours */
             hours: number;
             /**
@@ -6975,31 +6979,19 @@ export interface components {
          *
          *     Attributes
          *     ----------
-         *     area : Figure
-         *         m², within the plot.
-         *     aside, back : Figure
-         *         Loose m³ pulled aside, and put back round the plants.
-         *     growing_mm : float
-         *         Settled depth round the plants.
          *     after : tuple of RowState
          *         What may be done next; `next_state` is what is usual.
          *     hours : Figure or None
          *         Of the next step.
-         *     rings : tuple of rings of (x, y)
-         *         As drawn, in metres about the plot's middle.
          */
         OpenedRows: {
             /** After */
             after: components["schemas"]["RowState"][];
-            area: components["schemas"]["Figure"];
-            aside: components["schemas"]["Figure"];
-            back: components["schemas"]["Figure"];
             /** Crop */
             crop: string | null;
             /** Crop Name */
             crop_name: string | null;
-            /** Growing Mm */
-            growing_mm: number;
+            figures: components["schemas"]["RowFigures"];
             /** Hints */
             hints: string[];
             hours: components["schemas"]["Figure"] | null;
@@ -7008,8 +7000,6 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Length M */
-            length_m: number;
             /** Next On */
             next_on: string | null;
             next_state: components["schemas"]["RowState"] | null;
@@ -7025,12 +7015,6 @@ export interface components {
             plot_id: string;
             /** Ready On */
             ready_on: string | null;
-            /** Rings */
-            rings: [
-                number,
-                number
-            ][][];
-            seed: components["schemas"]["Figure"] | null;
             /**
              * Since
              * Format: date
@@ -9208,6 +9192,47 @@ export interface components {
             row: number;
         };
         /**
+         * RowFigures
+         * @description What opened ground comes to.
+         *
+         *     Attributes
+         *     ----------
+         *     area : Figure
+         *         m², within the plot.
+         *     length_m : float
+         *         Of all rows together.
+         *     aside, back : Figure
+         *         Loose m³ pulled aside, and put back round the plants.
+         *     growing_mm : float
+         *         Settled depth round the plants.
+         *     seed : Figure or None
+         *         kg.
+         *     opening_hours : Figure or None
+         *         Of pulling the chips aside.
+         *     outside : bool
+         *         Whether a part of what was said lies outside the plot.
+         *     rings : tuple of rings of (x, y)
+         *         As drawn, in metres about the plot's middle.
+         */
+        RowFigures: {
+            area: components["schemas"]["Figure"];
+            aside: components["schemas"]["Figure"];
+            back: components["schemas"]["Figure"];
+            /** Growing Mm */
+            growing_mm: number;
+            /** Length M */
+            length_m: number;
+            opening_hours: components["schemas"]["Figure"] | null;
+            /** Outside */
+            outside: boolean;
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            seed: components["schemas"]["Figure"] | null;
+        };
+        /**
          * RowReadings
          * @description Depths of the trees of a row as typed, such as “1–40: 60 mm; 41–80: 45 mm”; each becomes an entry.
          */
@@ -9233,9 +9258,11 @@ export interface components {
         };
         /**
          * RowSheet
-         * @description Opened ground of a site, crops, and what is watered until it has rooted.
+         * @description Opened ground of a site, `count` rows of it, crops, and what is watered until it has rooted.
          */
         RowSheet: {
+            /** Count */
+            count: number;
             /** Crops */
             crops: components["schemas"]["Crop"][];
             /** First Frost */
@@ -9275,26 +9302,6 @@ export interface components {
              */
             plot_id: string;
             units: components["schemas"]["UnitSystem"];
-        };
-        /**
-         * RowTried
-         * @description What opening rows comes to: ground, chips aside and put back, seed, and where they lie.
-         */
-        RowTried: {
-            area: components["schemas"]["Figure"];
-            aside: components["schemas"]["Figure"];
-            back: components["schemas"]["Figure"];
-            hours: components["schemas"]["Figure"] | null;
-            /** Length M */
-            length_m: number;
-            /** Outside */
-            outside: boolean;
-            /** Rings */
-            rings: [
-                number,
-                number
-            ][][];
-            seed: components["schemas"]["Figure"] | null;
         };
         /**
          * RowWorked
@@ -10349,42 +10356,12 @@ export interface components {
          */
         TableEnding: "csv" | "xlsx";
         /**
-         * TaskChangeEntry
-         * @description A change to a task, or a task of one's own; what is left out stays as it was said before.
-         */
-        TaskChangeEntry: {
-            /** Hours */
-            hours?: number | null;
-            /**
-             * Left Out
-             * @default false
-             */
-            left_out?: boolean;
-            /** On */
-            on?: string | null;
-            /** Own */
-            own?: string | null;
-            /**
-             * Plot Id
-             * Format: uuid
-             */
-            plot_id: string;
-            /** Season */
-            season: string;
-            task: components["schemas"]["TaskKind"];
-            /**
-             * Words
-             * @default
-             */
-            words?: string;
-        };
-        /**
          * TaskChanges
          * @description Changes to tasks, made together.
          */
         TaskChanges: {
             /** Changes */
-            changes: components["schemas"]["TaskChangeEntry"][];
+            changes: components["schemas"]["TaskWish"][];
         };
         /**
          * TaskDone
@@ -10576,6 +10553,46 @@ export interface components {
             season_key: string;
             /** Seasons */
             seasons: components["schemas"]["SeasonName"][];
+        };
+        /**
+         * TaskWish
+         * @description A change to a task of a season, or a task that was added by hand, as it is sent: what is unset stays as it was.
+         *
+         *     Attributes
+         *     ----------
+         *     own : UUID or None
+         *         Of a task that was added by hand; it says its `words`.
+         *     on : date or None
+         *         The day on which it is done; as the schedule finds where None.
+         *     hours : float or None
+         *         Person-hours; as worked out where None.
+         *     left_out : bool
+         */
+        TaskWish: {
+            /** Hours */
+            hours?: number | null;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out?: boolean;
+            /** On */
+            on?: string | null;
+            /** Own */
+            own?: string | null;
+            /**
+             * Plot Id
+             * Format: uuid
+             */
+            plot_id: string;
+            /** Season */
+            season: string;
+            task: components["schemas"]["TaskKind"];
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
         };
         /**
          * TaughtFigure
@@ -11840,11 +11857,11 @@ export type Role = components['schemas']['Role'];
 export type RoleEntry = components['schemas']['RoleEntry'];
 export type Rounds = components['schemas']['Rounds'];
 export type RowError = components['schemas']['RowError'];
+export type RowFigures = components['schemas']['RowFigures'];
 export type RowReadings = components['schemas']['RowReadings'];
 export type RowSheet = components['schemas']['RowSheet'];
 export type RowState = components['schemas']['RowState'];
 export type RowTrial = components['schemas']['RowTrial'];
-export type RowTried = components['schemas']['RowTried'];
 export type RowWorkedInput = components['schemas']['RowWorked-Input'];
 export type RowWorkedOutput = components['schemas']['RowWorked-Output'];
 export type RuleCompared = components['schemas']['RuleCompared'];
@@ -11897,7 +11914,6 @@ export type SupplierOut = components['schemas']['SupplierOut'];
 export type SupplyHeld = components['schemas']['SupplyHeld'];
 export type Surplus = components['schemas']['Surplus'];
 export type TableEnding = components['schemas']['TableEnding'];
-export type TaskChangeEntry = components['schemas']['TaskChangeEntry'];
 export type TaskChanges = components['schemas']['TaskChanges'];
 export type TaskDoneInput = components['schemas']['TaskDone-Input'];
 export type TaskDoneOutput = components['schemas']['TaskDone-Output'];
@@ -11905,6 +11921,7 @@ export type TaskKind = components['schemas']['TaskKind'];
 export type TaskOut = components['schemas']['TaskOut'];
 export type TaskReport = components['schemas']['TaskReport'];
 export type TaskSheet = components['schemas']['TaskSheet'];
+export type TaskWish = components['schemas']['TaskWish'];
 export type TaughtFigure = components['schemas']['TaughtFigure'];
 export type Term = components['schemas']['Term'];
 export type Thin = components['schemas']['Thin'];
@@ -30209,7 +30226,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowTried"];
+                    "application/json": components["schemas"]["RowFigures"];
                 };
             };
             /** @description The request could not be read */

@@ -34,10 +34,10 @@ from ulmatic.core.log.observations import (
     WateredIn,
     Worms,
 )
-from ulmatic.core.log.openings import GROWING, NEXT, STATE_WORDS, Opening, RowState, openings_of, refused_step
+from ulmatic.core.log.openings import NEXT, Opening, RowState, openings_of, refused_step
 
 __all__ = [
-    "GROWING", "NEXT", "QUARTERS", "STATE_WORDS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours",
+    "NEXT", "QUARTERS", "UPKEEP", "Credit", "DepthFound", "DugIn", "Fed", "Grown", "Hours",
     "Laid", "LearningRestarted", "LedgerEntry", "LogEntry", "Measured", "Moisture", "Noted", "Observed", "Opened",
     "Opening", "PileChecked", "Planted", "Profile", "Readings", "Removed", "Ripeness", "RowState", "RowWorked",
     "SoilTest", "Spread", "TaskDone", "TreeMeasured", "Trees", "WateredIn", "Worms", "in_order", "openings_of",

@@ -34,11 +34,10 @@ NEXT: dict[RowState, tuple[RowState, ...]] = {
 """What may follow each state; soil is loosened before it is sown where that is needed, not always."""
 BARE = (RowState.PULLED_BACK, RowState.LOOSENED, RowState.SOWN, RowState.PLANTED, RowState.UP)
 """States in which the chips lie aside."""
-GROWING = (RowState.SOWN, RowState.PLANTED, RowState.UP, RowState.CLOSED)
 
 
 @dataclass(frozen=True)
-class Step:
+class StateSince:
     """A state with the day from which it holds."""
 
     state: RowState
@@ -58,7 +57,7 @@ class Opening:
     id: UUID
     plot_id: UUID
     opened: Opened
-    steps: tuple[Step, ...]
+    steps: tuple[StateSince, ...]
     crop: str | None = None
 
     @property
@@ -108,12 +107,12 @@ def openings_of(entries: Iterable[LedgerEntry], day: date) -> list[Opening]:
             continue
         entry = logged.entry
         if isinstance(entry, Opened):
-            first = Step(RowState.PULLED_BACK, logged.on)
+            first = StateSince(RowState.PULLED_BACK, logged.on)
             openings[entry.opening] = Opening(entry.opening, logged.plot_id, entry, (first,), entry.crop)
         elif isinstance(entry, RowWorked) and (opening := openings.get(entry.opening)) is not None:
             state = RowState(entry.step)
             if state in NEXT[opening.state]:
-                steps = (*opening.steps, Step(state, logged.on))
+                steps = (*opening.steps, StateSince(state, logged.on))
                 openings[entry.opening] = replace(opening, steps=steps, crop=entry.crop or opening.crop)
     return list(openings.values())
 

@@ -11,14 +11,15 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.log import DepthFound
 from ulmatic.core.nitrogen import ACT_FROM
 from ulmatic.core.schedule import Season
-from ulmatic.core.site.cautions import hot_piles
+from ulmatic.core.site.conditions import hot_piles
 from ulmatic.core.site.nitrogen import PlotAccount
 from ulmatic.core.site.outlook import Outlook
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.rows import WEEK_DAYS, SiteRows
-from ulmatic.core.site.tasks import SeasonWork, crew_of
+from ulmatic.core.site.season_work import SeasonWork, crew_of
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CAUTIONS, Crew
+from ulmatic.core.work.calendar import SPECK_H
 
 READ_BEFORE_DAYS, READ_AGAIN_DAYS = 14, 150
 """A reading is due two weeks before a season opens, where there is none of the last five months: a judgement."""
@@ -87,7 +88,7 @@ class Agenda:
     @cached_property
     def works(self) -> list[SeasonWork]:
         """The work of the seasons that open within the year."""
-        return [SeasonWork(self.plan, at) for at, season in enumerate(self.plan.seasons) if season.opens <= self.last]
+        return [self.plan.work(at) for at, season in enumerate(self.plan.seasons) if season.opens <= self.last]
 
     @cached_property
     def rows(self) -> SiteRows:
@@ -103,6 +104,29 @@ class Agenda:
         )  # fmt: skip
         occasions = [occasion for part in parts for occasion in part]
         return sorted(occasions, key=lambda occasion: (occasion.on, occasion.kind, occasion.key))
+
+    def between(self, first: date, last: date) -> list[Occasion]:
+        """Return what falls on a span of days, what lasts over it among it.
+
+        Parameters
+        ----------
+        first, last : date
+            Both included.
+        """
+        return [occasion for occasion in self.occasions if occasion.on <= last and occasion.until >= first]
+
+    @cached_property
+    def hours(self) -> dict[date, float]:
+        """Person-hours by day, of all that takes some."""
+        hours: dict[date, float] = {}
+        for occasion in self.occasions:
+            if occasion.hours is not None:
+                hours[occasion.on] = hours.get(occasion.on, 0.0) + occasion.hours
+        return hours
+
+    def full(self, day: date) -> bool:
+        """Say whether more is planned on a day than can be done."""
+        return self.hours.get(day, 0.0) > self.crew.capacity(day) + SPECK_H
 
     def _seasons(self) -> list[Occasion]:
         return [

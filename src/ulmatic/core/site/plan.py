@@ -39,6 +39,7 @@ from ulmatic.core.work import Fleet, Moving
 
 if TYPE_CHECKING:
     from ulmatic.core.site.agenda import Agenda
+    from ulmatic.core.site.season_work import SeasonWork
 
 MOST_YEARS = 10
 WEEK_DAYS, HORIZON_WEEKS = 7, 520
@@ -419,6 +420,16 @@ class SitePlan:
     def steps(self) -> tuple[Step, ...]:
         """What to do next, the most useful first."""
         return steps_of(self)
+
+    @cached_property
+    def _works(self) -> "dict[int, SeasonWork]":
+        return {}
+
+    def work(self, number: int) -> "SeasonWork":
+        """Return the tasks of a season, and the days for them."""
+        from ulmatic.core.site.season_work import SeasonWork  # noqa: PLC0415 - a plan begets its work
+
+        return self._works.setdefault(number, SeasonWork(self, number))
 
     @cached_property
     def agenda(self) -> "Agenda":

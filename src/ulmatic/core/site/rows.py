@@ -1,6 +1,5 @@
 """Opened rows of a site: their ground, chips aside, seed, the next step, and whether there is still time."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -8,22 +7,59 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.decay import MONTH_DAYS
 from ulmatic.core.figures import Figure, Mark, Source
 from ulmatic.core.log import NEXT, Opened, Opening, Planted, Ripeness, RowState
 from ulmatic.core.recipe import HUMUS_TO_PLANT
 from ulmatic.core.recipe.practice import Planting
-from ulmatic.core.schedule import pulled_aside, put_back, settling_for
+from ulmatic.core.recipe.proposal import TREES
+from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.site import SitePlot
-from ulmatic.core.survey import Use
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.work import Crop, GrowingYear, Rooting, TimeLeft, Week, seed_for_ground, seed_for_rows
-from ulmatic.core.work.row_work import RowStep, next_step
+from ulmatic.core.work import Crop, GrowingYear, Rooting, Week
+from ulmatic.core.work.growing import seed_of
+from ulmatic.core.work.row_work import RowStep, hours_of, next_row_step
 from ulmatic.core.work.watering import water_for_week, weeks_of
 
 WEEK_DAYS = 7
-MONTHS = 12
-TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
+LEAST_OUTSIDE = 0.02
+"""Share of typed rows that may lie outside the plot before it is said: a judgement."""
+
+
+class RowFigures(BaseModel):
+    """What opened ground comes to.
+
+    Attributes
+    ----------
+    area : Figure
+        m², within the plot.
+    length_m : float
+        Of all rows together.
+    aside, back : Figure
+        Loose m³ pulled aside, and put back round the plants.
+    growing_mm : float
+        Settled depth round the plants.
+    seed : Figure or None
+        kg.
+    opening_hours : Figure or None
+        Of pulling the chips aside.
+    outside : bool
+        Whether a part of what was said lies outside the plot.
+    rings : tuple of rings of (x, y)
+        As drawn, in metres about the plot's middle.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    area: Figure
+    length_m: float
+    aside: Figure
+    back: Figure
+    growing_mm: float
+    seed: Figure | None
+    opening_hours: Figure | None
+    outside: bool
+    rings: tuple[tuple[XY, ...], ...]
 
 
 class OpenedRows(BaseModel):
@@ -31,18 +67,10 @@ class OpenedRows(BaseModel):
 
     Attributes
     ----------
-    area : Figure
-        m², within the plot.
-    aside, back : Figure
-        Loose m³ pulled aside, and put back round the plants.
-    growing_mm : float
-        Settled depth round the plants.
     after : tuple of RowState
         What may be done next; `next_state` is what is usual.
     hours : Figure or None
         Of the next step.
-    rings : tuple of rings of (x, y)
-        As drawn, in metres about the plot's middle.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -55,12 +83,7 @@ class OpenedRows(BaseModel):
     steps: tuple[tuple[RowState, date], ...]
     crop: str | None
     crop_name: str | None
-    area: Figure
-    length_m: float
-    aside: Figure
-    back: Figure
-    growing_mm: float
-    seed: Figure | None
+    figures: RowFigures
     after: tuple[RowState, ...]
     next_state: RowState | None
     next_on: date | None
@@ -68,7 +91,6 @@ class OpenedRows(BaseModel):
     hours: Figure | None
     ready_on: date | None
     hints: tuple[str, ...]
-    rings: tuple[tuple[XY, ...], ...]
 
 
 class Watering(BaseModel):
@@ -95,11 +117,6 @@ class SiteRows:
         state = self.plan.state
         return GrowingYear(state.normals, state.place_year, state.site.parameters)
 
-    @property
-    def crops(self) -> Sequence[Crop]:
-        """The crops that can be grown."""
-        return list(self.plan.state.site.crops.values())
-
     @cached_property
     def there(self) -> list[tuple[SitePlot, Opening]]:
         """What is open, or has plants growing in it."""
@@ -110,7 +127,7 @@ class SiteRows:
         """Return the next step on opened ground."""
         state = self.plan.state
         crop = state.site.crops.get(opening.crop or "")
-        return next_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.site.parameters)
+        return next_row_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.site.parameters)
 
     @cached_property
     def hours_by_day(self) -> dict[date, float]:
@@ -127,35 +144,43 @@ class SiteRows:
         """Opened ground as it stands."""
         return [self._row(plot, opening) for plot, opening in self.there]
 
-    def _row(self, plot: SitePlot, opening: Opening) -> OpenedRows:
+    def figures(self, plot: SitePlot, opened: Opened) -> RowFigures:
+        """Return what opened ground of a plot comes to, opened already or not."""
         state = self.plan.state
-        drawn, crop = state.rows_drawn(opening), state.site.crops.get(opening.crop or "")
-        recipe = state.planned(plot.plot)
+        drawn = drawn_rows(state.ground.outlines[plot.id], opened)
+        crop, recipe = state.site.crops.get(opened.crop or ""), state.planned(plot.plot)
         settling = settling_for(plot.plot.use, recipe.material, state.site.parameters).value
         depth_mm = state.depth(plot.id).middle
-        step, started = self.step(opening), opening.started_on
-        seed = None
-        if crop is not None and crop.seed_g_m > 0:
-            wide = opening.opened.form != "rows"
-            seed = seed_for_ground(crop, drawn.area_m2) if wide else seed_for_rows(crop, drawn.length_m)
-        aside = pulled_aside(drawn.area_m2, depth_mm, settling)
+        typed_m2 = opened.count * opened.length_m * opened.width_m
+        return RowFigures(
+            area=_drawn_area(drawn.area_m2), length_m=drawn.length_m,
+            aside=pulled_aside(drawn.area_m2, depth_mm, settling),
+            back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling), growing_mm=recipe.growing_mm,
+            seed=None if crop is None else seed_of(crop, drawn, in_rows=opened.form == "rows"),
+            opening_hours=hours_of(RowState.PULLED_BACK, drawn, state.site.parameters),
+            outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE), rings=drawn.rings,
+        )  # fmt: skip
+
+    def _row(self, plot: SitePlot, opening: Opening) -> OpenedRows:
+        crops = self.plan.state.site.crops
+        crop, step, started = crops.get(opening.crop or ""), self.step(opening), opening.started_on
+        # What grows there was perhaps chosen after the ground was opened.
+        opened = opening.opened.model_copy(update={"crop": opening.crop})
         return OpenedRows(
             id=opening.id, plot_id=plot.id, plot=plot.plot.name, opened=opening.opened, state=opening.state,
-            since=opening.since, steps=tuple((step.state, step.on) for step in opening.steps), crop=opening.crop,
-            crop_name=None if crop is None else crop.name, area=opened_area(drawn.area_m2), length_m=drawn.length_m,
-            aside=aside, back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling),
-            growing_mm=recipe.growing_mm, seed=seed, after=NEXT[opening.state],
-            next_state=None if step is None else step.state,
+            since=opening.since, steps=tuple((past.state, past.on) for past in opening.steps), crop=opening.crop,
+            crop_name=None if crop is None else crop.name, figures=self.figures(plot, opened),
+            after=NEXT[opening.state], next_state=None if step is None else step.state,
             next_on=None if step is None else step.on, next_words="" if step is None else step.words,
             hours=None if step is None else step.hours,
             ready_on=self.year.time_left(crop, started).ready if crop is not None and started is not None else None,
-            hints=hints_of(opening.state, crop, state.site.crops.get(crop.marker or "") if crop else None),
-            rings=drawn.rings,
+            hints=hints_of(opening.state, crop, crops.get(crop.marker or "") if crop else None),
         )  # fmt: skip
 
-    def time_left(self, crop: Crop, on: date) -> TimeLeft:
-        """Return whether a crop that is started on a day is ready in time."""
-        return self.year.time_left(crop, on)
+    @property
+    def count(self) -> int:
+        """How many rows are open, or have plants growing in them; a patch is one."""
+        return sum(opening.opened.count for _, opening in self.there)
 
     def holds(self, plot: SitePlot) -> list[str]:
         """Return why a plot is not to be sown or planted yet; none where nothing speaks against it."""
@@ -184,7 +209,7 @@ class SiteRows:
         seen = self._seen_mm
         usual = state.normals.rain_mm
         days = [week + timedelta(days=number) for number in range(WEEK_DAYS)]
-        return sum(seen.get(day, usual[day.month - 1] * MONTHS / 365.25) for day in days)
+        return sum(seen.get(day, usual[day.month - 1] / MONTH_DAYS) for day in days)
 
     def _mean_c(self, week: date) -> float:
         """Return the usual mean temperature of a week."""
@@ -234,13 +259,7 @@ class SiteRows:
         return [own]
 
 
-def opened_area(area_m2: float) -> Figure:
-    """Return the m² of opened ground as a figure.
-
-    Parameters
-    ----------
-    area_m2 : float
-    """
+def _drawn_area(area_m2: float) -> Figure:
     source = Source(mark=Mark.COMPUTED, text="The area of what is drawn, within the plot.")
     return Figure(name="Opened ground", value=area_m2, unit="m2", source=source)
 

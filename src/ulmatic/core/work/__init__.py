@@ -1,6 +1,6 @@
 """Moving and laying: carriers, trips, hours, order of laying."""
 
-from ulmatic.core.work.calendar import Crew, Stint, WorkDay, lateness, plots_of, schedule_days
+from ulmatic.core.work.calendar import Crew, Stint, WorkDay, plots_of, schedule_days
 from ulmatic.core.work.carriers import CARRIERS, Carrier, CarrierKind
 from ulmatic.core.work.cautions import CAUTIONS, Caution
 from ulmatic.core.work.crops import CROPS, Crop, CropFigures, Hardiness
@@ -32,6 +32,6 @@ __all__ = [
     "SPREAD", "SURE", "TIPPED", "UNKNOWN_WALK_M", "Carrier", "CarrierKind", "Caution", "Crew", "Crop", "CropFigures",
     "Fleet", "GrowingYear", "Hardiness", "Heap", "Hours", "Job", "Lanes", "Leg", "Moving", "Rooting", "SecondTip",
     "Stint", "Task", "TaskKind", "TimeLeft", "Turn", "Walk", "Week", "WorkDay", "in_order", "instead", "lanes",
-    "lateness", "move", "plots_of", "schedule_days", "second_tip", "seed_for_ground", "seed_for_rows",
+    "move", "plots_of", "schedule_days", "second_tip", "seed_for_ground", "seed_for_rows",
     "water_for_week", "weeks_of",
 ]  # fmt: skip

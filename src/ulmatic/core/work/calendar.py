@@ -1,6 +1,6 @@
 """On which days tasks are done: plot after plot in the order of the haul, within what people can do in a day."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from enum import StrEnum
@@ -228,17 +228,6 @@ def _crossed(days: Sequence[WorkDay], crossings: Sequence[Crossing]) -> list[Bre
             on, task = laid[crossing.first]
             breaks.append(Break(on, BreakKind.WAY, crossing.words, task))
     return breaks
-
-
-def lateness(days: Iterable[WorkDay], closes: date) -> float:
-    """Return the person-hours that are done after a day, times the days by which they are late.
-
-    Parameters
-    ----------
-    days : iterable of WorkDay
-    closes : date
-    """
-    return sum(day.hours * max(0, (day.on - closes).days) for day in days)
 
 
 def plots_of(day: WorkDay) -> list[UUID]:

@@ -7,13 +7,13 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
-from ulmatic.core.work.tasks import TaskKind
+from ulmatic.core.work.tasks import TaskKind, key_of
 
 MOST_CHANGES = 2_000
 
 
-class TaskChange(BaseModel):
-    """A change to a task of a season, or a task that was added by hand.
+class TaskWish(BaseModel):
+    """A change to a task of a season, or a task that was added by hand, as it is sent: what is unset stays as it was.
 
     Attributes
     ----------
@@ -36,6 +36,15 @@ class TaskChange(BaseModel):
     hours: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False)] | None = None
     left_out: bool = False
 
+    @property
+    def key(self) -> str:
+        """Of the task that it is about."""
+        return key_of(self.plot_id, self.task, self.own)
+
+
+class TaskChange(TaskWish):
+    """The same as it holds: whole."""
+
     @model_validator(mode="after")
     def _named(self) -> Self:
         if (self.task is TaskKind.OWN) != (self.own is not None):
@@ -45,11 +54,6 @@ class TaskChange(BaseModel):
         if self.task is TaskKind.OWN and self.hours is None:
             raise wrong("Say how many hours it takes.", "hours")
         return self
-
-    @property
-    def key(self) -> str:
-        """Of the task that it is about."""
-        return f"{self.plot_id} {self.own or self.task}"
 
     @property
     def empty(self) -> bool:

@@ -14,7 +14,7 @@ from scipy.special import ndtr
 from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
 from ulmatic.core.parameters import Parameters
-from ulmatic.core.schedule import PlaceYear
+from ulmatic.core.schedule import PlaceYear, RowsDrawn
 from ulmatic.core.schedule.place import crossing, curve_of
 from ulmatic.core.work.crops import Crop, Hardiness
 
@@ -237,6 +237,21 @@ def seed_for_ground(crop: Crop, area_m2: float) -> Figure:
     """
     terms = {"A": entered("Ground sown", area_m2, "m2"), "g": entered("Seed", crop.seed_g_m2, "g_m2")}
     return formula("A * g / 1000").work("Seed", "kg", terms, source=crop.source)
+
+
+def seed_of(crop: Crop, drawn: RowsDrawn, *, in_rows: bool) -> Figure | None:
+    """Return the seed for opened ground, kg; None where plants are put in.
+
+    Parameters
+    ----------
+    crop : Crop
+    drawn : RowsDrawn
+    in_rows : bool
+        Whether it is sown in rows, not broadcast.
+    """
+    if crop.seed_g_m <= 0:
+        return None
+    return seed_for_rows(crop, drawn.length_m) if in_rows else seed_for_ground(crop, drawn.area_m2)
 
 
 class Lanes(BaseModel):

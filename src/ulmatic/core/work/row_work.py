@@ -23,11 +23,11 @@ START = parameter(
 CLOSE = parameter(
     "work.row_close", "Putting chips back round plants", 2.5, "min_m2", 1.5, 5.0, Mark.COMMON_PRACTICE, _JUDGED
 )  # fmt: skip
-HANDHIGH_DAYS = parameter(
-    "work.row_handhigh", "Days from coming up until plants are tall enough for chips", 12.0, "days", 7.0, 21.0,
+HAND_HIGH_DAYS = parameter(
+    "work.row_hand_high", "Days from coming up until plants are tall enough for chips", 12.0, "days", 7.0, 21.0,
     Mark.COMMON_PRACTICE, "Common practice, no published source: chips go back when seedlings are a hand high.",
 )  # fmt: skip
-PARAMETERS = (OPEN, LOOSEN, START, CLOSE, HANDHIGH_DAYS)
+PARAMETERS = (OPEN, LOOSEN, START, CLOSE, HAND_HIGH_DAYS)
 PLANTED_WAIT_DAYS = 7
 """Round plants that were planted chips go back after a week, when they have rooted: a judgement, no source."""
 STEP_WORDS = {
@@ -47,7 +47,7 @@ class RowStep:
     hours: Figure | None
 
 
-def next_step(
+def next_row_step(
     opening: Opening, drawn: RowsDrawn, crop: Crop | None, year: GrowingYear, today: date, parameters: Parameters
 ) -> RowStep | None:
     """Return what is to be done next on opened ground; None where it is covered again.
@@ -87,7 +87,7 @@ def _day(opening: Opening, state: RowState, crop: Crop | None, year: GrowingYear
     if state is RowState.UP and crop is not None and started is not None:
         return year.up_on(crop, started)
     if state is RowState.CLOSED:
-        wait = PLANTED_WAIT_DAYS if opening.state is RowState.PLANTED else parameters.of(HANDHIGH_DAYS).value
+        wait = PLANTED_WAIT_DAYS if opening.state is RowState.PLANTED else parameters.of(HAND_HIGH_DAYS).value
         return opening.since + timedelta(days=round(wait))
     if state is RowState.CLEARED and crop is not None and started is not None:
         left: TimeLeft = year.time_left(crop, started)

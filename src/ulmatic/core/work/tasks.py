@@ -93,6 +93,21 @@ TOOLS: dict[TaskKind, tuple[str, ...]] = {
     TaskKind.BIOCHAR: ("mask", "rake"), TaskKind.CHIPS: ("stiff rake",), TaskKind.PULL_BACK: ("hand rake",),
     TaskKind.CRISP: ("edger",), TaskKind.WATER_IN: ("hose",),
 }  # fmt: skip
+
+
+def key_of(plot_id: UUID, kind: str, own: UUID | None) -> str:
+    """Return by what a task is known, however the plan changes.
+
+    Parameters
+    ----------
+    plot_id : UUID
+    kind : str
+    own : UUID or None
+        Of one that was added by hand.
+    """
+    return f"{plot_id} {own or kind}"
+
+
 Measured = Literal["m", "m2", "m3", "trees", "h"]
 
 
@@ -144,7 +159,7 @@ class Task(BaseModel):
     @property
     def key(self) -> str:
         """The same for the same task of a plot, however the plan changes."""
-        return f"{self.plot_id} {self.own or self.kind}"
+        return key_of(self.plot_id, self.kind, self.own)
 
 
 def by_ground(

@@ -122,10 +122,10 @@ export function CalendarPage() {
                 ask(undefined);
               }}
             >
-              {t("moveAllTheSame")}
+              {t("moveAnyway")}
             </button>
             <button type="button" className="btn press" onClick={() => ask(undefined)}>
-              {t("leaveIt")}
+              {t("doNotMove")}
             </button>
           </div>
         </section>
@@ -191,7 +191,7 @@ function Agenda({
       warnings: sheet.days.find((other) => other.on === iso)?.warnings ?? [],
     }))
     .filter(({ own, warnings }) => own.length > 0 || warnings.length > 0);
-  if (days.length === 0) return <p>{t("nothingFallsHere")}</p>;
+  if (days.length === 0) return <p>{t("nothingOnThisDay")}</p>;
   return (
     <ol className="max-w-3xl space-y-3" data-testid="agenda">
       {days.map(({ iso }) => (

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { TaskChangeEntry, TaskOut, TaskSheet } from "@/api/schema.gen";
+import type { TaskOut, TaskSheet, TaskWish } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
@@ -30,7 +30,7 @@ export function ChangeForm({
     problem: make.error,
   });
   const { on, hours } = form.values;
-  const change = (more: Partial<TaskChangeEntry>): TaskChangeEntry => ({
+  const change = (more: Partial<TaskWish>): TaskWish => ({
     season,
     plot_id: plotId,
     task: task.kind,

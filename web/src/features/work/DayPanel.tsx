@@ -40,7 +40,7 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
           {inUnits(words, units)} <span className="text-base-content/75">{t("simulatedOutlook")}</span>
         </p>
       ))}
-      {own.length === 0 ? <p className="text-base-content/75">{t("nothingFallsHere")}</p> : null}
+      {own.length === 0 ? <p className="text-base-content/75">{t("nothingOnThisDay")}</p> : null}
       <ul className="divide-y divide-base-300">
         {own.map((occasion) => (
           <li key={occasion.key} className="py-2">

@@ -1,4 +1,5 @@
-import type { Crop } from "@/api/schema.gen";
+import type { Crop, LaneEntry } from "@/api/schema.gen";
+import { sent } from "@/api/sent";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -34,14 +35,16 @@ export function LanesForm({ crops }: { crops: Crop[] }) {
         className="grid grid-cols-2 items-end gap-3 sm:grid-cols-6"
         aria-label={t("coverCropInLanes")}
         onSubmit={form.onSubmit(() =>
-          lanes.mutate({
-            crop: texts.crop,
-            units,
-            length_m: texts.length as unknown as number,
-            width_m: texts.width as unknown as number,
-            apart_m: texts.apart as unknown as number,
-            lane_m: texts.lane as unknown as number,
-          }),
+          lanes.mutate(
+            sent<LaneEntry>({
+              crop: texts.crop,
+              units,
+              length_m: texts.length,
+              width_m: texts.width,
+              apart_m: texts.apart,
+              lane_m: texts.lane,
+            }),
+          ),
         )}
       >
         <SelectField

@@ -112,9 +112,7 @@ function DayCell({
         </button>
         {day.warnings.length > 0 ? <CloudRainWind size={14} aria-hidden /> : null}
         {day.hours > 0 ? (
-          <span className={`text-xs ${day.hours > day.capacity_h + 0.05 ? "font-bold" : ""}`}>
-            {shown(day.hours, "h", units)}
-          </span>
+          <span className={`text-xs ${day.full ? "font-bold" : ""}`}>{shown(day.hours, "h", units)}</span>
         ) : null}
       </div>
       <ul className="space-y-0.5 px-1 pb-1">

@@ -175,7 +175,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
             <Fact label={t("chipsAside")}>
               <Value figure={tried.aside}>{about(tried.aside.value, units)}</Value>
             </Fact>
-            <Fact label={t("goBackRoundPlants", { depth: aboutDepth(plot?.growing_mm ?? 0, units) })}>
+            <Fact label={t("goBackRoundPlants", { depth: aboutDepth(tried.growing_mm, units) })}>
               <Value figure={tried.back}>{about(tried.back.value, units)}</Value>
             </Fact>
             {tried.seed ? (
@@ -183,9 +183,9 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
                 <Value figure={tried.seed}>{seedWords(tried.seed.value, units)}</Value>
               </Fact>
             ) : null}
-            {tried.hours ? (
+            {tried.opening_hours ? (
               <Fact label={t("hoursToOpen")}>
-                <Value figure={tried.hours}>{shown(tried.hours.value, "h", units)}</Value>
+                <Value figure={tried.opening_hours}>{shown(tried.opening_hours.value, "h", units)}</Value>
               </Fact>
             ) : null}
             {tried.outside ? <p className="col-span-full text-error">{t("partlyOutside")}</p> : null}

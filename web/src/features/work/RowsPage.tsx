@@ -33,9 +33,7 @@ export function RowsPage() {
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="rows">
       <header className="flex flex-wrap items-start justify-between gap-3">
         <div>
-          <p className="display text-4xl text-primary">
-            {t("rowsOpen", { count: rows.reduce((count, row) => count + (row.opened.count ?? 1), 0) })}
-          </p>
+          <p className="display text-4xl text-primary">{t("rowsOpen", { count: sheet.data.count })}</p>
           <p>
             {first_frost
               ? t(sheet.data.frost_observed ? "firstFrostObserved" : "firstFrostFromMonths", {
@@ -83,7 +81,7 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
   const units = useUnits();
   const may = useMay();
   const [doing, start] = useState<RowState>();
-  const { opened } = row;
+  const { opened, figures } = row;
   const others = row.after.filter((state) => state !== row.next_state);
   return (
     <li className="border-t-2 border-base-content pt-2" data-testid="row">
@@ -94,23 +92,23 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
       <p>
         <strong>{STATES[row.state]}</strong> {t("since", { day: day(row.since) })}.{" "}
         {opened.form === "patch"
-          ? t("aPatchOf", { area: aboutArea(row.area.value, units) })
+          ? t("aPatchOf", { area: aboutArea(figures.area.value, units) })
           : t("rowsOf", {
               count: opened.count ?? 1,
-              length: aboutDistance(row.length_m, units),
-              area: aboutArea(row.area.value, units),
+              length: aboutDistance(figures.length_m, units),
+              area: aboutArea(figures.area.value, units),
             })}
       </p>
       <dl className="grid grid-cols-2 gap-x-4 gap-y-1 py-1 sm:grid-cols-4">
         <Fact label={t("chipsAside")}>
-          <Value figure={row.aside}>{about(row.aside.value, units)}</Value>
+          <Value figure={figures.aside}>{about(figures.aside.value, units)}</Value>
         </Fact>
-        <Fact label={t("goBackRoundPlants", { depth: aboutDepth(row.growing_mm, units) })}>
-          <Value figure={row.back}>{about(row.back.value, units)}</Value>
+        <Fact label={t("goBackRoundPlants", { depth: aboutDepth(figures.growing_mm, units) })}>
+          <Value figure={figures.back}>{about(figures.back.value, units)}</Value>
         </Fact>
-        {row.seed ? (
+        {figures.seed ? (
           <Fact label={t("seed")}>
-            <Value figure={row.seed}>{seedWords(row.seed.value, units)}</Value>
+            <Value figure={figures.seed}>{seedWords(figures.seed.value, units)}</Value>
           </Fact>
         ) : null}
         {row.ready_on ? <Fact label={t("readyAbout")}>{day(row.ready_on)}</Fact> : null}
@@ -227,7 +225,7 @@ function StepForm({
       {step === "closed" ? (
         <TextField
           label={t("depthPutBack")}
-          hint={t("leftEmptyMeans", { depth: aboutDepth(row.growing_mm, units) })}
+          hint={t("leftEmptyMeans", { depth: aboutDepth(row.figures.growing_mm, units) })}
           {...form.field("depth")}
           error={form.errorAt("entry.depth_mm")}
         />

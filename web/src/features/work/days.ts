@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { CrewEntry, Occasion, TaskChangeEntry } from "@/api/schema.gen";
+import type { CrewEntry, Occasion, TaskWish } from "@/api/schema.gen";
 import { useStale } from "@/api/stale";
 
 const S = "/api/v1/workspaces/{workspace_id}/sites/{site_id}" as const;
@@ -64,14 +64,14 @@ export function useCalendar(first: string, last: string) {
 }
 
 /** What is to be changed so that the work of an occasion is done on another day; null lets the plan choose. */
-export function moved(occasion: Occasion, to: string | null): TaskChangeEntry[] {
+export function moved(occasion: Occasion, to: string | null): TaskWish[] {
   return (occasion.tasks ?? []).map((key) => {
     const [plot = "", task = ""] = key.split(" ");
     const own = task.includes("-") ? task : null;
     return {
       season: occasion.season ?? "",
       plot_id: plot,
-      task: own ? "own" : (task as TaskChangeEntry["task"]),
+      task: own ? "own" : (task as TaskWish["task"]),
       own,
       on: to,
     };
@@ -82,12 +82,12 @@ export function useChanges() {
   const path = usePath();
   const refresh = useStale("plan");
   const make = useMutation({
-    mutationFn: (changes: TaskChangeEntry[]) =>
+    mutationFn: (changes: TaskWish[]) =>
       result(api.PUT(`${S}/task-changes`, { params: { path }, body: { changes } })),
     onSuccess: () => void refresh(),
   });
   const attempt = useMutation({
-    mutationFn: (changes: TaskChangeEntry[]) =>
+    mutationFn: (changes: TaskWish[]) =>
       result(api.POST(`${S}/task-changes/trial`, { params: { path }, body: { changes } })),
   });
   const drop = useMutation({

@@ -9,8 +9,9 @@ from uuid import UUID
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
 from ulmatic.core.log import Moisture, TaskDone
 from ulmatic.core.recipe import LayerRole
+from ulmatic.core.recipe.proposal import TREES
 from ulmatic.core.schedule import LayerAmount, Season, closed_days, plot_ground
-from ulmatic.core.site.cautions import Conditions
+from ulmatic.core.site.conditions import Conditions
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.rows import SiteRows
 from ulmatic.core.site.site import SitePlot
@@ -21,14 +22,13 @@ from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work import SCOOP, SPREAD, Moving, Turn
 from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, Crossing, WorkDay, breaks_of, schedule_days
 from ulmatic.core.work.changes import TaskChange
-from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order
+from ulmatic.core.work.tasks import TOOLS, WORDS, WORKDAY, Task, TaskKind, by_ground, in_order, key_of
 
 SPECK_SHARE = 1e-6
 DRY_DAYS, DRY_MM = 21, 8.0
 """So little rain in so many days, and ground is soaked before it is covered: a judgement."""
 EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
 PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
-TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
 ROLES = {LayerRole.SHEET: TaskKind.SHEET, LayerRole.COMPOST: TaskKind.COMPOST, LayerRole.BIOCHAR: TaskKind.BIOCHAR}
 
 
@@ -63,7 +63,7 @@ class SeasonWork:
         for plot_id, entries in self.plan.state.ledger.items():
             for entry in entries:
                 if isinstance(entry.entry, TaskDone) and entry.entry.season == season:
-                    key = f"{plot_id} {entry.entry.own or entry.entry.task}"
+                    key = key_of(plot_id, entry.entry.task, entry.entry.own)
                     shares[key] = shares.get(key, 0.0) + entry.entry.share
         return shares
 
