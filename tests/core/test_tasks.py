@@ -164,6 +164,6 @@ def test_a_hot_pile_is_warned_of():
     )
     assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][3].cautions
     looked = LedgerEntry(id=UUID(int=9), plot_id=None, pile_id=UUID(int=401), on=TODAY, written_at=WRITTEN,
-                         entry=PileChecked(temperature_c=66))  # fmt: skip
+                         entry=PileChecked(temperature_c=72))  # fmt: skip
     warm = heap(load(1, 3.0, came=TODAY))
     assert hot_piles(site(plot(), ledger=[looked], **warm).on(TODAY)) == ["Pile 1"]

@@ -1,18 +1,12 @@
-"""A whole site in and out of an archive."""
+"""A whole site as an archive."""
 
-from collections.abc import Mapping, Sequence
-from datetime import UTC, datetime
+from collections.abc import Sequence
 from typing import Any
-from uuid import UUID, uuid5
-
-from sqlalchemy import func
+from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Laid, Spread
-from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
-from ulmatic.core.recipe import PracticeChoices
-from ulmatic.core.work import CROPS
-from ulmatic.formats import FileRefused
+from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.formats.archive import (
     Archive,
     ArchivedCorrection,
@@ -28,23 +22,15 @@ from ulmatic.formats.archive import (
     ArchivedQuote,
     ArchivedSite,
     ArchivedSupplier,
-    read_archive,
     write_archive,
 )
-from ulmatic.formats.packed import packed, unpacked
-from ulmatic.formats.photos import Photo, photo
-from ulmatic.log.models import LedgerRow, PhotoRow, SiteLessonRow
-from ulmatic.materials.models import MaterialRow
+from ulmatic.formats.packed import packed
+from ulmatic.log.models import LedgerRow, PhotoRow
 from ulmatic.money.models import QuoteRow
-from ulmatic.platform.photos import keep_photo, photo_content
-from ulmatic.platform.problems import Problem
-from ulmatic.platform.typed import TypedEntry
-from ulmatic.platform.writes import added
+from ulmatic.platform.photos import photo_content
 from ulmatic.schedule.models import WeatherRow
-from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot_of, zone_of
-from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
-from ulmatic.supply.models import OfferRow, SupplierRow
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot_of
+from ulmatic.supply.models import OfferRow
 from ulmatic.survey.schemas import SiteOut
 
 
@@ -207,262 +193,3 @@ def _named_materials(snapshot: Snapshot, suppliers: list[ArchivedSupplier]) -> l
     named |= {entry.entry.material for entry in site.ledger if isinstance(entry.entry, Laid | Spread)}
     named |= {delivery.material for delivery in site.deliveries} | {supplier.source.material for supplier in suppliers}
     return [material for key, material in site.materials.items() if key in named and key not in CATALOGUE]
-
-
-class _Restoring:
-    """New ids for the parts of an archive, made from the new site's."""
-
-    def __init__(self, scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo]) -> None:
-        self.scope, self.site_id, self.archive, self.pictures = scope, site_id, archive, pictures
-        self.materials = self._materials()
-        self.suppliers = self._suppliers()
-
-    def new(self, old: UUID) -> UUID:
-        """Return the id that a part has here."""
-        return uuid5(self.site_id, str(old))
-
-    def photo(self, old: UUID | None) -> UUID | None:
-        """Return the id that a photo has here; None where it did not come along."""
-        return self.new(old) if old is not None and old in self.pictures else None
-
-    def material(self, key: str | None) -> str | None:
-        """Return the key a material has here; one that is not known falls back to what the site lays."""
-        return self.materials.get(key or "") or (key if key in CATALOGUE else None)
-
-    def _materials(self) -> dict[str, str]:
-        keys: dict[str, str] = {}
-        for material in self.archive.materials:
-            row_id = uuid5(self.site_id, f"material {material.key}")
-            copy = material.model_copy(update={"key": str(row_id)})
-            values = copy.model_dump(mode="json")
-            added(self.scope, MaterialRow(id=row_id, name=material.name, material=values, entry={}))
-            keys[material.key] = str(row_id)
-        return keys
-
-    def _suppliers(self) -> dict[UUID, UUID]:
-        """Keep suppliers; one that is here already, to the letter, is taken instead."""
-        rows = self.scope.session.scalars(self.scope.select(SupplierRow)).all()
-        there = {_alike(row.name, row.currency, row.source): row.id for row in rows}
-        ids: dict[UUID, UUID] = {}
-        for supplier in self.archive.suppliers:
-            source = supplier.source.model_dump(mode="json")
-            source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
-            alike = _alike(supplier.name, supplier.currency, source)
-            if alike not in there:
-                row = SupplierRow(
-                    id=self.new(supplier.id), name=supplier.name, currency=supplier.currency, source=source,
-                    typed=_texts(supplier.typed),
-                )  # fmt: skip
-                there[alike] = added(self.scope, row).id
-            ids[supplier.id] = there[alike]
-        return ids
-
-
-def _alike(name: str, currency: str, source: Mapping[str, Any]) -> str:
-    return repr((name, currency, sorted((key, repr(value)) for key, value in source.items())))
-
-
-def _texts(typed: Mapping[str, Any]) -> dict[str, Any]:
-    units = {"units": typed["units"]} if typed.get("units") else {}
-    return {**TypedEntry.texts(dict(typed)), **units}
-
-
-def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
-    """Make a new site from an archive; the same `site_id` makes it once."""
-    now = datetime.now(UTC)
-    try:
-        archive = read_archive(content, now.date())
-        pictures = _pictures(archive, unpacked(content)[1])
-    except FileRefused as refusal:
-        raise Problem(422, str(refusal), field="file") from None
-    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
-    if there is not None:
-        return SiteOut.model_validate(there)
-    with scope.session.no_autoflush:
-        site = _restore(scope, site_id, archive, pictures, now)
-    scope.session.flush()
-    return SiteOut.model_validate(site)
-
-
-def _pictures(archive: Archive, files: Mapping[str, bytes]) -> dict[UUID, Photo]:
-    """Return the photos of an archive that came with it, each checked as one that is sent."""
-    return {picture.id: photo(files[picture.hash]) for picture in archive.photos if picture.hash in files}
-
-
-def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UUID, Photo], now: datetime) -> SiteRow:
-    restoring = _Restoring(scope, site_id, archive, pictures)
-    values = archive.site.model_dump(mode="json", exclude={"seasons", "chosen", "typed", "elsewhere", "crops"})
-    plots = {str(plot.id) for plot in archive.plots}
-    values["tasks"] = [
-        {**change, "plot_id": str(restoring.new(UUID(change["plot_id"])))}
-        for change in values["tasks"]
-        if change["plot_id"] in plots
-    ]
-    workspace = scope.member.workspace
-    named = {crop.key: crop.model_dump(mode="json") for crop in archive.site.crops if crop.key not in CROPS}
-    if not named.keys() <= workspace.crops.keys():
-        workspace.crops = {**named, **workspace.crops}
-    values["seasons"] = archive.site.seasons.model_dump(mode="json", exclude_none=True)
-    values["chosen"] = [_chosen(choice.model_dump(mode="json"), restoring) for choice in archive.site.chosen]
-    values["material"] = restoring.material(archive.site.material)
-    values["typed"] = TypedEntry.texts(dict(archive.site.typed))
-    values["practice"] = PracticeChoices.model_dump(archive.site.practice, mode="json", exclude_none=True)
-    buying = archive.buying.model_dump(mode="json") if archive.buying else {}
-    if archive.buying_typed:
-        buying["typed"] = TypedEntry.texts(dict(archive.buying_typed))
-    site = added(scope, SiteRow(id=site_id, buying=buying, **values))
-    today = now.astimezone(zone_of(site)).date()
-    _restore_ground(scope, site, restoring)
-    for entry in (*archive.ledger, *archive.corrected):
-        if entry.on > today:
-            name = next((plot.name for plot in archive.plots if plot.id == entry.plot_id), archive.site.name)
-            raise Problem(422, f"The log of “{name}” has an entry for a day in the future.", field="file")
-        scope.session.add(_of(scope, _restored_entry(entry, site.id, restoring, pictures, now)))
-    for picture in archive.photos:
-        if picture.id in pictures:
-            scope.session.add(_of(scope, _restored_photo(picture, pictures[picture.id], site.id, restoring, now)))
-    for number, told in enumerate(_by_site(archive.site.elsewhere)):
-        lessons = {restoring.material(key) or key: list(lesson) for key, lesson in told.items()}
-        row = SiteLessonRow(id=uuid5(site.id, f"elsewhere {number}"), site_id=site.id, lessons=lessons)
-        scope.session.add(_of(scope, row))
-    _restore_stock(scope, site, restoring)
-    for day in archive.weather:
-        scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
-    for quote in archive.quotes:
-        scope.session.add(
-            _of(scope, QuoteRow(
-                id=restoring.new(quote.id), site_id=site.id, number=quote.number, client=quote.client,
-                words=quote.words, units=quote.units.value, quote=quote.quote.model_dump(mode="json"),
-                created_at=min(now, quote.created_at),
-            ))
-        )  # fmt: skip
-    return site
-
-
-def _restored_entry(
-    entry: ArchivedEntry, site_id: UUID, restoring: _Restoring, pictures: Mapping[UUID, Photo], now: datetime
-) -> LedgerRow:
-    values = entry.entry.model_dump(mode="json")
-    if isinstance(entry.entry, Laid | Spread):
-        values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
-    return LedgerRow(
-        id=restoring.new(entry.id), site_id=site_id, on=entry.on, entry=values, typed=_texts(entry.typed), by=entry.by,
-        plot_id=restoring.new(entry.plot_id) if entry.plot_id else None,
-        pile_id=restoring.new(entry.pile_id) if entry.pile_id else None,
-        trees=None if entry.trees is None else entry.trees.model_dump(), created_at=min(now, entry.written_at),
-        note=entry.note, photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
-        corrects=restoring.new(entry.corrects) if entry.corrects else None,
-        deleted_at=entry.deleted_at if isinstance(entry, ArchivedCorrection) else None,
-    )  # fmt: skip
-
-
-def _restored_photo(
-    archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, now: datetime
-) -> PhotoRow:
-    return PhotoRow(
-        id=restoring.new(archived.id), site_id=site_id, hash=keep_photo(picture), width=picture.width,
-        height=picture.height, size=len(picture.jpeg), drawn=archived.drawn, by=archived.by,
-        location=list(archived.location) if archived.location else None, created_at=min(now, archived.created_at),
-    )  # fmt: skip
-
-
-def _by_site(elsewhere: Mapping[str, Sequence[tuple[float, float]]]) -> list[dict[str, tuple[float, float]]]:
-    """Return what other sites said, a row each."""
-    most = max((len(lessons) for lessons in elsewhere.values()), default=0)
-    return [
-        {key: lessons[number] for key, lessons in elsewhere.items() if number < len(lessons)} for number in range(most)
-    ]
-
-
-def _of(scope: Scope, row: Any) -> Any:
-    row.workspace_id = scope.workspace_id
-    return row
-
-
-def _chosen(chosen: dict[str, Any], restoring: _Restoring) -> dict[str, Any]:
-    """Return a choice of loads with the ids that suppliers have here."""
-    ids = {str(old): str(new) for old, new in restoring.suppliers.items()}
-    lines = [{**line, "source": ids.get(line["source"], line["source"])} for line in chosen["lines"]]
-    return {**chosen, "lines": lines}
-
-
-def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    archive = restoring.archive
-    for number, plot in enumerate(archive.plots, 1):
-        plain = plot.model_dump(mode="json", exclude={"id", "typed", "place", "surveyed_on"})
-        plain["recipe"]["material"] = restoring.material(plot.recipe.material)
-        if plot.recipe.accepts is not None:
-            plain["recipe"]["accepts"] = [
-                key for material in plot.recipe.accepts if (key := restoring.material(material))
-            ]
-        row = PlotRow(
-            id=restoring.new(plot.id), site_id=site.id, ordinal=number, typed=_texts(plot.typed),
-            place=plot.place.model_dump() if plot.place else None, surveyed_on=plot.surveyed_on, **plain,
-        )  # fmt: skip
-        scope.session.add(_of(scope, row))
-    at = datetime.now(UTC)
-    for number, landmark in enumerate(archive.landmarks):
-        values = landmark.model_dump(mode="json", exclude={"id", "typed"})
-        scope.session.add(
-            _of(scope, LandmarkRow(
-                id=restoring.new(landmark.id), site_id=site.id, typed=_texts(landmark.typed),
-                created_at=at.replace(microsecond=min(999_999, number)), **values,
-            ))
-        )  # fmt: skip
-    scope.session.flush()
-
-
-def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    archive, at = restoring.archive, datetime.now(UTC)
-    places = {landmark.id for landmark in archive.landmarks}
-    plots = {plot.id for plot in archive.plots}
-    for number, pile in enumerate(archive.piles):
-        where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
-        scope.session.add(
-            _of(scope, PileRow(
-                id=restoring.new(pile.id), site_id=site.id, name=pile.name, landmark_id=where,
-                created_at=at.replace(microsecond=min(999_999, number)),
-            ))
-        )  # fmt: skip
-    for number, delivery in enumerate(archive.deliveries):
-        supplier = restoring.suppliers.get(delivery.supplier_id) if delivery.supplier_id else None
-        offer = _restored_offer(scope, site, delivery.offer) if delivery.offer else None
-        scope.session.add(
-            _of(scope, DeliveryRow(
-                id=restoring.new(delivery.id), site_id=site.id, supplier_id=supplier, offer_id=offer,
-                name=delivery.name, state=delivery.state, promised=delivery.size.model_dump(),
-                material=restoring.material(delivery.material) or USUAL_MATERIAL, expected_on=delivery.expected_on,
-                received_on=delivery.received_on, chipped_on=delivery.chipped_on, volume_m3=delivery.volume_m3,
-                measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
-                cost=delivery.cost, currency=delivery.currency, note=delivery.note,
-                worries=list(delivery.worries), typed=_texts(delivery.typed),
-                photo_id=restoring.photo(delivery.photo_id), created_at=at.replace(microsecond=min(999_999, number)),
-            ))
-        )  # fmt: skip
-    scope.session.flush()
-    for line in archive.lines:
-        # One after the other: the order in which they are written is that of the book.
-        plot = restoring.new(line.plot_id) if line.plot_id in plots and line.plot_id else None
-        added(
-            scope,
-            BookRow(
-                id=restoring.new(line.id), site_id=site.id, kind=line.kind, pile_id=restoring.new(line.pile_id),
-                delivery_id=restoring.new(line.delivery_id) if line.delivery_id else None, plot_id=plot,
-                to_pile_id=restoring.new(line.to_pile_id) if line.to_pile_id else None, volume_m3=line.volume_m3,
-                on=line.on, by=line.by, note=line.note, created_at=line.written_at,
-            ),
-        )  # fmt: skip
-
-
-def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID | None:
-    """Keep the offer that a load came with; one that this workspace has already stays as it is."""
-    there = scope.session.scalar(
-        scope.select(OfferRow).with_only_columns(func.count()).where(OfferRow.reference == offer.reference)
-    )
-    if there:
-        return None
-    row = OfferRow(
-        reference=offer.reference, state=offer.state, offer=offer.offer, heard_at=offer.heard_at,
-        expires_at=offer.expires_at, site_id=site.id,
-    )  # fmt: skip
-    return added(scope, row).id

@@ -7,7 +7,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.survey import Use
 from ulmatic.errands.models import ErrandRow
 from ulmatic.errands.service import Tell
-from ulmatic.site import archives
+from ulmatic.site import restoring
 from ulmatic.survey import exchange
 
 
@@ -23,5 +23,5 @@ def import_plots(scope: Scope, errand: ErrandRow, tell: Tell) -> dict[str, Any]:
 
 def restore_archive(scope: Scope, errand: ErrandRow, _tell: Tell) -> dict[str, Any]:
     """Make a site from an archive; return it."""
-    site = archives.restore_archive(scope, UUID(errand.subject["site_id"]), errand.content or b"")
+    site = restoring.restore_archive(scope, UUID(errand.subject["site_id"]), errand.content or b"")
     return site.model_dump(mode="json")

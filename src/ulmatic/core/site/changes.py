@@ -5,6 +5,7 @@ from collections.abc import Collection
 from uuid import UUID
 
 from ulmatic.core.log import LogEntry, Observed, PileChecked, Ripeness
+from ulmatic.core.site.conditions import SMOULDERS_C
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.plots import PlotLaying, plot_laying
 
@@ -65,10 +66,6 @@ def _rates(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[
         return []
     percent = abs(now / was - 1) * 100
     return [f"{name}: decay is now forecast {percent:.0f} % {'faster' if now > was else 'slower'} than before."]
-
-
-SMOULDERS_C = 70.0
-"""A heap as hot as this inside can smoulder: common practice, no source."""
 
 
 def seen(entry: LogEntry, name: str) -> tuple[str, ...]:

@@ -16,8 +16,8 @@ MANY_TRIPS = 20
 """So many loads for one person in a day are a strain: a judgement."""
 HOT_C = 20.0
 """Mean of a month in which heat is warned of: a judgement."""
-HOT_PILE_C = 60.0
-"""From here on a pile is turned, with water at hand: a judgement."""
+SMOULDERS_C = 70.0
+"""A heap as hot as this inside can smoulder: common practice, no source."""
 NEAR_WALL_M = 0.5
 AWNED = ("straw", "hay")
 _WORRIES = {Hazard.WEED_SEED: "weed_seed", Hazard.HERBICIDE: "herbicide", Hazard.DISEASE: "disease"}
@@ -45,7 +45,7 @@ def hot_piles(state: SiteState) -> list[str]:
         height_m = stand(fresh[pile.id], highest_m=float("inf")).height_m if pile.id in fresh else 0.0
         if look is not None and look.height_m is not None and pile.id in fresh:
             height_m = look.height_m
-        hot = look is not None and (look.temperature_c or 0.0) >= HOT_PILE_C
+        hot = look is not None and (look.temperature_c or 0.0) >= SMOULDERS_C
         if hot or height_m > HIGHEST.value + 1e-9:
             names.append(pile.name)
     return names

@@ -2,11 +2,16 @@
 
 from datetime import date
 from decimal import Decimal
+from typing import TYPE_CHECKING
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.materials import Stage
+from ulmatic.core.money import cost
 from ulmatic.core.recipe import LayerRole
+
+if TYPE_CHECKING:
+    from ulmatic.core.site.plan import SitePlan
 
 
 class OrderFigures(BaseModel):
@@ -106,3 +111,49 @@ class Now(SeasonFigures):
     """The season whose account is running."""
 
     next: NextSeason | None = None
+
+
+def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
+    """Return a season in numbers.
+
+    Parameters
+    ----------
+    plan : SitePlan
+    number : int
+    Of the season in the plan.
+    """
+    season, order, buying = plan.seasons[number], plan.order(number), plan.state.site.buying
+    moving, bought = plan.moving(number), plan.bought(number)
+    hours = moving.hours.value
+    proposed = order.best if order.decided is None else None
+    return SeasonFigures(
+        season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=order.needed_m3,
+        on_hand_m3=order.on_hand_m3, coming_m3=order.coming_m3, to_order_m3=order.to_order_m3,
+        ordered_m3=order.ordered_m3, loads=order.loads, left_over_m3=order.left_over_m3, short_m3=order.short_m3,
+        unused_m3=order.unused_m3, trips=moving.trips, hours=hours,
+        cost=None if bought is None else cost(buying.currency, bought, hours, plan.rates), currency=buying.currency,
+        sure=buying.sure, enough=order.enough, decided=order.decided is not None,
+        binding=proposed.binding if proposed and not proposed.choices else None, also=_beside(plan, number),
+        order=tuple(
+            OrderFigures(
+                source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
+                material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
+                exact=line.exact, booked_loads=order.booked_of(line.source)[0],
+                booked_m3=order.booked_of(line.source)[1], cost=line.price,
+            )
+            for line in order.lines
+        ),
+    )  # fmt: skip
+
+
+def _beside(plan: "SitePlan", number: int) -> tuple[BesideFigures, ...]:
+    beside: dict[tuple[str, str], BesideFigures] = {}
+    for amounts in plan.beneath(number).values():
+        for layer in amounts:
+            key = (layer.role, layer.material)
+            before = beside[key].amount if key in beside else 0.0
+            beside[key] = BesideFigures(
+                role=layer.role, material=layer.name, material_key=layer.material,
+                amount=before + layer.amount.value, unit=layer.amount.unit,
+            )  # fmt: skip
+    return tuple(beside[key] for key in sorted(beside))

@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 
 from ulmatic.core.decay import day_number
-from ulmatic.core.money import Bought, PlotShare, Quote, Rates, cost, quote
+from ulmatic.core.money import Bought, PlotShare, Quote, Rates, quote
 from ulmatic.core.recipe import HUMUS_TO_PLANT, Accepted
 from ulmatic.core.schedule import (
     LayerAmount,
@@ -20,17 +20,18 @@ from ulmatic.core.schedule import (
     beneath,
     settling_on,
 )
-from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
+from ulmatic.core.site.figures import NextSeason, Now, SeasonFigures, season_figures
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState, years_later
 from ulmatic.core.site.steps import Step, steps_of
 from ulmatic.core.stock import holds
 from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.supply.booked import booked_loads
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.market import Market
 from ulmatic.core.supply.order import SeasonOrder
-from ulmatic.core.supply.suppliers import UNNAMED, Supplier
+from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.supply.waiting import Waiting, counts_on, sells
 from ulmatic.core.supply.wanted import Wanted, groups_of
 from ulmatic.core.units import UnitSystem
@@ -232,7 +233,7 @@ class SitePlan:
                     sheets[amount.material] = sheets.get(amount.material, 0.0) + amount.amount.value
         return SeasonOrder(
             groups=groups, beneath=sheets, lots=lots, market=self._market(number, season),
-            chosen=self._chosen(season), booked=self._booked(number, season),
+            chosen=self._chosen(season), booked=booked_loads(state.site.deliveries, self.day, season.account_from, season.closes),
         )  # fmt: skip
 
     def _market(self, number: int, season: Season) -> Market:
@@ -259,20 +260,6 @@ class SitePlan:
             if (own or running) and (latest is None or chosen.chosen_on >= latest.chosen_on):
                 latest = chosen
         return latest
-
-    def _booked(self, number: int, season: Season) -> dict[str, tuple[int, float]]:
-        """Return the loads that are booked for a season by source, expected or received, with their m³."""
-        booked: dict[str, tuple[int, float]] = {}
-        for delivery in self.state.site.deliveries:
-            if delivery.state == "cancelled":
-                continue
-            day = delivery.received_on or max(self.day, delivery.expected_on or self.day)
-            if not season.account_from <= day <= season.closes:
-                continue
-            key = str(delivery.supplier_id) if delivery.supplier_id else UNNAMED
-            loads, volume = booked.get(key, (0, 0.0))
-            booked[key] = (loads + 1, volume + (delivery.volume_m3 or delivery.size.mean_m3))
-        return booked
 
     def order_by(self, number: int) -> date:
         """Return the last day to order for a season, today at the earliest."""
@@ -350,40 +337,7 @@ class SitePlan:
 
     def figures(self, number: int) -> SeasonFigures:
         """Return a season in numbers."""
-        season, order, buying = self.seasons[number], self.order(number), self.state.site.buying
-        moving, bought = self.moving(number), self.bought(number)
-        hours = moving.hours.value
-        proposed = order.best if order.decided is None else None
-        return SeasonFigures(
-            season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=order.needed_m3,
-            on_hand_m3=order.on_hand_m3, coming_m3=order.coming_m3, to_order_m3=order.to_order_m3,
-            ordered_m3=order.ordered_m3, loads=order.loads, left_over_m3=order.left_over_m3, short_m3=order.short_m3,
-            unused_m3=order.unused_m3, trips=moving.trips, hours=hours,
-            cost=None if bought is None else cost(buying.currency, bought, hours, self.rates), currency=buying.currency,
-            sure=buying.sure, enough=order.enough, decided=order.decided is not None,
-            binding=proposed.binding if proposed and not proposed.choices else None, also=self._also(number),
-            order=tuple(
-                OrderFigures(
-                    source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
-                    material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
-                    exact=line.exact, booked_loads=order.booked_of(line.source)[0],
-                    booked_m3=order.booked_of(line.source)[1], cost=line.price,
-                )
-                for line in order.lines
-            ),
-        )  # fmt: skip
-
-    def _also(self, number: int) -> tuple[BesideFigures, ...]:
-        beside: dict[tuple[str, str], BesideFigures] = {}
-        for amounts in self.beneath(number).values():
-            for layer in amounts:
-                key = (layer.role, layer.material)
-                before = beside[key].amount if key in beside else 0.0
-                beside[key] = BesideFigures(
-                    role=layer.role, material=layer.name, material_key=layer.material,
-                    amount=before + layer.amount.value, unit=layer.amount.unit,
-                )  # fmt: skip
-        return tuple(beside[key] for key in sorted(beside))
+        return season_figures(self, number)
 
     @cached_property
     def plantable_from(self) -> dict[UUID, date | None]:
