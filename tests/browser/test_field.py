@@ -96,6 +96,33 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
 
 
+def test_a_task_is_ticked_off_without_signal_and_sent_when_it_is_back(demo, address):
+    demo.context.set_offline(True)
+    demo.reload()
+    expect(demo.get_by_test_id("field")).to_have_attribute("data-signal", "offline")
+    demo.get_by_label("Site").select_option(label="Quillet Holm")
+    demo.get_by_role("button", name=re.compile("^Medlar row")).click()
+    tasks = demo.get_by_test_id("field-tasks")
+    tasks.get_by_text("tasks here").click()
+    strim = tasks.get_by_role("button", name="Strim or mow short: done")
+    expect(strim).to_be_disabled()
+    tasks.get_by_label(re.compile("^I have read the cautions")).check()
+    strim.click()
+    expect(strim).to_have_count(0)
+    expect(demo.get_by_test_id("waiting")).to_have_text("1 waiting")
+    demo.get_by_test_id("waiting").click()
+    expect(demo.get_by_test_id("waiting-list")).to_contain_text("Strim or mow short: done")
+    demo.context.set_offline(False)
+    demo.evaluate("() => window.dispatchEvent(new Event('online'))")
+    expect(demo.get_by_test_id("waiting")).to_have_count(0)
+    [workspace] = demo.request.get(f"{address}/api/v1/session").json()["workspaces"]
+    sites = demo.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites").json()
+    site = next(entry["site"]["id"] for entry in sites if entry["site"]["name"] == "Quillet Holm")
+    log = demo.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site}/log").json()
+    [done] = [entry["entry"] for entry in log if entry["entry"]["kind"] == "task"]
+    assert (done["task"], done["share"], done["cautions_read"]) == ("strim", 1.0, True)
+
+
 def test_two_phones_at_once_lose_neither(browser, demo, address):
     before = len(logged(demo, address))
     state = demo.context.storage_state()

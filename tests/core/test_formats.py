@@ -2,6 +2,7 @@
 
 import contextlib
 import io
+import itertools
 import json
 import zipfile
 from datetime import date
@@ -21,7 +22,8 @@ from ulmatic.formats.archive import Archive, read_archive, write_archive
 from ulmatic.formats.boundaries import read_boundaries
 from ulmatic.formats.cells import bared, harmless, write_csv, write_xlsx
 from ulmatic.formats.log_tables import read_log
-from ulmatic.formats.paper import area_words, depth_words, length_words, volume_words
+from ulmatic.formats.order_drawings import CutLayer, OrderGround, cut_drawing, ground_drawing
+from ulmatic.formats.paper import area_words, depth_words, hours_words, in_words, length_words, volume_words
 from ulmatic.formats.recipe_cells import rule_of_cell, rule_words
 from ulmatic.formats.tables import COLUMNS, PlotInTable, heading_of, read_rows, rows_of, template
 
@@ -213,3 +215,71 @@ def test_no_cell_is_taken_for_a_formula(text, written):
 def test_paper_is_written_in_the_units_of_the_site_and_no_finer_than_can_be_laid(words, amount, metric, us):
     assert words(amount, UnitSystem.METRIC) == metric
     assert words(amount, UnitSystem.US) == us
+
+
+@pytest.mark.parametrize(
+    ("text", "metric", "us"),
+    [("Order {4.5 m3} today", "Order 4.5 m³ today", "Order 5.9 yd³ today"),
+     ("{0.018 m3_water} a week", "18 L a week", "5 gal a week"),
+     ("Heat: {33 degC}.", "Heat: 33 °C.", "Heat: 91 °F."),
+     ("{-4 degC} at night", "-4 °C at night", "25 °F at night"),
+     ("{5 g_m2} wanting", "5 g/m² wanting", "1.0 lb/1,000 sq ft wanting"),
+     ("{75 mm} deep, {12 m} away", "75 mm deep, 12 m away", "3 in deep, 39 ft away"),
+     ("nothing {to} change", "nothing {to} change", "nothing {to} change")],
+)  # fmt: skip
+def test_sentences_of_the_core_are_written_in_the_units_of_a_site(text, metric, us):
+    assert in_words(text, UnitSystem.METRIC) == metric
+    assert in_words(text, UnitSystem.US) == us
+
+
+@pytest.mark.parametrize(
+    ("hours", "words"), [(0.0004, "1 min"), (0.25, "15 min"), (0.94, "56 min"), (1, "1.0 h"), (12.34, "12.3 h")]
+)
+def test_less_than_an_hour_is_written_in_minutes(hours, words):
+    assert hours_words(hours) == words
+
+
+SQUARE = ((0.0, 0.0), (4.0, 0.0), (4.0, 2.0), (0.0, 2.0))
+FAR = tuple((x + 30.0, y + 9.0) for x, y in SQUARE)
+
+
+def strings(drawing) -> list[str]:
+    shapes, texts = list(drawing.contents), []
+    while shapes:
+        shape = shapes.pop()
+        shapes += getattr(shape, "contents", [])
+        texts += [shape.text] if hasattr(shape, "text") else []
+    return texts
+
+
+@pytest.mark.parametrize(("units", "scale"), [(UnitSystem.METRIC, "10 m"), (UnitSystem.US, "50 ft")])
+def test_the_ground_of_a_work_order_numbers_the_plots_of_the_day_alone(units, scale):
+    ground = OrderGround(
+        plots=[((SQUARE,), 1), ((FAR,), None)], tips=[("Gate", (2.0, 8.0))], ways=[[(0.0, 0.0), (30.0, 9.0)]]
+    )
+    drawing = ground_drawing(ground, 280.0, 140.0, units, "Helvetica")
+    assert sorted(strings(drawing)) == sorted(["1", "Gate", scale, "N"])
+    west, south, east, north = drawing.getBounds()
+    assert west >= -1
+    assert south >= -1
+    assert east <= 281
+    assert north <= 141
+
+
+def test_a_site_of_one_small_bed_is_drawn_too():
+    bed = tuple((x / 10, y / 10) for x, y in SQUARE)
+    assert "1" in strings(
+        ground_drawing(OrderGround(plots=[((bed,), 1)], tips=[], ways=[]), 280.0, 140.0, UnitSystem.METRIC, "Helvetica")
+    )
+
+
+def test_a_cut_tells_layers_from_the_soil_up_with_what_lies_there():
+    layers = [CutLayer("Mulch", 30, lies=True), CutLayer("Cardboard", 0, lies=False), CutLayer("Bark", 45, lies=False)]
+    drawing = cut_drawing(layers, 75, UnitSystem.METRIC, "Helvetica")
+    assert strings(drawing)[::-1] == ["Mulch, 30 mm there now", "Cardboard", "Bark, 45 mm"]
+    heights = [shape.y for shape in drawing.contents if hasattr(shape, "text")]
+    assert all(above - below >= 8 for below, above in itertools.pairwise(heights)), "no words over others"
+
+
+def test_a_cut_of_bare_ground_is_soil_alone():
+    assert strings(cut_drawing([], 0, UnitSystem.METRIC, "Helvetica")) == []

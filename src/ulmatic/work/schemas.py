@@ -112,6 +112,7 @@ class TaskSheet(BaseModel):
     hours: Figure
     cautions: list[Caution]
     people: int
+    each_h: float
     left_out: list[LeftOut]
 
 

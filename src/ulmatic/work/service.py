@@ -93,6 +93,7 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
             for plot_id, tasks in work.by_plot.items()
         ],
         cautions=[caution for key, caution in CAUTIONS.items() if key in raised], people=work.crew.people,
+        each_h=work.each_h,
         left_out=[
             LeftOut(plot_id=change.plot_id, plot=names[change.plot_id], task=change.task, words=WORDS[change.task])
             for change in work.changes.values()

@@ -10540,6 +10540,8 @@ export interface components {
              * Format: date
              */
             closes: string;
+            /** Each H */
+            each_h: number;
             hours: components["schemas"]["Figure"];
             /** Left Out */
             left_out: components["schemas"]["LeftOut"][];

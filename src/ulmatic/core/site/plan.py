@@ -233,7 +233,8 @@ class SitePlan:
                     sheets[amount.material] = sheets.get(amount.material, 0.0) + amount.amount.value
         return SeasonOrder(
             groups=groups, beneath=sheets, lots=lots, market=self._market(number, season),
-            chosen=self._chosen(season), booked=booked_loads(state.site.deliveries, self.day, season.account_from, season.closes),
+            chosen=self._chosen(season),
+            booked=booked_loads(state.site.deliveries, self.day, season.account_from, season.closes),
         )  # fmt: skip
 
     def _market(self, number: int, season: Season) -> Market:

@@ -278,6 +278,11 @@ class SeasonWork:
         return Figure(name="Hours of all tasks", value=value, unit="h", low=low, high=high, source=source)
 
     @property
+    def each_h(self) -> float:
+        """Hours of all tasks for each of the site's people."""
+        return self.hours.value / self.crew.people
+
+    @property
     def first(self) -> date:
         """The earliest day of its work: today, or the season's opening."""
         return self.season.lays_on(self.plan.day)

@@ -27,7 +27,7 @@ export function TasksPage() {
   const [said, tell] = useState<string[]>([]);
   if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
-  const { plots, hours, cautions, people } = tasks.data;
+  const { plots, hours, cautions, people, each_h } = tasks.data;
   return (
     <div className="mx-auto max-w-4xl space-y-5 p-4 sm:p-6" data-testid="tasks">
       <SeasonSelect seasons={tasks.data.seasons} value={tasks.data.season_key} />
@@ -40,9 +40,7 @@ export function TasksPage() {
           </p>
           <p>
             {t("hoursOfAllTasks", { range: rangeOf(hours, units) ?? "" })}
-            {people > 1
-              ? t("withPeopleAbout", { people, each: shown(hours.value / people, "h", units) })
-              : ""}
+            {people > 1 ? t("withPeopleAbout", { people, each: shown(each_h, "h", units) }) : ""}
           </p>
         </header>
       )}
