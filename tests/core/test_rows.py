@@ -4,6 +4,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 from uuid import UUID
 
+import numpy as np
 import pint
 import pytest
 from hypothesis import given
@@ -15,13 +16,15 @@ from ulmatic.core.log import NEXT, Laid, Measured, Opened, Planted, RowState, Ro
 from ulmatic.core.parameters import SHIPPED
 from ulmatic.core.recipe import PracticeChoices
 from ulmatic.core.recipe.practice import Planting
-from ulmatic.core.schedule import drawn_rows, place_year
+from ulmatic.core.schedule import drawn_rows, place_year, pulled_aside, put_back
 from ulmatic.core.site.plots import plot_figures
 from ulmatic.core.site.rows import SiteRows
-from ulmatic.core.survey import Found, Rectangle, Use, outline
+from ulmatic.core.survey import Found, Place, Rectangle, Ring, RingRow, Use, outline
+from ulmatic.core.survey.ground import ShapeCut, ground
 from ulmatic.core.survey.shapes import Ellipse
-from ulmatic.core.work import CROPS, GrowingYear, instead, lanes, seed_for_ground, seed_for_rows
+from ulmatic.core.work import CROPS, GrowingYear, instead, lanes, seed_for_ground, seed_for_rows, water_for_week
 from ulmatic.core.work.crops import CropFigures, Hardiness
+from ulmatic.core.work.growing import triangular
 
 BED = UUID(int=1)
 ROW = UUID(int=90)
@@ -282,3 +285,108 @@ def test_new_plants_are_watered_in_summer_and_hardly_in_winter():
 def test_what_has_rooted_is_not_watered_any_more():
     planted = entry(1, TODAY - timedelta(weeks=14), Planted(action="put_in", count=10), 3)
     assert SiteRows(site(plot(), ledger=[planted]).on(TODAY).plan(2)).waterings == []
+
+
+# What holds whatever is typed.
+
+SHAPES = (
+    PLACE, Ellipse(across_m=4, other_m=7), RingRow(canopy_m=2, trunk_m=0.2, gap_m=0.1, trees=5, spacing_m=3),
+    Ring(canopy_m=5, trunk_m=0.3, gap_m=0.2),
+)  # fmt: skip
+openings = st.builds(
+    opened, form=st.sampled_from(["rows", "strip", "patch"]), count=st.integers(1, 9), length_m=st.floats(0.2, 20),
+    width_m=st.floats(0.05, 3), apart_m=st.none() | st.floats(0.1, 3), in_m=st.none() | st.floats(0, 9),
+    along_m=st.none() | st.floats(0, 9),
+)  # fmt: skip
+
+
+@given(st.sampled_from(SHAPES), openings)
+def test_rows_lie_on_their_plot_wherever_they_are_put(shape, rows):
+    drawn, whole = drawn_rows(outline(shape), rows), ground(shape).area.value
+    assert 0 <= drawn.area_m2 <= whole * 1.0001, "outlines are drawn to the millimetre"
+    west, east = -outline(shape).width_m / 2 - 1e-6, outline(shape).width_m / 2 + 1e-6
+    assert all(west <= x <= east for ring in drawn.rings for x, _ in ring)
+    assert drawn.length_m * rows.width_m == pytest.approx(drawn.area_m2)
+
+
+def test_what_is_cut_out_of_a_plot_is_not_opened():
+    pond = ShapeCut(shape=Rectangle(length_m=4, width_m=1), place=Place(x_m=0, y_m=0))
+    whole, cut = (drawn_rows(outline(PLACE, cuts), opened(count=1, length_m=10)).area_m2 for cuts in ((), (pond,)))
+    assert whole - cut == pytest.approx(4 * 0.25)
+
+
+@given(st.floats(0.1, 40), st.floats(0, 200), st.floats(0, 200), st.floats(0, 0.5))
+def test_no_more_goes_back_than_was_pulled_aside(area_m2, depth_mm, growing_mm, settling):
+    aside, back = pulled_aside(area_m2, depth_mm, settling), put_back(area_m2, depth_mm, growing_mm, settling)
+    assert 0 <= back.value <= aside.value + 1e-12
+
+
+@given(st.floats(0.1, 300), st.sampled_from(sorted(CROPS)))
+def test_twice_the_ground_takes_twice_the_seed(amount, key):
+    for seed in (seed_for_ground, seed_for_rows):
+        assert seed(CROPS[key], 2 * amount).value == pytest.approx(2 * seed(CROPS[key], amount).value)
+
+
+places = st.sampled_from([COOL, GenericClimate(name=ClimateClass.COLD_WINTER_HOT_SUMMER), GenericClimate(name=ClimateClass.SHORT_SUMMER),
+                          GenericClimate(name=ClimateClass.WARM_HUMID), GenericClimate(name=ClimateClass.COOL_MARITIME, southern=True)])  # fmt: skip
+
+
+@given(places, st.integers(0, 364), st.sampled_from(sorted(CROPS)))
+def test_the_last_day_is_the_last_and_the_first_is_the_first(climate, days, key):
+    year, on = year_of(climate), date(2026, 1, 1) + timedelta(days=days)
+    left, after = year.time_left(CROPS[key], on), timedelta(days=1)
+    if left.last_on is not None:
+        assert year.time_left(CROPS[key], left.last_on).in_time
+        assert not year.time_left(CROPS[key], left.last_on + after).in_time
+    if left.first_on is not None:
+        assert not left.in_time
+        assert year.time_left(CROPS[key], left.first_on).in_time
+        assert not year.time_left(CROPS[key], left.first_on - after).in_time
+    assert not (left.too_early and left.in_time)
+    assert all(year.time_left(CROPS[key], again).in_time for again in left.again_on)
+
+
+@given(places, st.integers(0, 364))
+def test_what_can_be_sown_instead_is_in_time_the_quickest_first(climate, days):
+    year, on = year_of(climate), date(2026, 1, 1) + timedelta(days=days)
+    others = instead(year, list(CROPS.values()), on)
+    assert all(left.in_time and CROPS[left.crop].start == "sow" for left in others)
+    assert [left.ready for left in others] == sorted(left.ready for left in others)
+
+
+@given(st.floats(5, 60), st.floats(0, 60), st.floats(0, 60), st.lists(st.floats(0.001, 0.999), min_size=2, max_size=6))
+def test_days_to_maturity_lie_between_the_fewest_and_the_most(least, more, most_more, shares):
+    likely, most = least + more, least + more + most_more
+    days = triangular(least, likely, most, np.array(sorted(shares)))
+    assert (np.diff(days) >= -1e-9).all()
+    assert days.min() >= least - 1e-9
+    assert days.max() <= most + 1e-9
+
+
+@given(st.sampled_from(["tree", "plant", "row"]), st.floats(1, 50), st.floats(0, 80), st.floats(-10, 35))
+def test_rain_and_cold_save_water(kind, amount, rain_mm, mean_c):
+    water = water_for_week(kind, amount, rain_mm, mean_c, SHIPPED).value
+    assert water >= 0
+    assert water_for_week(kind, amount, rain_mm + 10, mean_c, SHIPPED).value <= water
+    assert water_for_week(kind, amount, rain_mm, mean_c - 5, SHIPPED).value <= water
+    assert water_for_week(kind, amount, 200, mean_c, SHIPPED).value == 0, "a week of rain is enough"
+
+
+def test_rows_that_are_typed_alike_come_to_the_same_before_and_after_they_are_opened():
+    state = garden(OPEN).on(DAY)
+    rows = SiteRows(state.plan(2))
+    [row] = rows.opened
+    assert rows.figures(state.site.plots[0], OPEN.entry) == row.figures
+    assert rows.count == 2
+    assert row.after == NEXT[RowState.PULLED_BACK]
+
+
+def test_a_crop_that_is_chosen_when_it_is_sown_goes_before_the_one_that_was_planned():
+    sown = worked("sown", 1, 4, crop="spinach")
+    [row] = SiteRows(garden(OPEN, sown).on(DAY + timedelta(days=2)).plan(2)).opened
+    assert (row.crop, row.crop_name) == ("spinach", "Spinach")
+    assert row.figures.seed.value == pytest.approx(seed_for_rows(CROPS["spinach"], 16).value)
+
+
+def test_an_opening_that_was_corrected_away_takes_its_steps_with_it():
+    assert openings_of(CYCLE[1:], DAY + timedelta(days=50)) == []
