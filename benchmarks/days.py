@@ -23,10 +23,10 @@ def plain_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes:
     days: list[WorkDay] = []
     on, free = first, crew.capacity(first)
     for task in (task for tasks in plots for task in tasks):
-        if task.kind in LAYING and task.not_before is not None and date.fromisoformat(task.not_before) > on:
-            on = date.fromisoformat(task.not_before)
+        if task.kind in LAYING and task.not_before is not None and task.not_before > on:
+            on = task.not_before
             free = crew.capacity(on)
-        left = task.hours.value
+        left = task.usual_h
         while left > 1e-6:
             if free <= 1e-6:
                 on += timedelta(days=1)
@@ -35,7 +35,7 @@ def plain_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes:
             hours = min(left, free)
             if not days or days[-1].on != on:
                 days.append(WorkDay(on, late=on > closes))
-            days[-1].stints.append(Stint(task, hours / task.hours.value, hours))
+            days[-1].stints.append(Stint(task, hours / task.usual_h, hours))
             left, free = left - hours, free - hours
     return days
 

@@ -33,14 +33,14 @@ def file(person, quote: dict, ending: str):
 
 def test_a_quote_follows_the_plan_and_the_work(job):
     now = job.reads("quotes")["today"]
-    hours = job.reads("moving")["hours"]["value"]
+    hours = job.reads("tasks")["hours"]["value"]
     lines = {line["label"]: Decimal(line["amount"]) for line in now["lines"]}
     assert lines == {
         "Arborist chips, leafy, Quarry Lane": 39,  # 1.3 m³ at 30, from 1.27
         "Delivery, Quarry Lane": 60,
         "Handling of materials": Decimal("3.90"),
         "Clearing and disposal of waste": 15,
-        "Hauling, laying and raking out": 24 * Decimal(-(-hours // 0.25)) / 4,
+        "Preparing, hauling, laying and finishing": 24 * Decimal(-(-hours // 0.25)) / 4,
     }
     assert Decimal(now["total"]) == Decimal(now["subtotal"]) + Decimal(now["tax"])
     assert abs(Decimal(now["tax"]) - Decimal(now["subtotal"]) / 5) <= Decimal("0.005")

@@ -73,6 +73,24 @@ def test_chips_that_were_laid_go_into_the_log_with_their_hours_once(yard):
     assert yard.now()["needed_m3"] == pytest.approx(0, abs=0.15)
 
 
+def test_what_lies_beneath_is_logged_as_laid_once_all_of_it_lies_there(owner):
+    owner.add_site(climate={"kind": "class", "name": "cool_maritime"})
+    owner.add_plot(name="New bed", use="lawn_to_convert", recipe={"cardboard": True, "compost_mm": 25})
+    assert {"sheet", "compost"} <= set(left(owner))
+    report(owner, "sheet")
+    report(owner, "compost", share="50 %")
+    laid = [entry["entry"] for entry in owner.reads("log") if entry["entry"]["kind"] == "laid"]
+    assert [(entry["material"], entry["volume_m3"]) for entry in laid] == [("cardboard", None)]
+    whole = left(owner)["compost"] * 2
+    answer, line = report(owner, "compost", share="50 %")
+    owner.client.post(f"{owner.site}/tasks", json=line)
+    assert answer.status_code == 201, answer.text
+    laid = [entry["entry"] for entry in owner.reads("log") if entry["entry"]["kind"] == "laid"]
+    assert sorted(entry["volume_m3"] or 0 for entry in laid) == [0, pytest.approx(whole / 1.1)]
+    assert not {"sheet", "compost"} & set(left(owner))
+    assert "chips" in left(owner)
+
+
 def test_chips_from_a_pile_are_drawn_from_its_book(yard):
     pile = yard.receives("6 m3")
     report(yard, "chips", volume_m3="0.5 m3", pile_id=pile["id"])

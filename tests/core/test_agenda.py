@@ -78,7 +78,7 @@ def test_work_holds_the_hours_of_its_tasks_and_fills_no_day():
     own = agenda(plot(), plot(2, use=Use.VEGETABLES), buying=Buying(people=2))
     for work in own.works:
         hours = sum(occasion.hours for occasion in of("work", own) if occasion.season == work.season.key)
-        assert hours == pytest.approx(work.hours.value)
+        assert hours == pytest.approx(work.hours)
     assert not any(own.full(day) for day in own.hours)
     assert own.plan.work(0) is own.works[0], "worked out once"
 

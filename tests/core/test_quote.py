@@ -33,7 +33,7 @@ def test_a_quote_worked_by_hand():
         "Delivery, Quarry": 65,
         "Handling of materials": 28,
         "Clearing and disposal of waste": 60,
-        "Hauling, laying and raking out": 150,  # 6.25 h at 24, from 6.1
+        "Preparing, hauling, laying and finishing": 150,  # 6.25 h at 24, from 6.1
     }
     assert (made.subtotal, made.tax, made.total) == (583, Decimal("116.60"), Decimal("699.60"))
     row, bank = made.plots

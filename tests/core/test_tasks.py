@@ -1,18 +1,24 @@
 """Tasks of a season, as the plan and people have them."""
 
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
+from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, site
 from ulmatic.core.climate import Day
 from ulmatic.core.log import Laid, LedgerEntry, Moisture, Opened, PileChecked, TaskDone
+from ulmatic.core.money import Buying
 from ulmatic.core.recipe import RecipeEdits
+from ulmatic.core.recipe.practice import PracticeChoices, Trunks
+from ulmatic.core.schedule import Decision
 from ulmatic.core.site.conditions import hot_piles
 from ulmatic.core.site.season_work import SeasonWork
-from ulmatic.core.survey import Found, Rectangle, RingRow, Use
+from ulmatic.core.survey import Cover, Found, Rectangle, RingRow, Use
 from ulmatic.core.work import CAUTIONS, TaskKind
 from ulmatic.core.work.changes import TaskChange
 
@@ -37,7 +43,7 @@ def test_a_young_orchard_takes_the_hours_that_practice_tells():
     """450 young rings with 25 to 50 mm by hand: about 3 h of strimming and 10 h of laying."""
     rings = RingRow(canopy_m=0.9, trunk_m=0.05, gap_m=0.05, trees=450, spacing_m=4)
     work = work_of(plot(use=Use.YOUNG_TREE, shape=rings, target=40))
-    hours = {task.kind: task.hours.value for task in work.by_plot[PLOT]}
+    hours = {task.kind: task.usual_h for task in work.by_plot[PLOT]}
     assert hours[TaskKind.STRIM] == pytest.approx(3, abs=0.5)
     assert hours[TaskKind.CHIPS] + hours[TaskKind.PULL_BACK] == pytest.approx(10, abs=2.5)
 
@@ -76,6 +82,61 @@ def test_cardboard_and_compost_come_before_chips():
     assert own.index("strim") < own.index("sheet") < own.index("compost") < own.index("chips")
 
 
+def test_what_lies_beneath_is_carried_once():
+    bed = plot(use=Use.VEGETABLES, target=100, recipe=RecipeEdits(compost_mm=40))
+    work = work_of(bed)
+    carried = [task for task in work.tasks[PLOT] if task.unit == "m3"]
+    assert [task.kind for task in carried] == [TaskKind.COMPOST, TaskKind.CHIPS]
+    assert sum(task.amount for task in carried) == pytest.approx(work.plan.carried_m3(0)[PLOT])
+    assert sum(task.usual_h for task in carried) == pytest.approx(work.plan.moving(0).usual_h)
+    assert carried[1].amount == pytest.approx(work.plan.planned_m3(0)[PLOT])
+
+
+def test_the_season_says_the_hours_of_its_tasks_and_costs_them():
+    beds = plot(), plot(2, shape=Rectangle(length_m=9, width_m=4))
+    work = site(*beds, suppliers=(merchant(1),), buying=Buying(labour_per_h=20)).on(TODAY).plan(2).work(0)
+    hours, moving = sum(task.usual_h for tasks in work.by_plot.values() for task in tasks), work.plan.moving(0).usual_h
+    assert work.plan.now.hours == pytest.approx(hours)
+    assert hours > moving
+    figure = work.figure()
+    assert (figure.value, figure.low < hours < figure.high) == (pytest.approx(hours), True)
+    assert sum(term.figure.value for term in figure.working.terms) == pytest.approx(hours)
+    [labour] = [line for line in work.plan.quote(0, TODAY).lines if line.group == "labour"]
+    assert hours <= labour.quantity < hours + 0.25 + 1e-9
+    assert sum(share.hours for share in work.plan.quote(0, TODAY).plots) == pytest.approx(hours)
+
+
+@given(st.sampled_from(list(Use)), st.sampled_from([None, *Cover]), st.booleans())
+def test_each_figure_of_a_task_says_its_hours(use, cover, cardboard):
+    bed = plot(use=use, target=100, recipe=RecipeEdits(compost_mm=20, cardboard=cardboard))
+    bed = replace(bed, plot=bed.plot.model_copy(update={"found": Found(cover=cover)}))
+    for task in (task for tasks in work_of(bed).tasks.values() for task in tasks):
+        figure, hours = task.figure(), task.hours
+        assert (figure.value, figure.low, figure.high) == pytest.approx((hours.value, hours.low, hours.high))
+        assert hours.value == pytest.approx(task.usual_h)
+        assert task.scaled(0.4).usual_h == pytest.approx(task.usual_h * 0.4)
+
+
+def test_ground_is_prepared_in_the_season_in_which_it_is_covered_first():
+    preparing = {"prune", "clear", "edge"}
+    now, next_season = (work_of(plot()).plan.seasons[number].key for number in (0, 1))
+    skipped = work_of(plot(decisions={now: Decision(kind="skip"), next_season: Decision(kind="lay")})).plan
+    assert "edge" not in {task.kind for tasks in skipped.work(0).tasks.values() for task in tasks}
+    assert preparing <= set(kinds(skipped.work(1)))
+    forward = work_of(plot(decisions={next_season: Decision(kind="lay")})).plan
+    assert preparing <= set(kinds(forward.work(0)))
+    assert not preparing & {task.kind for tasks in forward.work(1).tasks.values() for task in tasks}
+
+
+def test_guards_are_put_on_with_the_first_laying():
+    rings = RingRow(canopy_m=0.9, trunk_m=0.05, gap_m=0.05, trees=30, spacing_m=4)
+    work = work_of(
+        plot(use=Use.YOUNG_TREE, shape=rings, target=40), practices=(PracticeChoices(trunks=Trunks.HAND_AND_GUARD),)
+    )
+    [guards] = [task for task in work.tasks[PLOT] if task.kind is TaskKind.GUARD]
+    assert (guards.amount, guards.unit) == (30, "trees")
+
+
 def test_cautions_follow_from_conditions():
     old = load(1, 6.0, came=TODAY - timedelta(days=200), worries=("disease",))
     playing = work_of(plot(use=Use.PLAY, target=230, shape=Rectangle(length_m=8, width_m=6)), **heap(old))
@@ -97,7 +158,7 @@ def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
     half = work_of(plot(), ledger=[done("prune", 1.0, 3), done("clear", 1.0), done("edge", 0.5, 2)])
     assert kinds(half) == ["edge", "chips", "crisp", "water_in"]
     assert half.by_plot[PLOT][0].amount == pytest.approx(edge.amount / 2)
-    assert half.by_plot[PLOT][0].hours.value == pytest.approx(edge.hours.value / 2)
+    assert half.by_plot[PLOT][0].usual_h == pytest.approx(edge.usual_h / 2)
 
 
 def test_ground_that_was_laid_is_still_to_be_finished():
@@ -123,7 +184,7 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
     )
     assert kinds(work) == ["prune", "edge", "chips", "crisp", "water_in"]
     [edge] = [task for task in work.by_plot[PLOT] if task.kind is TaskKind.EDGE]
-    assert (edge.hours.value, edge.changed) == (9.0, True)
+    assert (edge.usual_h, edge.changed) == (9.0, True)
     on = {stint.task.kind: day.on for day in work.days for stint in day.stints}
     assert on[TaskKind.CRISP] == TODAY + timedelta(days=9)
 
@@ -131,9 +192,9 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
 def test_a_changed_plan_changes_only_what_was_not_said():
     own = {"task": "edge", "hours": 9.0}
     deeper = changed(own, ledger=[entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=20), 1)])
-    hours = {task.kind: task.hours.value for task in deeper.by_plot[PLOT]}
+    hours = {task.kind: task.usual_h for task in deeper.by_plot[PLOT]}
     assert hours[TaskKind.EDGE] == 9.0
-    assert hours[TaskKind.CHIPS] < {task.kind: task.hours.value for task in changed(own).by_plot[PLOT]}[TaskKind.CHIPS]
+    assert hours[TaskKind.CHIPS] < {task.kind: task.usual_h for task in changed(own).by_plot[PLOT]}[TaskKind.CHIPS]
 
 
 def test_a_task_of_ones_own_is_done_like_any_other():
@@ -141,7 +202,7 @@ def test_a_task_of_ones_own_is_done_like_any_other():
     ring = {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}
     work = changed(ring)
     [task] = [task for task in work.by_plot[PLOT] if task.own == own]
-    assert (task.words, task.hours.value) == ("Ring the neighbours", 0.5)
+    assert (task.words, task.usual_h) == ("Ring the neighbours", 0.5)
     ticked = entry(1, TODAY, TaskDone(task="own", season=work.season.key, own=own), 5)
     assert "own" not in kinds(changed(ring, ledger=[ticked]))
 

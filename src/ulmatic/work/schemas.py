@@ -78,7 +78,7 @@ class TaskOut(BaseModel):
     tools: list[str]
     cautions: list[str]
     material: str
-    not_before: str | None
+    not_before: date | None
     own: UUID | None
     on: date | None
     changed: bool

@@ -87,7 +87,7 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
     raised = {key for tasks in work.by_plot.values() for task in tasks for key in task.cautions}
     return TaskSheet(
         seasons=season_names(plan), season=of_season.name, season_key=of_season.key, closes=of_season.closes,
-        hours=work.hours,
+        hours=work.figure(),
         plots=[
             PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])
             for plot_id, tasks in work.by_plot.items()
@@ -113,7 +113,7 @@ def machine_sheet(
 
 def _task_out(task: Task) -> TaskOut:
     return TaskOut(
-        key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.hours,
+        key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.figure(),
         tools=list(task.tools), cautions=list(task.cautions), material=task.material,
         not_before=task.not_before, own=task.own, on=task.on, changed=task.changed,
     )  # fmt: skip
@@ -121,24 +121,30 @@ def _task_out(task: Task) -> TaskOut:
 
 def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     """Write into the log what was done of a task, its hours, and what was laid; sent again it is kept once."""
-    _check_read(scope, site_id, report)
-    done = {
-        "kind": "task", "task": report.task.value, "season": report.season, "share": report.share,
-        "own": report.own, "cautions_read": report.cautions_read,
-    }  # fmt: skip
-    entries: list[tuple[str, dict[str, Any]]] = [("task", done)]
+    plan = snapshot_of(scope, site_id).plan()
+    number = plan.number(report.season)
+    work = None if number is None else plan.work(number)
+    task = None if work is None else work.task(report.plot_id, report.task, report.own)
+    _check_read(task, report)
+    entries: list[tuple[str, dict[str, Any]]] = []
     chips = report.task is TaskKind.CHIPS and report.volume_m3 is not None
     if chips and report.pile_id is None:
-        plan = snapshot_of(scope, site_id).plan()
         at = plan.state.numbers.get(report.plot_id)
-        material = None if at is None else plan.scheduled[at].material.key
-        laid = {"kind": "laid", "material": material or USUAL_MATERIAL, "volume_m3": report.volume_m3}
-        entries.insert(0, ("laid", laid))
+        material = USUAL_MATERIAL if at is None else plan.scheduled[at].material.key
+        entries.append(("laid", {"kind": "laid", "material": material, "volume_m3": report.volume_m3}))
+    elif work is not None and task is not None and (beneath := work.laid_beneath(task, report.share)):
+        # Until all of it lies there, the shares of the task tell.
+        entries.append(("laid", {"kind": "laid", "material": beneath[0], "volume_m3": beneath[1]}))
+    entries.append(
+        ("task", {
+            "kind": "task", "task": report.task.value, "season": report.season, "share": report.share,
+            "own": report.own, "cautions_read": report.cautions_read,
+        })
+    )  # fmt: skip
     if report.hours is not None:
-        task = HOURS_AS[report.task]
         entries.append(
             ("hours", {
-                "kind": "hours", "task": task, "hours": report.hours, "person": report.person,
+                "kind": "hours", "task": HOURS_AS[report.task], "hours": report.hours, "person": report.person,
                 "volume_m3": report.volume_m3 if chips else None,
             })
         )  # fmt: skip
@@ -164,24 +170,16 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     return LogEntries(entries=written, said=tuple(said))
 
 
-def _check_read(scope: Scope, site_id: UUID, report: TaskReport) -> None:
+def _check_read(task: Task | None, report: TaskReport) -> None:
     """Raise the 422 problem where a task raises cautions and nobody says that they were read."""
-    if report.cautions_read:
-        return
-    plan = snapshot_of(scope, site_id).plan()
-    number = plan.number(report.season)
-    if number is None:
-        return
-    tasks = plan.work(number).by_plot.get(report.plot_id, ())
-    task = next((task for task in tasks if task.kind is report.task and task.own == report.own), None)
-    if task is not None and task.cautions:
+    if task is not None and task.cautions and not report.cautions_read:
         about = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)
         raise Problem(422, f"Read the cautions first ({about}), and say so.", field="cautions_read")
 
 
 HOURS_AS = {
     TaskKind.OWN: "other", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
-    **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK), "laying"),
+    **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK, TaskKind.GUARD), "laying"),
     TaskKind.SOAK: "watering",
     **dict.fromkeys(
         (TaskKind.PRUNE, TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"

@@ -157,7 +157,7 @@ class TaskDone(_Entry):
     kind: Literal["task"] = "task"
     task: Literal[
         "prune", "clear", "weed", "strim", "fabric", "edge", "soak", "sheet", "compost", "biochar", "chips",
-        "pull_back", "crisp", "water_in", "own",
+        "pull_back", "guard", "crisp", "water_in", "own",
     ]  # fmt: skip
     season: Annotated[str, Field(min_length=1, max_length=40)]
     share: Annotated[Share, Field(gt=0)] = 1.0

@@ -99,7 +99,7 @@ def cost_lines(currency: str, bought: Sequence[Bought], hours: float, rates: Rat
         ISO 4217.
     bought : sequence of Bought
     hours : float
-        Person-hours of moving and laying; rounded up to a quarter, so that lines can be checked.
+        Person-hours of all tasks; rounded up to a quarter, so that lines can be checked.
     rates : Rates
     """
     lines: list[QuoteLine] = []
@@ -125,7 +125,7 @@ def cost_lines(currency: str, bought: Sequence[Bought], hours: float, rates: Rat
         hours = ceil(hours / QUARTER_H) * QUARTER_H
         each = exact(rates.labour_per_h)
         labour = rounded(each * exact(hours), currency)
-        lines.append(_line("labour", "Hauling, laying and raking out", hours, "h", each, labour))
+        lines.append(_line("labour", "Preparing, hauling, laying and finishing", hours, "h", each, labour))
     return lines
 
 

@@ -50,6 +50,8 @@ class BesideFigures(BaseModel):
 class SeasonFigures(BaseModel):
     """A season in numbers; volumes in loose m³ of mulch with spare, hours by one person.
 
+    Hours are those of all tasks that are still to do: preparing, moving, laying and finishing.
+
     Attributes
     ----------
     season, key : str
@@ -124,7 +126,7 @@ def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
     """
     season, order, buying = plan.seasons[number], plan.order(number), plan.state.site.buying
     moving, bought = plan.moving(number), plan.bought(number)
-    hours = moving.hours.value
+    hours = plan.work(number).hours
     proposed = order.best if order.decided is None else None
     return SeasonFigures(
         season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=order.needed_m3,

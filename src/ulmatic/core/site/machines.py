@@ -175,7 +175,7 @@ class Machines:
         since = [row.since_h for row in rows if row.since_h is not None]
         if not before or not since:
             return None
-        hours = sum(self.plan.moving(at).hours.value for at in range(len(self.plan.seasons))) / self.plan.years
+        hours = sum(self.plan.moving(at).usual_h for at in range(len(self.plan.seasons))) / self.plan.years
         return UpkeepSaved(
             before_h=sum(before) * MONTHS, since_h=sum(since) * MONTHS, laying_h=hours,
             laying_cost=self._cost("barrow", hours, 0),

@@ -157,8 +157,17 @@ class SitePlan:
             volumes[key] = volumes.get(key, 0.0) + beneath_m3
         return volumes
 
+    @cached_property
+    def _beneaths(self) -> dict[int, dict[UUID, tuple[LayerAmount, ...]]]:
+        return {}
+
     def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
         """Return what is laid beneath the mulch in a season: with a plot's first laying, where it is not there yet."""
+        if number not in self._beneaths:
+            self._beneaths[number] = self._beneath(number)
+        return self._beneaths[number]
+
+    def _beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
         layers: dict[UUID, tuple[LayerAmount, ...]] = {}
         for laying in self.layings(number):
             if not laying.first:
@@ -281,7 +290,7 @@ class SitePlan:
         return self._hauls[number]
 
     def moving(self, number: int) -> Moving[UUID]:
-        """Return the legs of a season, with trips and person-hours."""
+        """Return the legs of a season, with trips and the person-hours of moving and laying."""
         return self.haul(number).moving
 
     @property
@@ -316,15 +325,15 @@ class SitePlan:
         bought = self.bought(number)
         if bought is None:
             return None
-        hours = self.moving(number).hours_by_plot()
+        hours = self.work(number).hours_by_plot
         volumes = self.carried_m3(number)
         plots = [
             PlotShare(
                 key=str(plot.id), plot=plot.plot.name, area_m2=self.state.laid_m2(plot, self.day),
-                volume_m3=volumes[plot.id], hours=hours.get(plot.id, 0.0),
+                volume_m3=volumes.get(plot.id, 0.0), hours=hours.get(plot.id, 0.0),
             )
             for plot in self.plots
-            if plot.id in volumes
+            if plot.id in volumes or plot.id in hours
         ]  # fmt: skip
         spare = self.state.site.spare.value
         needed = sum(volumes.values())

@@ -50,4 +50,4 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
         "S": entered("Short", figures.short_m3, "m3"), "N": needed.brief(),
     }  # fmt: skip
     left_over = formula("max(0, H + C + O + S - N)").work("Left over", "m3", over)
-    return SeasonWorkings(needed=needed, to_order=to_order, left_over=left_over, hours=plan.moving(number).figure())
+    return SeasonWorkings(needed=needed, to_order=to_order, left_over=left_over, hours=plan.work(number).figure())

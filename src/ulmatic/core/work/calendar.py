@@ -94,7 +94,7 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
         return free.setdefault(on, crew.room(on))
 
     def do(task: Task, on: date, hours: float) -> None:
-        share = 1.0 if task.hours.value <= SPECK_H else hours / task.hours.value
+        share = 1.0 if task.usual_h <= SPECK_H else hours / task.usual_h
         days.setdefault(on, WorkDay(on, late=on > closes)).stints.append(Stint(task, share, hours))
         free[on] = room(on) - hours
 
@@ -102,18 +102,18 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     for tasks in plots:
         for task in tasks:
             if task.key in crew.fixed:
-                do(task, max(first, crew.fixed[task.key]), task.hours.value)
+                do(task, max(first, crew.fixed[task.key]), task.usual_h)
     opened = first
     # Without waiting first: who waits for chips does not keep the others from working.
-    for tasks in sorted(plots, key=lambda tasks: max((task.not_before or "" for task in tasks), default="")):
+    for tasks in sorted(plots, key=lambda tasks: max((task.not_before or first for task in tasks), default=first)):
         on = opened
         for task in tasks:
             if task.key in crew.fixed:
                 on = max(on, first, crew.fixed[task.key])
                 continue
             if task.kind in LAYING and task.not_before is not None:
-                on = max(on, date.fromisoformat(task.not_before))
-            left = task.hours.value
+                on = max(on, task.not_before)
+            left = task.usual_h
             if left <= SPECK_H:
                 do(task, on, 0.0)
                 continue
@@ -190,8 +190,8 @@ def breaks_of(
             first_on.setdefault(stint.task.key, day.on)
             last_on[stint.task.key] = day.on
             not_before = stint.task.not_before
-            if stint.task.kind in LAYING and not_before is not None and day.on < date.fromisoformat(not_before):
-                words = f"{stint.task.words}: the load is expected on {date.fromisoformat(not_before):%-d %B} only."
+            if stint.task.kind in LAYING and not_before is not None and day.on < not_before:
+                words = f"{stint.task.words}: the load is expected on {not_before:%-d %B} only."
                 breaks.append(Break(day.on, BreakKind.DELIVERY, words, stint.task))
         if day.on in crew.closed:
             breaks.append(Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}."))

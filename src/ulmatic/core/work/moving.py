@@ -79,18 +79,23 @@ class Leg(Generic[Key]):
         """There and back."""
         return 2 * self.trips * self.walk.walk_m
 
+    def _hours_at(self, end: int) -> float:
+        """Return the person-hours at the low ends of its rates, their values, or the high ends: 0, 1, 2."""
+        fill, spread, uphill, pace = self._rates
+        return HOURS(
+            V=self.volume_m3, f=ends(fill)[end], s=ends(spread)[end], n=self.trips, d=self.walk.walk_m,
+            u=self.walk.climb_m, k=ends(uphill)[end], p=ends(pace)[2 - end],
+        )  # fmt: skip
+
+    @property
+    def usual_h(self) -> float:
+        """Person-hours at usual rates."""
+        return self._hours_at(1)
+
     @property
     def hours(self) -> Hours:
         """Person-hours; slow and fast rates at their ends."""
-        fill, spread, uphill, pace = self._rates
-        hours = [
-            HOURS(
-                V=self.volume_m3, f=_end(fill, end), s=_end(spread, end), n=self.trips, d=self.walk.walk_m,
-                u=self.walk.climb_m, k=_end(uphill, end), p=_end(pace, other),
-            )
-            for end, other in (("low", "high"), ("value", "value"), ("high", "low"))
-        ]  # fmt: skip
-        return Hours(*hours)
+        return Hours(*map(self._hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return its hours with their working."""
@@ -112,9 +117,15 @@ class Leg(Generic[Key]):
         return _fill(carrier, self.surface, here), here.of(SPREAD), here.of(UPHILL), pace
 
 
-def _end(rate: Parameter, end: str) -> float:
-    value: float | None = getattr(rate, end)
-    return rate.value if value is None else value
+def ends(rate: Parameter) -> tuple[float, float, float]:
+    """Return a rate's low end, its value and its high end.
+
+    Parameters
+    ----------
+    rate : Parameter
+    """
+    low, high = rate.low, rate.high
+    return rate.value if low is None else low, rate.value, rate.value if high is None else high
 
 
 @dataclass(frozen=True)
@@ -134,6 +145,11 @@ class Moving(Generic[Key]):
         return sum(leg.walked_m for leg in self.legs)
 
     @property
+    def usual_h(self) -> float:
+        """Person-hours of all legs at usual rates."""
+        return sum(leg.usual_h for leg in self.legs)
+
+    @property
     def hours(self) -> Hours:
         """Of all legs, slow and fast together."""
         each = [leg.hours for leg in self.legs]
@@ -145,13 +161,6 @@ class Moving(Generic[Key]):
         return Figure(
             name="Hours of hauling and raking", value=hours.value, low=hours.low, high=hours.high, unit="h", source=_SUM
         )
-
-    def hours_by_plot(self) -> dict[Key, float]:
-        """Return the person-hours of each plot."""
-        hours: dict[Key, float] = {}
-        for leg in self.legs:
-            hours[leg.plot] = hours.get(leg.plot, 0.0) + leg.hours.value
-        return hours
 
 
 class Fleet(BaseModel):
@@ -342,12 +351,12 @@ def second_tip(
         Heap and plot that do not go together.
     """
     tipped = max((heap.there_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
-    now = move(heaps, wanted, walks, fleet, barred).hours.value
+    now = move(heaps, wanted, walks, fleet, barred).usual_h
     best: SecondTip[Key] | None = None
     for place, ways in candidates.items():
         more = [*heaps, Heap[Key](key=place, name="", there_m3=tipped, pool=TIPPED)]
         paths = {**walks, **{(place, plot): walk for plot, walk in ways.items()}}
-        then = move(more, wanted, paths, fleet, barred).hours.value
+        then = move(more, wanted, paths, fleet, barred).usual_h
         if best is None or then < best.hours_then:
             best = SecondTip[Key](place=place, hours_now=now, hours_then=then)
     if best is None or best.saves_h < max(LEAST_SAVED_H, LEAST_SAVED_SHARE * now):

@@ -1,15 +1,16 @@
 """The work on a plot, task by task, in the order that saves redoing: with amounts, hours, tools and cautions."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
 from typing import Literal
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
-from ulmatic.core.figures import Figure, Mark, Parameter, Unit, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Unit, Working, entered, formula, parameter
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.work.moving import Hours, Leg, Moving, ends
 
 _JUDGED = "A judgement, no published source: by hand, one person."
 _PRACTICE = "Common practice, no published source: "
@@ -30,6 +31,7 @@ class TaskKind(StrEnum):
     BIOCHAR = "biochar"
     CHIPS = "chips"
     PULL_BACK = "pull_back"
+    GUARD = "guard"
     CRISP = "crisp"
     WATER_IN = "water_in"
     OWN = "own"
@@ -61,6 +63,7 @@ PULL_BACK = _rate(
     "pull_back", "Raking round a tree and pulling back from its trunk", "min_tree", (0.5, 0.3, 1.0),
     f"{_PRACTICE}about 45 young trees ringed in an hour by hand, hauling included.",
 )  # fmt: skip
+TRUNK_GUARD = _rate("guard", "Putting a guard round a trunk", "min_tree", (2.0, 1.0, 4.0))
 CRISP = _rate("crisp", "Crisping the edge", "min_m", (0.2, 0.1, 0.4))
 WATER_IN = _rate("water_in", "Rinsing foliage and watering in", "min_m2", (0.2, 0.1, 0.5))
 WORKDAY = parameter(
@@ -68,13 +71,15 @@ WORKDAY = parameter(
     f"{_PRACTICE}a day of shovelling and raking with breaks and the way there.",
 )  # fmt: skip
 PARAMETERS = (
-    PRUNE, PRUNE_TREE, SOAK, CLEAR, WEED, STRIM, STRIM_TREE, FABRIC, EDGE, SHEET, PULL_BACK, CRISP, WATER_IN, WORKDAY,
+    PRUNE, PRUNE_TREE, SOAK, CLEAR, WEED, STRIM, STRIM_TREE, FABRIC, EDGE, SHEET, PULL_BACK, TRUNK_GUARD, CRISP,
+    WATER_IN, WORKDAY,
 )  # fmt: skip
 
 BY_GROUND = {
     TaskKind.PRUNE: PRUNE, TaskKind.SOAK: SOAK,
     TaskKind.CLEAR: CLEAR, TaskKind.WEED: WEED, TaskKind.STRIM: STRIM, TaskKind.FABRIC: FABRIC, TaskKind.EDGE: EDGE,
-    TaskKind.SHEET: SHEET, TaskKind.PULL_BACK: PULL_BACK, TaskKind.CRISP: CRISP, TaskKind.WATER_IN: WATER_IN,
+    TaskKind.SHEET: SHEET, TaskKind.PULL_BACK: PULL_BACK, TaskKind.GUARD: TRUNK_GUARD, TaskKind.CRISP: CRISP,
+    TaskKind.WATER_IN: WATER_IN,
 }  # fmt: skip
 BY_TREE = {TaskKind.STRIM: STRIM_TREE, TaskKind.PRUNE: PRUNE_TREE}
 WORDS = {
@@ -82,7 +87,8 @@ WORDS = {
     TaskKind.CLEAR: "Clear sticks and debris", TaskKind.WEED: "Cut or pull weeds", TaskKind.STRIM: "Strim or mow short",
     TaskKind.FABRIC: "Take off the old fabric", TaskKind.EDGE: "Cut the edge", TaskKind.SHEET: "Lay cardboard",
     TaskKind.COMPOST: "Lay compost", TaskKind.BIOCHAR: "Lay biochar", TaskKind.CHIPS: "Lay chips and rake level",
-    TaskKind.PULL_BACK: "Pull back from trunks and flares", TaskKind.CRISP: "Crisp the edge",
+    TaskKind.PULL_BACK: "Pull back from trunks and flares", TaskKind.GUARD: "Put guards round trunks",
+    TaskKind.CRISP: "Crisp the edge",
     TaskKind.WATER_IN: "Rinse foliage and water in",
 }  # fmt: skip
 TOOLS: dict[TaskKind, tuple[str, ...]] = {
@@ -91,8 +97,15 @@ TOOLS: dict[TaskKind, tuple[str, ...]] = {
     TaskKind.FABRIC: ("knife", "gloves"), TaskKind.EDGE: ("half-moon edger",),
     TaskKind.SHEET: ("cardboard", "watering can"), TaskKind.COMPOST: ("barrow", "shovel", "rake"),
     TaskKind.BIOCHAR: ("mask", "rake"), TaskKind.CHIPS: ("stiff rake",), TaskKind.PULL_BACK: ("hand rake",),
+    TaskKind.GUARD: ("guards",),
     TaskKind.CRISP: ("edger",), TaskKind.WATER_IN: ("hose",),
 }  # fmt: skip
+
+CAUTIONED: dict[TaskKind, tuple[str, ...]] = {
+    TaskKind.STRIM: ("machine",), TaskKind.EDGE: ("services",), TaskKind.BIOCHAR: ("char_dust",),
+}  # fmt: skip
+"""Cautions that a task raises whatever the conditions, by their keys."""
+_SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
 
 
 def key_of(plot_id: UUID, kind: str, own: UUID | None) -> str:
@@ -109,61 +122,126 @@ def key_of(plot_id: UUID, kind: str, own: UUID | None) -> str:
 
 
 Measured = Literal["m", "m2", "m3", "trees", "h"]
+_BY_RATE, _BY_LEGS = formula("n * r / 60"), formula("h * V / L")
+_NAME = "Hours by one person"
 
 
-class Task(BaseModel):
-    """A task on a plot.
+@dataclass(frozen=True, slots=True)
+class Task:
+    """A task on a plot, with what is left of it.
 
     Attributes
     ----------
     amount : float
-        In `unit`: metres of edge, square metres, loose m³, or trees.
-    hours : Figure
-        Person-hours with range and working.
+        In `unit`: metres of edge, square metres, loose m³, trees, or hours.
+    rate : Parameter or None
+        Minutes for each unit, where hours follow from metres, square metres or trees.
+    legs : tuple of Leg
+        That bring what is laid, and all else that is laid on the plot; hours are its share of theirs.
+    said_h : float or None
+        Person-hours as they were said by hand.
     tools : tuple of str
     cautions : tuple of str
         Keys of the cautions that it raises.
     material : str
         What is laid, where something is.
-    not_before : str or None
-        ISO day on which what it needs is expected.
+    not_before : date or None
+        The day on which what it needs is expected.
     own : UUID or None
-        Of a task that was added by hand.
+        Of a task that was added by hand; its words are `own_words`.
     on : date or None
         The day on which it was put by hand.
-    changed : bool
-        Whether its hours were said by hand.
     """
 
-    model_config = ConfigDict(frozen=True)
     plot_id: UUID
     kind: TaskKind
-    words: str
     amount: float
     unit: Measured
-    hours: Figure
-    tools: tuple[str, ...]
+    rate: Parameter | None = None
+    legs: tuple[Leg[UUID], ...] = ()
+    said_h: float | None = None
+    tools: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
     material: str = ""
-    not_before: str | None = None
+    material_key: str = ""
+    not_before: date | None = None
     own: UUID | None = None
+    own_words: str = ""
     on: date | None = None
-    changed: bool = False
 
-    def scaled(self, share: float) -> "Task":
-        """Return a share of it."""
-        terms = {"h": self.hours.certain(), "p": entered("Share that is left", share, "1")}
-        hours = formula("h * p").work("Hours by one person", "h", terms)
-        return self.model_copy(update={"amount": self.amount * share, "hours": hours})
+    @property
+    def words(self) -> str:
+        """What is done."""
+        return self.own_words if self.own is not None else WORDS[self.kind]
 
     @property
     def key(self) -> str:
         """The same for the same task of a plot, however the plan changes."""
         return key_of(self.plot_id, self.kind, self.own)
 
+    @property
+    def changed(self) -> bool:
+        """Whether hours were said by hand instead of those that follow."""
+        return self.said_h is not None and self.own is None
+
+    @property
+    def usual_h(self) -> float:
+        """Person-hours at usual rates."""
+        if self.said_h is not None:
+            return self.said_h
+        return self._by_rate(1) if self.rate is not None else self._of_legs(Moving(self.legs).usual_h)
+
+    @property
+    def hours(self) -> Hours:
+        """Person-hours; slow and fast rates at their ends."""
+        if self.said_h is not None:
+            return Hours(self.said_h, self.said_h, self.said_h)
+        if self.rate is not None:
+            return Hours(*map(self._by_rate, range(3)))
+        return Hours(*map(self._of_legs, Moving(self.legs).hours))
+
+    def _by_rate(self, end: int) -> float:
+        """Return the person-hours at the low end of its rate, its value, or the high end: 0, 1, 2."""
+        return _BY_RATE(n=self.amount, r=ends(self.rate)[end]) if self.rate is not None else 0.0
+
+    def _of_legs(self, hours: float) -> float:
+        """Return its share of the hours of its legs."""
+        return _BY_LEGS(h=hours, V=self.amount, L=self._carried_m3) if self._carried_m3 > 0 else 0.0
+
+    @property
+    def _carried_m3(self) -> float:
+        """What its legs bring in all, loose."""
+        return sum(leg.volume_m3 for leg in self.legs)
+
+    def figure(self) -> Figure:
+        """Return its hours with their working."""
+        if self.said_h is not None:
+            return entered("Hours, as said", self.said_h, "h")
+        if self.rate is not None:
+            return _BY_RATE.work(_NAME, "h", {"n": entered("Amount", self.amount, self.unit), "r": self.rate})
+        moving = self.legs[0].figure() if len(self.legs) == 1 else Moving(self.legs).figure()
+        if abs(self._carried_m3 - self.amount) <= SPECK_M3:
+            return moving
+        terms = {
+            "h": moving, "V": entered("Of this material", self.amount, "m3"),
+            "L": entered("Carried to the plot in all", self._carried_m3, "m3"),
+        }  # fmt: skip
+        return _BY_LEGS.work(_NAME, "h", terms)
+
+    def scaled(self, share: float) -> "Task":
+        """Return a share of it.
+
+        Parameters
+        ----------
+        share : float
+            0 to 1.
+        """
+        said_h = None if self.said_h is None else self.said_h * share
+        return replace(self, amount=self.amount * share, said_h=said_h)
+
 
 def by_ground(
-    plot_id: UUID, kind: TaskKind, amount: float, unit: Measured, parameters: Parameters, **more: object
+    plot_id: UUID, kind: TaskKind, amount: float, unit: Measured, parameters: Parameters, *cautions: str
 ) -> Task:
     """Return a task whose hours follow from metres, square metres or trees.
 
@@ -174,18 +252,12 @@ def by_ground(
     amount : float
     unit : {"m", "m2", "trees"}
     parameters : Parameters
-    more : object
-        Other fields of the task.
+    cautions : str
+        Keys of cautions, beside those of its kind.
     """
     rate = parameters.of(BY_TREE[kind] if unit == "trees" and kind in BY_TREE else BY_GROUND[kind])
-    terms = {"n": entered("Amount", amount, unit), "r": rate}
-    hours = formula("n * r / 60").work("Hours by one person", "h", terms)
-    return Task.model_validate(
-        {
-            "plot_id": plot_id, "kind": kind, "words": WORDS[kind], "amount": amount, "unit": unit, "hours": hours,
-            "tools": TOOLS[kind], **more,
-        }
-    )  # fmt: skip
+    raised = (*CAUTIONED.get(kind, ()), *cautions)
+    return Task(plot_id, kind, amount, unit, rate, tools=TOOLS[kind], cautions=raised)
 
 
 def in_order(tasks: Iterable[Task]) -> list[Task]:
@@ -196,3 +268,32 @@ def in_order(tasks: Iterable[Task]) -> list[Task]:
     tasks : iterable of Task
     """
     return sorted(tasks, key=lambda task: ORDER[task.kind])
+
+
+def hours_of_all(tasks: Iterable[Task]) -> Figure:
+    """Return the person-hours of tasks with their range, worked out kind by kind.
+
+    Parameters
+    ----------
+    tasks : iterable of Task
+    """
+    kinds: dict[str, list[Hours]] = {}
+    for task in tasks:
+        kinds.setdefault("Other work" if task.own is not None else task.words, []).append(task.hours)
+    terms = tuple(
+        Term(
+            symbol=f"h{at}",
+            figure=Figure(
+                name=words, value=sum(hours.value for hours in each), low=sum(hours.low for hours in each),
+                high=sum(hours.high for hours in each), unit="h", source=_SUM,
+            ),
+        )
+        for at, (words, each) in enumerate(kinds.items(), 1)
+    )  # fmt: skip
+    pieces = tuple(piece for term in terms for piece in (" + ", term.symbol))[1:] or ("0",)
+    every = [hours for each in kinds.values() for hours in each]
+    return Figure(
+        name="Hours of all tasks", value=sum(hours.value for hours in every), low=sum(hours.low for hours in every),
+        high=sum(hours.high for hours in every), unit="h", working=Working(formula=pieces, terms=terms),
+        source=Source(mark=Mark.COMPUTED, text="The sum of the hours of all tasks."),
+    )  # fmt: skip
