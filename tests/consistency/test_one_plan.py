@@ -50,12 +50,18 @@ def test_what_plots_need_adds_up_to_what_the_site_needs(read):
         assert now["short_m3"] == 0
 
 
-def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(read):
+def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told, read):
     now, moving, quotes = read["site"]["now"], read["moving"], read["quotes"]
+    tasks = told.reads("tasks")
+    every = [task for plot in tasks["plots"] for task in plot["tasks"]]
+    assert now["hours"] == pytest.approx(tasks["hours"]["value"])
+    assert now["hours"] == pytest.approx(sum(task["hours"]["value"] for task in every))
     legs = [leg for turn in moving["turns"] for leg in turn["legs"]]
     assert now["trips"] == moving["trips"] == sum(leg["trips"] for leg in legs)
-    assert now["hours"] == pytest.approx(moving["hours"]["value"])
-    assert now["hours"] == pytest.approx(sum(leg["hours"]["value"] for leg in legs))
+    assert moving["hours"]["value"] == pytest.approx(sum(leg["hours"]["value"] for leg in legs))
+    carried = [task for task in every if task["unit"] == "m3"]
+    assert moving["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in carried))
+    assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(sum(task["amount"] for task in carried))
     beside = sum(one["amount"] for one in now["also"] if one["unit"] == "m3")
     assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(now["needed_m3"] + beside, abs=1e-6)
     if quotes["today"] is None:
@@ -64,6 +70,7 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(read):
         subtotal = Decimal(quotes["today"]["subtotal"])
         assert subtotal == Decimal(now["cost"])
         assert sum(Decimal(plot["amount"]) for plot in quotes["today"]["plots"]) == subtotal
+        assert sum(plot["hours"] for plot in quotes["today"]["plots"]) == pytest.approx(now["hours"])
     assert now["loads"] == sum(
         line["loads"] for line in now["order"] if line["kind"] != "bags" and line["material_key"] not in
         {one["material_key"] for one in now["also"]}

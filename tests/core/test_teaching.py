@@ -88,11 +88,10 @@ def worked(hours: float):
 
 
 def test_slow_work_makes_the_plan_slower_and_quick_work_quicker():
-    usual = site(plot(), suppliers=(CREW,)).on(TODAY).plan(1).now.hours
-    slow, quick = worked(9.0), worked(1.0)
+    slow, usual, quick = worked(9.0), site(plot(), suppliers=(CREW,)).on(TODAY), worked(1.0)
     assert slow.taught[0].figure.value > 1 > quick.taught[0].figure.value
-    assert slow.plan(1).now.hours > usual > quick.plan(1).now.hours
-    ratio = slow.plan(1).now.hours / usual
+    assert slow.plan(1).now.hours > usual.plan(1).now.hours > quick.plan(1).now.hours
+    ratio = slow.plan(1).moving(0).usual_h / usual.plan(1).moving(0).usual_h
     assert ratio == pytest.approx(slow.taught[0].figure.value, rel=0.02), "one factor on all its rates"
 
 
