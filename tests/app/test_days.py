@@ -162,7 +162,7 @@ def test_what_was_said_of_tasks_comes_along_in_an_archive(yard):
     change(yard, {"task": "edge", "hours": 7.5}, {"task": "own", "own": str(uuid4()), "words": "Sweep", "hours": 1})
     site = read_archive(yard.client.get(f"{yard.site}/file.json").content, TODAY).to_site()
     work = site.on(TODAY).plan(2).work(0)
-    assert work.hours.value == pytest.approx(yard.reads("tasks")["hours"]["value"])
+    assert work.hours == pytest.approx(yard.reads("tasks")["hours"]["value"])
     assert "Sweep" in {task.words for tasks in work.by_plot.values() for task in tasks}
 
 
@@ -209,7 +209,11 @@ def test_calendar_file_and_page_tell_the_same(yard):
 
 def test_machines_are_set_beside_the_barrow(yard):
     yard.buys(people=2, labour_per_h="20", carriers=["barrow"])
-    sheet = yard.client.get(f"{yard.site}/machines", params={"loader": 100}).json()
+    hire = yard.client.put(f"{yard.site}/hire", json={"units": "metric", "loader": "100"})
+    assert hire.status_code == 200, hire.text
+    yard.buys(people=2, labour_per_h="20", carriers=["barrow"])
+    sheet = yard.reads("machines")
+    assert sheet["hire"] == {"cart": None, "loader": 100, "blower": None}, "who changes how is bought keeps them"
     ways = {way["way"]: way for way in sheet["ways"]}
     assert ways["barrow"]["hours"]["value"] == pytest.approx(yard.reads("moving")["hours"]["value"]), (
         "as the work page says"

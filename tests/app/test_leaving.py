@@ -45,11 +45,14 @@ def test_wrong_passwords_slow_an_account_down_and_never_lock_its_owner_out(datab
     client = lambda: TestClient(app, base_url=HOST, headers={"Origin": HOST}, client=(uuid4().hex, 50_000))  # noqa: E731
     who = {"email": f"{uuid4().hex}@example.org", "password": PASSWORD}
     client().post("/api/v1/accounts", json=who | {"name": "Kim"})
+    guessed = select(Attempt.key).group_by(Attempt.key).having(func.count() == 12)
+    with app.state.sessions.begin() as database:
+        others = set(database.scalars(guessed))
     statuses = [client().post("/api/v1/session", json=who | {"password": "a guess"}).status_code for _ in range(12)]
     assert statuses == [401] * 12
     assert app.state.attempts.delay_s(who["email"].upper()) == 0.3
     with app.state.sessions.begin() as database:
-        (key,) = database.scalars(select(Attempt.key).group_by(Attempt.key).having(func.count() == 12)).all()
+        (key,) = set(database.scalars(guessed)) - others
         database.add_all([Attempt(key=key) for _ in range(2_000)])
     assert app.state.attempts.delay_s(who["email"]) == 0.3, "however many there are"
     started = time.monotonic()

@@ -11,11 +11,12 @@ from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, sit
 from ulmatic.core.climate import Day
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.log import DugIn, Hours, Laid, LedgerEntry, Measured, Opened, PileChecked, Planted, RowWorked
-from ulmatic.core.money import Buying
+from ulmatic.core.money import Buying, Hire
 from ulmatic.core.schedule import Closure, Overrides
-from ulmatic.core.site.agenda import Agenda, Occasion
+from ulmatic.core.site.agenda import Agenda
 from ulmatic.core.site.conditions import Conditions
 from ulmatic.core.site.machines import Machines
+from ulmatic.core.site.occasions import Occasion
 from ulmatic.core.survey import Found, RingRow, Use
 from ulmatic.core.work import CarrierKind
 from ulmatic.core.work.weather_warnings import warnings
@@ -185,11 +186,11 @@ def test_weather_warns_of_heat_frost_and_sodden_ground():
 # Machine or hand.
 
 
-def machines(*plots, hire=None, **more) -> Machines:
+def machines(*plots, **more) -> Machines:
     own = site(
         *(plots or (plot(),)), **{"suppliers": (crew(1),), "buying": Buying(people=2, labour_per_h=20.0), **more}
     )
-    return Machines(own.on(TODAY).plan(3), 0, hire or {})
+    return Machines(own.on(TODAY).plan(3), 0)
 
 
 def test_the_barrow_takes_what_the_plan_says_where_the_site_has_no_other():
@@ -205,7 +206,7 @@ def test_what_is_hired_costs_by_the_day_and_what_is_owned_does_not():
     costs = {way.way: way.cost for way in owned.sheet.ways}
     assert costs["cart"] is not None
     assert costs["loader"] is None
-    hired = machines(hire={"loader": 150.0})
+    hired = machines(buying=Buying(people=2, labour_per_h=20.0, hire=Hire(loader=150.0)))
     [loader] = [way for way in hired.sheet.ways if way.way == "loader"]
     assert loader.cost == pytest.approx(loader.hours.value * 20 + loader.days * 150)
     assert all(way.cost is None for way in machines(buying=Buying(people=1)).sheet.ways), "an hour has no price"

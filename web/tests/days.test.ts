@@ -30,8 +30,11 @@ describe("days", () => {
     expect(mondayOf(day)).toBe(monday);
   });
 
-  it("a month shows five whole weeks, a week seven days, the agenda begins with its day", () => {
-    expect(spanOf("month", "2026-11-27")).toEqual(["2026-11-23", "2026-12-27"]);
+  it("a month shows all its days in whole weeks, a week seven days, the agenda begins with its day", () => {
+    expect(spanOf("month", "2026-11-27")).toEqual(["2026-10-26", "2026-12-06"]);
+    expect(spanOf("month", "2027-02-28")).toEqual(["2027-02-01", "2027-02-28"]);
+    expect(turned("month", "2026-12-31", 1)).toBe("2027-01-01");
+    expect(turned("month", "2027-03-31", -1)).toBe("2027-02-01");
     expect(spanOf("week", "2026-11-27")).toEqual(["2026-11-23", "2026-11-29"]);
     expect(spanOf("agenda", "2026-11-27")[0]).toBe("2026-11-27");
   });

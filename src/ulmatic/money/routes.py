@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.money import service
-from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, QuoteSheet
+from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.writes import IfMatch, SeasonKey, tagged
 from ulmatic.site.views import WorkView
 from ulmatic.survey.models import SiteRow
@@ -36,6 +36,17 @@ def change_buying(
 ) -> BuyingOut:
     """Change how a site buys; its version is the site's."""
     buying = service.change_buying(scope, site_id, entry, if_match)
+    scope.commit()
+    tagged(response, buying.version)
+    return buying
+
+
+@router.put(SITE + "/hire")
+def change_hire(
+    site_id: UUID, entry: HireEntry, scope: CrewScope, response: Response, if_match: IfMatch = None
+) -> BuyingOut:
+    """Change what hiring a machine costs a day; its version is the site's."""
+    buying = service.change_hire(scope, site_id, entry, if_match)
     scope.commit()
     tagged(response, buying.version)
     return buying

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.money import Buying, Quote
+from ulmatic.core.money import Buying, Hire, Quote
 from ulmatic.core.site import Now, SeasonFigures
 from ulmatic.core.survey import Name
 from ulmatic.platform.typed import Entry, Typed, TypedEntry
@@ -15,6 +15,12 @@ from ulmatic.survey.schemas import SeasonName
 
 class BuyingEntry(TypedEntry, Buying):
     """How a site buys, as typed."""
+
+    model_config = ConfigDict(frozen=False)
+
+
+class HireEntry(TypedEntry, Hire):
+    """What hiring a machine costs a day, as typed."""
 
     model_config = ConfigDict(frozen=False)
 

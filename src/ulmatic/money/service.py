@@ -11,7 +11,7 @@ from ulmatic.core.site import SitePlan
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
 from ulmatic.money.models import QuoteRow
-from ulmatic.money.schemas import BuyingEntry, BuyingOut, QuoteEntry, QuoteOut, QuoteSheet
+from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.writes import added, next_version
 from ulmatic.site.sheets import season_names
@@ -31,7 +31,17 @@ def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str
     """Change how a site buys."""
     row = scope.one(SiteRow, site_id, lock=True)
     next_version(row, if_match)
-    row.buying = {**entry.model_dump(mode="json", exclude={"units"}), "typed": entry.typed()}
+    hire = {} if "hire" in entry.model_fields_set else {"hire": buying_at(row).hire.model_dump()}
+    row.buying = {**entry.model_dump(mode="json", exclude={"units"}), **hire, "typed": entry.typed()}
+    scope.session.flush()
+    return buying_of(row)
+
+
+def change_hire(scope: Scope, site_id: UUID, entry: HireEntry, if_match: str | None) -> BuyingOut:
+    """Change what hiring a machine costs a day."""
+    row = scope.one(SiteRow, site_id, lock=True)
+    next_version(row, if_match)
+    row.buying = {**row.buying, "hire": entry.model_dump(mode="json", exclude={"units"})}
     scope.session.flush()
     return buying_of(row)
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.site.machines import MachineSheet, Way
+from ulmatic.core.site.machines import MachineSheet
 from ulmatic.platform.writes import SeasonKey
 from ulmatic.site.views import SiteView
 from ulmatic.work import days, service
@@ -15,7 +15,6 @@ from ulmatic.work.day_schemas import CalendarSheet, ChangesMade, CrewEntry, Task
 
 router = APIRouter(tags=["work"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"
-Price = Annotated[float | None, Query(ge=0, le=1_000_000, allow_inf_nan=False, description="Of a day")]
 
 
 @router.get(SITE + "/calendar")
@@ -63,12 +62,7 @@ def read_machines(
     site_id: UUID,
     scope: SiteView,
     season: SeasonKey = None,
-    cart: Price = None,
-    loader: Price = None,
-    blower: Price = None,
     years: Annotated[int, Query(ge=1, le=10)] = 5,
 ) -> MachineSheet:
     """Set ways to move a season's chips side by side: by barrow, cart, loader and blower."""
-    hire: dict[Way, float | None] = {"cart": cart, "loader": loader, "blower": blower}
-    priced = {way: price for way, price in hire.items() if price is not None}
-    return service.machine_sheet(scope, site_id, season, years, priced)
+    return service.machine_sheet(scope, site_id, season, years)

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from ulmatic.core.schedule import Closure
 from ulmatic.core.schedule.closures import MOST_CLOSURES
-from ulmatic.core.site.agenda import Occasion
+from ulmatic.core.site.occasions import Occasion
 from ulmatic.core.work.changes import TaskWish
 from ulmatic.platform.typed import Entry
 

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.recipe import LayerRole
-from ulmatic.core.site.agenda import Kind
+from ulmatic.core.site.occasions import Kind
 from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, plots_of
 from ulmatic.core.work.calendar import WorkDay

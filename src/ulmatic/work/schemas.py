@@ -58,6 +58,7 @@ class MovingSheet(BaseModel):
     turns: list[TurnOut]
     hours: Figure
     people: int
+    each_h: float
     trips: int
     walked_m: float
     second_tip: SecondTipOut | None

@@ -1,13 +1,12 @@
 """How chips get from tips and piles to plots: legs, hours, the order of laying, and a second tip."""
 
-from collections.abc import Mapping
 from typing import Any
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.site.haul import SeasonHaul
-from ulmatic.core.site.machines import Machines, MachineSheet, Way
+from ulmatic.core.site.machines import Machines, MachineSheet
 from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
 from ulmatic.core.work.tasks import WORDS
@@ -43,7 +42,8 @@ def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet
         now=plan.now, season=plan.figures(number),
         seasons=season_names(plan),
         turns=[_turn(haul, turn, names) for turn in haul.turns()],
-        hours=haul.moving.figure(), people=buying.people, trips=haul.moving.trips, walked_m=haul.moving.walked_m,
+        hours=haul.moving.figure(), people=buying.people, each_h=haul.each_h,
+        trips=haul.moving.trips, walked_m=haul.moving.walked_m,
         second_tip=SecondTipOut(
             at=tip[0], hours_now=tip[1], hours_then=tip[2],
             saves=(tip[1] - tip[2]) * buying.labour_per_h if buying.labour_per_h else None,
@@ -102,13 +102,11 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
     )  # fmt: skip
 
 
-def machine_sheet(
-    scope: Scope, site_id: UUID, season: str | None, years: int, hire: Mapping[Way, float]
-) -> MachineSheet:
+def machine_sheet(scope: Scope, site_id: UUID, season: str | None, years: int) -> MachineSheet:
     """Set ways to move a season's chips side by side."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan(years)
-    return Machines(plan, snapshot.season(plan, season), hire).sheet
+    return Machines(plan, snapshot.season(plan, season)).sheet
 
 
 def _task_out(task: Task) -> TaskOut:

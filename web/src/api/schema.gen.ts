@@ -1500,6 +1500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/workspaces/{workspace_id}/sites/{site_id}/hire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Hire
+         * @description Change what hiring a machine costs a day; its version is the site's.
+         */
+        put: operations["change_hire"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/imports": {
         parameters: {
             query?: never;
@@ -3278,6 +3298,8 @@ export interface components {
              * @default 0
              */
             disposal?: string | number;
+            /** @default {} */
+            hire?: components["schemas"]["Hire-Input"];
             /**
              * Labour Per H
              * @default 0
@@ -3332,6 +3354,8 @@ export interface components {
              * @default 0
              */
             disposal: number;
+            /** @default {} */
+            hire: components["schemas"]["Hire-Output"];
             /**
              * Labour Per H
              * @default 0
@@ -4844,6 +4868,43 @@ export interface components {
             material: string;
         };
         /**
+         * Hire
+         * @description What hiring a machine costs a day; None where that is not known.
+         */
+        "Hire-Input": {
+            /** Blower */
+            blower?: (string | number) | null;
+            /** Cart */
+            cart?: (string | number) | null;
+            /** Loader */
+            loader?: (string | number) | null;
+        };
+        /**
+         * Hire
+         * @description What hiring a machine costs a day; None where that is not known.
+         */
+        "Hire-Output": {
+            /** Blower */
+            blower?: number | null;
+            /** Cart */
+            cart?: number | null;
+            /** Loader */
+            loader?: number | null;
+        };
+        /**
+         * HireEntry
+         * @description What hiring a machine costs a day, as typed.
+         */
+        HireEntry: {
+            /** Blower */
+            blower?: (string | number) | null;
+            /** Cart */
+            cart?: (string | number) | null;
+            /** Loader */
+            loader?: (string | number) | null;
+            units: components["schemas"]["UnitSystem"];
+        };
+        /**
          * HoldBack
          * @description Rows of so long and so wide: bare `for_good`, or pulled back and covered round plants once they are up.
          */
@@ -5633,12 +5694,15 @@ export interface components {
         /**
          * MachineSheet
          * @description Ways to move a season's chips, side by side; `best` costs least, or takes least time without prices.
+         *
+         *     What is not the site's own and has no price of `hire` has no cost either.
          */
         MachineSheet: {
             /** Best */
             best: ("barrow" | "cart" | "loader" | "blower") | null;
             /** Currency */
             currency: string;
+            hire: components["schemas"]["Hire-Output"];
             /** Mowing */
             mowing: components["schemas"]["MowingSaved"][];
             /** Season */
@@ -5999,6 +6063,8 @@ export interface components {
          * @description How a season's chips are moved: legs in the order of laying, hours in all and with the people there are.
          */
         MovingSheet: {
+            /** Each H */
+            each_h: number;
             hours: components["schemas"]["Figure"];
             now: components["schemas"]["Now"];
             /** People */
@@ -6690,7 +6756,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "season" | "order" | "delivery" | "work" | "reading" | "dressing" | "rows" | "water" | "pile" | "closure";
+            kind: "season" | "order" | "delivery" | "work" | "reading" | "dressing" | "rows" | "water" | "pile" | "closure" | "done" | "logged";
             /**
              * On
              * Format: date
@@ -9469,6 +9535,8 @@ export interface components {
          * SeasonFigures
          * @description A season in numbers; volumes in loose m³ of mulch with spare, hours by one person.
          *
+         *     Hours are those of all tasks that are still to do: preparing, moving, laying and finishing.
+         *
          *     Attributes
          *     ----------
          *     season, key : str
@@ -10398,7 +10466,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskDone
@@ -10435,14 +10503,14 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
         };
         /**
          * TaskKind
          * @description Tasks in the order in which they are done.
          * @enum {string}
          */
-        TaskKind: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "crisp" | "water_in" | "own";
+        TaskKind: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
         /**
          * TaskOut
          * @description A task on a plot with what is left of it; `on` is the day on which it was put, `changed` if its hours were said.
@@ -11682,6 +11750,9 @@ export type HeapAddition = components['schemas']['HeapAddition'];
 export type HeapEntry = components['schemas']['HeapEntry'];
 export type HeapOut = components['schemas']['HeapOut'];
 export type HeapPart = components['schemas']['HeapPart'];
+export type HireInput = components['schemas']['Hire-Input'];
+export type HireOutput = components['schemas']['Hire-Output'];
+export type HireEntry = components['schemas']['HireEntry'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
 export type HoursInput = components['schemas']['Hours-Input'];
@@ -23448,6 +23519,145 @@ export interface operations {
             };
         };
     };
+    change_hire: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                site_id: string;
+                workspace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HireEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyingOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     import_plots: {
         parameters: {
             query: {
@@ -26287,12 +26497,6 @@ export interface operations {
             query?: {
                 /** @description Such as “autumn 2026”; the running one where left out */
                 season?: string | null;
-                /** @description Of a day */
-                cart?: number | null;
-                /** @description Of a day */
-                loader?: number | null;
-                /** @description Of a day */
-                blower?: number | null;
                 years?: number;
             };
             header?: never;

@@ -11,6 +11,15 @@ Currency = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 """ISO 4217."""
 
 
+class Hire(BaseModel):
+    """What hiring a machine costs a day; None where that is not known."""
+
+    model_config = ConfigDict(frozen=True)
+    cart: Money | None = None
+    loader: Money | None = None
+    blower: Money | None = None
+
+
 class Buying(BaseModel):
     """Money, date, certainty, people, carriers, and rates for quotes.
 
@@ -41,3 +50,4 @@ class Buying(BaseModel):
     markup: Share = 0.0
     disposal: Money = 0.0
     tax: Share = 0.0
+    hire: Hire = Hire()

@@ -3,16 +3,14 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
-from typing import Literal
 from uuid import UUID
-
-from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.log import DepthFound
 from ulmatic.core.nitrogen import ACT_FROM
 from ulmatic.core.schedule import Season
 from ulmatic.core.site.conditions import hot_piles
 from ulmatic.core.site.nitrogen import PlotAccount
+from ulmatic.core.site.occasions import Occasion, past_occasions
 from ulmatic.core.site.outlook import Outlook
 from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.site.rows import WEEK_DAYS, SiteRows
@@ -26,37 +24,6 @@ READ_BEFORE_DAYS, READ_AGAIN_DAYS = 14, 150
 WORK_DAYS = 366
 MOST_DRESSED = 40
 FED = (Use.VEGETABLES, Use.PERENNIALS)
-Kind = Literal["season", "order", "delivery", "work", "reading", "dressing", "rows", "water", "pile", "closure"]
-
-
-class Occasion(BaseModel):
-    """Something that falls on a day, or from a day until another, both included.
-
-    Attributes
-    ----------
-    key : str
-        The same whenever it is told.
-    tasks : tuple of str
-        Keys of the tasks that are done, where it is work; `season` is their season's.
-    breaks : tuple of str
-        What it breaks, in words.
-    fixed : bool
-        Whether it was put on this day by hand.
-    """
-
-    model_config = ConfigDict(frozen=True)
-    key: str
-    kind: Kind
-    on: date
-    until: date
-    words: str
-    details: tuple[str, ...] = ()
-    plot_ids: tuple[UUID, ...] = ()
-    hours: float | None = None
-    tasks: tuple[str, ...] = ()
-    season: str | None = None
-    breaks: tuple[str, ...] = ()
-    fixed: bool = False
 
 
 @dataclass(frozen=True)
@@ -106,14 +73,18 @@ class Agenda:
         return sorted(occasions, key=lambda occasion: (occasion.on, occasion.kind, occasion.key))
 
     def between(self, first: date, last: date) -> list[Occasion]:
-        """Return what falls on a span of days, what lasts over it among it.
+        """Return what falls on a span of days, what lasts over it among it; of past days what was done and logged.
 
         Parameters
         ----------
         first, last : date
             Both included.
         """
-        return [occasion for occasion in self.occasions if occasion.on <= last and occasion.until >= first]
+        past: list[Occasion] = []
+        if first < self.first:
+            past = list(past_occasions(self.plan.state, first, min(last, self.first - timedelta(days=1))))
+        coming = [occasion for occasion in self.occasions if occasion.on <= last and occasion.until >= first]
+        return [*sorted(past, key=lambda occasion: (occasion.on, occasion.key)), *coming]
 
     @cached_property
     def hours(self) -> dict[date, float]:

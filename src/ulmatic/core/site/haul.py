@@ -189,6 +189,11 @@ class SeasonHaul:
         """All legs."""
         return move(self.heaps, self.wanted, self.walks, self.fleet, self.barred)
 
+    @property
+    def each_h(self) -> float:
+        """Hours of moving and laying for each of the site's people."""
+        return self.moving.usual_h / max(1, self.state.site.buying.people)
+
     @cached_property
     def legs(self) -> dict[UUID, list[Leg[UUID]]]:
         """The legs to each plot."""

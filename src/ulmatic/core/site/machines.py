@@ -1,6 +1,5 @@
 """Machine or hand: hours and cost of each way to move a site's chips, over a season and over years."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import ceil
@@ -9,6 +8,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
+from ulmatic.core.money import Hire
 from ulmatic.core.site.haul import SeasonHaul
 from ulmatic.core.site.lessons import upkeep
 from ulmatic.core.site.plan import SitePlan
@@ -83,7 +83,10 @@ class UpkeepSaved(BaseModel):
 
 
 class MachineSheet(BaseModel):
-    """Ways to move a season's chips, side by side; `best` costs least, or takes least time without prices."""
+    """Ways to move a season's chips, side by side; `best` costs least, or takes least time without prices.
+
+    What is not the site's own and has no price of `hire` has no cost either.
+    """
 
     model_config = ConfigDict(frozen=True)
     season: str
@@ -95,6 +98,7 @@ class MachineSheet(BaseModel):
     mowing: tuple[MowingSaved, ...]
     upkeep: UpkeepSaved | None
     currency: str
+    hire: Hire
 
 
 @dataclass(frozen=True)
@@ -105,13 +109,10 @@ class Machines:
     ----------
     number : int
         Of the season in the plan.
-    hire : mapping of way to float
-        Price of a day; what is not the site's own and has no price has no cost either.
     """
 
     plan: SitePlan
     number: int
-    hire: Mapping[Way, float]
 
     @cached_property
     def _volumes(self) -> tuple[float, float]:
@@ -134,9 +135,10 @@ class Machines:
     def _cost(self, way: Way, hours: float, days: int) -> float | None:
         buying = self.plan.state.site.buying
         own = way == "barrow" or way in buying.carriers
-        if not buying.labour_per_h or not (own or way in self.hire):
+        per_day = 0.0 if way == "barrow" else getattr(buying.hire, way)
+        if not buying.labour_per_h or (per_day is None and not own):
             return None
-        return hours * buying.labour_per_h + days * self.hire.get(way, 0.0)
+        return hours * buying.labour_per_h + days * (per_day or 0.0)
 
     def _days(self, hours: float) -> int:
         site = self.plan.state.site
@@ -175,7 +177,7 @@ class Machines:
         since = [row.since_h for row in rows if row.since_h is not None]
         if not before or not since:
             return None
-        hours = sum(self.plan.moving(at).usual_h for at in range(len(self.plan.seasons))) / self.plan.years
+        hours = sum(self.plan.work(at).hours for at in range(len(self.plan.seasons))) / self.plan.years
         return UpkeepSaved(
             before_h=sum(before) * MONTHS, since_h=sum(since) * MONTHS, laying_h=hours,
             laying_cost=self._cost("barrow", hours, 0),
@@ -193,4 +195,5 @@ class Machines:
             season=self.plan.seasons[self.number].name, volume_m3=season_m3, years=self.plan.years, years_m3=years_m3,
             ways=sheets, best=None if best is None else best.way,
             mowing=tuple(self._mowing), upkeep=self._upkeep, currency=self.plan.state.site.buying.currency,
+            hire=self.plan.state.site.buying.hire,
         )  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
-from scipy.stats import binom
+from scipy.special import bdtr
 
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.choice import MONTHS, SupplySource
@@ -191,7 +191,9 @@ def counted_on(months: int, chance: float) -> int:
     """
     if months <= 0 or chance <= 0:
         return 0
-    return int(binom.isf(COUNTED_ON, months, min(1.0, chance))) if chance < 1 else months
+    if chance >= 1:
+        return months
+    return next(loads for loads in range(months + 1) if bdtr(loads, months, chance) >= 1 - COUNTED_ON)
 
 
 def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]:

@@ -58,12 +58,13 @@ export function CalendarPage() {
         },
       });
   };
-  const day = chosen ?? (sheet.today >= first && sheet.today <= last ? sheet.today : first);
+  const own = [chosen, sheet.today, view === "month" ? `${at.slice(0, 7)}-01` : first];
+  const day = own.find((iso) => iso !== undefined && iso >= first && iso <= last) ?? first;
   return (
     <div className="space-y-4 p-4 sm:p-6" data-testid="calendar">
       <header className="flex flex-wrap items-center gap-2">
         <h2 className="display min-w-52 text-3xl" data-testid="span">
-          {titleOf(first, last)}
+          {view === "month" ? monthOf(at) : titleOf(first, last)}
         </h2>
         <button
           type="button"
@@ -143,7 +144,7 @@ export function CalendarPage() {
         <div className="grid gap-5 xl:grid-cols-[minmax(0,1fr)_20rem]">
           <MonthGrid
             sheet={sheet}
-            several={view === "month"}
+            month={view === "month" ? at.slice(0, 7) : undefined}
             chosen={day}
             choose={choose}
             move={may.edit ? move : undefined}
@@ -172,6 +173,10 @@ const at12 = (iso: string) => new Date(`${iso}T12:00`);
 function titleOf(first: string, last: string) {
   const short = (iso: string) => at12(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
   return `${short(first)} – ${short(last)}`;
+}
+
+function monthOf(iso: string) {
+  return at12(iso).toLocaleDateString(undefined, { month: "long", year: "numeric" });
 }
 
 /** Day after day, without those on which nothing falls. */

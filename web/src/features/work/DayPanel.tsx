@@ -56,6 +56,14 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
               </p>
             ))}
             {occasion.kind === "work" && move ? <MoveForm occasion={occasion} move={move} /> : null}
+            {occasion.kind === "logged" || occasion.kind === "done" ? (
+              <Link
+                className="link press inline-flex items-center text-sm"
+                to={`/w/${workspaceId}/sites/${siteId}/log`}
+              >
+                {t("toTheLog")}
+              </Link>
+            ) : null}
             {occasion.kind === "rows" ? (
               <Link
                 className="link press inline-flex items-center text-sm"

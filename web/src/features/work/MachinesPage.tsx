@@ -1,15 +1,17 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { MachineSheet, WayOut } from "@/api/schema.gen";
+import { useStale } from "@/api/stale";
+import { useMay } from "@/features/accounts/session";
 import { useAskedSeason } from "@/features/site/SeasonSelect";
+import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
 import { TextField } from "@/ui/Field";
+import { useFields } from "@/ui/fields";
 import { money, shown } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
-import { store, stored } from "@/ui/stored";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
 
@@ -20,34 +22,20 @@ const WAYS: Record<WayOut["way"], string> = {
   blower: t("byBlower"),
 };
 const HIRED = ["cart", "loader", "blower"] as const;
-type Prices = Record<(typeof HIRED)[number], string>;
-
-const priceOf = (text: string) => (text.trim() === "" ? 0 : Number(text.replace(",", ".")));
 
 /** Hours and cost of each way to move the chips, over a season and over years; mowing and upkeep that are saved. */
 export function MachinesPage() {
   const units = useUnits();
   const { workspaceId = "", siteId = "" } = useParams();
   const season = useAskedSeason();
-  const place = `ulmatic.draft.2.hire.${siteId}`;
-  const [prices, setPrices] = useState<Prices>(
-    () => stored<Prices>(place) ?? { cart: "", loader: "", blower: "" },
-  );
-  const bad = (text: string) => !(priceOf(text) >= 0);
-  const asked = Object.fromEntries(
-    HIRED.filter((way) => prices[way].trim() !== "" && !bad(prices[way])).map((way) => [
-      way,
-      priceOf(prices[way]),
-    ]),
-  );
   const sheet = useQuery({
-    queryKey: ["supply", workspaceId, siteId, "machines", season ?? "", asked],
+    queryKey: ["supply", workspaceId, siteId, "machines", season ?? ""],
     queryFn: () =>
       result(
         api.GET("/api/v1/workspaces/{workspace_id}/sites/{site_id}/machines", {
           params: {
             path: { workspace_id: workspaceId, site_id: siteId },
-            query: { ...asked, ...(season ? { season } : {}) },
+            query: season ? { season } : {},
           },
         }),
       ),
@@ -63,25 +51,7 @@ export function MachinesPage() {
       ) : (
         <>
           <Best sheet={sheet.data} />
-          <section className="space-y-2">
-            <h2 className="text-lg">{t("hireForADay")}</h2>
-            <div className="grid grid-cols-3 gap-3">
-              {HIRED.map((way) => (
-                <TextField
-                  key={way}
-                  label={WAYS[way]}
-                  unit={sheet.data.currency}
-                  value={prices[way]}
-                  onChange={(text) => {
-                    const next = { ...prices, [way]: text };
-                    setPrices(next);
-                    store(place, next);
-                  }}
-                  error={bad(prices[way]) ? t("typeAPrice") : undefined}
-                />
-              ))}
-            </div>
-          </section>
+          <HireForm sheet={sheet.data} />
           <div className="overflow-x-auto">
             <table className="table">
               <caption className="pb-1 text-left text-sm text-base-content/75">
@@ -159,6 +129,63 @@ export function MachinesPage() {
         )}
       </section>
     </div>
+  );
+}
+
+/** What hiring a machine costs a day. */
+function HireForm({ sheet }: { sheet: MachineSheet }) {
+  const { workspaceId = "", siteId = "" } = useParams();
+  const may = useMay();
+  const units = useUnits();
+  const { sheet: site } = useSite();
+  const refresh = useStale("plan");
+  const version = site.data?.site.version ?? 0;
+  const saving = useMutation({
+    mutationFn: (hire: Record<(typeof HIRED)[number], string>) =>
+      result(
+        api.PUT("/api/v1/workspaces/{workspace_id}/sites/{site_id}/hire", {
+          params: {
+            path: { workspace_id: workspaceId, site_id: siteId },
+            header: { "if-match": `"${version}"` },
+          },
+          body: {
+            units,
+            cart: hire.cart.trim() || null,
+            loader: hire.loader.trim() || null,
+            blower: hire.blower.trim() || null,
+          },
+        }),
+      ),
+    onSettled: () => void refresh(),
+  });
+  const text = (price: number | null | undefined) => (price == null ? "" : String(price));
+  const form = useFields({
+    start: {
+      cart: text(sheet.hire.cart),
+      loader: text(sheet.hire.loader),
+      blower: text(sheet.hire.blower),
+    },
+    draft: `hire.${siteId}`,
+    problem: saving.error,
+  });
+  return (
+    <form
+      noValidate
+      className="space-y-2"
+      aria-label={t("hireForADay")}
+      onSubmit={form.onSubmit((hire) => saving.mutate(hire, { onSuccess: () => form.clear() }))}
+    >
+      <h2 className="text-lg">{t("hireForADay")}</h2>
+      <fieldset disabled={!may.edit} className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
+        {HIRED.map((way) => (
+          <TextField key={way} label={WAYS[way]} unit={sheet.currency} {...form.field(way)} />
+        ))}
+        <button type="submit" className="btn press" disabled={saving.isPending || !form.changed}>
+          {t("savePrices")}
+        </button>
+      </fieldset>
+      {form.sentence ? <p className="text-error">{form.sentence}</p> : null}
+    </form>
   );
 }
 

@@ -16,14 +16,14 @@ const DAYS_NAMED = Array.from({ length: 7 }, (_, at) =>
 /** Weeks as rows of days: what falls on each, how full it is; work can be dragged to another day. */
 export function MonthGrid({
   sheet,
-  several,
+  month,
   chosen,
   choose,
   move,
 }: {
   sheet: CalendarSheet;
-  /** Several weeks, or one alone. */
-  several: boolean;
+  /** The month that is shown, as 2026-11; a single week has none. */
+  month: string | undefined;
   chosen: string;
   choose: (day: string) => void;
   move: ((occasion: Occasion, to: string) => void) | undefined;
@@ -46,7 +46,7 @@ export function MonthGrid({
         {sheet.days.map((day) => (
           <li
             key={day.on}
-            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${several ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
+            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${month ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
             onDragOver={(event) => {
               event.preventDefault();
               setOver(day.on);
@@ -64,7 +64,8 @@ export function MonthGrid({
               today={day.on === sheet.today}
               chosen={day.on === chosen}
               choose={() => choose(day.on)}
-              most={several ? MOST_MONTH : MOST_WEEK}
+              most={month ? MOST_MONTH : MOST_WEEK}
+              beside={month !== undefined && !day.on.startsWith(month)}
               movable={Boolean(move)}
             />
           </li>
@@ -81,6 +82,7 @@ function DayCell({
   chosen,
   choose,
   most,
+  beside,
   movable,
 }: {
   day: CalendarDay;
@@ -89,6 +91,8 @@ function DayCell({
   chosen: boolean;
   choose: () => void;
   most: number;
+  /** Whether it lies in the month before or after. */
+  beside: boolean;
   movable: boolean;
 }) {
   const units = useUnits();
@@ -106,7 +110,11 @@ function DayCell({
           aria-label={dayWords(day.on)}
           onClick={choose}
         >
-          <span className={today ? "border-b-3 border-primary font-bold" : ""}>
+          <span
+            className={
+              today ? "border-b-3 border-primary font-bold" : beside ? "text-sm text-base-content/75" : ""
+            }
+          >
             {Number(day.on.slice(8))}
           </span>
         </button>

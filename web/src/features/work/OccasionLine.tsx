@@ -1,9 +1,11 @@
 import {
   Bug,
   CalendarRange,
+  Check,
   Droplets,
   FlaskConical,
   type LucideIcon,
+  NotebookPen,
   Ruler,
   Shovel,
   Sprout,
@@ -27,6 +29,8 @@ const ICONS: Record<Occasion["kind"], LucideIcon> = {
   water: Droplets,
   pile: Thermometer,
   closure: Bug,
+  done: Check,
+  logged: NotebookPen,
 };
 
 /** What falls on a day, in a line: what it is, its hours, and whether it breaks something. */

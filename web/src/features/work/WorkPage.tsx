@@ -17,7 +17,7 @@ export function WorkPage() {
   const buying = useBuying();
   if (moving.isPending) return <Loading what={t("theWork")} />;
   if (moving.isError) return <Trouble error={moving.error} retry={() => moving.refetch()} />;
-  const { turns, hours, people, trips, walked_m, second_tip: tip } = moving.data;
+  const { turns, hours, people, each_h: each, trips, walked_m, second_tip: tip } = moving.data;
   const { season, seasons } = moving.data;
   const choice = <SeasonSelect seasons={seasons} value={season.key} />;
   if (turns.length === 0) {
@@ -28,7 +28,6 @@ export function WorkPage() {
       </div>
     );
   }
-  const each = hours.value / people;
   const stuck = turns.filter((turn) => turn.legs.some((leg) => leg.carrier === null));
   return (
     <div className="mx-auto max-w-5xl space-y-5 p-4 sm:p-6">

@@ -29,19 +29,25 @@ export function mondayOf(iso: string): string {
 export type View = "month" | "week" | "agenda";
 const AGENDA_DAYS = 60;
 const WEEK_DAYS = 7;
-const MONTH_WEEKS = 5;
 
-/** The first and the last day that a view shows from a day on: whole weeks, but in the agenda. */
-export function spanOf(view: View, iso: string): [first: string, last: string] {
-  if (view === "agenda") return [iso, dayAfter(iso, AGENDA_DAYS)];
-  const days = view === "week" ? WEEK_DAYS : MONTH_WEEKS * WEEK_DAYS;
-  return [mondayOf(iso), dayAfter(mondayOf(iso), days - 1)];
+/** The first day of a month so many months after a day's. */
+function monthAfter(iso: string, months: number): string {
+  const [year = 0, month = 1] = iso.split("-").map(Number);
+  return new Date(Date.UTC(year, month - 1 + months, 1)).toISOString().slice(0, 10);
 }
 
-/** The day to which a view goes on, or back; a month turns by four of its five weeks, so that one stays in sight. */
+/** The first and the last day that a view shows of a day's week or month, in whole weeks, or from a day on in the agenda. */
+export function spanOf(view: View, iso: string): [first: string, last: string] {
+  if (view === "agenda") return [iso, dayAfter(iso, AGENDA_DAYS)];
+  if (view === "week") return [mondayOf(iso), dayAfter(mondayOf(iso), WEEK_DAYS - 1)];
+  const ends = dayAfter(monthAfter(iso, 1), -1);
+  return [mondayOf(monthAfter(iso, 0)), dayAfter(mondayOf(ends), WEEK_DAYS - 1)];
+}
+
+/** The day to which a view goes on, or back. */
 export function turned(view: View, iso: string, step: 1 | -1): string {
-  const days = { month: (MONTH_WEEKS - 1) * WEEK_DAYS, week: WEEK_DAYS, agenda: AGENDA_DAYS }[view];
-  return dayAfter(iso, step * days);
+  if (view === "month") return monthAfter(iso, step);
+  return dayAfter(iso, step * (view === "week" ? WEEK_DAYS : AGENDA_DAYS));
 }
 
 /** What falls on a day, spans among it. */

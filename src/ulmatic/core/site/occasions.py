@@ -1,0 +1,96 @@
+"""What falls on a day at a site: coming, or past."""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict
+
+from ulmatic.core.log import LedgerEntry, TaskDone
+from ulmatic.core.site.state import SiteState
+from ulmatic.core.work import TaskKind
+from ulmatic.core.work.tasks import WORDS
+
+Kind = Literal[
+    "season", "order", "delivery", "work", "reading", "dressing", "rows", "water", "pile", "closure", "done", "logged",
+]  # fmt: skip
+
+
+class Occasion(BaseModel):
+    """Something that falls on a day, or from a day until another, both included.
+
+    Attributes
+    ----------
+    key : str
+        The same whenever it is told.
+    tasks : tuple of str
+        Keys of the tasks that are done, where it is work; `season` is their season's.
+    breaks : tuple of str
+        What it breaks, in words.
+    fixed : bool
+        Whether it was put on this day by hand.
+    """
+
+    model_config = ConfigDict(frozen=True)
+    key: str
+    kind: Kind
+    on: date
+    until: date
+    words: str
+    details: tuple[str, ...] = ()
+    plot_ids: tuple[UUID, ...] = ()
+    hours: float | None = None
+    tasks: tuple[str, ...] = ()
+    season: str | None = None
+    breaks: tuple[str, ...] = ()
+    fixed: bool = False
+
+
+def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasion]:
+    """Return what was received, done and logged on past days.
+
+    Parameters
+    ----------
+    state : SiteState
+    first, last : date
+        Both included.
+    """
+    for delivery in state.site.deliveries:
+        on = delivery.received_on
+        if on is not None and first <= on <= last:
+            words = f"Delivery received: {delivery.name}"
+            yield Occasion(key=f"received {delivery.id}", kind="delivery", on=on, until=on, words=words)
+    names = {plot.id: plot.plot.name for plot in state.site.plots}
+    by_day: dict[date, list[LedgerEntry]] = {}
+    for entry in state.site.ledger:
+        if first <= entry.on <= last:
+            by_day.setdefault(entry.on, []).append(entry)
+    for on, entries in by_day.items():
+        tasks: dict[UUID, list[str]] = {}
+        plots: dict[UUID, None] = {}
+        others = 0
+        for entry in entries:
+            if isinstance(entry.entry, TaskDone) and entry.plot_id in names:
+                tasks.setdefault(entry.plot_id, []).append(_words(state, entry.entry))
+            else:
+                others += 1
+                plots |= {entry.plot_id: None} if entry.plot_id in names else {}
+        for plot_id, done in tasks.items():
+            yield Occasion(
+                key=f"done {on} {plot_id}", kind="done", on=on, until=on, words=names[plot_id],
+                details=tuple(dict.fromkeys(done)), plot_ids=(plot_id,),
+            )  # fmt: skip
+        if others:
+            yield Occasion(
+                key=f"logged {on}", kind="logged", on=on, until=on, plot_ids=tuple(plots),
+                words="1 log entry" if others == 1 else f"{others} log entries",
+                details=tuple(names[plot_id] for plot_id in plots),
+            )  # fmt: skip
+
+
+def _words(state: SiteState, done: TaskDone) -> str:
+    """Return what was done, and how much of it where not all."""
+    added = {change.own: change.words for change in state.site.task_changes if change.own is not None}
+    words = WORDS[TaskKind(done.task)] if done.own is None else added.get(done.own, "Own task")
+    return words if done.share >= 1 else f"{words}, {done.share:.0%}".replace("%", " %")
