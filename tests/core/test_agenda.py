@@ -10,7 +10,18 @@ import pytest
 from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, site
 from ulmatic.core.climate import Day
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
-from ulmatic.core.log import DugIn, Hours, Laid, LedgerEntry, Measured, Opened, PileChecked, Planted, RowWorked
+from ulmatic.core.log import (
+    DugIn,
+    Hours,
+    Laid,
+    LedgerEntry,
+    Measured,
+    Opened,
+    PileChecked,
+    Planted,
+    RowWorked,
+    TaskDone,
+)
 from ulmatic.core.money import Buying, Hire
 from ulmatic.core.schedule import Closure, Overrides
 from ulmatic.core.site.agenda import Agenda
@@ -19,6 +30,7 @@ from ulmatic.core.site.machines import Machines
 from ulmatic.core.site.occasions import Occasion
 from ulmatic.core.survey import Found, RingRow, Use
 from ulmatic.core.work import CarrierKind
+from ulmatic.core.work.changes import TaskChange
 from ulmatic.core.work.weather_warnings import warnings
 
 LAID_AGO = TODAY - timedelta(days=400)
@@ -181,6 +193,27 @@ def test_weather_warns_of_heat_frost_and_sodden_ground():
     }
     assert warned == {1: ["Heat"], 2: ["Frozen ground"], 3: ["Sodden ground"], 4: ["Sodden ground"]}
     assert warnings([]) == {}
+
+
+def test_past_days_tell_what_was_received_done_and_logged():
+    before = TODAY - timedelta(days=5)
+    ring = UUID(int=77)
+    season = agenda().plan.seasons[0].key
+    ledger = [
+        entry(1, before, TaskDone(task="edge", season=season, share=0.5), 1),
+        entry(1, before, TaskDone(task="own", own=ring, season=season), 2),
+        entry(1, before, Measured(depth_mm=50, settled=True), 3), entry(2, before, Hours(task="laying", hours=2), 4),
+        entry(1, TODAY, Measured(depth_mm=60, settled=True), 5),
+    ]  # fmt: skip
+    said = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
+    loads = (load(1, 6.0, came=before), load(2, 6.0, expected_on=TODAY + timedelta(days=2)))
+    own = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(said,))
+    past = {occasion.kind: occasion for occasion in own.between(before, TODAY) if occasion.until < TODAY}
+    assert set(past) == {"delivery", "done", "logged"}
+    assert past["done"].details == ("Cut the edge, 50 %", "Ring the neighbours")
+    assert (past["logged"].words, past["logged"].details) == ("2 log entries", ("Plot 1", "Plot 2"))
+    assert {occasion.kind for occasion in own.between(TODAY, TODAY)}.isdisjoint({"done", "logged"}), "what is to come"
+    assert [occasion for occasion in own.between(before + timedelta(days=1), TODAY) if occasion.until < TODAY] == []
 
 
 # Machine or hand.
