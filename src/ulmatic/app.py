@@ -37,7 +37,7 @@ from ulmatic.recipe.routes import router as recipe
 from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
-from ulmatic.site.links import router as links
+from ulmatic.site.link_routes import router as links
 from ulmatic.site.parameters import router as parameters
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers

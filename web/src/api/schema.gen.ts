@@ -13639,8 +13639,8 @@ export interface operations {
             };
             header?: never;
             path: {
-                token: string;
                 photo_id: string;
+                token: string;
             };
             cookie?: never;
         };

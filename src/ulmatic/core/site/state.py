@@ -9,60 +9,33 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.climate import Day, Normals, by_month, minima
 from ulmatic.core.decay import (
-    IRRIGATION,
-    Clock,
     Cover,
     Depths,
     End,
     Learned,
     Stack,
     StackGround,
-    clock,
     day_number,
     fold,
-    heap_stage,
     learned_from,
     spread,
 )
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import DepthFound, LedgerEntry, Opening, in_order, openings_of
-from ulmatic.core.materials import Hazard, Material, Stage
-from ulmatic.core.recipe import (
-    Accepted,
-    PlannedPlot,
-    Practice,
-    PracticeChoices,
-    Recipe,
-    Setting,
-    accepted,
-    practice_of,
-    recipe_of,
-)
+from ulmatic.core.materials import Hazard, Material
 from ulmatic.core.schedule import (
-    PlaceYear,
     RowsDrawn,
-    Rule,
     ScheduledPlot,
-    Season,
-    Window,
-    WindowKey,
     drawn_rows,
     mulch_depth,
-    observed_normals,
-    overridden,
-    place_year,
     plot_ground,
-    proposed_rule,
-    seasons_between,
     settling_for,
     settling_on,
-    windows_of,
-    windows_used,
 )
 from ulmatic.core.site.ground import GroundPlan
-from ulmatic.core.site.site import Site, SitePlot
+from ulmatic.core.site.recipes import SiteRecipes
+from ulmatic.core.site.site import SitePlot
 from ulmatic.core.stock import Lot, Store
 from ulmatic.core.survey.shapes import trees_of
 
@@ -71,10 +44,6 @@ if TYPE_CHECKING:
     from ulmatic.core.site.teaching import TaughtFigure
 
 Array = NDArray[np.float64]
-CLOCK_YEARS_BACK, CLOCK_YEARS_AHEAD = 12, 24
-"""What lies there may have lain for ten years; layings ten years ahead are followed for ten more."""
-YEARS_AHEAD = 23
-"""How far ahead seasons are known."""
 GROWING_YEARS = 22
 """Ground is followed as long as seasons are."""
 
@@ -88,153 +57,21 @@ class DepthRange(NamedTuple):
 
 
 @dataclass(frozen=True)
-class SiteState:
-    """A site on a day.
+class SiteState(SiteRecipes):
+    """A site on a day: its weather, its recipes, and what lies there.
 
     Attributes
     ----------
-    site : Site
-        With loads, settling and pace as its log teaches.
     taught : tuple of TaughtFigure
-        What it teaches of them.
+        What its log teaches of loads, settling and pace.
     """
 
-    site: Site
-    day: date
     taught: "tuple[TaughtFigure, ...]" = ()
 
     @cached_property
     def numbers(self) -> dict[UUID, int]:
         """Where each plot stands in the list."""
         return {plot.id: at for at, plot in enumerate(self.site.plots)}
-
-    @property
-    def normals(self) -> Normals:
-        """The months of the place."""
-        return self.site.normals
-
-    @property
-    def climate_assumed(self) -> bool:
-        """Whether no climate was named."""
-        return self.site.climate is None
-
-    @cached_property
-    def _days(self) -> list[Day]:
-        return [day for day in self.site.weather if day.day <= self.day]
-
-    @cached_property
-    def place_year(self) -> PlaceYear:
-        """Frost dates, hardiness and the rest of the place's year, as overridden."""
-        year = place_year(self.normals, minima(self._days), self.site.parameters)
-        said = self.site.overrides.model_dump(include={"last_frost", "first_frost", "zone"}, exclude_none=True)
-        return year.model_copy(update=said)
-
-    @cached_property
-    def windows(self) -> tuple[Window, ...]:
-        """The site's windows, as overridden."""
-        normals = observed_normals(self.normals, self._days)
-        return overridden(windows_of(normals, self.site.parameters), dict(self.site.overrides.windows))
-
-    @cached_property
-    def seasons(self) -> list[Season]:
-        """The running season and those ahead."""
-        return seasons_between(self.windows, self.day, date(self.day.year + YEARS_AHEAD, 12, 31))
-
-    def _clock(self, irrigation_mm: float) -> Clock:
-        first = date(self.day.year - CLOCK_YEARS_BACK, 1, 1)
-        last = date(self.day.year + CLOCK_YEARS_AHEAD, 12, 31)
-        return clock(self.normals, first, last, by_month(self._days), irrigation_mm)
-
-    @cached_property
-    def clocks(self) -> tuple[Clock, Clock]:
-        """Decay time without and with irrigation; that with only where something is irrigated."""
-        dry = self._clock(0.0)
-        wet = any(self.irrigated(plot.plot) for plot in self.site.plots)
-        return dry, self._clock(self.site.parameters.of(IRRIGATION).value) if wet else dry
-
-    @staticmethod
-    def irrigated(plot: PlannedPlot) -> bool:
-        """Say whether a plot is irrigated."""
-        return bool(plot.found.irrigated)
-
-    # What each plot gets.
-
-    @cached_property
-    def _settings(self) -> dict[tuple[PracticeChoices, str | None, date | None], Setting]:
-        return {}
-
-    @cached_property
-    def _recipes(self) -> dict[int, tuple[PlannedPlot, Setting, Recipe]]:
-        """By the identity of plots, which are kept with them: to compare plots by value takes longer than all else."""
-        return {}
-
-    def _recipe(self, plot: PlannedPlot) -> tuple[PlannedPlot, Setting, Recipe]:
-        known = self._recipes.get(id(plot))
-        if known is None:
-            setting = self.setting_of(plot)
-            known = self._recipes[id(plot)] = (plot, setting, recipe_of(plot, setting))
-        return known
-
-    def setting(self, plot: PlannedPlot) -> Setting:
-        """Return what the recipe of a plot depends on; the same object for plots of the same choices."""
-        return self._recipe(plot)[1]
-
-    def planned(self, plot: PlannedPlot) -> Recipe:
-        """Return the recipe of a plot, from bare ground."""
-        return self._recipe(plot)[2]
-
-    def setting_of(self, plot: PlannedPlot) -> Setting:
-        """Return the same of a plot that is not of this site, without remembering it."""
-        alike = (plot.recipe.practice, plot.recipe.material, plot.recipe.chipped_on)
-        if alike not in self._settings:
-            site, own = self.site, self.site.materials.get(plot.recipe.material or "")
-            usual = site.material(site.usual or "")
-            self._settings[alike] = Setting(
-                practice=practice_of([*site.practices, plot.recipe.practice]), usual=usual, own=own,
-                stage=self._stage(plot, own or usual), fire_district=site.fire_district,
-                parameters=site.parameters,
-            )  # fmt: skip
-        return self._settings[alike]
-
-    def _stage(self, plot: PlannedPlot, material: Material) -> Stage | None:
-        chipped = plot.recipe.chipped_on
-        if chipped is None:
-            return None
-        return heap_stage(material, min(chipped, self.day), self.clocks[0], self.day)
-
-    def practice(self, plot: PlannedPlot) -> Practice:
-        """Return the practice that holds for a plot."""
-        return self.setting(plot).practice
-
-    def rule(self, plot: SitePlot) -> Rule:
-        """Return the rule by which a plot is laid: its own, or the proposed one."""
-        return plot.rule or proposed_rule(plot.plot.use, self.practice(plot.plot), plot.plot.wanted_mm)
-
-    def windows_used(self, plot: SitePlot) -> frozenset[WindowKey]:
-        """Return the windows that a plot uses, by its practice and rule."""
-        if self.rule(plot).kind == "thin":
-            return frozenset(window.key for window in self.windows)
-        return windows_used(self.practice(plot.plot).season, self.windows)
-
-    @cached_property
-    def offered(self) -> list[Material]:
-        """All materials that lie here, are coming, or can be had."""
-        keys = [supplier.source.material for supplier in self.site.suppliers]
-        keys += [delivery.material for delivery in self.site.deliveries if delivery.state != "cancelled"]
-        return [self.site.materials[key] for key in sorted(set(keys)) if key in self.site.materials]
-
-    @cached_property
-    def _accepts(self) -> dict[int, Accepted]:
-        return {}
-
-    def accepts(self, plot: PlannedPlot) -> Accepted:
-        """Return what may be laid on a plot as mulch."""
-        setting = self.setting(plot)
-        if id(plot) not in self._accepts:
-            self._accepts[id(plot)] = accepted(plot, setting, self.offered)
-        return self._accepts[id(plot)]
-
-    # What lies on the ground.
 
     @cached_property
     def _laid_m2(self) -> dict[tuple[int, int], float]:
