@@ -209,7 +209,8 @@ def test_calendar_file_and_page_tell_the_same(yard):
 
 def test_machines_are_set_beside_the_barrow(yard):
     yard.buys(people=2, labour_per_h="20", carriers=["barrow"])
-    hire = yard.client.put(f"{yard.site}/hire", json={"units": "metric", "loader": "100"})
+    headers = {"If-Match": f'"{yard.reads("buying")["version"]}"'}
+    hire = yard.client.put(f"{yard.site}/hire", json={"units": "metric", "loader": "100"}, headers=headers)
     assert hire.status_code == 200, hire.text
     yard.buys(people=2, labour_per_h="20", carriers=["barrow"])
     sheet = yard.reads("machines")

@@ -7,6 +7,7 @@ import pytest
 from pypdf import PdfReader
 from pypdfium2 import PdfDocument
 
+from tests.app.test_days import work
 from tests.app.test_links import days_of_work
 from tests.conftest import TODAY
 
@@ -143,6 +144,33 @@ def test_a_work_order_fits_the_pocket(yard):
     for words in ("Rose bed", "Lay chips and rake level", "barrows", "Depths", "person-hours"):
         assert words in text
     assert yard.client.get(f"{yard.site}/work-order.pdf", params={"on": "2030-01-01"}).status_code == 404
+
+
+def test_each_crew_has_a_work_order_of_its_own(yard):
+    yard.add_plot(name="Far bed")
+    sheet = yard.reads("tasks")
+    far = next(plot for plot in sheet["plots"] if plot["plot"] == "Far bed")
+    wishes = [
+        {"season": sheet["season_key"], "plot_id": far["plot_id"], "task": task["kind"], "crew": " Ida’s crew "}
+        for task in far["tasks"]
+    ]
+    assert yard.client.put(f"{yard.site}/task-changes", json={"changes": wishes}).status_code == 200
+    told = {occasion["words"]: occasion for occasion in reversed(work(yard))}
+    assert told["Far bed"]["crews"] == ["Ida’s crew"]
+    assert told["Rose bed"]["crews"] == []
+
+    def order(**more):
+        return yard.client.get(f"{yard.site}/work-order.pdf", params={"on": told["Far bed"]["on"], **more})
+
+    text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(order(crew="Ida’s crew").content)).pages)
+    assert "Ida’s crew" in text
+    assert "1. Far bed" in text
+    assert "Rose bed" not in text
+    assert order().status_code == 200
+    assert order(crew="Nobody").status_code == 404
+    again = [wish | {"crew": ""} for wish in wishes]
+    yard.client.put(f"{yard.site}/task-changes", json={"changes": again})
+    assert all(occasion["crews"] == [] for occasion in work(yard))
 
 
 def test_a_work_order_is_in_the_units_of_its_site(owner):

@@ -33,7 +33,7 @@ def looked_at(path: str, width: int) -> bool:
     return not any(part in path for part in parts)
 
 
-RULES = "{type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}"
+RULES = "{type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}"
 RUN = f"async () => (await axe.run(document, {{resultTypes: ['violations'], runOnly: {RULES}}})).violations"
 
 

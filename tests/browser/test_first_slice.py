@@ -93,7 +93,7 @@ def test_every_figure_opens_its_working(page: Page, address):
     expect(sheet).to_contain_text("Quince row")
     page.keyboard.press("Escape")
     page.get_by_test_id("hours").get_by_role("button").click()
-    expect(sheet).to_contain_text("by one person")
+    expect(sheet).to_contain_text("Lay chips and rake level")
 
 
 def test_list_and_plan_choose_together_and_a_dragged_plot_stays(page: Page, address):

@@ -242,7 +242,7 @@ def test_an_order_says_how_sure_it_is_where_it_stands_and_who_carries_it(page: P
     page.get_by_role("button", name="Use the proposal").click()
     expect(page.get_by_test_id("loads")).to_have_text(loads)
     page.get_by_test_id("hours").get_by_role("button").click()
-    expect(page.get_by_role("dialog")).to_contain_text("by one person")
+    expect(page.get_by_role("dialog")).to_contain_text("The sum of the hours of all tasks")
     page.keyboard.press("Escape")
     from_menu(page, "Settings")
     page.get_by_label("Smallest load").fill("20 cu yd")

@@ -39,6 +39,7 @@ def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: Un
         details = [*occasion.details, *occasion.breaks]
         if occasion.hours is not None:
             details.append(f"{occasion.hours:.1f} person-hours")
+        details += [f"Crew: {crew}" for crew in occasion.crews]
         if details:
             event.add("description", in_words("\n".join(details), units))
         calendar.add_component(event)

@@ -39,7 +39,7 @@ class OrderPlot:
 
 @dataclass(frozen=True)
 class WorkOrder:
-    """The work of a site on a day."""
+    """The work of a site on a day, or that of one of its crews."""
 
     site: str
     on: date
@@ -50,6 +50,8 @@ class WorkOrder:
     ground: OrderGround | None = None
     beside: Sequence[str] = ()
     """What else falls on the day: rows, water, readings."""
+    crew: str = ""
+    """Whose work it is, where not everybody's."""
 
 
 def work_order_pdf(order: WorkOrder) -> bytes:
@@ -65,7 +67,7 @@ def work_order_pdf(order: WorkOrder) -> bytes:
     head = ParagraphStyle("head", parent=body, fontName=bold, fontSize=15, leading=19)
     strong = ParagraphStyle("strong", parent=body, fontName=bold, fontSize=12, leading=16)
     file = io.BytesIO()
-    title = f"Work order, {order.site}, {order.on:%-d %B %Y}"
+    title = f"Work order, {order.site}, {order.on:%-d %B %Y}{', ' if order.crew else ''}{order.crew}"
     page = SimpleDocTemplate(
         file, pagesize=LETTER if order.units is UnitSystem.US else A4, title=title, leftMargin=16 * mm,
         rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,

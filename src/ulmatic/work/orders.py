@@ -18,13 +18,18 @@ BESIDE: tuple[Kind, ...] = ("delivery", "rows", "water", "reading", "pile", "dre
 THERE_FROM_MM = 5.0
 
 
-def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, address: str) -> bytes:
-    """Return the work order of a day as PDF; raise the 404 problem where nothing is planned on it."""
+def work_order(
+    scope: Scope, site_id: UUID, season: str | None, on: date, address: str, crew: str | None = None
+) -> bytes:
+    """Return the work order of a day as PDF, or that of a crew; raise the 404 problem where nothing is planned."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan()
     work = plan.work(snapshot.season(plan, season))
-    day = next((day for day in work.days if day.on == on), None)
-    if day is None:
+    stints = [stint for day in work.days if day.on == on for stint in day.stints]
+    if crew is not None:
+        stints = [stint for stint in stints if stint.task.crew == crew]
+    day = WorkDay(on, stints)
+    if not stints:
         raise Problem(404, "No work is planned on this day.", field="on")
     site = plan.state.site
     names = {plot.id: plot.plot.name for plot in plan.plots}
@@ -47,7 +52,7 @@ def work_order(scope: Scope, site_id: UUID, season: str | None, on: date, addres
         WorkOrder(
             site=site.name, on=on, units=site.units, barrow_m3=site.barrow_m3, plots=plots,
             cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
-            ground=_ground(work, day), beside=beside,
+            ground=_ground(work, day), beside=beside, crew=crew or "",
         )
     )  # fmt: skip
 

@@ -1,9 +1,10 @@
 """Routes for moving, tasks and work orders."""
 
 from datetime import date
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.work import CARRIERS, Carrier
@@ -44,9 +45,16 @@ def report_task(site_id: UUID, report: TaskReport, scope: CrewScope) -> LogEntri
 
 
 @router.get("/workspaces/{workspace_id}/sites/{site_id}/work-order.pdf", response_class=Response)
-def read_work_order(request: Request, site_id: UUID, scope: SiteView, on: date, season: SeasonKey = None) -> Response:
-    """Return the work order of a day, to be printed."""
+def read_work_order(
+    request: Request,
+    site_id: UUID,
+    scope: SiteView,
+    on: date,
+    season: SeasonKey = None,
+    crew: Annotated[str | None, Query(max_length=60)] = None,
+) -> Response:
+    """Return the work order of a day, or that of a crew, to be printed."""
     origin = settings().public_origin or str(request.base_url).rstrip("/")
-    content = orders.work_order(scope, site_id, season, on, origin)
+    content = orders.work_order(scope, site_id, season, on, origin, crew)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-work-{on:%Y-%m-%d}.pdf"'}
     return Response(content, media_type="application/pdf", headers=headers)

@@ -83,6 +83,7 @@ class TaskOut(BaseModel):
     own: UUID | None
     on: date | None
     changed: bool
+    crew: str
 
 
 class PlotTasks(BaseModel):

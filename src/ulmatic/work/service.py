@@ -114,6 +114,7 @@ def _task_out(task: Task) -> TaskOut:
         key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.figure(),
         tools=list(task.tools), cautions=list(task.cautions), material=task.material,
         not_before=task.not_before, own=task.own, on=task.on, changed=task.changed,
+        crew=task.crew,
     )  # fmt: skip
 
 

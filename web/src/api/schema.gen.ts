@@ -2668,7 +2668,7 @@ export interface paths {
         };
         /**
          * Read Work Order
-         * @description Return the work order of a day, to be printed.
+         * @description Return the work order of a day, or that of a crew, to be printed.
          */
         get: operations["read_work_order"];
         put?: never;
@@ -6731,6 +6731,8 @@ export interface components {
          *         What it breaks, in words.
          *     fixed : bool
          *         Whether it was put on this day by hand.
+         *     crews : tuple of str
+         *         Who does it, where that was said.
          */
         Occasion: {
             /**
@@ -6738,6 +6740,11 @@ export interface components {
              * @default []
              */
             breaks?: string[];
+            /**
+             * Crews
+             * @default []
+             */
+            crews?: string[];
             /**
              * Details
              * @default []
@@ -10524,6 +10531,8 @@ export interface components {
             cautions: string[];
             /** Changed */
             changed: boolean;
+            /** Crew */
+            crew: string;
             hours: components["schemas"]["Figure"];
             /** Key */
             key: string;
@@ -10637,8 +10646,15 @@ export interface components {
          *     hours : float or None
          *         Person-hours; as worked out where None.
          *     left_out : bool
+         *     crew : str
+         *         Who does it, where a site has several crews.
          */
         TaskWish: {
+            /**
+             * Crew
+             * @default
+             */
+            crew?: string;
             /** Hours */
             hours?: number | null;
             /**
@@ -32305,6 +32321,7 @@ export interface operations {
                 on: string;
                 /** @description Such as “autumn 2026”; the running one where left out */
                 season?: string | null;
+                crew?: string | null;
             };
             header?: never;
             path: {

@@ -58,13 +58,28 @@ interface TextProps {
   autoFocus?: boolean;
   disabled?: boolean;
   name?: string;
+  /** What was typed here before, offered again. */
+  known?: string[];
   ref?: Ref<HTMLInputElement & HTMLTextAreaElement>;
   onBlur?: (event: FocusEvent<HTMLElement>) => void;
   onFocus?: (event: FocusEvent<HTMLInputElement & HTMLTextAreaElement>) => void;
 }
 
 export function TextField(props: TextProps) {
-  const { label, value, onChange, error, hint, aside, unit, type = "text", rows, onCaret, ...rest } = props;
+  const {
+    label,
+    value,
+    onChange,
+    error,
+    hint,
+    aside,
+    unit,
+    type = "text",
+    rows,
+    onCaret,
+    known,
+    ...rest
+  } = props;
   return (
     <FieldFrame label={label} error={error} hint={hint} aside={aside}>
       {({ id, describedBy, invalid }) => {
@@ -91,7 +106,19 @@ export function TextField(props: TextProps) {
         }
         return (
           <span className={`input press flex w-full items-center ${invalid ? "input-error" : ""}`}>
-            <input {...shared} type={type} className="min-w-0 grow" />
+            <input
+              {...shared}
+              type={type}
+              list={known?.length ? `${id}-known` : undefined}
+              className="min-w-0 grow"
+            />
+            {known?.length ? (
+              <datalist id={`${id}-known`}>
+                {known.map((text) => (
+                  <option key={text} value={text} />
+                ))}
+              </datalist>
+            ) : null}
             {unit ? <span className="text-sm text-base-content/65">{unit}</span> : null}
           </span>
         );

@@ -152,6 +152,7 @@ class Agenda:
                             details=tuple(dict.fromkeys(stint.task.words for stint in stints)),
                             tasks=tuple(dict.fromkeys(stint.task.key for stint in stints)), season=work.season.key,
                             breaks=tuple(dict.fromkeys(own)), fixed=any(key in work.crew.fixed for key in keys),
+                            crews=tuple(dict.fromkeys(stint.task.crew for stint in stints if stint.task.crew)),
                         )
                     )  # fmt: skip
         return occasions

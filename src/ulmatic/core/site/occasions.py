@@ -30,6 +30,8 @@ class Occasion(BaseModel):
         What it breaks, in words.
     fixed : bool
         Whether it was put on this day by hand.
+    crews : tuple of str
+        Who does it, where that was said.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -45,6 +47,7 @@ class Occasion(BaseModel):
     season: str | None = None
     breaks: tuple[str, ...] = ()
     fixed: bool = False
+    crews: tuple[str, ...] = ()
 
 
 def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasion]:

@@ -150,7 +150,7 @@ class SeasonWork:
         if change.left_out:
             return None
         said_h = task.said_h if change.hours is None else change.hours
-        return replace(task, on=change.on, said_h=said_h)
+        return replace(task, on=change.on, said_h=said_h, crew=change.crew)
 
     def _left(self, planned: Task) -> Task | None:
         """Return what is left of a task; of chips the plan itself says what was laid."""

@@ -1,10 +1,10 @@
-"""What people say of the tasks that follow from the plan: another day, other hours, left out; and their own tasks."""
+"""What people say of the tasks that follow from the plan: day, hours, crew, left out; and their own tasks."""
 
 from datetime import date
 from typing import Annotated, Self
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.work.tasks import TaskKind, key_of
@@ -24,6 +24,8 @@ class TaskWish(BaseModel):
     hours : float or None
         Person-hours; as worked out where None.
     left_out : bool
+    crew : str
+        Who does it, where a site has several crews.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -35,6 +37,7 @@ class TaskWish(BaseModel):
     on: date | None = None
     hours: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False)] | None = None
     left_out: bool = False
+    crew: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
 
     @property
     def key(self) -> str:
@@ -58,4 +61,5 @@ class TaskChange(TaskWish):
     @property
     def empty(self) -> bool:
         """Whether it says nothing that differs from the plan."""
-        return self.own is None and self.on is None and self.hours is None and not self.left_out
+        told = (self.own, self.on, self.hours)
+        return told == (None, None, None) and not self.left_out and not self.crew

@@ -151,6 +151,8 @@ class Task:
         Of a task that was added by hand; its words are `own_words`.
     on : date or None
         The day on which it was put by hand.
+    crew : str
+        Who does it, where that was said.
     """
 
     plot_id: UUID
@@ -168,6 +170,7 @@ class Task:
     own: UUID | None = None
     own_words: str = ""
     on: date | None = None
+    crew: str = ""
 
     @property
     def words(self) -> str:

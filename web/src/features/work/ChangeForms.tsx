@@ -26,10 +26,11 @@ export function ChangeForm({
     start: {
       on: task.on ?? "",
       hours: task.changed || task.own ? String(task.hours.value) : "",
+      crew: task.crew,
     },
     problem: make.error,
   });
-  const { on, hours } = form.values;
+  const { on, hours, crew } = form.values;
   const change = (more: Partial<TaskWish>): TaskWish => ({
     season,
     plot_id: plotId,
@@ -40,10 +41,12 @@ export function ChangeForm({
   return (
     <form
       noValidate
-      className="grid grid-cols-2 items-end gap-3 py-2 sm:grid-cols-4"
+      className="grid grid-cols-2 items-end gap-3 py-2 sm:grid-cols-5"
       aria-label={t("changeTask", { task: task.words })}
       onSubmit={form.onSubmit(() =>
-        make.mutate([change({ on: on || null, hours: typedNumberOrNone(hours) })], { onSuccess: close }),
+        make.mutate([change({ on: on || null, hours: typedNumberOrNone(hours), crew })], {
+          onSuccess: close,
+        }),
       )}
     >
       <TextField
@@ -60,6 +63,7 @@ export function ChangeForm({
         {...form.field("hours")}
         error={form.errorAt("changes.0.hours")}
       />
+      <TextField label={t("crew")} {...form.field("crew")} error={form.errorAt("changes.0.crew")} />
       <button type="submit" className="btn btn-primary press" disabled={make.isPending}>
         {t("saveChange")}
       </button>

@@ -1,14 +1,12 @@
 import { Printer } from "lucide-react";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { CalendarSheet, Occasion } from "@/api/schema.gen";
-import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/work";
-import { TextField } from "@/ui/Field";
 import { shown } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
-import { dayWords, on, useCrew } from "./days";
+import { CrewForm, MoveForm, PeopleForm } from "./DayForms";
+import { crewsOf, dayWords, on } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 type Move = ((occasion: Occasion, to: string | null) => void) | undefined;
@@ -55,7 +53,12 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
                 {inUnits(words, units)}
               </p>
             ))}
-            {occasion.kind === "work" && move ? <MoveForm occasion={occasion} move={move} /> : null}
+            {occasion.kind === "work" && move ? (
+              <div className="flex flex-wrap gap-x-3 text-sm">
+                <MoveForm occasion={occasion} move={move} />
+                <CrewForm occasion={occasion} known={crewsOf(sheet.occasions)} />
+              </div>
+            ) : null}
             {occasion.kind === "logged" || occasion.kind === "done" ? (
               <Link
                 className="link press inline-flex items-center text-sm"
@@ -77,84 +80,19 @@ export function DayPanel({ sheet, day, move }: { sheet: CalendarSheet; day: stri
       </ul>
       {works.length > 0 ? (
         <div className="flex flex-wrap items-end gap-3">
-          <a
-            className="btn btn-sm press"
-            href={`/api/v1/workspaces/${workspaceId}/sites/${siteId}/work-order.pdf?${query}`}
-            download
-          >
-            <Printer size={16} /> {t("workOrder")}
-          </a>
+          {[undefined, ...crewsOf(works)].map((crew) => (
+            <a
+              key={crew ?? ""}
+              className="btn btn-sm press"
+              href={`/api/v1/workspaces/${workspaceId}/sites/${siteId}/work-order.pdf?${query}${crew ? `&crew=${encodeURIComponent(crew)}` : ""}`}
+              download
+            >
+              <Printer size={16} /> {crew ? t("workOrderOf", { crew }) : t("workOrder")}
+            </a>
+          ))}
           <PeopleForm sheet={sheet} day={day} key={day} />
         </div>
       ) : null}
     </section>
-  );
-}
-
-function MoveForm({ occasion, move }: { occasion: Occasion; move: NonNullable<Move> }) {
-  const [open, setOpen] = useState(false);
-  const [to, setTo] = useState(occasion.on);
-  if (!open) {
-    return (
-      <div className="flex gap-3 text-sm">
-        <button type="button" className="link press" onClick={() => setOpen(true)}>
-          {t("moveToAnotherDay")}
-        </button>
-        {occasion.fixed ? (
-          <button type="button" className="link press" onClick={() => move(occasion, null)}>
-            {t("letThePlanChoose")}
-          </button>
-        ) : null}
-      </div>
-    );
-  }
-  return (
-    <form
-      className="flex items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        setOpen(false);
-        move(occasion, to);
-      }}
-    >
-      <TextField label={t("moveTo")} type="date" value={to} onChange={setTo} autoFocus />
-      <button type="submit" className="btn btn-primary press" disabled={to === ""}>
-        {t("move")}
-      </button>
-    </form>
-  );
-}
-
-/** How many people work on a day, where that differs. */
-function PeopleForm({ sheet, day }: { sheet: CalendarSheet; day: string }) {
-  const may = useMay();
-  const crew = useCrew();
-  const people = sheet.people ?? {};
-  const [count, setCount] = useState(String(people[day] ?? sheet.crew));
-  if (!may.edit) return null;
-  const save = () => {
-    if (!/^\d{1,2}$/.test(count.trim())) return;
-    const { [day]: _, ...others } = people;
-    const said = Number(count);
-    crew.mutate({ people: said === sheet.crew ? others : { ...others, [day]: said } });
-  };
-  return (
-    <form
-      className="flex items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
-      <TextField
-        label={t("peopleOnThisDay")}
-        value={count}
-        onChange={setCount}
-        error={/^\d{1,2}$/.test(count.trim()) ? undefined : t("typeAWholeNumber")}
-      />
-      <button type="submit" className="btn btn-sm press" disabled={crew.isPending}>
-        {t("set")}
-      </button>
-    </form>
   );
 }

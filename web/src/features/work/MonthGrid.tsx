@@ -46,8 +46,11 @@ export function MonthGrid({
         {sheet.days.map((day) => (
           <li
             key={day.on}
+            data-day={day.on}
             className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${month ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
             onDragOver={(event) => {
+              // Nothing can be put on a day that is past.
+              if (day.on < sheet.today) return;
               event.preventDefault();
               setOver(day.on);
             }}

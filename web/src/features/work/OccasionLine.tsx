@@ -45,6 +45,7 @@ export function OccasionLine({ occasion, short = false }: { occasion: Occasion; 
         className={`min-w-0 grow ${short ? "truncate" : ""} ${occasion.kind === "work" ? "font-semibold" : ""}`}
       >
         {inUnits(occasion.words, units)}
+        {short || !occasion.crews?.length ? "" : ` · ${occasion.crews.join(", ")}`}
       </span>
       {broken ? (
         <TriangleAlert size={short ? 13 : 17} className="mt-0.5 shrink-0 text-error" aria-hidden />

@@ -69,8 +69,18 @@ export function useCalendar(first: string, last: string) {
   });
 }
 
+/** The crews that some occasions name. */
+export function crewsOf(occasions: Occasion[]): string[] {
+  return [...new Set(occasions.flatMap((occasion) => occasion.crews ?? []))].sort();
+}
+
 /** What is to be changed so that the work of an occasion is done on another day; null lets the plan choose. */
 export function moved(occasion: Occasion, to: string | null): TaskWish[] {
+  return wishesFor(occasion).map((wish) => ({ ...wish, on: to }));
+}
+
+/** The tasks of an occasion, to be changed. */
+export function wishesFor(occasion: Occasion): TaskWish[] {
   return (occasion.tasks ?? []).map((key) => {
     const [plot = "", task = ""] = key.split(" ");
     const own = task.includes("-") ? task : null;
@@ -79,7 +89,6 @@ export function moved(occasion: Occasion, to: string | null): TaskWish[] {
       plot_id: plot,
       task: own ? "own" : (task as TaskWish["task"]),
       own,
-      on: to,
     };
   });
 }

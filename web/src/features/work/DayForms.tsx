@@ -1,0 +1,119 @@
+import { useState } from "react";
+import type { CalendarSheet, Occasion } from "@/api/schema.gen";
+import { useMay } from "@/features/accounts/session";
+import { t } from "@/texts/work";
+import { TextField } from "@/ui/Field";
+import { useChanges, useCrew, wishesFor } from "./days";
+
+/** Puts work on another day, or lets the plan choose one. */
+export function MoveForm({
+  occasion,
+  move,
+}: {
+  occasion: Occasion;
+  move: (occasion: Occasion, to: string | null) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [to, setTo] = useState(occasion.on);
+  if (!open) {
+    return (
+      <>
+        <button type="button" className="link press" onClick={() => setOpen(true)}>
+          {t("moveToAnotherDay")}
+        </button>
+        {occasion.fixed ? (
+          <button type="button" className="link press" onClick={() => move(occasion, null)}>
+            {t("letThePlanChoose")}
+          </button>
+        ) : null}
+      </>
+    );
+  }
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        setOpen(false);
+        move(occasion, to);
+      }}
+    >
+      <TextField label={t("moveTo")} type="date" value={to} onChange={setTo} autoFocus />
+      <button type="submit" className="btn btn-primary press" disabled={to === ""}>
+        {t("move")}
+      </button>
+    </form>
+  );
+}
+
+/** Says which crew does some work, where a site has several. */
+export function CrewForm({ occasion, known }: { occasion: Occasion; known: string[] }) {
+  const { make } = useChanges();
+  const [open, setOpen] = useState(false);
+  const [crew, setCrew] = useState(occasion.crews?.[0] ?? "");
+  if (!open) {
+    return (
+      <button type="button" className="link press" onClick={() => setOpen(true)}>
+        {occasion.crews?.length ? t("changeTheCrew") : t("assignACrew")}
+      </button>
+    );
+  }
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate(
+          wishesFor(occasion).map((wish) => ({ ...wish, crew })),
+          { onSuccess: () => setOpen(false) },
+        );
+      }}
+    >
+      <TextField
+        label={t("crew")}
+        value={crew}
+        onChange={setCrew}
+        known={known}
+        error={make.error?.message}
+        autoFocus
+      />
+      <button type="submit" className="btn btn-primary press" disabled={make.isPending}>
+        {t("set")}
+      </button>
+    </form>
+  );
+}
+
+/** How many people work on a day, where that differs. */
+export function PeopleForm({ sheet, day }: { sheet: CalendarSheet; day: string }) {
+  const may = useMay();
+  const crew = useCrew();
+  const people = sheet.people ?? {};
+  const [count, setCount] = useState(String(people[day] ?? sheet.crew));
+  if (!may.edit) return null;
+  const save = () => {
+    if (!/^\d{1,2}$/.test(count.trim())) return;
+    const { [day]: _, ...others } = people;
+    const said = Number(count);
+    crew.mutate({ people: said === sheet.crew ? others : { ...others, [day]: said } });
+  };
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <TextField
+        label={t("peopleOnThisDay")}
+        value={count}
+        onChange={setCount}
+        error={/^\d{1,2}$/.test(count.trim()) ? undefined : t("typeAWholeNumber")}
+      />
+      <button type="submit" className="btn btn-sm press" disabled={crew.isPending}>
+        {t("set")}
+      </button>
+    </form>
+  );
+}
