@@ -32,7 +32,7 @@ def test_a_crew_ticks_off_a_plot_and_log_and_order_follow(phone: Page, address):
     phone.goto(f"{site}/log")
     phone.get_by_label("All plots").check()
     entries = phone.get_by_test_id("entries")
-    expect(entries).to_contain_text("task done: chips")
+    expect(entries).to_contain_text("chips laid and raked level, for")
     expect(entries).to_contain_text("Hazel bank: laid")
 
 
@@ -111,7 +111,7 @@ def test_a_crew_ticks_off_the_day_on_a_phone(browser, page: Page, address):
         expect(phone.get_by_test_id("waiting")).to_have_count(0)
     page.goto(f"{site}/log")
     page.get_by_label("All plots").check()
-    expect(page.get_by_test_id("entries")).to_contain_text("task done: chips")
+    expect(page.get_by_test_id("entries")).to_contain_text("chips laid and raked level, for")
     expect(page.get_by_test_id("entries")).to_contain_text("Hazel bank: laid")
     after = page.request.get(f"{site.replace('/w/', '/api/v1/workspaces/')}/moving").json()
     assert after["now"]["needed_m3"] < before["now"]["needed_m3"]

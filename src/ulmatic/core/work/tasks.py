@@ -281,7 +281,7 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
     tasks : iterable of Task
     """
     kinds: dict[str, list[Hours]] = {}
-    for task in tasks:
+    for task in in_order(tasks):
         kinds.setdefault("Other work" if task.own is not None else task.words, []).append(task.hours)
     terms = tuple(
         Term(

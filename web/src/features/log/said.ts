@@ -1,6 +1,6 @@
-import type { LogEntryOut, UnitSystem } from "@/api/schema.gen";
+import type { LogEntryOut, TaskDoneOutput, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
-import { depth, length, onGround } from "@/ui/format";
+import { depth, length, onGround, share } from "@/ui/format";
 import { about } from "@/ui/precision";
 import { saidOf } from "./kinds";
 import { depthOf } from "./log";
@@ -12,6 +12,25 @@ const ROW_STEPS = {
   up: t("rowsUp"),
   closed: t("rowsClosed"),
   cleared: t("rowsCovered"),
+};
+
+const TASKS_DONE: Record<TaskDoneOutput["task"], string> = {
+  prune: t("donePrune"),
+  clear: t("doneClear"),
+  weed: t("doneWeed"),
+  strim: t("doneStrim"),
+  fabric: t("doneFabric"),
+  edge: t("doneEdge"),
+  soak: t("doneSoak"),
+  sheet: t("doneSheet"),
+  compost: t("doneCompost"),
+  biochar: t("doneBiochar"),
+  chips: t("doneChips"),
+  pull_back: t("donePullBack"),
+  guard: t("doneGuard"),
+  crisp: t("doneCrisp"),
+  water_in: t("doneWaterIn"),
+  own: t("doneOwn"),
 };
 
 /** What an entry says, in words. */
@@ -49,7 +68,11 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
     case "note":
       return logged.note ? "" : saidOf(entry, units);
     case "task":
-      return t("taskDone", { task: entry.task.replace("_", " "), season: entry.season });
+      return t("taskDone", {
+        task: TASKS_DONE[entry.task],
+        part: (entry.share ?? 1) < 1 ? t("partOfIt", { share: share(entry.share ?? 1) }) : "",
+        season: entry.season,
+      });
     case "opened":
       return t("rowsWereOpened", {
         count: entry.count ?? 1,
