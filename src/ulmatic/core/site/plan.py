@@ -22,6 +22,7 @@ from ulmatic.core.schedule import (
 )
 from ulmatic.core.site.figures import NextSeason, Now, SeasonFigures, season_figures
 from ulmatic.core.site.haul import SeasonHaul
+from ulmatic.core.site.remembered import remembered
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.site.state import SiteState, years_later
 from ulmatic.core.site.steps import Step, steps_of
@@ -157,17 +158,9 @@ class SitePlan:
             volumes[key] = volumes.get(key, 0.0) + beneath_m3
         return volumes
 
-    @cached_property
-    def _beneaths(self) -> dict[int, dict[UUID, tuple[LayerAmount, ...]]]:
-        return {}
-
+    @remembered
     def beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
         """Return what is laid beneath the mulch in a season: with a plot's first laying, where it is not there yet."""
-        if number not in self._beneaths:
-            self._beneaths[number] = self._beneath(number)
-        return self._beneaths[number]
-
-    def _beneath(self, number: int) -> dict[UUID, tuple[LayerAmount, ...]]:
         layers: dict[UUID, tuple[LayerAmount, ...]] = {}
         for laying in self.layings(number):
             if not laying.first:
@@ -188,15 +181,10 @@ class SitePlan:
 
     # What is ordered.
 
-    @cached_property
-    def _accepted(self) -> dict[int, Accepted]:
-        return {}
-
+    @remembered
     def accepted(self, number: int) -> Accepted:
         """Return what a plot accepts."""
-        if number not in self._accepted:
-            self._accepted[number] = self.state.accepts(self.plots[number].plot)
-        return self._accepted[number]
+        return self.state.accepts(self.plots[number].plot)
 
     def wants(self, number: int) -> list[Wanted]:
         """Return what a season's layings take of mulch."""
@@ -212,22 +200,13 @@ class SitePlan:
             )  # fmt: skip
         return wants
 
-    @cached_property
-    def _orders(self) -> dict[int, SeasonOrder]:
-        return {}
-
+    @remembered
     def order(self, number: int) -> SeasonOrder:
         """Return the order of a season; later seasons begin with what earlier ones leave."""
-        for at in range(number + 1):
-            if at not in self._orders:
-                self._orders[at] = self._order(at)
-        return self._orders[number]
-
-    def _order(self, number: int) -> SeasonOrder:
         season, state = self.seasons[number], self.state
         day = season.lays_on(self.day)
         before = number - 1
-        there = self._orders[before].left_lots(self.seasons[before].closes) if number else state.lots
+        there = self.order(before).left_lots(self.seasons[before].closes) if number else state.lots
         lots = [lot.on(day, state.clocks[0]) for lot in there]
         first = self.day if number == 0 else season.account_from
         for lot in state.expected:
@@ -277,17 +256,12 @@ class SitePlan:
 
     # How it is moved, and what it costs.
 
-    @cached_property
-    def _hauls(self) -> dict[int, SeasonHaul]:
-        return {}
-
+    @remembered
     def haul(self, number: int) -> SeasonHaul:
         """Return how a season's chips get to the plots."""
-        if number not in self._hauls:
-            site = self.state.site
-            fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=site.parameters)
-            self._hauls[number] = SeasonHaul(self.state, self.order(number), self.carried_m3(number), fleet)
-        return self._hauls[number]
+        site = self.state.site
+        fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=site.parameters)
+        return SeasonHaul(self.state, self.order(number), self.carried_m3(number), fleet)
 
     def moving(self, number: int) -> Moving[UUID]:
         """Return the legs of a season, with trips and the person-hours of moving and laying."""
@@ -345,6 +319,7 @@ class SitePlan:
 
     # What is said of a season.
 
+    @remembered
     def figures(self, number: int) -> SeasonFigures:
         """Return a season in numbers."""
         return season_figures(self, number)
@@ -385,15 +360,12 @@ class SitePlan:
         """What to do next, the most useful first."""
         return steps_of(self)
 
-    @cached_property
-    def _works(self) -> "dict[int, SeasonWork]":
-        return {}
-
+    @remembered
     def work(self, number: int) -> "SeasonWork":
         """Return the tasks of a season, and the days for them."""
         from ulmatic.core.site.season_work import SeasonWork  # noqa: PLC0415 - a plan begets its work
 
-        return self._works.setdefault(number, SeasonWork(self, number))
+        return SeasonWork(self, number)
 
     @cached_property
     def agenda(self) -> "Agenda":

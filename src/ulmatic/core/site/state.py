@@ -35,6 +35,7 @@ from ulmatic.core.schedule import (
 )
 from ulmatic.core.site.ground import GroundPlan
 from ulmatic.core.site.recipes import SiteRecipes
+from ulmatic.core.site.remembered import remembered
 from ulmatic.core.site.site import SitePlot
 from ulmatic.core.stock import Lot, Store
 from ulmatic.core.survey.shapes import trees_of
@@ -285,15 +286,12 @@ class SiteState(SiteRecipes):
         vars(state)["stacks"] = {**self.stacks, plot.id: state._stack(plot)}
         return state
 
+    @remembered
     def plan(self, years: int) -> "SitePlan":
         """Return what follows, so many years ahead; the same plan for the same years."""
         from ulmatic.core.site.plan import SitePlan  # noqa: PLC0415 - a state begets its plan
 
-        return self._plans.setdefault(years, SitePlan(self, years))
-
-    @cached_property
-    def _plans(self) -> dict[int, "SitePlan"]:
-        return {}
+        return SitePlan(self, years)
 
 
 def years_later(day: date, years: int) -> date:

@@ -1,0 +1,322 @@
+"""The tasks of a season: what each plot needs by its state and recipe, and what people said of that."""
+
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import cached_property
+from uuid import UUID
+
+from ulmatic.core.figures import Figure
+from ulmatic.core.log import Moisture, TaskDone
+from ulmatic.core.recipe import LayerRole
+from ulmatic.core.recipe.proposal import TREES
+from ulmatic.core.schedule import LayerAmount, Season, plot_ground
+from ulmatic.core.site.conditions import Conditions
+from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.site.site import SitePlot
+from ulmatic.core.survey import Cover, Use
+from ulmatic.core.survey.ground import Ground
+from ulmatic.core.survey.shapes import trees_of
+from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.tasks import (
+    CAUTIONED,
+    LAYING,
+    TOOLS,
+    Measured,
+    Task,
+    TaskKind,
+    by_ground,
+    hours_of_all,
+    in_order,
+    key_of,
+)
+
+SPECK_SHARE = 1e-6
+DRY_DAYS, DRY_MM = 21, 8.0
+"""So little rain in so many days, and ground is soaked before it is covered: a judgement."""
+EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
+PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
+BENEATH = {
+    LayerRole.SHEET: TaskKind.SHEET, LayerRole.COMPOST: TaskKind.COMPOST, LayerRole.BIOCHAR: TaskKind.BIOCHAR,
+    LayerRole.GUARD: TaskKind.GUARD,
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class SeasonTasks:
+    """The tasks of a season, plot by plot.
+
+    Attributes
+    ----------
+    number : int
+        Of the season in the plan.
+    """
+
+    plan: SitePlan
+    number: int
+
+    @property
+    def season(self) -> Season:
+        """The season."""
+        return self.plan.seasons[self.number]
+
+    @property
+    def first(self) -> date:
+        """The earliest day of its work: today, or the season's opening."""
+        return self.season.lays_on(self.plan.day)
+
+    @cached_property
+    def changes(self) -> dict[str, TaskChange]:
+        """What was said of its tasks, by their keys; tasks that were added by hand among them."""
+        return {change.key: change for change in self.plan.state.site.task_changes if change.season == self.season.key}
+
+    @cached_property
+    def done(self) -> dict[str, float]:
+        """The share of each task that was logged as done in this season, by its key."""
+        season = self.season.key
+        shares: dict[str, float] = {}
+        for plot_id, entries in self.plan.state.ledger.items():
+            for entry in entries:
+                if isinstance(entry.entry, TaskDone) and entry.entry.season == season:
+                    key = key_of(plot_id, entry.entry.task, entry.entry.own)
+                    shares[key] = shares.get(key, 0.0) + entry.entry.share
+        return shares
+
+    @cached_property
+    def _plot_ids(self) -> frozenset[UUID]:
+        return frozenset(plot.id for plot in self.plan.plots)
+
+    @cached_property
+    def _laid_in_it(self) -> list[UUID]:
+        """Plots on which chips were laid in this season: they are still to be finished."""
+        season, state = self.plan.seasons[self.number], self.plan.state
+        if self.number:
+            return []
+        return [
+            plot.id
+            for plot in self.plan.plots
+            if any(season.account_from <= on <= season.closes for on in state.stacks[plot.id].laid_on)
+            and any(key.startswith(f"{plot.id} ") for key in self.done)
+        ]
+
+    @cached_property
+    def tasks(self) -> dict[UUID, list[Task]]:
+        """What is still to do on each plot, in its order; plots in no order."""
+        beneath, laid = self.plan.beneath(self.number), self._to_lay
+        added = [change.plot_id for change in self.changes.values() if change.own and change.plot_id in self._plot_ids]
+        tasks: dict[UUID, list[Task]] = {}
+        for plot_id in dict.fromkeys([*laid, *added]):
+            plot = self.plan.plots[self.plan.state.numbers[plot_id]]
+            planned = self._added(plot_id)
+            if plot_id in laid:
+                planned += [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
+            left = [self._left(task) for task in in_order(planned)]
+            if todo := [task for task in left if task is not None]:
+                tasks[plot_id] = todo
+        return tasks
+
+    @cached_property
+    def _to_lay(self) -> dict[UUID, None]:
+        """Plots on which something is laid in this season, or was and is still to be finished."""
+        laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
+        return dict.fromkeys([*self.plan.haul(self.number).legs, *laid, *self._laid_in_it])
+
+    def _added(self, plot_id: UUID) -> list[Task]:
+        """Return the tasks that were added to a plot by hand."""
+        return [
+            Task(
+                plot_id, TaskKind.OWN, change.hours or 0.0, "h", said_h=change.hours or 0.0, own=change.own,
+                own_words=change.words,
+            )
+            for change in self.changes.values()
+            if change.own is not None and change.plot_id == plot_id
+        ]  # fmt: skip
+
+    def _changed(self, task: Task) -> Task | None:
+        """Return a task as people changed it; None where they left it out."""
+        change = self.changes.get(task.key)
+        if change is None:
+            return task
+        if change.left_out:
+            return None
+        said_h = task.said_h if change.hours is None else change.hours
+        return replace(task, on=change.on, said_h=said_h, crew=change.crew)
+
+    def _left(self, planned: Task) -> Task | None:
+        """Return what is left of a task; of chips the plan itself says what was laid."""
+        task = self._changed(planned)
+        if task is None:
+            return None
+        done = 0.0 if task.kind is TaskKind.CHIPS else self.done.get(task.key, 0.0)
+        if done <= 0:
+            return task
+        return None if done >= 1 - SPECK_SHARE else task.scaled(1 - done)
+
+    def _preparing(self, plot: SitePlot) -> list[Task]:
+        if plot.id in self._laid_in_it:
+            return []
+        state, ground, first = self.plan.state, self._ground(plot), plot.id in self._covered_first
+        trees = trees_of(plot.plot.shape)
+        cover, parameters = plot.plot.found.cover, state.site.parameters
+        area, edge = ground.area.value, ground.edge.value
+        in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
+        tasks: list[Task] = []
+
+        def add(kind: TaskKind, amount: float, unit: Measured, *cautions: str) -> None:
+            tasks.append(by_ground(plot.id, kind, amount, unit, parameters, *cautions))
+
+        if first and plot.plot.use is Use.ESTABLISHED_TREE and trees:
+            add(TaskKind.PRUNE, trees, "trees", "machine")
+        elif first and plot.plot.use is Use.PERENNIALS:
+            add(TaskKind.PRUNE, area, "m2")
+        if in_grass and trees:
+            add(TaskKind.STRIM, trees, "trees")
+        elif first and cover in (Cover.LAWN, Cover.RUNNING_GRASS):
+            add(TaskKind.STRIM, area, "m2")
+        if first and not in_grass:
+            add(TaskKind.CLEAR, area, "m2")
+        weeds = self.number == 0 and state.stacks[plot.id].weeds_on is not None
+        if (first and cover is Cover.ANNUAL_WEEDS) or weeds:
+            add(TaskKind.WEED, area, "m2")
+        if first and cover is Cover.OLD_FABRIC:
+            add(TaskKind.FABRIC, area, "m2")
+        if first and plot.plot.use in EDGED:
+            add(TaskKind.EDGE, edge, "m")
+        if self._dry(plot):
+            add(TaskKind.SOAK, area, "m2")
+        return tasks
+
+    @cached_property
+    def _covered_first(self) -> frozenset[UUID]:
+        """Plots that are covered for the first time in this season: only they are prepared from the ground up."""
+        first = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number) if laying.first]
+        stacks, since = self.plan.state.stacks, self.season.account_from
+        # What was laid in this very season does not make its preparation needless before it is logged as done.
+        return frozenset(plot for plot in first if not any(on < since for on in stacks[plot].laid_on))
+
+    def _dry(self, plot: SitePlot) -> bool:
+        """Say whether ground is soaked before it is covered: the log found it dry lately, or hardly any rain fell."""
+        state = self.plan.state
+        if self.number or state.irrigated(plot.plot):
+            return False
+        since = state.day - timedelta(days=DRY_DAYS)
+        felt = [
+            entry.entry.feel
+            for entry in state.ledger[plot.id]
+            if isinstance(entry.entry, Moisture) and entry.on >= since
+        ]
+        return felt[-1] == "dry" if felt else self._rainless
+
+    @cached_property
+    def _rainless(self) -> bool:
+        """Whether hardly any rain fell lately, as far as was seen."""
+        day, since = self.plan.day, self.plan.day - timedelta(days=DRY_DAYS)
+        seen = [weather.rain_mm for weather in self.plan.state.site.weather if since < weather.day <= day]
+        return len(seen) >= DRY_DAYS // 2 and sum(seen) < DRY_MM
+
+    def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
+        parameters, tasks = self.plan.state.site.parameters, []
+        for layer in amounts:
+            kind = BENEATH[layer.role]
+            if kind in (TaskKind.SHEET, TaskKind.GUARD):
+                unit: Measured = "m2" if kind is TaskKind.SHEET else "trees"
+                task = by_ground(plot.id, kind, layer.amount.value, unit, parameters)
+            else:
+                legs = tuple(self.plan.haul(self.number).legs.get(plot.id, ()))
+                task = Task(
+                    plot.id, kind, layer.amount.value, "m3", legs=legs, tools=TOOLS[kind],
+                    cautions=CAUTIONED.get(kind, ()),
+                )  # fmt: skip
+            tasks.append(replace(task, material=layer.name, material_key=layer.material))
+        return tasks
+
+    def _laying(self, plot: SitePlot) -> list[Task]:
+        plan, ground = self.plan, self._ground(plot)
+        parameters, legs = plan.state.site.parameters, tuple(plan.haul(self.number).legs.get(plot.id, ()))
+        tasks: list[Task] = []
+        if legs:
+            carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
+            fill = {"fork" if leg.surface == "soft" else "scoop" for leg in legs}
+            material = plan.scheduled[plan.state.numbers[plot.id]].material
+            share = plan.planned_m3(self.number).get(plot.id, 0.0) / plan.haul(self.number).wanted[plot.id]
+            tasks.append(
+                Task(
+                    plot.id, TaskKind.CHIPS, sum(leg.volume_m3 for leg in legs) * share, "m3", legs=legs,
+                    tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
+                    cautions=self._conditions.laying(
+                        plot, material, self.first.month, sum(leg.trips for leg in legs), carriers
+                    ),
+                    not_before=self._chips_from, material=material.name, material_key=material.key,
+                )
+            )  # fmt: skip
+        if (trees := trees_of(plot.plot.shape)) and plot.plot.use in TREES:
+            tasks.append(by_ground(plot.id, TaskKind.PULL_BACK, trees, "trees", parameters))
+        if plot.plot.use in EDGED:
+            tasks.append(by_ground(plot.id, TaskKind.CRISP, ground.edge.value, "m", parameters))
+        if plot.plot.use in PLANTED:
+            tasks.append(by_ground(plot.id, TaskKind.WATER_IN, ground.area.value, "m2", parameters))
+        return tasks
+
+    @cached_property
+    def _conditions(self) -> Conditions:
+        return Conditions(self.plan.state)
+
+    def _ground(self, plot: SitePlot) -> Ground:
+        state = self.plan.state
+        return plot_ground(plot.plot, state.planned(plot.plot).laid_share, state.site.parameters).ground
+
+    @cached_property
+    def _chips_from(self) -> date | None:
+        """The day before which chips are not here: that of the load expected, where piles are empty."""
+        state = self.plan.state
+        if self.number or any(lot.volume_m3 > 0 for lot in state.lots):
+            return None
+        expected = min((lot.as_of for lot in state.expected), default=None)
+        return None if expected is None or expected <= self.plan.day else expected
+
+    def task(self, plot_id: UUID, kind: TaskKind, own: UUID | None) -> Task | None:
+        """Return a task that is still to do; None where there is none.
+
+        Parameters
+        ----------
+        plot_id : UUID
+        kind : TaskKind
+        own : UUID or None
+            Of one that was added by hand.
+        """
+        key = key_of(plot_id, kind, own)
+        return next((task for task in self.tasks.get(plot_id, ()) if task.key == key), None)
+
+    def laid_beneath(self, task: Task, share: float) -> tuple[str, float | None] | None:
+        """Return the material that lies beneath once a further share of a task is done, and its loose m³.
+
+        None where the task lays nothing beneath the mulch, or not all of it lies there then; a sheet has no volume.
+
+        Parameters
+        ----------
+        task : Task
+        share : float
+            Of the whole task, 0 to 1.
+        """
+        if task.kind not in LAYING or task.kind is TaskKind.CHIPS:
+            return None
+        if self.done.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
+            return None
+        [layer] = [
+            layer for layer in self.plan.beneath(self.number)[task.plot_id] if layer.material == task.material_key
+        ]
+        spare = self.plan.state.site.spare.value
+        return layer.material, layer.amount.value / (1 + spare) if layer.amount.unit == "m3" else None
+
+    @cached_property
+    def hours_by_plot(self) -> dict[UUID, float]:
+        """Person-hours of all that is still to do on each plot."""
+        return {plot_id: sum(task.usual_h for task in tasks) for plot_id, tasks in self.tasks.items()}
+
+    @property
+    def hours(self) -> float:
+        """Person-hours of all that is still to do: what the season says on every page, and what it costs."""
+        return sum(self.hours_by_plot.values())
+
+    def figure(self) -> Figure:
+        """Return the hours of all that is still to do, with their range and working."""
+        return hours_of_all(task for tasks in self.tasks.values() for task in tasks)
