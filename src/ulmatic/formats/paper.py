@@ -19,6 +19,12 @@ def volume_words(m3: float, units: UnitSystem) -> str:
     return f"under 0.1 {unit}" if 0 < amount < LEAST else f"{amount:,.1f} {unit}"
 
 
+def book_words(m3: float, units: UnitSystem) -> str:
+    """Return a volume in m³ or cubic yards as a book has it, to three figures."""
+    amount, unit = (m3 / YARD3_M3, "yd³") if units is UnitSystem.US else (m3, "m³")
+    return f"{amount:.3g} {unit}"
+
+
 def area_words(m2: float, units: UnitSystem) -> str:
     """Return an area in m² to a tenth, or in square feet."""
     return f"{m2 / FOOT_M**2:,.0f} sq ft" if units is UnitSystem.US else f"{m2:,.1f} m²"

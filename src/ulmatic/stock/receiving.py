@@ -9,6 +9,8 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.stock import LoadSize, NotThere, measured_volume
+from ulmatic.core.units import UnitSystem
+from ulmatic.formats.paper import book_words
 from ulmatic.log import photos
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
@@ -16,7 +18,6 @@ from ulmatic.platform.writes import added, next_version
 from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot_of, today_at
 from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
 from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
-from ulmatic.stock.service import in_words
 from ulmatic.survey.models import SiteRow
 from ulmatic.survey.rows import one_landmark, one_plot
 
@@ -189,11 +190,12 @@ def _too_much(snapshot: Snapshot, site: SiteRow, short: NotThere) -> Problem:
     last = next(
         (row for row in reversed(snapshot.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None
     )
-    there = in_words(short.there_m3, site.units)
+    units = UnitSystem(site.units)
+    there = book_words(short.there_m3, units)
     said = f"Only {there} are on “{name}” now" if short.there_m3 > 1e-6 else f"“{name}” is empty"
-    if last is not None:
-        verb = {"measure": "measured it at", "turn": "turned"}.get(last.kind, "took")
-        said += f"; {last.by} last {verb} {in_words(last.volume_m3, site.units)}" if last.kind != "turn" else ""
+    if last is not None and last.kind != "turn":
+        verb = "measured it at" if last.kind == "measure" else "took"
+        said += f"; {last.by} last {verb} {book_words(last.volume_m3, units)}"
     return Problem(409, f"{said}. Nothing was changed.", field="measured")
 
 

@@ -10,8 +10,6 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import Material
 from ulmatic.core.stock import Books, LoadSize, Lot, TipPlan, stand, tip_plan
 from ulmatic.core.survey import Way
-from ulmatic.core.units import UnitSystem
-from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.cells import harmless
 from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.stock.models import DeliveryRow, PileRow
@@ -123,12 +121,6 @@ def _lines_out(snapshot: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
             )
         )  # fmt: skip
     return lines
-
-
-def in_words(m3: float, units: str) -> str:
-    """Return a volume in a site's units, for a sentence."""
-    amount, unit = (m3 / YARD3_M3, "yd³") if units == UnitSystem.US else (m3, "m³")
-    return f"{amount:.3g} {unit}"
 
 
 def book_csv(scope: Scope, site_id: UUID) -> bytes:

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
-import type { Compared } from "@/api/schema.gen";
+import type { ReactNode } from "react";
+import type { Compared, Figure } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
 import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
@@ -16,7 +17,6 @@ import { Questions } from "./Questions";
 
 /** What readings teach: rates with their range, and how well forecasts have held. */
 export function LearningPage() {
-  const units = useUnits();
   const may = useMay();
   const { sheet } = useSite();
   const learning = useLearning();
@@ -60,83 +60,101 @@ export function LearningPage() {
         {plots.length === 0 ? (
           <p>{t("nothingLearnedYet")}</p>
         ) : (
-          <table className="mt-2 w-full" data-testid="learned">
-            <thead>
-              <tr className="text-left text-sm text-base-content/75">
-                <th>{t("plotOrMaterial")}</th>
-                <th className="text-right">{t("rate")}</th>
-                <th className="text-right">{t("range80")}</th>
-                <th className="text-right">{t("readings")}</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {materials.map((material) => (
-                <tr key={material.material} className="border-t border-base-300">
-                  <td className="py-2 font-semibold">
-                    {t("allPlotsOf", { name: material.name.toLowerCase() })}
-                  </td>
-                  <td className="text-right">
-                    <Value figure={material.factor} />
-                  </td>
-                  <td className="text-right">{rangeOf(material.factor, units)}</td>
-                  <td className="text-right">{material.readings}</td>
-                  <td />
-                </tr>
-              ))}
-              {plots.map((plot) => (
-                <tr key={plot.plot_id} className="border-t border-base-300">
-                  <td className="py-2">{plot.name}</td>
-                  <td className="text-right">
-                    <Value figure={plot.factor} />
-                  </td>
-                  <td className="text-right">{rangeOf(plot.factor, units)}</td>
-                  <td className="text-right">{plot.readings}</td>
-                  <td className="text-right">
-                    {may.edit ? (
-                      <button
-                        type="button"
-                        className="btn btn-ghost btn-sm press"
-                        onClick={() => restart(plot.plot_id)}
-                      >
-                        {t("forget")}
-                      </button>
-                    ) : null}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LearnedTable
+            testId="learned"
+            heads={[t("plotOrMaterial"), t("rate")]}
+            rows={[
+              ...materials.map((material) => ({
+                key: material.material,
+                name: t("allPlotsOf", { name: material.name.toLowerCase() }),
+                figure: material.factor,
+                readings: material.readings,
+                strong: true,
+              })),
+              ...plots.map((plot) => ({
+                key: plot.plot_id,
+                name: plot.name,
+                figure: plot.factor,
+                readings: plot.readings,
+                action: may.edit ? (
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-sm press"
+                    onClick={() => restart(plot.plot_id)}
+                  >
+                    {t("forget")}
+                  </button>
+                ) : null,
+              })),
+            ]}
+          />
         )}
       </section>
       {taught.length > 0 ? (
         <section>
           <h2 className="text-xl">{t("loadsSettlingAndPace")}</h2>
-          <table className="mt-2 w-full" data-testid="taught">
-            <thead>
-              <tr className="text-left text-sm text-base-content/75">
-                <th>{t("learnedFigure")}</th>
-                <th className="text-right">{t("nowAt")}</th>
-                <th className="text-right">{t("range80")}</th>
-                <th className="text-right">{t("readings")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {taught.map((figure) => (
-                <tr key={`${figure.what} ${figure.name}`} className="border-t border-base-300">
-                  <td className="py-2">{`${LEARNED[figure.what] ?? ""}: ${figure.name}`}</td>
-                  <td className="text-right">
-                    <Value figure={figure.figure} />
-                  </td>
-                  <td className="text-right">{rangeOf(figure.figure, units)}</td>
-                  <td className="text-right">{figure.readings}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LearnedTable
+            testId="taught"
+            heads={[t("learnedFigure"), t("nowAt")]}
+            rows={taught.map((figure) => ({
+              key: `${figure.what} ${figure.name}`,
+              name: `${LEARNED[figure.what] ?? ""}: ${figure.name}`,
+              figure: figure.figure,
+              readings: figure.readings,
+            }))}
+          />
         </section>
       ) : null}
     </div>
+  );
+}
+
+interface LearnedRow {
+  key: string;
+  name: string;
+  figure: Figure;
+  readings: number;
+  strong?: boolean;
+  action?: ReactNode;
+}
+
+/** What was learned, with its range and the number of readings. */
+function LearnedTable({
+  testId,
+  heads,
+  rows,
+}: {
+  testId: string;
+  heads: [string, string];
+  rows: LearnedRow[];
+}) {
+  const units = useUnits();
+  const acts = rows.some((row) => row.action);
+  return (
+    <table className="mt-2 w-full" data-testid={testId}>
+      <thead>
+        <tr className="text-left text-sm text-base-content/75">
+          <th>{heads[0]}</th>
+          <th className="text-right">{heads[1]}</th>
+          <th className="text-right">{t("range80")}</th>
+          <th className="text-right">{t("readings")}</th>
+          {acts ? <th /> : null}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.key} className="border-t border-base-300">
+            <td className={`py-2 ${row.strong ? "font-semibold" : ""}`}>{row.name}</td>
+            <td className="text-right">
+              <Value figure={row.figure} />
+            </td>
+            <td className="text-right">{rangeOf(row.figure, units)}</td>
+            <td className="text-right">{row.readings}</td>
+            {acts ? <td className="text-right">{row.action}</td> : null}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
