@@ -3,7 +3,7 @@ import { useOutletContext } from "react-router";
 import { useSession, useSignOut } from "@/features/accounts/session";
 import { t } from "@/texts/app";
 import { Menu, type MenuEntry } from "@/ui/Menu";
-import { useHere } from "./Frame";
+import { useHere } from "./here";
 import { useRound } from "./round";
 import { useTheme } from "./theme";
 

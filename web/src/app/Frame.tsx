@@ -3,20 +3,18 @@ import { ArrowLeft } from "lucide-react";
 import { type ReactNode, Suspense, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useParams } from "react-router";
 import type { SiteSheet } from "@/api/schema.gen";
-import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
 import { lazily } from "@/ui/lazily";
 import { onFirstOffer } from "@/ui/undo";
 import { WorkingSheet } from "@/ui/working";
 import { AppMenu } from "./AppMenu";
+import { LAST, useHere } from "./here";
 import { useKeys } from "./keys";
 import { Mark } from "./Mark";
 import { Round } from "./round";
 
 const KeysSheet = lazily(() => import("./KeysSheet"), "KeysSheet");
 const Messages = lazily(() => import("@/ui/Messages"), "Messages");
-
-const LAST = "ulmatic.workspace";
 
 /** What stands round every page of people signed in: keys, workings, messages, and the guided round. */
 export function Frame() {
@@ -46,15 +44,6 @@ export function Frame() {
       ) : null}
     </WorkingSheet>
   );
-}
-
-/** The workspace of this address, else the last one that was looked at. */
-export function useHere() {
-  const { data: session } = useSession();
-  const { workspaceId } = useParams();
-  const workspaces = session?.workspaces ?? [];
-  const here = workspaceId ?? localStorage.getItem(LAST);
-  return workspaces.find((workspace) => workspace.id === here) ?? workspaces[0];
 }
 
 /** The one line at the top of a page: where somebody is, the ways on, and the menu. */

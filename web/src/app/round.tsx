@@ -4,7 +4,7 @@ import { useLocation, useNavigate, useParams } from "react-router";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
 import { store, stored } from "@/ui/stored";
-import { useHere } from "./Frame";
+import { useHere } from "./here";
 
 const PLACE = "ulmatic.round";
 

@@ -1,9 +1,9 @@
 import { Plus, X } from "lucide-react";
-import type { HoldEntry } from "@/features/survey/entry";
+import type { SiteOut } from "@/api/schema.gen";
+import type { Entry, HoldEntry } from "@/features/survey/entry";
 import { t } from "@/texts/recipe";
 import { TextField } from "@/ui/Field";
 import { PLACEHOLDER } from "@/ui/format";
-import type { RecipeProps } from "./RecipePanel";
 
 /** Rows that are bare for good, or pulled back and covered round plants once they are up. */
 export function HoldBacks({
@@ -11,7 +11,12 @@ export function HoldBacks({
   site,
   change,
   errorAt,
-}: Pick<RecipeProps, "entry" | "site" | "change" | "errorAt">) {
+}: {
+  entry: Entry;
+  site: SiteOut;
+  change: (next: Partial<Entry>) => void;
+  errorAt: (path: string, text: string) => string | undefined;
+}) {
   const set = (key: string, next: Partial<HoldEntry>) =>
     change({ holds: entry.holds.map((hold) => (hold.key === key ? { ...hold, ...next } : hold)) });
   return (

@@ -16,7 +16,7 @@ import { HoldBacks } from "./HoldBacks";
 import { known, PracticeChoice } from "./PracticeChoice";
 import { useWorkspacePractice } from "./practice";
 
-export interface RecipeProps {
+interface RecipeProps {
   site: SiteOut;
   entry: Entry;
   estimate: Estimate | undefined;

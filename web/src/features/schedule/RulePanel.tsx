@@ -9,8 +9,8 @@ import { money, perArea, shown } from "@/ui/format";
 import { about, aboutDepth } from "@/ui/precision";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { useSeasonsContext } from "./SeasonsPage";
 import { useCompared, useSeasons } from "./seasons";
+import { useSeasonsContext } from "./seasonsContext";
 
 type Kind = PlotFuture["rule"]["kind"];
 type Field = "part" | "years" | "window" | "rounds" | "months_apart";

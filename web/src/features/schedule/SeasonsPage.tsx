@@ -1,8 +1,8 @@
 import { CloudSun, FileUp } from "lucide-react";
 import { useMemo, useState } from "react";
-import { Outlet, useOutletContext, useSearchParams } from "react-router";
+import { Outlet, useSearchParams } from "react-router";
 import { sendWeather } from "@/api/files";
-import type { PlotOut, SeasonsSheet, SiteSheet } from "@/api/schema.gen";
+import type { PlotOut, SeasonsSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { LogForm } from "@/features/log/LogForm";
 import { SubPages } from "@/features/site/SubPages";
@@ -18,12 +18,8 @@ import { CutAt } from "./CutAt";
 import { Ribbon } from "./Ribbon";
 import { RulePanel } from "./RulePanel";
 import { EVERY, useLayers, useSeasons } from "./seasons";
+import { type SeasonsContext, useSeasonsContext } from "./seasonsContext";
 import { dateOf, longDay, weekOf } from "./timeline";
-
-interface Context {
-  site: SiteSheet;
-  seasons: SeasonsSheet;
-}
 
 /** The seasons of a site: its pictures at one date, and the years ahead. */
 export function SeasonsFrame() {
@@ -43,13 +39,11 @@ export function SeasonsFrame() {
         ]}
       />
       <div className="min-h-0 grow overflow-y-auto">
-        <Outlet context={{ site: site.data, seasons: sheet.data } satisfies Context} />
+        <Outlet context={{ site: site.data, seasons: sheet.data } satisfies SeasonsContext} />
       </div>
     </div>
   );
 }
-
-export const useSeasonsContext = () => useOutletContext<Context>();
 
 /** Ground, cut and ribbon at one date. */
 export function SeasonsPage() {

@@ -7,8 +7,8 @@ import { day, perArea, shown, YARD3 } from "@/ui/format";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { useSeasonsContext } from "./SeasonsPage";
 import { useHeld, useYears } from "./seasons";
+import { useSeasonsContext } from "./seasonsContext";
 import { WindowsForm } from "./WindowsForm";
 
 /** The seasons and years ahead in numbers; what is next on each plot; piles; the soil made. */
