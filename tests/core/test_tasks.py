@@ -189,6 +189,14 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
     assert on[TaskKind.CRISP] == TODAY + timedelta(days=9)
 
 
+def test_of_hours_that_were_said_for_chips_less_is_left_when_some_are_laid():
+    own = {"task": "chips", "hours": 8.0}
+    laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=30), 1)
+    half = changed(own, ledger=[laid, done("chips", 0.5, 2)]).task(PLOT, TaskKind.CHIPS, None)
+    assert half.usual_h == pytest.approx(4.0)
+    assert half.amount < changed(own).task(PLOT, TaskKind.CHIPS, None).amount
+
+
 def test_a_changed_plan_changes_only_what_was_not_said():
     own = {"task": "edge", "hours": 9.0}
     deeper = changed(own, ledger=[entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=20), 1)])

@@ -146,9 +146,11 @@ class SeasonTasks:
         task = self._changed(planned)
         if task is None:
             return None
-        done = 0.0 if task.kind is TaskKind.CHIPS else self.done.get(task.key, 0.0)
+        done = self.done.get(task.key, 0.0)
         if done <= 0:
             return task
+        if task.kind is TaskKind.CHIPS:
+            return task if task.said_h is None else replace(task, said_h=task.said_h * max(0.0, 1 - done))
         return None if done >= 1 - SPECK_SHARE else task.scaled(1 - done)
 
     def _preparing(self, plot: SitePlot) -> list[Task]:
