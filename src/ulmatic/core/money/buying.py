@@ -14,7 +14,7 @@ Currency = Annotated[str, StringConstraints(pattern=r"^[A-Z]{3}$")]
 class Hire(BaseModel):
     """What hiring a machine costs a day; None where that is not known."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
     cart: Money | None = None
     loader: Money | None = None
     blower: Money | None = None

@@ -5,6 +5,7 @@ import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
 import { day, length, shown, volume } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { listed, saidOf, TASKS } from "./kinds";
@@ -199,7 +200,7 @@ function Years({ years }: { years: PlotYear[] }) {
     [t("waterGiven"), (year) => (year.water_m3 > 0 ? volume(year.water_m3, units) : "–")],
   ];
   return (
-    <div className="overflow-x-auto">
+    <Scroll label={t("year")}>
       <table className="mt-2" data-testid="plot-years">
         <thead>
           <tr className="text-left text-sm text-base-content/75">
@@ -226,6 +227,6 @@ function Years({ years }: { years: PlotYear[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }

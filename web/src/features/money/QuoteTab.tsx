@@ -10,6 +10,7 @@ import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, money, volume, YARD3 } from "@/ui/format";
 import { aboutArea } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { Sentence } from "@/ui/Sentence";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -113,7 +114,7 @@ export function QuoteView({ quote }: { quote: Quote }) {
           </tr>
         </tbody>
       </table>
-      <div className="overflow-x-auto">
+      <Scroll label={t("byPlotBeforeTax")}>
         <h3 className="text-lg">{t("byPlotBeforeTax")}</h3>
         <table className="w-full">
           <thead className="text-left text-sm text-base-content/75">
@@ -140,7 +141,7 @@ export function QuoteView({ quote }: { quote: Quote }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       <p className="text-sm text-base-content/75">
         {t("looseVolumeOfItIsSpare", { volume: volume(quote.spare_m3, units) })}
       </p>

@@ -7,6 +7,7 @@ import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { money, perArea, shown } from "@/ui/format";
 import { about, aboutDepth } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { Loading } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { useCompared, useSeasons } from "./seasons";
@@ -136,7 +137,7 @@ function Compared({ plotId }: { plotId: string }) {
   return (
     <section data-testid="compared">
       <h3 className="text-lg">{t("comparisonOverTenYears")}</h3>
-      <div className="overflow-x-auto">
+      <Scroll label={t("comparisonOverTenYears")}>
         <table className="w-full text-sm">
           <thead className="text-left text-base-content/75">
             <tr>
@@ -171,7 +172,7 @@ function Compared({ plotId }: { plotId: string }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </section>
   );
 }

@@ -9,6 +9,7 @@ import { costOf } from "@/features/site/season";
 import { t } from "@/texts/survey";
 import { money, shown } from "@/ui/format";
 import { about, aboutArea } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { Empty, Loading, Trouble } from "@/ui/states";
 
 export function Sites() {
@@ -109,7 +110,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
   return (
     <section className="mt-8" data-testid="coming-years">
       <h2 className="text-xl">{t("comingYearsAllSites")}</h2>
-      <div className="overflow-x-auto">
+      <Scroll label={t("comingYearsAllSites")}>
         <table className="w-full">
           <thead className="text-sm text-base-content/75">
             <tr>
@@ -153,14 +154,14 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
             </tr>
           </tbody>
         </table>
-      </div>
+      </Scroll>
       {breaks_in ? (
         <p className="mt-2 border-l-4 border-warning pl-3" data-testid="all-breaks">
           {t("inAllSitesTogetherNeedMore", { breaksIn: breaks_in })}
         </p>
       ) : null}
-      <div className="mt-4 overflow-x-auto">
-        <table className="w-full" data-testid="all-seasons">
+      <Scroll label={t("season")}>
+        <table className="mt-4 w-full" data-testid="all-seasons">
           <thead className="text-left text-sm text-base-content/75">
             <tr>
               <th className="font-normal">{t("season")}</th>
@@ -200,7 +201,7 @@ function ComingYears({ workspaceId }: { workspaceId: string }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </section>
   );
 }

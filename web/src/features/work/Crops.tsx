@@ -6,6 +6,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { depth } from "@/ui/format";
+import { Scroll } from "@/ui/Scroll";
 import { typedNumber } from "@/ui/typedNumber";
 import { useUnits } from "@/ui/units";
 import { useCropChanges } from "./rows";
@@ -31,7 +32,7 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
           {t("cropsCounted", { count: sheet.crops.length })}
         </summary>
         <p className="py-2 text-sm text-base-content/75">{sheet.crops[0]?.source?.text}</p>
-        <div className="overflow-x-auto">
+        <Scroll label={t("crop")}>
           <table className="table table-sm">
             <thead>
               <tr>
@@ -57,7 +58,7 @@ export function Crops({ sheet }: { sheet: RowSheet }) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
       </details>
       {may.edit && !adding ? (
         <button type="button" className="btn press" onClick={() => add(true)}>

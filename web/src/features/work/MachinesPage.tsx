@@ -11,6 +11,7 @@ import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { money, shown } from "@/ui/format";
 import { about } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { rangeOf, Value } from "@/ui/working";
@@ -52,7 +53,7 @@ export function MachinesPage() {
         <>
           <Best sheet={sheet.data} />
           <HireForm sheet={sheet.data} />
-          <div className="overflow-x-auto">
+          <Scroll label={t("machineOrHand")}>
             <table className="table">
               <caption className="pb-1 text-left text-sm text-base-content/75">
                 {t("movedIn", {
@@ -90,7 +91,7 @@ export function MachinesPage() {
                 ))}
               </tbody>
             </table>
-          </div>
+          </Scroll>
           <p className="text-sm text-base-content/75">{t("machinesNote")}</p>
         </>
       )}

@@ -2,6 +2,7 @@ import type { Watering } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { day } from "@/ui/format";
 import { aboutWater } from "@/ui/precision";
+import { Scroll } from "@/ui/Scroll";
 import { useUnits } from "@/ui/units";
 import { Value } from "@/ui/working";
 
@@ -15,7 +16,7 @@ export function Waterings({ waterings }: { waterings: Watering[] }) {
     <section className="space-y-2" data-testid="waterings">
       <h2 className="text-xl">{t("waterUntilRooted")}</h2>
       <p className="text-sm text-base-content/75">{t("waterIsCounted")}</p>
-      <div className="overflow-x-auto">
+      <Scroll label={t("waterUntilRooted")}>
         <table className="table table-sm">
           <thead>
             <tr>
@@ -47,7 +48,7 @@ export function Waterings({ waterings }: { waterings: Watering[] }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </section>
   );
 }
