@@ -106,7 +106,7 @@ def work_order_pdf(order: WorkOrder) -> bytes:
             ]
             for stint in plot.tasks
         ]
-        table = Table(rows, colWidths=[7 * mm, page.width - 72 * mm, 16 * mm, 22 * mm])
+        table = Table(rows, colWidths=[7 * mm, page.width - 75 * mm, 19 * mm, 22 * mm])
         table.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("FONTNAME", (0, 0), (0, -1), plain)])
         target = depth_words(plot.target_mm, order.units)
         said = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
@@ -146,5 +146,5 @@ def _line(stint: Stint, order: WorkOrder) -> str:
     material = f" ({task.material})" if task.material else ""
     part = "" if stint.share > 1 - 1e-6 else f", {stint.share * 100:.0f} % of it today"
     amount_told = f": {told}" if told else ""
-    tools = f" {', '.join(task.tools)}." if task.tools else ""
+    tools = f" Tools: {', '.join(task.tools)}." if task.tools else ""
     return f"{task.words}{material}{amount_told}{part}.{tools}"

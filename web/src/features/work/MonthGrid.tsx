@@ -4,7 +4,7 @@ import type { CalendarDay, CalendarSheet, Occasion } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { shown } from "@/ui/format";
 import { useUnits } from "@/ui/units";
-import { dayWords, on } from "./days";
+import { dayWords, mondayOf, on } from "./days";
 import { OccasionLine } from "./OccasionLine";
 
 const MOST_MONTH = 3;
@@ -47,7 +47,7 @@ export function MonthGrid({
           <li
             key={day.on}
             data-day={day.on}
-            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${month ? "min-h-24" : "min-h-64"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
+            className={`relative min-w-0 border-r border-b border-base-300 ${over === day.on ? "outline-3 outline-primary" : ""} ${!month ? "min-h-64" : day.on < mondayOf(sheet.today) ? "min-h-14" : "min-h-24"} ${day.closed ? "bg-base-300/60" : "bg-base-100"} ${day.on === chosen ? "outline-2 -outline-offset-2 outline-base-content" : ""}`}
             onDragOver={(event) => {
               // Nothing can be put on a day that is past.
               if (day.on < sheet.today) return;
