@@ -198,6 +198,22 @@ def test_today_tells_of_every_site_what_the_calendars_tell(yard):
     assert own["occasions"] == told["occasions"]
 
 
+def test_days_that_several_sites_want_people_on_are_told(yard):
+    today = f"/api/v1/workspaces/{yard.workspace_id}/today"
+    assert yard.client.get(today).json()["shared"] == []
+    on = work(yard)[0]["on"]
+
+    def hours() -> float:
+        return sum(occasion["hours"] for occasion in work(yard) if occasion["on"] == on)
+
+    first = hours()
+    yard.add_site(name="Second yard", climate={"kind": "class", "name": "cool_maritime"})
+    yard.add_plot(name="Far bed")
+    [shared] = [day for day in yard.client.get(today).json()["shared"] if day["on"] == on]
+    assert set(shared["sites"]) == {"Back garden", "Second yard"}
+    assert shared["hours"] == pytest.approx(first + hours())
+
+
 def test_calendar_file_and_page_tell_the_same(yard):
     events = Calendar.from_ical(yard.client.get(f"{yard.site}/calendar.ics").content).walk("VEVENT")
     occasions = calendar(yard)["occasions"]

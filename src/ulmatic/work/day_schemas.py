@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from ulmatic.core.schedule import Closure
 from ulmatic.core.schedule.closures import MOST_CLOSURES
 from ulmatic.core.site.occasions import Occasion
+from ulmatic.core.site.several import SharedDay
 from ulmatic.core.work.changes import TaskWish
 from ulmatic.platform.typed import Entry
 
@@ -55,9 +56,10 @@ class SiteToday(BaseModel):
 
 
 class TodaySheet(BaseModel):
-    """What falls on the coming days at each site."""
+    """What falls on the coming days at each site, and the days that several sites want people on."""
 
     sites: list[SiteToday]
+    shared: list[SharedDay]
 
 
 class TaskChanges(Entry):

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
 from ulmatic.core.schedule import Overrides
+from ulmatic.core.site.several import shared_days
 from ulmatic.core.work.calendar import Break
 from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
 from ulmatic.core.work.weather_warnings import warnings
@@ -71,7 +72,7 @@ def today_sheet(scope: Scope) -> TodaySheet:
                 warnings={day: list(words) for day, words in warned.items() if day <= until},
             )
         )  # fmt: skip
-    return TodaySheet(sites=sites)
+    return TodaySheet(sites=sites, shared=shared_days([(site.name, site.occasions) for site in sites]))
 
 
 def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:

@@ -9797,6 +9797,21 @@ export interface components {
             shape: components["schemas"]["Rectangle-Output"] | components["schemas"]["Triangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Offsets-Output"] | components["schemas"]["Path-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["RingRow-Output"] | components["schemas"]["RingBlock-Output"] | components["schemas"]["Strip-Output"] | components["schemas"]["Walked-Output"];
         };
         /**
+         * SharedDay
+         * @description A day on which work is planned at more than one site: person-hours in all, and the sites by name.
+         */
+        SharedDay: {
+            /** Hours */
+            hours: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Sites */
+            sites: string[];
+        };
+        /**
          * SignInEntry
          * @description E-mail address and password.
          */
@@ -10870,9 +10885,11 @@ export interface components {
         Tissue: "stem_broadleaf" | "stem_conifer" | "bark" | "leaf" | "needle" | "palm" | "straw" | "grass" | "rotted" | "dung" | "paper" | "char";
         /**
          * TodaySheet
-         * @description What falls on the coming days at each site.
+         * @description What falls on the coming days at each site, and the days that several sites want people on.
          */
         TodaySheet: {
+            /** Shared */
+            shared: components["schemas"]["SharedDay"][];
             /** Sites */
             sites: components["schemas"]["SiteToday"][];
         };
@@ -11970,6 +11987,7 @@ export type SessionOut = components['schemas']['SessionOut'];
 export type Severity = components['schemas']['Severity'];
 export type ShapeCutInput = components['schemas']['ShapeCut-Input'];
 export type ShapeCutOutput = components['schemas']['ShapeCut-Output'];
+export type SharedDay = components['schemas']['SharedDay'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignInOut = components['schemas']['SignInOut'];
 export type SignUp = components['schemas']['SignUp'];

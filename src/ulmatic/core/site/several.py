@@ -8,6 +8,7 @@ from functools import cached_property
 
 from pydantic import BaseModel, ConfigDict
 
+from ulmatic.core.site.occasions import Occasion
 from ulmatic.core.site.outlook import Outlook, SeasonDemand, year_of_shortage
 from ulmatic.core.supply.waiting import counts_on
 
@@ -45,6 +46,35 @@ class SeasonOfSites(BaseModel):
             loads=sum(demand.figures.loads for demand in group), hours=sum(demand.figures.hours for demand in group),
             costs=costs, costs_known=all(demand.figures.cost is not None for demand in group),
         )  # fmt: skip
+
+
+class SharedDay(BaseModel):
+    """A day on which work is planned at more than one site: person-hours in all, and the sites by name."""
+
+    model_config = ConfigDict(frozen=True)
+    on: date
+    hours: float
+    sites: tuple[str, ...]
+
+
+def shared_days(occasions: Sequence[tuple[str, Sequence[Occasion]]]) -> list[SharedDay]:
+    """Return the days on which more than one site takes hours of the people there are.
+
+    Parameters
+    ----------
+    occasions : sequence of (name of a site, what falls on its days)
+    """
+    by_day: dict[date, dict[int, float]] = {}
+    for at, (_, own) in enumerate(occasions):
+        for occasion in own:
+            if occasion.hours:
+                sites = by_day.setdefault(occasion.on, {})
+                sites[at] = sites.get(at, 0.0) + occasion.hours
+    return [
+        SharedDay(on=on, hours=sum(sites.values()), sites=tuple(occasions[at][0] for at in sites))
+        for on, sites in sorted(by_day.items())
+        if len(sites) > 1
+    ]
 
 
 @dataclass(frozen=True)

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Navigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
-import type { Occasion, SiteToday } from "@/api/schema.gen";
+import type { Occasion, SharedDay, SiteToday } from "@/api/schema.gen";
 import { t } from "@/texts/work";
+import { shown } from "@/ui/format";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -23,7 +24,7 @@ export function TodayPage() {
   });
   if (sheet.isPending) return <Loading what={t("today")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
-  const { sites } = sheet.data;
+  const { sites, shared } = sheet.data;
   // Who has one site, or none yet, begins there.
   if (sites.length < 2) return <Navigate to={`/w/${workspaceId}/sites`} replace />;
   const first = sites[0]?.today;
@@ -34,10 +35,34 @@ export function TodayPage() {
         <h1 className="display text-4xl">{first ? dayWords(first) : t("today")}</h1>
         <p>{t("dueToday", { count: due })}</p>
       </header>
+      <Shared days={shared} />
       {sites.map((site) => (
         <Site key={site.site_id} site={site} />
       ))}
     </div>
+  );
+}
+
+/** Days on which several sites want people: each site plans as if all of them came there. */
+function Shared({ days }: { days: SharedDay[] }) {
+  const units = useUnits();
+  if (days.length === 0) return null;
+  return (
+    <section className="border-l-4 border-warning pl-3" data-testid="shared">
+      <h2 className="text-lg">{t("severalSitesOnOneDay")}</h2>
+      <ul>
+        {days.map((day) => (
+          <li key={day.on}>
+            {t("hoursAtSites", {
+              day: dayWords(day.on),
+              hours: shown(day.hours, "h", units),
+              sites: day.sites.join(", "),
+            })}
+          </li>
+        ))}
+      </ul>
+      <p className="text-sm text-base-content/75">{t("eachSitePlansAlone")}</p>
+    </section>
   );
 }
 
