@@ -48,9 +48,9 @@ def test_what_is_typed_wrong_stays_with_its_sentence(page: Page, address):
 
 
 def first_day_of_work(page: Page) -> date:
-    """The first day on which work is planned at the site that is open."""
+    """The first day on which work is planned at the site that is open, whatever the season."""
     calendar = page.url.replace("/w/", "/api/v1/workspaces/") + "/calendar"
-    span = {"first": TODAY.isoformat(), "last": (TODAY + timedelta(days=30)).isoformat()}
+    span = {"first": TODAY.isoformat(), "last": (TODAY + timedelta(days=366)).isoformat()}
     occasions = page.request.get(calendar, params=span).json()["occasions"]
     return date.fromisoformat(min(occasion["on"] for occasion in occasions if occasion["kind"] == "work"))
 
