@@ -96,6 +96,18 @@ def test_what_waits_for_a_delivery_lets_others_go_first():
     assert on[plots[0][1].key] >= comes
 
 
+def test_no_plot_is_begun_in_the_last_minutes_of_a_day_but_where_the_season_is_short():
+    plots = [[task(1, TaskKind.CHIPS, 5.8)], [task(2, TaskKind.CHIPS, 6.1)], [task(3, TaskKind.CLEAR, 0.1)]]
+
+    def begins(closes: date) -> dict[int, date]:
+        days = schedule_days(plots, Crew(people=1, hours=6), TODAY, closes)
+        return {stint.task.plot_id.int: day.on for day in reversed(days) for stint in day.stints}
+
+    tomorrow = TODAY + timedelta(days=1)
+    assert begins(CLOSES) == {1: TODAY, 2: tomorrow, 3: TODAY}, "what fits into the minutes left is done in them"
+    assert begins(tomorrow)[2] == TODAY
+
+
 def broken_by(**more) -> dict[BreakKind, str]:
     own = [task(1, TaskKind.SHEET, 2), task(1, TaskKind.CHIPS, 3, date(2026, 12, 3))]
     hands = Crew(people=1, hours=4, **more)

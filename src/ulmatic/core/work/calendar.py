@@ -9,6 +9,8 @@ from uuid import UUID
 from ulmatic.core.work.tasks import LAYING, Task, TaskKind
 
 SPECK_H = 1e-6
+LEAST_BEGUN_H = 0.5
+"""Nobody begins a plot for less at the end of a day, but where the season is short: a judgement."""
 MOST_DAYS = 400
 SUNDAY = 6
 
@@ -75,7 +77,8 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     """Return the days of work, none over what the crew can do but where a task was put on a day by hand.
 
     Plots come in the order in which they are laid; the tasks of a plot keep theirs. What has to wait for a delivery
-    lets the plots behind it go first.
+    lets the plots behind it go first. A plot that cannot be finished in the last minutes of a day is begun on the next,
+    unless work then ends after the season.
 
     Parameters
     ----------
@@ -87,6 +90,12 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     closes : date
         Last day of the season; later days are late.
     """
+    days = _scheduled(plots, crew, first, closes, LEAST_BEGUN_H)
+    return _scheduled(plots, crew, first, closes, 0.0) if any(day.late for day in days) else days
+
+
+def _scheduled(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date, least_h: float) -> list[WorkDay]:
+    """Return the days of work, no plot begun for less than some hours where more of it is left then."""
     days: dict[date, WorkDay] = {}
     free: dict[date, float] = {}
 
@@ -98,6 +107,11 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
         days.setdefault(on, WorkDay(on, late=on > closes)).stints.append(Stint(task, share, hours))
         free[on] = room(on) - hours
 
+    def begun(on: date, hours: float) -> date:
+        enough = min(least_h, hours) - SPECK_H
+        coming = (on + timedelta(days=number) for number in range(MOST_DAYS))
+        return next((day for day in coming if room(day) >= enough), on)
+
     # What was put on a day has its place there before all else finds one.
     for tasks in plots:
         for task in tasks:
@@ -106,7 +120,7 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
     opened = first
     # Without waiting first: who waits for chips does not keep the others from working.
     for tasks in sorted(plots, key=lambda tasks: max((task.not_before or first for task in tasks), default=first)):
-        on = opened
+        on = begun(opened, sum(task.usual_h for task in tasks if task.key not in crew.fixed))
         for task in tasks:
             if task.key in crew.fixed:
                 on = max(on, first, crew.fixed[task.key])
