@@ -243,3 +243,23 @@ def test_machines_are_set_beside_the_barrow(yard):
         sheet["best"]
         == min((way for way in sheet["ways"] if way["cost"] is not None), key=lambda way: way["cost"])["way"]
     )
+
+
+@pytest.mark.parametrize(
+    ("loader", "sentence"),
+    [("lots", "“lots” is not an amount of money. Type it like 40, 12.50 or 1,250."), (-5, "This must be at least 0."),
+     (1e12, "This must be at most 10,000,000.")],
+)  # fmt: skip
+def test_a_bad_price_of_hire_gets_a_sentence_at_its_field(yard, loader, sentence):
+    headers = {"If-Match": f'"{yard.reads("buying")["version"]}"'}
+    answer = yard.client.put(f"{yard.site}/hire", json={"units": "metric", "loader": loader}, headers=headers)
+    assert answer.status_code == 422
+    assert answer.json()["errors"] == [{"field": "loader", "detail": sentence}]
+
+
+def test_a_crew_with_too_long_a_name_is_one_fault(yard):
+    season = yard.reads("tasks")["season_key"]
+    wish = {"season": season, "plot_id": yard.plot_ids[0], "task": "chips", "crew": "x" * 80}
+    answer = yard.client.put(f"{yard.site}/task-changes", json={"changes": [wish]})
+    assert [error["field"] for error in answer.json()["errors"]] == ["changes.0.crew"]
+    assert answer.json()["detail"] == "This is too long: 60 characters at most."

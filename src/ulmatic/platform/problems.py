@@ -146,7 +146,10 @@ class Sentences:
         if sentence is None:
             detail = error["msg"] if error["type"] in ("measure", "text", "value") else "This is not valid."
         else:
-            detail = sentence.format(**context)
+            told = {
+                name: f"{bound:,.12g}" if isinstance(bound, float | int) else bound for name, bound in context.items()
+            }
+            detail = sentence.format(**told)
         return FieldError(field=".".join(path), detail=detail)
 
 
@@ -177,8 +180,16 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
+        # What is wrong within a list leaves it too short for Pydantic; that is no second fault.
+        places = [finding["loc"] for finding in error.errors()]
+        faults = [
+            finding
+            for finding in error.errors()
+            if finding["type"] != "too_short"
+            or not any(place != finding["loc"] and place[: len(finding["loc"])] == finding["loc"] for place in places)
+        ]
         # A body that two readers of a route ask for is by_words wrong twice.
-        by_words = {(sentence.field, sentence.detail): sentence for sentence in map(Sentences.of, error.errors())}
+        by_words = {(sentence.field, sentence.detail): sentence for sentence in map(Sentences.of, faults)}
         sentences = list(by_words.values())
         detail = sentences[0].detail if len(sentences) == 1 else f"{len(sentences)} entries need correction."
         unreadable = any(finding["type"] == "json_invalid" for finding in error.errors())

@@ -41,7 +41,7 @@ export function ChangeForm({
   return (
     <form
       noValidate
-      className="grid grid-cols-2 items-end gap-3 py-2 sm:grid-cols-5"
+      className="grid grid-cols-2 items-start gap-3 py-2 sm:grid-cols-5"
       aria-label={t("changeTask", { task: task.words })}
       onSubmit={form.onSubmit(() =>
         make.mutate([change({ on: on || null, hours: typedNumberOrNone(hours), crew })], {
@@ -64,12 +64,12 @@ export function ChangeForm({
         error={form.errorAt("changes.0.hours")}
       />
       <TextField label={t("crew")} {...form.field("crew")} error={form.errorAt("changes.0.crew")} />
-      <button type="submit" className="btn btn-primary press" disabled={make.isPending}>
+      <button type="submit" className="btn btn-primary press mt-6" disabled={make.isPending}>
         {t("saveChange")}
       </button>
       <button
         type="button"
-        className="btn press"
+        className="btn press mt-6"
         onClick={() => {
           if (task.own) drop.mutate(task.own, { onSuccess: close });
           else make.mutate([change({ left_out: true })], { onSuccess: close });

@@ -177,11 +177,11 @@ function HireForm({ sheet }: { sheet: MachineSheet }) {
       onSubmit={form.onSubmit((hire) => saving.mutate(hire, { onSuccess: () => form.clear() }))}
     >
       <h2 className="text-lg">{t("hireForADay")}</h2>
-      <fieldset disabled={!may.edit} className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
+      <fieldset disabled={!may.edit} className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
         {HIRED.map((way) => (
           <TextField key={way} label={WAYS[way]} unit={sheet.currency} {...form.field(way)} />
         ))}
-        <button type="submit" className="btn press" disabled={saving.isPending || !form.changed}>
+        <button type="submit" className="btn press mt-6" disabled={saving.isPending || !form.changed}>
           {t("savePrices")}
         </button>
       </fieldset>
