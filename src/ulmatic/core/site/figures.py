@@ -122,7 +122,7 @@ def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
     ----------
     plan : SitePlan
     number : int
-    Of the season in the plan.
+        Of the season in the plan.
     """
     season, order, buying = plan.seasons[number], plan.order(number), plan.state.site.buying
     moving, bought = plan.moving(number), plan.bought(number)

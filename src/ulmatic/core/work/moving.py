@@ -79,8 +79,14 @@ class Leg(Generic[Key]):
         """There and back."""
         return 2 * self.trips * self.walk.walk_m
 
-    def _hours_at(self, end: int) -> float:
-        """Return the person-hours at the low ends of its rates, their values, or the high ends: 0, 1, 2."""
+    def hours_at(self, end: int) -> float:
+        """Return the person-hours at the low ends of its rates, their values, or the high ends.
+
+        Parameters
+        ----------
+        end : int
+            0, 1 or 2.
+        """
         fill, spread, uphill, pace = self._rates
         return HOURS(
             V=self.volume_m3, f=ends(fill)[end], s=ends(spread)[end], n=self.trips, d=self.walk.walk_m,
@@ -90,12 +96,12 @@ class Leg(Generic[Key]):
     @property
     def usual_h(self) -> float:
         """Person-hours at usual rates."""
-        return self._hours_at(1)
+        return self.hours_at(1)
 
     @property
     def hours(self) -> Hours:
         """Person-hours; slow and fast rates at their ends."""
-        return Hours(*map(self._hours_at, range(3)))
+        return Hours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return its hours with their working."""
@@ -144,16 +150,25 @@ class Moving(Generic[Key]):
         """Of all legs."""
         return sum(leg.walked_m for leg in self.legs)
 
+    def hours_at(self, end: int) -> float:
+        """Return the person-hours of all legs at the low ends of their rates, their values, or the high ends.
+
+        Parameters
+        ----------
+        end : int
+            0, 1 or 2.
+        """
+        return sum(leg.hours_at(end) for leg in self.legs)
+
     @property
     def usual_h(self) -> float:
         """Person-hours of all legs at usual rates."""
-        return sum(leg.usual_h for leg in self.legs)
+        return self.hours_at(1)
 
     @property
     def hours(self) -> Hours:
         """Of all legs, slow and fast together."""
-        each = [leg.hours for leg in self.legs]
-        return Hours(*(sum(hours[at] for hours in each) for at in range(3)))
+        return Hours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return the hours in all with their range."""

@@ -187,29 +187,24 @@ class Task:
         """Whether hours were said by hand instead of those that follow."""
         return self.said_h is not None and self.own is None
 
+    def _hours_at(self, end: int) -> float:
+        """Return the person-hours at the low ends of rates, their values, or the high ends: 0, 1, 2."""
+        if self.said_h is not None:
+            return self.said_h
+        if self.rate is not None:
+            return _BY_RATE(n=self.amount, r=ends(self.rate)[end])
+        carried_m3 = self._carried_m3
+        return _BY_LEGS(h=Moving(self.legs).hours_at(end), V=self.amount, L=carried_m3) if carried_m3 > 0 else 0.0
+
     @property
     def usual_h(self) -> float:
         """Person-hours at usual rates."""
-        if self.said_h is not None:
-            return self.said_h
-        return self._by_rate(1) if self.rate is not None else self._of_legs(Moving(self.legs).usual_h)
+        return self._hours_at(1)
 
     @property
     def hours(self) -> Hours:
         """Person-hours; slow and fast rates at their ends."""
-        if self.said_h is not None:
-            return Hours(self.said_h, self.said_h, self.said_h)
-        if self.rate is not None:
-            return Hours(*map(self._by_rate, range(3)))
-        return Hours(*map(self._of_legs, Moving(self.legs).hours))
-
-    def _by_rate(self, end: int) -> float:
-        """Return the person-hours at the low end of its rate, its value, or the high end: 0, 1, 2."""
-        return _BY_RATE(n=self.amount, r=ends(self.rate)[end]) if self.rate is not None else 0.0
-
-    def _of_legs(self, hours: float) -> float:
-        """Return its share of the hours of its legs."""
-        return _BY_LEGS(h=hours, V=self.amount, L=self._carried_m3) if self._carried_m3 > 0 else 0.0
+        return Hours(*map(self._hours_at, range(3)))
 
     @property
     def _carried_m3(self) -> float:
