@@ -38,7 +38,7 @@ RUN = f"async () => (await axe.run(document, {{resultTypes: ['violations'], runO
 
 
 def go(page: Page, address: str) -> None:
-    """Go to a page of the application as its own links do, without loading the application again."""
+    """Go to a page as the application's own links do, without loading it again; wait for what that page alone has."""
     page.evaluate(
         "address => { history.pushState({}, '', address); dispatchEvent(new PopStateEvent('popstate')) }", address
     )
@@ -70,7 +70,7 @@ def test_axe_finds_nothing_serious(browser, address, scheme, width):
         assert findings(page) == []
         workspace = page.url.split("/sites")[0]
         for path in (f"{address}/account", f"{workspace}/parameters", f"{workspace}/team", f"{workspace}/sites/new"):
-            go(page, path)
+            page.goto(path)
             expect(page.get_by_role("heading", level=1)).to_be_visible()
             assert findings(page) == []
 
