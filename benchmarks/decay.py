@@ -12,7 +12,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
-from ulmatic.core.decay import LaidLayer, clock, day_number, layers_of, plots_through_time, through_time
+from ulmatic.core.decay import LaidLayer, day_number, decay_clock, layers_of, plots_through_time, through_time
 from ulmatic.core.decay.evidence import EVIDENCE
 from ulmatic.core.decay.fit import fit, within
 from ulmatic.core.decay.yasso import CHANGE, VALUES
@@ -36,7 +36,7 @@ def main() -> None:
                   loose_mm=float(dice.uniform(30, 150)), settling=0.22)
         for number in range(PLOTS * EACH)
     ]  # fmt: skip
-    ticking = clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), start, date(2036, 1, 1))
+    ticking = decay_clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), start, date(2036, 1, 1))
     days = day_number(start) + 7.0 * np.arange(WEEKS)
     layers = layers_of(laid)
     total, born = ticking.at(days), ticking.at(layers.laid_day)

@@ -26,6 +26,7 @@ from ulmatic.accounts.passwords import hashes
 from ulmatic.accounts.scope import COOKIE
 from ulmatic.app import create_app
 from ulmatic.migrations import upgrade
+from ulmatic.platform.clock import MACHINE, Clock
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
 
@@ -43,8 +44,11 @@ HOST = "http://testserver"
 STARTS_WITHIN_S = 120
 UUIDS = r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 PASSWORD = "four ordinary words here"
-TODAY = datetime.now(UTC).date()
-"""The day of a site that names no time zone."""
+TODAY = date.fromisoformat(os.environ.get("ULMATIC_TEST_ON", "2026-11-10"))
+"""The day on which the tests stand, wherever the machine's clock is; `scripts/test-long` names others."""
+CLOCK = Clock(datetime(TODAY.year, TODAY.month, TODAY.day, 9, tzinfo=UTC) - MACHINE.now())
+"""Morning of that day when the tests begin; handed to every server and command through the settings."""
+os.environ["ULMATIC_CLOCK_AHEAD_S"] = str(CLOCK.ahead.total_seconds())
 
 
 def wait_for_answer(url: str) -> None:

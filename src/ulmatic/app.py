@@ -1,6 +1,7 @@
 """The application: `/api/v1`, the health checks and the built web pages."""
 
 import gc
+from datetime import timedelta
 from hmac import compare_digest
 from pathlib import Path
 from typing import Any
@@ -27,6 +28,7 @@ from ulmatic.money.routes import router as money
 from ulmatic.nitrogen.routes import router as nitrogen
 from ulmatic.platform import problems, readiness, requests
 from ulmatic.platform.background import Background, Chore
+from ulmatic.platform.clock import Clock
 from ulmatic.platform.database import Database, engine_for, sessions_for
 from ulmatic.platform.measures import exposition
 from ulmatic.platform.problems import Problem, ProblemDetails, not_found
@@ -63,15 +65,18 @@ _STATUSES = {
 }  # fmt: skip
 
 
-def create_app(settings: Settings | None = None) -> FastAPI:
+def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
     """Build the application.
 
     Parameters
     ----------
     settings : Settings, optional
         Read from the environment when not given.
+    clock : Clock, optional
+        What the settings say when not given.
     """
     settings = settings or read_settings()
+    clock = clock or Clock(timedelta(seconds=settings.clock_ahead_s))
     requests.configure_logging()
     app = FastAPI(
         title="Ulmatic",
@@ -83,7 +88,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     )
     app.state.settings = settings
     app.state.engine = engine_for(settings.database_url)
-    app.state.sessions = sessions_for(app.state.engine, read_only=settings.read_only)
+    app.state.sessions = sessions_for(app.state.engine, read_only=settings.read_only, clock=clock)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
     app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(heavy.prepare, (settings,)))

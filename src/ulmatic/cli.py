@@ -4,18 +4,20 @@ import getpass
 import json
 import os
 import sys
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import Annotated, NoReturn
 
 import typer
 import uvicorn
 
+from ulmatic.platform.clock import Clock
 from ulmatic.platform.cluster import Cluster, ClusterError, default_folder
 
 PROJECT = Path(__file__).parents[2]
 MOST_YEARS = 10
 FIRST_YEAR, LAST_YEAR = 1990, 2200
+On = Annotated[str | None, typer.Option(help="The day on which it stands, like 2027-03-01; else today")]
 cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 
 
@@ -113,19 +115,19 @@ def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typ
 
 
 @cli.command()
-def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1) -> None:
+def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1, on: On = None) -> None:
     """Run the simulated chip service on loopback; a share of its requests is dropped."""
     from ulmatic.standins.chips import create_service  # noqa: PLC0415
 
-    uvicorn.run(create_service(seed, trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+    uvicorn.run(create_service(seed, _clock(on).now, trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
 
 
 @cli.command()
-def stand_in_weather(port: int = 8422, trouble: float = 0.1) -> None:
+def stand_in_weather(port: int = 8422, trouble: float = 0.1, on: On = None) -> None:
     """Run the simulated weather service on loopback; a share of its requests is dropped."""
     from ulmatic.standins.weather import create_service  # noqa: PLC0415
 
-    uvicorn.run(create_service(trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+    uvicorn.run(create_service(_clock(on).today, trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
 
 
 @cli.command()
@@ -153,9 +155,7 @@ def purge() -> None:
 @cli.command()
 def plan(
     archive: Annotated[Path, typer.Argument(help="A site archive")],
-    on: Annotated[
-        str | None, typer.Option(help="The day it is made for, like 2027-03-01; else the site's today")
-    ] = None,
+    on: On = None,
     years: Annotated[int, typer.Option(help="How far ahead, 1 to 10")] = 2,
     as_json: Annotated[bool, typer.Option("--json", help="JSON instead of a table")] = False,
     schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of --json instead")] = False,
@@ -170,20 +170,34 @@ def plan(
         return
     if not 1 <= years <= MOST_YEARS:
         _refuse(f"--years takes a whole number from 1 to {MOST_YEARS}.")
+    day, clock = _day(on), _clock()
+    try:
+        site = read_archive(archive.read_bytes(), day or clock.today()).to_site()
+    except OSError as error:
+        _refuse(f"{archive} cannot be read: {error.strerror or 'it is not a file'}.")
+    except FileRefused as refusal:
+        _refuse(f"{archive}: {refusal}")
+    answer = report(site.on(day or clock.today(site.zone)).plan(years))
+    _say(answer.model_dump_json(by_alias=True, indent=1) if as_json else table(answer))
+
+
+def _day(on: str | None) -> date | None:
+    """Return the day that was typed; refuse what is none."""
     try:
         day = None if on is None else date.fromisoformat(on)
     except ValueError:
         _refuse(f"“{on}” is not a date. Type it like 2027-03-01.")
     if day is not None and not FIRST_YEAR <= day.year <= LAST_YEAR:
         _refuse(f"--on takes a day from {FIRST_YEAR} to {LAST_YEAR}.")
-    try:
-        site = read_archive(archive.read_bytes(), day or datetime.now(UTC).date()).to_site()
-    except OSError as error:
-        _refuse(f"{archive} cannot be read: {error.strerror or 'it is not a file'}.")
-    except FileRefused as refusal:
-        _refuse(f"{archive}: {refusal}")
-    answer = report(site.on(day or datetime.now(site.zone).date()).plan(years))
-    _say(answer.model_dump_json(by_alias=True, indent=1) if as_json else table(answer))
+    return day
+
+
+def _clock(on: str | None = None) -> Clock:
+    """Return the clock that the settings say; turned to a day where one was typed."""
+    from ulmatic.platform.settings import settings  # noqa: PLC0415
+
+    clock, day = Clock(timedelta(seconds=settings().clock_ahead_s)), _day(on)
+    return clock if day is None else clock.turned((day - clock.today()).days)
 
 
 def _refuse(sentence: str) -> NoReturn:

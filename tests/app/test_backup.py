@@ -3,7 +3,7 @@
 import shutil
 import tempfile
 import time
-from datetime import UTC, datetime
+from datetime import UTC
 from pathlib import Path
 from uuid import uuid4
 
@@ -12,7 +12,7 @@ import pytest
 from sqlalchemy import UniqueConstraint
 from starlette.testclient import TestClient
 
-from tests.conftest import HOST, PASSWORD, STARTS_WITHIN_S, bed, settings_for
+from tests.conftest import CLOCK, HOST, PASSWORD, STARTS_WITHIN_S, bed, settings_for
 from ulmatic.app import create_app
 from ulmatic.migrations import upgrade
 from ulmatic.platform import backup
@@ -79,7 +79,7 @@ def test_a_replica_shows_sites_and_changes_nothing(kept):
     try:
         app = create_app(settings_for(replica.address("ulmatic"), read_only=True))
         reader = TestClient(app, base_url=HOST, cookies=client.cookies, headers={"Origin": HOST})
-        plot = bed(name=f"Written at {datetime.now(UTC):%H:%M:%S}")
+        plot = bed(name=f"Written at {CLOCK.now():%H:%M:%S}")
         assert client.post(f"{site}/plots", json=plot).status_code == 201
         deadline = time.monotonic() + STARTS_WITHIN_S
         while reader.get(site).json() != client.get(site).json():

@@ -6,7 +6,7 @@ from uuid import uuid4
 import pytest
 
 from tests.app.test_stock import picture
-from tests.conftest import TODAY
+from tests.conftest import CLOCK, TODAY
 from ulmatic.supply.models import OfferRow
 
 PUBLIC = {
@@ -79,7 +79,7 @@ def victim(new_person, app):
         offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
                  "distance_km": 3, "ready_on": "2030-01-01", "expires_at": "2030-01-01T00:00:00Z", "state": "open"}  # fmt: skip
         session.add(OfferRow(workspace_id=person.workspace_id, id=person.offer_id, reference=person.offer_id, offer=offer,
-                             state="open", heard_at=datetime.now(UTC), expires_at=datetime(2030, 1, 1, tzinfo=UTC)))  # fmt: skip
+                             state="open", heard_at=CLOCK.now(), expires_at=datetime(2030, 1, 1, tzinfo=UTC)))  # fmt: skip
         session.commit()
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]

@@ -4,7 +4,7 @@ import io
 import json
 import time
 import zipfile
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from uuid import uuid4
 
 import pytest
@@ -12,7 +12,7 @@ from sqlalchemy import func, select, update
 from starlette.testclient import TestClient
 
 from tests.app.test_stock import picture
-from tests.conftest import HOST, PASSWORD, TODAY, settings_for
+from tests.conftest import CLOCK, HOST, PASSWORD, TODAY, settings_for
 from ulmatic.accounts import guards
 from ulmatic.accounts.models import Attempt, User, Workspace
 from ulmatic.accounts.purge import purge
@@ -100,7 +100,7 @@ def test_who_leaves_can_come_back_for_a_while_and_is_then_gone(app, owner):
     assert session["workspaces"][0]["leaves_at"] is None, "signing in takes it back"
     owner.client.post("/api/v1/account/departure", json={"password": PASSWORD})
     with app.state.sessions() as database:
-        over = datetime.now(UTC) - timedelta(seconds=1)
+        over = CLOCK.now() - timedelta(seconds=1)
         database.execute(update(User).where(User.email == email).values(leaves_at=over))
         database.execute(update(Workspace).where(Workspace.id == owner.workspace_id).values(leaves_at=over))
         database.commit()
@@ -128,7 +128,7 @@ def test_what_was_deleted_a_month_ago_is_purged_and_what_was_yesterday_is_not(ap
     for plot, days in zip(plots, (31, 1), strict=False):
         owner.client.delete(f"{owner.site}/plots/{plot}")
         with app.state.sessions.begin() as database:
-            gone = datetime.now(UTC) - timedelta(days=days)
+            gone = CLOCK.now() - timedelta(days=days)
             database.execute(update(PlotRow).where(PlotRow.id == plot).values(deleted_at=gone))
     with app.state.sessions() as database:
         purge(database)

@@ -1,6 +1,6 @@
 """Links without an account: a calendar, and a site as its client sees it."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from uuid import uuid4
 
 import pytest
@@ -8,7 +8,7 @@ from icalendar import Calendar
 from sqlalchemy import update
 
 from tests.app.test_stock import picture
-from tests.conftest import BINARY, TODAY
+from tests.conftest import BINARY, CLOCK, TODAY
 from ulmatic.accounts.models import LinkRow
 
 
@@ -105,7 +105,7 @@ def test_a_quote_is_accepted_once_with_name_and_time(yard, stranger):
 def test_an_expired_link_shows_nothing(app, yard, stranger):
     made = link(yard, "client", days=1)
     with app.state.sessions() as database:
-        past = datetime.now(UTC) - timedelta(minutes=1)
+        past = CLOCK.now() - timedelta(minutes=1)
         database.execute(update(LinkRow).where(LinkRow.id == made["id"]).values(expires_at=past))
         database.commit()
     answer = stranger.client.get(f"/api/v1/client-links/{made['token']}")

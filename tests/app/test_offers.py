@@ -3,16 +3,19 @@
 from datetime import UTC, date, datetime, timedelta
 from socket import create_server
 from threading import Thread
+from uuid import UUID
 
 import httpx2
 import pytest
 import uvicorn
+from sqlalchemy import update
 
+from tests.conftest import CLOCK
+from ulmatic.accounts.models import Workspace
 from ulmatic.platform import asking
 from ulmatic.platform.cluster import free_port
 from ulmatic.standins.chips import create_service, offers_of
 from ulmatic.supply import crews as client
-from ulmatic.supply import offers
 from ulmatic.supply.crews import Crews
 
 
@@ -20,7 +23,7 @@ class Stand:
     """The stand-in on a port of its own, with a clock that the test moves."""
 
     def __init__(self, seed=7, **options):
-        self.now = datetime.now(UTC)
+        self.now = CLOCK.now()
         self.app = create_service(seed, lambda: self.now, **options)
         # The socket listens before the server runs: what asks early is queued, and nobody has to wait.
         listening = create_server(("127.0.0.1", 0))
@@ -142,14 +145,15 @@ def test_an_offer_another_took_or_that_is_gone_is_refused(owner, stand):
     assert owner.reads("stock")["deliveries"] == []
 
 
-def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, stand, monkeypatch):
+def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, stand, app):
     stand.offer()
     inbox(owner)
     stand.service.days[stand.now.date()] = []
     assert inbox(owner)[0]["state"] == "fell_through"
     stand.offer(id="two", expires=stand.now + timedelta(hours=1))
     two = next(one for one in inbox(owner) if one["state"] == "open")
-    monkeypatch.setattr(offers, "_now", lambda: stand.now + timedelta(hours=2))
+    with app.state.sessions.begin() as database:
+        database.execute(update(Workspace).where(Workspace.id == UUID(owner.workspace_id)).values(days_ahead=1))
     states = {one["id"]: one["state"] for one in inbox(owner, refresh=False)}
     assert states[two["id"]] == "expired"
     assert accept(owner, two)["status"] == 409

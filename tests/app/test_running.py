@@ -6,7 +6,7 @@ import os
 import subprocess
 import sys
 import time
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from types import SimpleNamespace
 from uuid import uuid4
 
@@ -16,7 +16,7 @@ import pytest
 from starlette.responses import PlainTextResponse
 from starlette.testclient import TestClient
 
-from tests.conftest import BINARY, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
+from tests.conftest import BINARY, CLOCK, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic.app import create_app
 from ulmatic.errands.models import ErrandRow
 from ulmatic.platform import readiness
@@ -198,7 +198,7 @@ def test_the_workshop_gives_up_what_takes_too_long_or_too_much_and_goes_on():
 def test_an_errand_that_a_process_left_is_taken_up_by_another(app, owner):
     with app.state.sessions.begin() as database:
         user = owner.client.get("/api/v1/session").json()["user"]["id"]
-        long_ago = datetime.now(UTC) - timedelta(minutes=10)
+        long_ago = CLOCK.now() - timedelta(minutes=10)
         errand = ErrandRow(
             workspace_id=owner.workspace_id, id=uuid4(), kind="hear_offers", user_id=user, subject={}, state="running",
             done=0, of=0, created_at=long_ago, started_at=long_ago,

@@ -5,7 +5,7 @@ import signal
 import stat
 import subprocess
 import sys
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from pathlib import Path
 from uuid import uuid4
 
@@ -15,7 +15,7 @@ from alembic.migration import MigrationContext
 from sqlalchemy import inspect, select, text, update
 from starlette.testclient import TestClient
 
-from tests.conftest import HOST, PASSWORD, settings_for
+from tests.conftest import CLOCK, HOST, PASSWORD, settings_for
 from ulmatic.accounts.models import User
 from ulmatic.accounts.purge import purge
 from ulmatic.app import create_app
@@ -105,7 +105,7 @@ def test_demos_are_limited_and_go_again(demo_app):
     clients = [visitor_of(demo_app) for _ in range(4)]
     assert [client.post("/api/v1/session/demo").status_code for client in clients] == [200, 200, 200, 503]
     with demo_app.state.sessions() as database:
-        database.execute(update(User).values(demo_until=datetime.now(UTC) - timedelta(minutes=1)))
+        database.execute(update(User).values(demo_until=CLOCK.now() - timedelta(minutes=1)))
         database.commit()
         gone = purge(database)
     assert (gone["demos"], gone["users"]) == (3, 3)

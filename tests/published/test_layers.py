@@ -20,8 +20,8 @@ from ulmatic.core.climate.weather import Day, by_month, read_days
 from ulmatic.core.decay import (
     LaidLayer,
     climate_factor,
-    clock,
     day_number,
+    decay_clock,
     forecast,
     layers_of,
     loose_for_1_mm,
@@ -53,7 +53,7 @@ def layer(key="clean_coarse", on=START, loose=100.0, **more) -> LaidLayer:
 
 @pytest.mark.parametrize("key", ["clean_coarse", "palm", "bark_shredded", "arborist_much_leaf"])
 def test_mass_and_depth_solve_the_equation_in_a_climate_that_changes(key):
-    ticking = clock(COOL, START, date(2030, 1, 1))
+    ticking = decay_clock(COOL, START, date(2030, 1, 1))
     days = weeks(150)
     one = layer(key)
     pace = np.diff(ticking.total) / np.diff(ticking.days) * one.material.rate.value
@@ -89,7 +89,7 @@ def laid_from(stack) -> list[LaidLayer]:
 @settings(max_examples=60)
 @given(stacks)
 def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
-    found = forecast(laid_from(stack), clock(COOL, START, date(2032, 1, 1)), weeks(300))
+    found = forecast(laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(300))
     for values in (found.chips_mm, found.mould_mm, found.mass_kg_m2, found.crumb_kg_m2):
         assert (values >= -1e-9).all()
     for mass in found.mass_kg_m2:
@@ -101,7 +101,7 @@ def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
 @given(stacks, st.integers(45, 150))
 def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
     """What is left of each layer at a date, taken as a start, goes on as it would have."""
-    laid, ticking, days = laid_from(stack), clock(COOL, START, date(2032, 1, 1)), weeks(200)
+    laid, ticking, days = laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(200)
     whole = forecast(laid, ticking, days)
     for at, one in enumerate(laid):
         passed = ticking.at(days[cut]) - ticking.at(day_number(one.on)) + one.age_decay_time
@@ -114,7 +114,7 @@ def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
 @given(stacks)
 def test_plots_are_the_sums_of_their_layers_however_they_are_blocked(stack):
     laid = laid_from(stack) * 9
-    layers, ticking, days = layers_of(laid), clock(COOL, START, date(2030, 1, 1)), weeks(60)
+    layers, ticking, days = layers_of(laid), decay_clock(COOL, START, date(2030, 1, 1)), weeks(60)
     each = through_time(layers, ticking.at(days), ticking.at(layers.laid_day), days)
     first = list(range(0, len(laid), len(stack)))
     plots = plots_through_time(layers, first, ticking.at(days), ticking.at(layers.laid_day), days)
@@ -134,7 +134,7 @@ def test_what_lies_there_with_a_guessed_age_is_as_deep_now_as_was_said():
 def test_a_layer_aged_before_it_was_laid_is_as_deep_as_it_was_laid_and_loses_less_of_its_mass():
     fresh, aged = layer(), layer(age_decay_time=6.0)
     days = weeks(60)
-    found = forecast([fresh, aged], clock(COOL, START, date(2028, 1, 1)), days)
+    found = forecast([fresh, aged], decay_clock(COOL, START, date(2028, 1, 1)), days)
     assert found.chips_mm[:, 0] == pytest.approx([78, 78])
     left = found.mass_kg_m2[:, -1] / found.mass_kg_m2[:, 0]
     assert left[1] > left[0]
@@ -142,7 +142,7 @@ def test_a_layer_aged_before_it_was_laid_is_as_deep_as_it_was_laid_and_loses_les
 
 def test_the_range_holds_four_cases_in_five():
     """Against ten thousand drawn cases: here, and only here, random numbers check what is computed without."""
-    one, ticking, days = layer("arborist_leafy"), clock(COOL, START, date(2028, 1, 1)), weeks(80)[[10, 40, 79]]
+    one, ticking, days = layer("arborist_leafy"), decay_clock(COOL, START, date(2028, 1, 1)), weeks(80)[[10, 40, 79]]
     rate = one.material.rate
     found = spread(*(through_time(layers_of([one]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days)
                      .chips_mm.sum(axis=0) for factor in (1.0, rate.low / rate.value, rate.high / rate.value)))  # fmt: skip
@@ -194,7 +194,7 @@ def test_a_second_model_decays_in_the_same_order_and_shape():
         times = model.t
         solved = solve_ivp(lambda t, c, m=model: m.dCdt(c, t), (times[0], times[-1]), model.C0, t_eval=times, rtol=1e-8)
         remaining[name] = solved.y.sum(axis=0)
-    ticking = clock(COOL, START, date(2031, 1, 1))
+    ticking = decay_clock(COOL, START, date(2031, 1, 1))
     days = day_number(START) + 365.25 / 12 * np.arange(12 * years)
     ours = {
         key: forecast([layer(key)], ticking, days).mass_kg_m2[0] for key in ("leaves_shredded", "clean_coarse")
@@ -227,7 +227,7 @@ def left_after_a_year(days: list[Day]) -> float:
         rain_mm=tuple(np.mean([one.rain_mm for key, one in seen.items() if key[1] == month]) for month in range(1, 13)),
     )
     start = date(days[0].day.year + 1, 1, 1)
-    ticking = clock(normals, date(days[0].day.year, 1, 1), days[-1].day, seen)
+    ticking = decay_clock(normals, date(days[0].day.year, 1, 1), days[-1].day, seen)
     return float(
         forecast([layer("arborist_leafy", on=start)], ticking, np.array([day_number(start) + 364.0])).chips_mm[0, 0]
     )
@@ -257,7 +257,7 @@ def test_a_warm_wet_year_leaves_less_than_a_cold_dry_one_of_the_same_normals():
                 tmin_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] - 4 + warmer, rain_mm=2.2 * wetter)
             for at in range(365)
         ]  # fmt: skip
-        ticking = clock(COOL, START, date(2027, 6, 1), by_month(days))
+        ticking = decay_clock(COOL, START, date(2027, 6, 1), by_month(days))
         return float(forecast([layer()], ticking, weeks(53)).chips_mm[0, -1])
 
     usual, warm, cold = year(0, 1), year(2, 1.5), year(-2, 0.5)
@@ -269,14 +269,14 @@ def test_irrigation_counts_as_rain_and_hastens_decay_where_it_is_dry():
     dry = GenericClimate(name=ClimateClass.DRY_SUMMER).normals()
     days = weeks(53)
     left = [
-        float(forecast([layer()], clock(dry, START, date(2027, 6, 1), None, mm), days).chips_mm[0, -1])
+        float(forecast([layer()], decay_clock(dry, START, date(2027, 6, 1), None, mm), days).chips_mm[0, -1])
         for mm in (0, 300)
     ]
     assert left[1] < left[0] - 3
 
 
 def test_a_year_on_the_clock_is_the_climate_factor():
-    ticking = clock(COOL, START, date(2031, 1, 1))
+    ticking = decay_clock(COOL, START, date(2031, 1, 1))
     year = float(ticking.at(day_number(date(2030, 1, 1))) - ticking.at(day_number(START))) / 4
     assert year == pytest.approx(climate_factor(COOL), rel=0.01)
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from scipy.optimize import minimize_scalar
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
-from ulmatic.core.decay import LaidLayer, clock, day_number, forecast
+from ulmatic.core.decay import LaidLayer, day_number, decay_clock, forecast
 from ulmatic.core.log import Fed, Grown, Spread
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.nitrogen import (
@@ -38,7 +38,7 @@ from ulmatic.core.survey.uses import Use
 START = date(2026, 3, 1)
 DAYS = day_number(START) + 7.0 * np.arange(400)
 GROWING = (4, 5, 6, 7, 8, 9, 10)
-CLOCK = clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), START, START + timedelta(weeks=400))
+CLOCK = decay_clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), START, START + timedelta(weeks=400))
 
 
 def layer(material="arborist_leafy", loose=100.0, age=0.0, on=START):

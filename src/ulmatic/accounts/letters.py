@@ -7,7 +7,7 @@ sent, and kept as a digest only; neither it nor an address is written into the l
 import smtplib
 import ssl
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from email.message import EmailMessage
 from typing import Literal
 from urllib.parse import unquote, urlsplit
@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from ulmatic.accounts.models import Invitation, Letter, MailedToken, User
 from ulmatic.accounts.tokens import digest, new_token
+from ulmatic.platform.clock import clock_of
 
 log = structlog.get_logger()
 
@@ -53,7 +54,7 @@ def write(database: Session, purpose: Purpose, to: str, user: User | None, invit
         Letter(
             id=uuid4(), purpose=purpose, to=to, user_id=user.id if user else None,
             workspace_id=invitation.workspace_id if invitation else None,
-            invitation_id=invitation.id if invitation else None, due_at=datetime.now(UTC),
+            invitation_id=invitation.id if invitation else None, due_at=clock_of(database).now(),
         )
     )  # fmt: skip
 
@@ -85,8 +86,8 @@ class Postman:
             pass
 
     def _send_next(self) -> bool:
-        now = datetime.now(UTC)
         with self.sessions() as database:
+            now = clock_of(database).now()
             due = select(Letter).where(Letter.due_at <= now).order_by(Letter.due_at).limit(1)
             letter = database.scalar(due.with_for_update(skip_locked=True))
             if letter is None:
@@ -149,7 +150,7 @@ def use_token(database: Session, token: str, purpose: Purpose) -> UUID | None:
     """Take the secret of a letter's link, once; return whose it is."""
     query = select(MailedToken).where(MailedToken.token_hash == digest(token), MailedToken.purpose == purpose)
     mailed = database.scalar(query.with_for_update())
-    if mailed is None or mailed.expires_at < datetime.now(UTC):
+    if mailed is None or mailed.expires_at < clock_of(database).now():
         return None
     database.execute(delete(MailedToken).where(MailedToken.user_id == mailed.user_id, MailedToken.purpose == purpose))
     return mailed.user_id

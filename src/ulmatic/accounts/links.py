@@ -1,12 +1,11 @@
 """Who comes by a link, without an account."""
 
-from datetime import UTC, datetime
-
 from sqlalchemy import select
 
 from ulmatic.accounts.models import LinkRow, Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.accounts.tokens import digest
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.database import Database
 from ulmatic.platform.problems import Problem
 
@@ -17,6 +16,6 @@ def linked(database: Database, token: str, kind: str) -> tuple[Scope, LinkRow]:
     member = None if row is None else database.get(Membership, (row.workspace_id, row.user_id))
     if row is None or row.kind != kind or row.deleted_at is not None or member is None:
         raise Problem(404, "This link does not work any more. Ask for a new one.")
-    if row.expires_at < datetime.now(UTC):
+    if row.expires_at < clock_of(database).now():
         raise Problem(404, "This link has expired. Ask for a new one.")
     return Scope(database, member), row

@@ -48,7 +48,10 @@ Index("uq_users_email_lower", func.lower(User.email), unique=True)
 
 
 class Workspace(Base):
-    """A customer's own records; `leaves_at` is when they are deleted for good."""
+    """A customer's own records; `leaves_at` is when they are deleted for good.
+
+    `days_ahead` of the clock its days are counted: a demo can stand on a day of its own.
+    """
 
     __tablename__ = "workspaces"
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -56,6 +59,7 @@ class Workspace(Base):
     practice: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     parameters: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     crops: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    days_ahead: Mapped[int] = mapped_column(default=0, server_default="0")
     leaves_at: Mapped[datetime | None] = mapped_column(default=None, index=True)
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
 

@@ -1,11 +1,12 @@
 """What is deleted for good, some time after it was given up."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Invitation, Letter, MailedToken, Membership, SignIn, User, Workspace
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.database import Base, WorkspaceRow
 
 KEPT = timedelta(days=30)
@@ -22,7 +23,7 @@ def purge(database: Session) -> dict[str, int]:
     """
     if not database.scalar(select(func.pg_try_advisory_xact_lock(_LOCK))):
         return {}
-    now = datetime.now(UTC)
+    now = clock_of(database).now()
     gone = {
         "sign_ins": delete(SignIn).where(SignIn.expires_at < now),
         "mailed_tokens": delete(MailedToken).where(MailedToken.expires_at < now),

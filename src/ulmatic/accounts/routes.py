@@ -1,10 +1,10 @@
 """Routes for accounts, workspaces, members and invitations."""
 
-from datetime import UTC, datetime
+from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 
 from ulmatic.accounts import passwords, service
 from ulmatic.accounts.guards import attempts_of, limit_attempts, slow_down
@@ -33,6 +33,7 @@ from ulmatic.accounts.schemas import (
 from ulmatic.accounts.scope import COOKIE, AccountHolder, OwnerScope, SignedIn, ViewerScope, account_holder
 from ulmatic.accounts.tokens import digest
 from ulmatic.platform.background import background_of
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.database import Database
 from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem, not_found
@@ -49,9 +50,19 @@ def _settings(request: Request) -> Settings:
 App = Annotated[Settings, Depends(_settings)]
 
 
-def _workspace(member: Membership) -> WorkspaceOut:
+DemoDay = Annotated[date | None, Query(ge=date(2000, 1, 1), le=date(2100, 1, 1))]
+
+
+def _workspace(database: Database, member: Membership) -> WorkspaceOut:
     workspace = member.workspace
-    return WorkspaceOut(id=workspace.id, name=workspace.name, role=Role(member.role), leaves_at=workspace.leaves_at)
+    clock = clock_of(database).turned(workspace.days_ahead)
+    return WorkspaceOut(
+        id=workspace.id,
+        name=workspace.name,
+        role=Role(member.role),
+        leaves_at=workspace.leaves_at,
+        clock_ahead_s=clock.ahead.total_seconds(),
+    )
 
 
 def _session(database: Database, user: User | None, settings: Settings) -> SessionOut:
@@ -62,7 +73,7 @@ def _session(database: Database, user: User | None, settings: Settings) -> Sessi
         letters=letters,
         mailbox=mailbox,
         user=UserOut.model_validate(user, from_attributes=True),
-        workspaces=[_workspace(member) for member in service.memberships(database, user)],
+        workspaces=[_workspace(database, member) for member in service.memberships(database, user)],
         demo=settings.demo,
     )
 
@@ -108,8 +119,13 @@ def sign_in(entry: SignInEntry, request: Request, response: Response, database: 
 
 
 @router.post("/session/demo", dependencies=[Depends(working)])
-def step_into_demo(request: Request, response: Response, database: Database, settings: App) -> SessionOut:
-    """Step into a demo of one's own, where the demo is shown; who is in it already stays there."""
+def step_into_demo(
+    request: Request, response: Response, database: Database, settings: App, on: DemoDay = None
+) -> SessionOut:
+    """Step into a demo of one's own, where the demo is shown; who is in it already stays there.
+
+    It stands on the day that is named, else on that of the settings, else on today.
+    """
     from ulmatic.demo import visits  # noqa: PLC0415 - the demo uses the services
 
     if not settings.demo:
@@ -118,7 +134,9 @@ def step_into_demo(request: Request, response: Response, database: Database, set
     if user is not None and user.demo_until is not None:
         return _session(database, user, settings)
     limit_attempts(request, f"demo from {request.client.host if request.client else ''}")
-    return _sign_in(database, visits.new_visitor(database, settings), request, response, settings)
+    return _sign_in(
+        database, visits.new_visitor(database, settings, on or settings.demo_on), request, response, settings
+    )
 
 
 @router.delete("/session", status_code=204)
@@ -231,7 +249,7 @@ def found_workspace(entry: WorkspaceEntry, user: AccountHolder, database: Databa
     """Make another workspace."""
     member = service.found_workspace(database, user, entry.name)
     database.commit()
-    return _workspace(member)
+    return _workspace(database, member)
 
 
 @router.patch("/workspaces/{workspace_id}")
@@ -239,13 +257,13 @@ def rename_workspace(entry: WorkspaceEntry, scope: OwnerScope) -> WorkspaceOut:
     """Rename a workspace."""
     scope.member.workspace.name = entry.name
     scope.commit()
-    return _workspace(scope.member)
+    return _workspace(scope.session, scope.member)
 
 
 @router.post("/workspaces/{workspace_id}/departure")
 def leave_workspace(scope: OwnerScope, _holder: AccountHolder) -> Leaving:
     """Delete a workspace with all that is in it after a while; until then `restoration` takes that back."""
-    leaves_at = scope.member.workspace.leaves_at = datetime.now(UTC) + service.GRACE
+    leaves_at = scope.member.workspace.leaves_at = clock_of(scope.session).now() + service.GRACE
     scope.commit()
     return Leaving(leaves_at=leaves_at)
 
@@ -255,7 +273,7 @@ def restore_workspace(scope: OwnerScope) -> WorkspaceOut:
     """Keep a workspace that was to be deleted."""
     scope.member.workspace.leaves_at = None
     scope.commit()
-    return _workspace(scope.member)
+    return _workspace(scope.session, scope.member)
 
 
 @router.get("/workspaces/{workspace_id}/members")
@@ -326,4 +344,4 @@ def accept_invitation(entry: TokenEntry, user: AccountHolder, request: Request, 
     limit_attempts(request)
     member = service.accept_invitation(database, user, entry.token)
     database.commit()
-    return _workspace(member)
+    return _workspace(database, member)

@@ -110,12 +110,16 @@ class Leaving(BaseModel):
 
 
 class WorkspaceOut(BaseModel):
-    """A workspace the user belongs to; `leaves_at` is when it is deleted for good."""
+    """A workspace the user belongs to.
+
+    `leaves_at` is when it is deleted for good; its clock stands `clock_ahead_s` ahead of the machine's.
+    """
 
     id: UUID
     name: str
     role: Role
     leaves_at: datetime | None
+    clock_ahead_s: float
 
 
 class SessionOut(BaseModel):

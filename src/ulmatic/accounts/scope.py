@@ -5,7 +5,6 @@ else in the application selects from a table that belongs to a workspace.
 """
 
 from collections.abc import Callable, Sequence
-from datetime import UTC, datetime
 from typing import Annotated, TypeVar
 from uuid import UUID
 
@@ -15,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Membership, Role, User, Workspace
 from ulmatic.accounts.service import user_of
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.database import Database, WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
 
@@ -24,13 +24,14 @@ Row = TypeVar("Row", bound=WorkspaceRow)
 
 
 class Scope:
-    """A member's view of a workspace."""
+    """A member's view of a workspace, with the clock by which its days are counted."""
 
     def __init__(self, session: Session, member: Membership) -> None:
         self.session = session
         self.member = member
         self.workspace_id = member.workspace_id
         self.role = Role(member.role)
+        self.clock = clock_of(session).turned(member.workspace.days_ahead)
 
     def select(self, model: type[Row], *, deleted: bool = False) -> Select[Row]:
         """Return a query for this workspace's rows of `model` that are not deleted (or that are)."""
@@ -72,7 +73,7 @@ class Scope:
 
     def delete(self, row: WorkspaceRow) -> None:
         """Mark a row as deleted; `restore` takes that back."""
-        row.deleted_at = datetime.now(UTC)
+        row.deleted_at = clock_of(self.session).now()
 
     def restore(self, model: type[Row], row_id: UUID) -> Row:
         """Take back a deletion."""

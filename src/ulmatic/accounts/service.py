@@ -1,6 +1,6 @@
 """Signing up, in and out; members and invitations."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from uuid import UUID
 
 from sqlalchemy import delete, func, select
@@ -11,6 +11,7 @@ from ulmatic.accounts import letters, passwords
 from ulmatic.accounts.models import Invitation, Membership, Role, SignIn, User, Workspace
 from ulmatic.accounts.schemas import SignUp
 from ulmatic.accounts.tokens import digest, new_token
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.problems import Problem, not_found
 
 INVITATION_DAYS = 14
@@ -88,7 +89,7 @@ def verify(database: Session, token: str) -> None:
     user = None if user_id is None else database.get(User, user_id)
     if user is None:
         raise Problem(404, "This link was already used or has expired. Ask for a new e-mail in your account.")
-    user.verified_at = datetime.now(UTC)
+    user.verified_at = clock_of(database).now()
 
 
 def forget_password(database: Session, email: str) -> None:
@@ -105,13 +106,13 @@ def renew_password(database: Session, token: str, password: str) -> User:
     if user is None:
         raise Problem(404, "This link was already used or has expired. Ask for a new e-mail.")
     change_password(database, user, password, None, "password")
-    user.verified_at = user.verified_at or datetime.now(UTC)
+    user.verified_at = user.verified_at or clock_of(database).now()
     return user
 
 
 def start_session(database: Session, user: User, days: int, device: str) -> str:
     """Sign `user` in and return the token for the cookie; who wanted to go and comes back stays."""
-    now = datetime.now(UTC)
+    now = clock_of(database).now()
     if user.leaves_at is not None:
         for member in memberships(database, user):
             if member.workspace.leaves_at == user.leaves_at:
@@ -128,7 +129,7 @@ def start_session(database: Session, user: User, days: int, device: str) -> str:
 
 def sign_ins(database: Session, user: User) -> list[SignIn]:
     """Return where somebody is signed in, the last seen first."""
-    query = select(SignIn).where(SignIn.user_id == user.id, SignIn.expires_at > datetime.now(UTC))
+    query = select(SignIn).where(SignIn.user_id == user.id, SignIn.expires_at > clock_of(database).now())
     return list(database.scalars(query.order_by(SignIn.seen_at.desc(), SignIn.id)))
 
 
@@ -146,7 +147,7 @@ def leave(database: Session, user: User, password: str) -> datetime:
     """
     if not passwords.checked(password, user.password_hash)[0]:
         raise Problem(422, "The password is incorrect.", field="password")
-    leaves_at = datetime.now(UTC) + GRACE
+    leaves_at = clock_of(database).now() + GRACE
     for member in memberships(database, user):
         others = len(members(database, member.workspace_id)) > 1
         if member.role == Role.OWNER and others:
@@ -168,7 +169,7 @@ def user_of(database: Session, token: str | None) -> User | None:
     """Return the user signed in with `token`."""
     if not token:
         return None
-    sign_in, now = database.get(SignIn, digest(token)), datetime.now(UTC)
+    sign_in, now = database.get(SignIn, digest(token)), clock_of(database).now()
     if sign_in is None or sign_in.expires_at < now:
         return None
     if sign_in.seen_at < now - SEEN_EVERY and not database.info.get("read_only"):
@@ -233,7 +234,7 @@ def invite(database: Session, workspace_id: UUID, role: Role, email: str | None)
         workspace_id=workspace_id,
         token_hash=digest(token),
         role=role,
-        expires_at=datetime.now(UTC) + timedelta(days=INVITATION_DAYS),
+        expires_at=clock_of(database).now() + timedelta(days=INVITATION_DAYS),
     )
     database.add(invitation)
     database.flush()
@@ -247,7 +248,7 @@ def invitations(database: Session, workspace_id: UUID) -> list[Invitation]:
     """Return the invitations of a workspace that can still be used."""
     query = select(Invitation).where(Invitation.workspace_id == workspace_id)
     return list(
-        database.scalars(query.where(Invitation.expires_at > datetime.now(UTC)).order_by(Invitation.expires_at))
+        database.scalars(query.where(Invitation.expires_at > clock_of(database).now()).order_by(Invitation.expires_at))
     )
 
 
@@ -263,7 +264,7 @@ def open_invitation(database: Session, token: str, *, take: bool = False) -> Inv
     """Return the invitation behind a link, locked for this transaction when it is to be taken."""
     query = select(Invitation).where(Invitation.token_hash == digest(token))
     invitation = database.scalar(query.with_for_update(of=Invitation) if take else query)
-    if invitation is None or invitation.expires_at < datetime.now(UTC):
+    if invitation is None or invitation.expires_at < clock_of(database).now():
         raise Problem(404, "This invitation was already used, withdrawn or has expired. Ask for a new one.")
     return invitation
 

@@ -1,7 +1,7 @@
 """Errands: kept in PostgreSQL, done one after the other by a few threads of each process."""
 
 from collections.abc import Callable, Sequence
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -16,6 +16,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.errands import heavy
 from ulmatic.errands.models import ErrandRow
 from ulmatic.platform.background import background_of
+from ulmatic.platform.clock import clock_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
 
@@ -58,8 +59,8 @@ class Errands:
 
     def _next(self) -> bool:
         """Do the errand that has waited longest; return whether there was one."""
-        now = datetime.now(UTC)
         with self.sessions() as session:
+            now = clock_of(session).now()
             # Across workspaces, as the only query of its kind: what is done below goes through the member's scope.
             left = (ErrandRow.state == "running") & (ErrandRow.started_at < now - timedelta(seconds=GIVEN_UP_S))
             query = select(ErrandRow).where(or_(ErrandRow.state == "waiting", left)).order_by(ErrandRow.created_at)
@@ -149,7 +150,7 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
         row = scope.add(
             ErrandRow(
                 id=uuid4(), kind=kind, user_id=scope.member.user_id, subject=subject, state="waiting", done=0, of=0,
-                created_at=datetime.now(UTC), content=content,
+                created_at=clock_of(scope.session).now(), content=content,
             )
         )  # fmt: skip
     scope.commit()

@@ -1,7 +1,7 @@
 """What falls on the days of a site as an iCalendar file."""
 
 from collections.abc import Sequence
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 from icalendar import Calendar, Event
 
@@ -10,7 +10,7 @@ from ulmatic.core.units import UnitSystem
 from ulmatic.formats.paper import in_words
 
 
-def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: UnitSystem) -> bytes:
+def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: UnitSystem, stamp: datetime) -> bytes:
     """Return occasions as an iCalendar file (RFC 5545), whole days.
 
     Parameters
@@ -22,12 +22,13 @@ def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: Un
     occasions : sequence of Occasion
     units : UnitSystem
         In which amounts are written.
+    stamp : datetime
+        When it is written.
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Ulmatic//Ulmatic//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", name)
-    stamp = datetime.now(UTC)
     for occasion in occasions:
         event = Event()
         event.add("uid", f"{site}.{occasion.key.replace(' ', '.')}@ulmatic")

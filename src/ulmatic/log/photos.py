@@ -1,6 +1,5 @@
 """Photos of entries and loads: checked, made smaller, kept in files, seen by members alone."""
 
-from datetime import UTC, datetime
 from uuid import UUID
 
 from sqlalchemy import func, select
@@ -56,7 +55,7 @@ def _kept(
         PhotoRow(
             id=photo_id, site_id=site.id, hash=keep_photo(picture), width=picture.width, height=picture.height,
             size=len(picture.jpeg), drawn=drawn, location=list(location) if location else None,
-            by=scope.member.user.name, created_at=datetime.now(UTC),
+            by=scope.member.user.name, created_at=scope.clock.now(),
         ),
     )  # fmt: skip
 

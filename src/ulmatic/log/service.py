@@ -1,7 +1,6 @@
 """Keeping what was seen and done on plots."""
 
 from collections.abc import Collection, Iterable, Sequence
-from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid4, uuid5
 
@@ -89,7 +88,7 @@ def log_entries(scope: Scope, site_id: UUID) -> list[LogEntryOut]:
 def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | None:
     """Return the material that an entry names; raise the 422 problem where day, material or amount are wrong."""
     material = None
-    if entry.on > today_at(site):
+    if entry.on > today_at(scope, site):
         raise Problem(422, "This day is in the future.", field="on")
     if isinstance(entry.entry, Laid | Spread):
         material = known(shelf(scope), entry.entry.material, "entry.material")
@@ -148,7 +147,7 @@ def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed:
         id=entry.id, site_id=site.id, plot_id=entry.plot_id, pile_id=entry.pile_id,
         trees=None if entry.trees is None else entry.trees.model_dump(), on=entry.on,
         entry=what.model_dump(mode="json"),
-        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=datetime.now(UTC),
+        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=scope.clock.now(),
         note=entry.note, photos=[str(photo) for photo in entry.photos], corrects=entry.corrects,
     )  # fmt: skip
 
@@ -311,8 +310,8 @@ def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: fl
 
 def _measurement(scope: Scope, site: SiteRow, plot_id: UUID, measured: Measured, typed: dict[str, object]) -> LedgerRow:
     return LedgerRow(
-        id=uuid4(), site_id=site.id, plot_id=plot_id, on=today_at(site), entry=measured.model_dump(mode="json"),
-        typed=typed, by=scope.member.user.name, created_at=datetime.now(UTC),
+        id=uuid4(), site_id=site.id, plot_id=plot_id, on=today_at(scope, site), entry=measured.model_dump(mode="json"),
+        typed=typed, by=scope.member.user.name, created_at=scope.clock.now(),
     )  # fmt: skip
 
 

@@ -1,6 +1,5 @@
 """How a site buys, and quotes: what the job costs, and what was promised to somebody."""
 
-from datetime import UTC, datetime
 from uuid import UUID
 
 from sqlalchemy import func
@@ -83,7 +82,7 @@ def _rows(scope: Scope, site: SiteRow) -> list[QuoteRow]:
 def _out(row: QuoteRow) -> QuoteOut:
     return QuoteOut(
         id=row.id, number=row.number, client=row.client, words=row.words, quote=Quote.model_validate(row.quote),
-        created_at=row.created_at or datetime.now(UTC), accepted_at=row.accepted_at, accepted_by=row.accepted_by,
+        created_at=row.created_at, accepted_at=row.accepted_at, accepted_by=row.accepted_by,
     )  # fmt: skip
 
 
@@ -99,7 +98,7 @@ def accept_quote(scope: Scope, site: SiteRow, quote_id: UUID, name: str) -> Quot
     if row.site_id != site.id:
         raise Problem(404, f"There is no such {QuoteRow.noun} here.")
     if row.accepted_at is None:
-        row.accepted_at, row.accepted_by = datetime.now(UTC), name
+        row.accepted_at, row.accepted_by = scope.clock.now(), name
         scope.session.flush()
     return _out(row)
 
@@ -123,7 +122,7 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
         raise Problem(409, wanting or "There is nothing to quote.")
     row = QuoteRow(
         id=entry.id, site_id=site.id, number=_next_number(scope), client=entry.client, words=entry.words,
-        units=site.units, quote=now.model_dump(mode="json"),
+        units=site.units, quote=now.model_dump(mode="json"), created_at=scope.clock.now(),
     )  # fmt: skip
     return _out(added(scope, row))
 

@@ -9,12 +9,13 @@ import os
 import shutil
 import time
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import datetime
 from pathlib import Path
 
 import psycopg
 from psycopg import sql
 
+from ulmatic.platform.clock import MACHINE
 from ulmatic.platform.cluster import Cluster, ClusterError
 
 ARCHIVED_WITHIN_S = 120.0
@@ -29,7 +30,7 @@ def back_up(cluster: Cluster, folder: Path) -> Path:
     """
     if cluster.port() is None:
         raise ClusterError("The server does not run: start it first.")
-    copy = folder / f"base-{datetime.now(UTC):%Y%m%d-%H%M%S}"
+    copy = folder / f"base-{MACHINE.now():%Y%m%d-%H%M%S}"
     cluster.own_folder(folder)
     cluster.run("pg_basebackup", "-d", cluster.address("postgres"), "-D", str(copy), "-X", "stream", "-c", "fast")
     cluster.run("pg_verifybackup", "-q", str(copy))

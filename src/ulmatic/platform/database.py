@@ -11,6 +11,8 @@ from sqlalchemy import DateTime, Engine, ForeignKeyConstraint, MetaData, create_
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, Session, mapped_column, sessionmaker
 
+from ulmatic.platform.clock import MACHINE, Clock
+
 
 class Base(DeclarativeBase):
     """Every table."""
@@ -71,9 +73,9 @@ def engine_for(url: str) -> Engine:
     )
 
 
-def sessions_for(engine: Engine, *, read_only: bool = False) -> sessionmaker[Session]:
+def sessions_for(engine: Engine, *, read_only: bool = False, clock: Clock | None = None) -> sessionmaker[Session]:
     """Return what opens database sessions on `engine`; nothing is noted in passing where it is `read_only`."""
-    return sessionmaker(engine, expire_on_commit=False, info={"read_only": read_only})
+    return sessionmaker(engine, expire_on_commit=False, info={"read_only": read_only, "clock": clock or MACHINE})
 
 
 def database_session(request: Request) -> Iterator[Session]:

@@ -1,7 +1,7 @@
 """The weather of a site: days from CSV or from the weather service, and what follows for its seasons."""
 
 from collections.abc import Callable, Sequence
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, timedelta
 from uuid import UUID
 
 import httpx2
@@ -89,7 +89,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None
     site = scope.one(SiteRow, site_id)
     if service is None:
         raise Problem(409, "No weather service is set up.")
-    today, normals = today_at(site), snapshot_of(scope, site_id).site.normals
+    today, normals = today_at(scope, site), snapshot_of(scope, site_id).site.normals
     rows = weather_rows(scope, site)
     first = rows[-1].day + timedelta(days=1) if rows else today - timedelta(days=DAYS_BACK)
     first = max(first, today - timedelta(days=DAYS_BACK))
@@ -102,7 +102,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None
     site = scope.one(SiteRow, site_id, lock=True)
     _keep(scope, site, past, "service")
     site.outlook = [day.model_dump(mode="json") for day in ahead]
-    site.weather_heard_at = datetime.now(UTC)
+    site.weather_heard_at = scope.clock.now()
     scope.session.flush()
 
 
@@ -113,7 +113,7 @@ def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
         days = read_days(text_of(content))
     except (FileRefused, WeatherRefused) as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    if days[-1].day > today_at(site):
+    if days[-1].day > today_at(scope, site):
         raise Problem(422, f"{days[-1].day.isoformat()} is in the future.", field="file")
     _keep(scope, site, days, "csv")
     return WeatherImport(days=len(days), first=days[0].day, last=days[-1].day)

@@ -1,7 +1,7 @@
 """A whole site from an archive: new rows with ids of their own."""
 
 from collections.abc import Mapping, Sequence
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid5
 
@@ -98,7 +98,7 @@ def _texts(typed: Mapping[str, Any]) -> dict[str, Any]:
 
 def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
     """Make a new site from an archive; the same `site_id` makes it once."""
-    now = datetime.now(UTC)
+    now = scope.clock.now()
     try:
         archive = read_archive(content, now.date())
         pictures = _pictures(archive, unpacked(content)[1])
@@ -229,7 +229,7 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
             place=plot.place.model_dump() if plot.place else None, surveyed_on=plot.surveyed_on, **plain,
         )  # fmt: skip
         scope.session.add(_of(scope, row))
-    at = datetime.now(UTC)
+    at = scope.clock.now()
     for number, landmark in enumerate(archive.landmarks):
         values = landmark.model_dump(mode="json", exclude={"id", "typed"})
         scope.session.add(
@@ -242,7 +242,7 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
 
 
 def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    archive, at = restoring.archive, datetime.now(UTC)
+    archive, at = restoring.archive, scope.clock.now()
     places = {landmark.id for landmark in archive.landmarks}
     plots = {plot.id for plot in archive.plots}
     for number, pile in enumerate(archive.piles):

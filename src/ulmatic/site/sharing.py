@@ -1,6 +1,6 @@
 """Links without an account: the calendar of a site, and a site as its client sees it."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from uuid import UUID, uuid4
 
 from ulmatic.accounts.models import LinkRow
@@ -36,7 +36,7 @@ def add_link(scope: Scope, site_id: UUID, entry: LinkEntry) -> LinkOut:
     token, days = new_token(), CALENDAR_DAYS if entry.kind == "calendar" else entry.days
     row = LinkRow(
         id=uuid4(), site_id=site.id, kind=entry.kind, user_id=scope.member.user_id, token_hash=digest(token),
-        expires_at=datetime.now(UTC) + timedelta(days=days), created_at=datetime.now(UTC),
+        expires_at=scope.clock.now() + timedelta(days=days), created_at=scope.clock.now(),
     )  # fmt: skip
     scope.add(row)
     return _out(row).model_copy(update={"token": token})
@@ -54,7 +54,9 @@ def site_calendar(scope: Scope, site_id: UUID) -> bytes:
     """Return what falls on the days of a site as an iCalendar file."""
     snapshot = snapshot_of(scope, site_id)
     name = f"{snapshot.site.name}: mulching"
-    return calendar_file(name, str(snapshot.row.id), snapshot.plan().agenda.occasions, snapshot.site.units)
+    return calendar_file(
+        name, str(snapshot.row.id), snapshot.plan().agenda.occasions, snapshot.site.units, scope.clock.now()
+    )
 
 
 def client_sheet(scope: Scope, site_id: UUID) -> ClientSheet:

@@ -1,7 +1,6 @@
 """A site and its plots, as the plan tells of them."""
 
 from collections.abc import Mapping
-from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
@@ -211,7 +210,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     last = None if stored is None else there.measurement(stored.id)
     fresh = None
     if last is None or last.entry != measured:
-        fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=datetime.now(UTC), entry=measured)
+        fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=scope.clock.now(), entry=measured)
     state = there.with_plot(plot, fresh)
     plan = state.plan(1)
     existing, planned = _whole(state.depth(plot.id).middle), state.planned(typed)

@@ -63,9 +63,9 @@ def zone_of(site: SiteRow) -> tzinfo:
     return UTC if site.time_zone == "UTC" else ZoneInfo(site.time_zone)
 
 
-def today_at(site: SiteRow) -> date:
+def today_at(scope: Scope, site: SiteRow) -> date:
     """Return the day it is at a site."""
-    return datetime.now(zone_of(site)).date()
+    return scope.clock.today(zone_of(site))
 
 
 def plot_of(row: PlotRow) -> PlannedPlot:
@@ -84,7 +84,7 @@ def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     rows = Rows(row, (), (), (), (), (), (), ())
     alone = _site(rows, _shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
-    return alone.on(today_at(row))
+    return alone.on(today_at(scope, row))
 
 
 def buying_at(row: SiteRow) -> Buying:
@@ -226,7 +226,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
         )  # fmt: skip
         taught = _elsewhere(lessons, row.id)
         site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), taught, crops)
-        snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(row)))
+        snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(scope, row)))
     return snapshots
 
 
@@ -365,7 +365,7 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
         counts.append(part.group_by(table.site_id))
     known: dict[UUID, list[Any]] = {}
     for key, version, zone in scope.session.execute(sites if site_id is None else sites.where(SiteRow.id == site_id)):
-        today = datetime.now(UTC if zone == "UTC" else ZoneInfo(zone)).date()
+        today = scope.clock.today(UTC if zone == "UTC" else ZoneInfo(zone))
         known[key] = [repr((workspace.practice, workspace.parameters, workspace.crops)), version, today]
     for name, key, count, total in scope.session.execute(union_all(*counts)):
         for version in known.values() if key is None else [known[key]] if key in known else []:

@@ -19,6 +19,8 @@ from fastapi import FastAPI, Header
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 
+from ulmatic.platform.clock import MACHINE
+
 CREWS = ("Fernley Tree Care", "Ashgate Climbers", "Two Saws", "Bramling Line Clearance", "Parish Green Crew")
 SPECIES = ("lime", "maple", "ash", "hornbeam", "spruce", "pine", "cherry", "willow", "walnut", "birch")
 DAYS_BACK = 2
@@ -139,7 +141,7 @@ class Service:
 
 
 def create_service(
-    seed: int = 7, clock: Callable[[], datetime] = lambda: datetime.now(UTC), trouble: float = 0.0, slow_s: float = 0.0
+    seed: int = 7, clock: Callable[[], datetime] = MACHINE.now, trouble: float = 0.0, slow_s: float = 0.0
 ) -> FastAPI:
     """Build the simulated chip service."""
     app = FastAPI(title="Simulated chip service", openapi_url=None, docs_url=None, redoc_url=None)

@@ -10,7 +10,7 @@ from collections import deque
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
+from datetime import datetime
 from email import message_from_bytes, policy
 from email.message import EmailMessage
 from typing import Any
@@ -18,6 +18,8 @@ from typing import Any
 from aiosmtpd.controller import Controller
 from fastapi import FastAPI
 from fastapi.responses import HTMLResponse
+
+from ulmatic.platform.clock import MACHINE
 
 MOST_LETTERS = 200
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
@@ -53,7 +55,7 @@ class Mailbox:
         self.letters.appendleft(
             ReceivedLetter(
                 to=", ".join(envelope.rcpt_tos), subject=str(message["Subject"]),
-                text=body.get_content() if body else "", at=datetime.now(UTC),
+                text=body.get_content() if body else "", at=MACHINE.now(),
             )
         )  # fmt: skip
         return "250 taken, not delivered"

@@ -12,12 +12,14 @@ import math
 import random
 import time
 from collections.abc import Callable
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, timedelta
 from typing import Annotated, Any
 
 from fastapi import FastAPI
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
+
+from ulmatic.platform.clock import MACHINE
 
 LAG_DAYS, OUTLOOK_DAYS, MOST_DAYS = 2, 10, 1_500
 WET_SHARE = 0.4
@@ -55,9 +57,7 @@ def day_of(asked: Asked, day: date) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def create_service(
-    today: Callable[[], date] = lambda: datetime.now(UTC).date(), trouble: float = 0.0, slow_s: float = 0.0
-) -> FastAPI:
+def create_service(today: Callable[[], date] = MACHINE.today, trouble: float = 0.0, slow_s: float = 0.0) -> FastAPI:
     """Build the simulated weather service."""
     app = FastAPI(title="Simulated weather service", openapi_url=None, docs_url=None, redoc_url=None)
     app.state.trouble = trouble

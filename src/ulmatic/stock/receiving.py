@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
-from datetime import UTC, datetime
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
@@ -169,9 +168,9 @@ def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> BookRow:
     """Put a line into the book, or raise the 409 problem where the pile does not hold that much."""
     blank = {"delivery_id": None, "plot_id": None, "to_pile_id": None, "note": ""}
     row = BookRow(
-        id=key, site_id=site.id, by=scope.member.user.name, created_at=datetime.now(UTC), **{**blank, **values}
+        id=key, site_id=site.id, by=scope.member.user.name, created_at=scope.clock.now(), **{**blank, **values}
     )
-    if row.on > today_at(site):
+    if row.on > today_at(scope, site):
         raise Problem(422, "This day is in the future.", field="received_on" if row.kind == "receive" else "on")
     snapshot = snapshot_of(scope, site.id)
     if len(snapshot.book_rows) >= MOST_LINES:

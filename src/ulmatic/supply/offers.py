@@ -1,7 +1,7 @@
 """The inbox of offers: hearing the chip service, and answering it."""
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
+from datetime import datetime
 from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
@@ -25,18 +25,14 @@ STATES = ("open", "accepted", "fell_through", "declined", "expired")
 """In the order in which they are listed."""
 
 
-def _now() -> datetime:
-    return datetime.now(UTC)
-
-
 def _rows(scope: Scope, *, lock: bool = False) -> Sequence[OfferRow]:
     query = scope.select(OfferRow).order_by(OfferRow.expires_at.desc(), OfferRow.id).limit(500)
     return scope.session.scalars(query.with_for_update() if lock else query).all()
 
 
-def _expire(rows: Sequence[OfferRow]) -> None:
+def _expire(rows: Sequence[OfferRow], now: datetime) -> None:
     for row in rows:
-        if row.state == "open" and row.expires_at <= _now():
+        if row.state == "open" and row.expires_at <= now:
             row.state = "expired"
 
 
@@ -54,8 +50,10 @@ def hear(scope: Scope, crews: Crews | None) -> None:
     for offer in heard:
         row = rows.get(offer.id)
         if row is None:
-            if offer.state == "open" and offer.expires_at > _now():
-                added(scope, OfferRow(reference=offer.id, state="open", site_id=None, **_values(offer)))
+            if offer.state == "open" and offer.expires_at > scope.clock.now():
+                added(
+                    scope, OfferRow(reference=offer.id, state="open", site_id=None, **_values(offer, scope.clock.now()))
+                )
         else:
             _take_in(scope, row, offer)
     # What was open here and is no longer listed was withdrawn.
@@ -63,14 +61,14 @@ def hear(scope: Scope, crews: Crews | None) -> None:
     for row in rows.values():
         if row.state == "open" and row.reference not in listed:
             row.state = "fell_through"
-    _expire(list(rows.values()))
+    _expire(list(rows.values()), scope.clock.now())
     scope.session.flush()
 
 
-def _values(offer: CrewOffer) -> dict[str, object]:
+def _values(offer: CrewOffer, now: datetime) -> dict[str, object]:
     return {
         "offer": {**offer.model_dump(mode="json"), "changed": False},
-        "heard_at": _now(),
+        "heard_at": now,
         "expires_at": offer.expires_at,
     }
 
@@ -79,7 +77,7 @@ def _take_in(scope: Scope, row: OfferRow, offer: CrewOffer) -> None:
     """Keep how an offer stands now; a load that was taken and falls through is not expected any more."""
     before = CrewOffer.model_validate(row.offer)
     changed = row.offer.get("changed", False) or (offer.revision > before.revision and offer.state == "open")
-    for field, value in _values(offer).items():
+    for field, value in _values(offer, scope.clock.now()).items():
         setattr(row, field, value)
     row.offer = {**row.offer, "changed": changed}
     if offer.state == "withdrawn" and row.state in ("open", "accepted"):
@@ -99,12 +97,12 @@ def _fell_through(scope: Scope, row: OfferRow) -> None:
 
 def box(scope: Scope, site_id: UUID | None) -> OfferBox:
     """Return the inbox, with what each open offer would do to a site."""
-    rows = _rows(scope)
+    rows, now = _rows(scope), scope.clock.now()
     snapshot = snapshot_of(scope, site_id) if site_id else None
     shown = sorted(rows, key=lambda row: (STATES.index(row.state), row.expires_at))[:MOST_SHOWN]
     return OfferBox(
         heard_at=max((row.heard_at for row in rows), default=None),
-        offers=[_out(row, snapshot) for row in shown],
+        offers=[_out(row, snapshot, now) for row in shown],
         now=snapshot.plan().now if snapshot else None,
     )
 
@@ -113,9 +111,9 @@ def _material(offer: CrewOffer) -> str:
     return material_of(offer.species, offer.ready_on.month)
 
 
-def _out(row: OfferRow, snapshot: Snapshot | None) -> OfferOut:
+def _out(row: OfferRow, snapshot: Snapshot | None, now: datetime) -> OfferOut:
     offer = CrewOffer.model_validate(row.offer)
-    state = "expired" if row.state == "open" and row.expires_at <= _now() else row.state
+    state = "expired" if row.state == "open" and row.expires_at <= now else row.state
     size = _size(offer)
     effect: Effect | None = None
     if snapshot is not None and state == "open":
@@ -145,7 +143,7 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
         return
     if row.state == "accepted":
         raise Problem(409, "This load was already accepted for another site.")
-    _expire([row])
+    _expire([row], scope.clock.now())
     if row.state != "open" or crews is None:
         raise Problem(409, "This load is not available any more.")
     offer, key = CrewOffer.model_validate(row.offer), uuid5(row.id, str(site.id))

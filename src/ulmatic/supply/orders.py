@@ -184,7 +184,7 @@ def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str 
     replaced = (season.key, None) if number == 0 else (season.key,)
     others = [choice for choice in site.chosen if choice["season"] not in replaced]
     if entry.lines is not None:
-        choice = ChosenLoads(season=season.key, chosen_on=today_at(site), lines=tuple(entry.lines))
+        choice = ChosenLoads(season=season.key, chosen_on=today_at(scope, site), lines=tuple(entry.lines))
         others.append(choice.model_dump(mode="json"))
     site.chosen = others[-60:]
     scope.session.flush()

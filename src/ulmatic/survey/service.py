@@ -125,7 +125,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     site = scope.one(SiteRow, site_id)
     values = _plot_values(empty_state(scope, site), shelf(scope), entry)
     if values["shape"] != row.shape:
-        row.surveyed_on = today_at(site)
+        row.surveyed_on = today_at(scope, site)
     for field, value in values.items():
         setattr(row, field, value)
     scope.session.flush()

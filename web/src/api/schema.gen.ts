@@ -504,6 +504,8 @@ export interface paths {
         /**
          * Step Into Demo
          * @description Step into a demo of one's own, where the demo is shown; who is in it already stays there.
+         *
+         *     It stands on the day that is named, else on that of the settings, else on today.
          */
         post: operations["step_into_demo"];
         delete?: never;
@@ -11484,9 +11486,13 @@ export interface components {
         };
         /**
          * WorkspaceOut
-         * @description A workspace the user belongs to; `leaves_at` is when it is deleted for good.
+         * @description A workspace the user belongs to.
+         *
+         *     `leaves_at` is when it is deleted for good; its clock stands `clock_ahead_s` ahead of the machine's.
          */
         WorkspaceOut: {
+            /** Clock Ahead S */
+            clock_ahead_s: number;
             /**
              * Id
              * Format: uuid
@@ -15514,7 +15520,9 @@ export interface operations {
     };
     step_into_demo: {
         parameters: {
-            query?: never;
+            query?: {
+                on?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -3,6 +3,7 @@ import { SignIn } from "@/features/accounts/SignIn";
 import { SignUp } from "@/features/accounts/SignUp";
 import { useSession } from "@/features/accounts/session";
 import { t } from "@/texts/app";
+import { turnClock } from "@/ui/clock";
 import { Loading, Trouble } from "@/ui/states";
 import { OutageBanner } from "./OutageBanner";
 import { page } from "./Page";
@@ -29,8 +30,9 @@ function Members() {
       <Navigate to={`/sign-in?next=${encodeURIComponent(location.pathname + location.search)}`} replace />
     );
   }
-  const known = session.data.workspaces.some((workspace) => workspace.id === workspaceId);
-  if (workspaceId && !known) return <NotHere />;
+  const workspace = session.data.workspaces.find((member) => member.id === workspaceId);
+  if (workspaceId && !workspace) return <NotHere />;
+  turnClock(workspace?.clock_ahead_s ?? 0);
   return frame.element;
 }
 

@@ -1,5 +1,6 @@
 import type { Figure, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/ui";
+import { now } from "./clock";
 
 /** Figures are SI up to here; this is the edge where they take the reader's units. */
 export const FOOT = 0.3048;
@@ -161,13 +162,8 @@ export function day(iso: string) {
   return new Date(`${iso.slice(0, 10)}T12:00:00`).toLocaleDateString(undefined, {
     day: "numeric",
     month: "short",
-    year: iso.slice(0, 4) === String(new Date().getFullYear()) ? undefined : "numeric",
+    year: iso.slice(0, 4) === String(now().getFullYear()) ? undefined : "numeric",
   });
-}
-
-export function today() {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
 export const PLACEHOLDER: Record<

@@ -55,7 +55,7 @@ def day_number(when: date) -> int:
     return (when - EPOCH).days
 
 
-class Clock:
+class DecayClock:
     """∫ξ dt in years of ξ = 1, from a start on; piecewise linear between the ends of months.
 
     Attributes
@@ -87,13 +87,13 @@ def _after(key: Key) -> Key:
     return (key[0] + key[1] // MONTHS, key[1] % MONTHS + 1)
 
 
-def clock(
+def decay_clock(
     normals: Normals,
     first: date,
     last: date,
     observed: Mapping[Key, MonthSeen] | None = None,
     irrigation_mm: float = 0.0,
-) -> Clock:
+) -> DecayClock:
     """Return the decay time of a site between two dates.
 
     Parameters
@@ -107,7 +107,7 @@ def clock(
 
     Returns
     -------
-    Clock
+    DecayClock
         A month's ξ is that of its mean temperature and of the rain of the twelve months up to its end.
     """
     seen = observed or {}
@@ -127,7 +127,7 @@ def clock(
     rain = added[MONTHS:] - added[:-MONTHS] + irrigation_mm
     rates = xi(temperature, rain / 1000)
     begins = np.array([day_number(_begin(month)) for month in [*months, key]], dtype=float)
-    return Clock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
+    return DecayClock(begins, np.concatenate([[0.0], np.cumsum(rates * np.diff(begins) / YEAR_DAYS)]))
 
 
 def _share(key: Key, seen: Mapping[Key, MonthSeen]) -> float:

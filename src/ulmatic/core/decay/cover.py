@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
-from ulmatic.core.decay.clock import Clock
+from ulmatic.core.decay.clock import DecayClock
 from ulmatic.core.decay.layers import Depths, LaidLayer, Layers, layers_of, through_time
 from ulmatic.core.materials import Material
 
@@ -48,11 +48,11 @@ class Cover:
     Parameters
     ----------
     rows : int
-    clocks : sequence of Clock
+    clocks : sequence of DecayClock
         By which rows rot.
     """
 
-    def __init__(self, rows: int, clocks: Sequence[Clock]) -> None:
+    def __init__(self, rows: int, clocks: Sequence[DecayClock]) -> None:
         self.rows, self.clocks = rows, clocks
         self._numbers: dict[tuple[str, float, float | None, float, float, float, int], int] = {}
         self._kinds: list[tuple[LaidLayer, int]] = []

@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ulmatic.core.decay.clock import YEAR_DAYS, Clock, day_number
+from ulmatic.core.decay.clock import YEAR_DAYS, DecayClock, day_number
 from ulmatic.core.decay.layers import LaidLayer, layers_of, through_time
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.figures import Mark, parameter
@@ -19,7 +19,7 @@ MOST_DAYS = 8 * 366
 """How far ahead it is asked when a heap comes to a stage."""
 
 
-def heap_left(material: Material, born: date, clock: Clock, then: date, later: date) -> float:
+def heap_left(material: Material, born: date, clock: DecayClock, then: date, later: date) -> float:
     """Return what is left later of a m³ that lies in a heap then: chips and crumb.
 
     Parameters
@@ -27,18 +27,18 @@ def heap_left(material: Material, born: date, clock: Clock, then: date, later: d
     material : Material
     born : date
         When it was chipped.
-    clock : Clock
+    clock : DecayClock
     then, later : date
     """
     return _left(material, round(heap_time(clock, born, then), 6), round(heap_time(clock, born, later), 6))
 
 
-def heap_time(clock: Clock, born: date, on: date) -> float:
+def heap_time(clock: DecayClock, born: date, on: date) -> float:
     """Return the ξ-years that have passed in a heap since it was chipped, at a heap's own pace.
 
     Parameters
     ----------
-    clock : Clock
+    clock : DecayClock
     born : date
         The day on which it was chipped.
     on : date
@@ -56,7 +56,7 @@ def _left(material: Material, before: float, after: float) -> float:
     return float(min(1.0, there[1] / there[0])) if there[0] > 0 else 0.0
 
 
-def heap_stage(material: Material, born: date, clock: Clock, on: date) -> Stage:
+def heap_stage(material: Material, born: date, clock: DecayClock, on: date) -> Stage:
     """Return the stage of a material in a heap on a day.
 
     Parameters
@@ -64,13 +64,13 @@ def heap_stage(material: Material, born: date, clock: Clock, on: date) -> Stage:
     material : Material
     born : date
         The day on which it was chipped.
-    clock : Clock
+    clock : DecayClock
     on : date
     """
     return stage_at(material, (on - born).days, heap_time(clock, born, on))
 
 
-def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stage], first: date) -> date | None:
+def reaches(material: Material, born: date, clock: DecayClock, stages: frozenset[Stage], first: date) -> date | None:
     """Return the first day from `first` on, to a week, on which a heap is in one of some stages; None in eight years.
 
     Raises nothing: a heap that is past all of them is never in one again.
@@ -80,7 +80,7 @@ def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stag
     material : Material
     born : date
         The day on which it was chipped.
-    clock : Clock
+    clock : DecayClock
     stages : set of Stage
     first : date
     """
@@ -91,12 +91,12 @@ def reaches(material: Material, born: date, clock: Clock, stages: frozenset[Stag
     return None
 
 
-def yearly_pace(clock: Clock, on: date) -> float:
+def yearly_pace(clock: DecayClock, on: date) -> float:
     """Return the ξ-years of the year after a day.
 
     Parameters
     ----------
-    clock : Clock
+    clock : DecayClock
     on : date
     """
     begin = day_number(on)

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.decay.clock import Clock, day_number
+from ulmatic.core.decay.clock import DecayClock, day_number
 from ulmatic.core.decay.yasso import INVERSE, VALUES, VECTORS
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material
@@ -256,13 +256,13 @@ def plots_through_time(
     return out
 
 
-def forecast(laid: Sequence[LaidLayer], clock: Clock, days: ArrayLike) -> Depths:
+def forecast(laid: Sequence[LaidLayer], clock: DecayClock, days: ArrayLike) -> Depths:
     """Return what every layer is at every date (days since 1970), on one clock.
 
     Parameters
     ----------
     laid : sequence of LaidLayer
-    clock : Clock
+    clock : DecayClock
     days : array_like
         Days since 1970, shape (t,).
     """

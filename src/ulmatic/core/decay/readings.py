@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID
 
-from ulmatic.core.decay.clock import Clock, day_number
+from ulmatic.core.decay.clock import DecayClock, day_number
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import DepthFound, Measured
@@ -62,7 +62,7 @@ class Reading:
 class Evidence:
     """What a plot's readings can tell, gathered in the order in which things happened."""
 
-    clock: Clock
+    clock: DecayClock
     readings: list[Reading] = field(default_factory=list)
     _lying: list[tuple[Portion, float]] = field(default_factory=list)
     _events: int = 0

@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
-from ulmatic.core.decay.clock import MONTH_DAYS, Clock, day_number
+from ulmatic.core.decay.clock import MONTH_DAYS, DecayClock, day_number
 from ulmatic.core.decay.heap import heap_time
 from ulmatic.core.decay.layers import (
     LaidLayer,
@@ -95,14 +95,14 @@ class StackGround:
         Loose-to-settled loss of a material here.
     area_m2 : callable
         StackGround laid on a day.
-    clock : Clock
+    clock : DecayClock
     """
 
     mulch: Material
     material: Callable[[str], Material | None]
     settling: Callable[[Material], float]
     area_m2: Callable[[date], float]
-    clock: Clock
+    clock: DecayClock
     trees: int = 1
 
 
@@ -244,14 +244,14 @@ def _ended(layer: StackLayer, on: date, fate: Literal["measured", "dug_in", "rem
     return layer if layer.until is not None else replace(layer, until=on, fate=fate)
 
 
-def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[list[float], list[float]]:
+def depths_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> tuple[list[float], list[float]]:
     """Return the settled depth of chips and of humus of each layer on a day, mm.
 
     Parameters
     ----------
     layers : sequence of StackLayer
     on : date
-    clock : Clock
+    clock : DecayClock
     """
     if not layers:
         return [], []
@@ -261,14 +261,14 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> tuple[lis
     return depths.chips_mm[:, 0].tolist(), depths.mould_mm[:, 0].tolist()
 
 
-def chips_on(layers: Sequence[StackLayer], on: date, clock: Clock) -> list[float]:
+def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[float]:
     """Return the settled depth of chips of each layer on a day, mm; as `depths_on`, for a few layers.
 
     Parameters
     ----------
     layers : sequence of StackLayer
     on : date
-    clock : Clock
+    clock : DecayClock
     """
     if not layers:
         return []
@@ -344,7 +344,7 @@ def _mean_mm(stack: Stack, entry: LedgerEntry, read_mm: float, expected_mm: floa
     return stack.partly.read_mm + (1 - stack.partly.share) * part.expected_mm
 
 
-def _find(stack: Stack, error_mm: float, on: date, clock: Clock) -> None:
+def _find(stack: Stack, error_mm: float, on: date, clock: DecayClock) -> None:
     """Let later readings be compared with what lies there now."""
     lying = stack.lying
     chips = chips_on(lying, on, clock)
@@ -359,7 +359,7 @@ def _find(stack: Stack, error_mm: float, on: date, clock: Clock) -> None:
     )  # fmt: skip
 
 
-def _passed(layer: LaidLayer, on: date, clock: Clock) -> float:
+def _passed(layer: LaidLayer, on: date, clock: DecayClock) -> float:
     return layer.age_decay_time + float(clock.at(day_number(on)) - clock.at(day_number(layer.on)))
 
 

@@ -5,7 +5,7 @@ from datetime import date
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ulmatic.core.decay import Clock, day_number
+from ulmatic.core.decay import DecayClock, day_number
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import Credit, Fed, Grown, Spread
 from ulmatic.core.materials import Kind, Material
@@ -88,7 +88,7 @@ def paid_in(
     entry: Credit,
     material: Material | None,
     on: date,
-    clock: Clock,
+    clock: DecayClock,
     days: ArrayLike,
     excess_mm: ArrayLike,
     soil: str | None,

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ulmatic.core.decay import Clock, LaidLayer, day_number, layers_of, through_time
+from ulmatic.core.decay import DecayClock, LaidLayer, day_number, layers_of, through_time
 from ulmatic.core.figures import Mark, parameter
 
 Array = NDArray[np.float64]
@@ -98,7 +98,7 @@ class Mixed:
     dug_in_day: float | None = None
 
 
-def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: Clock, days: ArrayLike) -> Array:
+def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, days: ArrayLike) -> Array:
     """Return the nitrogen that layers hold beyond what they brought, g N/m², by layer and date.
 
     Positive is tied up, negative has been released. Counted from the day a layer was laid: one that had rotted before
@@ -110,7 +110,7 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: Clock, days:
     laid : sequence of LaidLayer
     mixed : sequence of Mixed
         One for each layer.
-    clock : Clock
+    clock : DecayClock
     days : array_like, shape (t,)
         Since 1970.
 
@@ -136,7 +136,7 @@ def _dug_in_by(how: Mixed, day: float) -> bool:
     return how.dug_in_day is not None and how.dug_in_day <= day
 
 
-def _depth_at(laid: Sequence[LaidLayer], clock: Clock, day: float) -> float:
+def _depth_at(laid: Sequence[LaidLayer], clock: DecayClock, day: float) -> float:
     if not laid:
         return 0.0
     layers = layers_of(laid)
@@ -144,7 +144,7 @@ def _depth_at(laid: Sequence[LaidLayer], clock: Clock, day: float) -> float:
     return float(through_time(layers, clock.at(when), clock.at(layers.laid_day), when).chips_mm.sum())
 
 
-def _layer(layer: LaidLayer, how: Mixed, clock: Clock, when: Array) -> Array:
+def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Array:
     layers = layers_of([layer])
     material = layer.material
     fresh = float(layers.awen.sum())

@@ -6,7 +6,7 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Clock, Cover, StackLayer, day_number
+from ulmatic.core.decay import Cover, DecayClock, StackLayer, day_number
 from ulmatic.core.schedule.laying import Laying, ScheduledPlot
 
 Array = NDArray[np.float64]
@@ -18,10 +18,10 @@ class Lying:
     Parameters
     ----------
     plots : sequence of ScheduledPlot
-    clocks : sequence of Clock
+    clocks : sequence of DecayClock
     """
 
-    def __init__(self, plots: Sequence[ScheduledPlot], clocks: Sequence[Clock]) -> None:
+    def __init__(self, plots: Sequence[ScheduledPlot], clocks: Sequence[DecayClock]) -> None:
         self.plots, self.clocks = plots, clocks
         self.first_row = np.cumsum([0, *(plot.rows for plot in plots)])
         self.cover = Cover(self.row_count, clocks)

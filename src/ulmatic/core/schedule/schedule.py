@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Clock, Depths, End, day_number
+from ulmatic.core.decay import DecayClock, Depths, End, day_number
 from ulmatic.core.decay.cover import Falling, arrays
 from ulmatic.core.schedule.laying import ScheduledPlot, Serve
 from ulmatic.core.schedule.lying import Lying
@@ -26,7 +26,7 @@ class Schedule:
     Parameters
     ----------
     plots : sequence of ScheduledPlot
-    clocks : sequence of Clock
+    clocks : sequence of DecayClock
     seasons : sequence of Season
         The running one first, and more than are planned: each looks to the plot's following one.
     count : int
@@ -39,7 +39,7 @@ class Schedule:
     def __init__(
         self,
         plots: Sequence[ScheduledPlot],
-        clocks: Sequence[Clock],
+        clocks: Sequence[DecayClock],
         seasons: Sequence[Season],
         count: int,
         today: date,

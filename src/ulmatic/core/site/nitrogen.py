@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.climate import Normals
-from ulmatic.core.decay import Clock, LaidLayer, StackLayer, day_number
+from ulmatic.core.decay import DecayClock, LaidLayer, StackLayer, day_number
 from ulmatic.core.log import Credit, DugIn, Fed, Grown, LedgerEntry, Spread
 from ulmatic.core.materials import Material
 from ulmatic.core.nitrogen import (
@@ -196,7 +196,7 @@ class PlotAccount:
         return shares
 
     @property
-    def _clock(self) -> Clock:
+    def _clock(self) -> DecayClock:
         state = self.outlook.plan.state
         return state.clocks[state.irrigated(self.plot.plot)]
 

@@ -5,7 +5,7 @@ from datetime import date
 from functools import cached_property
 
 from ulmatic.core.climate import Day, Normals, by_month, minima
-from ulmatic.core.decay import IRRIGATION, Clock, clock
+from ulmatic.core.decay import IRRIGATION, DecayClock, decay_clock
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule import (
     PlaceYear,
@@ -70,13 +70,13 @@ class SitePlace:
         """The running season and those ahead."""
         return seasons_between(self.windows, self.day, date(self.day.year + YEARS_AHEAD, 12, 31))
 
-    def _clock(self, irrigation_mm: float) -> Clock:
+    def _clock(self, irrigation_mm: float) -> DecayClock:
         first = date(self.day.year - CLOCK_YEARS_BACK, 1, 1)
         last = date(self.day.year + CLOCK_YEARS_AHEAD, 12, 31)
-        return clock(self.normals, first, last, by_month(self._days), irrigation_mm)
+        return decay_clock(self.normals, first, last, by_month(self._days), irrigation_mm)
 
     @cached_property
-    def clocks(self) -> tuple[Clock, Clock]:
+    def clocks(self) -> tuple[DecayClock, DecayClock]:
         """Decay time without and with irrigation; that with only where something is irrigated."""
         dry = self._clock(0.0)
         wet = any(self.irrigated(plot.plot) for plot in self.site.plots)

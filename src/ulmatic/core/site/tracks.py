@@ -7,7 +7,7 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Clock, LaidLayer, StackLayer, day_number, layers_of, stage_at, through_time
+from ulmatic.core.decay import DecayClock, LaidLayer, StackLayer, day_number, layers_of, stage_at, through_time
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.schedule import Laying
 from ulmatic.core.site.outlook import Outlook
@@ -91,19 +91,19 @@ def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None
     return depth
 
 
-def _chips(layer: LaidLayer, clock: Clock, days: NDArray[np.float64]) -> NDArray[np.float64]:
+def _chips(layer: LaidLayer, clock: DecayClock, days: NDArray[np.float64]) -> NDArray[np.float64]:
     layers = layers_of([layer])
     chips: NDArray[np.float64] = through_time(layers, clock.at(days), clock.at(layers.laid_day), days).chips_mm[0]
     return chips
 
 
-def _lying(part: StackLayer, clock: Clock, days: NDArray[np.float64]) -> NDArray[np.float64]:
+def _lying(part: StackLayer, clock: DecayClock, days: NDArray[np.float64]) -> NDArray[np.float64]:
     begins = -np.inf if part.as_laid else float(day_number(part.since))
     ends = np.inf if part.until is None else float(day_number(part.until))
     return np.where((days >= begins) & (days < ends), _chips(part.layer, clock, days) * part.weight, 0.0)
 
 
-def _planned(outlook: Outlook, laying: Laying, material: Material, clock: Clock) -> NDArray[np.float64]:
+def _planned(outlook: Outlook, laying: Laying, material: Material, clock: DecayClock) -> NDArray[np.float64]:
     scheduled = outlook.plan.scheduled[laying.plot]
     loose_mm = laying.settled_mm / (1 - scheduled.settling)
     layer = LaidLayer(material=material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)

@@ -6,7 +6,7 @@ from datetime import date
 from functools import cached_property
 from uuid import UUID
 
-from ulmatic.core.decay import Clock, heap_left, heap_stage, reaches
+from ulmatic.core.decay import DecayClock, heap_left, heap_stage, reaches
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.stock.books import SPECK_M3, BookEntry, Books, books_of
 from ulmatic.core.stock.delivery import BookLine, Delivery, Pile
@@ -41,18 +41,18 @@ class Lot:
     comes_as: Stage | None = None
     lies: bool = False
 
-    def on(self, day: date, clock: Clock) -> "Lot":
+    def on(self, day: date, clock: DecayClock) -> "Lot":
         """Return it as it will be on a later day."""
         if day <= self.as_of:
             return self
         left = heap_left(self.material, self.born, clock, self.as_of, day)
         return replace(self, volume_m3=self.volume_m3 * left, as_of=day)
 
-    def stage(self, day: date, clock: Clock) -> Stage:
+    def stage(self, day: date, clock: DecayClock) -> Stage:
         """Return its stage on a day."""
         return self.comes_as or heap_stage(self.material, self.born, clock, max(day, self.as_of))
 
-    def fit_from(self, stages: frozenset[Stage], clock: Clock) -> date | None:
+    def fit_from(self, stages: frozenset[Stage], clock: DecayClock) -> date | None:
         """Return the first day on which it is in one of some stages."""
         return reaches(self.material, self.born, clock, stages, self.as_of)
 
@@ -69,7 +69,7 @@ class Store:
     ----------
     material : callable
         Of a key; never None.
-    clock : Clock
+    clock : DecayClock
         By which heaps rot.
     """
 
@@ -77,7 +77,7 @@ class Store:
     deliveries: Sequence[Delivery]
     lines: Sequence[BookLine]
     material: Callable[[str], Material]
-    clock: Clock
+    clock: DecayClock
 
     @cached_property
     def by_id(self) -> dict[UUID, Delivery]:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from ulmatic.core.decay import Clock
+from ulmatic.core.decay import DecayClock
 from ulmatic.core.materials import Material, Stage
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.choice import NO_LIMIT, Limits, SupplySource
@@ -60,7 +60,7 @@ class Market:
 
     suppliers: Sequence[Supplier]
     material: Callable[[str], Material]
-    clock: Clock
+    clock: DecayClock
     today: date
     months: tuple[int, ...]
     currency: str

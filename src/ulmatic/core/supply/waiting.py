@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
-from ulmatic.core.decay import Clock
+from ulmatic.core.decay import DecayClock
 from ulmatic.core.materials import Material
 from ulmatic.core.recipe import Accepted
 from ulmatic.core.schedule import Laying, Season
@@ -53,7 +53,7 @@ class Waiting:
     lots: list[Lot]
     suppliers: Sequence[SupplierTerms]
     material: Callable[[str], Material]
-    clock: Clock
+    clock: DecayClock
     seasons: Sequence[Season]
     today: date
     accepts: Sequence[Accepted]

@@ -6,10 +6,11 @@ import { useLogChanges } from "@/features/log/log";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/nitrogen";
+import { today } from "@/ui/clock";
 import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { LB_PER_1000, PLACEHOLDER, today } from "@/ui/format";
+import { LB_PER_1000, PLACEHOLDER } from "@/ui/format";
 import { useUnits } from "@/ui/units";
 
 type Kind = "fed" | "spread" | "grown" | "dug_in";

@@ -1,5 +1,6 @@
 import type { PurchaseOut } from "@/api/schema.gen";
 import { t } from "@/texts/supply";
+import { now } from "@/ui/clock";
 import { DataTable } from "@/ui/DataTable";
 import { Scroll } from "@/ui/Scroll";
 
@@ -7,9 +8,9 @@ const [STEP, HIGH] = [56, 78];
 
 /** When loads come, month by month from now: a small heap for each. */
 export function Arrivals({ purchases }: { purchases: PurchaseOut[] }) {
-  const now = new Date().getMonth();
+  const running = now().getMonth();
   const months = Array.from({ length: 12 }, (_, ahead) => {
-    const month = (now + ahead) % 12;
+    const month = (running + ahead) % 12;
     const name = new Date(2025, month, 15).toLocaleDateString(undefined, { month: "short" });
     const loads = purchases
       .filter(

@@ -3,6 +3,7 @@ import { Problem } from "@/api/client";
 import type { Effect, OfferOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { t } from "@/texts/supply";
+import { now } from "@/ui/clock";
 import { day, money } from "@/ui/format";
 import { about, aboutDistance } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
@@ -124,7 +125,7 @@ function Offer({
   decline?: () => void;
 }) {
   const units = useUnits();
-  const hours = (new Date(offer.expires_at).getTime() - Date.now()) / 3_600_000;
+  const hours = (new Date(offer.expires_at).getTime() - now().getTime()) / 3_600_000;
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-[minmax(0,1fr)_auto]">
       <div className="min-w-0">

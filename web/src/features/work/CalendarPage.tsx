@@ -6,7 +6,7 @@ import { useMay } from "@/features/accounts/session";
 import { Links } from "@/features/site/links";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
-import { today } from "@/ui/format";
+import { today } from "@/ui/clock";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";

@@ -6,7 +6,7 @@ import { aboutDepth } from "@/ui/precision";
 import { entryOf, KINDS } from "../kinds";
 import { ListedFields } from "../ListedFields";
 import { depthStick, heapThermometer, type Instrument } from "./devices";
-import { dayOf } from "./sending";
+import { dayOf, momentAt } from "./sending";
 import { type FieldPhoto, type FieldSite, keepUse, keepWaiting } from "./store";
 
 export interface Subject {
@@ -66,6 +66,7 @@ export function FieldEntry({
           ? { kind, readings_mm: typed.map((point) => `${point} ${unit}`).join("; ") }
           : { kind, depth_mm: `${typed[0]} ${unit}` }
         : entryOf(kind, texts);
+    const typedAt = momentAt(site);
     await keepWaiting({
       id: crypto.randomUUID(),
       user,
@@ -74,12 +75,12 @@ export function FieldEntry({
       plotId: subject.pile ? null : subject.id,
       pileId: subject.pile ? subject.id : null,
       name: subject.name,
-      on: dayOf(Date.now()),
+      on: dayOf(typedAt),
       units: site.units,
       entry,
       note,
       photos,
-      typedAt: Date.now(),
+      typedAt,
     });
     await keepUse(subject.id);
     written();

@@ -1,7 +1,7 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { t } from "@/texts/log";
-import { dayOf } from "./sending";
+import { dayOf, momentAt } from "./sending";
 import { type FieldSite, type FieldTask, keepWaiting } from "./store";
 
 /** The tasks of a plot, to be ticked off: kept on the phone first, then sent; cautions are read before. */
@@ -26,6 +26,7 @@ export function FieldTasks({
     tasks.flatMap((task) => task.cautions).map((caution) => [caution.about, caution.words]),
   );
   const tick = async (task: FieldTask) => {
+    const typedAt = momentAt(site);
     await keepWaiting({
       id: crypto.randomUUID(),
       user,
@@ -34,7 +35,7 @@ export function FieldTasks({
       plotId: plot.id,
       pileId: null,
       name: plot.name,
-      on: dayOf(Date.now()),
+      on: dayOf(typedAt),
       units: site.units,
       entry: { kind: t("taskTicked", { task: task.words }), key: task.key },
       report: {
@@ -46,7 +47,7 @@ export function FieldTasks({
       },
       note: "",
       photos: [],
-      typedAt: Date.now(),
+      typedAt,
     });
     written();
   };

@@ -83,7 +83,11 @@ export async function seeSites({ person, session }: { person: Person; session: S
     const summaries = await get<SiteSummary[]>(`/api/v1/workspaces/${workspace.id}/sites`);
     for (const summary of summaries) {
       const site = await siteOf(person.id, workspace.id, summary);
-      sites.push({ ...site, units: session.user?.units ?? site.units });
+      sites.push({
+        ...site,
+        units: session.user?.units ?? site.units,
+        clockAheadS: workspace.clock_ahead_s,
+      });
     }
   }
   await keepSites(person.id, sites);

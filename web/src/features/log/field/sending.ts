@@ -1,6 +1,6 @@
 import type { NewLogEntry } from "@/api/schema.gen";
 import { sent } from "@/api/sent";
-import { dropWaiting, keepWaiting, type Waiting, waitingOf } from "./store";
+import { dropWaiting, type FieldSite, keepWaiting, type Waiting, waitingOf } from "./store";
 
 /** Sends what waits, once and only once: each entry and photo has an id of its own, which the server knows again. */
 
@@ -20,6 +20,11 @@ async function ask(address: string, options?: RequestInit): Promise<Response> {
   } catch (error) {
     throw error instanceof Offline ? error : new Offline();
   }
+}
+
+/** The moment at which something is written down, by the clock of the site's workspace. */
+export function momentAt(site: FieldSite): number {
+  return Date.now() + (site.clockAheadS ?? 0) * 1000;
 }
 
 /** The day of a moment where the phone is. */

@@ -35,6 +35,8 @@ export interface FieldSite {
   plots: FieldPlot[];
   piles: { id: string; name: string }[];
   tasks?: FieldTask[];
+  /** So far its workspace's clock stands ahead of the server's, in seconds. */
+  clockAheadS?: number;
   /** When it was seen, in milliseconds. */
   seen: number;
 }
