@@ -31,11 +31,14 @@ def main() -> None:
     chips = [one for one in CATALOGUE.values() if one.woody]
     start = date(2026, 1, 1)
     laid = [
-        LaidLayer(material=chips[int(dice.integers(len(chips)))],
-                  on=date(2026 + number % EACH, 1 + int(dice.integers(12)), 1),
-                  loose_mm=float(dice.uniform(30, 150)), settling=0.22)
+        LaidLayer(
+            material=chips[int(dice.integers(len(chips)))],
+            on=date(2026 + number % EACH, 1 + int(dice.integers(12)), 1),
+            loose_mm=float(dice.uniform(30, 150)),
+            settling=0.22,
+        )
         for number in range(PLOTS * EACH)
-    ]  # fmt: skip
+    ]
     ticking = decay_clock(GenericClimate(name=ClimateClass.COOL_MARITIME).normals(), start, date(2036, 1, 1))
     days = day_number(start) + 7.0 * np.arange(WEEKS)
     layers = layers_of(laid)
@@ -75,8 +78,9 @@ def main() -> None:
         started = time.perf_counter()
         solved = solve_ivp(change, (since[0], since[-1]), x0, t_eval=since[1:], rtol=1e-6, atol=1e-12)
         taken += (time.perf_counter() - started) / after.sum()
-        exact = solve_ivp(lambda _, x: CHANGE @ x, (spans[0], spans[-1]), x0, t_eval=spans[1:], rtol=1e-12, atol=1e-15,
-                          method="LSODA")  # fmt: skip
+        exact = solve_ivp(
+            lambda _, x: CHANGE @ x, (spans[0], spans[-1]), x0, t_eval=spans[1:], rtol=1e-12, atol=1e-15, method="LSODA"
+        )
         mass = laid[at].loose_mm / 1000 * layers.density[at]
         mine = through_time(layers_of([laid[at]]), total[after], born[at : at + 1], days[after]).mass_kg_m2[0]
         worst = max(worst, float(np.abs(mine / (mass * exact.y.sum(axis=0)) - 1).max()))

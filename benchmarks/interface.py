@@ -18,8 +18,19 @@ READ = "() => new Promise(done => setTimeout(() => done(window.events_), 300))"
 SCRIPTS = """() => performance.getEntriesByType("resource").filter(entry => entry.name.endsWith(".js"))
   .map(entry => [entry.name.split("/").pop(), entry.encodedBodySize])"""
 EMPTY = """<!doctype html><input aria-label="Field"><button onclick="this.textContent += '.'">Press</button>"""
-PARTS = ("order", "order/offers", "order/piles", "order/quote", "work", "seasons", "seasons/years", "nitrogen", "log",
-         "files", "settings")  # fmt: skip
+PARTS = (
+    "order",
+    "order/offers",
+    "order/piles",
+    "order/quote",
+    "work",
+    "seasons",
+    "seasons/years",
+    "nitrogen",
+    "log",
+    "files",
+    "settings",
+)
 
 
 def say(text: str) -> None:

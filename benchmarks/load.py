@@ -41,9 +41,11 @@ def measure(address: str) -> None:
     cookie = "; ".join(f"{name}={value}" for name, value in person.cookies.items())
     tag = person.get(f"{sites}/{site['id']}").headers["ETag"]
     for name, path, known in (
-        ("health", "/healthz", ""), ("session", "/api/v1/session", ""),
-        ("unchanged sheet", f"{sites}/{site['id']}", tag), (f"sheet of {PLOTS} plots", f"{sites}/{site['id']}", ""),
-    ):  # fmt: skip
+        ("health", "/healthz", ""),
+        ("session", "/api/v1/session", ""),
+        ("unchanged sheet", f"{sites}/{site['id']}", tag),
+        (f"sheet of {PLOTS} plots", f"{sites}/{site['id']}", ""),
+    ):
         for clients in CLIENTS:
             asyncio.run(_load(address, name, path, cookie, known, clients))
 

@@ -31,12 +31,14 @@ def drawn() -> dict[UUID, list[Reading]]:
         portion = Portion(material=material, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
         plots[UUID(int=plot)] = [
             Reading(
-                UUID(int=plot * 100 + number), LAID_ON + timedelta(days=60 * number),
-                max(0.0, 100 * chips_left(true, 0.0, 0.2 * number) + random.normal(0, 8)), 8.0,
+                UUID(int=plot * 100 + number),
+                LAID_ON + timedelta(days=60 * number),
+                max(0.0, 100 * chips_left(true, 0.0, 0.2 * number) + random.normal(0, 8)),
+                8.0,
                 ((portion, 0.2 * number, 1.0),),
             )
             for number in range(1, READINGS + 1)
-        ]  # fmt: skip
+        ]
     return plots
 
 

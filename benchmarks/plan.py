@@ -20,9 +20,15 @@ FRAMES = """() => { window.frames_ = []; let last = performance.now();
 BARE = """() => { for (let y = 210; y < 700; y += 3) for (let x = 880; x > 320; x -= 3)
   if (!document.elementFromPoint(x, y).closest("[role=button], button")) return [x, y]; }"""
 BLOCK = {
-    "kind": "ring_block", "canopy_m": "3 m", "trunk_m": "30 cm", "gap_m": "20 cm", "trees": 50, "spacing_m": "4 m",
-    "rows": 40, "row_spacing_m": "5 m",
-}  # fmt: skip
+    "kind": "ring_block",
+    "canopy_m": "3 m",
+    "trunk_m": "30 cm",
+    "gap_m": "20 cm",
+    "trees": 50,
+    "spacing_m": "4 m",
+    "rows": 40,
+    "row_spacing_m": "5 m",
+}
 
 
 def shapes(count: int) -> list[dict]:

@@ -71,17 +71,22 @@ def core() -> None:
     rules = (Keep(), Thin(part=0.5), Every(years=2))
     plots = tuple(
         SitePlot(
-            id=uuid4(), surveyed_on=date(2026, 1, 1), rule=rules[at % 3],
+            id=uuid4(),
+            surveyed_on=date(2026, 1, 1),
+            rule=rules[at % 3],
             plot=PlannedPlot(
                 name=f"Plot {at}", use="perennials", shape=Rectangle(length_m=2 + at % 9, width_m=2), wanted_mm=75
             ),
         )
         for at in range(PLOTS)
-    )  # fmt: skip
+    )
     site = Site(
-        name="S", units=UnitSystem.METRIC, terms=Terms(spare=0.1, load_m3=10, barrow_m3=0.1), plots=plots,
+        name="S",
+        units=UnitSystem.METRIC,
+        terms=Terms(spare=0.1, load_m3=10, barrow_m3=0.1),
+        plots=plots,
         climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
-    )  # fmt: skip
+    )
     for years in (2, 10):
         layings = len(site.on(date(2026, 11, 25)).plan(years).wanted.layings)
         taken = ms(lambda years=years: site.on(date(2026, 11, 25)).plan(years).now)
@@ -90,10 +95,22 @@ def core() -> None:
 
 PAGES = ("", "/orders", "/moving", "/quotes", "/stock", "/seasons?years=1", "/seasons?years=5", "/years", "/nitrogen")
 COOL = {"kind": "class", "name": "cool_maritime"}
-CREW = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7 m3", "likely_m3": "10 m3", "most_m3": "13 m3",
-        "chance": "50 %"}  # fmt: skip
-BED = {"name": "Bed", "use": "perennials", "units": "metric", "wanted_mm": "75", "existing_mm": "0",
-       "shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}}  # fmt: skip
+CREW = {
+    "kind": "arborist",
+    "material": "arborist_leafy",
+    "least_m3": "7 m3",
+    "likely_m3": "10 m3",
+    "most_m3": "13 m3",
+    "chance": "50 %",
+}
+BED = {
+    "name": "Bed",
+    "use": "perennials",
+    "units": "metric",
+    "wanted_mm": "75",
+    "existing_mm": "0",
+    "shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"},
+}
 
 
 class Server:
@@ -114,12 +131,17 @@ class Server:
         entry = {"id": str(uuid4()), "name": f"Site of {plots}", "units": "metric", "load_m3": "10 m3", "climate": COOL}
         site = self.client.post(self.sites, json=entry).json()["id"]
         new = [
-            NewPlot.model_validate({
-                **BED, "id": uuid4(), "name": f"Plot {at}", "existing_mm": str(20 + at % 50),
-                "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
-            })
+            NewPlot.model_validate(
+                {
+                    **BED,
+                    "id": uuid4(),
+                    "name": f"Plot {at}",
+                    "existing_mm": str(20 + at % 50),
+                    "shape": {"kind": "rectangle", "length_m": str(2 + at % 9), "width_m": "2"},
+                }
+            )
             for at in range(plots)
-        ]  # fmt: skip
+        ]
         with self.app.state.sessions() as session:
             user = accounts.find_user(session, "b@example.org")
             scope = Scope(session, session.get(Membership, (self.workspace, user.id)))

@@ -45,12 +45,17 @@ def large() -> tuple[list[Need], list[SupplySource]]:
         exact = number % 3 == 2
         sources.append(
             SupplySource(
-                key=str(number), material=MATERIALS[number % 4], load_m3=likely, exact=exact,
+                key=str(number),
+                material=MATERIALS[number % 4],
+                load_m3=likely,
+                exact=exact,
                 size=None if exact else LoadSize(least_m3=likely * 0.7, likely_m3=likely, most_m3=likely * 1.3),
-                per_load=float(dice.uniform(0, 60)), per_m3=float(dice.uniform(20, 50)) if exact else 0.0,
-                least_m3=1.0 if exact else 0.0, arrivals=tuple(int(one) for one in dice.integers(0, 4, 12)),
+                per_load=float(dice.uniform(0, 60)),
+                per_m3=float(dice.uniform(20, 50)) if exact else 0.0,
+                least_m3=1.0 if exact else 0.0,
+                arrivals=tuple(int(one) for one in dice.integers(0, 4, 12)),
             )
-        )  # fmt: skip
+        )
     return needs, sources
 
 

@@ -32,9 +32,11 @@ from ulmatic.platform.settings import Settings
 
 # A machine that is busy elsewhere is slow, not wrong.
 hypothesis_settings.register_profile(
-    "default", deadline=None, derandomize=True,
+    "default",
+    deadline=None,
+    derandomize=True,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
-)  # fmt: skip
+)
 hypothesis_settings.load_profile("default")
 
 os.environ["ULMATIC_PHOTOS"] = tempfile.mkdtemp(prefix="ulmatic-photos-")
@@ -183,9 +185,13 @@ class Person:
     def receives(self, volume: str = "6 m3", **changes) -> dict:
         """Receive a load that nobody expected; answer its pile."""
         entry = {
-            "id": str(uuid4()), "name": "A load", "units": "metric", "received_on": TODAY.isoformat(),
-            "material": "arborist_leafy", "measured": {"kind": "stated", "volume_m3": volume},
-        } | changes  # fmt: skip
+            "id": str(uuid4()),
+            "name": "A load",
+            "units": "metric",
+            "received_on": TODAY.isoformat(),
+            "material": "arborist_leafy",
+            "measured": {"kind": "stated", "volume_m3": volume},
+        } | changes
         answer = self.client.post(f"{self.site}/arrivals", json=entry)
         assert answer.status_code == 201, answer.text
         return answer.json()["piles"][-1]
@@ -205,9 +211,12 @@ class Person:
     def logs(self, on: date, plot_id: str | None = None, **entry):
         """Write into the log of a plot, the last one where none is named; answer what came."""
         line = {
-            "id": str(uuid4()), "plot_id": plot_id or self.plot_ids[-1], "on": on.isoformat(), "units": "metric",
+            "id": str(uuid4()),
+            "plot_id": plot_id or self.plot_ids[-1],
+            "on": on.isoformat(),
+            "units": "metric",
             "entry": entry,
-        }  # fmt: skip
+        }
         return self.client.post(f"{self.site}/log", json=line)
 
     def now(self) -> dict:

@@ -59,10 +59,18 @@ PROBLEM: dict[str, Any] = {
 HOUR_S = 3_600.0
 HEAVY = {"import_plots", "restore_archive"}
 _STATUSES = {
-    400: "The request could not be read", 401: "Not signed in", 403: "Not allowed", 404: "Not found",
-    409: "Does not fit", 412: "Changed in the meantime", 413: "Too much at once", 422: "Entries need correction",
-    428: "If-Match is missing", 429: "Too many attempts", 503: "The database does not answer",
-}  # fmt: skip
+    400: "The request could not be read",
+    401: "Not signed in",
+    403: "Not allowed",
+    404: "Not found",
+    409: "Does not fit",
+    412: "Changed in the meantime",
+    413: "Too much at once",
+    422: "Entries need correction",
+    428: "If-Match is missing",
+    429: "Too many attempts",
+    503: "The database does not answer",
+}
 
 
 def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
@@ -140,10 +148,13 @@ def _errands(app: FastAPI) -> dict[str, Doing]:
         weather.refresh(scope, app.state.weather, UUID(errand.subject["site_id"]))
 
     return {
-        "hear_offers": hear_offers, "accept_offer": accept_offer, "decline_offer": decline_offer,
-        "hear_weather": hear_weather, "import_plots": exchange_errands.import_plots,
+        "hear_offers": hear_offers,
+        "accept_offer": accept_offer,
+        "decline_offer": decline_offer,
+        "hear_weather": hear_weather,
+        "import_plots": exchange_errands.import_plots,
         "restore_archive": exchange_errands.restore_archive,
-    }  # fmt: skip
+    }
 
 
 def _chores(app: FastAPI, settings: Settings) -> list[Chore]:

@@ -50,9 +50,15 @@ def test_a_session_ends_when_signed_out_even_if_the_cookie_was_copied(stranger, 
 
 @pytest.mark.parametrize(
     ("changes", "field"),
-    [({"email": "not an address"}, "email"), ({"password": "short"}, "password"), ({"name": ""}, "name"),
-     ({"name": "a\x00b"}, "name"), ({"password": "x" * 300}, "password"), ({"email": "a\ud800@b.c"}, "email")],
-)  # fmt: skip
+    [
+        ({"email": "not an address"}, "email"),
+        ({"password": "short"}, "password"),
+        ({"name": ""}, "name"),
+        ({"name": "a\x00b"}, "name"),
+        ({"password": "x" * 300}, "password"),
+        ({"email": "a\ud800@b.c"}, "email"),
+    ],
+)
 def test_a_bad_entry_is_answered_at_its_field(stranger, changes, field):
     body = json.dumps(entry(**changes))
     answer = stranger.client.post("/api/v1/accounts", content=body, headers={"Content-Type": "application/json"})
@@ -69,9 +75,11 @@ def test_an_address_has_one_account(stranger):
 
 def test_attempts_are_limited_per_address(database_url):
     client = TestClient(
-        create_app(settings_for(database_url, attempts="3 per minute")), base_url=HOST, headers={"Origin": HOST},
+        create_app(settings_for(database_url, attempts="3 per minute")),
+        base_url=HOST,
+        headers={"Origin": HOST},
         client=(uuid4().hex, 50_000),
-    )  # fmt: skip
+    )
     guess = lambda: {"email": f"{uuid4().hex}@example.org", "password": "a guess"}  # noqa: E731
     statuses = [client.post("/api/v1/session", json=guess()).status_code for _ in range(11)]
     assert statuses == [401] * 9 + [429] * 2

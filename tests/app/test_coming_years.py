@@ -58,9 +58,13 @@ def test_more_supply_holds_more_depth_and_what_it_needs_holds_what_it_is(site):
 
 
 CREW = {
-    "kind": "arborist", "material": "arborist_leafy", "least_m3": "1 m3", "likely_m3": "1.5 m3", "most_m3": "2 m3",
+    "kind": "arborist",
+    "material": "arborist_leafy",
+    "least_m3": "1 m3",
+    "likely_m3": "1.5 m3",
+    "most_m3": "2 m3",
     "chance": 0.9,
-}  # fmt: skip
+}
 
 
 @pytest.fixture

@@ -99,10 +99,15 @@ def test_closed_days_and_people_stay_when_seasons_are_said_anew(yard):
 
 @pytest.mark.parametrize(
     ("more", "field"),
-    [({"task": "chips", "on": "2020-01-01"}, "changes.0.on"), ({"task": "own", "words": "Rake"}, "changes.0.own"),
-     ({"task": "chips", "hours": 0}, "changes.0.hours"), ({"task": "chips", "season": "autumn 1999"}, "changes.0.season"),
-     ({"task": "chips", "plot_id": str(uuid4())}, "changes.0.plot_id"), ({"task": "dance"}, "changes.0.task")],
-)  # fmt: skip
+    [
+        ({"task": "chips", "on": "2020-01-01"}, "changes.0.on"),
+        ({"task": "own", "words": "Rake"}, "changes.0.own"),
+        ({"task": "chips", "hours": 0}, "changes.0.hours"),
+        ({"task": "chips", "season": "autumn 1999"}, "changes.0.season"),
+        ({"task": "chips", "plot_id": str(uuid4())}, "changes.0.plot_id"),
+        ({"task": "dance"}, "changes.0.task"),
+    ],
+)
 def test_bad_changes_get_a_sentence_at_the_field(yard, more, field):
     answer = change(yard, more)
     assert answer.status_code == 422
@@ -111,10 +116,12 @@ def test_bad_changes_get_a_sentence_at_the_field(yard, more, field):
 
 @pytest.mark.parametrize(
     ("closure", "field"),
-    [({"name": "", "first": "2026-12-01", "last": "2026-12-02"}, "closures.0.name"),
-     ({"name": "X", "first": "2026-12-03", "last": "2026-12-02"}, "closures.0.last"),
-     ({"name": "X", "first": "soon", "last": "2026-12-02"}, "closures.0.first")],
-)  # fmt: skip
+    [
+        ({"name": "", "first": "2026-12-01", "last": "2026-12-02"}, "closures.0.name"),
+        ({"name": "X", "first": "2026-12-03", "last": "2026-12-02"}, "closures.0.last"),
+        ({"name": "X", "first": "soon", "last": "2026-12-02"}, "closures.0.first"),
+    ],
+)
 def test_bad_closures_get_a_sentence_at_the_field(yard, closure, field):
     answer = yard.client.put(f"{yard.site}/crew", json={"closures": [closure]})
     assert answer.status_code == 422
@@ -126,8 +133,16 @@ def test_a_task_of_ones_own_is_added_done_and_logged_or_taken_away(yard):
     assert change(yard, {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}).status_code == 200
     [task] = [task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"] if task["own"]]
     assert (task["words"], task["hours"]["value"]) == ("Ring the neighbours", 0.5)
-    line = {"id": str(uuid4()), "plot_id": yard.plot_ids[-1], "task": "own", "own": own, "on": TODAY.isoformat(), "units": "metric",
-            "season": yard.reads("tasks")["season_key"], "hours": 1}  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "plot_id": yard.plot_ids[-1],
+        "task": "own",
+        "own": own,
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "season": yard.reads("tasks")["season_key"],
+        "hours": 1,
+    }
     assert yard.client.post(f"{yard.site}/tasks", json=line).status_code == 201
     assert not [task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"] if task["own"]]
     assert {entry["entry"]["kind"] for entry in yard.reads("log")} >= {"task", "hours"}
@@ -247,9 +262,12 @@ def test_machines_are_set_beside_the_barrow(yard):
 
 @pytest.mark.parametrize(
     ("loader", "sentence"),
-    [("lots", "“lots” is not an amount of money. Type it like 40, 12.50 or 1,250."), (-5, "This must be at least 0."),
-     (1e12, "This must be at most 10,000,000.")],
-)  # fmt: skip
+    [
+        ("lots", "“lots” is not an amount of money. Type it like 40, 12.50 or 1,250."),
+        (-5, "This must be at least 0."),
+        (1e12, "This must be at most 10,000,000."),
+    ],
+)
 def test_a_bad_price_of_hire_gets_a_sentence_at_its_field(yard, loader, sentence):
     headers = {"If-Match": f'"{yard.reads("buying")["version"]}"'}
     answer = yard.client.put(f"{yard.site}/hire", json={"units": "metric", "loader": loader}, headers=headers)

@@ -10,15 +10,29 @@ from tests.conftest import CLOCK, TODAY
 from ulmatic.supply.models import OfferRow
 
 PUBLIC = {
-    ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session"),
-    ("post", "/api/v1/session/demo"), ("post", "/api/v1/accounts"), ("post", "/api/v1/invitation"),
-    ("post", "/api/v1/account/verification"), ("post", "/api/v1/password-letters"), ("post", "/api/v1/passwords"),
-    ("get", "/api/v1/uses"), ("get", "/api/v1/carriers"), ("get", "/api/v1/climates"), ("get", "/api/v1/regions"), ("get", "/api/v1/practices"),
-    ("get", "/api/v1/load-questions"), ("post", "/api/v1/load-guess"), ("get", "/api/v1/plot-template.{ending}"),
-    ("get", "/api/v1/site-archive.schema.json"), ("get", "/api/v1/calendars/{token}.ics"),
-    ("get", "/api/v1/client-links/{token}"), ("get", "/api/v1/client-links/{token}/photos/{photo_id}"),
+    ("get", "/api/v1/session"),
+    ("post", "/api/v1/session"),
+    ("delete", "/api/v1/session"),
+    ("post", "/api/v1/session/demo"),
+    ("post", "/api/v1/accounts"),
+    ("post", "/api/v1/invitation"),
+    ("post", "/api/v1/account/verification"),
+    ("post", "/api/v1/password-letters"),
+    ("post", "/api/v1/passwords"),
+    ("get", "/api/v1/uses"),
+    ("get", "/api/v1/carriers"),
+    ("get", "/api/v1/climates"),
+    ("get", "/api/v1/regions"),
+    ("get", "/api/v1/practices"),
+    ("get", "/api/v1/load-questions"),
+    ("post", "/api/v1/load-guess"),
+    ("get", "/api/v1/plot-template.{ending}"),
+    ("get", "/api/v1/site-archive.schema.json"),
+    ("get", "/api/v1/calendars/{token}.ics"),
+    ("get", "/api/v1/client-links/{token}"),
+    ("get", "/api/v1/client-links/{token}/photos/{photo_id}"),
     ("post", "/api/v1/client-links/{token}/acceptance"),
-}  # fmt: skip
+}
 COMPUTES_ONLY = {
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/estimate",
     "/api/v1/workspaces/{workspace_id}/sites/{site_id}/landmark-estimate",
@@ -71,15 +85,41 @@ def victim(new_person, app):
     person.entry_id = person.logs(TODAY, kind="measured", depth_mm="40").json()["id"]
     person.link_id = person.client.post(f"{person.site}/links", json={"kind": "client"}).json()["id"]
     person.own_id = str(uuid4())
-    change = {"season": person.reads("tasks")["season_key"], "plot_id": person.plot_ids[0], "task": "own", "own": person.own_id,
-              "words": SECRET, "hours": 1}  # fmt: skip
+    change = {
+        "season": person.reads("tasks")["season_key"],
+        "plot_id": person.plot_ids[0],
+        "task": "own",
+        "own": person.own_id,
+        "words": SECRET,
+        "hours": 1,
+    }
     assert person.client.put(f"{person.site}/task-changes", json={"changes": [change]}).status_code == 200
     person.offer_id = str(uuid4())
     with app.state.sessions() as session:
-        offer = {"id": "1", "revision": 1, "crew": SECRET, "species": [], "least_m3": 4, "likely_m3": 5, "most_m3": 6,
-                 "distance_km": 3, "ready_on": "2030-01-01", "expires_at": "2030-01-01T00:00:00Z", "state": "open"}  # fmt: skip
-        session.add(OfferRow(workspace_id=person.workspace_id, id=person.offer_id, reference=person.offer_id, offer=offer,
-                             state="open", heard_at=CLOCK.now(), expires_at=datetime(2030, 1, 1, tzinfo=UTC)))  # fmt: skip
+        offer = {
+            "id": "1",
+            "revision": 1,
+            "crew": SECRET,
+            "species": [],
+            "least_m3": 4,
+            "likely_m3": 5,
+            "most_m3": 6,
+            "distance_km": 3,
+            "ready_on": "2030-01-01",
+            "expires_at": "2030-01-01T00:00:00Z",
+            "state": "open",
+        }
+        session.add(
+            OfferRow(
+                workspace_id=person.workspace_id,
+                id=person.offer_id,
+                reference=person.offer_id,
+                offer=offer,
+                state="open",
+                heard_at=CLOCK.now(),
+                expires_at=datetime(2030, 1, 1, tzinfo=UTC),
+            )
+        )
         session.commit()
     address = f"/api/v1/workspaces/{person.workspace_id}/invitations"
     person.invitation_id = person.client.post(address, json={"role": "crew"}).json()["id"]

@@ -71,8 +71,14 @@ def geojson(ring, geometry: str = "Polygon") -> str:
 
 @pytest.mark.parametrize(
     ("name", "make"),
-    [("a.gpx", gpx), ("b.gpx", lambda ring: gpx(ring, "rte")), ("c.gpx", lambda ring: gpx(ring, "wpt")), ("d.kml", kml), ("e.geojson", geojson)],
-)  # fmt: skip
+    [
+        ("a.gpx", gpx),
+        ("b.gpx", lambda ring: gpx(ring, "rte")),
+        ("c.gpx", lambda ring: gpx(ring, "wpt")),
+        ("d.kml", kml),
+        ("e.geojson", geojson),
+    ],
+)
 def test_a_walked_boundary_comes_in_with_its_area(owner, name, make):
     seen = send(owner, name, make(walked_ring())).json()
     assert seen["errors"] == []
@@ -140,20 +146,43 @@ ALL = [
     {"kind": "polygon", "corners_m": "0, 0; 6, 0; 6, -4"},
     {"kind": "offsets", "spacing_m": "2", "offsets_m": "0, 2, 1"},
     {"kind": "path", "legs_m": "12 + 4 m", "turns_deg": "45 left", "width_m": "1"},
-    {"kind": "ring", "canopy_m": "4", "trunk_m": "20", "trunk_as": "diameter", "gap_m": "10", "part": "25 %", "trees": 3},
+    {
+        "kind": "ring",
+        "canopy_m": "4",
+        "trunk_m": "20",
+        "trunk_as": "diameter",
+        "gap_m": "10",
+        "part": "25 %",
+        "trees": 3,
+    },
     {"kind": "ring_row", "canopy_m": "4", "trunk_m": "20", "gap_m": "10", "trees": 5, "spacing_m": "3"},
-    {"kind": "ring_block", "canopy_m": "3", "trunk_m": "20", "gap_m": "10", "trees": 5, "spacing_m": "4", "rows": 2, "row_spacing_m": "5"},
+    {
+        "kind": "ring_block",
+        "canopy_m": "3",
+        "trunk_m": "20",
+        "gap_m": "10",
+        "trees": 5,
+        "spacing_m": "4",
+        "rows": 2,
+        "row_spacing_m": "5",
+    },
     {"kind": "strip", "length_m": "30", "width_m": "2", "trees": 4, "trunk_m": "20", "gap_m": "10"},
     {"kind": "walked", "points_deg": "51.05, -3.12; 51.0505, -3.12; 51.0505, -3.1192"},
-]  # fmt: skip
+]
 
 
 @pytest.fixture
 def full_site(owner):
     for number, shape in enumerate(ALL):
         owner.add_plot(name=f"Plot {number}", shape=shape)
-    owner.add_plot(name="=1+1", shape=ALL[0], slope={"angle_deg": "15 %", "taped": "plan"}, found={"cover": "lawn"}, readings_mm="20, 30",
-                   cut_outs=[{"kind": "plants", "plants": 4, "gap_m": "10 cm"}])  # fmt: skip
+    owner.add_plot(
+        name="=1+1",
+        shape=ALL[0],
+        slope={"angle_deg": "15 %", "taped": "plan"},
+        found={"cover": "lawn"},
+        readings_mm="20, 30",
+        cut_outs=[{"kind": "plants", "plants": 4, "gap_m": "10 cm"}],
+    )
     places = {owner.plot_ids[0]: {"x_m": 3, "y_m": 4, "turn_deg": 30}}
     owner.client.put(f"{owner.site}/places", json={"places": places})
     return owner
@@ -171,8 +200,14 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
     full_site.buys(budget="900", people=3, carriers=["cart"], tax="21 %")
     first = {"priorities": {full_site.plot_ids[0]: 1}}
     full_site.client.put(f"{full_site.site}/priorities", json=first)
-    said = {"season": full_site.reads("tasks")["season_key"], "plot_id": full_site.plot_ids[0], "task": "own", "own": str(uuid4()),
-            "words": "Sweep", "hours": 1}  # fmt: skip
+    said = {
+        "season": full_site.reads("tasks")["season_key"],
+        "plot_id": full_site.plot_ids[0],
+        "task": "own",
+        "own": str(uuid4()),
+        "words": "Sweep",
+        "hours": 1,
+    }
     assert full_site.client.put(f"{full_site.site}/task-changes", json={"changes": [said]}).status_code == 200
     crop = {"id": str(uuid4()), "name": "Violet carrot", "days_least": 70, "days": 85, "days_most": 110}
     full_site.client.post(f"/api/v1/workspaces/{full_site.workspace_id}/crops", json=crop)
@@ -184,8 +219,10 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
             answer = person.restores(made, content)
             assert answer.status_code == 200, answer.text
         assert essence(person, made) == essence(full_site, full_site.site_id)
-        bought = [one.get(f"{at}/buying").json() for one, at in (
-            (person.client, f"{person.sites}/{made}"), (full_site.client, full_site.site))]  # fmt: skip
+        bought = [
+            one.get(f"{at}/buying").json()
+            for one, at in ((person.client, f"{person.sites}/{made}"), (full_site.client, full_site.site))
+        ]
         assert bought[0] | {"typed": {}, "version": 0} == bought[1] | {"typed": {}, "version": 0}
     schema = full_site.client.get("/api/v1/site-archive.schema.json").json()
     assert set(schema["required"]) == {"site", "plots"}
@@ -353,11 +390,15 @@ def test_a_file_of_fifty_megabytes_is_not_even_read(owner):
 
 @pytest.mark.parametrize(
     ("content", "words"),
-    [("{", "JSON"), ("[]", "not an Ulmatic site archive"), ('{"format": "ulmatic-site", "version": 9}', "version 9"),
-     ('{"format": "ulmatic-site", "version": 1, "site": {}, "plots": []}', "damaged at “site.name”"),
-     ('{"format": "ulmatic-site", "version": 1, "x": "\\u0000"}', "cannot be stored"),
-     ('{"format": "ulmatic-site", "version": 1, "x": "\\ud800"}', "cannot be stored")],
-)  # fmt: skip
+    [
+        ("{", "JSON"),
+        ("[]", "not an Ulmatic site archive"),
+        ('{"format": "ulmatic-site", "version": 9}', "version 9"),
+        ('{"format": "ulmatic-site", "version": 1, "site": {}, "plots": []}', "damaged at “site.name”"),
+        ('{"format": "ulmatic-site", "version": 1, "x": "\\u0000"}', "cannot be stored"),
+        ('{"format": "ulmatic-site", "version": 1, "x": "\\ud800"}', "cannot be stored"),
+    ],
+)
 def test_damaged_archives_are_refused(owner, content, words):
     answer = owner.restores(str(uuid4()), content)
     assert (answer.status_code, words in answer.json()["detail"]) == (422, True), answer.text
@@ -378,9 +419,19 @@ def test_several_plots_change_together_or_not_at_all(owner):
 
 
 def test_errors_in_nested_entries_name_their_field(owner):
-    wrong = bed(cut_outs=[{"kind": "plants", "plants": 0, "gap_m": "x"}, {"kind": "shape", "shape": {"kind": "ellipse", "across_m": "y"}}],
-                slope={"angle_deg": "80", "taped": "plan"}, found={"soil": "mud"})  # fmt: skip
+    wrong = bed(
+        cut_outs=[
+            {"kind": "plants", "plants": 0, "gap_m": "x"},
+            {"kind": "shape", "shape": {"kind": "ellipse", "across_m": "y"}},
+        ],
+        slope={"angle_deg": "80", "taped": "plan"},
+        found={"soil": "mud"},
+    )
     errors = owner.client.post(f"{owner.site}/plots", json=wrong).json()["errors"]
     assert {error["field"] for error in errors} == {
-        "cut_outs.0.plants", "cut_outs.0.gap_m", "cut_outs.1.shape.across_m", "slope.angle_deg", "found.soil",
-    }  # fmt: skip
+        "cut_outs.0.plants",
+        "cut_outs.0.gap_m",
+        "cut_outs.1.shape.across_m",
+        "slope.angle_deg",
+        "found.soil",
+    }

@@ -80,11 +80,15 @@ def test_every_kind_of_entry_is_kept_and_goes_through_a_table_unchanged(row):
 @pytest.mark.parametrize(
     ("entry", "field"),
     [
-        ({"kind": "soil_test"}, "entry.ph"), ({"kind": "tree"}, "entry.girth_m"), ({"kind": "worms", "count": -1}, "entry.count"),
-        ({"kind": "hours", "task": "weeding", "hours": 0}, "entry.hours"), ({"kind": "pile", "temperature_c": "60 C"}, "pile_id"),
-        ({"kind": "observed", "cover": "lots"}, "entry.cover"), ({"kind": "profile", "dry_mm": "deep", "moist_mm": "0", "humus_depth_mm": "0"}, "entry.dry_mm"),
+        ({"kind": "soil_test"}, "entry.ph"),
+        ({"kind": "tree"}, "entry.girth_m"),
+        ({"kind": "worms", "count": -1}, "entry.count"),
+        ({"kind": "hours", "task": "weeding", "hours": 0}, "entry.hours"),
+        ({"kind": "pile", "temperature_c": "60 C"}, "pile_id"),
+        ({"kind": "observed", "cover": "lots"}, "entry.cover"),
+        ({"kind": "profile", "dry_mm": "deep", "moist_mm": "0", "humus_depth_mm": "0"}, "entry.dry_mm"),
     ],
-)  # fmt: skip
+)
 def test_bad_input_gets_a_sentence_at_its_field(row, entry, field):
     answer = row.logs(TODAY, **entry)
     assert answer.status_code == 422
@@ -103,9 +107,13 @@ def test_an_entry_says_at_once_what_it_has_changed(row):
 def test_a_correction_stands_in_the_place_of_its_original_which_is_kept(row):
     first = row.logs(TODAY, kind="measured", depth_mm="90 mm").json()
     line = {
-        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "corrects": first["id"],
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "corrects": first["id"],
         "entry": {"kind": "measured", "depth_mm": "40 mm"},
-    }  # fmt: skip
+    }
     corrected = row.client.post(f"{row.site}/log", json=line).json()
     assert [entry["entry"]["depth_mm"] for entry in entries(row) if entry["entry"]["kind"] == "measured"] == [40]
     [original] = row.client.get(f"{row.site}/log/{corrected['id']}/history").json()
@@ -117,15 +125,22 @@ def test_a_correction_stands_in_the_place_of_its_original_which_is_kept(row):
 
 
 def test_depths_tree_by_tree_are_typed_as_one_text_and_kept_once(row):
-    typed = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
-             "readings": "1–4: 60 mm; trees 5 to 9: 3 cm\n10: 45"}  # fmt: skip
+    typed = {
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "readings": "1–4: 60 mm; trees 5 to 9: 3 cm\n10: 45",
+    }
     for _ in range(2):
         answer = row.client.post(f"{row.site}/log/rows", json=typed)
         assert answer.status_code == 201, answer.text
     read = [(entry["trees"], entry["entry"]["depth_mm"]) for entry in row.reads("log") if entry["trees"]]
     assert sorted(read, key=lambda pair: pair[0]["first"]) == [
-        ({"first": 1, "last": 4}, 60), ({"first": 5, "last": 9}, 30), ({"first": 10, "last": 10}, 45),
-    ]  # fmt: skip
+        ({"first": 1, "last": 4}, 60),
+        ({"first": 5, "last": 9}, 30),
+        ({"first": 10, "last": 10}, 45),
+    ]
     depth = row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]["depth"]["middle"]
     assert depth == pytest.approx((4 * 60 + 5 * 30 + 45) / 10, rel=0.02)
 
@@ -148,9 +163,14 @@ def test_trees_that_are_not_there_are_refused(row, readings, words):
 
 @pytest.mark.parametrize(
     ("typed", "trees"),
-    [("7", {"first": 7, "last": 7}), (" 1 – 9 ", {"first": 1, "last": 9}), ("Trees 2 to 3", {"first": 2, "last": 3}),
-     ("", None), (None, None)],
-)  # fmt: skip
+    [
+        ("7", {"first": 7, "last": 7}),
+        (" 1 – 9 ", {"first": 1, "last": 9}),
+        ("Trees 2 to 3", {"first": 2, "last": 3}),
+        ("", None),
+        (None, None),
+    ],
+)
 def test_trees_are_typed_as_numbers_from_and_to(row, typed, trees):
     answer = row.client.post(f"{row.site}/log", json=of_trees(row, typed))
     assert answer.status_code == 201, answer.text
@@ -171,9 +191,13 @@ def test_trees_that_cannot_be_understood_are_refused_where_they_are_typed(row, t
 
 def of_trees(row, typed) -> dict:
     return {
-        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "trees": typed,
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "trees": typed,
         "entry": {"kind": "observed", "weeds": True},
-    }  # fmt: skip
+    }
 
 
 def test_a_table_with_trees_that_cannot_be_understood_says_so_in_its_row(row):
@@ -188,8 +212,13 @@ def test_a_table_with_trees_that_cannot_be_understood_says_so_in_its_row(row):
 
 def test_a_pile_is_looked_at(owner):
     pile = owner.receives()
-    line = {"id": str(uuid4()), "pile_id": pile["id"], "on": TODAY.isoformat(), "units": "us",
-            "entry": {"kind": "pile", "temperature_c": "140", "height_m": "6 ft", "turned": True, "smell": "ammonia"}}  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "pile_id": pile["id"],
+        "on": TODAY.isoformat(),
+        "units": "us",
+        "entry": {"kind": "pile", "temperature_c": "140", "height_m": "6 ft", "turned": True, "smell": "ammonia"},
+    }
     assert owner.client.post(f"{owner.site}/log", json=line).status_code == 201
     [logged] = owner.reads("log")
     assert logged["pile_id"] == pile["id"]
@@ -202,8 +231,14 @@ def test_an_unlikely_reading_is_asked_about_and_answered_by_a_correction(row):
     assert "topped up" in " ".join(first["said"])
     [question] = row.reads("log/learning")["questions"]
     assert question["entry_id"] == first["id"]
-    line = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
-            "corrects": first["id"], "entry": {"kind": "measured", "depth_mm": "300 mm", "cause": "topped_up"}}  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "corrects": first["id"],
+        "entry": {"kind": "measured", "depth_mm": "300 mm", "cause": "topped_up"},
+    }
     assert row.client.post(f"{row.site}/log", json=line).status_code == 201
     assert row.reads("log/learning")["questions"] == []
 
@@ -299,9 +334,13 @@ def test_a_corrected_canopy_holds_until_the_correction_is_deleted(row):
     before = canopy(row)
     first = row.logs(TODAY, kind="tree", canopy_m="2.6 m").json()
     second = {
-        "id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
-        "corrects": first["id"], "entry": {"kind": "tree", "canopy_m": "2.2 m"},
-    }  # fmt: skip
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "corrects": first["id"],
+        "entry": {"kind": "tree", "canopy_m": "2.2 m"},
+    }
     assert row.client.post(f"{row.site}/log", json=second).status_code == 201
     assert canopy(row)[0] == pytest.approx(2.2)
     row.client.delete(f"{row.site}/log/{second['id']}")
@@ -328,8 +367,13 @@ def test_what_was_seen_says_what_follows(row, entry, words):
 def test_a_hot_pile_is_warned_of(owner):
     pile = owner.receives()
     for degrees, warned in ((60, False), (74, True)):
-        line = {"id": str(uuid4()), "pile_id": pile["id"], "on": TODAY.isoformat(), "units": "metric",
-                "entry": {"kind": "pile", "temperature_c": str(degrees)}}  # fmt: skip
+        line = {
+            "id": str(uuid4()),
+            "pile_id": pile["id"],
+            "on": TODAY.isoformat(),
+            "units": "metric",
+            "entry": {"kind": "pile", "temperature_c": str(degrees)},
+        }
         said = " ".join(owner.client.post(f"{owner.site}/log", json=line).json()["said"])
         assert ("local fire rules" in said) == warned
 

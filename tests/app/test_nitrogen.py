@@ -180,8 +180,13 @@ def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(
     bed.add_plot(shape=BED, use="established_tree", existing_mm="60 mm")
     bed.logs(TODAY, kind="dug_in")
     tree = account(bed)
-    entry = {"id": "7d0c6f1c-0000-4000-8000-000000000001", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
-             "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+    entry = {
+        "id": "7d0c6f1c-0000-4000-8000-000000000001",
+        "plot_id": bed.plot_ids[0],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "entry": {"kind": "dug_in"},
+    }
     assert bed.client.post(f"{bed.site}/log", json=entry).status_code == 201
     beans = account(bed, 0)
     for young, old in zip(beans["seasons"], tree["seasons"], strict=True):
@@ -213,8 +218,13 @@ def test_each_layer_is_dug_in_on_the_first_day_after_it_was_laid(bed):
 def test_water_makes_chips_rot_and_borrow_sooner(bed):
     bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", found={"irrigated": True})
     for at in (0, 1):
-        entry = {"id": f"7d0c6f1c-0000-4000-8000-00000000000{at}", "plot_id": bed.plot_ids[at],
-                 "on": TODAY.isoformat(), "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+        entry = {
+            "id": f"7d0c6f1c-0000-4000-8000-00000000000{at}",
+            "plot_id": bed.plot_ids[at],
+            "on": TODAY.isoformat(),
+            "units": "metric",
+            "entry": {"kind": "dug_in"},
+        }
         bed.client.post(f"{bed.site}/log", json=entry)
     dry, wet = balance(bed, 0), balance(bed, 1)
     assert wet[52 + 13] < dry[52 + 13] < 0
@@ -226,8 +236,13 @@ def test_an_account_is_its_workspaces_own(bed, new_person):
     address = f"{other.site}/plots/{bed.plot_ids[0]}/nitrogen"
     assert other.client.get(address).status_code == 404
     assert other.client.get(f"{bed.site}/nitrogen").status_code == 404
-    entry = {"id": "7d0c6f1c-0000-4000-8000-000000000009", "plot_id": bed.plot_ids[0], "on": TODAY.isoformat(),
-             "units": "metric", "entry": {"kind": "dug_in"}}  # fmt: skip
+    entry = {
+        "id": "7d0c6f1c-0000-4000-8000-000000000009",
+        "plot_id": bed.plot_ids[0],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "entry": {"kind": "dug_in"},
+    }
     assert other.client.post(f"{other.site}/log", json=entry).status_code in (404, 422)
     assert account(bed)["dug_in"] is False
 

@@ -44,10 +44,17 @@ class Stand:
         """Put one offer there, and nothing else."""
         (offer, *_) = offers_of(self.now.date(), 7)
         fields = {
-            "id": "one", "crew": "Two Saws", "species": ["lime"], "likely_m3": 8.0, "posted": self.now - timedelta(hours=1),
-            "expires": self.now + timedelta(hours=20), "changes_at": None, "withdrawn_at": None, "fee": 20.0,
+            "id": "one",
+            "crew": "Two Saws",
+            "species": ["lime"],
+            "likely_m3": 8.0,
+            "posted": self.now - timedelta(hours=1),
+            "expires": self.now + timedelta(hours=20),
+            "changes_at": None,
+            "withdrawn_at": None,
+            "fee": 20.0,
             "ready_on": date(self.now.year + 1, 6, 1),
-        } | changes  # fmt: skip
+        } | changes
         for name, value in fields.items():
             setattr(offer, name, value)
         self.service.days = {self.now.date() - timedelta(days=back): [] for back in range(3)}
@@ -101,8 +108,10 @@ def test_an_offer_says_what_it_would_do_and_once_taken_is_expected(owner, stand)
     stand.offer()
     (offer,) = inbox(owner)
     assert (offer["crew"], offer["size"], offer["state"]) == (
-        "Two Saws", {"least_m3": 5.6, "likely_m3": 8.0, "most_m3": 10.0}, "open",
-    )  # fmt: skip
+        "Two Saws",
+        {"least_m3": 5.6, "likely_m3": 8.0, "most_m3": 10.0},
+        "open",
+    )
     effect = offer["effect"]
     assert (effect["material"], effect["whole"]) == ("arborist_leafy", ["Rose bed"]), "lime in June is in leaf"
     assert effect["over_m3"] == pytest.approx((5.6 + 8 + 10) / 3 - effect["short_before_m3"])

@@ -51,9 +51,12 @@ def test_settling_least_depth_usual_depth_and_rates_of_work_follow(owner):
     before = sheet(owner)
     hours = owner.now()["hours"]
     for key, figure in {
-        "schedule.settling.trodden": "50 %", "recipe.least": "2.5 in", "work.spread": "30", "work.scoop": "20",
+        "schedule.settling.trodden": "50 %",
+        "recipe.least": "2.5 in",
+        "work.spread": "30",
+        "work.scoop": "20",
         "recipe.depth.foot_path": "12 cm",
-    }.items():  # fmt: skip
+    }.items():
         assert sets(owner, key, figure).status_code == 204, key
     after = sheet(owner)
     assert after["figures"]["to_target"]["value"] == pytest.approx(before["figures"]["to_target"]["value"] * 0.65 / 0.5)
@@ -104,7 +107,7 @@ def test_what_is_set_is_shown_with_what_is_shipped_and_reset_in_one_press(owner)
         ("decay.mould_density", "500", 404, ""),
         ("no.such.figure", "1", 404, ""),
     ],
-)  # fmt: skip
+)
 def test_figures_out_of_proportion_are_refused_at_the_field(owner, key, figure, status, says):
     answer = sets(owner, key, figure)
     assert answer.status_code == status, answer.text
@@ -186,9 +189,12 @@ def test_worries_follow_a_load_to_its_plots(owner):
 def test_the_other_depth_stands_beside_what_is_logged(owner):
     owner.add_plot()
     entry = {
-        "id": owner.plot_ids[0], "plot_id": owner.plot_ids[0], "on": TODAY.isoformat(), "units": "metric",
+        "id": owner.plot_ids[0],
+        "plot_id": owner.plot_ids[0],
+        "on": TODAY.isoformat(),
+        "units": "metric",
         "entry": {"kind": "laid", "material": "arborist_leafy", "depth_mm": "78 mm"},
-    }  # fmt: skip
+    }
     settled = owner.client.post(f"{owner.site}/log/estimate", json=entry).json()
     assert settled["spread_mm"] == pytest.approx(100)
     assert settled["volume_m3"] == pytest.approx(12 * 0.1)

@@ -63,8 +63,14 @@ def test_photos_are_checked_sent_twice_and_seen_by_members_alone(owner, new_pers
 
 def test_an_entry_names_photos_that_are_here_alone(owner):
     owner.add_plot()
-    line = {"id": str(uuid4()), "plot_id": owner.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric",
-            "photos": [str(uuid4())], "entry": {"kind": "note"}}  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "plot_id": owner.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "photos": [str(uuid4())],
+        "entry": {"kind": "note"},
+    }
     answer = owner.client.post(f"{owner.site}/log", json=line)
     assert answer.json()["errors"][0]["field"] == "photos"
 
@@ -72,9 +78,17 @@ def test_an_entry_names_photos_that_are_here_alone(owner):
 def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     photo_id = photo_of(row, located()).json()["id"]
     first = row.logs(TODAY, kind="measured", depth_mm="70 mm").json()
-    line = {"id": str(uuid4()), "plot_id": row.plot_ids[-1], "on": TODAY.isoformat(), "units": "metric", "note": "By the gate",
-            "photos": [photo_id], "corrects": first["id"], "trees": {"first": 1, "last": 3},
-            "entry": {"kind": "measured", "depth_mm": "60 mm"}}  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "plot_id": row.plot_ids[-1],
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "note": "By the gate",
+        "photos": [photo_id],
+        "corrects": first["id"],
+        "trees": {"first": 1, "last": 3},
+        "entry": {"kind": "measured", "depth_mm": "60 mm"},
+    }
     assert row.client.post(f"{row.site}/log", json=line).status_code == 201
     archive = row.client.get(f"{row.site}/file.zip").content
     with zipfile.ZipFile(io.BytesIO(archive)) as zipped:

@@ -6,8 +6,15 @@ import pytest
 
 BED = {"kind": "rectangle", "length_m": "20 m", "width_m": "9 m"}
 SMALL = {"kind": "rectangle", "length_m": "10 m", "width_m": "9 m"}
-CREW = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7", "likely_m3": "10", "most_m3": "13",
-        "per_load": "20", "chance": "100 %"}  # fmt: skip
+CREW = {
+    "kind": "arborist",
+    "material": "arborist_leafy",
+    "least_m3": "7",
+    "likely_m3": "10",
+    "most_m3": "13",
+    "per_load": "20",
+    "chance": "100 %",
+}
 
 
 def bought(plan: dict, at: int = 0) -> dict[str, int]:
@@ -69,8 +76,10 @@ def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     owner.add_supplier()
     owner.buys(budget="1")
     assert [(one["name"], one["whole"]) for one in owner.reads("orders")["plots"]] == [
-        ("Row", True), ("Bank", True), ("Track", False),
-    ]  # fmt: skip
+        ("Row", True),
+        ("Bank", True),
+        ("Track", False),
+    ]
     changed = {names["Row"]: 3, names["Track"]: 1}
     assert owner.client.put(f"{owner.site}/priorities", json={"priorities": changed}).status_code == 204
     plan = owner.reads("orders")
@@ -85,8 +94,10 @@ def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
 
 def test_too_much_goes_to_a_pile_with_what_it_will_be_good_for(owner):
     owner.add_plot()
-    owner.add_landmark(name="Barn", landmark={"kind": "pile_place", "place": {"x_m": "0", "y_m": "0"},
-                                              "length_m": "5 m", "width_m": "4 m"})  # fmt: skip
+    owner.add_landmark(
+        name="Barn",
+        landmark={"kind": "pile_place", "place": {"x_m": "0", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"},
+    )
     owner.receives("9 m3")
     (over,) = owner.reads("orders")["surplus"]
     assert over["volume_m3"] == pytest.approx(9 - 12 * 0.075 / 0.78 * 1.1, abs=0.01)
@@ -125,9 +136,11 @@ def test_compost_beneath_is_ordered_too(owner):
     first = owner.now()
     assert [(one["role"], one["amount"]) for one in first["also"]] == [
         ("compost", pytest.approx(12 * 0.025 / 0.8 * 1.1)),
-    ]  # fmt: skip
-    owner.add_supplier(name="Town compost", source={"kind": "yard", "material": "compost", "trailer_m3": "1 m3",
-                                                    "payload_kg": "300 kg", "per_trip": "10"})  # fmt: skip
+    ]
+    owner.add_supplier(
+        name="Town compost",
+        source={"kind": "yard", "material": "compost", "trailer_m3": "1 m3", "payload_kg": "300 kg", "per_trip": "10"},
+    )
     plan = owner.reads("orders")
     assert bought(plan)["Town compost"] == 1
     assert plan["now"]["needed_m3"] == pytest.approx(12 * 0.075 / 0.78 * 1.1), "the need is that of mulch"
@@ -190,11 +203,17 @@ def test_a_supplier_that_makes_no_sense_is_refused_at_its_field(owner, changes, 
 @pytest.mark.parametrize(
     ("changes", "field"),
     [
-        ({"people": 0}, "people"), ({"people": "two"}, "people"), ({"sure": 60}, "sure"), ({"carriers": []}, "carriers"),
-        ({"carriers": ["ox"]}, "carriers.0"), ({"tax": "150 %"}, "tax"), ({"budget": "lots"}, "budget"),
-        ({"wanted_by": "soon"}, "wanted_by"), ({"labour_per_h": "1e999"}, "labour_per_h"),
+        ({"people": 0}, "people"),
+        ({"people": "two"}, "people"),
+        ({"sure": 60}, "sure"),
+        ({"carriers": []}, "carriers"),
+        ({"carriers": ["ox"]}, "carriers.0"),
+        ({"tax": "150 %"}, "tax"),
+        ({"budget": "lots"}, "budget"),
+        ({"wanted_by": "soon"}, "wanted_by"),
+        ({"labour_per_h": "1e999"}, "labour_per_h"),
     ],
-)  # fmt: skip
+)
 def test_buying_that_makes_no_sense_is_refused_at_its_field(owner, changes, field):
     entry = {"units": "metric", "currency": "EUR"} | changes
     answer = owner.client.put(f"{owner.site}/buying", json=entry, headers={"If-Match": '"1"'})

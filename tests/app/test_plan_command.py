@@ -13,9 +13,20 @@ from ulmatic.cli import cli
 
 PROJECT = Path(__file__).parents[2]
 NOW = {
-    "season", "from", "until", "needed_m3", "on_hand_m3", "coming_m3", "to_order_m3", "loads", "left_over_m3", "trips", "hours",
-    "cost", "currency",
-}  # fmt: skip
+    "season",
+    "from",
+    "until",
+    "needed_m3",
+    "on_hand_m3",
+    "coming_m3",
+    "to_order_m3",
+    "loads",
+    "left_over_m3",
+    "trips",
+    "hours",
+    "cost",
+    "currency",
+}
 PLOT = {"name", "area_m2", "target_mm", "least_mm", "depth_mm", "below_least_from", "layings"}
 LAYING = {"on", "season", "settled_mm", "loose_m3", "ordered_m3", "material", "reason"}
 
@@ -80,7 +91,11 @@ def test_a_file_that_is_no_archive_gets_a_sentence_and_two(tmp_path, content):
 def test_it_runs_from_the_shell_with_no_database(archive):
     gone = {**os.environ, "ULMATIC_DATABASE_URL": "postgresql+psycopg://nobody@127.0.0.1:9/none"}
     done = subprocess.run(
-        [PROJECT / "scripts" / "ulmatic", "plan", archive, "--json"], env=gone, capture_output=True, text=True, check=False
-    )  # fmt: skip
+        [PROJECT / "scripts" / "ulmatic", "plan", archive, "--json"],
+        env=gone,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert done.returncode == 0, done.stderr
     assert json.loads(done.stdout)["site"] == "Back garden"

@@ -80,8 +80,16 @@ def test_the_pdf_says_what_the_screen_says_with_every_letter(job):
     assert 'filename="quote-1.pdf"' in answer.headers["content-disposition"]
     reader = pypdf.PdfReader(io.BytesIO(answer.content))
     text = "\n".join(page.extract_text() for page in reader.pages)
-    for words in ("Quote 1, Back garden", "Wendeline Ørsted-Łoś", "As walked on Tuesday.", "Rose bed", "12.0 m²",
-                  "1.3 m³", f"{Decimal(kept['quote']['total']):,.2f} EUR", "Tax, 20 %"):  # fmt: skip
+    for words in (
+        "Quote 1, Back garden",
+        "Wendeline Ørsted-Łoś",
+        "As walked on Tuesday.",
+        "Rose bed",
+        "12.0 m²",
+        "1.3 m³",
+        f"{Decimal(kept['quote']['total']):,.2f} EUR",
+        "Tax, 20 %",
+    ):
         assert words in text, words
     assert reader.pages[0].mediabox.width == pytest.approx(595.28, abs=0.1), "A4"
 
@@ -89,8 +97,12 @@ def test_the_pdf_says_what_the_screen_says_with_every_letter(job):
 def test_a_us_quote_is_in_yards_on_letter_paper(job):
     site = job.add_site(units="us", load_m3="12 cu yd", barrow_m3="6 cu ft")
     job.add_plot(wanted_mm="3 in", units="us")
-    job.add_supplier(units="us", currency="USD", name="Bulk",
-                     source={"kind": "merchant", "material": "clean_coarse", "truck_m3": "20", "per_m3": "34"})  # fmt: skip
+    job.add_supplier(
+        units="us",
+        currency="USD",
+        name="Bulk",
+        source={"kind": "merchant", "material": "clean_coarse", "truck_m3": "20", "per_m3": "34"},
+    )
     job.buys(units="us", currency="USD")
     kept = keep(job)
     reader = pypdf.PdfReader(io.BytesIO(file(job, kept, "pdf").content))

@@ -111,10 +111,14 @@ def test_a_practice_holds_from_workspace_to_plot(owner):
 
 def test_a_recipe_is_kept_as_written_and_its_advice_stands_in_the_list(owner):
     recipe = {
-        "material": "cocoa_shell", "compost_mm": "1 in", "laid_share": "80 %", "stage": "aged", "cardboard": True,
+        "material": "cocoa_shell",
+        "compost_mm": "1 in",
+        "laid_share": "80 %",
+        "stage": "aged",
+        "cardboard": True,
         "hold_backs": [{"name": "Carrots", "rows": 3, "length_m": "2 m", "width_m": "25 cm", "for_good": True}],
         "practice": {"cover": "depth_alone"},
-    }  # fmt: skip
+    }
     kept = owner.add_plot(recipe=recipe, found={"pets": True})["plot"]
     assert kept["recipe"]["compost_mm"] == pytest.approx(25.4)
     assert kept["typed"]["recipe"]["compost_mm"] == "1 in"

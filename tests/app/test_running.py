@@ -118,9 +118,12 @@ def test_a_proxy_is_believed_only_where_it_is_configured(database_url):
     for proxies in ("", "127.0.0.1"):
         port = free_port()
         environment = {
-            **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": database_url, "ULMATIC_PROXIES": proxies,
+            **os.environ,
+            "PYTHONPATH": "src",
+            "ULMATIC_DATABASE_URL": database_url,
+            "ULMATIC_PROXIES": proxies,
             "ULMATIC_ATTEMPTS": "4 per hour",
-        }  # fmt: skip
+        }
         command = [sys.executable, "-m", "ulmatic", "serve", "--port", str(port)]
         server = subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL)
         address = f"http://127.0.0.1:{port}"
@@ -128,11 +131,12 @@ def test_a_proxy_is_believed_only_where_it_is_configured(database_url):
             wait_for_answer(f"{address}/healthz")
             tries = [
                 httpx2.post(
-                    f"{address}/api/v1/invitation", json={"token": "none"},
+                    f"{address}/api/v1/invitation",
+                    json={"token": "none"},
                     headers={"Origin": address, "X-Forwarded-For": f"{proxies or 'x'}{uuid4().hex[:8]}"},
                 ).status_code
                 for _ in range(13)
-            ]  # fmt: skip
+            ]
         finally:
             server.terminate()
             server.wait()
@@ -200,9 +204,17 @@ def test_an_errand_that_a_process_left_is_taken_up_by_another(app, owner):
         user = owner.client.get("/api/v1/session").json()["user"]["id"]
         long_ago = CLOCK.now() - timedelta(minutes=10)
         errand = ErrandRow(
-            workspace_id=owner.workspace_id, id=uuid4(), kind="hear_offers", user_id=user, subject={}, state="running",
-            done=0, of=0, created_at=long_ago, started_at=long_ago,
-        )  # fmt: skip
+            workspace_id=owner.workspace_id,
+            id=uuid4(),
+            kind="hear_offers",
+            user_id=user,
+            subject={},
+            state="running",
+            done=0,
+            of=0,
+            created_at=long_ago,
+            started_at=long_ago,
+        )
         database.add(errand)
     app.state.background.start()
     address = f"/api/v1/workspaces/{owner.workspace_id}/errands/{errand.id}"

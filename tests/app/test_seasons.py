@@ -159,8 +159,11 @@ def test_irrigated_ground_sinks_sooner(owner):
     for irrigated in (False, True):
         owner.add_plot(name=str(irrigated), existing_mm="80 mm", wanted_mm="80 mm", found={"irrigated": irrigated})
     for plot in owner.plot_ids[-2:]:
-        owner.client.put(f"{owner.site}/plots/{plot}/rule", json={"units": "metric", "rule": {"kind": "once"}},
-                         headers={"If-Match": '"1"'})  # fmt: skip
+        owner.client.put(
+            f"{owner.site}/plots/{plot}/rule",
+            json={"units": "metric", "rule": {"kind": "once"}},
+            headers={"If-Match": '"1"'},
+        )
     dry, wet = (unpacked(one["held"]) for one in owner.reads("seasons")["plots"])
     assert wet[150] < dry[150] - 2
 

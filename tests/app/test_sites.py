@@ -72,9 +72,13 @@ def test_a_site_is_made_from_a_region_and_says_what_to_do_next(owner):
     there = next(region for region in listed["regions"] if region["key"] == listed["guess"])
     assert (there["key"], "judgement" in listed["climate_source"]) == ("new_zealand", True)
     entry = {
-        "id": str(uuid4()), "name": "Terrace", "units": there["units"], "currency": there["currency"], "load_m3": "10",
+        "id": str(uuid4()),
+        "name": "Terrace",
+        "units": there["units"],
+        "currency": there["currency"],
+        "load_m3": "10",
         "climate": {"kind": "class", "name": there["climate"], "southern": there["southern"]},
-    }  # fmt: skip
+    }
     assert owner.client.post(owner.sites, json=entry).status_code == 201
     site = f"{owner.sites}/{entry['id']}"
     sheet = owner.client.get(site).json()

@@ -59,7 +59,14 @@ def test_what_is_thinner_than_a_hair_is_not_kept(owner, width):
 @pytest.mark.parametrize("rows", [1, 50])
 def test_as_many_trees_as_a_plot_holds_are_planned_and_drawn_small(owner, rows):
     trees = 5_000 // rows
-    shape = {"kind": "ring_row", "trunk_m": "10 cm", "gap_m": "10 cm", "canopy_m": "1 m", "trees": trees, "spacing_m": "0.9 m"}  # fmt: skip
+    shape = {
+        "kind": "ring_row",
+        "trunk_m": "10 cm",
+        "gap_m": "10 cm",
+        "canopy_m": "1 m",
+        "trees": trees,
+        "spacing_m": "0.9 m",
+    }
     if rows > 1:
         shape |= {"kind": "ring_block", "rows": rows, "row_spacing_m": "0.9 m"}
     assert (answer := sent_plot(owner, use="young_tree", shape=shape)).status_code == 201, answer.text
@@ -111,13 +118,17 @@ def test_people_who_change_one_site_at_once_wait_for_each_other(owner):
 
     statuses = at_once(
         *[lambda shift=shift: reorder(shift) for shift in range(5)],
-        *[lambda plot=plot: owner.client.put(f"{owner.site}/plots/{plot}", json=typed_bed(), headers={"If-Match": '"1"'})
-          for plot in plots],
+        *[
+            lambda plot=plot: owner.client.put(
+                f"{owner.site}/plots/{plot}", json=typed_bed(), headers={"If-Match": '"1"'}
+            )
+            for plot in plots
+        ],
         *[lambda: owner.logs(TODAY, plots[0], kind="laid", depth_mm="50", material="arborist_leafy")] * 3,
         lambda: owner.add_landmark() and owner.client.get(owner.site),
         lambda: owner.client.delete(f"/api/v1/workspaces/{owner.workspace_id}/suppliers/{supplier}"),
         lambda: owner.client.get(f"{owner.site}/orders"),
-    )  # fmt: skip
+    )
     assert set(statuses) <= {200, 201, 204, 412}, statuses
 
 
@@ -131,8 +142,12 @@ def test_what_is_sent_twice_at_once_is_one_success_twice(owner):
 def test_a_receipt_that_was_taken_back_is_received_again(owner):
     load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3"}
     assert owner.client.post(f"{owner.site}/deliveries", json=load).status_code == 201
-    receipt = {"units": "metric", "received_on": TODAY.isoformat(), "material": "arborist_leafy",
-               "measured": {"kind": "stated", "volume_m3": "6 m3"}}  # fmt: skip
+    receipt = {
+        "units": "metric",
+        "received_on": TODAY.isoformat(),
+        "material": "arborist_leafy",
+        "measured": {"kind": "stated", "volume_m3": "6 m3"},
+    }
     for volume in ("6 m3", "7 m3"):
         receipt["measured"]["volume_m3"] = volume
         (row,) = owner.reads("stock")["deliveries"]
@@ -150,8 +165,14 @@ def test_anothers_supplier_is_not_named_by_a_load(owner, new_person):
     other = new_person()
     other.add_site()
     supplier = other.add_supplier()["id"]
-    load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3",
-            "supplier_id": supplier}  # fmt: skip
+    load = {
+        "id": str(uuid4()),
+        "name": "Crew",
+        "units": "metric",
+        "material": "arborist_leafy",
+        "likely_m3": "9 m3",
+        "supplier_id": supplier,
+    }
     answer = owner.client.post(f"{owner.site}/deliveries", json=load)
     assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, "supplier_id")
 

@@ -60,14 +60,27 @@ def test_a_load_goes_from_truck_to_pile_to_plot_and_every_part_of_it_is_known(ow
 
 
 def test_an_expected_load_is_received_as_it_is_found(owner):
-    entry = {"id": str(uuid4()), "name": "Crew", "units": "us", "material": "arborist_leafy", "least_m3": "9",
-             "likely_m3": "12 cu yd", "most_m3": "14", "expected_on": TODAY.isoformat(), "cost": "30"}  # fmt: skip
+    entry = {
+        "id": str(uuid4()),
+        "name": "Crew",
+        "units": "us",
+        "material": "arborist_leafy",
+        "least_m3": "9",
+        "likely_m3": "12 cu yd",
+        "most_m3": "14",
+        "expected_on": TODAY.isoformat(),
+        "cost": "30",
+    }
     sheet = owner.client.post(f"{owner.site}/deliveries", json=entry).json()
     assert owner.client.post(f"{owner.site}/deliveries", json=entry).status_code == 201, "sent twice is kept once"
     (load,) = sheet["deliveries"]
     assert load["size"]["likely_m3"] == pytest.approx(12 * 0.764554857984)
-    receipt = {"units": "metric", "received_on": TODAY.isoformat(), "material": "walnut",
-               "measured": {"kind": "barrows", "barrows": 64, "barrow_m3": "100 L"}}  # fmt: skip
+    receipt = {
+        "units": "metric",
+        "received_on": TODAY.isoformat(),
+        "material": "walnut",
+        "measured": {"kind": "barrows", "barrows": 64, "barrow_m3": "100 L"},
+    }
     address = f"{owner.site}/deliveries/{load['id']}/receipt"
     assert owner.client.post(address, json=receipt).status_code == 428
     assert owner.client.post(address, json=receipt, headers={"If-Match": '"1"'}).status_code == 201
@@ -108,8 +121,14 @@ def test_a_load_that_does_not_come_is_expected_no_more_and_can_be_again(owner):
     ],
 )
 def test_a_receipt_that_makes_no_sense_is_refused_at_its_field(owner, changes, field):
-    entry = {"id": str(uuid4()), "name": "A load", "units": "metric", "received_on": TODAY.isoformat(),
-             "material": "arborist_leafy", "measured": {"kind": "stated", "volume_m3": "5"}} | changes  # fmt: skip
+    entry = {
+        "id": str(uuid4()),
+        "name": "A load",
+        "units": "metric",
+        "received_on": TODAY.isoformat(),
+        "material": "arborist_leafy",
+        "measured": {"kind": "stated", "volume_m3": "5"},
+    } | changes
     answer = owner.client.post(f"{owner.site}/arrivals", json=entry)
     assert answer.status_code == 422
     assert field in [one["field"] for one in answer.json()["errors"]]
@@ -240,8 +259,12 @@ def test_the_book_comes_as_a_table_that_no_spreadsheet_runs(owner):
 
 def test_while_it_is_typed_a_receipt_says_how_much_and_what_for(owner):
     owner.add_plot()
-    entry = {"units": "metric", "received_on": TODAY.isoformat(), "material": "arborist_leafy",
-             "measured": {"kind": "heap", "width_m": "3 m", "height_m": "1.2 m"}}  # fmt: skip
+    entry = {
+        "units": "metric",
+        "received_on": TODAY.isoformat(),
+        "material": "arborist_leafy",
+        "measured": {"kind": "heap", "width_m": "3 m", "height_m": "1.2 m"},
+    }
     found = owner.client.post(f"{owner.site}/receipt-estimate", json=entry).json()
     assert found["volume"]["value"] == pytest.approx(3.141592653589793 * 9 * 1.2 / 12)
     assert found["volume"]["working"]["formula"]
@@ -299,6 +322,8 @@ def test_every_path_through_the_application_conserves_every_load(owner):
                 assert went == pytest.approx(load["volume_m3"] or 0.0, abs=1e-6)
 
     run_state_machine_as_test(
-        Keeping, settings=settings(max_examples=8, stateful_step_count=14, deadline=None,
-                                   suppress_health_check=list(HealthCheck)),
-    )  # fmt: skip
+        Keeping,
+        settings=settings(
+            max_examples=8, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
+        ),
+    )

@@ -24,15 +24,20 @@ def test_a_table_with_headings_of_its_own_is_mapped_by_choosing_columns(owner):
     """A comma between semicolons parts decimals: 3,048 is a width of three metres, not of three thousand."""
     asked = brought(owner, ODD).json()
     assert [(column["heading"], column["guess"]) for column in asked["columns"]] == [
-        ("Bed no.", "name"), ("Long (m)", "length"), ("Wide (m)", "width"), ("Mulch depth", "target depth"), ("Remarks", None),
-    ]  # fmt: skip
+        ("Bed no.", "name"),
+        ("Long (m)", "length"),
+        ("Wide (m)", "width"),
+        ("Mulch depth", "target depth"),
+        ("Remarks", None),
+    ]
     assert asked["columns"][1]["examples"] == ["12,5", "8"]
     assert asked["plots"] == [], "nothing is read before it is said what is what"
     columns = {column["heading"]: column["guess"] for column in asked["columns"] if column["guess"]}
     read = brought(owner, ODD, columns=json.dumps(columns)).json()
     assert [(plot["name"], plot["kind"]) for plot in read["plots"]] == [
-        ("North border", "rectangle"), ("South border", "rectangle"),
-    ]  # fmt: skip
+        ("North border", "rectangle"),
+        ("South border", "rectangle"),
+    ]
     assert read["plots"][0]["area_m2"] == pytest.approx(12.5 * 3.048)
     assert brought(owner, ODD, columns=json.dumps(columns), keep=True).json()["kept"] is True
     assert [plot["name"] for plot in owner.client.get(owner.site).json()["plots"]] == ["North border", "South border"]

@@ -22,8 +22,15 @@ def yard(owner):
 
 def report(site, task: str, **more):
     season = site.reads("tasks")["season_key"]
-    line = {"id": str(uuid4()), "plot_id": site.plot_ids[-1], "task": task, "season": season, "on": TODAY.isoformat(),
-            "units": "metric", "cautions_read": True} | more  # fmt: skip
+    line = {
+        "id": str(uuid4()),
+        "plot_id": site.plot_ids[-1],
+        "task": task,
+        "season": season,
+        "on": TODAY.isoformat(),
+        "units": "metric",
+        "cautions_read": True,
+    } | more
     return site.client.post(f"{site.site}/tasks", json=line), line
 
 
@@ -42,9 +49,15 @@ def test_hours_of_all_tasks_are_the_sum(yard):
 
 @pytest.mark.parametrize(
     ("task", "counts_as"),
-    [("edge", "preparing"), ("crisp", "preparing"), ("weed", "weeding"), ("water_in", "watering"),
-     ("pull_back", "laying"), ("compost", "laying")],
-)  # fmt: skip
+    [
+        ("edge", "preparing"),
+        ("crisp", "preparing"),
+        ("weed", "weeding"),
+        ("water_in", "watering"),
+        ("pull_back", "laying"),
+        ("compost", "laying"),
+    ],
+)
 def test_hours_of_a_task_count_as_the_work_it_is(yard, task, counts_as):
     report(yard, task, hours=1.5, person="Ida")
     [hours] = [entry["entry"] for entry in yard.reads("log") if entry["entry"]["kind"] == "hours"]

@@ -159,8 +159,10 @@ def test_a_folder_that_postgres_cannot_enter_is_said_plainly(tmp_path):
     run = subprocess.run(
         [sys.executable, "-m", "ulmatic", "start-database"],
         env={**os.environ, "PYTHONPATH": "src", "ULMATIC_DATA": str(closed / "data")},
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert run.returncode == 1
     assert "cannot enter" in run.stderr
     assert "Traceback" not in run.stderr

@@ -35,9 +35,11 @@ class Served:
 
     def start(self) -> None:
         environment = {
-            **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": self.cluster.address("ulmatic"),
+            **os.environ,
+            "PYTHONPATH": "src",
+            "ULMATIC_DATABASE_URL": self.cluster.address("ulmatic"),
             "ULMATIC_ATTEMPTS": "1000 per minute",
-        }  # fmt: skip
+        }
         command = [sys.executable, "-m", "ulmatic", "serve", "--port", str(self.port), "--workers", "2"]
         self.process = subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL, start_new_session=True)
         wait_for_answer(f"{self.address}/readyz")

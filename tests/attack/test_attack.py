@@ -198,12 +198,22 @@ def test_a_worker_stays_small_whatever_it_is_fed(served):
     polygons = json.dumps({"type": "FeatureCollection", "features": [ring(number) for number in range(499)]}).encode()
     assert brings("a.geojson", polygons)["state"] == "done"
     for name, content in (
-        ("a.xlsx", wide_workbook()), ("b.xlsx", bomb()), ("a.gpx", b"<gpx>" + b'<wpt lat="5" lon="3"/>' * 100_000),
-        ("a.kml", b"<kml>" + b"<Placemark/>" * 20_000), ("a.csv", b"name\n" + b"x," * 700_000),
-    ):  # fmt: skip
+        ("a.xlsx", wide_workbook()),
+        ("b.xlsx", bomb()),
+        ("a.gpx", b"<gpx>" + b'<wpt lat="5" lon="3"/>' * 100_000),
+        ("a.kml", b"<kml>" + b"<Placemark/>" * 20_000),
+        ("a.csv", b"name\n" + b"x," * 700_000),
+    ):
         errand = brings(name, content)
         assert errand["state"] == "done" or errand["problem"]["status"] in (413, 422), errand
-    trees = {"kind": "ring_row", "trunk_m": "10 cm", "gap_m": "10 cm", "canopy_m": "1 m", "trees": 5_000, "spacing_m": "0.9 m"}  # fmt: skip
+    trees = {
+        "kind": "ring_row",
+        "trunk_m": "10 cm",
+        "gap_m": "10 cm",
+        "canopy_m": "1 m",
+        "trees": 5_000,
+        "spacing_m": "0.9 m",
+    }
     assert client.post(f"{site}/plots", json=bed(use="young_tree", shape=trees)).status_code == 201
     load = {"id": str(uuid4()), "name": "Crew", "units": "metric", "material": "arborist_leafy", "likely_m3": "9 m3"}
     assert client.post(f"{site}/deliveries", json=load).status_code == 201

@@ -74,9 +74,11 @@ class Visitor:
     def restore(self, archive: Path) -> str:
         """Make a site of an archive; return its id."""
         asked = self.client.post(
-            f"/api/v1/workspaces/{self.workspace_id}/archives", params={"site_id": (site_id := str(uuid4()))},
-            content=archive.read_bytes(), headers={"Content-Type": "application/octet-stream"},
-        )  # fmt: skip
+            f"/api/v1/workspaces/{self.workspace_id}/archives",
+            params={"site_id": (site_id := str(uuid4()))},
+            content=archive.read_bytes(),
+            headers={"Content-Type": "application/octet-stream"},
+        )
         asked.raise_for_status()
         deadline = time.monotonic() + 120
         while True:
@@ -92,9 +94,13 @@ class Visitor:
         site = f"/api/v1/workspaces/{self.workspace_id}/sites/{site_id}"
         plots = [plot["id"] for plot in self.client.get(site).json()["plots"]][:MOST_PLOTS]
         asked = {
-            "crop": "bush_bean", "supply_m3": "8", "n_percent": "8", "on": self.today.isoformat(),
-            "first": self.today.isoformat(), "last": (self.today + timedelta(days=60)).isoformat(),
-        }  # fmt: skip
+            "crop": "bush_bean",
+            "supply_m3": "8",
+            "n_percent": "8",
+            "on": self.today.isoformat(),
+            "first": self.today.isoformat(),
+            "last": (self.today + timedelta(days=60)).isoformat(),
+        }
         quote = {"id": str(uuid4()), "client": "Robin", "units": "metric"}
         kept = self.client.post(f"{site}/quotes", json=quote)
         yield "quote kept", text_of(kept)

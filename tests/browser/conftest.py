@@ -30,10 +30,14 @@ expect.set_options(timeout=30_000)
 def serve(url: str, workers: int = 1) -> Iterator[str]:
     port, chips, sky = free_port(), free_port(), free_port()
     environment = {
-        **os.environ, "PYTHONPATH": "src", "ULMATIC_DATABASE_URL": url, "ULMATIC_DEMO": "1",
-        "ULMATIC_ATTEMPTS": "1000 per minute", "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
+        **os.environ,
+        "PYTHONPATH": "src",
+        "ULMATIC_DATABASE_URL": url,
+        "ULMATIC_DEMO": "1",
+        "ULMATIC_ATTEMPTS": "1000 per minute",
+        "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
         "ULMATIC_WEATHER_URL": f"http://127.0.0.1:{sky}",
-    }  # fmt: skip
+    }
     processes = [
         subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)
         for words in (
@@ -110,9 +114,12 @@ def make_site(page: Page, name: str, units: str = "metric", load: str = "5 m3") 
     """Make a site with loads of its own size, and open its first plot."""
     address, workspace = page.url.split("/w/")[0], page.url.split("/w/")[1].split("/")[0]
     site = {
-        "id": str(uuid4()), "name": name, "units": units, "load_m3": load,
+        "id": str(uuid4()),
+        "name": name,
+        "units": units,
+        "load_m3": load,
         "climate": {"kind": "class", "name": "cool_maritime"},
-    }  # fmt: skip
+    }
     sites = f"{address}/api/v1/workspaces/{workspace}/sites"
     answer = page.request.post(sites, data=site, headers={"Origin": address})
     assert answer.status == 201, answer.text()
@@ -133,10 +140,18 @@ def choose(page: Page | Locator, label: str, choice: str) -> None:
 
 
 SHAPES = {
-    "rectangle": "Rectangle", "triangle": "Triangle", "ellipse": "Circle or ellipse",
-    "offsets": "Irregular bed, by offsets", "polygon": "Polygon", "path": "Path", "ring": "Tree ring",
-    "ring_row": "Row of rings", "ring_block": "Block of rows", "strip": "Strip along a row", "walked": "Walked boundary",
-}  # fmt: skip
+    "rectangle": "Rectangle",
+    "triangle": "Triangle",
+    "ellipse": "Circle or ellipse",
+    "offsets": "Irregular bed, by offsets",
+    "polygon": "Polygon",
+    "path": "Path",
+    "ring": "Tree ring",
+    "ring_row": "Row of rings",
+    "ring_block": "Block of rows",
+    "strip": "Strip along a row",
+    "walked": "Walked boundary",
+}
 
 
 def shape(page: Page, kind: str) -> None:

@@ -90,9 +90,15 @@ def test_five_readings_and_a_photo_without_signal_are_sent_once_when_it_is_back(
     expect(again.get_by_test_id("waiting")).to_have_count(0)
     log = logged(again, address)
     assert len(log) == before + 5
-    assert sorted(entry["entry"]["depth_mm"] for entry in log if entry["entry"]["depth_mm"] in (21, 52, 13, 34, 22)) == [
-        13, 21, 22, 34, 52,
-    ]  # fmt: skip
+    assert sorted(
+        entry["entry"]["depth_mm"] for entry in log if entry["entry"]["depth_mm"] in (21, 52, 13, 34, 22)
+    ) == [
+        13,
+        21,
+        22,
+        34,
+        52,
+    ]
     assert [len(entry["photos"]) for entry in log if entry["entry"]["depth_mm"] == 22] == [1]
 
 
@@ -209,8 +215,15 @@ def test_another_person_on_the_same_phone_sees_nothing(browser, address):
         [workspace] = page.request.get(f"{address}/api/v1/session").json()["workspaces"]
         [site] = page.request.get(f"{address}/api/v1/workspaces/{workspace['id']}/sites").json()
         bed = {"kind": "rectangle", "length_m": "4 m", "width_m": "2 m"}
-        plot = {"id": "0c6ccf2e-5f0b-4f57-9d4b-0a7b7c1b2a11", "name": "Rose bed", "use": "perennials", "units": "metric",
-                "shape": bed, "existing_mm": "40", "wanted_mm": "75"}  # fmt: skip
+        plot = {
+            "id": "0c6ccf2e-5f0b-4f57-9d4b-0a7b7c1b2a11",
+            "name": "Rose bed",
+            "use": "perennials",
+            "units": "metric",
+            "shape": bed,
+            "existing_mm": "40",
+            "wanted_mm": "75",
+        }
         at = f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site['site']['id']}"
         assert page.request.post(f"{at}/plots", data=plot, headers={"Origin": address}).ok
         page.get_by_role("button", name="Fetch and send now").click()

@@ -33,8 +33,14 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
     seen = set()
     for step in range(40):
         page.mouse.move(box["x"] + 60 + (box["width"] - 75) * step / 39, middle)
-        seen.add((page.get_by_test_id("date").inner_text(), page.get_by_test_id("held").inner_text(),
-                  page.get_by_test_id("cut-at").get_attribute("aria-label"), texture(page, "Quince row")))  # fmt: skip
+        seen.add(
+            (
+                page.get_by_test_id("date").inner_text(),
+                page.get_by_test_id("held").inner_text(),
+                page.get_by_test_id("cut-at").get_attribute("aria-label"),
+                texture(page, "Quince row"),
+            )
+        )
     page.mouse.up()
     assert asked == [], "the server is not asked while the handle moves"
     dates, depths, cuts, textures = (set(one) for one in zip(*seen, strict=True))

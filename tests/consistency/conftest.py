@@ -12,9 +12,14 @@ from ulmatic.migrations import upgrade
 
 BINARY = {"Content-Type": "application/octet-stream"}
 ROW = {
-    "kind": "ring_row", "canopy_m": "2.4 m", "trunk_m": "12 cm", "trunk_as": "diameter", "gap_m": "15 cm", "trees": 35,
+    "kind": "ring_row",
+    "canopy_m": "2.4 m",
+    "trunk_m": "12 cm",
+    "trunk_as": "diameter",
+    "gap_m": "15 cm",
+    "trees": 35,
     "spacing_m": "4 m",
-}  # fmt: skip
+}
 
 
 @pytest.fixture(scope="session")
@@ -37,8 +42,15 @@ def _orchard(person: Person) -> Person:
         person.client.put(f"{person.site}/places", json={"places": {row: {"x_m": 6 * number, "y_m": 60}}})
     person.add_landmark()
     person.add_supplier()
-    crew = {"kind": "arborist", "material": "arborist_leafy", "least_m3": "7", "likely_m3": "10", "most_m3": "13",
-            "per_load": "20", "chance": "80 %"}  # fmt: skip
+    crew = {
+        "kind": "arborist",
+        "material": "arborist_leafy",
+        "least_m3": "7",
+        "likely_m3": "10",
+        "most_m3": "13",
+        "per_load": "20",
+        "chance": "80 %",
+    }
     person.add_supplier(name="Crew", source=crew)
     person.buys(labour_per_h="24", markup="10 %", disposal="15", tax="20 %", sure=80, people=2)
     return person

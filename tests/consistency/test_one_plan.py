@@ -72,9 +72,10 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told, read):
         assert sum(Decimal(plot["amount"]) for plot in quotes["today"]["plots"]) == subtotal
         assert sum(plot["hours"] for plot in quotes["today"]["plots"]) == pytest.approx(now["hours"])
     assert now["loads"] == sum(
-        line["loads"] for line in now["order"] if line["kind"] != "bags" and line["material_key"] not in
-        {one["material_key"] for one in now["also"]}
-    )  # fmt: skip
+        line["loads"]
+        for line in now["order"]
+        if line["kind"] != "bags" and line["material_key"] not in {one["material_key"] for one in now["also"]}
+    )
 
 
 def test_depth_today_and_the_next_laying_are_told_alike(told, read):
@@ -104,11 +105,28 @@ def test_the_file_and_the_command_line_tell_the_same(told):
     found = json.loads(
         report(archive.to_site().on(date.fromisoformat(sheet["today"])).plan(2)).model_dump_json(by_alias=True)
     )
-    for key in ("season", "from", "until", "needed_m3", "on_hand_m3", "coming_m3", "to_order_m3", "loads", "trips", "hours",
-                "cost", "left_over_m3", "short_m3", "unused_m3", "enough"):  # fmt: skip
-        assert found["now"][key] == pytest.approx(sheet["now"][key]) if isinstance(found["now"][key], float) else (
-            found["now"][key] == sheet["now"][key]
-        ), key  # fmt: skip
+    for key in (
+        "season",
+        "from",
+        "until",
+        "needed_m3",
+        "on_hand_m3",
+        "coming_m3",
+        "to_order_m3",
+        "loads",
+        "trips",
+        "hours",
+        "cost",
+        "left_over_m3",
+        "short_m3",
+        "unused_m3",
+        "enough",
+    ):
+        assert (
+            found["now"][key] == pytest.approx(sheet["now"][key])
+            if isinstance(found["now"][key], float)
+            else (found["now"][key] == sheet["now"][key])
+        ), key
     for ours, theirs in zip(found["plots"], sheet["plots"], strict=True):
         assert ours["name"] == theirs["name"]
         assert ours["depth_mm"]["middle"] == pytest.approx(theirs["depth"]["middle"])

@@ -31,8 +31,14 @@ def entry(number: int, on: date, what, at: int = 1) -> LedgerEntry:
 
 def site(*plots, ledger=(), climate=COOL, **more) -> Site:
     return Site(
-        name="Trial", units=UnitSystem.METRIC, terms=TERMS, plots=tuple(plots), ledger=list(ledger), climate=climate, **more
-    )  # fmt: skip
+        name="Trial",
+        units=UnitSystem.METRIC,
+        terms=TERMS,
+        plots=tuple(plots),
+        ledger=list(ledger),
+        climate=climate,
+        **more,
+    )
 
 
 def merchant(number: int, material="arborist_leafy", currency="EUR", **terms) -> Supplier:
@@ -41,18 +47,31 @@ def merchant(number: int, material="arborist_leafy", currency="EUR", **terms) ->
 
 
 def crew(number: int, least=7.0, likely=10.0, most=13.0, **terms) -> Supplier:
-    source = Arborist(**{
-        "material": "arborist_leafy", "least_m3": least, "likely_m3": likely, "most_m3": most, "chance": 0.95, **terms,
-    })  # fmt: skip
+    source = Arborist(
+        **{
+            "material": "arborist_leafy",
+            "least_m3": least,
+            "likely_m3": likely,
+            "most_m3": most,
+            "chance": 0.95,
+            **terms,
+        }
+    )
     return Supplier(id=UUID(int=200 + number), name=f"Crew {number}", currency="EUR", source=source)
 
 
 def load(number: int, volume_m3: float, material="arborist_leafy", came: date | None = None, **more) -> Delivery:
     size = more.pop("size", LoadSize(least_m3=volume_m3, likely_m3=volume_m3, most_m3=volume_m3))
     return Delivery(
-        id=UUID(int=300 + number), name=f"Load {number}", state="received" if came else "expected", material=material,
-        size=size, received_on=came, volume_m3=volume_m3 if came else None, **more,
-    )  # fmt: skip
+        id=UUID(int=300 + number),
+        name=f"Load {number}",
+        state="received" if came else "expected",
+        material=material,
+        size=size,
+        received_on=came,
+        volume_m3=volume_m3 if came else None,
+        **more,
+    )
 
 
 def heap(delivery: Delivery, number: int = 1) -> dict:
@@ -60,7 +79,12 @@ def heap(delivery: Delivery, number: int = 1) -> dict:
     pile = Pile(id=UUID(int=400 + number), name=f"Pile {number}")
     on = delivery.received_on or TODAY
     line = BookLine(
-        id=UUID(int=500 + number), kind="receive", pile_id=pile.id, delivery_id=delivery.id, on=on,
-        volume_m3=delivery.volume_m3 or 0.0, written_at=datetime(on.year, on.month, on.day, 9, tzinfo=UTC),
-    )  # fmt: skip
+        id=UUID(int=500 + number),
+        kind="receive",
+        pile_id=pile.id,
+        delivery_id=delivery.id,
+        on=on,
+        volume_m3=delivery.volume_m3 or 0.0,
+        written_at=datetime(on.year, on.month, on.day, 9, tzinfo=UTC),
+    )
     return {"piles": (pile,), "deliveries": (delivery,), "lines": [line]}

@@ -28,9 +28,14 @@ def rules(
     """Return the keys of the rules that fire; `about` is what was found, and `edits_…` what was edited."""
     edits = {key.removeprefix("edits_"): about.pop(key) for key in list(about) if key.startswith("edits_")}
     plot = PlannedPlot(
-        name="plot", use=use, shape=shape, wanted_mm=wanted, found=Found(**about),
-        slope=Slope(angle_deg=slope) if slope else None, recipe=RecipeEdits(material=material, **edits),
-    )  # fmt: skip
+        name="plot",
+        use=use,
+        shape=shape,
+        wanted_mm=wanted,
+        found=Found(**about),
+        slope=Slope(angle_deg=slope) if slope else None,
+        recipe=RecipeEdits(material=material, **edits),
+    )
     own = CATALOGUE[material] if material else None
     setting = Setting(practice=Practice(**(practice or {})), own=own, fire_district=fire)
     return [one.rule for one in advice_of(plot, setting, old, frozenset(feared))]
@@ -63,7 +68,8 @@ PAIRS = {
     "trunk_gap": ({**TREE, "shape": near(0.05)}, {**TREE, "shape": near(0.1)}),
     "fresh_near_trunk": ({**TREE, "shape": near(0.15)}, {**TREE, "shape": near(0.15), "edits_stage": "aged"}),
     "deep_round_annuals": (
-        {"use": "vegetables", "wanted": 150, "edits_growing_mm": 120}, {"use": "vegetables", "wanted": 150},
+        {"use": "vegetables", "wanted": 150, "edits_growing_mm": 120},
+        {"use": "vegetables", "wanted": 150},
     ),
     "deep_between_crops": ({"use": "vegetables", "wanted": 170}, {"use": "vegetables", "wanted": 150}),
     "poor_ground_ask": ({"soil": "clay"}, {"soil": "clay", "build_up": False}),
@@ -85,7 +91,8 @@ PAIRS = {
     "walnut_elsewhere": ({**TREE, "material": "walnut"}, {"use": "vegetables", "material": "walnut"}),
     "eucalyptus_seedlings": ({"material": "eucalyptus"}, {**TREE, "material": "eucalyptus"}),
     "nitrogen_cautious": (
-        {"practice": {"nitrogen": "cautious"}, "edits_compost_mm": 0}, {"practice": {"nitrogen": "cautious"}},
+        {"practice": {"nitrogen": "cautious"}, "edits_compost_mm": 0},
+        {"practice": {"nitrogen": "cautious"}},
     ),
     "nitrogen_touch": ({}, {"practice": {"nitrogen": "relaxed"}}),
     "biochar_raw": ({"edits_biochar_mm": 10}, {"edits_biochar_mm": 10, "edits_compost_mm": 25}),
@@ -113,7 +120,7 @@ PAIRS = {
     "spores": ({"edits_stage": "aged"}, {"edits_stage": "fresh"}),
     "myth_acid": ({"material": "bark_conifer"}, {"material": "bark_shredded"}),
     "myth_conifers": ({"material": "conifer_bare"}, {"material": "arborist_bare"}),
-}  # fmt: skip
+}
 
 
 def test_there_are_pairs_for_all_rules():
@@ -135,9 +142,13 @@ def test_nothing_is_said_of_ground_where_nothing_is_laid():
 def test_the_gravest_comes_first_and_a_fix_answers_its_rule():
     about = {"material": "cocoa_shell", "pets": True, "cover": "running_grass", "edits_cardboard": False}
     plot = PlannedPlot(
-        name="x", use="perennials", shape=BED, wanted_mm=75, found=Found(cover="running_grass", pets=True),
+        name="x",
+        use="perennials",
+        shape=BED,
+        wanted_mm=75,
+        found=Found(cover="running_grass", pets=True),
         recipe=RecipeEdits(material="cocoa_shell", cardboard=False),
-    )  # fmt: skip
+    )
     given = advice_of(plot, Setting(own=CATALOGUE["cocoa_shell"]))
     weights = ["stop", "act", "watch", "note"]
     assert [weights.index(one.severity) for one in given] == sorted(weights.index(one.severity) for one in given)

@@ -59,7 +59,7 @@ def test_seasons_stand_with_their_dates():
     told = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", own)}
     assert told == {
         season.key: (season.opens, season.closes) for season in own.plan.seasons if season.opens <= own.last
-    }  # fmt: skip
+    }
 
 
 def test_what_is_to_be_ordered_stands_on_its_last_day():
@@ -129,8 +129,10 @@ def test_water_is_told_by_week_until_it_has_rooted():
 
 
 def test_nitrogen_that_is_wanting_is_given_in_the_growing_season():
-    raw = [entry(1, TODAY - timedelta(days=20), Laid(material="clean_broadleaf", depth_mm=60), 1),
-           entry(1, TODAY - timedelta(days=19), DugIn(), 2)]  # fmt: skip
+    raw = [
+        entry(1, TODAY - timedelta(days=20), Laid(material="clean_broadleaf", depth_mm=60), 1),
+        entry(1, TODAY - timedelta(days=19), DugIn(), 2),
+    ]
     [dressing, *_] = of("dressing", agenda(plot(use=Use.VEGETABLES), ledger=raw))
     assert dressing.on.month >= 3
     assert "near water" in dressing.details[0]
@@ -161,14 +163,24 @@ def noted(**more):
 
 @pytest.mark.parametrize(
     ("caution", "more", "without"),
-    [("lifting", {"trips": 30}, {"trips": 30, "buying": Buying(people=2)}), ("heat", {"month": 7, "climate": GenericClimate(name=ClimateClass.HOT_WET)}, {}),
-     ("machine", {"carriers": (CarrierKind.LOADER,)}, {}), ("dogs", {"material": "cocoa_shell"}, {}),
-     ("awns", {"material": "straw"}, {}), ("fire", {"fire_district": True}, {}), ("services", {"own_plot": plot(use=Use.BANK)}, {}),
-     ("walls", {"own_plot": noted(to_building_m=0.3)}, {"own_plot": noted(to_building_m=3)}),
-     ("children", {"own_plot": noted(children=True), **heap(load(1, 5.0, came=TODAY))}, {"own_plot": noted(children=True)}),
-     ("spores", heap(load(1, 5.0, came=TODAY - timedelta(days=200))), heap(load(1, 5.0, came=TODAY))),
-     ("herbicide", heap(load(1, 5.0, came=TODAY, worries=("herbicide",))), heap(load(1, 5.0, came=TODAY)))],
-)  # fmt: skip
+    [
+        ("lifting", {"trips": 30}, {"trips": 30, "buying": Buying(people=2)}),
+        ("heat", {"month": 7, "climate": GenericClimate(name=ClimateClass.HOT_WET)}, {}),
+        ("machine", {"carriers": (CarrierKind.LOADER,)}, {}),
+        ("dogs", {"material": "cocoa_shell"}, {}),
+        ("awns", {"material": "straw"}, {}),
+        ("fire", {"fire_district": True}, {}),
+        ("services", {"own_plot": plot(use=Use.BANK)}, {}),
+        ("walls", {"own_plot": noted(to_building_m=0.3)}, {"own_plot": noted(to_building_m=3)}),
+        (
+            "children",
+            {"own_plot": noted(children=True), **heap(load(1, 5.0, came=TODAY))},
+            {"own_plot": noted(children=True)},
+        ),
+        ("spores", heap(load(1, 5.0, came=TODAY - timedelta(days=200))), heap(load(1, 5.0, came=TODAY))),
+        ("herbicide", heap(load(1, 5.0, came=TODAY, worries=("herbicide",))), heap(load(1, 5.0, came=TODAY))),
+    ],
+)
 def test_a_caution_is_raised_by_its_condition_alone(caution, more, without):
     assert caution in raised(**more)
     assert caution not in raised(**without)
@@ -176,18 +188,28 @@ def test_a_caution_is_raised_by_its_condition_alone(caution, more, without):
 
 def test_the_last_look_at_a_pile_counts():
     looks = [
-        LedgerEntry(id=UUID(int=60 + at), plot_id=None, pile_id=UUID(int=401), on=TODAY - timedelta(days=9 - at),
-                    written_at=datetime(2026, 11, 20, 9, at, tzinfo=UTC), entry=PileChecked(temperature_c=celsius))
+        LedgerEntry(
+            id=UUID(int=60 + at),
+            plot_id=None,
+            pile_id=UUID(int=401),
+            on=TODAY - timedelta(days=9 - at),
+            written_at=datetime(2026, 11, 20, 9, at, tzinfo=UTC),
+            entry=PileChecked(temperature_c=celsius),
+        )
         for at, celsius in enumerate((75, 40))
-    ]  # fmt: skip
+    ]
     pile = heap(load(1, 3.0, came=TODAY))
     assert "hot_pile" in raised(ledger=looks[:1], **pile)
     assert "hot_pile" not in raised(ledger=looks, **pile)
 
 
 def test_weather_warns_of_heat_frost_and_sodden_ground():
-    outlook = [Day.model_construct(day=TODAY + timedelta(days=at), tmax_c=tmax, tmin_c=tmin, rain_mm=rain)
-               for at, (tmax, tmin, rain) in enumerate([(27, 12, 0), (29, 14, 0), (9, -3, 14), (8, 1, 17), (8, 2, 0), (8, 2, 0)])]  # fmt: skip
+    outlook = [
+        Day.model_construct(day=TODAY + timedelta(days=at), tmax_c=tmax, tmin_c=tmin, rain_mm=rain)
+        for at, (tmax, tmin, rain) in enumerate(
+            [(27, 12, 0), (29, 14, 0), (9, -3, 14), (8, 1, 17), (8, 2, 0), (8, 2, 0)]
+        )
+    ]
     warned = {
         (day - TODAY).days: [words.split(":")[0] for words in words_of] for day, words_of in warnings(outlook).items()
     }
@@ -202,9 +224,10 @@ def test_past_days_tell_what_was_received_done_and_logged():
     ledger = [
         entry(1, before, TaskDone(task="edge", season=season, share=0.5), 1),
         entry(1, before, TaskDone(task="own", own=ring, season=season), 2),
-        entry(1, before, Measured(depth_mm=50, settled=True), 3), entry(2, before, Hours(task="laying", hours=2), 4),
+        entry(1, before, Measured(depth_mm=50, settled=True), 3),
+        entry(2, before, Hours(task="laying", hours=2), 4),
         entry(1, TODAY, Measured(depth_mm=60, settled=True), 5),
-    ]  # fmt: skip
+    ]
     said = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
     loads = (load(1, 6.0, came=before), load(2, 6.0, expected_on=TODAY + timedelta(days=2)))
     own = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(said,))

@@ -24,21 +24,25 @@ def task(plot_number: int, kind: TaskKind, hours: float, not_before: date | None
 
 
 jobs = st.lists(
-    st.lists(st.tuples(st.sampled_from(PLANNED), st.floats(0.05, 30)), min_size=1, max_size=6, unique_by=lambda pair: pair[0]),
-    min_size=1, max_size=8,
-)  # fmt: skip
+    st.lists(
+        st.tuples(st.sampled_from(PLANNED), st.floats(0.05, 30)), min_size=1, max_size=6, unique_by=lambda pair: pair[0]
+    ),
+    min_size=1,
+    max_size=8,
+)
 near = st.integers(0, 25).map(lambda days: TODAY + timedelta(days=days))
 crews = st.builds(
-    Crew, people=st.integers(1, 4), hours=st.floats(2, 8), closed=st.dictionaries(near, st.just("Nesting"), max_size=6),
+    Crew,
+    people=st.integers(1, 4),
+    hours=st.floats(2, 8),
+    closed=st.dictionaries(near, st.just("Nesting"), max_size=6),
     people_on=st.dictionaries(near, st.integers(0, 6), max_size=6),
-)  # fmt: skip
+)
 waits = st.lists(st.none() | near, min_size=8, max_size=8)
 
 
 def laid_out(drawn, waiting) -> list[list[Task]]:
-    return [
-        in_order([task(number, *job, waiting[number - 1]) for job in own]) for number, own in enumerate(drawn, 1)
-    ]  # fmt: skip
+    return [in_order([task(number, *job, waiting[number - 1]) for job in own]) for number, own in enumerate(drawn, 1)]
 
 
 @given(jobs, crews, waits)
@@ -121,13 +125,23 @@ SHEET = f"{UUID(int=1)} sheet"
 
 @pytest.mark.parametrize(
     ("more", "kind", "words"),
-    [({"fixed": {CHIPS: TODAY}}, BreakKind.DELIVERY, "the load is expected on 3 December only"),
-     ({"fixed": {SHEET: date(2026, 12, 7)}, "people_on": {date(2026, 12, 7): 0}}, BreakKind.SUNDAY, "Nobody works"),
-     ({"fixed": {CHIPS: date(2026, 12, 28)}}, BreakKind.LATE, "The season closes on 20 December"),
-     ({"fixed": {CHIPS: date(2026, 12, 8)}, "closed": {date(2026, 12, 8): "Nesting"}}, BreakKind.CLOSED, "Nesting"),
-     ({"fixed": {CHIPS: date(2026, 12, 8), SHEET: date(2026, 12, 8)}}, BreakKind.CAPACITY, "5.0 person-hours on this day; there are 4.0"),
-     ({"fixed": {CHIPS: date(2026, 12, 4), SHEET: date(2026, 12, 8)}}, BreakKind.ORDER, "comes before “Lay cardboard” is done")],
-)  # fmt: skip
+    [
+        ({"fixed": {CHIPS: TODAY}}, BreakKind.DELIVERY, "the load is expected on 3 December only"),
+        ({"fixed": {SHEET: date(2026, 12, 7)}, "people_on": {date(2026, 12, 7): 0}}, BreakKind.SUNDAY, "Nobody works"),
+        ({"fixed": {CHIPS: date(2026, 12, 28)}}, BreakKind.LATE, "The season closes on 20 December"),
+        ({"fixed": {CHIPS: date(2026, 12, 8)}, "closed": {date(2026, 12, 8): "Nesting"}}, BreakKind.CLOSED, "Nesting"),
+        (
+            {"fixed": {CHIPS: date(2026, 12, 8), SHEET: date(2026, 12, 8)}},
+            BreakKind.CAPACITY,
+            "5.0 person-hours on this day; there are 4.0",
+        ),
+        (
+            {"fixed": {CHIPS: date(2026, 12, 4), SHEET: date(2026, 12, 8)}},
+            BreakKind.ORDER,
+            "comes before “Lay cardboard” is done",
+        ),
+    ],
+)
 def test_what_a_move_breaks_is_said_in_words(more, kind, words):
     assert words in broken_by(**more)[kind]
 

@@ -104,11 +104,17 @@ def test_a_row_written_is_the_row_read(name, length, width, use, ending):
 @pytest.mark.parametrize(
     "rule",
     [
-        {"kind": "keep"}, {"kind": "thin"}, {"kind": "thin", "part": 0.5}, {"kind": "once"}, {"kind": "quarter"},
-        {"kind": "quarter", "window": "spring"}, {"kind": "every", "years": 2},
-        {"kind": "harvest", "years": 3, "window": "autumn"}, {"kind": "rounds", "rounds": 3, "months_apart": 8},
+        {"kind": "keep"},
+        {"kind": "thin"},
+        {"kind": "thin", "part": 0.5},
+        {"kind": "once"},
+        {"kind": "quarter"},
+        {"kind": "quarter", "window": "spring"},
+        {"kind": "every", "years": 2},
+        {"kind": "harvest", "years": 3, "window": "autumn"},
+        {"kind": "rounds", "rounds": 3, "months_apart": 8},
     ],
-)  # fmt: skip
+)
 def test_a_rule_written_is_the_rule_read(rule):
     rules = TypeAdapter(Rule)
     kept = rules.validate_python(rule)
@@ -173,7 +179,7 @@ def test_an_archive_of_another_shape_is_not_half_read():
         "plots.0.secret": {"site": site, "plots": [plot | {"secret": 1}]},
         "its ledger names a plot": {"site": site, "plots": [], "ledger": [entry | {"plot_id": str(UUID(int=9))}]},
         "the same id": {"site": site, "plots": [plot, plot]},
-    }  # fmt: skip
+    }
     for said, damaged in stray.items():
         with pytest.raises(FileRefused, match=said):
             read_archive(json.dumps({"format": "ulmatic-site", "version": 5, **damaged}).encode(), TODAY)
@@ -193,11 +199,19 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
 @pytest.mark.parametrize(
     ("text", "written"),
     [
-        ("=1+1", "'=1+1"), ("-2+3+cmd|' /C calc'!A0", "'-2+3+cmd|' /C calc'!A0"), ("+44 bed", "'+44 bed"),
-        ("@x", "'@x"), ("\t=1", "'\t=1"), ("-12,5", "-12,5"), ("-3.25 °C", "-3.25 °C"), ("- a dash", "'- a dash"),
-        ("-1;x", "'-1;x"), ("12 x 3", "12 x 3"), ("", ""),
+        ("=1+1", "'=1+1"),
+        ("-2+3+cmd|' /C calc'!A0", "'-2+3+cmd|' /C calc'!A0"),
+        ("+44 bed", "'+44 bed"),
+        ("@x", "'@x"),
+        ("\t=1", "'\t=1"),
+        ("-12,5", "-12,5"),
+        ("-3.25 °C", "-3.25 °C"),
+        ("- a dash", "'- a dash"),
+        ("-1;x", "'-1;x"),
+        ("12 x 3", "12 x 3"),
+        ("", ""),
     ],
-)  # fmt: skip
+)
 def test_no_cell_is_taken_for_a_formula(text, written):
     assert harmless(text) == written
     assert bared(written) == text
@@ -206,12 +220,15 @@ def test_no_cell_is_taken_for_a_formula(text, written):
 @pytest.mark.parametrize(
     ("words", "amount", "metric", "us"),
     [
-        (volume_words, 2.0, "2.0 m³", "2.6 yd³"), (volume_words, 0.02, "under 0.1 m³", "under 0.1 yd³"),
-        (volume_words, 0.0, "0.0 m³", "0.0 yd³"), (area_words, 92.90304, "92.9 m²", "1,000 sq ft"),
-        (length_words, 30.48, "30 m", "100 ft"), (depth_words, 78.0, "80 mm", "3 in"),
+        (volume_words, 2.0, "2.0 m³", "2.6 yd³"),
+        (volume_words, 0.02, "under 0.1 m³", "under 0.1 yd³"),
+        (volume_words, 0.0, "0.0 m³", "0.0 yd³"),
+        (area_words, 92.90304, "92.9 m²", "1,000 sq ft"),
+        (length_words, 30.48, "30 m", "100 ft"),
+        (depth_words, 78.0, "80 mm", "3 in"),
         (depth_words, 63.5, "65 mm", "2.5 in"),
     ],
-)  # fmt: skip
+)
 def test_paper_is_written_in_the_units_of_the_site_and_no_finer_than_can_be_laid(words, amount, metric, us):
     assert words(amount, UnitSystem.METRIC) == metric
     assert words(amount, UnitSystem.US) == us
@@ -219,14 +236,16 @@ def test_paper_is_written_in_the_units_of_the_site_and_no_finer_than_can_be_laid
 
 @pytest.mark.parametrize(
     ("text", "metric", "us"),
-    [("Order {4.5 m3} today", "Order 4.5 m³ today", "Order 5.9 yd³ today"),
-     ("{0.018 m3_water} a week", "18 L a week", "5 gal a week"),
-     ("Heat: {33 degC}.", "Heat: 33 °C.", "Heat: 91 °F."),
-     ("{-4 degC} at night", "-4 °C at night", "25 °F at night"),
-     ("{5 g_m2} wanting", "5 g/m² wanting", "1.0 lb/1,000 sq ft wanting"),
-     ("{75 mm} deep, {12 m} away", "75 mm deep, 12 m away", "3 in deep, 39 ft away"),
-     ("nothing {to} change", "nothing {to} change", "nothing {to} change")],
-)  # fmt: skip
+    [
+        ("Order {4.5 m3} today", "Order 4.5 m³ today", "Order 5.9 yd³ today"),
+        ("{0.018 m3_water} a week", "18 L a week", "5 gal a week"),
+        ("Heat: {33 degC}.", "Heat: 33 °C.", "Heat: 91 °F."),
+        ("{-4 degC} at night", "-4 °C at night", "25 °F at night"),
+        ("{5 g_m2} wanting", "5 g/m² wanting", "1.0 lb/1,000 sq ft wanting"),
+        ("{75 mm} deep, {12 m} away", "75 mm deep, 12 m away", "3 in deep, 39 ft away"),
+        ("nothing {to} change", "nothing {to} change", "nothing {to} change"),
+    ],
+)
 def test_sentences_of_the_core_are_written_in_the_units_of_a_site(text, metric, us):
     assert in_words(text, UnitSystem.METRIC) == metric
     assert in_words(text, UnitSystem.US) == us

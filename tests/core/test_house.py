@@ -14,9 +14,21 @@ FORBIDDEN = {"os", "sys", "pathlib", "socket", "time", "urllib", "http", "subpro
 STDLIB = {"ast", "csv", "itertools", "math", "re", "enum", "functools", "types", "typing", "collections", "contextlib"}
 STDLIB |= {"contextvars", "dataclasses", "fractions", "datetime", "decimal", "operator", "heapq", "uuid", "zoneinfo"}
 ORDER = (
-    "units", "figures", "parameters", "climate", "survey", "materials", "recipe", "log", "decay", "schedule", "stock", "supply", "work",
+    "units",
+    "figures",
+    "parameters",
+    "climate",
+    "survey",
+    "materials",
+    "recipe",
+    "log",
+    "decay",
+    "schedule",
+    "stock",
+    "supply",
+    "work",
     "money",
-)  # fmt: skip
+)
 """Packages of the core from the ground up; nitrogen reads them all, and the site is on top."""
 BENEATH = {name: set(ORDER[: at + 1]) for at, name in enumerate(ORDER)}
 BENEATH |= {"nitrogen": {*ORDER[: ORDER.index("schedule") + 1], "nitrogen"}, "site": {*ORDER, "nitrogen", "site"}}
@@ -37,8 +49,11 @@ PLANNING = {
 }
 """Each is worked out once, for the plan."""
 FIELDS = {
-    ("found", "plot.py"), ("found", "schemas.py"), ("found", "models.py"), ("kept", "schemas.py"),
-}  # fmt: skip
+    ("found", "plot.py"),
+    ("found", "schemas.py"),
+    ("found", "models.py"),
+    ("kept", "schemas.py"),
+}
 """Fields of the API and of rows."""
 
 

@@ -219,9 +219,12 @@ def test_an_impossible_reading_is_asked_about_and_teaches_nothing():
 def test_readings_after_an_impossible_one_are_compared_with_it():
     """Topped up without a word: from then on the new depth is what decays."""
     state = state_of(
-        (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70), read(DAYS[4], 200), read(DAYS[6], 170),
+        (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)),
+        read(DAYS[3], 70),
+        read(DAYS[4], 200),
+        read(DAYS[6], 170),
         read(DAYS[8], 150),
-    )  # fmt: skip
+    )
     assert [misfit.depth_mm for misfit in state.learned.misfits] == [200]
     assert state.learned.plot_readings[PLOT] == 3
 

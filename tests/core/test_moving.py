@@ -53,8 +53,12 @@ def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
 
 
 def test_a_leg_worked_by_hand():
-    moved = move([Heap(key="yard", name="Yard", there_m3=9)], {"bed": 2.0}, {("yard", "bed"): Walk(walk_m=30, climb_m=1)},
-                 Fleet(barrow_m3=0.1))  # fmt: skip
+    moved = move(
+        [Heap(key="yard", name="Yard", there_m3=9)],
+        {"bed": 2.0},
+        {("yard", "bed"): Walk(walk_m=30, climb_m=1)},
+        Fleet(barrow_m3=0.1),
+    )
     (leg,) = moved.legs
     assert (leg.trips, leg.walked_m, leg.carrier) == (20, 1200, "barrow")
     assert leg.hours.value == pytest.approx((2 * (SCOOP.value + SPREAD.value) + 20 * (60 + 10) / 50) / 60)
@@ -65,8 +69,12 @@ def test_a_leg_worked_by_hand():
 
 def test_the_nearer_heap_serves_until_it_is_gone():
     heaps = [Heap(key="pile", name="Pile", there_m3=3), Heap(key="tip", name="Tip", there_m3=100)]
-    walks = {("pile", "near"): Walk(walk_m=5), ("tip", "near"): Walk(walk_m=50),
-             ("pile", "far"): Walk(walk_m=80), ("tip", "far"): Walk(walk_m=90)}  # fmt: skip
+    walks = {
+        ("pile", "near"): Walk(walk_m=5),
+        ("tip", "near"): Walk(walk_m=50),
+        ("pile", "far"): Walk(walk_m=80),
+        ("tip", "far"): Walk(walk_m=90),
+    }
     moved = move(heaps, {"near": 4.0, "far": 2.0}, walks, Fleet())
     flows = {(leg.heap, leg.plot): leg.volume_m3 for leg in moved.legs}
     assert flows == pytest.approx({("pile", "near"): 3, ("tip", "near"): 1, ("tip", "far"): 2})
@@ -83,16 +91,24 @@ def test_a_pile_that_a_plot_does_not_take_is_left_alone():
 
 def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
     tips = [Heap(key=key, name=key, there_m3=3, pool=TIPPED) for key in ("gate", "lane")]
-    walks = {(tip, plot): Walk(walk_m=metres) for tip, plot, metres in (
-        ("gate", "north", 5), ("gate", "south", 80), ("lane", "north", 80), ("lane", "south", 5))}  # fmt: skip
+    walks = {
+        (tip, plot): Walk(walk_m=metres)
+        for tip, plot, metres in (
+            ("gate", "north", 5),
+            ("gate", "south", 80),
+            ("lane", "north", 80),
+            ("lane", "south", 5),
+        )
+    }
     moved = move(tips, {"north": 2.0, "south": 2.0}, walks, Fleet())
     assert sum(leg.volume_m3 for leg in moved.legs) == pytest.approx(3)
     assert {(leg.heap, leg.plot) for leg in moved.legs} == {("gate", "north"), ("lane", "south")}
 
 
 def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
-    (leg,) = move([Heap(key="tip", name="Tip", there_m3=9)], {"yard": 1.0}, {("tip", "yard"): Walk(width_m=0.4)},
-                  Fleet(kinds=ALL)).legs  # fmt: skip
+    (leg,) = move(
+        [Heap(key="tip", name="Tip", there_m3=9)], {"yard": 1.0}, {("tip", "yard"): Walk(width_m=0.4)}, Fleet(kinds=ALL)
+    ).legs
     assert leg.carrier is None
     assert leg.trips == 10
 
@@ -152,8 +168,10 @@ def test_passing_by_an_edge_is_no_crossing():
 
 @given(st.lists(st.tuples(st.floats(1, 99), st.floats(-40, 40), st.floats(-40, 40)), min_size=1, max_size=9))
 def test_every_plot_has_one_turn(plots):
-    jobs = [Job(plot=at, walk_m=walk, walk=((0, 0), (x, y)), outline=square(x - 2, y - 2))
-            for at, (walk, x, y) in enumerate(plots)]  # fmt: skip
+    jobs = [
+        Job(plot=at, walk_m=walk, walk=((0, 0), (x, y)), outline=square(x - 2, y - 2))
+        for at, (walk, x, y) in enumerate(plots)
+    ]
     turns = in_order(jobs)
     assert sorted(turn.plot for turn in turns) == list(range(len(plots)))
     assert not set(turns[-1].before), "the last one crosses nothing that is still to be laid"

@@ -85,10 +85,13 @@ def test_months_open_for_laying_become_windows(file):
 
 def test_what_was_logged_falls_into_the_ledger(file):
     file["plots"][0]["events"] = [
-        {"on": "2026-10-01", "written_at": "2026-10-01T09:00:00Z",
-         "event": {"kind": "laid", "material": "arborist_leafy", "depth_mm": 40.0}},
+        {
+            "on": "2026-10-01",
+            "written_at": "2026-10-01T09:00:00Z",
+            "event": {"kind": "laid", "material": "arborist_leafy", "depth_mm": 40.0},
+        },
         {"on": "2026-10-02", "written_at": "2026-10-02T09:00:00Z", "event": {"kind": "dug_in"}},
-    ]  # fmt: skip
+    ]
     archive = read(file)
     own = [entry for entry in archive.ledger if entry.plot_id == archive.plots[0].id]
     assert [type(entry.entry) for entry in sorted(own, key=lambda entry: entry.on)[:2]] == [Laid, DugIn]

@@ -170,11 +170,14 @@ def test_two_loads_of_the_same_kind_that_come_are_two():
     size = LoadSize(least_m3=1.0, likely_m3=2.0, most_m3=3.0)
     bed = plot(shape=Rectangle(length_m=10, width_m=4.5))
     one, two = (
-        plan_of(bed, deliveries=tuple(load(number, 2.0, size=size) for number in range(1, count + 1)),
-                suppliers=(crew(1, least=0.5, likely=1.0, most=1.5),),
-                chosen=(ChosenLoads(chosen_on=TODAY, lines=(ChosenLine(source=key_of(crew(1)), loads=3 - count),)),)).order(0)
+        plan_of(
+            bed,
+            deliveries=tuple(load(number, 2.0, size=size) for number in range(1, count + 1)),
+            suppliers=(crew(1, least=0.5, likely=1.0, most=1.5),),
+            chosen=(ChosenLoads(chosen_on=TODAY, lines=(ChosenLine(source=key_of(crew(1)), loads=3 - count),)),),
+        ).order(0)
         for count in (1, 2)
-    )  # fmt: skip
+    )
     assert one.coming_m3 == pytest.approx(2.0)
     assert two.coming_m3 == pytest.approx(4.0)
     assert two.enough != pytest.approx(one.enough)

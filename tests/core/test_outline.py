@@ -20,7 +20,7 @@ from ulmatic.core.survey import (
     Slope,
     ground,
     outline,
-)  # fmt: skip
+)
 
 turns = st.lists(st.floats(-140, 140), min_size=1, max_size=3)
 

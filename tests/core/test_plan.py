@@ -18,10 +18,20 @@ from ulmatic.core.schedule import Decision, Overrides
 from ulmatic.core.schedule.rules import Every, Harvest, Keep, Once, Quarter, Rounds, Thin
 from ulmatic.core.survey import Use
 
-rules = st.sampled_from([
-    None, Keep(), Thin(part=0.4), Thin(part=1.0), Every(years=1), Every(years=3, window="autumn"), Once(), Quarter(),
-    Rounds(rounds=3, months_apart=8), Harvest(years=2),
-])  # fmt: skip
+rules = st.sampled_from(
+    [
+        None,
+        Keep(),
+        Thin(part=0.4),
+        Thin(part=1.0),
+        Every(years=1),
+        Every(years=3, window="autumn"),
+        Once(),
+        Quarter(),
+        Rounds(rounds=3, months_apart=8),
+        Harvest(years=2),
+    ]
+)
 climates = st.sampled_from([None, *(GenericClimate(name=name) for name in ClimateClass)])
 uses = st.sampled_from([Use.PERENNIALS, Use.VEGETABLES, Use.FOOT_PATH, Use.YOUNG_TREE, Use.LAWN_TO_CONVERT])
 targets = st.sampled_from([0.0, 12.0, 50.0, 75.0, 150.0])
@@ -50,8 +60,10 @@ def sites(draw):
         use = draw(uses)
         shape = TREE if use is Use.YOUNG_TREE else BED
         plots.append(plot(number, use, shape, draw(targets), draw(rules)))
-        ledger += [entry(number, TODAY - timedelta(days=ago), what, 10 * number + at)
-                   for at, (ago, what) in enumerate(draw(happenings))]  # fmt: skip
+        ledger += [
+            entry(number, TODAY - timedelta(days=ago), what, 10 * number + at)
+            for at, (ago, what) in enumerate(draw(happenings))
+        ]
     return site(*plots, ledger=ledger, climate=draw(climates), practices=(draw(practices),))
 
 
@@ -101,10 +113,18 @@ def test_the_order_covers_what_is_needed_and_the_account_adds_up(trial):
 def test_what_was_planned_and_is_logged_is_needed_no_more(trial):
     plan = trial.on(TODAY).plan(1)
     done = [
-        entry(laying.plot + 1, TODAY, Laid(material=plan.scheduled[laying.plot].material.key,
-                                           depth_mm=min(laying.settled_mm, 1999.0), quarter=laying.quarter), 50 + at)
+        entry(
+            laying.plot + 1,
+            TODAY,
+            Laid(
+                material=plan.scheduled[laying.plot].material.key,
+                depth_mm=min(laying.settled_mm, 1999.0),
+                quarter=laying.quarter,
+            ),
+            50 + at,
+        )
         for at, laying in enumerate(plan.layings(0))
-    ]  # fmt: skip
+    ]
     after = replace(trial, ledger=[*trial.ledger, *done]).on(TODAY).plan(1)
     plots_done = {laying.plot for laying in plan.layings(0) if laying.humus_m3 == 0}
     left = [one for one in after.layings(0) if one.plot in plots_done]

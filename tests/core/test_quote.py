@@ -13,10 +13,20 @@ from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units.currency import exact, rounded
 from ulmatic.core.units.money import YARD3_M3
 
-CREW = Bought(name="Two Saws", material="Chips", loads=2, volume_m3=18,
-              source=SupplySource(key="crew", material="chips", load_m3=9, per_load=20))  # fmt: skip
-BULK = Bought(name="Quarry", material="Bark", loads=1, volume_m3=5.0,
-              source=SupplySource(key="bulk", material="bark", load_m3=15, exact=True, per_m3=48, per_load=65, step_m3=0.1))  # fmt: skip
+CREW = Bought(
+    name="Two Saws",
+    material="Chips",
+    loads=2,
+    volume_m3=18,
+    source=SupplySource(key="crew", material="chips", load_m3=9, per_load=20),
+)
+BULK = Bought(
+    name="Quarry",
+    material="Bark",
+    loads=1,
+    volume_m3=5.0,
+    source=SupplySource(key="bulk", material="bark", load_m3=15, exact=True, per_m3=48, per_load=65, step_m3=0.1),
+)
 PLOTS = [
     PlotShare(key="Row", plot="Row", area_m2=100, volume_m3=15, hours=4.1),
     PlotShare(key="Bank", plot="Bank", area_m2=50, volume_m3=5, hours=2),
@@ -54,10 +64,17 @@ def test_lines_show_how_they_come_about():
 @pytest.mark.parametrize(
     ("amount", "currency", "money"),
     [
-        (17.45 * 1.5, "EUR", "26.18"), (2.675, "USD", "2.68"), (1.005, "GBP", "1.01"), (0.125, "EUR", "0.13"),
-        (1234.5, "JPY", "1235"), (0.5, "KRW", "1"), (1.2345, "KWD", "1.235"), (0.0005, "BHD", "0.001"), (0, "CHF", "0.00"),
+        (17.45 * 1.5, "EUR", "26.18"),
+        (2.675, "USD", "2.68"),
+        (1.005, "GBP", "1.01"),
+        (0.125, "EUR", "0.13"),
+        (1234.5, "JPY", "1235"),
+        (0.5, "KRW", "1"),
+        (1.2345, "KWD", "1.235"),
+        (0.0005, "BHD", "0.001"),
+        (0, "CHF", "0.00"),
     ],
-)  # fmt: skip
+)
 def test_amounts_are_rounded_half_up_on_the_decimal_value(amount, currency, money):
     assert str(rounded(amount, currency)) == money
 
@@ -71,8 +88,9 @@ def test_an_hour_and_a_half_at_17_45_is_26_18():
 def test_a_price_for_a_cubic_yard_is_not_bent_by_its_conversion():
     """34.15 a yard, 83.3 yards: 2,844.695, half up."""
     yard = YARD3_M3
-    bulk = SupplySource(key="q", material="bark", load_m3=100 * yard, exact=True, per_m3=34.15 / yard, step_m3=yard / 10,
-                        currency="USD")  # fmt: skip
+    bulk = SupplySource(
+        key="q", material="bark", load_m3=100 * yard, exact=True, per_m3=34.15 / yard, step_m3=yard / 10, currency="USD"
+    )
     assert str(bulk.price(83.3 * yard, 1)) == "2844.70"
 
 
@@ -89,20 +107,41 @@ shares = st.lists(st.tuples(st.floats(0, 300), st.floats(0, 60), st.floats(0, 20
 
 
 @settings(max_examples=400)
-@given(shares, prices, prices, st.decimals(0, "0.4", places=3), st.integers(1, 40), st.integers(0, 300),
-       st.sampled_from(["EUR", "JPY", "KWD"]))  # fmt: skip
+@given(
+    shares,
+    prices,
+    prices,
+    st.decimals(0, "0.4", places=3),
+    st.integers(1, 40),
+    st.integers(0, 300),
+    st.sampled_from(["EUR", "JPY", "KWD"]),
+)
 def test_four_hundred_quotes_against_decimals_by_hand(plots, fee, rate, tax, loads, tenths, currency):
     places = {"EUR": "0.01", "JPY": "1", "KWD": "0.001"}[currency]
 
     def by_hand(amount: Decimal) -> Decimal:
         return amount.quantize(Decimal(places), ROUND_HALF_UP)
 
-    crew = Bought(name="Crew", material="Chips", loads=loads, volume_m3=9.0 * loads, source=SupplySource(
-        key="c", material="chips", load_m3=9, per_load=float(fee), currency=currency))  # fmt: skip
-    bulk = Bought(name="Bulk", material="Bark", loads=1, volume_m3=tenths / 10, source=SupplySource(
-        key="b", material="bark", load_m3=40, exact=True, per_m3=float(rate), step_m3=0.1, currency=currency))  # fmt: skip
-    of_plots = [PlotShare(key=str(at), plot="Bed", area_m2=area, volume_m3=volume, hours=hours)
-                for at, (area, volume, hours) in enumerate(plots)]  # fmt: skip
+    crew = Bought(
+        name="Crew",
+        material="Chips",
+        loads=loads,
+        volume_m3=9.0 * loads,
+        source=SupplySource(key="c", material="chips", load_m3=9, per_load=float(fee), currency=currency),
+    )
+    bulk = Bought(
+        name="Bulk",
+        material="Bark",
+        loads=1,
+        volume_m3=tenths / 10,
+        source=SupplySource(
+            key="b", material="bark", load_m3=40, exact=True, per_m3=float(rate), step_m3=0.1, currency=currency
+        ),
+    )
+    of_plots = [
+        PlotShare(key=str(at), plot="Bed", area_m2=area, volume_m3=volume, hours=hours)
+        for at, (area, volume, hours) in enumerate(plots)
+    ]
     rates = Rates(labour_per_h=float(rate), tax=float(tax))
     drawn = quote(currency, date(2026, 1, 1), [crew, bulk], of_plots, rates, spare_m3=0)
     hours = sum(share.hours for share in of_plots)

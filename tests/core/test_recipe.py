@@ -30,17 +30,29 @@ from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
 CHIPS = CATALOGUE["arborist_leafy"]
 BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3)
 TRADE = {
-    Use.VEGETABLES: (75, 150), Use.PERENNIALS: (50, 75), Use.YOUNG_TREE: (50, 150), Use.ESTABLISHED_TREE: (150, 300),
-    Use.FOOT_PATH: (75, 150), Use.VEHICLE_PATH: (150, 300), Use.LAWN_TO_CONVERT: (125, 200), Use.SEEDBED: (0, 0),
-    Use.BULBS: (0, 0), Use.PILE_GROUND: (0, 0),
-}  # fmt: skip
+    Use.VEGETABLES: (75, 150),
+    Use.PERENNIALS: (50, 75),
+    Use.YOUNG_TREE: (50, 150),
+    Use.ESTABLISHED_TREE: (150, 300),
+    Use.FOOT_PATH: (75, 150),
+    Use.VEHICLE_PATH: (150, 300),
+    Use.LAWN_TO_CONVERT: (125, 200),
+    Use.SEEDBED: (0, 0),
+    Use.BULBS: (0, 0),
+    Use.PILE_GROUND: (0, 0),
+}
 
 
 def plot(use=Use.PERENNIALS, shape=BED, wanted=75.0, edits=None, slope=None, **found) -> PlannedPlot:
     return PlannedPlot(
-        name="plot", use=use, shape=shape, wanted_mm=wanted, slope=slope, found=Found(**found),
+        name="plot",
+        use=use,
+        shape=shape,
+        wanted_mm=wanted,
+        slope=slope,
+        found=Found(**found),
         recipe=edits or RecipeEdits(),
-    )  # fmt: skip
+    )
 
 
 def proposed(practice=None, **about):

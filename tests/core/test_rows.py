@@ -60,7 +60,7 @@ CYCLE = (
 @pytest.mark.parametrize(
     ("days", "state"),
     [(0, "loosened"), (1, "sown"), (7, "sown"), (8, "up"), (20, "closed"), (39, "closed"), (40, "cleared")],
-)  # fmt: skip
+)
 def test_rows_have_a_state_by_date(days, state):
     [opening] = openings_of(CYCLE, DAY + timedelta(days=days))
     assert opening.state == state
@@ -140,9 +140,14 @@ def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
 
 @pytest.mark.parametrize(
     ("crop", "entries", "said"),
-    [("carrot", CYCLE[:2], "Radish among it marks the row"), ("carrot", CYCLE[:3], "Lay a board over the row"),
-     ("lettuce", CYCLE[:3], "with sand"), ("bush_bean", CYCLE[:5], "leave the roots"), ("radish", CYCLE[:4], "Thin to")],
-)  # fmt: skip
+    [
+        ("carrot", CYCLE[:2], "Radish among it marks the row"),
+        ("carrot", CYCLE[:3], "Lay a board over the row"),
+        ("lettuce", CYCLE[:3], "with sand"),
+        ("bush_bean", CYCLE[:5], "leave the roots"),
+        ("radish", CYCLE[:4], "Thin to"),
+    ],
+)
 def test_what_to_mind_is_said_at_its_step(crop, entries, said):
     own = [replace_crop(line, crop) for line in entries]
     [row] = SiteRows(garden(*own).on(DAY + timedelta(days=22)).plan(2)).opened
@@ -154,9 +159,10 @@ def replace_crop(line, crop: str):
 
 
 def test_new_ground_and_unripe_chips_are_to_wait():
-    poor = replace(plot(use=Use.VEGETABLES, target=140), plot=plot(use=Use.VEGETABLES, target=140).plot.model_copy(
-        update={"found": Found(soil="dead", build_up=True)}
-    ))  # fmt: skip
+    poor = replace(
+        plot(use=Use.VEGETABLES, target=140),
+        plot=plot(use=Use.VEGETABLES, target=140).plot.model_copy(update={"found": Found(soil="dead", build_up=True)}),
+    )
     [waits] = SiteRows(site(poor, suppliers=(crew(1),)).on(TODAY).plan(2)).holds(poor)
     assert "wait until the humus is" in waits
     ripe = (PracticeChoices(planting=Planting.ONCE_DECOMPOSED),)
@@ -292,14 +298,21 @@ def test_what_has_rooted_is_not_watered_any_more():
 DRAWN_TO_M = 0.001
 """Outlines are drawn to the millimetre."""
 SHAPES = (
-    PLACE, Ellipse(across_m=4, other_m=7), RingRow(canopy_m=2, trunk_m=0.2, gap_m=0.1, trees=5, spacing_m=3),
+    PLACE,
+    Ellipse(across_m=4, other_m=7),
+    RingRow(canopy_m=2, trunk_m=0.2, gap_m=0.1, trees=5, spacing_m=3),
     Ring(canopy_m=5, trunk_m=0.3, gap_m=0.2),
-)  # fmt: skip
+)
 openings = st.builds(
-    opened, form=st.sampled_from(["rows", "strip", "patch"]), count=st.integers(1, 9), length_m=st.floats(0.2, 20),
-    width_m=st.floats(0.05, 3), apart_m=st.none() | st.floats(0.1, 3), in_m=st.none() | st.floats(0, 9),
+    opened,
+    form=st.sampled_from(["rows", "strip", "patch"]),
+    count=st.integers(1, 9),
+    length_m=st.floats(0.2, 20),
+    width_m=st.floats(0.05, 3),
+    apart_m=st.none() | st.floats(0.1, 3),
+    in_m=st.none() | st.floats(0, 9),
     along_m=st.none() | st.floats(0, 9),
-)  # fmt: skip
+)
 
 
 @given(st.sampled_from(SHAPES), openings)
@@ -329,8 +342,15 @@ def test_twice_the_ground_takes_twice_the_seed(amount, key):
         assert seed(CROPS[key], 2 * amount).value == pytest.approx(2 * seed(CROPS[key], amount).value)
 
 
-places = st.sampled_from([COOL, GenericClimate(name=ClimateClass.COLD_WINTER_HOT_SUMMER), GenericClimate(name=ClimateClass.SHORT_SUMMER),
-                          GenericClimate(name=ClimateClass.WARM_HUMID), GenericClimate(name=ClimateClass.COOL_MARITIME, southern=True)])  # fmt: skip
+places = st.sampled_from(
+    [
+        COOL,
+        GenericClimate(name=ClimateClass.COLD_WINTER_HOT_SUMMER),
+        GenericClimate(name=ClimateClass.SHORT_SUMMER),
+        GenericClimate(name=ClimateClass.WARM_HUMID),
+        GenericClimate(name=ClimateClass.COOL_MARITIME, southern=True),
+    ]
+)
 
 
 @given(places, st.integers(0, 364), st.sampled_from(sorted(CROPS)))

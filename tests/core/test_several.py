@@ -66,8 +66,10 @@ def test_what_others_cannot_use_is_taken_so_that_all_get_theirs():
 amounts = st.floats(0.1, 9)
 
 
-@given(st.lists(st.tuples(amounts, st.sets(st.sampled_from("abc"), min_size=1)), min_size=1, max_size=6),
-       st.dictionaries(st.sampled_from("abc"), amounts, min_size=1))  # fmt: skip
+@given(
+    st.lists(st.tuples(amounts, st.sets(st.sampled_from("abc"), min_size=1)), min_size=1, max_size=6),
+    st.dictionaries(st.sampled_from("abc"), amounts, min_size=1),
+)
 def test_nobody_gets_what_is_not_there_nor_more_than_is_needed(plots, there):
     wants = [Want(plot=at, needs_m3=needs, accepts=frozenset(accepts)) for at, (needs, accepts) in enumerate(plots)]
     allocation = allocate(wants, there)

@@ -24,7 +24,7 @@ from ulmatic.core.survey import (
     Triangle,
     ground,
     outline,
-)  # fmt: skip
+)
 from ulmatic.core.survey.place import Place
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
@@ -71,13 +71,37 @@ shapes = st.one_of(
     triangles(),
     st.builds(Ellipse, across_m=metres, other_m=st.none() | metres),
     polygons,
-    st.builds(Offsets, spacing_m=st.floats(0.3, 5), offsets_m=st.lists(st.floats(0, 9), min_size=2, max_size=12).map(tuple).filter(lambda offsets: sum(offsets) > 0.5)),
-    st.builds(bent_path, st.lists(st.tuples(st.floats(0.3, 20), st.floats(-140, 140)), min_size=1, max_size=6), st.floats(0.3, 3)),
-    st.builds(Ring, canopy_m=st.floats(2, 20), trunk_m=st.floats(0.1, 2), gap_m=st.floats(0, 0.4), part=st.floats(0.1, 1), trees=some_trees),
+    st.builds(
+        Offsets,
+        spacing_m=st.floats(0.3, 5),
+        offsets_m=st.lists(st.floats(0, 9), min_size=2, max_size=12)
+        .map(tuple)
+        .filter(lambda offsets: sum(offsets) > 0.5),
+    ),
+    st.builds(
+        bent_path,
+        st.lists(st.tuples(st.floats(0.3, 20), st.floats(-140, 140)), min_size=1, max_size=6),
+        st.floats(0.3, 3),
+    ),
+    st.builds(
+        Ring,
+        canopy_m=st.floats(2, 20),
+        trunk_m=st.floats(0.1, 2),
+        gap_m=st.floats(0, 0.4),
+        part=st.floats(0.1, 1),
+        trees=some_trees,
+    ),
     rows(),
     rows(RingBlock),
-    st.builds(Strip, length_m=st.floats(20, 90), width_m=st.floats(2, 4), trees=st.integers(0, 8), trunk_m=st.floats(0.1, 2), gap_m=st.floats(0, 0.4)),
-)  # fmt: skip
+    st.builds(
+        Strip,
+        length_m=st.floats(20, 90),
+        width_m=st.floats(2, 4),
+        trees=st.integers(0, 8),
+        trunk_m=st.floats(0.1, 2),
+        gap_m=st.floats(0, 0.4),
+    ),
+)
 
 
 @given(shapes)
@@ -192,14 +216,22 @@ SENTENCES = [
     ({"kind": "path", "legs_m": "4 + 4", "width_m": 1, "turns_deg": "90, 90"}, "turns_deg", "1 turns; 2 are written"),
     ({"kind": "path", "legs_m": "4 + 4", "width_m": 1, "turns_deg": "round"}, "turns_deg", "90 right, 45 left"),
     ({"kind": "path", "legs_m": "4 + 4", "width_m": 1, "turns_deg": "170"}, "turns_deg", "at most"),
-    ({"kind": "ring_row", "canopy_m": 4, "trunk_m": 0.4, "gap_m": 0.2, "trees": 5, "spacing_m": 0.3}, "spacing_m", "touch"),
-    ({"kind": "strip", "length_m": 9, "width_m": 0.4, "trunk_m": 0.4, "gap_m": 0.3, "trees": 2}, "width_m", "as wide as the strip"),
+    (
+        {"kind": "ring_row", "canopy_m": 4, "trunk_m": 0.4, "gap_m": 0.2, "trees": 5, "spacing_m": 0.3},
+        "spacing_m",
+        "touch",
+    ),
+    (
+        {"kind": "strip", "length_m": 9, "width_m": 0.4, "trunk_m": 0.4, "gap_m": 0.3, "trees": 2},
+        "width_m",
+        "as wide as the strip",
+    ),
     ({"kind": "strip", "length_m": 2, "width_m": 4, "trunk_m": 0.4, "gap_m": 0.6, "trees": 5}, "trees", "does not fit"),
     ({"kind": "walked", "points_deg": "51.05, -3.12; 51.06, -3.12"}, "points_deg", "three different points"),
     ({"kind": "walked", "points_deg": "51, -3; 52, -3; 52, -2"}, "points_deg", "right order"),
     ({"kind": "walked", "points_deg": "a boundary"}, "points_deg", "Point 1 needs a latitude"),
     ({"kind": "walked", "points_deg": "0,0; 0.001,0.001; 0.001,0; 0,0.001"}, "points_deg", "crosses itself"),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("data", "field", "words"), SENTENCES)

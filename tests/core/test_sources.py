@@ -114,10 +114,20 @@ money, per_volume = TypeAdapter(Money), TypeAdapter(MoneyPerVolume)
 @pytest.mark.parametrize(
     ("typed", "amount"),
     [
-        ("40", 40), ("12.50", 12.5), ("12,50", 12.5), ("1,250", 1250), ("1.250,50", 1250.5), ("$3.50", 3.5),
-        ("€ 28", 28), ("28 EUR", 28), ("1 250", 1250), ("0", 0), ("0.125", 0.125), (7, 7),
+        ("40", 40),
+        ("12.50", 12.5),
+        ("12,50", 12.5),
+        ("1,250", 1250),
+        ("1.250,50", 1250.5),
+        ("$3.50", 3.5),
+        ("€ 28", 28),
+        ("28 EUR", 28),
+        ("1 250", 1250),
+        ("0", 0),
+        ("0.125", 0.125),
+        (7, 7),
     ],
-)  # fmt: skip
+)
 def test_money_is_read_as_people_type_it(typed, amount):
     assert money.validate_python(typed) == pytest.approx(amount)
 
@@ -162,11 +172,16 @@ def test_amounts_are_said_by_kind():
 @pytest.mark.parametrize(
     ("species", "month", "key"),
     [
-        (["Lime", "Maple"], 7, "arborist_leafy"), (["lime"], 12, "arborist_bare"), (["Scots pine"], 7, "conifer_needles"),
-        (["pine", "spruce", "ash"], 1, "conifer_needles"), (["pine", "ash"], 1, "arborist_bare"),
-        (["ash", "black walnut"], 6, "walnut"), (["blue gum"], 6, "eucalyptus"), ([], 3, "arborist_bare"),
+        (["Lime", "Maple"], 7, "arborist_leafy"),
+        (["lime"], 12, "arborist_bare"),
+        (["Scots pine"], 7, "conifer_needles"),
+        (["pine", "spruce", "ash"], 1, "conifer_needles"),
+        (["pine", "ash"], 1, "arborist_bare"),
+        (["ash", "black walnut"], 6, "walnut"),
+        (["blue gum"], 6, "eucalyptus"),
+        ([], 3, "arborist_bare"),
     ],
-)  # fmt: skip
+)
 def test_species_tell_what_the_chips_are(species, month, key):
     assert material_of(species, month) == key
 
@@ -207,11 +222,15 @@ def test_among_a_hundred_sources_the_search_is_bounded_and_says_so(monkeypatch):
     needs = [Need(volume_m3=120, accepts=frozenset(["chips"]))]
     sources = [
         SupplySource(
-            key=str(number), material="chips", load_m3=5 + number % 17, per_m3=20 + number % 13 + number / 100,
-            per_load=40 + number % 29, arrivals=(10,) * 12,
+            key=str(number),
+            material="chips",
+            load_m3=5 + number % 17,
+            per_m3=20 + number % 13 + number / 100,
+            per_load=40 + number % 29,
+            arrivals=(10,) * 12,
         )
         for number in range(100)
-    ]  # fmt: skip
+    ]
     few, many = choose(needs, sources[:5]), choose(needs, sources)
     assert few.complete
     assert not many.complete
@@ -228,11 +247,14 @@ def test_a_search_that_is_stopped_gives_the_best_found_with_its_gap(monkeypatch)
     needs = [Need(volume_m3=97.3 + number, accepts=frozenset(["chips"])) for number in range(3)]
     sources = [
         SupplySource(
-            key=str(number), material="chips", load_m3=3 + number * 0.71, per_load=31 + number * 17.3 % 23,
+            key=str(number),
+            material="chips",
+            load_m3=3 + number * 0.71,
+            per_load=31 + number * 17.3 % 23,
             arrivals=(3,) * 12,
         )
         for number in range(40)
-    ]  # fmt: skip
+    ]
     choice = choose(needs, sources, best=1).choices[0]
     assert choice.short_m3 == 0
     assert 0 <= choice.gap < 0.5

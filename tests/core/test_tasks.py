@@ -217,9 +217,13 @@ def test_a_task_of_ones_own_is_done_like_any_other():
 
 @pytest.mark.parametrize(
     ("change", "field"),
-    [({"task": "own", "words": "Rake", "hours": 1}, "own"), ({"task": "own", "own": UUID(int=7), "hours": 1}, "words"),
-     ({"task": "own", "own": UUID(int=7), "words": "Rake"}, "hours"), ({"task": "clear", "own": UUID(int=7)}, "own")],
-)  # fmt: skip
+    [
+        ({"task": "own", "words": "Rake", "hours": 1}, "own"),
+        ({"task": "own", "own": UUID(int=7), "hours": 1}, "words"),
+        ({"task": "own", "own": UUID(int=7), "words": "Rake"}, "hours"),
+        ({"task": "clear", "own": UUID(int=7)}, "own"),
+    ],
+)
 def test_a_task_of_ones_own_says_what_and_how_long(change, field):
     with pytest.raises(ValidationError) as refused:
         TaskChange(season="autumn 2026", plot_id=PLOT, **change)
@@ -232,7 +236,13 @@ def test_a_hot_pile_is_warned_of():
         "a free cone of 40 m³ stands over 2 m"
     )
     assert "hot_pile" not in work_of(plot(), **heap(load(1, 3.0, came=TODAY))).by_plot[PLOT][3].cautions
-    looked = LedgerEntry(id=UUID(int=9), plot_id=None, pile_id=UUID(int=401), on=TODAY, written_at=WRITTEN,
-                         entry=PileChecked(temperature_c=72))  # fmt: skip
+    looked = LedgerEntry(
+        id=UUID(int=9),
+        plot_id=None,
+        pile_id=UUID(int=401),
+        on=TODAY,
+        written_at=WRITTEN,
+        entry=PileChecked(temperature_c=72),
+    )
     warm = heap(load(1, 3.0, came=TODAY))
     assert hot_piles(site(plot(), ledger=[looked], **warm).on(TODAY)) == ["Pile 1"]

@@ -17,11 +17,15 @@ def test_a_formula_is_evaluated_and_set_in_type_from_the_same_text():
 @pytest.mark.parametrize(
     ("text", "shown"),
     [
-        ("A * max(0, d - d0) / (1 - s)", "A × max(0, d − d0) ÷ (1 − s)"), ("pi * (R**2 - r**2)", "π × (R² − r²)"),
-        ("a - (b - c)", "a − (b − c)"), ("a / (b * c)", "a ÷ (b × c)"), ("(a + b) * c", "(a + b) × c"),
-        ("ceil(V / B)", "round up(V ÷ B)"), ("a - b - c", "a − b − c"),
+        ("A * max(0, d - d0) / (1 - s)", "A × max(0, d − d0) ÷ (1 − s)"),
+        ("pi * (R**2 - r**2)", "π × (R² − r²)"),
+        ("a - (b - c)", "a − (b − c)"),
+        ("a / (b * c)", "a ÷ (b × c)"),
+        ("(a + b) * c", "(a + b) × c"),
+        ("ceil(V / B)", "round up(V ÷ B)"),
+        ("a - b - c", "a − b − c"),
     ],
-)  # fmt: skip
+)
 def test_brackets_are_kept_where_they_matter(text, shown):
     assert "".join(Formula(text).pieces) == shown
 

@@ -25,11 +25,27 @@ from ulmatic.core.units import UnitSystem
 FIT = fit()
 RATES = {material: rate.value for material, rate in FIT.rates.items()}
 BY_EYE = {
-    "arborist_bare": 1.1, "clean_coarse": 1.0, "dyed": 0.9, "sawdust": 1.2, "eucalyptus": 0.9, "conifer_bare": 0.7,
-    "heartwood": 0.6, "arborist_much_leaf": 1.5, "arborist_leafy": 1.4, "walnut": 1.2, "ramial": 1.3,
-    "conifer_needles": 1.2, "bark_shredded": 0.8, "bark_conifer": 0.7, "bark_nuggets": 0.6, "straw": 2.0,
-    "leaves_shredded": 2.0, "palm": 2.5, "leaves_whole": 1.5, "needle": 1.5,
-}  # fmt: skip
+    "arborist_bare": 1.1,
+    "clean_coarse": 1.0,
+    "dyed": 0.9,
+    "sawdust": 1.2,
+    "eucalyptus": 0.9,
+    "conifer_bare": 0.7,
+    "heartwood": 0.6,
+    "arborist_much_leaf": 1.5,
+    "arborist_leafy": 1.4,
+    "walnut": 1.2,
+    "ramial": 1.3,
+    "conifer_needles": 1.2,
+    "bark_shredded": 0.8,
+    "bark_conifer": 0.7,
+    "bark_nuggets": 0.6,
+    "straw": 2.0,
+    "leaves_shredded": 2.0,
+    "palm": 2.5,
+    "leaves_whole": 1.5,
+    "needle": 1.5,
+}
 """Factors that meet three remarks from hot wet places, as somebody might judge them without a fit."""
 SOURCES = sorted({row.source.text for row in EVIDENCE})
 TODAY = date(2026, 11, 26)
@@ -114,13 +130,20 @@ def site_with(material: str, climate: ClimateClass, ledger=(), **plot) -> tuple[
     entry = {"name": "Bed", "use": "perennials", "shape": Rectangle(length_m=10, width_m=2), "wanted_mm": 75} | plot
     bed = SitePlot(id=uuid4(), plot=PlannedPlot(**entry), surveyed_on=TODAY)
     entries = [
-        LedgerEntry(id=uuid4(), plot_id=bed.id, on=on, written_at=datetime(on.year, on.month, on.day, tzinfo=UTC), entry=what)
+        LedgerEntry(
+            id=uuid4(), plot_id=bed.id, on=on, written_at=datetime(on.year, on.month, on.day, tzinfo=UTC), entry=what
+        )
         for on, what in ledger
-    ]  # fmt: skip
+    ]
     site = Site(
-        name="Somewhere", units=UnitSystem.METRIC, terms=Terms(spare=0.1, load_m3=10, barrow_m3=0.1), plots=(bed,),
-        climate=GenericClimate(name=climate), ledger=entries, usual=material,
-    )  # fmt: skip
+        name="Somewhere",
+        units=UnitSystem.METRIC,
+        terms=Terms(spare=0.1, load_m3=10, barrow_m3=0.1),
+        plots=(bed,),
+        climate=GenericClimate(name=climate),
+        ledger=entries,
+        usual=material,
+    )
     return site, bed
 
 
@@ -140,8 +163,9 @@ def test_a_year_takes_what_the_usual_advice_adds():
 
 def test_three_inches_of_leafy_chips_dug_in_draw_twelve_pounds():
     dug_in = [
-        (date(2026, 11, 20), Laid(material="arborist_leafy", depth_mm=76.2)), (date(2026, 11, 21), DugIn()),
-    ]  # fmt: skip
+        (date(2026, 11, 20), Laid(material="arborist_leafy", depth_mm=76.2)),
+        (date(2026, 11, 21), DugIn()),
+    ]
     site, bed = site_with("arborist_leafy", ClimateClass.COLD_WINTER_HOT_SUMMER, dug_in, use="vegetables")
     account = PlotAccount(Outlook(site.on(TODAY).plan(5)), bed)
     pounds = -float(account.balance.min()) / 4.882

@@ -43,9 +43,16 @@ def first_frosts(days) -> np.ndarray:
     """Days of the year of the first frost of each autumn, straight from the table."""
     years = sorted({day.day.year for day in days})
     firsts = [
-        min((day.day.timetuple().tm_yday for day in days if day.day.year == year and day.day.month > 7 and day.tmin_c < 0), default=np.nan)
+        min(
+            (
+                day.day.timetuple().tm_yday
+                for day in days
+                if day.day.year == year and day.day.month > 7 and day.tmin_c < 0
+            ),
+            default=np.nan,
+        )
         for year in years
-    ]  # fmt: skip
+    ]
     return np.array([first for first in firsts if not np.isnan(first)])
 
 

@@ -78,8 +78,9 @@ def test_mass_and_depth_solve_the_equation_in_a_climate_that_changes(key):
     assert found.mould_mm[0] == pytest.approx(crumb / 550 * 1000, rel=1e-6, abs=1e-9)
 
 
-stacks = st.lists(st.tuples(st.sampled_from(WOODY), st.integers(0, 300), st.floats(5, 200), st.floats(0, 2)),
-                  min_size=1, max_size=6)  # fmt: skip
+stacks = st.lists(
+    st.tuples(st.sampled_from(WOODY), st.integers(0, 300), st.floats(5, 200), st.floats(0, 2)), min_size=1, max_size=6
+)
 
 
 def laid_from(stack) -> list[LaidLayer]:
@@ -144,17 +145,27 @@ def test_the_range_holds_four_cases_in_five():
     """Against ten thousand drawn cases: here, and only here, random numbers check what is computed without."""
     one, ticking, days = layer("arborist_leafy"), decay_clock(COOL, START, date(2028, 1, 1)), weeks(80)[[10, 40, 79]]
     rate = one.material.rate
-    found = spread(*(through_time(layers_of([one]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days)
-                     .chips_mm.sum(axis=0) for factor in (1.0, rate.low / rate.value, rate.high / rate.value)))  # fmt: skip
+    found = spread(
+        *(
+            through_time(
+                layers_of([one]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days
+            ).chips_mm.sum(axis=0)
+            for factor in (1.0, rate.low / rate.value, rate.high / rate.value)
+        )
+    )
     dice = np.random.default_rng(2)
     upper, lower = np.log(rate.high / rate.value) / 1.2816, np.log(rate.value / rate.low) / 1.2816
     draws = dice.normal(size=10_000)
     factors = np.exp(np.where(draws > 0, draws * upper, draws * lower))
     layers = layers_of([one])
-    cases = np.array([
-        through_time(layers.at_rate(np.array([factor])), ticking.at(days), ticking.at(layers.laid_day), days).chips_mm[0]
-        for factor in factors[:2_000]
-    ]) * np.exp(dice.normal(0, 0.1, size=(2_000, 1)))  # fmt: skip
+    cases = np.array(
+        [
+            through_time(
+                layers.at_rate(np.array([factor])), ticking.at(days), ticking.at(layers.laid_day), days
+            ).chips_mm[0]
+            for factor in factors[:2_000]
+        ]
+    ) * np.exp(dice.normal(0, 0.1, size=(2_000, 1)))
     assert found[0] == pytest.approx(np.percentile(cases, 10, axis=0), rel=0.05)
     assert found[1] == pytest.approx(np.percentile(cases, 90, axis=0), rel=0.05)
 
@@ -164,17 +175,26 @@ def test_laid_every_year_stem_wood_wants_about_64_mm_loose_to_stay_above_50():
     wood = CATALOGUE["clean_coarse"]
     exact = wood.model_copy(update={"rate": wood.rate.model_copy(update={"value": 1.0})})
     plot = SitePlot(
-        id=UUID(int=1), surveyed_on=START, rule=Every(years=1, window="spring"),
+        id=UUID(int=1),
+        surveyed_on=START,
+        rule=Every(years=1, window="spring"),
         plot=PlannedPlot(
-            name="Bed", use="perennials", shape=Rectangle(length_m=1, width_m=1), wanted_mm=100,
+            name="Bed",
+            use="perennials",
+            shape=Rectangle(length_m=1, width_m=1),
+            wanted_mm=100,
             recipe=RecipeEdits(material="clean_coarse"),
         ),
-    )  # fmt: skip
+    )
     site = Site(
-        name="Trade check", units=UnitSystem.METRIC, terms=Terms(spare=0.0, load_m3=5, barrow_m3=0.1), plots=(plot,),
-        practices=(PracticeChoices(season="before_weeds"),), materials={**CATALOGUE, "clean_coarse": exact},
+        name="Trade check",
+        units=UnitSystem.METRIC,
+        terms=Terms(spare=0.0, load_m3=5, barrow_m3=0.1),
+        plots=(plot,),
+        practices=(PracticeChoices(season="before_weeds"),),
+        materials={**CATALOGUE, "clean_coarse": exact},
         climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
-    )  # fmt: skip
+    )
     late = site.on(START).plan(10).wanted.layings[4:]
     assert len(late) >= 6
     assert np.mean([laying.loose_m3 * 1000 for laying in late]) == pytest.approx(64, abs=6)
@@ -188,17 +208,24 @@ def test_a_second_model_decays_in_the_same_order_and_shape():
     years = 4
     remaining = {}
     for name, ratio in (("easily rotting", 1.44), ("woody", 0.25)):
-        model = RothC(temperature=temperature, precip=rain, evaporation=potential, years=years, clay=20, DR=ratio,
-                      C0=np.array([ratio / (1 + ratio), 1 / (1 + ratio), 0, 0, 0]), input_carbon=0.0, pE=1.0)  # fmt: skip
+        model = RothC(
+            temperature=temperature,
+            precip=rain,
+            evaporation=potential,
+            years=years,
+            clay=20,
+            DR=ratio,
+            C0=np.array([ratio / (1 + ratio), 1 / (1 + ratio), 0, 0, 0]),
+            input_carbon=0.0,
+            pE=1.0,
+        )
         # Its own solver is loose (rtol 0.01); its equation is solved tightly here.
         times = model.t
         solved = solve_ivp(lambda t, c, m=model: m.dCdt(c, t), (times[0], times[-1]), model.C0, t_eval=times, rtol=1e-8)
         remaining[name] = solved.y.sum(axis=0)
     ticking = decay_clock(COOL, START, date(2031, 1, 1))
     days = day_number(START) + 365.25 / 12 * np.arange(12 * years)
-    ours = {
-        key: forecast([layer(key)], ticking, days).mass_kg_m2[0] for key in ("leaves_shredded", "clean_coarse")
-    }  # fmt: skip
+    ours = {key: forecast([layer(key)], ticking, days).mass_kg_m2[0] for key in ("leaves_shredded", "clean_coarse")}
     quick, slow = (one / one[0] for one in ours.values())
     assert (quick[3:] < slow[3:]).all()
     assert (remaining["easily rotting"][3:] < remaining["woody"][3:]).all()
@@ -239,8 +266,11 @@ def test_three_places_with_their_real_weather_differ_as_they_should():
     What is left then is about 51 mm in Brussels, 44 in Seattle and 37 in Hyderabad.
     """
     seattle = local_data.seattle_weather()
-    days = [Day(day=row.date.date(), tmax_c=row.temp_max, tmin_c=row.temp_min, rain_mm=row.precipitation)
-            for row in seattle.itertuples() if row.date.year <= 2013]  # fmt: skip
+    days = [
+        Day(day=row.date.date(), tmax_c=row.temp_max, tmin_c=row.temp_min, rain_mm=row.precipitation)
+        for row in seattle.itertuples()
+        if row.date.year <= 2013
+    ]
     left = {
         "Brussels": left_after_a_year(aquacrop_days("brussels", "1990-01-01", "1991-12-31")),
         "Hyderabad": left_after_a_year(aquacrop_days("hyderabad", "2001-01-01", "2002-12-31")),
@@ -253,10 +283,14 @@ def test_three_places_with_their_real_weather_differ_as_they_should():
 def test_a_warm_wet_year_leaves_less_than_a_cold_dry_one_of_the_same_normals():
     def year(warmer, wetter):
         days = [
-            Day(day=START + timedelta(days=at), tmax_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] + 4 + warmer,
-                tmin_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] - 4 + warmer, rain_mm=2.2 * wetter)
+            Day(
+                day=START + timedelta(days=at),
+                tmax_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] + 4 + warmer,
+                tmin_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] - 4 + warmer,
+                rain_mm=2.2 * wetter,
+            )
             for at in range(365)
-        ]  # fmt: skip
+        ]
         ticking = decay_clock(COOL, START, date(2027, 6, 1), by_month(days))
         return float(forecast([layer()], ticking, weeks(53)).chips_mm[0, -1])
 

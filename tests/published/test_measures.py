@@ -41,9 +41,12 @@ def test_areas_agree_with_hand_formulas_and_shapely():
 def _loose(area_m2: float, wanted_mm: float, loss: float) -> float:
     nothing = entered("Nothing", 0, "mm")
     return loose_volume(
-        entered("Area", area_m2, "m2"), entered("Depth", wanted_mm, "mm"), nothing, entered("Loss", loss, "1"),
+        entered("Area", area_m2, "m2"),
+        entered("Depth", wanted_mm, "mm"),
+        nothing,
+        entered("Loss", loss, "1"),
         entered("Spare", 0, "1"),
-    ).value  # fmt: skip
+    ).value
 
 
 def test_one_cubic_yard_covers_108_square_feet_at_3_inches():

@@ -110,8 +110,9 @@ def test_dug_in_clean_draws_more_than_leafy_and_leafy_more_than_aged():
 
 def test_on_top_clean_owes_longer_than_leafy_and_aged_owes_least():
     """On top the published efficiency makes clean chips' peak no higher than leafy ones': it lasts longer."""
-    clean, leafy, aged = (drawn([one], [Mixed(15.0)], CLOCK, DAYS)[0] for one in (
-        layer("clean_coarse"), layer(), layer(age=1.0)))  # fmt: skip
+    clean, leafy, aged = (
+        drawn([one], [Mixed(15.0)], CLOCK, DAYS)[0] for one in (layer("clean_coarse"), layer(), layer(age=1.0))
+    )
     assert (clean > 0).sum() > 1.5 * (leafy > 0).sum() > 1.5 * (aged > 0).sum()
     assert clean.sum() > leafy.sum() > aged.sum()
     assert leafy.max() > aged.max()

@@ -52,11 +52,15 @@ def write(database: Session, purpose: Purpose, to: str, user: User | None, invit
         database.execute(delete(Letter).where(alike))
     database.add(
         Letter(
-            id=uuid4(), purpose=purpose, to=to, user_id=user.id if user else None,
+            id=uuid4(),
+            purpose=purpose,
+            to=to,
+            user_id=user.id if user else None,
             workspace_id=invitation.workspace_id if invitation else None,
-            invitation_id=invitation.id if invitation else None, due_at=clock_of(database).now(),
+            invitation_id=invitation.id if invitation else None,
+            due_at=clock_of(database).now(),
         )
-    )  # fmt: skip
+    )
 
 
 @dataclass

@@ -74,12 +74,17 @@ def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
     entries = [
         NewLogEntry.model_validate(
             {
-                "id": uuid5(site_id, f"history {number}"), "plot_id": uuid5(site_id, plot) if plot else None,
-                "on": today - timedelta(days=ago), "units": units, "entry": entry, "note": note, "photos": pictures,
+                "id": uuid5(site_id, f"history {number}"),
+                "plot_id": uuid5(site_id, plot) if plot else None,
+                "on": today - timedelta(days=ago),
+                "units": units,
+                "entry": entry,
+                "note": note,
+                "photos": pictures,
             }
         )
         for number, (ago, plot, entry, note, pictures) in enumerate(lines)
-    ]  # fmt: skip
+    ]
     log.add_settled(scope, site, entries)
     log.keep_lessons(scope, site_id, snapshot_of(scope, site_id).state.learned)
 
@@ -98,9 +103,13 @@ def _stock(scope: Scope, site_id: UUID) -> None:
     for kind, name, amount, ago in (("lay", *STOCK["lay"]), ("move", *STOCK["move"])):
         where = {"plot_id": uuid5(site_id, name)} if kind == "lay" else {"to_landmark_id": uuid5(site_id, name)}
         entry = {
-            "id": uuid5(site_id, kind), "units": "metric", "kind": kind, "on": today - timedelta(days=ago),
-            "measured": {"kind": "stated", "volume_m3": amount}, **where,
-        }  # fmt: skip
+            "id": uuid5(site_id, kind),
+            "units": "metric",
+            "kind": kind,
+            "on": today - timedelta(days=ago),
+            "measured": {"kind": "stated", "volume_m3": amount},
+            **where,
+        }
         receiving.change_pile(scope, site_id, pile_id, NewBookLine.model_validate(entry))
     expected = {**STOCK["expected"], "expected_on": today + timedelta(days=STOCK["in_days"])}
     expected |= {"id": uuid5(site_id, "expected"), "supplier_id": uuid5(_NAMES, STOCK["expected"]["name"])}

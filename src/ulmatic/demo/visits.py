@@ -28,9 +28,11 @@ def new_visitor(database: Session, settings: Settings, on: date | None) -> User:
         words = "The demo is full. Come back in one hour, or create an account."
         raise Problem(503, words, headers={"Retry-After": "3600"}, fault="busy")
     user = User(
-        email=f"{uuid4().hex}@{DOMAIN}", name="Demo visitor", password_hash=passwords.unguessable(),
+        email=f"{uuid4().hex}@{DOMAIN}",
+        name="Demo visitor",
+        password_hash=passwords.unguessable(),
         demo_until=now + timedelta(hours=settings.demo_hours),
-    )  # fmt: skip
+    )
     database.add(user)
     database.flush()
     member = accounts.found_workspace(database, user, "Demo ground")

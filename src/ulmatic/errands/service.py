@@ -149,10 +149,17 @@ def ask(scope: Scope, request: Request, kind: str, subject: dict[str, Any], cont
             raise Problem(429, "Too many tasks are running in this workspace. Wait a moment, then try again.")
         row = scope.add(
             ErrandRow(
-                id=uuid4(), kind=kind, user_id=scope.member.user_id, subject=subject, state="waiting", done=0, of=0,
-                created_at=clock_of(scope.session).now(), content=content,
+                id=uuid4(),
+                kind=kind,
+                user_id=scope.member.user_id,
+                subject=subject,
+                state="waiting",
+                done=0,
+                of=0,
+                created_at=clock_of(scope.session).now(),
+                content=content,
             )
-        )  # fmt: skip
+        )
     scope.commit()
     background_of(request).start()
     return row

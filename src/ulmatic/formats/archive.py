@@ -241,15 +241,24 @@ class Archive(BaseModel):
         own = self.site
         usual = "USD" if own.units is UnitSystem.US else "EUR"
         return Site(
-            name=own.name, units=own.units, time_zone=own.time_zone,
+            name=own.name,
+            units=own.units,
+            time_zone=own.time_zone,
             terms=Terms(
-                spare=own.spare, load_m3=own.load_m3, barrow_m3=own.barrow_m3, load_least_m3=own.load_least_m3,
+                spare=own.spare,
+                load_m3=own.load_m3,
+                barrow_m3=own.barrow_m3,
+                load_least_m3=own.load_least_m3,
                 load_most_m3=own.load_most_m3,
             ),
             plots=tuple(
                 SitePlot(
-                    id=plot.id, plot=PlannedPlot.model_validate(plot.model_dump(include=set(PlannedPlot.model_fields))),
-                    surveyed_on=plot.surveyed_on, rule=plot.rule, priority=plot.priority, place=plot.place,
+                    id=plot.id,
+                    plot=PlannedPlot.model_validate(plot.model_dump(include=set(PlannedPlot.model_fields))),
+                    surveyed_on=plot.surveyed_on,
+                    rule=plot.rule,
+                    priority=plot.priority,
+                    place=plot.place,
                     decisions=plot.decisions,
                 )
                 for plot in self.plots
@@ -258,17 +267,27 @@ class Archive(BaseModel):
                 SiteLandmark(id=landmark.id, name=landmark.name, landmark=landmark.landmark)
                 for landmark in self.landmarks
             ),
-            practices=(own.practice,), climate=own.climate, location_deg=own.location_deg,
+            practices=(own.practice,),
+            climate=own.climate,
+            location_deg=own.location_deg,
             weather=[Day(**day.model_dump(include=set(Day.model_fields))) for day in self.weather],
-            overrides=own.seasons, usual=own.material, fire_district=own.fire_district, materials=self.shelf,
+            overrides=own.seasons,
+            usual=own.material,
+            fire_district=own.fire_district,
+            materials=self.shelf,
             suppliers=tuple(
                 Supplier(id=supplier.id, name=supplier.name, currency=supplier.currency, source=supplier.source)
                 for supplier in self.suppliers
             ),
             ledger=[
                 LedgerEntry(
-                    id=entry.id, plot_id=entry.plot_id, pile_id=entry.pile_id, trees=entry.trees, on=entry.on,
-                    written_at=entry.written_at, entry=entry.entry,
+                    id=entry.id,
+                    plot_id=entry.plot_id,
+                    pile_id=entry.pile_id,
+                    trees=entry.trees,
+                    on=entry.on,
+                    written_at=entry.written_at,
+                    entry=entry.entry,
                 )
                 for entry in self.ledger
             ],
@@ -278,11 +297,13 @@ class Archive(BaseModel):
             ),
             piles=tuple(Pile.model_validate(pile.model_dump(include=set(Pile.model_fields))) for pile in self.piles),
             lines=[BookLine.model_validate(line.model_dump(include=set(BookLine.model_fields))) for line in self.lines],
-            buying=self.buying or Buying(currency=usual), chosen=own.chosen,
+            buying=self.buying or Buying(currency=usual),
+            chosen=own.chosen,
             parameters=Parameters.of_mapping(own.parameters),
             elsewhere={key: [Taught(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
-            task_changes=own.tasks, crops={**CROPS, **{crop.key: crop for crop in own.crops}},
-        )  # fmt: skip
+            task_changes=own.tasks,
+            crops={**CROPS, **{crop.key: crop for crop in own.crops}},
+        )
 
 
 def read_archive(content: bytes, undated: date) -> Archive:

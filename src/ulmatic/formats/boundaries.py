@@ -19,9 +19,13 @@ from ulmatic.formats.files import FileRefused, plain_xml, text_of
 LEAST_POINTS = 3
 MOST_BOUNDARIES = 500
 MOST_MARKS = {
-    b"<trkpt": 20_000, b"<rtept": 20_000, b"<wpt": 20_000, b"<Placemark": 1_000, b"<coordinates": 2_000,
+    b"<trkpt": 20_000,
+    b"<rtept": 20_000,
+    b"<wpt": 20_000,
+    b"<Placemark": 1_000,
+    b"<coordinates": 2_000,
     b'"Feature"': 2_000,
-}  # fmt: skip
+}
 """How often these may stand in a file, counted before anything reads it."""
 MOST_POINTS = 20_000
 """In all boundaries of a file."""

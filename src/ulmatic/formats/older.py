@@ -50,22 +50,33 @@ def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[
     events = plot.pop("events", [])
     entries = [
         {
-            "id": str(uuid5(plot_id, "measured")), "plot_id": str(plot_id), "on": at.astimezone(UTC).date().isoformat(),
-            "written_at": at.isoformat(), "entry": measured, "typed": written,
+            "id": str(uuid5(plot_id, "measured")),
+            "plot_id": str(plot_id),
+            "on": at.astimezone(UTC).date().isoformat(),
+            "written_at": at.isoformat(),
+            "entry": measured,
+            "typed": written,
         }
-    ]  # fmt: skip
+    ]
     for number, event in enumerate(events, 1):
         entries.append(
             {
-                "id": str(uuid5(plot_id, f"event {number}")), "plot_id": str(plot_id), "on": event["on"],
-                "written_at": event["written_at"], "entry": entry_of(event["event"]), "typed": event.get("typed", {}),
+                "id": str(uuid5(plot_id, f"event {number}")),
+                "plot_id": str(plot_id),
+                "on": event["on"],
+                "written_at": event["written_at"],
+                "entry": entry_of(event["event"]),
+                "typed": event.get("typed", {}),
                 "by": event.get("by", ""),
             }
-        )  # fmt: skip
+        )
     plot |= {
-        "id": str(plot_id), "found": ground, "typed": typed, "surveyed_on": entries[0]["on"],
+        "id": str(plot_id),
+        "found": ground,
+        "typed": typed,
+        "surveyed_on": entries[0]["on"],
         "rule": None if rule is None else rule_of(rule, float(plot.get("wanted_mm") or 0), southern=southern),
-    }  # fmt: skip
+    }
     return plot, entries
 
 

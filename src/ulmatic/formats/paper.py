@@ -64,9 +64,13 @@ def nitrogen_words(grams_m2: float, units: UnitSystem) -> str:
 
 _AMOUNT = re.compile(r"\{(-?[\d.e+]+) (mm|m|m3|g_m2|degC|m3_water)\}")
 _WORDS: dict[str, Callable[[float, UnitSystem], str]] = {
-    "mm": depth_words, "m": length_words, "m3": volume_words, "g_m2": nitrogen_words, "degC": temperature_words,
+    "mm": depth_words,
+    "m": length_words,
+    "m3": volume_words,
+    "g_m2": nitrogen_words,
+    "degC": temperature_words,
     "m3_water": water_words,
-}  # fmt: skip
+}
 
 
 def in_words(text: str, units: UnitSystem) -> str:

@@ -77,9 +77,11 @@ def _rows(quote: Quote, party: QuoteParty) -> list[tuple[str, str, str, str]]:
         if line.quantity is not None and line.price is not None:
             each = party.per_volume(line.price) if line.unit == "m3" else line.price
             quantity = {
-                "m3": volume_words(line.quantity, party.units), "h": f"{line.quantity:,.2f} h",
-                "loads": f"{line.quantity:,.0f} ×", None: "",
-            }[line.unit]  # fmt: skip
+                "m3": volume_words(line.quantity, party.units),
+                "h": f"{line.quantity:,.2f} h",
+                "loads": f"{line.quantity:,.0f} ×",
+                None: "",
+            }[line.unit]
             price = f"{each:,.{max(2, minor_digits(quote.currency))}f}"
         rows.append((line.label, quantity, price, amount_of(line.amount, quote.currency)))
     return rows
@@ -101,9 +103,15 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     out = io.BytesIO()
     title = f"Quote {party.number}, {party.site}"
     page = SimpleDocTemplate(
-        out, pagesize=letter if party.units is UnitSystem.US else A4, title=title, author=party.by,
-        leftMargin=20 * mm, rightMargin=20 * mm, topMargin=18 * mm, bottomMargin=18 * mm,
-    )  # fmt: skip
+        out,
+        pagesize=letter if party.units is UnitSystem.US else A4,
+        title=title,
+        author=party.by,
+        leftMargin=20 * mm,
+        rightMargin=20 * mm,
+        topMargin=18 * mm,
+        bottomMargin=18 * mm,
+    )
     wide = page.width
     lines = [[cell(head_, strong) for head_ in ("", "Quantity", "Price", f"Amount, {quote.currency}")]]
     lines += [
@@ -122,17 +130,23 @@ def quote_pdf(quote: Quote, party: QuoteParty) -> bytes:
     ]
     plots = [[cell(head_, strong) for head_ in ("Plot", "Ground", "Loose volume", f"Before tax, {quote.currency}")]]
     plots += [
-        [cell(plot.plot), cell(area_words(plot.area_m2, party.units), right),
-         cell(volume_words(plot.volume_m3, party.units), right), cell(amount_of(plot.amount, quote.currency), right)]
+        [
+            cell(plot.plot),
+            cell(area_words(plot.area_m2, party.units), right),
+            cell(volume_words(plot.volume_m3, party.units), right),
+            cell(amount_of(plot.amount, quote.currency), right),
+        ]
         for plot in quote.plots
-    ]  # fmt: skip
+    ]
     ruled = TableStyle(
         [
-            ("LINEBELOW", (0, 0), (-1, 0), 1.2, _RULE), ("LINEBELOW", (0, 1), (-1, -1), 0.3, colors.lightgrey),
-            ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (0, -1), 0),
+            ("LINEBELOW", (0, 0), (-1, 0), 1.2, _RULE),
+            ("LINEBELOW", (0, 1), (-1, -1), 0.3, colors.lightgrey),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ("LEFTPADDING", (0, 0), (0, -1), 0),
             ("RIGHTPADDING", (-1, 0), (-1, -1), 0),
         ]
-    )  # fmt: skip
+    )
     widths = [wide * part for part in (0.46, 0.17, 0.15, 0.22)]
     spare = (
         f"The volume is loose: it settles by a fifth to a third within weeks. "
@@ -178,7 +192,13 @@ def quote_csv(quote: Quote, party: QuoteParty) -> bytes:
     for plot in quote.plots:
         each = "" if plot.per_m2 is None else plain(plot.per_m2)
         writer.writerow(
-            [harmless(plot.plot), f"{plot.area_m2:.6g}", f"{plot.volume_m3:.6g}", f"{plot.hours:.4g}",
-             plain(plot.amount), each]
-        )  # fmt: skip
+            [
+                harmless(plot.plot),
+                f"{plot.area_m2:.6g}",
+                f"{plot.volume_m3:.6g}",
+                f"{plot.hours:.4g}",
+                plain(plot.amount),
+                each,
+            ]
+        )
     return out.getvalue().encode("utf-8-sig")

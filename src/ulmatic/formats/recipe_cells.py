@@ -9,10 +9,17 @@ from ulmatic.core.schedule import Every, Harvest, Keep, Once, Quarter, Rounds, R
 from ulmatic.core.units.parsing import number_text
 
 RECIPE_COLUMNS = {
-    "material": "material", "stage": "stage", "chipped on": "chipped_on", "cardboard": "cardboard",
-    "compost": "compost_mm", "biochar": "biochar_mm", "round plants": "growing_mm", "part laid": "laid_share",
-    "dug in": "dug_in", "plant rows": "hold_backs",
-}  # fmt: skip
+    "material": "material",
+    "stage": "stage",
+    "chipped on": "chipped_on",
+    "cardboard": "cardboard",
+    "compost": "compost_mm",
+    "biochar": "biochar_mm",
+    "round plants": "growing_mm",
+    "part laid": "laid_share",
+    "dug in": "dug_in",
+    "plant rows": "hold_backs",
+}
 """Headings, and the field of the recipe each stands for."""
 _YES = {"yes": True, "y": True, "true": True, "no": False, "n": False, "false": False}
 _ROW = re.compile(
@@ -26,14 +33,16 @@ _RULES = (
     (
         re.compile(r"^(harvest )?every (?:(\d+) )?years?(?:, (spring|autumn))?$"),
         lambda match: {
-            "kind": "harvest" if match[1] else "every", "years": int(match[2] or 1), "window": match[3],
+            "kind": "harvest" if match[1] else "every",
+            "years": int(match[2] or 1),
+            "window": match[3],
         },
     ),
     (
         re.compile(r"^(\d+) rounds?, (\d+) months? apart$"),
         lambda match: {"kind": "rounds", "rounds": int(match[1]), "months_apart": int(match[2])},
     ),
-)  # fmt: skip
+)
 RULE_EXAMPLES = "keep; thin; once; quarter, autumn; every 2 years; harvest every 2 years; 3 rounds, 8 months apart"
 
 
@@ -96,9 +105,12 @@ def _row_of(text: str) -> dict[str, Any] | str:
     if match is None:
         return text
     return {
-        "name": match["name"], "rows": int(match["rows"][:6]), "length_m": match["length"], "width_m": match["width"],
+        "name": match["name"],
+        "rows": int(match["rows"][:6]),
+        "length_m": match["length"],
+        "width_m": match["width"],
         "for_good": match["bare"] is not None,
-    }  # fmt: skip
+    }
 
 
 def rule_words(rule: Rule | None) -> str:

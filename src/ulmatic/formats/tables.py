@@ -49,30 +49,58 @@ COLUMNS = {
 }
 """Headings, and the field each stands for."""
 _EARLIER = {
-    "used for": "use", "measured as": "shape", "lies there": "existing depth", "wanted": "target depth",
-}  # fmt: skip
+    "used for": "use",
+    "measured as": "shape",
+    "lies there": "existing depth",
+    "wanted": "target depth",
+}
 """Headings of tables that were exported under other words."""
 
 _SHAPES = {
-    "rectangle": "rectangle", "triangle": "triangle", "circle": "ellipse", "ellipse": "ellipse", "offsets": "offsets",
-    "polygon": "polygon", "path": "path", "ring": "ring", "tree ring": "ring", "row of rings": "ring_row",
-    "block of rows": "ring_block", "strip": "strip", "walked": "walked",
-}  # fmt: skip
+    "rectangle": "rectangle",
+    "triangle": "triangle",
+    "circle": "ellipse",
+    "ellipse": "ellipse",
+    "offsets": "offsets",
+    "polygon": "polygon",
+    "path": "path",
+    "ring": "ring",
+    "tree ring": "ring",
+    "row of rings": "ring_row",
+    "block of rows": "ring_block",
+    "strip": "strip",
+    "walked": "walked",
+}
 _KIND_NAMES = {"ellipse": "ellipse", "ring": "tree ring", "ring_row": "row of rings", "ring_block": "block of rows"}
 _USES = {use.label.lower(): use for use in Use} | {use.value: use for use in Use}
 USE_WORDS = ", ".join(use.label.lower() for use in Use)
 _BY_MEASURE = {
-    "offsets": "offsets", "legs": "path", "corners": "polygon", "points": "walked", "side a": "triangle",
-    "row to row": "ring_block", "tree to tree": "ring_row", "canopy": "ring", "across": "ellipse",
+    "offsets": "offsets",
+    "legs": "path",
+    "corners": "polygon",
+    "points": "walked",
+    "side a": "triangle",
+    "row to row": "ring_block",
+    "tree to tree": "ring_row",
+    "canopy": "ring",
+    "across": "ellipse",
     "length": "rectangle",
-}  # fmt: skip
+}
 _ALIKE = {
-    "name": {"bed", "plot", "place", "area", "title", "label", "id"}, "use": {"usage", "type", "purpose", "used"},
-    "shape": {"form", "measured"}, "length": {"len", "long", "l"}, "width": {"wide", "w", "breadth"},
-    "across": {"diameter", "dia"}, "canopy": {"crown", "spread"}, "trunk girth": {"girth", "trunk"}, "trees": {"count"},
-    "tree to tree": {"spacing"}, "existing depth": {"existing", "now", "current", "lies"},
-    "target depth": {"depth", "target", "mulch", "thickness", "wanted"}, "material": {"chips", "species", "product"},
-}  # fmt: skip
+    "name": {"bed", "plot", "place", "area", "title", "label", "id"},
+    "use": {"usage", "type", "purpose", "used"},
+    "shape": {"form", "measured"},
+    "length": {"len", "long", "l"},
+    "width": {"wide", "w", "breadth"},
+    "across": {"diameter", "dia"},
+    "canopy": {"crown", "spread"},
+    "trunk girth": {"girth", "trunk"},
+    "trees": {"count"},
+    "tree to tree": {"spacing"},
+    "existing depth": {"existing", "now", "current", "lies"},
+    "target depth": {"depth", "target", "mulch", "thickness", "wanted"},
+    "material": {"chips", "species", "product"},
+}
 """Words in other people's headings."""
 RECIPE_KEYS = {*RECIPE_COLUMNS.values(), "rule"}
 NO_SHAPE = {"name", "use", "kind", "existing_mm", "wanted_mm", *RECIPE_KEYS}
@@ -274,15 +302,43 @@ def _spelled(field: str, value: Any) -> str:
 
 
 EXAMPLES = [
-    {"name": "Long bed", "use": "Perennials and shrubs", "shape": "rectangle", "length": "12'6\"",
-     "width": "4 ft", "target depth": "75 mm"},
-    {"name": "Path", "use": "Foot path", "shape": "path", "legs": "12 + 8 + 3.5 m", "width": "1.2 m",
-     "existing depth": "40 mm", "target depth": "100 mm"},
-    {"name": "Curved bed", "use": "Perennials and shrubs", "shape": "offsets", "offsets every": "2 m",
-     "offsets": "0, 1.4, 2.2, 1.6, 0.4", "target depth": "3 in"},
-    {"name": "Row 1", "use": "Young trees", "shape": "row of rings", "canopy": "3 m", "trunk girth": "30 cm",
-     "gap": "15 cm", "trees": "12", "tree to tree": "4 m", "target depth": "100 mm"},
-]  # fmt: skip
+    {
+        "name": "Long bed",
+        "use": "Perennials and shrubs",
+        "shape": "rectangle",
+        "length": "12'6\"",
+        "width": "4 ft",
+        "target depth": "75 mm",
+    },
+    {
+        "name": "Path",
+        "use": "Foot path",
+        "shape": "path",
+        "legs": "12 + 8 + 3.5 m",
+        "width": "1.2 m",
+        "existing depth": "40 mm",
+        "target depth": "100 mm",
+    },
+    {
+        "name": "Curved bed",
+        "use": "Perennials and shrubs",
+        "shape": "offsets",
+        "offsets every": "2 m",
+        "offsets": "0, 1.4, 2.2, 1.6, 0.4",
+        "target depth": "3 in",
+    },
+    {
+        "name": "Row 1",
+        "use": "Young trees",
+        "shape": "row of rings",
+        "canopy": "3 m",
+        "trunk girth": "30 cm",
+        "gap": "15 cm",
+        "trees": "12",
+        "tree to tree": "4 m",
+        "target depth": "100 mm",
+    },
+]
 """Rows of the template."""
 
 

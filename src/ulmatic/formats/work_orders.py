@@ -69,9 +69,14 @@ def work_order_pdf(order: WorkOrder) -> bytes:
     file = io.BytesIO()
     title = f"Work order, {order.site}, {order.on:%-d %B %Y}{', ' if order.crew else ''}{order.crew}"
     page = SimpleDocTemplate(
-        file, pagesize=LETTER if order.units is UnitSystem.US else A4, title=title, leftMargin=16 * mm,
-        rightMargin=16 * mm, topMargin=14 * mm, bottomMargin=14 * mm,
-    )  # fmt: skip
+        file,
+        pagesize=LETTER if order.units is UnitSystem.US else A4,
+        title=title,
+        leftMargin=16 * mm,
+        rightMargin=16 * mm,
+        topMargin=14 * mm,
+        bottomMargin=14 * mm,
+    )
     box = "☐" if plain == "DejaVu" else "[ ]"
     hours = sum(stint.hours for plot in order.plots for stint in plot.tasks)
     parts: list[Flowable] = [

@@ -23,9 +23,10 @@ def widen(scope: Scope, row: LedgerRow) -> None:
     if canopy_m <= 2 * shape.inner_radius_m:
         raise Problem(422, "This canopy is not wider than the gap at the trunk.", field="entry.canopy_m")
     before = {
-        "canopy_m": shape.canopy_m, "surveyed_on": plot.surveyed_on.isoformat(),
+        "canopy_m": shape.canopy_m,
+        "surveyed_on": plot.surveyed_on.isoformat(),
         "typed": plot.typed.get("shape", {}).get("canopy_m"),
-    }  # fmt: skip
+    }
     _measure(plot, canopy_m, row.typed.get("entry", {}).get("canopy_m"), row.on)
     row.typed = {**row.typed, "before": before}
 

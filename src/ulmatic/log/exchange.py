@@ -25,14 +25,20 @@ def log_table(scope: Scope, site_id: UUID, ending: str) -> bytes:
     materials = {key: material.name for key, material in snapshot.site.materials.items()}
     rows = rows_of(
         LogCells(
-            id=str(logged.id), plot=plots.get(logged.plot_id, "") if logged.plot_id else "", day=logged.on.isoformat(),
-            entry=logged.entry.model_dump(mode="json"), typed=_texts(logged.typed), by=logged.by,
-            from_pile=logged.in_book, material=materials.get(getattr(logged.entry, "material", ""), ""),
-            trees=_trees(logged.trees), note=logged.note,
+            id=str(logged.id),
+            plot=plots.get(logged.plot_id, "") if logged.plot_id else "",
+            day=logged.on.isoformat(),
+            entry=logged.entry.model_dump(mode="json"),
+            typed=_texts(logged.typed),
+            by=logged.by,
+            from_pile=logged.in_book,
+            material=materials.get(getattr(logged.entry, "material", ""), ""),
+            trees=_trees(logged.trees),
+            note=logged.note,
             pile="" if logged.in_book or logged.pile_id is None else piles.get(logged.pile_id, ""),
         )
         for logged in service.log_of(snapshot)
-    )  # fmt: skip
+    )
     return write_csv(rows, COLUMNS) if ending == "csv" else write_xlsx(rows, COLUMNS, "Log")
 
 
@@ -80,11 +86,16 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
         try:
             new = NewLogEntry.model_validate(
                 {
-                    "id": _entry_id(site_id, row), "plot_id": named[0] if row.plot else None, "on": row.day,
-                    "entry": entry, "units": snapshot.site.units, "trees": row.trees, "note": row.note,
+                    "id": _entry_id(site_id, row),
+                    "plot_id": named[0] if row.plot else None,
+                    "on": row.day,
+                    "entry": entry,
+                    "units": snapshot.site.units,
+                    "trees": row.trees,
+                    "note": row.note,
                     "pile_id": piles.get(row.pile.lower()) if row.pile else None,
                 }
-            )  # fmt: skip
+            )
             service.check_entry(scope, snapshot.row, new)
             entries.append((row, new))
         except ValidationError as error:
@@ -99,12 +110,11 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
     if keeps:
         service.add_settled(scope, snapshot.row, [new for _, new in fresh])
     return LogImport(
-        entries=[
-            LoggedRow(row=row.number, plot=row.plot, on=new.on, what=WORDS[new.entry.kind])
-            for row, new in fresh
-        ],
-        there=len(entries) - len(fresh), errors=errors, kept=keeps,
-    )  # fmt: skip
+        entries=[LoggedRow(row=row.number, plot=row.plot, on=new.on, what=WORDS[new.entry.kind]) for row, new in fresh],
+        there=len(entries) - len(fresh),
+        errors=errors,
+        kept=keeps,
+    )
 
 
 def _there(snapshot: Snapshot) -> set[UUID | str]:

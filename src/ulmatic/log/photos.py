@@ -53,11 +53,18 @@ def _kept(
     return added(
         scope,
         PhotoRow(
-            id=photo_id, site_id=site.id, hash=keep_photo(picture), width=picture.width, height=picture.height,
-            size=len(picture.jpeg), drawn=drawn, location=list(location) if location else None,
-            by=scope.member.user.name, created_at=scope.clock.now(),
+            id=photo_id,
+            site_id=site.id,
+            hash=keep_photo(picture),
+            width=picture.width,
+            height=picture.height,
+            size=len(picture.jpeg),
+            drawn=drawn,
+            location=list(location) if location else None,
+            by=scope.member.user.name,
+            created_at=scope.clock.now(),
         ),
-    )  # fmt: skip
+    )
 
 
 def read_photo(scope: Scope, photo_id: UUID, *, thumbnail: bool = False) -> bytes:

@@ -49,8 +49,17 @@ from ulmatic.survey.schemas import PlotEntry
 
 MOST_ENTRIES = 50_000
 MOVING = (
-    Measured, Profile, Laid, DugIn, Removed, Observed, TreeMeasured, LearningRestarted, Opened, RowWorked,
-)  # fmt: skip
+    Measured,
+    Profile,
+    Laid,
+    DugIn,
+    Removed,
+    Observed,
+    TreeMeasured,
+    LearningRestarted,
+    Opened,
+    RowWorked,
+)
 """Entries from which another plan follows."""
 
 
@@ -71,12 +80,19 @@ def log_of(snapshot: Snapshot) -> list[LogEntryOut]:
     writers = {row.id: row.by for row in snapshot.book_rows}
     entries += [
         LogEntryOut(
-            id=entry.id, plot_id=entry.plot_id, on=entry.on, entry=entry.entry, typed={}, by=writers.get(entry.id, ""),
-            created_at=entry.written_at, pile_id=entry.pile_id, in_book=True,
+            id=entry.id,
+            plot_id=entry.plot_id,
+            on=entry.on,
+            entry=entry.entry,
+            typed={},
+            by=writers.get(entry.id, ""),
+            created_at=entry.written_at,
+            pile_id=entry.pile_id,
+            in_book=True,
         )
         for entry in snapshot.site.book_layings
         if entry.plot_id in plots
-    ]  # fmt: skip
+    ]
     return sorted(entries, key=lambda entry: (entry.on, entry.created_at))
 
 
@@ -144,12 +160,20 @@ def _plot(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotRow:
 
 def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed: dict[str, Any]) -> LedgerRow:
     return LedgerRow(
-        id=entry.id, site_id=site.id, plot_id=entry.plot_id, pile_id=entry.pile_id,
-        trees=None if entry.trees is None else entry.trees.model_dump(), on=entry.on,
+        id=entry.id,
+        site_id=site.id,
+        plot_id=entry.plot_id,
+        pile_id=entry.pile_id,
+        trees=None if entry.trees is None else entry.trees.model_dump(),
+        on=entry.on,
         entry=what.model_dump(mode="json"),
-        typed={**typed, "units": entry.units.value}, by=scope.member.user.name, created_at=scope.clock.now(),
-        note=entry.note, photos=[str(photo) for photo in entry.photos], corrects=entry.corrects,
-    )  # fmt: skip
+        typed={**typed, "units": entry.units.value},
+        by=scope.member.user.name,
+        created_at=scope.clock.now(),
+        note=entry.note,
+        photos=[str(photo) for photo in entry.photos],
+        corrects=entry.corrects,
+    )
 
 
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
@@ -178,12 +202,16 @@ def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:
         entries = [
             NewLogEntry.model_validate(
                 {
-                    "id": uuid5(typed.id, str(number)), "plot_id": typed.plot_id, "on": typed.on, "units": typed.units,
-                    "trees": trees, "entry": {"kind": "measured", "depth_mm": depth},
+                    "id": uuid5(typed.id, str(number)),
+                    "plot_id": typed.plot_id,
+                    "on": typed.on,
+                    "units": typed.units,
+                    "trees": trees,
+                    "entry": {"kind": "measured", "depth_mm": depth},
                 }
             )
             for number, (trees, depth) in enumerate(rows_of_trees(typed.readings))
-        ]  # fmt: skip
+        ]
     except ValidationError as error:
         first = error.errors()[0]
         sentence = Sentences.of({**first, "loc": ("row", *first["loc"])}).detail
@@ -310,9 +338,15 @@ def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: fl
 
 def _measurement(scope: Scope, site: SiteRow, plot_id: UUID, measured: Measured, typed: dict[str, object]) -> LedgerRow:
     return LedgerRow(
-        id=uuid4(), site_id=site.id, plot_id=plot_id, on=today_at(scope, site), entry=measured.model_dump(mode="json"),
-        typed=typed, by=scope.member.user.name, created_at=scope.clock.now(),
-    )  # fmt: skip
+        id=uuid4(),
+        site_id=site.id,
+        plot_id=plot_id,
+        on=today_at(scope, site),
+        entry=measured.model_dump(mode="json"),
+        typed=typed,
+        by=scope.member.user.name,
+        created_at=scope.clock.now(),
+    )
 
 
 def _one(scope: Scope, site_id: UUID, entry_id: UUID, *, deleted: bool = False) -> LedgerRow:

@@ -67,11 +67,14 @@ def quote_sheet(scope: Scope, site_id: UUID, season: str | None) -> QuoteSheet:
     figures = plan.figures(number)
     priced = {line.material_key for line in figures.order}
     return QuoteSheet(
-        now=plan.now, season=figures, seasons=season_names(plan),
-        today=None if wanting else plan.quote(number, snapshot.today), wanting=wanting,
+        now=plan.now,
+        season=figures,
+        seasons=season_names(plan),
+        today=None if wanting else plan.quote(number, snapshot.today),
+        wanting=wanting,
         beside=[also.material for also in figures.also if also.material_key not in priced],
         kept=[_out(row) for row in _rows(scope, snapshot.row)],
-    )  # fmt: skip
+    )
 
 
 def _rows(scope: Scope, site: SiteRow) -> list[QuoteRow]:
@@ -81,9 +84,15 @@ def _rows(scope: Scope, site: SiteRow) -> list[QuoteRow]:
 
 def _out(row: QuoteRow) -> QuoteOut:
     return QuoteOut(
-        id=row.id, number=row.number, client=row.client, words=row.words, quote=Quote.model_validate(row.quote),
-        created_at=row.created_at, accepted_at=row.accepted_at, accepted_by=row.accepted_by,
-    )  # fmt: skip
+        id=row.id,
+        number=row.number,
+        client=row.client,
+        words=row.words,
+        quote=Quote.model_validate(row.quote),
+        created_at=row.created_at,
+        accepted_at=row.accepted_at,
+        accepted_by=row.accepted_by,
+    )
 
 
 def latest_quote(scope: Scope, site: SiteRow) -> QuoteOut | None:
@@ -121,9 +130,15 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     if now is None:
         raise Problem(409, wanting or "There is nothing to quote.")
     row = QuoteRow(
-        id=entry.id, site_id=site.id, number=_next_number(scope), client=entry.client, words=entry.words,
-        units=site.units, quote=now.model_dump(mode="json"), created_at=scope.clock.now(),
-    )  # fmt: skip
+        id=entry.id,
+        site_id=site.id,
+        number=_next_number(scope),
+        client=entry.client,
+        words=entry.words,
+        units=site.units,
+        quote=now.model_dump(mode="json"),
+        created_at=scope.clock.now(),
+    )
     return _out(added(scope, row))
 
 
@@ -159,9 +174,13 @@ def quote_file(scope: Scope, site_id: UUID, quote_id: UUID, ending: str) -> tupl
     row = _one(scope, site_id, quote_id)
     site = scope.one(SiteRow, site_id)
     party = QuoteParty(
-        number=row.number, client=row.client, words=row.words, site=site.name, by=scope.member.workspace.name,
+        number=row.number,
+        client=row.client,
+        words=row.words,
+        site=site.name,
+        by=scope.member.workspace.name,
         units=UnitSystem(row.units),
-    )  # fmt: skip
+    )
     quote = Quote.model_validate(row.quote)
     content = quote_pdf(quote, party) if ending == "pdf" else quote_csv(quote, party)
     return content, f"quote-{row.number}.{ending}"

@@ -31,22 +31,39 @@ def nitrogen_sheet(
     given, lost = account.paid
     low, high = account.band
     return NitrogenSheet(
-        now=outlook.plan.now, plot_id=plot_id, first=outlook.first, today=snapshot.today, weeks=outlook.count,
-        balance=_hundredths(account.balance), low=_hundredths(low), high=_hundredths(high), paid_in=_hundredths(given),
-        washed_out_g_m2=float(lost[-1]), growing=account.growing, contact_mm=account.contact_mm, dug_in=account.dug_in,
+        now=outlook.plan.now,
+        plot_id=plot_id,
+        first=outlook.first,
+        today=snapshot.today,
+        weeks=outlook.count,
+        balance=_hundredths(account.balance),
+        low=_hundredths(low),
+        high=_hundredths(high),
+        paid_in=_hundredths(given),
+        washed_out_g_m2=float(lost[-1]),
+        growing=account.growing,
+        contact_mm=account.contact_mm,
+        dug_in=account.dug_in,
         marks=account.marks(),
         layers=[
             LayerShare(
-                name=held.layer.material.name, on=held.layer.on, planned=held.planned, brought=brought, most_owed=owed,
+                name=held.layer.material.name,
+                on=held.layer.on,
+                planned=held.planned,
+                brought=brought,
+                most_owed=owed,
                 cn=held.layer.material.cn.value,
             )
             for held, brought, owed in account.layer_figures()
         ],
-        seasons=account.seasons, advised=account.advised,
-        dose=account.dose(product, n_share, bag_kg, soluble=soluble), overdone=account.overdone(),
-        schools=account.schools(), area_m2=snapshot.state.laid_m2(plot, snapshot.today),
+        seasons=account.seasons,
+        advised=account.advised,
+        dose=account.dose(product, n_share, bag_kg, soluble=soluble),
+        overdone=account.overdone(),
+        schools=account.schools(),
+        area_m2=snapshot.state.laid_m2(plot, snapshot.today),
         to_water_m=plot.plot.found.to_water_m,
-    )  # fmt: skip
+    )
 
 
 def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
@@ -54,9 +71,12 @@ def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
     snapshot = snapshot_of(scope, site_id)
     outlook = Outlook(snapshot.plan(YEARS))
     return SiteNitrogen(
-        now=outlook.plan.now, first=outlook.first, today=snapshot.today, weeks=outlook.count,
+        now=outlook.plan.now,
+        first=outlook.first,
+        today=snapshot.today,
+        weeks=outlook.count,
         plots=[
             PlotBalance(plot_id=plot.id, balance=_hundredths(PlotAccount(outlook, plot).balance))
             for plot in snapshot.site.plots
         ],
-    )  # fmt: skip
+    )

@@ -101,8 +101,9 @@ def stand_by(cluster: Cluster, into: Path) -> Cluster:
     replica.own_folder(into)
     shutil.copy2(cluster.folder / "password", into / "password")
     replica.own(into / "password")
-    cluster.run("pg_basebackup", "-d", cluster.address("postgres"), "-D", str(replica.data), "-X", "stream", "-R",
-                "-c", "fast")  # fmt: skip
+    cluster.run(
+        "pg_basebackup", "-d", cluster.address("postgres"), "-D", str(replica.data), "-X", "stream", "-R", "-c", "fast"
+    )
     (into / "made").touch()
     replica.start()
     return replica

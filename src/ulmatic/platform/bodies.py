@@ -89,9 +89,10 @@ class Bodies:
                         return b"".join(parts)
         except TimeoutError:
             raise Problem(
-                408, "The request was too slow. Nothing you typed is lost. Please try again.",
+                408,
+                "The request was too slow. Nothing you typed is lost. Please try again.",
                 headers={"Connection": "close"},
-            ) from None  # fmt: skip
+            ) from None
 
 
 def _again(body: bytes, receive: Receive) -> Receive:

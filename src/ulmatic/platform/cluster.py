@@ -140,9 +140,18 @@ class Cluster:
         password.write_text(secrets.token_urlsafe(24))
         self.own(password)
         self.run(
-            "initdb", "-D", str(self.data), "-U", "ulmatic", "--locale=C.UTF-8", "-E", "UTF8",
-            "--auth=scram-sha-256", f"--pwfile={password}", *(["--no-sync"] if self.throwaway else []),
-        )  # fmt: skip
+            "initdb",
+            "-D",
+            str(self.data),
+            "-U",
+            "ulmatic",
+            "--locale=C.UTF-8",
+            "-E",
+            "UTF8",
+            "--auth=scram-sha-256",
+            f"--pwfile={password}",
+            *(["--no-sync"] if self.throwaway else []),
+        )
         (self.folder / "made").touch()
 
     def _told(self) -> tuple[int, int, bool] | None:

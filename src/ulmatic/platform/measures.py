@@ -17,9 +17,7 @@ SHARED = "PROMETHEUS_MULTIPROC_DIR"
 """Names the folder through which several processes are measured as one."""
 
 _requests = Counter("ulmatic_requests", "Answered requests", ["method", "route", "status"])
-_seconds = Histogram(
-    "ulmatic_seconds", "Time to an answer", ["route"], buckets=(0.01, 0.03, 0.1, 0.3, 1, 3, 10, 30)
-)  # fmt: skip
+_seconds = Histogram("ulmatic_seconds", "Time to an answer", ["route"], buckets=(0.01, 0.03, 0.1, 0.3, 1, 3, 10, 30))
 _connections = Gauge("ulmatic_connections", "Connections to the database in use", multiprocess_mode="livesum")
 
 

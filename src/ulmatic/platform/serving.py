@@ -46,9 +46,16 @@ def serve(application: str, host: str, port: int, workers: int, **settings: Any)
     for library in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
         os.environ.setdefault(library, "1")
     config = uvicorn.Config(
-        application, factory=True, host=host, port=port, workers=workers, log_level="warning", access_log=False,
-        timeout_graceful_shutdown=20, **settings,
-    )  # fmt: skip
+        application,
+        factory=True,
+        host=host,
+        port=port,
+        workers=workers,
+        log_level="warning",
+        access_log=False,
+        timeout_graceful_shutdown=20,
+        **settings,
+    )
     _listening(host, port, shared=False).close()
     if workers == 1:
         uvicorn.Server(config).run()

@@ -31,10 +31,26 @@ TimeZone = Annotated[str, Field(max_length=60), AfterValidator(_zone)]
 """An IANA name."""
 
 _MEASURED = ("_m", "_mm", "_m3", "_deg", "_c", "_kg", "_per_h", "per_load", "per_trip", "per_bag", "per_day")
-_ALSO_MEASURED = ("wanted_as", "depth_as",
-    "spare", "part", "share", "laid_share", "density", "moisture", "carbon", "cn", "settling", "rate",
-    "chance", "budget", "markup", "disposal", "tax", "cost",
-)  # fmt: skip
+_ALSO_MEASURED = (
+    "wanted_as",
+    "depth_as",
+    "spare",
+    "part",
+    "share",
+    "laid_share",
+    "density",
+    "moisture",
+    "carbon",
+    "cn",
+    "settling",
+    "rate",
+    "chance",
+    "budget",
+    "markup",
+    "disposal",
+    "tax",
+    "cost",
+)
 
 _NESTED = (
     "shape",

@@ -62,9 +62,12 @@ class Workshop:
     def _opened(self) -> ProcessPoolExecutor:
         if self._pool is None:
             self._pool = ProcessPoolExecutor(
-                1, get_context("spawn"), _bounded, (self._prepare, self._arguments),
+                1,
+                get_context("spawn"),
+                _bounded,
+                (self._prepare, self._arguments),
                 max_tasks_per_child=WORKS_BEFORE_RENEWAL,
-            )  # fmt: skip
+            )
         return self._pool
 
     def _close(self, pool: ProcessPoolExecutor) -> None:

@@ -45,17 +45,26 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
     for laying in plan.served.layings:
         by_plot.setdefault(laying.plot, []).append(laying)
     return SeasonsSheet(
-        now=plan.now, first=outlook.first, today=snapshot.today, weeks=outlook.count, place_year=state.place_year,
+        now=plan.now,
+        first=outlook.first,
+        today=snapshot.today,
+        weeks=outlook.count,
+        place_year=state.place_year,
         windows=list(state.windows),
         seasons=[
             SeasonOut(key=season.key, name=season.name, window=season.window, opens=season.opens, closes=season.closes)
             for season in plan.seasons
         ],
-        overridden=snapshot.site.overrides, waits=plan.waits, temperatures_c=list(state.normals.temperatures_c),
-        rain_mm=list(state.normals.rain_mm), weather=weather_out(snapshot),
+        overridden=snapshot.site.overrides,
+        waits=plan.waits,
+        temperatures_c=list(state.normals.temperatures_c),
+        rain_mm=list(state.normals.rain_mm),
+        weather=weather_out(snapshot),
         plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
-        piles=outlook.piles(), log=log_of(snapshot), soil=outlook.soil_made(),
-    )  # fmt: skip
+        piles=outlook.piles(),
+        log=log_of(snapshot),
+        soil=outlook.soil_made(),
+    )
 
 
 def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequence[str]) -> PlotFuture:
@@ -64,21 +73,35 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
     held, humus, low, high = packs
     waits = plan.served.waiting.get(at)
     return PlotFuture(
-        plot_id=plot.id, rule=scheduled.rule, proposed=plot.rule is None, material=scheduled.material.name,
-        target_mm=plan.state.planned(plot.plot).target_mm, least_mm=scheduled.least_mm, held=held, humus=humus,
-        low=low, high=high,
+        plot_id=plot.id,
+        rule=scheduled.rule,
+        proposed=plot.rule is None,
+        material=scheduled.material.name,
+        target_mm=plan.state.planned(plot.plot).target_mm,
+        least_mm=scheduled.least_mm,
+        held=held,
+        humus=humus,
+        low=low,
+        high=high,
         layings=[
             LayingOut(
-                on=laying.on, wanted_on=laying.wanted_on, season=plan.seasons[laying.season].name,
-                settled_mm=laying.settled_mm, ordered_m3=plan.ordered_m3(laying), reason=laying.reason,
-                humus_m3=laying.humus_m3, quarter=laying.quarter,
+                on=laying.on,
+                wanted_on=laying.wanted_on,
+                season=plan.seasons[laying.season].name,
+                settled_mm=laying.settled_mm,
+                ordered_m3=plan.ordered_m3(laying),
+                reason=laying.reason,
+                humus_m3=laying.humus_m3,
+                quarter=laying.quarter,
             )
             for laying in own
         ],
-        next_step=next_step(outlook, own, waits), gap=plot_gap(plan, plot.id), waits_since=waits,
+        next_step=next_step(outlook, own, waits),
+        gap=plot_gap(plan, plot.id),
+        waits_since=waits,
         closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m, plan.state.site.parameters),
         humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
-    )  # fmt: skip
+    )
 
 
 def next_step(outlook: Outlook, own: Sequence[Laying], waits_since: date | None) -> str:
@@ -103,9 +126,12 @@ def years_sheet(scope: Scope, site_id: UUID, years: int) -> YearsSheet:
     snapshot = snapshot_of(scope, site_id)
     outlook = Outlook(snapshot.plan(years))
     return YearsSheet(
-        now=outlook.plan.now, seasons=outlook.seasons(), years=outlook.years(),
-        breaks_in=outlook.breaks_in, currency=snapshot.site.buying.currency,
-    )  # fmt: skip
+        now=outlook.plan.now,
+        seasons=outlook.seasons(),
+        years=outlook.years(),
+        breaks_in=outlook.breaks_in,
+        currency=snapshot.site.buying.currency,
+    )
 
 
 def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> LayersSheet:
@@ -118,12 +144,16 @@ def layers_sheet(scope: Scope, site_id: UUID, plot_id: UUID, years: int) -> Laye
         shipped=None if shipped is None else packed(shipped, 10, 0.0),
         layers=[
             LayerOut(
-                name=track.material.name, on=track.on, planned=track.planned, quarter=track.quarter, stage=track.stage,
+                name=track.material.name,
+                on=track.on,
+                planned=track.planned,
+                quarter=track.quarter,
+                stage=track.stage,
                 chips=packed(track.chips_mm, 10, 0.0),
             )
             for track in tracks(outlook, plot_id)
-        ]
-    )  # fmt: skip
+        ],
+    )
 
 
 def compare_rules(scope: Scope, site_id: UUID, plot_id: UUID) -> list[RuleCompared]:
@@ -146,12 +176,18 @@ def all_sites(scope: Scope, years: int = 5) -> AllSites:
         years=several.years,
         sites=[
             SiteYears(
-                site_id=snapshot.row.id, name=snapshot.row.name, now=outlook.plan.now, volumes_m3=volumes,
+                site_id=snapshot.row.id,
+                name=snapshot.row.name,
+                now=outlook.plan.now,
+                volumes_m3=volumes,
             )
             for snapshot, outlook, volumes in zip(of_workspace, several.outlooks, several.volumes_m3, strict=True)
         ],
-        total_m3=several.total_m3, supply_m3=several.supply_m3, breaks_in=several.breaks_in, seasons=several.seasons(),
-    )  # fmt: skip
+        total_m3=several.total_m3,
+        supply_m3=several.supply_m3,
+        breaks_in=several.breaks_in,
+        seasons=several.seasons(),
+    )
 
 
 def change_rule(scope: Scope, site_id: UUID, plot_id: UUID, entry: RuleEntry, if_match: str | None) -> None:

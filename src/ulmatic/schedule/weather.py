@@ -48,9 +48,12 @@ class WeatherService:
         NoWeather
         """
         asked = {
-            "place": place, "temperatures_c": normals.temperatures_c, "rain_mm": normals.rain_mm,
-            "first": first.isoformat(), "last": last.isoformat(),
-        }  # fmt: skip
+            "place": place,
+            "temperatures_c": normals.temperatures_c,
+            "rain_mm": normals.rain_mm,
+            "first": first.isoformat(),
+            "last": last.isoformat(),
+        }
         response = self._service.ask("POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
         if response is None:
             raise NoWeather("The weather service does not answer. Its last report is used. Try again later.")
@@ -133,9 +136,13 @@ def weather_out(snapshot: Snapshot) -> Weather:
     ahead = [day for day in map(Day.model_validate, snapshot.row.outlook) if day.day >= snapshot.today]
     days = snapshot.site.weather
     return Weather(
-        observed_from=days[0].day if days else None, observed_to=days[-1].day if days else None, days=len(days),
-        heard_at=snapshot.row.weather_heard_at, simulated=snapshot.row.weather_heard_at is not None,
+        observed_from=days[0].day if days else None,
+        observed_to=days[-1].day if days else None,
+        days=len(days),
+        heard_at=snapshot.row.weather_heard_at,
+        simulated=snapshot.row.weather_heard_at is not None,
         outlook_rain_mm=sum(day.rain_mm for day in ahead) if ahead else None,
         outlook_coldest_c=min((day.tmin_c for day in ahead), default=None),
-        climate_known=not snapshot.state.climate_assumed, extrapolated=extrapolated(snapshot.site.normals),
-    )  # fmt: skip
+        climate_known=not snapshot.state.climate_assumed,
+        extrapolated=extrapolated(snapshot.site.normals),
+    )

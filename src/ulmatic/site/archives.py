@@ -58,10 +58,19 @@ def _corrected(scope: Scope, site_id: UUID) -> Sequence[LedgerRow]:
 
 def _entry(row: LedgerRow) -> dict[str, Any]:
     return {
-        "id": row.id, "plot_id": row.plot_id, "pile_id": row.pile_id, "trees": row.trees, "on": row.on,
-        "written_at": row.created_at, "entry": row.entry, "typed": row.typed, "by": row.by, "note": row.note,
-        "photos": row.photos, "corrects": row.corrects,
-    }  # fmt: skip
+        "id": row.id,
+        "plot_id": row.plot_id,
+        "pile_id": row.pile_id,
+        "trees": row.trees,
+        "on": row.on,
+        "written_at": row.created_at,
+        "entry": row.entry,
+        "typed": row.typed,
+        "by": row.by,
+        "note": row.note,
+        "photos": row.photos,
+        "corrects": row.corrects,
+    }
 
 
 def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
@@ -92,28 +101,40 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
     plots = [
         ArchivedPlot.model_validate(
             {
-                **plot_of(row).model_dump(), "id": row.id, "typed": row.typed, "place": row.place, "rule": row.rule,
-                "priority": row.priority, "decisions": row.decisions, "surveyed_on": row.surveyed_on,
+                **plot_of(row).model_dump(),
+                "id": row.id,
+                "typed": row.typed,
+                "place": row.place,
+                "rule": row.rule,
+                "priority": row.priority,
+                "decisions": row.decisions,
+                "surveyed_on": row.surveyed_on,
             }
         )
         for row in snapshot.plot_rows
-    ]  # fmt: skip
+    ]
     deliveries = [
         ArchivedDelivery.model_validate(
             {
-                **delivery_of(row).model_dump(), "measured": row.measured, "note": row.note, "typed": row.typed,
+                **delivery_of(row).model_dump(),
+                "measured": row.measured,
+                "note": row.note,
+                "typed": row.typed,
                 "photo_id": row.photo_id,
                 "offer": _offer(offers.get(row.offer_id)) if row.offer_id else None,
             }
         )
         for row in snapshot.delivery_rows
-    ]  # fmt: skip
+    ]
     return Archive(
         site=ArchivedSite.model_validate(
             {
                 **{key: answers[key] for key in ArchivedSite.model_fields if key in answers},
-                "practice": practice, "seasons": row.seasons, "chosen": row.chosen,
-                "tasks": row.tasks, "crops": list(scope.member.workspace.crops.values()),
+                "practice": practice,
+                "seasons": row.seasons,
+                "chosen": row.chosen,
+                "tasks": row.tasks,
+                "crops": list(scope.member.workspace.crops.values()),
                 "parameters": site.parameters.by_key,
                 "elsewhere": {
                     key: [(taught.mean, taught.variance) for taught in lessons]
@@ -136,12 +157,19 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
         ],
         photos=[
             ArchivedPhoto(
-                id=photo.id, hash=photo.hash, drawn=photo.drawn, by=photo.by, created_at=photo.created_at,
+                id=photo.id,
+                hash=photo.hash,
+                drawn=photo.drawn,
+                by=photo.by,
+                created_at=photo.created_at,
                 location=None if photo.location is None else (photo.location[0], photo.location[1]),
             )
             for photo in _photos(scope, row.id)
         ],
-        buying=site.buying, buying_typed=row.buying.get("typed", {}), suppliers=suppliers, deliveries=deliveries,
+        buying=site.buying,
+        buying_typed=row.buying.get("typed", {}),
+        suppliers=suppliers,
+        deliveries=deliveries,
         piles=[
             ArchivedPile.model_validate({"id": row.id, "name": row.name, "landmark_id": row.landmark_id})
             for row in snapshot.pile_rows
@@ -149,16 +177,27 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
         lines=[
             ArchivedLine.model_validate(
                 {
-                    "id": row.id, "kind": row.kind, "pile_id": row.pile_id, "delivery_id": row.delivery_id,
-                    "plot_id": row.plot_id, "to_pile_id": row.to_pile_id, "volume_m3": row.volume_m3, "on": row.on,
-                    "written_at": row.created_at, "by": row.by, "note": row.note,
+                    "id": row.id,
+                    "kind": row.kind,
+                    "pile_id": row.pile_id,
+                    "delivery_id": row.delivery_id,
+                    "plot_id": row.plot_id,
+                    "to_pile_id": row.to_pile_id,
+                    "volume_m3": row.volume_m3,
+                    "on": row.on,
+                    "written_at": row.created_at,
+                    "by": row.by,
+                    "note": row.note,
                 }
             )
             for row in snapshot.book_rows
         ],
         weather=[
             ArchivedDay(
-                day=row.day, tmax_c=row.tmax_c, tmin_c=row.tmin_c, rain_mm=row.rain_mm,
+                day=row.day,
+                tmax_c=row.tmax_c,
+                tmin_c=row.tmin_c,
+                rain_mm=row.rain_mm,
                 source=row.source,
             )
             for row in weather
@@ -166,23 +205,31 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
         quotes=[
             ArchivedQuote.model_validate(
                 {
-                    "id": row.id, "number": row.number, "client": row.client, "words": row.words, "units": row.units,
-                    "quote": row.quote, "created_at": row.created_at,
+                    "id": row.id,
+                    "number": row.number,
+                    "client": row.client,
+                    "words": row.words,
+                    "units": row.units,
+                    "quote": row.quote,
+                    "created_at": row.created_at,
                 }
             )
             for row in quotes
         ],
         materials=_named_materials(snapshot, suppliers),
-    )  # fmt: skip
+    )
 
 
 def _offer(row: OfferRow | None) -> ArchivedOffer | None:
     if row is None or row.state not in ("accepted", "fell_through"):
         return None
     return ArchivedOffer(
-        reference=row.reference, state=row.state,
-        offer=row.offer, heard_at=row.heard_at, expires_at=row.expires_at,
-    )  # fmt: skip
+        reference=row.reference,
+        state=row.state,
+        offer=row.offer,
+        heard_at=row.heard_at,
+        expires_at=row.expires_at,
+    )
 
 
 def _named_materials(snapshot: Snapshot, suppliers: list[ArchivedSupplier]) -> list[Material]:

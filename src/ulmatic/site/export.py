@@ -23,9 +23,14 @@ from ulmatic.survey.models import SiteRow
 
 IN_MEMORY = 10_000_000
 TABLES: dict[str, type[WorkspaceRow]] = {
-    "materials": MaterialRow, "suppliers": SupplierRow, "offers": OfferRow, "deliveries": DeliveryRow, "piles": PileRow,
-    "book": BookRow, "quotes": QuoteRow,
-}  # fmt: skip
+    "materials": MaterialRow,
+    "suppliers": SupplierRow,
+    "offers": OfferRow,
+    "deliveries": DeliveryRow,
+    "piles": PileRow,
+    "book": BookRow,
+    "quotes": QuoteRow,
+}
 _NOT_TOLD = {"workspace_id", "deleted_at"}
 
 
@@ -54,9 +59,11 @@ def _particulars(scope: Scope) -> dict[str, Any]:
     workspace = scope.member.workspace
     people = accounts.members(scope.session, scope.workspace_id)
     return {
-        "name": workspace.name, "practice": workspace.practice, "parameters": workspace.parameters,
+        "name": workspace.name,
+        "practice": workspace.practice,
+        "parameters": workspace.parameters,
         "members": [{"name": member.user.name, "email": member.user.email, "role": member.role} for member in people],
-    }  # fmt: skip
+    }
 
 
 def _rows(rows: Sequence[WorkspaceRow]) -> list[dict[str, Any]]:

@@ -51,9 +51,13 @@ def list_parameters(scope: Scope) -> list[ParameterOut]:
 
     def out(figure: Parameter, group: str) -> ParameterOut:
         return ParameterOut(
-            figure=parameters.of(figure), shipped=figure, group=group, own=figure.key in parameters.by_key,
-            typed=own.get(figure.key, {}).get("typed"), fixed=FIXED.get(figure.key),
-        )  # fmt: skip
+            figure=parameters.of(figure),
+            shipped=figure,
+            group=group,
+            own=figure.key in parameters.by_key,
+            typed=own.get(figure.key, {}).get("typed"),
+            fixed=FIXED.get(figure.key),
+        )
 
     general = sorted(GENERAL, key=lambda figure: PACKAGES.index(figure.key.split(".")[0]))
     return [

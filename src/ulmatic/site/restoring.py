@@ -79,9 +79,12 @@ class _Restoring:
             alike = _alike(supplier.name, supplier.currency, source)
             if alike not in there:
                 row = SupplierRow(
-                    id=self.new(supplier.id), name=supplier.name, currency=supplier.currency, source=source,
+                    id=self.new(supplier.id),
+                    name=supplier.name,
+                    currency=supplier.currency,
+                    source=source,
                     typed=_texts(supplier.typed),
-                )  # fmt: skip
+                )
                 there[alike] = added(self.scope, row).id
             ids[supplier.id] = there[alike]
         return ids
@@ -159,12 +162,20 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UU
         scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
     for quote in archive.quotes:
         scope.session.add(
-            _of(scope, QuoteRow(
-                id=restoring.new(quote.id), site_id=site.id, number=quote.number, client=quote.client,
-                words=quote.words, units=quote.units.value, quote=quote.quote.model_dump(mode="json"),
-                created_at=min(now, quote.created_at),
-            ))
-        )  # fmt: skip
+            _of(
+                scope,
+                QuoteRow(
+                    id=restoring.new(quote.id),
+                    site_id=site.id,
+                    number=quote.number,
+                    client=quote.client,
+                    words=quote.words,
+                    units=quote.units.value,
+                    quote=quote.quote.model_dump(mode="json"),
+                    created_at=min(now, quote.created_at),
+                ),
+            )
+        )
     return site
 
 
@@ -175,24 +186,38 @@ def _restored_entry(
     if isinstance(entry.entry, Laid | Spread):
         values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
     return LedgerRow(
-        id=restoring.new(entry.id), site_id=site_id, on=entry.on, entry=values, typed=_texts(entry.typed), by=entry.by,
+        id=restoring.new(entry.id),
+        site_id=site_id,
+        on=entry.on,
+        entry=values,
+        typed=_texts(entry.typed),
+        by=entry.by,
         plot_id=restoring.new(entry.plot_id) if entry.plot_id else None,
         pile_id=restoring.new(entry.pile_id) if entry.pile_id else None,
-        trees=None if entry.trees is None else entry.trees.model_dump(), created_at=min(now, entry.written_at),
-        note=entry.note, photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
+        trees=None if entry.trees is None else entry.trees.model_dump(),
+        created_at=min(now, entry.written_at),
+        note=entry.note,
+        photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
         corrects=restoring.new(entry.corrects) if entry.corrects else None,
         deleted_at=entry.deleted_at if isinstance(entry, ArchivedCorrection) else None,
-    )  # fmt: skip
+    )
 
 
 def _restored_photo(
     archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, now: datetime
 ) -> PhotoRow:
     return PhotoRow(
-        id=restoring.new(archived.id), site_id=site_id, hash=keep_photo(picture), width=picture.width,
-        height=picture.height, size=len(picture.jpeg), drawn=archived.drawn, by=archived.by,
-        location=list(archived.location) if archived.location else None, created_at=min(now, archived.created_at),
-    )  # fmt: skip
+        id=restoring.new(archived.id),
+        site_id=site_id,
+        hash=keep_photo(picture),
+        width=picture.width,
+        height=picture.height,
+        size=len(picture.jpeg),
+        drawn=archived.drawn,
+        by=archived.by,
+        location=list(archived.location) if archived.location else None,
+        created_at=min(now, archived.created_at),
+    )
 
 
 def _by_site(elsewhere: Mapping[str, Sequence[tuple[float, float]]]) -> list[dict[str, tuple[float, float]]]:
@@ -225,19 +250,30 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
                 key for material in plot.recipe.accepts if (key := restoring.material(material))
             ]
         row = PlotRow(
-            id=restoring.new(plot.id), site_id=site.id, ordinal=number, typed=_texts(plot.typed),
-            place=plot.place.model_dump() if plot.place else None, surveyed_on=plot.surveyed_on, **plain,
-        )  # fmt: skip
+            id=restoring.new(plot.id),
+            site_id=site.id,
+            ordinal=number,
+            typed=_texts(plot.typed),
+            place=plot.place.model_dump() if plot.place else None,
+            surveyed_on=plot.surveyed_on,
+            **plain,
+        )
         scope.session.add(_of(scope, row))
     at = scope.clock.now()
     for number, landmark in enumerate(archive.landmarks):
         values = landmark.model_dump(mode="json", exclude={"id", "typed"})
         scope.session.add(
-            _of(scope, LandmarkRow(
-                id=restoring.new(landmark.id), site_id=site.id, typed=_texts(landmark.typed),
-                created_at=at.replace(microsecond=min(999_999, number)), **values,
-            ))
-        )  # fmt: skip
+            _of(
+                scope,
+                LandmarkRow(
+                    id=restoring.new(landmark.id),
+                    site_id=site.id,
+                    typed=_texts(landmark.typed),
+                    created_at=at.replace(microsecond=min(999_999, number)),
+                    **values,
+                ),
+            )
+        )
     scope.session.flush()
 
 
@@ -248,26 +284,47 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
     for number, pile in enumerate(archive.piles):
         where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
         scope.session.add(
-            _of(scope, PileRow(
-                id=restoring.new(pile.id), site_id=site.id, name=pile.name, landmark_id=where,
-                created_at=at.replace(microsecond=min(999_999, number)),
-            ))
-        )  # fmt: skip
+            _of(
+                scope,
+                PileRow(
+                    id=restoring.new(pile.id),
+                    site_id=site.id,
+                    name=pile.name,
+                    landmark_id=where,
+                    created_at=at.replace(microsecond=min(999_999, number)),
+                ),
+            )
+        )
     for number, delivery in enumerate(archive.deliveries):
         supplier = restoring.suppliers.get(delivery.supplier_id) if delivery.supplier_id else None
         offer = _restored_offer(scope, site, delivery.offer) if delivery.offer else None
         scope.session.add(
-            _of(scope, DeliveryRow(
-                id=restoring.new(delivery.id), site_id=site.id, supplier_id=supplier, offer_id=offer,
-                name=delivery.name, state=delivery.state, promised=delivery.size.model_dump(),
-                material=restoring.material(delivery.material) or USUAL_MATERIAL, expected_on=delivery.expected_on,
-                received_on=delivery.received_on, chipped_on=delivery.chipped_on, volume_m3=delivery.volume_m3,
-                measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
-                cost=delivery.cost, currency=delivery.currency, note=delivery.note,
-                worries=list(delivery.worries), typed=_texts(delivery.typed),
-                photo_id=restoring.photo(delivery.photo_id), created_at=at.replace(microsecond=min(999_999, number)),
-            ))
-        )  # fmt: skip
+            _of(
+                scope,
+                DeliveryRow(
+                    id=restoring.new(delivery.id),
+                    site_id=site.id,
+                    supplier_id=supplier,
+                    offer_id=offer,
+                    name=delivery.name,
+                    state=delivery.state,
+                    promised=delivery.size.model_dump(),
+                    material=restoring.material(delivery.material) or USUAL_MATERIAL,
+                    expected_on=delivery.expected_on,
+                    received_on=delivery.received_on,
+                    chipped_on=delivery.chipped_on,
+                    volume_m3=delivery.volume_m3,
+                    measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
+                    cost=delivery.cost,
+                    currency=delivery.currency,
+                    note=delivery.note,
+                    worries=list(delivery.worries),
+                    typed=_texts(delivery.typed),
+                    photo_id=restoring.photo(delivery.photo_id),
+                    created_at=at.replace(microsecond=min(999_999, number)),
+                ),
+            )
+        )
     scope.session.flush()
     for line in archive.lines:
         # One after the other: the order in which they are written is that of the book.
@@ -275,12 +332,20 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
         added(
             scope,
             BookRow(
-                id=restoring.new(line.id), site_id=site.id, kind=line.kind, pile_id=restoring.new(line.pile_id),
-                delivery_id=restoring.new(line.delivery_id) if line.delivery_id else None, plot_id=plot,
-                to_pile_id=restoring.new(line.to_pile_id) if line.to_pile_id else None, volume_m3=line.volume_m3,
-                on=line.on, by=line.by, note=line.note, created_at=line.written_at,
+                id=restoring.new(line.id),
+                site_id=site.id,
+                kind=line.kind,
+                pile_id=restoring.new(line.pile_id),
+                delivery_id=restoring.new(line.delivery_id) if line.delivery_id else None,
+                plot_id=plot,
+                to_pile_id=restoring.new(line.to_pile_id) if line.to_pile_id else None,
+                volume_m3=line.volume_m3,
+                on=line.on,
+                by=line.by,
+                note=line.note,
+                created_at=line.written_at,
             ),
-        )  # fmt: skip
+        )
 
 
 def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID | None:
@@ -291,7 +356,11 @@ def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID |
     if there:
         return None
     row = OfferRow(
-        reference=offer.reference, state=offer.state, offer=offer.offer, heard_at=offer.heard_at,
-        expires_at=offer.expires_at, site_id=site.id,
-    )  # fmt: skip
+        reference=offer.reference,
+        state=offer.state,
+        offer=offer.offer,
+        heard_at=offer.heard_at,
+        expires_at=offer.expires_at,
+        site_id=site.id,
+    )
     return added(scope, row).id

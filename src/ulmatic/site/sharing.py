@@ -35,9 +35,14 @@ def add_link(scope: Scope, site_id: UUID, entry: LinkEntry) -> LinkOut:
     scope.room(LinkRow, MOST_LINKS)
     token, days = new_token(), CALENDAR_DAYS if entry.kind == "calendar" else entry.days
     row = LinkRow(
-        id=uuid4(), site_id=site.id, kind=entry.kind, user_id=scope.member.user_id, token_hash=digest(token),
-        expires_at=scope.clock.now() + timedelta(days=days), created_at=scope.clock.now(),
-    )  # fmt: skip
+        id=uuid4(),
+        site_id=site.id,
+        kind=entry.kind,
+        user_id=scope.member.user_id,
+        token_hash=digest(token),
+        expires_at=scope.clock.now() + timedelta(days=days),
+        created_at=scope.clock.now(),
+    )
     scope.add(row)
     return _out(row).model_copy(update={"token": token})
 
@@ -65,15 +70,21 @@ def client_sheet(scope: Scope, site_id: UUID) -> ClientSheet:
     plan, state = snapshot.plan(), snapshot.state
     season = plan.seasons[0]
     return ClientSheet(
-        site=snapshot.site.name, units=snapshot.site.units.value,
+        site=snapshot.site.name,
+        units=snapshot.site.units.value,
         plots=[
             ClientPlot(
-                name=plot.plot.name, outline=state.ground.outlines[plot.id], place=state.ground.places[plot.id],
+                name=plot.plot.name,
+                outline=state.ground.outlines[plot.id],
+                place=state.ground.places[plot.id],
                 area_m2=state.laid_m2(plot, plan.day),
             )
             for plot in plan.plots
         ],
-        season=season.name, opens=season.opens, closes=season.closes,
-        days=[day.on for day in plan.work(0).days], quote=money.latest_quote(scope, snapshot.row),
+        season=season.name,
+        opens=season.opens,
+        closes=season.closes,
+        days=[day.on for day in plan.work(0).days],
+        quote=money.latest_quote(scope, snapshot.row),
         photos=photos.site_photos(scope, site_id),
-    )  # fmt: skip
+    )

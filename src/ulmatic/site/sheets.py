@@ -85,24 +85,41 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
     written = snapshot.typed_of.get(last.id, {}) if last else {}
     texts = {"existing_mm": written.get("depth_mm"), "readings_mm": written.get("readings_mm")}
     return PlotOut(
-        id=row.id, name=plot.plot.name, use=plot.plot.use, shape=plot.plot.shape, cut_outs=plot.plot.cut_outs,
-        slope=plot.plot.slope, found=plot.plot.found, recipe=plot.plot.recipe,
-        existing_mm=measured.depth().value, readings_mm=measured.readings_mm, lain_months=measured.lain_months,
-        measured_on=last.on if last else None, wanted_mm=plot.plot.wanted_mm,
+        id=row.id,
+        name=plot.plot.name,
+        use=plot.plot.use,
+        shape=plot.plot.shape,
+        cut_outs=plot.plot.cut_outs,
+        slope=plot.plot.slope,
+        found=plot.plot.found,
+        recipe=plot.plot.recipe,
+        existing_mm=measured.depth().value,
+        readings_mm=measured.readings_mm,
+        lain_months=measured.lain_months,
+        measured_on=last.on if last else None,
+        wanted_mm=plot.plot.wanted_mm,
         spread_mm=spread_depth(plot.plot.wanted_mm, plot.plot.use, recipe.material, parameters),
         depth_means=setting.practice.depth,
-        typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}}, version=row.version,
-        outline=state.ground.outlines[plot.id], place=state.ground.places[plot.id],
+        typed={**row.typed, **{key: text for key, text in texts.items() if text is not None}},
+        version=row.version,
+        outline=state.ground.outlines[plot.id],
+        place=state.ground.places[plot.id],
         placed_by_hand=row.place is not None,
-        priority=row.priority, access=state.ground.access[plot.id], area_m2=state.laid_m2(plot, plan.day),
-        depth=DepthToday(**depth._asdict()), least_mm=plan.scheduled[at].least_mm,
+        priority=row.priority,
+        access=state.ground.access[plot.id],
+        area_m2=state.laid_m2(plot, plan.day),
+        depth=DepthToday(**depth._asdict()),
+        least_mm=plan.scheduled[at].least_mm,
         planned_m3=plan.planned_m3(0).get(plot.id, 0.0),
-        laying=plot_laying(plan, plot.id), below_least_from=plan.wanted.below_least_from[at],
-        gap=plot_gap(plan, plot.id), decision=plot.decisions.get(plan.seasons[0].key),
+        laying=plot_laying(plan, plot.id),
+        below_least_from=plan.wanted.below_least_from[at],
+        gap=plot_gap(plan, plot.id),
+        decision=plot.decisions.get(plan.seasons[0].key),
         accepts=accepted_out(plan.accepted(at), state.site.materials),
         material=recipe.material.name,
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle), state.worries(plot.id))),
-        plant_from=plan.plantable_from.get(plot.id), builds_up=recipe.builds_up,
+        plant_from=plan.plantable_from.get(plot.id),
+        builds_up=recipe.builds_up,
         growing_mm=recipe.growing_mm,
         open_rows=tuple(
             ring
@@ -111,7 +128,7 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
             for ring in state.rows_drawn(opening).rings
         ),
         growing_spread_mm=spread_depth(recipe.growing_mm, plot.plot.use, recipe.material, parameters),
-    )  # fmt: skip
+    )
 
 
 def _whole(depth_mm: float) -> float:
@@ -154,9 +171,12 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
     """Return a site with its plots, or some of them, and its season."""
     plan = snapshot.plan()
     return SiteSheet(
-        site=SiteOut.model_validate(snapshot.row), today=snapshot.today, now=plan.now,
+        site=SiteOut.model_validate(snapshot.row),
+        today=snapshot.today,
+        now=plan.now,
         seasons=season_names(plan),
-        climate_assumed=plan.state.climate_assumed, steps=plan.steps,
+        climate_assumed=plan.state.climate_assumed,
+        steps=plan.steps,
         depth_means=practice_of(snapshot.site.practices).depth,
         plots=[
             _plot_out(snapshot, plan, row, plot)
@@ -165,7 +185,7 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
         plots_in_all=len(plan.plots),
         landmarks=[LandmarkOut.model_validate(row) for row in snapshot.landmark_rows],
         tips=tip_plans(plan, snapshot.site.terms.load_m3),
-    )  # fmt: skip
+    )
 
 
 def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
@@ -201,11 +221,15 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         SitePlot(id=ANYBODY, plot=typed, surveyed_on=today)
         if stored is None
         else SitePlot(
-            id=stored.id, plot=typed, priority=stored.priority, place=stored.place, rule=stored.rule,
+            id=stored.id,
+            plot=typed,
+            priority=stored.priority,
+            place=stored.place,
+            rule=stored.rule,
             decisions=stored.decisions,
             surveyed_on=stored.surveyed_on if stored.plot.shape == typed.shape else today,
         )
-    )  # fmt: skip
+    )
     measured = entry.measured()
     last = None if stored is None else there.measurement(stored.id)
     fresh = None
@@ -215,18 +239,27 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     plan = state.plan(1)
     existing, planned = _whole(state.depth(plot.id).middle), state.planned(typed)
     return Estimate(
-        shape=entry.shape, slope=entry.slope, found=entry.found, existing=measured.depth(), wanted_mm=typed.wanted_mm,
+        shape=entry.shape,
+        slope=entry.slope,
+        found=entry.found,
+        existing=measured.depth(),
+        wanted_mm=typed.wanted_mm,
         spread_mm=spread_depth(typed.wanted_mm, typed.use, planned.material, site.parameters),
         growing_spread_mm=spread_depth(planned.growing_mm, typed.use, planned.material, site.parameters),
         depth_means=setting.practice.depth,
         proposed_mm=typed_depth(planned.proposal.depth.value, setting, typed.use, planned.material),
-        outline=state.ground.outlines[plot.id], recipe=recipe_of(typed, setting, existing),
+        outline=state.ground.outlines[plot.id],
+        recipe=recipe_of(typed, setting, existing),
         advice=_as_typed(advice_of(typed, setting, existing, state.worries(plot.id)), typed, setting),
-        plant_from=plan.plantable_from.get(plot.id), access=state.ground.access[plot.id],
+        plant_from=plan.plantable_from.get(plot.id),
+        access=state.ground.access[plot.id],
         plot=plot_figures(plan, plot.id),
-        laying=plot_laying(plan, plot.id), gap=plot_gap(plan, plot.id), work=plot_work(plan, plot.id),
-        accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials), now=plan.now,
-    )  # fmt: skip
+        laying=plot_laying(plan, plot.id),
+        gap=plot_gap(plan, plot.id),
+        work=plot_work(plan, plot.id),
+        accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials),
+        now=plan.now,
+    )
 
 
 def usual_depths(scope: Scope, site_id: UUID) -> list[UsualDepthOut]:
@@ -243,10 +276,14 @@ def usual_depths(scope: Scope, site_id: UUID) -> list[UsualDepthOut]:
         )
         usual.append(
             UsualDepthOut(
-                use=use, means=practice.depth, least_mm=least, proposed_mm=likely, most_mm=most,
+                use=use,
+                means=practice.depth,
+                least_mm=least,
+                proposed_mm=likely,
+                most_mm=most,
                 source=proposed.source.text,
             )
-        )  # fmt: skip
+        )
     return usual
 
 

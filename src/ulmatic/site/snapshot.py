@@ -217,13 +217,17 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     snapshots = []
     for row in rows:
         own_rows = Rows(
-            row=row, plot_rows=plots.get(row.id, []), ledger_rows=ledger.get(row.id, []),
+            row=row,
+            plot_rows=plots.get(row.id, []),
+            ledger_rows=ledger.get(row.id, []),
             landmark_rows=sorted(
                 landmarks.get(row.id, []), key=lambda landmark: LANDMARK_KINDS.index(landmark.landmark["kind"])
             ),
-            supplier_rows=suppliers, delivery_rows=deliveries.get(row.id, []), pile_rows=piles.get(row.id, []),
+            supplier_rows=suppliers,
+            delivery_rows=deliveries.get(row.id, []),
+            pile_rows=piles.get(row.id, []),
             book_rows=lines.get(row.id, []),
-        )  # fmt: skip
+        )
         taught = _elsewhere(lessons, row.id)
         site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), taught, crops)
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(scope, row)))
@@ -277,9 +281,14 @@ def _site(
     answers = SiteOut.model_validate(row)
     parameters = Parameters.of_mapping({**parameters.by_key, **row.parameters})
     return Site(
-        name=row.name, units=answers.units, time_zone=row.time_zone,
+        name=row.name,
+        units=answers.units,
+        time_zone=row.time_zone,
         terms=Terms(
-            spare=row.spare, load_m3=row.load_m3, barrow_m3=row.barrow_m3, load_least_m3=row.load_least_m3,
+            spare=row.spare,
+            load_m3=row.load_m3,
+            barrow_m3=row.barrow_m3,
+            load_least_m3=row.load_least_m3,
             load_most_m3=row.load_most_m3,
         ),
         plots=tuple(site_plot(plot) for plot in rows.plot_rows),
@@ -287,28 +296,41 @@ def _site(
             SiteLandmark(id=landmark.id, name=landmark.name, landmark=LandmarkOut.model_validate(landmark).landmark)
             for landmark in rows.landmark_rows
         ),
-        practices=(practice, answers.practice), climate=answers.climate, location_deg=answers.location_deg,
+        practices=(practice, answers.practice),
+        climate=answers.climate,
+        location_deg=answers.location_deg,
         weather=weather,
-        overrides=Overrides.model_validate(row.seasons), usual=row.material, fire_district=row.fire_district,
-        materials={key: material.with_parameters(parameters) for key, material in shelf.items()} if parameters.own
-        else shelf, suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
+        overrides=Overrides.model_validate(row.seasons),
+        usual=row.material,
+        fire_district=row.fire_district,
+        materials={key: material.with_parameters(parameters) for key, material in shelf.items()}
+        if parameters.own
+        else shelf,
+        suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
         ledger=[ledger_entry(entry) for entry in rows.ledger_rows],
         deliveries=tuple(delivery_of(delivery) for delivery in rows.delivery_rows),
         piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
-        lines=[book_line(line) for line in rows.book_rows], buying=buying_at(row),
-        chosen=_CHOSEN.validate_python(row.chosen), parameters=parameters, elsewhere=elsewhere,
-        task_changes=_CHANGES.validate_python(row.tasks), crops=crops,
-    )  # fmt: skip
+        lines=[book_line(line) for line in rows.book_rows],
+        buying=buying_at(row),
+        chosen=_CHOSEN.validate_python(row.chosen),
+        parameters=parameters,
+        elsewhere=elsewhere,
+        task_changes=_CHANGES.validate_python(row.tasks),
+        crops=crops,
+    )
 
 
 def site_plot(row: PlotRow) -> SitePlot:
     """Return a plot of a site from its row."""
     return SitePlot(
-        id=row.id, plot=plot_of(row), surveyed_on=row.surveyed_on,
-        rule=None if row.rule is None else _RULE.validate_python(row.rule), priority=row.priority,
+        id=row.id,
+        plot=plot_of(row),
+        surveyed_on=row.surveyed_on,
+        rule=None if row.rule is None else _RULE.validate_python(row.rule),
+        priority=row.priority,
         place=None if row.place is None else Place.model_validate(row.place),
         decisions=_DECISIONS.validate_python(row.decisions) if row.decisions else {},
-    )  # fmt: skip
+    )
 
 
 def _supplier(row: SupplierRow) -> Supplier:
@@ -318,28 +340,49 @@ def _supplier(row: SupplierRow) -> Supplier:
 def ledger_entry(row: LedgerRow) -> LedgerEntry:
     """Return an entry of the ledger from its row."""
     return LedgerEntry(
-        id=row.id, plot_id=row.plot_id, pile_id=row.pile_id, on=row.on, written_at=row.created_at,
+        id=row.id,
+        plot_id=row.plot_id,
+        pile_id=row.pile_id,
+        on=row.on,
+        written_at=row.created_at,
         entry=_ENTRY.validate_python(row.entry),
         trees=None if row.trees is None else Trees.model_validate(row.trees),
-    )  # fmt: skip
+    )
 
 
 def delivery_of(row: DeliveryRow) -> Delivery:
     """Return a load from its row."""
     size = LoadSize.model_validate({key: row.promised[key] for key in LoadSize.model_fields})
     return Delivery(
-        id=row.id, name=row.name, state=row.state, material=row.material, size=size, supplier_id=row.supplier_id,
-        expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
-        cost=row.cost, currency=row.currency, worries=tuple(row.worries),
-    )  # fmt: skip
+        id=row.id,
+        name=row.name,
+        state=row.state,
+        material=row.material,
+        size=size,
+        supplier_id=row.supplier_id,
+        expected_on=row.expected_on,
+        received_on=row.received_on,
+        chipped_on=row.chipped_on,
+        volume_m3=row.volume_m3,
+        cost=row.cost,
+        currency=row.currency,
+        worries=tuple(row.worries),
+    )
 
 
 def book_line(row: BookRow) -> BookLine:
     """Return a line of the book from its row."""
     return BookLine(
-        id=row.id, kind=row.kind, pile_id=row.pile_id, delivery_id=row.delivery_id, plot_id=row.plot_id,
-        to_pile_id=row.to_pile_id, volume_m3=row.volume_m3, on=row.on, written_at=row.created_at,
-    )  # fmt: skip
+        id=row.id,
+        kind=row.kind,
+        pile_id=row.pile_id,
+        delivery_id=row.delivery_id,
+        plot_id=row.plot_id,
+        to_pile_id=row.to_pile_id,
+        volume_m3=row.volume_m3,
+        on=row.on,
+        written_at=row.created_at,
+    )
 
 
 _OF_SITES = (PlotRow, LandmarkRow, LedgerRow, DeliveryRow, PileRow, BookRow)

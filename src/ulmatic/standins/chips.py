@@ -58,11 +58,19 @@ class Offer:
         if self.withdrawn_at is not None and now >= self.withdrawn_at:
             state = "withdrawn"
         return {
-            "id": self.id, "revision": 2 if changed else 1, "crew": self.crew, "species": self.species,
-            "least_m3": round(likely * 0.7, 1), "likely_m3": likely, "most_m3": round(likely * 1.25, 1),
-            "distance_km": self.distance_km, "fee": self.fee, "state": state, "ready_on": self.ready_on.isoformat(),
+            "id": self.id,
+            "revision": 2 if changed else 1,
+            "crew": self.crew,
+            "species": self.species,
+            "least_m3": round(likely * 0.7, 1),
+            "likely_m3": likely,
+            "most_m3": round(likely * 1.25, 1),
+            "distance_km": self.distance_km,
+            "fee": self.fee,
+            "state": state,
+            "ready_on": self.ready_on.isoformat(),
             "expires_at": self.expires.isoformat(),
-        }  # fmt: skip
+        }
 
 
 def offers_of(day: date, seed: int) -> list[Offer]:
@@ -75,15 +83,19 @@ def offers_of(day: date, seed: int) -> list[Offer]:
         later = posted + timedelta(hours=dice.uniform(3, 30))
         offers.append(
             Offer(
-                id=f"{day:%y%m%d}-{number + 1}", crew=dice.choice(CREWS),
+                id=f"{day:%y%m%d}-{number + 1}",
+                crew=dice.choice(CREWS),
                 species=dice.sample(SPECIES, dice.choice((1, 2, 3))),
-                likely_m3=dice.choice((4.0, 6.0, 8.0, 10.0, 12.0)), distance_km=round(dice.uniform(1, 25), 1),
-                fee=dice.choice((0.0, 0.0, 0.0, 20.0, 35.0)), posted=posted,
+                likely_m3=dice.choice((4.0, 6.0, 8.0, 10.0, 12.0)),
+                distance_km=round(dice.uniform(1, 25), 1),
+                fee=dice.choice((0.0, 0.0, 0.0, 20.0, 35.0)),
+                posted=posted,
                 expires=posted + timedelta(hours=dice.uniform(30, 90)),
                 ready_on=day + timedelta(days=dice.choice((1, 2, 3, 5))),
-                changes_at=later if fate < 0.25 else None, withdrawn_at=later if fate > 0.8 else None,
+                changes_at=later if fate < 0.25 else None,
+                withdrawn_at=later if fate > 0.8 else None,
             )
-        )  # fmt: skip
+        )
     return offers
 
 

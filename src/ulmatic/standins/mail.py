@@ -54,10 +54,12 @@ class Mailbox:
         body = message.get_body(("plain",))
         self.letters.appendleft(
             ReceivedLetter(
-                to=", ".join(envelope.rcpt_tos), subject=str(message["Subject"]),
-                text=body.get_content() if body else "", at=MACHINE.now(),
+                to=", ".join(envelope.rcpt_tos),
+                subject=str(message["Subject"]),
+                text=body.get_content() if body else "",
+                at=MACHINE.now(),
             )
-        )  # fmt: skip
+        )
         return "250 taken, not delivered"
 
     @contextmanager

@@ -52,9 +52,11 @@ def day_of(asked: Asked, day: date) -> dict[str, Any]:
         each = asked.rain_mm[at] / 30.4 / WET_SHARE * max(0.3, year.gauss(1, 0.15))
         rain = -math.log(1 - dice.random()) * each
     return {
-        "day": day.isoformat(), "tmax_c": round(mean + swing, 1), "tmin_c": round(mean - swing, 1),
+        "day": day.isoformat(),
+        "tmax_c": round(mean + swing, 1),
+        "tmin_c": round(mean - swing, 1),
         "rain_mm": round(rain, 1),
-    }  # fmt: skip
+    }
 
 
 def create_service(today: Callable[[], date] = MACHINE.today, trouble: float = 0.0, slow_s: float = 0.0) -> FastAPI:

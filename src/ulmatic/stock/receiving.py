@@ -40,11 +40,21 @@ def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID
     if entry.supplier_id is not None and entry.supplier_id not in suppliers:
         raise Problem(422, "This supplier does not exist. Please choose one from the list.", field="supplier_id")
     return _new_delivery(
-        scope, site, entry.id, name=entry.name, state="expected", material=entry.material,
-        promised=_size(entry).model_dump(), expected_on=entry.expected_on, cost=entry.cost, note=entry.note,
+        scope,
+        site,
+        entry.id,
+        name=entry.name,
+        state="expected",
+        material=entry.material,
+        promised=_size(entry).model_dump(),
+        expected_on=entry.expected_on,
+        cost=entry.cost,
+        note=entry.note,
         worries=list(entry.worries),
-        supplier_id=entry.supplier_id, offer_id=offer_id, typed={**entry.typed(), "units": entry.units.value},
-    )  # fmt: skip
+        supplier_id=entry.supplier_id,
+        offer_id=offer_id,
+        typed={**entry.typed(), "units": entry.units.value},
+    )
 
 
 def _size(entry: DeliveryEntry) -> LoadSize:
@@ -120,11 +130,18 @@ def receive_unexpected(scope: Scope, site_id: UUID, entry: Arrival) -> None:
         return
     volume = volume_of(shelf(scope), entry).value
     row = _new_delivery(
-        scope, site, entry.id, name=entry.name, state="expected", material=entry.material, cost=entry.cost,
-        promised=LoadSize(least_m3=volume, likely_m3=volume, most_m3=volume).model_dump(), note=entry.note,
+        scope,
+        site,
+        entry.id,
+        name=entry.name,
+        state="expected",
+        material=entry.material,
+        cost=entry.cost,
+        promised=LoadSize(least_m3=volume, likely_m3=volume, most_m3=volume).model_dump(),
+        note=entry.note,
         worries=list(entry.worries),
         typed={**entry.typed(), "units": entry.units.value},
-    )  # fmt: skip
+    )
     _received(scope, site, row, entry)
 
 
@@ -137,8 +154,16 @@ def _received(scope: Scope, site: SiteRow, row: DeliveryRow, entry: ReceiptEntry
     row.note, row.worries = entry.note or row.note, sorted({*entry.worries, *row.worries})
     # Received again after it was taken back it is another line of the book.
     line_id = uuid5(row.id, str(row.version))
-    _write(scope, site, line_id, kind="receive", pile_id=pile.id, delivery_id=row.id, volume_m3=volume.value,
-           on=entry.received_on)  # fmt: skip
+    _write(
+        scope,
+        site,
+        line_id,
+        kind="receive",
+        pile_id=pile.id,
+        delivery_id=row.id,
+        volume_m3=volume.value,
+        on=entry.received_on,
+    )
 
 
 def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID | None) -> PileRow:

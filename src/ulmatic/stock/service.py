@@ -65,41 +65,63 @@ def _pile_out(
     names = {delivery.id: delivery.name for delivery in snapshot.delivery_rows}
     plan = stands(snapshot.landmark_rows, row.landmark_id, volume)
     return PileOut(
-        id=row.id, name=row.name, landmark_id=row.landmark_id, stock_m3=volume,
+        id=row.id,
+        name=row.name,
+        landmark_id=row.landmark_id,
+        stock_m3=volume,
         lots=[
             LotOut(
-                delivery_id=lot.delivery_id, name=names[lot.delivery_id], material=lot.material.key,
-                material_name=lot.material.name, stage=lot.stage(snapshot.today, snapshot.state.clocks[0]),
-                age_days=max(0, (snapshot.today - lot.born).days), volume_m3=lot.volume_m3,
+                delivery_id=lot.delivery_id,
+                name=names[lot.delivery_id],
+                material=lot.material.key,
+                material_name=lot.material.name,
+                stage=lot.stage(snapshot.today, snapshot.state.clocks[0]),
+                age_days=max(0, (snapshot.today - lot.born).days),
+                volume_m3=lot.volume_m3,
                 fit_from=fit.get((row.id, lot.delivery_id)),
             )
             for lot in lots
             if lot.delivery_id is not None
         ],
-        heap=plan.heap if plan else stand(volume), plan=plan,
+        heap=plan.heap if plan else stand(volume),
+        plan=plan,
         turned_on=max((line.on for line in own if line.kind == "turn"), default=None),
         since=min((line.on for line in own if line.kind != "turn"), default=None),
-    )  # fmt: skip
+    )
 
 
 def _delivery_out(
     row: DeliveryRow, books: Books[UUID], materials: Mapping[str, Material], plots: dict[UUID, str]
 ) -> DeliveryOut:
     return DeliveryOut(
-        id=row.id, name=row.name, supplier_id=row.supplier_id, state=row.state, material=row.material,
-        material_name=_name(materials, row.material), size=LoadSize.model_validate(row.promised),
-        expected_on=row.expected_on, received_on=row.received_on, chipped_on=row.chipped_on, volume_m3=row.volume_m3,
-        cost=row.cost, currency=row.currency, note=row.note,
-        worries=row.worries, photo_id=row.photo_id, typed=row.typed,
-        from_offer=row.offer_id is not None, version=row.version,
+        id=row.id,
+        name=row.name,
+        supplier_id=row.supplier_id,
+        state=row.state,
+        material=row.material,
+        material_name=_name(materials, row.material),
+        size=LoadSize.model_validate(row.promised),
+        expected_on=row.expected_on,
+        received_on=row.received_on,
+        chipped_on=row.chipped_on,
+        volume_m3=row.volume_m3,
+        cost=row.cost,
+        currency=row.currency,
+        note=row.note,
+        worries=row.worries,
+        photo_id=row.photo_id,
+        typed=row.typed,
+        from_offer=row.offer_id is not None,
+        version=row.version,
         on_piles_m3=sum(lots.get(row.id, 0.0) for lots in books.piles.values()),
         on_plots=[
             LaidFrom(plot_id=plot, plot=plots.get(plot, "a plot that is gone"), volume_m3=lots[row.id])
             for plot, lots in books.plots.items()
             if lots.get(row.id, 0.0) > 1e-9
         ],
-        away_m3=books.away.get(row.id, 0.0), shrunk_m3=books.shrunk.get(row.id, 0.0),
-    )  # fmt: skip
+        away_m3=books.away.get(row.id, 0.0),
+        shrunk_m3=books.shrunk.get(row.id, 0.0),
+    )
 
 
 def _lines_out(snapshot: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
@@ -116,10 +138,17 @@ def _lines_out(snapshot: Snapshot, plots: dict[UUID, str]) -> list[BookLineOut]:
             to = deliveries[row.delivery_id]
         lines.append(
             BookLineOut(
-                id=row.id, kind=row.kind, pile=piles[row.pile_id], to=to, volume_m3=row.volume_m3,
-                on=row.on, by=row.by, note=row.note, last=row is snapshot.book_rows[-1],
+                id=row.id,
+                kind=row.kind,
+                pile=piles[row.pile_id],
+                to=to,
+                volume_m3=row.volume_m3,
+                on=row.on,
+                by=row.by,
+                note=row.note,
+                last=row is snapshot.book_rows[-1],
             )
-        )  # fmt: skip
+        )
     return lines
 
 

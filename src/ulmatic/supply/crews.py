@@ -79,9 +79,11 @@ class Crews:
         Refused
         """
         answer = self._ask(
-            "POST", f"/chips/v1/offers/{reference}/acceptance", json={"revision": revision},
+            "POST",
+            f"/chips/v1/offers/{reference}/acceptance",
+            json={"revision": revision},
             headers={"Idempotency-Key": str(key)},
-        )  # fmt: skip
+        )
         offer = self._offer(answer)
         if answer.status_code in (404, 409, 410):
             raise Refused(offer)

@@ -119,10 +119,19 @@ def _out(row: OfferRow, snapshot: Snapshot | None, now: datetime) -> OfferOut:
     if snapshot is not None and state == "open":
         effect = effect_of(snapshot, _material(offer), size.mean_m3, size.most_m3)
     return OfferOut(
-        id=row.id, crew=offer.crew, species=offer.species, size=size, distance_km=offer.distance_km, fee=offer.fee,
-        ready_on=offer.ready_on, expires_at=offer.expires_at, state=state, changed=bool(row.offer.get("changed")),
-        site_id=row.site_id, effect=effect,
-    )  # fmt: skip
+        id=row.id,
+        crew=offer.crew,
+        species=offer.species,
+        size=size,
+        distance_km=offer.distance_km,
+        fee=offer.fee,
+        ready_on=offer.ready_on,
+        expires_at=offer.expires_at,
+        state=state,
+        changed=bool(row.offer.get("changed")),
+        site_id=row.site_id,
+        effect=effect,
+    )
 
 
 def _size(offer: CrewOffer) -> LoadSize:
@@ -156,10 +165,17 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
         raise Problem(502, f"{trouble} The load was not accepted; accept it again.") from None
     size = _size(taken)
     entry = NewDelivery(
-        id=key, units=UnitSystem(site.units), name=taken.crew, material=_material(taken), least_m3=size.least_m3,
-        likely_m3=size.likely_m3, most_m3=size.most_m3, expected_on=taken.ready_on, cost=taken.fee,
+        id=key,
+        units=UnitSystem(site.units),
+        name=taken.crew,
+        material=_material(taken),
+        least_m3=size.least_m3,
+        likely_m3=size.likely_m3,
+        most_m3=size.most_m3,
+        expected_on=taken.ready_on,
+        cost=taken.fee,
         note=", ".join(taken.species),
-    )  # fmt: skip
+    )
     add_delivery(scope, site.id, entry, row.id)
     row.state, row.site_id = "accepted", site.id
 

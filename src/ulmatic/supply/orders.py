@@ -49,17 +49,26 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
     best, *others = chosen.choices or (None,)
     names = {key: (offered.name or "a source not yet chosen", offered.kind) for key, offered in order.sources.items()}
     return OrderSheet(
-        now=plan.now, season=plan.figures(number), seasons=season_names(plan), sources=_sources(order),
-        choices=[] if best is None else [
+        now=plan.now,
+        season=plan.figures(number),
+        seasons=season_names(plan),
+        sources=_sources(order),
+        choices=[]
+        if best is None
+        else [
             _choice_out(order, best, None),
             *(_choice_out(order, other, tell_apart(best, other, names)) for other in others),
         ],
-        complete=chosen.complete, binding=chosen.binding,
+        complete=chosen.complete,
+        binding=chosen.binding,
         nearest=_choice_out(order, chosen.nearest, None) if chosen.nearest else None,
-        plots=_plots(plan, number, shares(order, wants, order.lots_with_ordered())), one_more=_one_more(plan, number),
+        plots=_plots(plan, number, shares(order, wants, order.lots_with_ordered())),
+        one_more=_one_more(plan, number),
         surplus=[
             Surplus(
-                material_name=over.material.name, volume_m3=over.volume_m3, place=snapshot.state.ground.pile_place,
+                material_name=over.material.name,
+                volume_m3=over.volume_m3,
+                place=snapshot.state.ground.pile_place,
                 in_a_year=over.in_a_year,
             )
             for over in left(order, wants, snapshot.today)
@@ -67,24 +76,34 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         ageing=[
             AgeingLot(
                 pile=next((pile.name for pile in snapshot.pile_rows if pile.id == order.lots[at].pile_id), None),
-                material_name=order.lots[at].material.name, volume_m3=order.lots[at].volume_m3, fit_from=day,
+                material_name=order.lots[at].material.name,
+                volume_m3=order.lots[at].volume_m3,
+                fit_from=day,
             )
             for at, day in order.fit_from().items()
         ],
-        certainty=order.certainty(), order_by=plan.order_by(number),
-    )  # fmt: skip
+        certainty=order.certainty(),
+        order_by=plan.order_by(number),
+    )
 
 
 def _sources(order: SeasonOrder) -> list[SourceOut]:
     return [
         SourceOut(
-            key=key, name=offered.name, kind=offered.kind, material=offered.material.key,
-            material_name=offered.material.name, loads_at_most=offered.source.loads_at_most,
+            key=key,
+            name=offered.name,
+            kind=offered.kind,
+            material=offered.material.key,
+            material_name=offered.material.name,
+            loads_at_most=offered.source.loads_at_most,
             months=list(offered.supplier.source.months) if offered.supplier else list(range(1, 13)),
-            load_m3=offered.source.holds_m3, exact=offered.source.exact, unfit=offered.unfit, stage=offered.stage,
+            load_m3=offered.source.holds_m3,
+            exact=offered.source.exact,
+            unfit=offered.unfit,
+            stage=offered.stage,
         )
         for key, offered in order.sources.items()
-    ]  # fmt: skip
+    ]
 
 
 def _choice_out(order: SeasonOrder, choice: Choice, difference: str | None) -> ChoiceOut:
@@ -93,16 +112,28 @@ def _choice_out(order: SeasonOrder, choice: Choice, difference: str | None) -> C
     return ChoiceOut(
         purchases=[
             PurchaseOut(
-                key=line.source, name=line.name, kind=line.kind, material_name=line.material_name, stage=line.stage,
-                amount=amount(bought[line.source], line.kind), loads=line.loads, volume_m3=line.volume_m3,
-                cost=line.price, by_month=list(line.by_month), exact=line.exact,
+                key=line.source,
+                name=line.name,
+                kind=line.kind,
+                material_name=line.material_name,
+                stage=line.stage,
+                amount=amount(bought[line.source], line.kind),
+                loads=line.loads,
+                volume_m3=line.volume_m3,
+                cost=line.price,
+                by_month=list(line.by_month),
+                exact=line.exact,
             )
             for line in lines
         ],
-        cost=choice.cost if all(line.price is not None for line in lines) else None, volume_m3=choice.volume_m3,
-        left_over_m3=order.over_m3(lines, choice.short_m3), short_m3=choice.short_m3, enough=choice.enough,
-        gap=choice.gap, difference=difference,
-    )  # fmt: skip
+        cost=choice.cost if all(line.price is not None for line in lines) else None,
+        volume_m3=choice.volume_m3,
+        left_over_m3=order.over_m3(lines, choice.short_m3),
+        short_m3=choice.short_m3,
+        enough=choice.enough,
+        gap=choice.gap,
+        difference=difference,
+    )
 
 
 def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[PlotWant]:
@@ -112,12 +143,17 @@ def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[Plo
         share, accepted = by_plot.get(at), accepted_out(plan.accepted(at), plan.state.site.materials)
         wanted.append(
             PlotWant(
-                plot_id=plot.id, name=plot.plot.name, priority=plot.priority, accepts=accepted.names,
-                stages=accepted.stages, needs_m3=planned.get(plot.id, 0.0),
-                gets_m3=share.gets_m3 if share else 0.0, short_m3=share.short_m3 if share else 0.0,
+                plot_id=plot.id,
+                name=plot.plot.name,
+                priority=plot.priority,
+                accepts=accepted.names,
+                stages=accepted.stages,
+                needs_m3=planned.get(plot.id, 0.0),
+                gets_m3=share.gets_m3 if share else 0.0,
+                short_m3=share.short_m3 if share else 0.0,
                 whole=share is None or share.whole,
             )
-        )  # fmt: skip
+        )
     return wanted
 
 
@@ -127,9 +163,12 @@ def _one_more(plan: SitePlan, number: int) -> OneMoreOut | None:
         return None
     names = [plot.plot.name for plot in plan.plots]
     return OneMoreOut(
-        source=load.source, load_m3=load.load_m3, whole=[names[at] for at in load.whole],
-        part=None if load.part is None else names[load.part], over_m3=load.over_m3,
-    )  # fmt: skip
+        source=load.source,
+        load_m3=load.load_m3,
+        whole=[names[at] for at in load.whole],
+        part=None if load.part is None else names[load.part],
+        over_m3=load.over_m3,
+    )
 
 
 def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: float) -> Effect:
@@ -139,13 +178,18 @@ def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: floa
     said = effect(plan.order(0), plan.wants(0), lot)
     names = [plot.plot.name for plot in plan.plots]
     return Effect(
-        material=material, material_name=snapshot.site.material(material).name, volume_m3=volume_m3,
-        accepted_by=said.accepted_by, whole=[names[at] for at in said.whole],
-        part=None if said.part is None else names[said.part], over_m3=said.over_m3,
-        short_before_m3=said.short_before_m3, short_after_m3=said.short_after_m3,
+        material=material,
+        material_name=snapshot.site.material(material).name,
+        volume_m3=volume_m3,
+        accepted_by=said.accepted_by,
+        whole=[names[at] for at in said.whole],
+        part=None if said.part is None else names[said.part],
+        over_m3=said.over_m3,
+        short_before_m3=said.short_before_m3,
+        short_after_m3=said.short_after_m3,
         pile_place=snapshot.state.ground.pile_place,
         tips=tip_plans(plan, heap_m3),
-    )  # fmt: skip
+    )
 
 
 def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> ReceiptEstimate:
@@ -157,9 +201,10 @@ def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> Receip
     there = sum(lot.volume_m3 for lot in snapshot.state.lots if lot.pile_id and piles[lot.pile_id].landmark_id == where)
     standing = stands(snapshot.landmark_rows, where, volume.value + there)
     return ReceiptEstimate(
-        volume=volume, heap=standing.heap if standing else stand(volume.value + there),
+        volume=volume,
+        heap=standing.heap if standing else stand(volume.value + there),
         effect=effect_of(snapshot, entry.material, volume.value, volume.value),
-    )  # fmt: skip
+    )
 
 
 def workings(scope: Scope, site_id: UUID, season: str | None) -> SeasonWorkings:
@@ -205,12 +250,17 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
     size = source.size
     opens = plan.seasons[number].opens
     delivery = NewDelivery(
-        id=entry.id, units=snapshot.site.units, name=line.name or line.material_name, material=line.material,
+        id=entry.id,
+        units=snapshot.site.units,
+        name=line.name or line.material_name,
+        material=line.material,
         supplier_id=offered.supplier.id if offered.supplier else None,
-        least_m3=size.least_m3 if size else None, likely_m3=size.likely_m3 if size else likely,
-        most_m3=size.most_m3 if size else None, expected_on=opens if number else None,
+        least_m3=size.least_m3 if size else None,
+        likely_m3=size.likely_m3 if size else likely,
+        most_m3=size.most_m3 if size else None,
+        expected_on=opens if number else None,
         cost=float(source.price(likely, 1)),
-    )  # fmt: skip
+    )
     add_delivery(scope, site_id, delivery)
 
 

@@ -208,10 +208,14 @@ def geojson(sheet: SiteSheet) -> bytes:
         else:
             raise Problem(409, "GeoJSON needs latitude and longitude. Enter the site’s location in its settings first.")
         properties = {
-            "name": out.name, "use": out.use.value, "area_m2": round(out.area_m2, 3), "wanted_mm": out.wanted_mm,
-            "existing_mm": out.existing_mm, "depth_mm": round(out.depth.middle, 1),
+            "name": out.name,
+            "use": out.use.value,
+            "area_m2": round(out.area_m2, 3),
+            "wanted_mm": out.wanted_mm,
+            "existing_mm": out.existing_mm,
+            "depth_mm": round(out.depth.middle, 1),
             "planned_m3": round(out.planned_m3, 3),
-        }  # fmt: skip
+        }
         features.append({"type": "Feature", "id": str(out.id), "properties": properties, "geometry": geometry})
     features += [_landmark_on_earth(landmark, site) for landmark in sheet.landmarks if site.location_deg is not None]
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()

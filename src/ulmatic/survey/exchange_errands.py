@@ -15,9 +15,16 @@ def import_plots(scope: Scope, errand: ErrandRow, tell: Tell) -> dict[str, Any]:
     """Read plots from a file; return what was read."""
     asked = errand.subject
     imported = exchange.import_plots(
-        scope, UUID(asked["site_id"]), UUID(asked["import_id"]), asked["name"], errand.content or b"",
-        Use(asked["use"]), keep=asked["keep"], columns=asked["columns"], tell=tell,
-    )  # fmt: skip
+        scope,
+        UUID(asked["site_id"]),
+        UUID(asked["import_id"]),
+        asked["name"],
+        errand.content or b"",
+        Use(asked["use"]),
+        keep=asked["keep"],
+        columns=asked["columns"],
+        tell=tell,
+    )
     return imported.model_dump(mode="json")
 
 

@@ -98,9 +98,13 @@ def import_plots(
     if taken is not None and any("\0" in text for column in taken.items() for text in column):
         raise Problem(422, "Choose what each column contains.", field="columns")
     asked = {
-        "site_id": str(site_id), "import_id": str(import_id), "name": name, "use": use.value, "keep": keep,
+        "site_id": str(site_id),
+        "import_id": str(import_id),
+        "name": name,
+        "use": use.value,
+        "keep": keep,
         "columns": taken,
-    }  # fmt: skip
+    }
     return errand_out(errands.ask(scope, request, "import_plots", asked, content))
 
 

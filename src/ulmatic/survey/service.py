@@ -81,10 +81,11 @@ def _plot_values(state: SiteState, materials: Mapping[str, Material], entry: Plo
     setting = state.setting_of(plot)
     settled, means = as_settled(plot, setting), setting.practice.depth.value
     return {
-        **plain, "wanted_mm": settled.wanted_mm,
+        **plain,
+        "wanted_mm": settled.wanted_mm,
         "recipe": {**plain["recipe"], "growing_mm": settled.recipe.growing_mm},
         "typed": {**typed, "units": entry.units.value, "wanted_as": means},
-    }  # fmt: skip
+    }
 
 
 def _settled(state: SiteState, plot: PlannedPlot) -> tuple[float, str]:
@@ -110,11 +111,15 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     state, materials = empty_state(scope, site), shelf(scope)
     new_rows = [
         PlotRow(
-            id=entry.id, site_id=site.id, ordinal=ordinal, place=None, surveyed_on=state.day,
+            id=entry.id,
+            site_id=site.id,
+            ordinal=ordinal,
+            place=None,
+            surveyed_on=state.day,
             **_plot_values(state, materials, entry),
         )
         for ordinal, entry in enumerate(fresh, last + 1)
-    ]  # fmt: skip
+    ]
     return rows | {row.id: row for row in added_all(scope, new_rows)}
 
 

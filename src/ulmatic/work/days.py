@@ -46,17 +46,27 @@ def calendar_sheet(scope: Scope, site_id: UUID, first: date, last: date) -> Cale
     crew = agenda.crew
     days = [first + timedelta(days=number) for number in range((last - first).days + 1)]
     return CalendarSheet(
-        today=snapshot.today, first=first, last=last, occasions=agenda.between(first, last),
+        today=snapshot.today,
+        first=first,
+        last=last,
+        occasions=agenda.between(first, last),
         days=[
             CalendarDay(
-                on=day, capacity_h=crew.capacity(day), hours=agenda.hours.get(day, 0.0), full=agenda.full(day),
-                closed=crew.closed.get(day), warnings=list(warned.get(day, ())),
+                on=day,
+                capacity_h=crew.capacity(day),
+                hours=agenda.hours.get(day, 0.0),
+                full=agenda.full(day),
+                closed=crew.closed.get(day),
+                warnings=list(warned.get(day, ())),
             )
             for day in days
         ],
-        closures=overrides.closures, people=dict(overrides.people), crew=crew.people, day_hours=crew.hours,
+        closures=overrides.closures,
+        people=dict(overrides.people),
+        crew=crew.people,
+        day_hours=crew.hours,
         outlook_heard_at=snapshot.row.weather_heard_at,
-    )  # fmt: skip
+    )
 
 
 def today_sheet(scope: Scope) -> TodaySheet:
@@ -67,11 +77,13 @@ def today_sheet(scope: Scope) -> TodaySheet:
         warned = _warned(snapshot)
         sites.append(
             SiteToday(
-                site_id=snapshot.row.id, name=snapshot.row.name, today=snapshot.today,
+                site_id=snapshot.row.id,
+                name=snapshot.row.name,
+                today=snapshot.today,
                 occasions=snapshot.plan().agenda.between(snapshot.today, until),
                 warnings={day: list(words) for day, words in warned.items() if day <= until},
             )
-        )  # fmt: skip
+        )
     return TodaySheet(sites=sites, shared=shared_days([(site.name, site.occasions) for site in sites]))
 
 

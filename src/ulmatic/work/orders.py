@@ -35,13 +35,15 @@ def work_order(
     names = {plot.id: plot.plot.name for plot in plan.plots}
     plots = [
         OrderPlot(
-            name=names[plot_id], address=f"{address}/field?site={site_id}&of={plot_id}",
+            name=names[plot_id],
+            address=f"{address}/field?site={site_id}&of={plot_id}",
             target_mm=plan.state.planned(plan.plots[plan.state.numbers[plot_id]].plot).target_mm,
             tasks=[stint for stint in day.stints if stint.task.plot_id == plot_id],
-            layers=_layers(work, plot_id), ways=_ways(work, plot_id, names),
+            layers=_layers(work, plot_id),
+            ways=_ways(work, plot_id, names),
         )
         for plot_id in plots_of(day)
-    ]  # fmt: skip
+    ]
     raised = {key for stint in day.stints for key in stint.task.cautions}
     beside = [
         f"{occasion.words}{'. ' if occasion.details else ''}{' · '.join(occasion.details)}"
@@ -50,11 +52,17 @@ def work_order(
     ]
     return work_order_pdf(
         WorkOrder(
-            site=site.name, on=on, units=site.units, barrow_m3=site.barrow_m3, plots=plots,
+            site=site.name,
+            on=on,
+            units=site.units,
+            barrow_m3=site.barrow_m3,
+            plots=plots,
             cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
-            ground=_ground(work, day), beside=beside, crew=crew or "",
+            ground=_ground(work, day),
+            beside=beside,
+            crew=crew or "",
         )
-    )  # fmt: skip
+    )
 
 
 def _layers(work: SeasonWork, plot_id: UUID) -> list[CutLayer]:

@@ -36,21 +36,30 @@ def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
         if frost < snapshot.today:
             frost = date(snapshot.today.year + 1, 1, 1) + timedelta(days=year.first_frost - 1)
     return RowSheet(
-        today=snapshot.today, first_frost=frost, frost_observed=year.observed, count=rows.count,
+        today=snapshot.today,
+        first_frost=frost,
+        frost_observed=year.observed,
+        count=rows.count,
         rows=rows.opened,
         plots=[
             PlotHolds(
-                plot_id=plot.id, plot=plot.plot.name, depth_mm=plan.state.depth(plot.id).middle,
+                plot_id=plot.id,
+                plot=plot.plot.name,
+                depth_mm=plan.state.depth(plot.id).middle,
                 growing_mm=plan.state.planned(plot.plot).growing_mm,
-                length_m=max(sides), width_m=min(sides), holds=rows.holds(plot),
+                length_m=max(sides),
+                width_m=min(sides),
+                holds=rows.holds(plot),
             )
             for plot in plan.plots
             if plot.plot.use not in (Use.PILE_GROUND, Use.PLAY)
             for outline in (plan.state.ground.outlines[plot.id],)
             for sides in ((outline.width_m, outline.height_m),)
         ],
-        crops=list(snapshot.site.crops.values()), own=list(scope.member.workspace.crops), waterings=rows.waterings,
-    )  # fmt: skip
+        crops=list(snapshot.site.crops.values()),
+        own=list(scope.member.workspace.crops),
+        waterings=rows.waterings,
+    )
 
 
 def _crop(scope: Scope, key: str, field: str) -> Crop:

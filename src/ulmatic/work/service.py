@@ -39,18 +39,24 @@ def moving_sheet(scope: Scope, site_id: UUID, season: str | None) -> MovingSheet
     names = {plot.id: plot.plot.name for plot in plan.plots}
     tip = haul.second_tip()
     return MovingSheet(
-        now=plan.now, season=plan.figures(number),
+        now=plan.now,
+        season=plan.figures(number),
         seasons=season_names(plan),
         turns=[_turn(haul, turn, names) for turn in haul.turns()],
-        hours=haul.moving.figure(), people=buying.people, each_h=haul.each_h,
-        trips=haul.moving.trips, walked_m=haul.moving.walked_m,
+        hours=haul.moving.figure(),
+        people=buying.people,
+        each_h=haul.each_h,
+        trips=haul.moving.trips,
+        walked_m=haul.moving.walked_m,
         second_tip=SecondTipOut(
-            at=tip[0], hours_now=tip[1], hours_then=tip[2],
+            at=tip[0],
+            hours_now=tip[1],
+            hours_then=tip[2],
             saves=(tip[1] - tip[2]) * buying.labour_per_h if buying.labour_per_h else None,
         )
         if tip
         else None,
-    )  # fmt: skip
+    )
 
 
 def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut:
@@ -58,18 +64,26 @@ def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut
     legs = haul.legs[turn.plot]
     known = [leg.walk for leg in legs if leg.walk.known]
     return TurnOut(
-        plot_id=turn.plot, plot=names[turn.plot], volume_m3=sum(leg.volume_m3 for leg in legs),
-        walk_m=known[0].walk_m if known else None, before=[names[plot] for plot in turn.before],
+        plot_id=turn.plot,
+        plot=names[turn.plot],
+        volume_m3=sum(leg.volume_m3 for leg in legs),
+        walk_m=known[0].walk_m if known else None,
+        before=[names[plot] for plot in turn.before],
         over=[names[plot] for plot in turn.over],
         legs=[
             LegOut(
-                heap=heaps[leg.heap], volume_m3=leg.volume_m3, carrier=leg.carrier, trips=leg.trips,
-                carrier_name=CARRIERS[leg.carrier].name if leg.carrier else "By hand", walked_m=leg.walked_m,
-                hours=leg.figure(), known=leg.walk.known,
+                heap=heaps[leg.heap],
+                volume_m3=leg.volume_m3,
+                carrier=leg.carrier,
+                trips=leg.trips,
+                carrier_name=CARRIERS[leg.carrier].name if leg.carrier else "By hand",
+                walked_m=leg.walked_m,
+                hours=leg.figure(),
+                known=leg.walk.known,
             )
             for leg in legs
         ],
-    )  # fmt: skip
+    )
 
 
 def season_work(scope: Scope, site_id: UUID, season: str | None) -> SeasonWork:
@@ -86,20 +100,24 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
     names = {plot.id: plot.plot.name for plot in plan.plots}
     raised = {key for tasks in work.by_plot.values() for task in tasks for key in task.cautions}
     return TaskSheet(
-        seasons=season_names(plan), season=of_season.name, season_key=of_season.key, closes=of_season.closes,
+        seasons=season_names(plan),
+        season=of_season.name,
+        season_key=of_season.key,
+        closes=of_season.closes,
         hours=work.figure(),
         plots=[
             PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])
             for plot_id, tasks in work.by_plot.items()
         ],
-        cautions=[caution for key, caution in CAUTIONS.items() if key in raised], people=work.crew.people,
+        cautions=[caution for key, caution in CAUTIONS.items() if key in raised],
+        people=work.crew.people,
         each_h=work.each_h,
         left_out=[
             LeftOut(plot_id=change.plot_id, plot=names[change.plot_id], task=change.task, words=WORDS[change.task])
             for change in work.changes.values()
             if change.left_out and change.own is None and change.plot_id in names
         ],
-    )  # fmt: skip
+    )
 
 
 def machine_sheet(scope: Scope, site_id: UUID, season: str | None, years: int) -> MachineSheet:
@@ -111,11 +129,21 @@ def machine_sheet(scope: Scope, site_id: UUID, season: str | None, years: int) -
 
 def _task_out(task: Task) -> TaskOut:
     return TaskOut(
-        key=task.key, kind=task.kind, words=task.words, amount=task.amount, unit=task.unit, hours=task.figure(),
-        tools=list(task.tools), cautions=list(task.cautions), material=task.material,
-        not_before=task.not_before, own=task.own, on=task.on, changed=task.changed,
+        key=task.key,
+        kind=task.kind,
+        words=task.words,
+        amount=task.amount,
+        unit=task.unit,
+        hours=task.figure(),
+        tools=list(task.tools),
+        cautions=list(task.cautions),
+        material=task.material,
+        not_before=task.not_before,
+        own=task.own,
+        on=task.on,
+        changed=task.changed,
         crew=task.crew,
-    )  # fmt: skip
+    )
 
 
 def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
@@ -135,36 +163,58 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
         # Until all of it lies there, the shares of the task tell.
         entries.append(("laid", {"kind": "laid", "material": beneath[0], "volume_m3": beneath[1]}))
     entries.append(
-        ("task", {
-            "kind": "task", "task": report.task.value, "season": report.season, "share": report.share,
-            "own": report.own, "cautions_read": report.cautions_read,
-        })
-    )  # fmt: skip
+        (
+            "task",
+            {
+                "kind": "task",
+                "task": report.task.value,
+                "season": report.season,
+                "share": report.share,
+                "own": report.own,
+                "cautions_read": report.cautions_read,
+            },
+        )
+    )
     if report.hours is not None:
         entries.append(
-            ("hours", {
-                "kind": "hours", "task": HOURS_AS[report.task], "hours": report.hours, "person": report.person,
-                "volume_m3": report.volume_m3 if chips else None,
-            })
-        )  # fmt: skip
+            (
+                "hours",
+                {
+                    "kind": "hours",
+                    "task": HOURS_AS[report.task],
+                    "hours": report.hours,
+                    "person": report.person,
+                    "volume_m3": report.volume_m3 if chips else None,
+                },
+            )
+        )
     if chips and report.pile_id is not None:
         line = {
-            "id": uuid5(report.id, "line"), "units": "metric", "kind": "lay", "on": report.on,
-            "plot_id": report.plot_id, "measured": {"kind": "stated", "volume_m3": report.volume_m3},
-        }  # fmt: skip
+            "id": uuid5(report.id, "line"),
+            "units": "metric",
+            "kind": "lay",
+            "on": report.on,
+            "plot_id": report.plot_id,
+            "measured": {"kind": "stated", "volume_m3": report.volume_m3},
+        }
         receiving.change_pile(scope, site_id, report.pile_id, NewBookLine.model_validate(line))
     written = [
         log.add_entry(
-            scope, site_id,
+            scope,
+            site_id,
             NewLogEntry.model_validate(
                 {
-                    "id": uuid5(report.id, name), "plot_id": report.plot_id, "on": report.on, "units": "metric",
-                    "entry": entry, "note": report.note if name == "task" else "",
+                    "id": uuid5(report.id, name),
+                    "plot_id": report.plot_id,
+                    "on": report.on,
+                    "units": "metric",
+                    "entry": entry,
+                    "note": report.note if name == "task" else "",
                 }
             ),
         )
         for name, entry in entries
-    ]  # fmt: skip
+    ]
     said = dict.fromkeys(sentence for entry in written for sentence in entry.said)
     return LogEntries(entries=written, said=tuple(said))
 
@@ -177,11 +227,14 @@ def _check_read(task: Task | None, report: TaskReport) -> None:
 
 
 HOURS_AS = {
-    TaskKind.OWN: "other", TaskKind.WEED: "weeding", TaskKind.STRIM: "strimming", TaskKind.WATER_IN: "watering",
+    TaskKind.OWN: "other",
+    TaskKind.WEED: "weeding",
+    TaskKind.STRIM: "strimming",
+    TaskKind.WATER_IN: "watering",
     **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK, TaskKind.GUARD), "laying"),
     TaskKind.SOAK: "watering",
     **dict.fromkeys(
         (TaskKind.PRUNE, TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"
     ),
-}  # fmt: skip
+}
 """As which hours in the log those of a task count."""

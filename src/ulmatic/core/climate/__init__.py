@@ -5,6 +5,20 @@ from ulmatic.core.climate.regions import NEAREST, REGIONS, Region, region_of
 from ulmatic.core.climate.weather import Day, MonthSeen, WeatherRefused, by_month, minima, read_days
 
 __all__ = [
-    "ILLUSTRATIVE", "MONTHS", "NEAREST", "REGIONS", "Climate", "ClimateClass", "Day", "GenericClimate", "MonthSeen",
-    "Normals", "Region", "WeatherRefused", "by_month", "minima", "read_days", "region_of",
-]  # fmt: skip
+    "ILLUSTRATIVE",
+    "MONTHS",
+    "NEAREST",
+    "REGIONS",
+    "Climate",
+    "ClimateClass",
+    "Day",
+    "GenericClimate",
+    "MonthSeen",
+    "Normals",
+    "Region",
+    "WeatherRefused",
+    "by_month",
+    "minima",
+    "read_days",
+    "region_of",
+]

@@ -10,9 +10,16 @@ from pydantic import BaseModel, ConfigDict, Field
 
 MOST_DAYS = 40_000
 HEADINGS = {
-    "date": "day", "day": "day", "tmax": "tmax_c", "temp_max": "tmax_c", "tmin": "tmin_c", "temp_min": "tmin_c",
-    "precipitation": "rain_mm", "prcp": "rain_mm", "rain": "rain_mm",
-}  # fmt: skip
+    "date": "day",
+    "day": "day",
+    "tmax": "tmax_c",
+    "temp_max": "tmax_c",
+    "tmin": "tmin_c",
+    "temp_min": "tmin_c",
+    "precipitation": "rain_mm",
+    "prcp": "rain_mm",
+    "rain": "rain_mm",
+}
 """What columns may be called; others are left out."""
 
 

@@ -96,4 +96,4 @@ __all__ = [
     "through_time",
     "weighing",
     "yearly_pace",
-]  # fmt: skip
+]

@@ -17,9 +17,15 @@ MONTH_DAYS = YEAR_DAYS / 12
 EPOCH = date(1970, 1, 1)
 
 IRRIGATION = parameter(
-    "decay.irrigation", "Irrigation, as rain in a year", 300.0, "mm", 100.0, 600.0, Mark.COMMON_PRACTICE,
+    "decay.irrigation",
+    "Irrigation, as rain in a year",
+    300.0,
+    "mm",
+    100.0,
+    600.0,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: irrigation in dry weeks counts as rain.",
-)  # fmt: skip
+)
 COLDEST_C, WARMEST_C = -5.0, 30.0
 DRIEST_M, WETTEST_M = 0.2, 3.0
 """Beyond these the model is extrapolated."""

@@ -172,9 +172,15 @@ class Cover:
 
 def _taken(units: Layers, at: Indices, day: Array) -> Layers:
     return Layers(
-        awen=units.awen[at], awe=units.awe[at], humus=units.humus[at], rate=units.rate[at],
-        density=units.density[at], settling=units.settling[at], laid_day=day, age=units.age[at],
-    )  # fmt: skip
+        awen=units.awen[at],
+        awe=units.awe[at],
+        humus=units.humus[at],
+        rate=units.rate[at],
+        density=units.density[at],
+        settling=units.settling[at],
+        laid_day=day,
+        age=units.age[at],
+    )
 
 
 class Falling:

@@ -140,10 +140,11 @@ def fit(rows: Sequence[Evidence] = EVIDENCE, exponent: float | None = 1.0) -> Fi
     spread = np.sqrt(np.diag(np.linalg.inv(slopes.T @ slopes)))
     rates = {material: Rate(float(np.exp(solution.x[at])), float(spread[at])) for at, material in enumerate(materials)}
     return Fit(
-        rates=rates, heap=Rate(float(np.exp(solution.x[heap_at])), float(spread[heap_at])),
+        rates=rates,
+        heap=Rate(float(np.exp(solution.x[heap_at])), float(spread[heap_at])),
         exponent=float(solution.x[exponent_at]) if exponent is None else exponent,
         exponent_spread=float(spread[exponent_at]),
-    )  # fmt: skip
+    )
 
 
 def within(row: Evidence, fitted: Fit) -> bool:

@@ -12,9 +12,15 @@ from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.materials import Material, Stage
 
 HEAP_FASTER = parameter(
-    "decay.heap", "Decay in a pile", 1.5, "factor", 0.80, 2.8, Mark.COMMON_PRACTICE,
+    "decay.heap",
+    "Decay in a pile",
+    1.5,
+    "factor",
+    0.80,
+    2.8,
+    Mark.COMMON_PRACTICE,
     "Fitted to one remark of practice and a judgement (docs/decay.md): a pile stays moist and warm. Not measured.",
-)  # fmt: skip
+)
 MOST_DAYS = 8 * 366
 """How far ahead it is asked when a heap comes to a stage."""
 

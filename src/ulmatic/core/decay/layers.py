@@ -19,17 +19,35 @@ from ulmatic.core.materials import Material
 Array = NDArray[np.float64]
 
 MOULD_DENSITY = parameter(
-    "decay.mould", "Dry density of mould", 550.0, "kg_m3", 400.0, 700.0, Mark.COMMON_PRACTICE,
+    "decay.mould",
+    "Dry density of mould",
+    550.0,
+    "kg_m3",
+    400.0,
+    700.0,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: dark crumb, as potting mix.",
-)  # fmt: skip
+)
 SETTLING_DAYS = parameter(
-    "decay.settling", "Days in which most of the settling happens", 21.0, "days", 10.0, 40.0, Mark.COMMON_PRACTICE,
+    "decay.settling",
+    "Days in which most of the settling happens",
+    21.0,
+    "days",
+    10.0,
+    40.0,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: within weeks. It converts ruler readings taken soon after a laying.",
-)  # fmt: skip
+)
 LAID_CV = parameter(
-    "decay.laid", "Unevenness of what is laid", 0.10, "1", 0.05, 0.20, Mark.COMMON_PRACTICE,
+    "decay.laid",
+    "Unevenness of what is laid",
+    0.10,
+    "1",
+    0.05,
+    0.20,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: raked out by hand, a tenth either way.",
-)  # fmt: skip
+)
 BLOCK = 20
 """Layers worked on at a time, so that what is worked on stays near the processor."""
 _VALUES: tuple[float, ...] = tuple(VALUES.tolist())
@@ -131,10 +149,15 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
     chips = (awen * then).sum(axis=1) * (awe * then).sum(axis=1)
     mass = np.array([layer.loose_mm for layer in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
     return Layers(
-        awen=awen * mass[:, None], awe=awe, humus=humus * mass[:, None], rate=rate, density=density,
-        settling=np.array([layer.settling for layer in laid]), age=age,
+        awen=awen * mass[:, None],
+        awe=awe,
+        humus=humus * mass[:, None],
+        rate=rate,
+        density=density,
+        settling=np.array([layer.settling for layer in laid]),
+        age=age,
         laid_day=np.array([day_number(layer.on) for layer in laid], dtype=float),
-    )  # fmt: skip
+    )
 
 
 def _block(

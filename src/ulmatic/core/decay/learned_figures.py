@@ -28,9 +28,10 @@ def rate_figure(material: Material, prior: Taught, known: Taught, readings: int)
     data = known.without(prior)
     told = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
     after = factor(
-        f"Decay of {material.name.lower()}, against the shipped rate", known,
+        f"Decay of {material.name.lower()}, against the shipped rate",
+        known,
         "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
-    )  # fmt: skip
+    )
     working = weighing(
         before, told, known.variance / prior.variance, f"{readings_counted(readings)} used.", powers=True
     )

@@ -23,13 +23,25 @@ from ulmatic.core.materials import Material
 
 Array = NDArray[np.float64]
 PLOT_SPREAD = parameter(
-    "decay.plot_spread", "How much decay differs from plot to plot", 0.20, "1", 0.10, 0.35, Mark.COMMON_PRACTICE,
+    "decay.plot_spread",
+    "How much decay differs from plot to plot",
+    0.20,
+    "1",
+    0.10,
+    0.35,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: standard deviation of the logarithm of the rate, for shade, soil and watering.",
-)  # fmt: skip
+)
 SITE_SPREAD = parameter(
-    "decay.site_spread", "How much a material’s decay differs from site to site", 0.15, "1", 0.05, 0.30,
-    Mark.COMMON_PRACTICE, "A judgement, no published source: standard deviation of the logarithm of the rate.",
-)  # fmt: skip
+    "decay.site_spread",
+    "How much a material’s decay differs from site to site",
+    0.15,
+    "1",
+    0.05,
+    0.30,
+    Mark.COMMON_PRACTICE,
+    "A judgement, no published source: standard deviation of the logarithm of the rate.",
+)
 PARAMETERS = (PLOT_SPREAD, SITE_SPREAD)
 MOST_STEPS = 8
 CLOSE = 1e-4
@@ -148,10 +160,12 @@ class Learned:
         )
         return shipped.model_copy(
             update={
-                "value": value, "low": value / edge, "high": value * edge,
+                "value": value,
+                "low": value / edge,
+                "high": value * edge,
                 "source": Source(mark=Mark.COMPUTED, text=text),
             }
-        )  # fmt: skip
+        )
 
 
 def _end(end: float | None) -> float:
@@ -298,9 +312,12 @@ def learn(
 
 
 def _compare(
-    read: Mapping[UUID, Sequence[Reading]], evidence: _Evidence, shelf: Sequence[Material],
-    prior: Mapping[str, Taught], confirmed: frozenset[UUID],
-) -> tuple[dict[UUID, Lesson], NDArray[np.bool_]]:  # fmt: skip
+    read: Mapping[UUID, Sequence[Reading]],
+    evidence: _Evidence,
+    shelf: Sequence[Material],
+    prior: Mapping[str, Taught],
+    confirmed: frozenset[UUID],
+) -> tuple[dict[UUID, Lesson], NDArray[np.bool_]]:
     """Compare each reading with what the prior expects; say which of them are used."""
     mean = np.array([prior[material.key].mean for material in shelf])
     spread = np.array([prior[material.key].variance for material in shelf])
@@ -321,9 +338,13 @@ def _compare(
 
 
 def _posterior(
-    read: Mapping[UUID, Sequence[Reading]], evidence: _Evidence, shelf: Sequence[Material],
-    prior: Mapping[str, Taught], lessons: Mapping[UUID, Lesson], misfits: Sequence[Lesson],
-) -> Learned:  # fmt: skip
+    read: Mapping[UUID, Sequence[Reading]],
+    evidence: _Evidence,
+    shelf: Sequence[Material],
+    prior: Mapping[str, Taught],
+    lessons: Mapping[UUID, Lesson],
+    misfits: Sequence[Lesson],
+) -> Learned:
     mean = np.array([prior[material.key].mean for material in shelf])
     precision = np.diag([1 / prior[material.key].variance for material in shelf])
     own = 1 / PLOT_SPREAD.value**2
@@ -367,8 +388,12 @@ def _posterior(
         if counts[row]
     }
     return Learned(
-        prior=prior, own=by_plot, lessons=lessons, misfits=misfits, pooled=pooled,
+        prior=prior,
+        own=by_plot,
+        lessons=lessons,
+        misfits=misfits,
+        pooled=pooled,
         message={key: message for key, message in told.items() if message is not None},
         readings=evidence.readings_by_material(keys),
         plot_readings={plot_id: counts[row] for row, plot_id in enumerate(read) if counts[row]},
-    )  # fmt: skip
+    )

@@ -13,9 +13,15 @@ from ulmatic.core.log import DepthFound, Measured
 from ulmatic.core.materials import Material
 
 READING_ERROR = parameter(
-    "decay.reading", "Error of one depth reading", 8.0, "mm", 4.0, 15.0, Mark.COMMON_PRACTICE,
+    "decay.reading",
+    "Error of one depth reading",
+    8.0,
+    "mm",
+    4.0,
+    15.0,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: a ruler pushed through chips to the soil, at one point.",
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -82,9 +88,14 @@ class Evidence:
     def _add(self, parts: Sequence[tuple[Material, float, float, float, date]], cv: float, on: date) -> None:
         for material, depth_mm, settling, passed, laid_on in parts:
             portion = Portion(
-                material=material, depth_mm=depth_mm, passed=passed, on=laid_on, settling=settling,
-                event=self._events, cv=cv,
-            )  # fmt: skip
+                material=material,
+                depth_mm=depth_mm,
+                passed=passed,
+                on=laid_on,
+                settling=settling,
+                event=self._events,
+                cv=cv,
+            )
             # Decay goes on from that moment, whatever had passed before it.
             began = float(self.clock.at(day_number(on))) - passed
             self._lying.append((portion, began))
@@ -109,10 +120,13 @@ class Evidence:
         parts = tuple((portion, now - began, self._factor(portion, measured, on)) for portion, began in self._lying)
         self.readings.append(
             Reading(
-                entry_id=entry_id, on=on, depth_mm=depth_of(measured), error_mm=reading_error(measured),
+                entry_id=entry_id,
+                on=on,
+                depth_mm=depth_of(measured),
+                error_mm=reading_error(measured),
                 parts=parts,
             )
-        )  # fmt: skip
+        )
 
     @staticmethod
     def _factor(portion: Portion, measured: DepthFound, on: date) -> float:

@@ -350,13 +350,18 @@ def _find(stack: Stack, error_mm: float, on: date, clock: DecayClock) -> None:
     chips = chips_on(lying, on, clock)
     stack.evidence.find(
         (
-            (layer.layer.material, depth * layer.weight, layer.layer.settling, _passed(layer.layer, on, clock),
-             layer.layer.on)
+            (
+                layer.layer.material,
+                depth * layer.weight,
+                layer.layer.settling,
+                _passed(layer.layer, on, clock),
+                layer.layer.on,
+            )
             for layer, depth in zip(lying, chips, strict=True)
         ),
         error_mm,
         on,
-    )  # fmt: skip
+    )
 
 
 def _passed(layer: LaidLayer, on: date, clock: DecayClock) -> float:

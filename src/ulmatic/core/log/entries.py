@@ -111,8 +111,9 @@ class Profile(_Entry):
     def depth(self) -> Figure:
         """Return the depth of chips that was found, mm: dry and moist together."""
         terms = {
-            "d": entered("Dry chips", self.dry_mm, "mm"), "w": entered("Moist chips", self.moist_mm, "mm"),
-        }  # fmt: skip
+            "d": entered("Dry chips", self.dry_mm, "mm"),
+            "w": entered("Moist chips", self.moist_mm, "mm"),
+        }
         return formula("d + w").work("Existing depth, settled", "mm", terms)
 
 
@@ -224,10 +225,30 @@ class Grown(_Entry):
 
 
 LogEntry = Annotated[
-    Measured | Profile | Laid | DugIn | Removed | Fed | Spread | Grown | Observed | Moisture | Worms | SoilTest
-    | Ripeness | Planted | TreeMeasured | PileChecked | Hours | TaskDone | Opened | RowWorked
-    | WateredIn | Noted | LearningRestarted,
+    Measured
+    | Profile
+    | Laid
+    | DugIn
+    | Removed
+    | Fed
+    | Spread
+    | Grown
+    | Observed
+    | Moisture
+    | Worms
+    | SoilTest
+    | Ripeness
+    | Planted
+    | TreeMeasured
+    | PileChecked
+    | Hours
+    | TaskDone
+    | Opened
+    | RowWorked
+    | WateredIn
+    | Noted
+    | LearningRestarted,
     Field(discriminator="kind"),
-]  # fmt: skip
+]
 Credit = Fed | Spread | Grown
 """What brings nitrogen of its own."""

@@ -156,9 +156,23 @@ class TaskDone(_Entry):
 
     kind: Literal["task"] = "task"
     task: Literal[
-        "prune", "clear", "weed", "strim", "fabric", "edge", "soak", "sheet", "compost", "biochar", "chips",
-        "pull_back", "guard", "crisp", "water_in", "own",
-    ]  # fmt: skip
+        "prune",
+        "clear",
+        "weed",
+        "strim",
+        "fabric",
+        "edge",
+        "soak",
+        "sheet",
+        "compost",
+        "biochar",
+        "chips",
+        "pull_back",
+        "guard",
+        "crisp",
+        "water_in",
+        "own",
+    ]
     season: Annotated[str, Field(min_length=1, max_length=40)]
     share: Annotated[Share, Field(gt=0)] = 1.0
     own: UUID | None = None

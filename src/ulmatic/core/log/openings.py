@@ -135,6 +135,11 @@ def refused_step(openings: Sequence[Opening], worked: RowWorked) -> str | None:
 
 
 STATE_WORDS = {
-    RowState.PULLED_BACK: "pulled back", RowState.LOOSENED: "loosened", RowState.SOWN: "sown",
-    RowState.PLANTED: "planted", RowState.UP: "up", RowState.CLOSED: "closed", RowState.CLEARED: "covered",
-}  # fmt: skip
+    RowState.PULLED_BACK: "pulled back",
+    RowState.LOOSENED: "loosened",
+    RowState.SOWN: "sown",
+    RowState.PLANTED: "planted",
+    RowState.UP: "up",
+    RowState.CLOSED: "closed",
+    RowState.CLEARED: "covered",
+}

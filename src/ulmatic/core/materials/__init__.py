@@ -8,6 +8,23 @@ from ulmatic.core.materials.species import material_of
 from ulmatic.core.materials.tissues import FRACTIONS, Tissue
 
 __all__ = [
-    "CATALOGUE", "FIGURES", "FRACTIONS", "QUESTIONS", "USUAL_MATERIAL", "Finding", "Findings", "Hazard", "Kind",
-    "Material", "Question", "Size", "Stage", "Tissue", "Worry", "identify", "material_of", "mix", "with_figures",
-]  # fmt: skip
+    "CATALOGUE",
+    "FIGURES",
+    "FRACTIONS",
+    "QUESTIONS",
+    "USUAL_MATERIAL",
+    "Finding",
+    "Findings",
+    "Hazard",
+    "Kind",
+    "Material",
+    "Question",
+    "Size",
+    "Stage",
+    "Tissue",
+    "Worry",
+    "identify",
+    "material_of",
+    "mix",
+    "with_figures",
+]

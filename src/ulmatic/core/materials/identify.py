@@ -39,33 +39,82 @@ class Question(BaseModel):
 
 
 QUESTIONS = (
-    Question(field="look", asks="What do the pieces look like?", answers={
-        "mixed_bits": "Twigs, bits of leaf and wood together", "even_chips": "Even chips of clean wood",
-        "stringy": "Stringy brown shreds of bark", "fibrous": "Long pale fibres, like coarse hair",
-        "dust": "Dust and crumbs", "straws": "Straws or stalks", "leaves": "Mostly leaves",
-    }),
-    Question(field="leaves", asks="How much leaf is in it?", answers={
-        "much": "More leaf and twig than wood", "some": "Some leaf", "none": "No leaf", "needles": "Needles",
-    }),
-    Question(field="size", asks="How large are the pieces?", answers={
-        "coarse": "Thicker than a thumb", "finger": "About finger size", "small": "Smaller than a fingernail",
-    }),
-    Question(field="smell", asks="What does a handful smell of?", answers={
-        "green": "Fresh cut, like a hedge", "resin": "Resin or turpentine", "camphor": "Camphor or cough drops",
-        "sour": "Sour, vinegar or ammonia", "earthy": "Woodland soil", "musty": "Musty, it smokes with spores",
-    }),
-    Question(field="fork", asks="How does a garden fork go in?", answers={
-        "stiff": "It hardly goes in", "loose": "With a push", "easy": "As into cake",
-    }),
-    Question(field="heat", asks="How warm is it an arm’s length inside?", answers={
-        "hot": "Too hot to keep the hand in", "warm": "Warm", "cool": "No warmer than the air",
-    }),
-)  # fmt: skip
+    Question(
+        field="look",
+        asks="What do the pieces look like?",
+        answers={
+            "mixed_bits": "Twigs, bits of leaf and wood together",
+            "even_chips": "Even chips of clean wood",
+            "stringy": "Stringy brown shreds of bark",
+            "fibrous": "Long pale fibres, like coarse hair",
+            "dust": "Dust and crumbs",
+            "straws": "Straws or stalks",
+            "leaves": "Mostly leaves",
+        },
+    ),
+    Question(
+        field="leaves",
+        asks="How much leaf is in it?",
+        answers={
+            "much": "More leaf and twig than wood",
+            "some": "Some leaf",
+            "none": "No leaf",
+            "needles": "Needles",
+        },
+    ),
+    Question(
+        field="size",
+        asks="How large are the pieces?",
+        answers={
+            "coarse": "Thicker than a thumb",
+            "finger": "About finger size",
+            "small": "Smaller than a fingernail",
+        },
+    ),
+    Question(
+        field="smell",
+        asks="What does a handful smell of?",
+        answers={
+            "green": "Fresh cut, like a hedge",
+            "resin": "Resin or turpentine",
+            "camphor": "Camphor or cough drops",
+            "sour": "Sour, vinegar or ammonia",
+            "earthy": "Woodland soil",
+            "musty": "Musty, it smokes with spores",
+        },
+    ),
+    Question(
+        field="fork",
+        asks="How does a garden fork go in?",
+        answers={
+            "stiff": "It hardly goes in",
+            "loose": "With a push",
+            "easy": "As into cake",
+        },
+    ),
+    Question(
+        field="heat",
+        asks="How warm is it an arm’s length inside?",
+        answers={
+            "hot": "Too hot to keep the hand in",
+            "warm": "Warm",
+            "cool": "No warmer than the air",
+        },
+    ),
+)
 
 _FOR: dict[str, dict[str, dict[str, int]]] = {
     "look": {
-        "mixed_bits": {"arborist_leafy": 3, "arborist_much_leaf": 3, "arborist_bare": 2, "ramial": 2, "walnut": 1,
-                       "conifer_needles": 3, "eucalyptus": 2, "conifer_bare": 1},
+        "mixed_bits": {
+            "arborist_leafy": 3,
+            "arborist_much_leaf": 3,
+            "arborist_bare": 2,
+            "ramial": 2,
+            "walnut": 1,
+            "conifer_needles": 3,
+            "eucalyptus": 2,
+            "conifer_bare": 1,
+        },
         "even_chips": {"clean_coarse": 3, "heartwood": 3, "dyed": 2, "conifer_bare": 2, "arborist_bare": 1},
         "stringy": {"bark_shredded": 4, "bark_conifer": 4},
         "fibrous": {"palm": 5},
@@ -76,14 +125,35 @@ _FOR: dict[str, dict[str, dict[str, int]]] = {
     "leaves": {
         "much": {"arborist_much_leaf": 3, "arborist_leafy": 1, "leaves_whole": 1, "leaves_shredded": 1},
         "some": {"arborist_leafy": 3, "arborist_much_leaf": 1, "eucalyptus": 1, "walnut": 1, "ramial": 1},
-        "none": {"arborist_bare": 2, "ramial": 1, "clean_coarse": 2, "heartwood": 2, "conifer_bare": 2, "dyed": 2,
-                 "bark_shredded": 2, "bark_conifer": 2, "sawdust": 2, "palm": 1, "straw": 1, "hay": 1},
+        "none": {
+            "arborist_bare": 2,
+            "ramial": 1,
+            "clean_coarse": 2,
+            "heartwood": 2,
+            "conifer_bare": 2,
+            "dyed": 2,
+            "bark_shredded": 2,
+            "bark_conifer": 2,
+            "sawdust": 2,
+            "palm": 1,
+            "straw": 1,
+            "hay": 1,
+        },
         "needles": {"conifer_needles": 5},
     },
     "size": {
         "coarse": {"clean_coarse": 2, "heartwood": 2, "bark_nuggets": 2},
-        "finger": {"arborist_leafy": 1, "arborist_much_leaf": 1, "arborist_bare": 1, "conifer_bare": 1,
-                   "conifer_needles": 1, "eucalyptus": 1, "walnut": 1, "clean_coarse": 1, "dyed": 1},
+        "finger": {
+            "arborist_leafy": 1,
+            "arborist_much_leaf": 1,
+            "arborist_bare": 1,
+            "conifer_bare": 1,
+            "conifer_needles": 1,
+            "eucalyptus": 1,
+            "walnut": 1,
+            "clean_coarse": 1,
+            "dyed": 1,
+        },
         "small": {"ramial": 2, "sawdust": 2, "arborist_much_leaf": 1, "leaves_shredded": 1, "compost": 1},
     },
     "smell": {
@@ -96,7 +166,7 @@ _FOR: dict[str, dict[str, dict[str, int]]] = {
     },
     "fork": {"stiff": {}, "loose": {}, "easy": {"compost": 2}},
     "heat": {"hot": {"arborist_much_leaf": 1, "arborist_leafy": 1}, "warm": {}, "cool": {}},
-}  # fmt: skip
+}
 """How much each answer speaks for each material: a judgement, common practice, no source."""
 
 NEAR = 2
@@ -195,10 +265,12 @@ def _widened(best: Material, possible: list[Material]) -> Material:
         text = f"Value of {best.name.lower()}; the range is that of all {len(possible)} materials it may be."
         return own.model_copy(
             update={
-                "key": f"materials.found.{field}", "low": min(ends), "high": max(ends),
+                "key": f"materials.found.{field}",
+                "low": min(ends),
+                "high": max(ends),
                 "source": Source(mark=Mark.COMPUTED, text=text),
             }
-        )  # fmt: skip
+        )
 
     changes: Mapping[str, object] = {field: wide(field) for field in FIGURES}
     hazards = tuple(sorted({hazard for material in possible for hazard in material.hazards}))

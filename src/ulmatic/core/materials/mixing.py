@@ -70,10 +70,13 @@ def mix(parts: Sequence[tuple[Material, float]], key: str, name: str) -> Materia
         words = ", ".join(f"{material.name} {share:.0%}" for material, share in shares)
         return model.model_copy(
             update={
-                "key": f"materials.{key}.{field}", "value": ends[0], "low": min(ends), "high": max(ends),
+                "key": f"materials.{key}.{field}",
+                "value": ends[0],
+                "low": min(ends),
+                "high": max(ends),
                 "source": Source(mark=Mark.COMPUTED, text=f"Mixed by volume from {words}."),
             }
-        )  # fmt: skip
+        )
 
     tissues: dict[Tissue, float] = {}
     for material, share in _by_mass(shares, "value"):

@@ -183,23 +183,36 @@ def quote(
         return rounded(amount / exact(area_m2), currency) if area_m2 > LEAST_M2 else None
 
     return Quote(
-        currency=currency, on=on, lines=tuple(lines), subtotal=subtotal, tax_share=rates.tax, tax=tax,
-        total=subtotal + tax, area_m2=area, volume_m3=sum(purchase.volume_m3 for purchase in bought), spare_m3=spare_m3,
+        currency=currency,
+        on=on,
+        lines=tuple(lines),
+        subtotal=subtotal,
+        tax_share=rates.tax,
+        tax=tax,
+        total=subtotal + tax,
+        area_m2=area,
+        volume_m3=sum(purchase.volume_m3 for purchase in bought),
+        spare_m3=spare_m3,
         per_m2=each(subtotal, area),
         plots=tuple(
             PlotCost(
-                **plot.model_dump(exclude={"key"}), amount=shares[plot.key] + labours[plot.key],
+                **plot.model_dump(exclude={"key"}),
+                amount=shares[plot.key] + labours[plot.key],
                 per_m2=each(shares[plot.key] + labours[plot.key], plot.area_m2),
             )
             for plot in plots
         ),
-    )  # fmt: skip
+    )
 
 
 def _line(
-    group: Literal["material", "delivery", "labour", "waste", "markup"], label: str, quantity: float | None,
-    unit: Literal["m3", "h", "loads"] | None, price: Decimal | None, amount: Decimal,
-) -> QuoteLine:  # fmt: skip
+    group: Literal["material", "delivery", "labour", "waste", "markup"],
+    label: str,
+    quantity: float | None,
+    unit: Literal["m3", "h", "loads"] | None,
+    price: Decimal | None,
+    amount: Decimal,
+) -> QuoteLine:
     return QuoteLine(group=group, label=label, quantity=quantity, unit=unit, price=price, amount=amount)
 
 

@@ -23,7 +23,28 @@ from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
 PARAMETERS = (*DRAW, *CREDITS, *ACCOUNT)
 
 __all__ = [
-    "ACT_FROM", "CONTACT_MM", "NEED", "PARAMETERS", "Advised", "Dose", "GrowingSeason", "Mixed",
-    "Rating", "advised", "brought", "dose", "drawn", "held_share", "nitrogen_of", "paid_in",
-    "peak", "peak_draw", "plant_need", "range_of", "rating", "seasons", "soil_supply", "use_on_top",
-]  # fmt: skip
+    "ACT_FROM",
+    "CONTACT_MM",
+    "NEED",
+    "PARAMETERS",
+    "Advised",
+    "Dose",
+    "GrowingSeason",
+    "Mixed",
+    "Rating",
+    "advised",
+    "brought",
+    "dose",
+    "drawn",
+    "held_share",
+    "nitrogen_of",
+    "paid_in",
+    "peak",
+    "peak_draw",
+    "plant_need",
+    "range_of",
+    "rating",
+    "seasons",
+    "soil_supply",
+    "use_on_top",
+]

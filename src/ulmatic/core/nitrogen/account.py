@@ -18,35 +18,77 @@ _JUDGED = "A judgement, no published source: "
 WATCH_FROM, ACT_FROM = 1.0, 4.0
 """g N/m² owed: below it is negligible, then to be watched, then to be acted on; as science.md has it."""
 MOST_AT_ONCE = parameter(
-    "nitrogen.dose", "Most soluble nitrogen at once", 5.0, "g_m2", 3.0, 5.0, Mark.FROM_MEMORY,
+    "nitrogen.dose",
+    "Most soluble nitrogen at once",
+    5.0,
+    "g_m2",
+    3.0,
+    5.0,
+    Mark.FROM_MEMORY,
     "g N/m²; 1 lb N per 1,000 sq ft, a usual extension limit, from memory.",
-)  # fmt: skip
+)
 MOST_IN_A_YEAR = parameter(
-    "nitrogen.doses", "Doses in a year", 4.0, "number", 2.0, 4.0, Mark.FROM_MEMORY,
+    "nitrogen.doses",
+    "Doses in a year",
+    4.0,
+    "number",
+    2.0,
+    4.0,
+    Mark.FROM_MEMORY,
     "4 lb N per 1,000 sq ft in a year is a usual extension limit, from memory; the rest is given next year.",
-)  # fmt: skip
+)
 WEEKS_APART = 5
 LAST_MONTHS_FREE = 2
 """Nothing is given as growth ends, when rain would have it: common practice, no source."""
 SUPPLY = {
-    soil: parameter(f"nitrogen.supply_{soil}", f"Soil gives in a year, {soil}", value, "g_m2", low, high,
-                    Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m² from its own organic matter; a soil test is used instead.")
-    for soil, value, low, high in (("sand", 4.0, 2.0, 7.0), ("loam", 8.0, 5.0, 14.0), ("clay", 7.0, 4.0, 12.0),
-                                   ("dead", 2.0, 0.5, 4.0))
-}  # fmt: skip
+    soil: parameter(
+        f"nitrogen.supply_{soil}",
+        f"Soil gives in a year, {soil}",
+        value,
+        "g_m2",
+        low,
+        high,
+        Mark.COMMON_PRACTICE,
+        f"{_JUDGED}g N/m² from its own organic matter; a soil test is used instead.",
+    )
+    for soil, value, low, high in (
+        ("sand", 4.0, 2.0, 7.0),
+        ("loam", 8.0, 5.0, 14.0),
+        ("clay", 7.0, 4.0, 12.0),
+        ("dead", 2.0, 0.5, 4.0),
+    )
+}
 BY_ORGANIC = parameter(
-    "nitrogen.organic", "Soil gives in a year for each percent of organic matter", 2.2, "g_m2", 1.1, 3.4,
-    Mark.FROM_MEMORY, "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
-)  # fmt: skip
+    "nitrogen.organic",
+    "Soil gives in a year for each percent of organic matter",
+    2.2,
+    "g_m2",
+    1.1,
+    3.4,
+    Mark.FROM_MEMORY,
+    "g N/m²; 20 lb an acre for each percent, a usual extension figure, from memory.",
+)
 NEED = {
-    use: parameter(f"nitrogen.need_{use}", f"Plants take in a year, {use.label.lower()}", value, "g_m2", low, high,
-                   Mark.COMMON_PRACTICE, f"{_JUDGED}g N/m².")
+    use: parameter(
+        f"nitrogen.need_{use}",
+        f"Plants take in a year, {use.label.lower()}",
+        value,
+        "g_m2",
+        low,
+        high,
+        Mark.COMMON_PRACTICE,
+        f"{_JUDGED}g N/m².",
+    )
     for use, value, low, high in (
-        (Use.VEGETABLES, 12.0, 6.0, 20.0), (Use.SEEDBED, 8.0, 4.0, 14.0), (Use.BULBS, 6.0, 3.0, 10.0),
-        (Use.PERENNIALS, 4.0, 2.0, 8.0), (Use.YOUNG_TREE, 4.0, 2.0, 8.0), (Use.ESTABLISHED_TREE, 3.0, 1.0, 6.0),
+        (Use.VEGETABLES, 12.0, 6.0, 20.0),
+        (Use.SEEDBED, 8.0, 4.0, 14.0),
+        (Use.BULBS, 6.0, 3.0, 10.0),
+        (Use.PERENNIALS, 4.0, 2.0, 8.0),
+        (Use.YOUNG_TREE, 4.0, 2.0, 8.0),
+        (Use.ESTABLISHED_TREE, 3.0, 1.0, 6.0),
         (Use.BANK, 2.0, 1.0, 5.0),
     )
-}  # fmt: skip
+}
 PARAMETERS = (MOST_AT_ONCE, MOST_IN_A_YEAR, BY_ORGANIC, *SUPPLY.values(), *NEED.values())
 SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
 """Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
@@ -186,12 +228,21 @@ def seasons(
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         accounts.append(
             GrowingSeason(
-                year=year, owed=owed, paid=paid, rating=rating(owed),
-                soil=supply.value, soil_range=supply[1:], plants=takes.value, plants_range=takes[1:], spare=spare,
-                wanting=wanting, over=over, felt=felt and owed >= WATCH_FROM,
+                year=year,
+                owed=owed,
+                paid=paid,
+                rating=rating(owed),
+                soil=supply.value,
+                soil_range=supply[1:],
+                plants=takes.value,
+                plants_range=takes[1:],
+                spare=spare,
+                wanting=wanting,
+                over=over,
+                felt=felt and owed >= WATCH_FROM,
                 words=_words(owed, wanting, comes, over, use, felt=felt),
             )
-        )  # fmt: skip
+        )
     return accounts
 
 
@@ -229,9 +280,17 @@ class Dose(BaseModel):
 
 
 def dose(
-    wanted_g_m2: float, product: str, n_share: float, area_m2: float, bag_kg: float | None, first: date,
-    growing: Sequence[int], *, soluble: bool = True, last: date | None = None,
-) -> Dose:  # fmt: skip
+    wanted_g_m2: float,
+    product: str,
+    n_share: float,
+    area_m2: float,
+    bag_kg: float | None,
+    first: date,
+    growing: Sequence[int],
+    *,
+    soluble: bool = True,
+    last: date | None = None,
+) -> Dose:
     """Work out a dressing: never more than what is wanting, in doses that are safe, in growing months.
 
     Parameters
@@ -260,10 +319,16 @@ def dose(
     grams = formula("N / n").work("Product on the ground", "g_m2", terms)
     total = grams.value * area_m2 / 1000
     return Dose(
-        product=product, grams_m2=grams, doses=len(days), each_grams_m2=grams.value / len(days), on=days,
-        total_kg=total, bags=None if bag_kg is None else ceil(total / bag_kg), too_late_g_m2=wanted_g_m2 - given,
+        product=product,
+        grams_m2=grams,
+        doses=len(days),
+        each_grams_m2=grams.value / len(days),
+        on=days,
+        total_kg=total,
+        bags=None if bag_kg is None else ceil(total / bag_kg),
+        too_late_g_m2=wanted_g_m2 - given,
         surplus_n_kg=given * area_m2 / 1000,
-    )  # fmt: skip
+    )
 
 
 def _days(wanted: int, first: date, last: date | None, growing: Sequence[int]) -> tuple[date, ...]:

@@ -13,25 +13,55 @@ Array = NDArray[np.float64]
 _MANZONI = "Manzoni, Jackson, Trofymow, Porporato 2008, Science 321: 684–686, from memory"
 
 DECOMPOSERS = parameter(
-    "nitrogen.decomposers", "Nitrogen to carbon of decomposers", 0.1, "number", 0.07, 0.125, Mark.FROM_MEMORY,
+    "nitrogen.decomposers",
+    "Nitrogen to carbon of decomposers",
+    0.1,
+    "number",
+    0.07,
+    0.125,
+    Mark.FROM_MEMORY,
     f"{_MANZONI}.",
-)  # fmt: skip
+)
 CRITICAL_A = parameter(
-    "nitrogen.critical_a", "Critical nitrogen to carbon of litter, factor", 0.45, "number", 0.35, 0.55,
-    Mark.FROM_MEMORY, f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
-)  # fmt: skip
+    "nitrogen.critical_a",
+    "Critical nitrogen to carbon of litter, factor",
+    0.45,
+    "number",
+    0.35,
+    0.55,
+    Mark.FROM_MEMORY,
+    f"{_MANZONI}: critical N:C is 0.45 times the litter’s to the power 0.76.",
+)
 CRITICAL_B = parameter(
-    "nitrogen.critical_b", "Critical nitrogen to carbon of litter, exponent", 0.76, "number", 0.70, 0.82,
-    Mark.FROM_MEMORY, f"{_MANZONI}.",
-)  # fmt: skip
+    "nitrogen.critical_b",
+    "Critical nitrogen to carbon of litter, exponent",
+    0.76,
+    "number",
+    0.70,
+    0.82,
+    Mark.FROM_MEMORY,
+    f"{_MANZONI}.",
+)
 DUG_IN_USE = parameter(
-    "nitrogen.dug_in_use", "Carbon-use efficiency, dug in", 0.3, "1", 0.2, 0.4, Mark.FROM_MEMORY,
+    "nitrogen.dug_in_use",
+    "Carbon-use efficiency, dug in",
+    0.3,
+    "1",
+    0.2,
+    0.4,
+    Mark.FROM_MEMORY,
     f"{_MANZONI}; in soil decomposers need not economise.",
-)  # fmt: skip
+)
 DUG_IN_FASTER = parameter(
-    "nitrogen.dug_in_faster", "Decay, dug in", 1.5, "factor", 1.2, 2.0, Mark.COMMON_PRACTICE,
+    "nitrogen.dug_in_faster",
+    "Decay, dug in",
+    1.5,
+    "factor",
+    1.2,
+    2.0,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: warm and moist, with soil all round.",
-)  # fmt: skip
+)
 CONTACT_MM = {"relaxed": 5.0, "where_it_touches": 15.0, "cautious": 30.0}
 """Depth of chips that draws on the soil, by school; the middle one is the default: common practice, no source."""
 PARAMETERS = (DECOMPOSERS, CRITICAL_A, CRITICAL_B, DUG_IN_USE, DUG_IN_FASTER)

@@ -26,8 +26,18 @@ from ulmatic.core.recipe.proposal import (
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 
 OTHER_DEPTHS = (
-    COMPOST, THIN, BUILDING, OVER_RUNNERS, FINE, GROWING, LEAST, LEAST_PLAY, LEAST_VEHICLE, HUMUS_TO_PLANT, COLLAR
-)  # fmt: skip
+    COMPOST,
+    THIN,
+    BUILDING,
+    OVER_RUNNERS,
+    FINE,
+    GROWING,
+    LEAST,
+    LEAST_PLAY,
+    LEAST_VEHICLE,
+    HUMUS_TO_PLANT,
+    COLLAR,
+)
 """Shipped figures of recipes beside the usual depths."""
 
 __all__ = [
@@ -62,4 +72,4 @@ __all__ = [
     "propose",
     "recipe",
     "recipe_of",
-]  # fmt: skip
+]

@@ -68,7 +68,13 @@ USUAL_DEPTH: dict[Use, DepthRange] = {
 """Usual settled depth by use, in mm."""
 
 GROWING = parameter(
-    "recipe.depth.growing", "Settled depth round growing vegetables", 75, "mm", 75, 100, Mark.COMMON_PRACTICE,
+    "recipe.depth.growing",
+    "Settled depth round growing vegetables",
+    75,
+    "mm",
+    75,
+    100,
+    Mark.COMMON_PRACTICE,
     "Common practice; no published source.",
-)  # fmt: skip
+)
 """Vegetable beds have two depths: this one round growing plants, and the target between crops."""

@@ -39,27 +39,45 @@ LEAST_VEHICLE = _depth(
     "least.vehicle_path", "Least depth, vehicle path", 75, 50, 100, "with less, wheels reach the soil."
 )
 LEAST_PLAY = parameter(
-    "recipe.least.play", "Least depth, play area", 225, "mm", 225, 300, Mark.FROM_MEMORY,
+    "recipe.least.play",
+    "Least depth, play area",
+    225,
+    "mm",
+    225,
+    300,
+    Mark.FROM_MEMORY,
     "9 in settled, as loose-fill surfacing is often laid (US CPSC Publication 325, from memory). The depth for a fall "
     "height is set by local rules and certified material.",
-)  # fmt: skip
+)
 HUMUS_TO_PLANT = _depth(
-    "humus_to_plant", "Humus to plant into, on ground that is built up", 10, 5, 20,
+    "humus_to_plant",
+    "Humus to plant into, on ground that is built up",
+    10,
+    5,
+    20,
     "20 mm of dark humus beneath the chips; a judgement.",
-)  # fmt: skip
+)
 LEAST_BY_USE = {Use.PLAY: LEAST_PLAY, Use.VEHICLE_PATH: LEAST_VEHICLE}
 LEAST_SHARE = 0.6
 """Of the target, where the least depth of the use would be more: common practice, no source."""
 COLLAR = parameter(
-    "recipe.collar", "Width of a biochar collar", 0.3, "m", 0.2, 0.5, Mark.COMMON_PRACTICE,
+    "recipe.collar",
+    "Width of a biochar collar",
+    0.3,
+    "m",
+    0.2,
+    0.5,
+    Mark.COMMON_PRACTICE,
     f"{_PRACTICE}: a hand’s breadth or two round the gap.",
-)  # fmt: skip
+)
 GREEN_PART = 0.25
 HOLDS_FROM_DEG = math.degrees(math.atan(1 / 4))
 """From this slope on shredded material is proposed: common practice, no source."""
 GAPS_M = {
-    Trunks.COUPLE_OF_INCHES: (0.05, 0.05), Trunks.HAND_AND_GUARD: (0.10, 0.10), Trunks.FOOT_WHILE_FRESH: (0.10, 0.30),
-}  # fmt: skip
+    Trunks.COUPLE_OF_INCHES: (0.05, 0.05),
+    Trunks.HAND_AND_GUARD: (0.10, 0.10),
+    Trunks.FOOT_WHILE_FRESH: (0.10, 0.30),
+}
 """Kept clear at trunks, and while chips are fresh, by school: common practice, no source."""
 
 TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
@@ -177,21 +195,24 @@ def _proposed_depth(
     cases = (
         (usual.value <= 0, usual, "Kept bare: nothing is laid here."),
         (
-            use is Use.VEGETABLES and practice.vegetables is Vegetables.PATHS_ONLY, bare,
+            use is Use.VEGETABLES and practice.vegetables is Vegetables.PATHS_ONLY,
+            bare,
             "Your practice lays chips on paths only, not on vegetable beds.",
         ),
         (material.size is Size.FINE and material.woody, FINE, "Fine material packs: use a thin layer."),
         (
-            ground.cover is Found.RUNNING_GRASS and use not in BEDS, OVER_RUNNERS,
+            ground.cover is Found.RUNNING_GRASS and use not in BEDS,
+            OVER_RUNNERS,
             "Running grass needs a deep layer and more than one round.",
         ),
         (builds_up(plot), BUILDING, "Poor ground is built up first and left for some months before planting."),
         (
-            use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN, THIN,
+            use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN,
+            THIN,
             "Thin and often: laid twice a year.",
         ),
         (True, usual, f"Usual depth for {use.label.lower()}."),
-    )  # fmt: skip
+    )
     depth, reason = next((depth, reason) for holds, depth, reason in cases if holds)
     reasons.append(reason)
     return parameters.of(depth)

@@ -143,18 +143,26 @@ def beneath(plot: PlannedPlot, recipe: Recipe, spare: Figure, parameters: Parame
                 continue
         amounts.append(
             LayerAmount(
-                role=layer.role, material=layer.material.key, name=layer.material.name, settled_mm=layer.settled_mm,
-                stage=layer.stage, amount=amount.model_copy(update={"name": layer.material.name}),
+                role=layer.role,
+                material=layer.material.key,
+                name=layer.material.name,
+                settled_mm=layer.settled_mm,
+                stage=layer.stage,
+                amount=amount.model_copy(update={"name": layer.material.name}),
             )
-        )  # fmt: skip
+        )
     if recipe.guards:
         trees = entered("Trunk guards", recipe.guards, "trees")
         amounts.append(
             LayerAmount(
-                role=LayerRole.GUARD, material=GUARD, name="Trunk guards", settled_mm=0.0, stage=Stage.FRESH,
+                role=LayerRole.GUARD,
+                material=GUARD,
+                name="Trunk guards",
+                settled_mm=0.0,
+                stage=Stage.FRESH,
                 amount=trees,
             )
-        )  # fmt: skip
+        )
     return tuple(amounts)
 
 

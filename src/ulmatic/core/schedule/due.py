@@ -27,10 +27,13 @@ class Progress:
         """Return what a plot has come to by its ledger."""
         stack = plot.stack
         return cls(
-            laid_on=max(stack.laid_on, default=None), laid=len(stack.laid_on),
+            laid_on=max(stack.laid_on, default=None),
+            laid=len(stack.laid_on),
             quarter=0 if stack.last_quarter is None else (stack.last_quarter + 1) % QUARTERS,
-            rounds=stack.rounds, covered_m2=plot.covered_m2, digs_in=plot.digs_in and not stack.dug_in,
-        )  # fmt: skip
+            rounds=stack.rounds,
+            covered_m2=plot.covered_m2,
+            digs_in=plot.digs_in and not stack.dug_in,
+        )
 
 
 def due(

@@ -6,13 +6,25 @@ from ulmatic.core.survey.shapes import Ring, RingRow, Shape
 from ulmatic.core.survey.uses import Use
 
 YOUNG_M = parameter(
-    "schedule.growth_young", "Canopy of a young tree widens in a year by", 0.30, "m", 0.1, 0.6, Mark.COMMON_PRACTICE,
+    "schedule.growth_young",
+    "Canopy of a young tree widens in a year by",
+    0.30,
+    "m",
+    0.1,
+    0.6,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source; it differs by kind, soil and years.",
-)  # fmt: skip
+)
 ESTABLISHED_M = parameter(
-    "schedule.growth_established", "Canopy of an established tree widens in a year by", 0.10, "m", 0.0, 0.3,
-    Mark.COMMON_PRACTICE, "A judgement, no published source.",
-)  # fmt: skip
+    "schedule.growth_established",
+    "Canopy of an established tree widens in a year by",
+    0.10,
+    "m",
+    0.0,
+    0.3,
+    Mark.COMMON_PRACTICE,
+    "A judgement, no published source.",
+)
 WIDEST = 2.0
 """A ring does not widen beyond twice the canopy it was measured with: a judgement, no source."""
 PARAMETERS = (YOUNG_M, ESTABLISHED_M)

@@ -52,9 +52,11 @@ def drawn_rows(outline: Outline, opened: Opened) -> RowsDrawn:
     for number in range(count):
         middle = first + apart * number
         corners = [
-            (begins, middle - opened.width_m / 2), (begins + opened.length_m, middle - opened.width_m / 2),
-            (begins + opened.length_m, middle + opened.width_m / 2), (begins, middle + opened.width_m / 2),
-        ]  # fmt: skip
+            (begins, middle - opened.width_m / 2),
+            (begins + opened.length_m, middle - opened.width_m / 2),
+            (begins + opened.length_m, middle + opened.width_m / 2),
+            (begins, middle + opened.width_m / 2),
+        ]
         row = Polygon(
             [(corner[0] + along[0] * x + across[0] * y, corner[1] + along[1] * x + across[1] * y) for x, y in corners]
         )
@@ -116,9 +118,10 @@ def pulled_aside(area_m2: float, depth_mm: float, settling: float) -> Figure:
         Share of the loose depth that is lost.
     """
     terms = {
-        "A": entered("Opened ground", area_m2, "m2"), "d": entered("Depth there, settled", depth_mm, "mm"),
+        "A": entered("Opened ground", area_m2, "m2"),
+        "d": entered("Depth there, settled", depth_mm, "mm"),
         "s": entered("Settling", settling, "1"),
-    }  # fmt: skip
+    }
     return formula("A * d / (1 - s)").work("Chips pulled aside", "m3", terms)
 
 
@@ -136,7 +139,9 @@ def put_back(area_m2: float, depth_mm: float, growing_mm: float, settling: float
         Share of the loose depth that is lost.
     """
     terms = {
-        "A": entered("Opened ground", area_m2, "m2"), "d": entered("Depth there, settled", depth_mm, "mm"),
-        "g": entered("Depth round growing plants, settled", growing_mm, "mm"), "s": entered("Settling", settling, "1"),
-    }  # fmt: skip
+        "A": entered("Opened ground", area_m2, "m2"),
+        "d": entered("Depth there, settled", depth_mm, "mm"),
+        "g": entered("Depth round growing plants, settled", growing_mm, "mm"),
+        "s": entered("Settling", settling, "1"),
+    }
     return formula("A * min(d, g) / (1 - s)").work("Chips put back", "m3", terms)

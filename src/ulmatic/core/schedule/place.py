@@ -14,25 +14,55 @@ from ulmatic.core.parameters import Parameters
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 FROST_MEAN = parameter(
-    "schedule.frost", "Daily mean at which nights may freeze", 8.0, "degC", 6.0, 10.0, Mark.COMMON_PRACTICE,
+    "schedule.frost",
+    "Daily mean at which nights may freeze",
+    8.0,
+    "degC",
+    6.0,
+    10.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C; clear nights are some 8 °C colder than the day’s mean. Used where no daily minima are at hand.",
-)  # fmt: skip
+)
 COLDEST_BELOW = parameter(
-    "schedule.coldest", "Coldest night below the coldest month’s mean", 12.0, "kelvin", 8.0, 18.0, Mark.COMMON_PRACTICE,
+    "schedule.coldest",
+    "Coldest night below the coldest month’s mean",
+    12.0,
+    "kelvin",
+    8.0,
+    18.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C. Used where no daily minima are at hand.",
-)  # fmt: skip
+)
 LEAF_FALL_MEAN = parameter(
-    "schedule.leaf_fall", "Daily mean at which leaves have fallen", 7.0, "degC", 5.0, 9.0, Mark.COMMON_PRACTICE,
+    "schedule.leaf_fall",
+    "Daily mean at which leaves have fallen",
+    7.0,
+    "degC",
+    5.0,
+    9.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C, falling.",
-)  # fmt: skip
+)
 WAKING_MEAN = parameter(
-    "schedule.waking", "Daily mean at which weeds wake", 7.0, "degC", 5.0, 10.0, Mark.COMMON_PRACTICE,
+    "schedule.waking",
+    "Daily mean at which weeds wake",
+    7.0,
+    "degC",
+    5.0,
+    10.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C, rising; soil then warms to germination.",
-)  # fmt: skip
+)
 FROST_SPREAD = parameter(
-    "schedule.frost_spread", "How much first frosts differ from year to year", 10.0, "days", 7.0, 14.0,
-    Mark.COMMON_PRACTICE, f"{_JUDGED}standard deviation. Used where fewer than five years of minima are at hand.",
-)  # fmt: skip
+    "schedule.frost_spread",
+    "How much first frosts differ from year to year",
+    10.0,
+    "days",
+    7.0,
+    14.0,
+    Mark.COMMON_PRACTICE,
+    f"{_JUDGED}standard deviation. Used where fewer than five years of minima are at hand.",
+)
 PARAMETERS = (FROST_MEAN, COLDEST_BELOW, LEAF_FALL_MEAN, WAKING_MEAN, FROST_SPREAD)
 WHOLE_YEAR_DAYS = 350
 LEAST_SPREAD_DAYS = 3.0
@@ -148,11 +178,16 @@ def place_year(normals: Normals, minima: Sequence[Minimum], parameters: Paramete
     )
     falls, wakes = parameters.of(LEAF_FALL_MEAN).value, parameters.of(WAKING_MEAN).value
     return PlaceYear(
-        last_frost=last, first_frost=first, leaf_fall=crossing(curve, falls, rising=False),
-        waking=crossing(curve, wakes, rising=True), zone=zone_of(coldest), coldest_c=coldest,
-        frost_spread_days=spread, observed=bool(years and north),
+        last_frost=last,
+        first_frost=first,
+        leaf_fall=crossing(curve, falls, rising=False),
+        waking=crossing(curve, wakes, rising=True),
+        zone=zone_of(coldest),
+        coldest_c=coldest,
+        frost_spread_days=spread,
+        observed=bool(years and north),
         source=Source(mark=Mark.COMPUTED if years and north else Mark.COMMON_PRACTICE, text=text),
-    )  # fmt: skip
+    )
 
 
 def _first_frosts(years: list[list[Minimum]]) -> list[int]:

@@ -99,7 +99,11 @@ def proposed_rule(use: Use, practice: Practice, target_mm: float) -> Rule:
 
 
 RULE_WORDS: dict[str, str] = {
-    "keep": "Keep the recipe", "thin": "Thin, in spring and autumn", "every": "Fill to the target every few years",
-    "quarter": "A quarter of the ring each year", "harvest": "Harvest the humus and refill",
-    "rounds": "Several rounds on grass", "once": "Once only",
-}  # fmt: skip
+    "keep": "Keep the recipe",
+    "thin": "Thin, in spring and autumn",
+    "every": "Fill to the target every few years",
+    "quarter": "A quarter of the ring each year",
+    "harvest": "Harvest the humus and refill",
+    "rounds": "Several rounds on grass",
+    "once": "Once only",
+}

@@ -18,21 +18,45 @@ from ulmatic.core.survey.shapes.base import wrong
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 MILD_MEAN = parameter(
-    "schedule.mild", "Daily mean at which growth begins and ends", 10.0, "degC", 8.0, 12.0, Mark.COMMON_PRACTICE,
+    "schedule.mild",
+    "Daily mean at which growth begins and ends",
+    10.0,
+    "degC",
+    8.0,
+    12.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}°C. Mulch is laid after growth ends, or before it begins.",
-)  # fmt: skip
+)
 FROZEN_MEAN = parameter(
-    "schedule.frozen", "Daily mean at which the ground is taken as frozen", 0.0, "degC", -2.0, 1.0,
-    Mark.COMMON_PRACTICE, f"{_JUDGED}°C. Nothing is laid on frozen ground.",
-)  # fmt: skip
+    "schedule.frozen",
+    "Daily mean at which the ground is taken as frozen",
+    0.0,
+    "degC",
+    -2.0,
+    1.0,
+    Mark.COMMON_PRACTICE,
+    f"{_JUDGED}°C. Nothing is laid on frozen ground.",
+)
 WINDOW_DAYS = parameter(
-    "schedule.window", "Days in which a season's mulch is laid", 56.0, "days", 28.0, 70.0, Mark.COMMON_PRACTICE,
+    "schedule.window",
+    "Days in which a season's mulch is laid",
+    56.0,
+    "days",
+    28.0,
+    70.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}eight weeks.",
-)  # fmt: skip
+)
 WET_SHARE = parameter(
-    "schedule.wet", "Share of the year's rain from which three months are a rainy season", 0.45, "1", 0.4, 0.6,
-    Mark.COMMON_PRACTICE, f"{_JUDGED}a quarter would be even.",
-)  # fmt: skip
+    "schedule.wet",
+    "Share of the year's rain from which three months are a rainy season",
+    0.45,
+    "1",
+    0.4,
+    0.6,
+    Mark.COMMON_PRACTICE,
+    f"{_JUDGED}a quarter would be even.",
+)
 PARAMETERS = (MILD_MEAN, FROZEN_MEAN, WINDOW_DAYS, WET_SHARE)
 YEAR = 365
 LEAST_COOL_DAYS = 56
@@ -228,10 +252,14 @@ def seasons_between(windows: Sequence[Window], first: date, last: date) -> list[
         if closes >= first and begin <= last:
             seasons.append(
                 Season(
-                    window=window.key, key=f"{window.key} {opens.year}", name=f"{window.name} {opens.year}",
-                    opens=opens, closes=closes, account_from=begin,
+                    window=window.key,
+                    key=f"{window.key} {opens.year}",
+                    name=f"{window.name} {opens.year}",
+                    opens=opens,
+                    closes=closes,
+                    account_from=begin,
                 )
-            )  # fmt: skip
+            )
     return seasons
 
 

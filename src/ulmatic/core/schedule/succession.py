@@ -140,9 +140,16 @@ class Succession:
             (old * settled_mm + new * max(settled_mm, plot.target_in(number))) / (1 - plot.settling) / 1000 / plot.rows
         )
         return Laying(
-            plot=at, season=number, on=on, wanted_on=state.waits_since or on, settled_mm=settled_mm, loose_m3=loose,
-            reason=reason, first=state.planned == 0, dug_in=state.digs_in,
-        )  # fmt: skip
+            plot=at,
+            season=number,
+            on=on,
+            wanted_on=state.waits_since or on,
+            settled_mm=settled_mm,
+            loose_m3=loose,
+            reason=reason,
+            first=state.planned == 0,
+            dug_in=state.digs_in,
+        )
 
     def _served(self, number: int, wanted: list[Laying]) -> list[Laying]:
         """Return what is laid of what is wanted; what is short waits."""

@@ -7,7 +7,19 @@ from ulmatic.core.site.site import Site, SiteLandmark, SitePlot, Terms
 from ulmatic.core.site.state import DepthRange, SiteState
 
 __all__ = [
-    "BesideFigures", "DepthRange", "NextSeason", "Now", "OrderFigures", "PlanReport", "SeasonFigures", "Site",
+    "BesideFigures",
+    "DepthRange",
+    "NextSeason",
+    "Now",
+    "OrderFigures",
+    "PlanReport",
+    "SeasonFigures",
+    "Site",
     "SiteLandmark",
-    "SitePlan", "SitePlot", "SiteState", "Terms", "report", "table",
-]  # fmt: skip
+    "SitePlan",
+    "SitePlot",
+    "SiteState",
+    "Terms",
+    "report",
+    "table",
+]

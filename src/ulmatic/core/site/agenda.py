@@ -66,9 +66,17 @@ class Agenda:
     def occasions(self) -> list[Occasion]:
         """All of it, in the order of days."""
         parts = (
-            self._closures(), self._seasons(), self._orders(), self._deliveries(), self._work(), self._readings(),
-            self._rows(), self._water(), self._piles(), self._dressings(),
-        )  # fmt: skip
+            self._closures(),
+            self._seasons(),
+            self._orders(),
+            self._deliveries(),
+            self._work(),
+            self._readings(),
+            self._rows(),
+            self._water(),
+            self._piles(),
+            self._dressings(),
+        )
         occasions = [occasion for part in parts for occasion in part]
         return sorted(occasions, key=lambda occasion: (occasion.on, occasion.kind, occasion.key))
 
@@ -102,12 +110,16 @@ class Agenda:
     def _seasons(self) -> list[Occasion]:
         return [
             Occasion(
-                key=f"season {season.key}", kind="season", on=season.opens, until=season.closes,
-                words=f"Season for laying: {season.name}", season=season.key,
+                key=f"season {season.key}",
+                kind="season",
+                on=season.opens,
+                until=season.closes,
+                words=f"Season for laying: {season.name}",
+                season=season.key,
             )
             for season in self.plan.seasons
             if season.closes >= self.first and season.opens <= self.last
-        ]  # fmt: skip
+        ]
 
     def _orders(self) -> list[Occasion]:
         occasions = []
@@ -128,9 +140,7 @@ class Agenda:
                 words = f"Delivery expected: {delivery.name}"
                 details = (f"It was expected on {delivery.expected_on:%-d %B}.",) if late else ()
                 key = f"delivery {delivery.id}"
-                occasions.append(
-                    Occasion(key=key, kind="delivery", on=on, until=on, words=words, details=details)
-                )  # fmt: skip
+                occasions.append(Occasion(key=key, kind="delivery", on=on, until=on, words=words, details=details))
         return occasions
 
     def _work(self) -> list[Occasion]:
@@ -147,14 +157,21 @@ class Agenda:
                     own = [words for key, words in breaks.get(day.on, ()) if key is None or key in keys]
                     occasions.append(
                         Occasion(
-                            key=f"work {work.season.key} {day.on} {plot_id}", kind="work", on=day.on, until=day.on,
-                            words=self.names[plot_id], plot_ids=(plot_id,), hours=sum(stint.hours for stint in stints),
+                            key=f"work {work.season.key} {day.on} {plot_id}",
+                            kind="work",
+                            on=day.on,
+                            until=day.on,
+                            words=self.names[plot_id],
+                            plot_ids=(plot_id,),
+                            hours=sum(stint.hours for stint in stints),
                             details=tuple(dict.fromkeys(stint.task.words for stint in stints)),
-                            tasks=tuple(dict.fromkeys(stint.task.key for stint in stints)), season=work.season.key,
-                            breaks=tuple(dict.fromkeys(own)), fixed=any(key in work.crew.fixed for key in keys),
+                            tasks=tuple(dict.fromkeys(stint.task.key for stint in stints)),
+                            season=work.season.key,
+                            breaks=tuple(dict.fromkeys(own)),
+                            fixed=any(key in work.crew.fixed for key in keys),
                             crews=tuple(dict.fromkeys(stint.task.crew for stint in stints if stint.task.crew)),
                         )
-                    )  # fmt: skip
+                    )
         return occasions
 
     def _coming(self) -> Season | None:
@@ -179,10 +196,15 @@ class Agenda:
         details = tuple(self.names[plot_id] for plot_id in due)
         return [
             Occasion(
-                key=f"reading {season.key}", kind="reading", on=on, until=on, words=words, details=details,
+                key=f"reading {season.key}",
+                kind="reading",
+                on=on,
+                until=on,
+                words=words,
+                details=details,
                 plot_ids=tuple(due),
             )
-        ]  # fmt: skip
+        ]
 
     def _rows(self) -> list[Occasion]:
         occasions = []
@@ -193,11 +215,15 @@ class Agenda:
             name = opening.opened.name
             occasions.append(
                 Occasion(
-                    key=f"rows {opening.id} {step.state}", kind="rows", on=step.on, until=step.on,
+                    key=f"rows {opening.id} {step.state}",
+                    kind="rows",
+                    on=step.on,
+                    until=step.on,
                     words=f"{plot.plot.name}: {step.words[:1].lower()}{step.words[1:]}{f', {name}' if name else ''}",
-                    plot_ids=(plot.id,), hours=None if step.hours is None else step.hours.value,
+                    plot_ids=(plot.id,),
+                    hours=None if step.hours is None else step.hours.value,
                 )
-            )  # fmt: skip
+            )
         return occasions
 
     def _water(self) -> list[Occasion]:
@@ -212,21 +238,29 @@ class Agenda:
                 weeks.setdefault(on, []).append((watering.plot_id, words))
         return [
             Occasion(
-                key=f"water {on}", kind="water", on=on, until=on, words="Water what is not rooted yet",
-                details=tuple(words for _, words in rows), plot_ids=tuple(dict.fromkeys(plot for plot, _ in rows)),
+                key=f"water {on}",
+                kind="water",
+                on=on,
+                until=on,
+                words="Water what is not rooted yet",
+                details=tuple(words for _, words in rows),
+                plot_ids=tuple(dict.fromkeys(plot for plot, _ in rows)),
             )
             for on, rows in weeks.items()
-        ]  # fmt: skip
+        ]
 
     def _piles(self) -> list[Occasion]:
         return [
             Occasion(
-                key=f"pile {name}", kind="pile", on=self.first, until=self.first,
+                key=f"pile {name}",
+                kind="pile",
+                on=self.first,
+                until=self.first,
                 words=f"Measure the temperature in the pile at {name}",
                 details=("It is fresh and high, or was hot when it was measured last.", CAUTIONS["hot_pile"].words),
             )
             for name in hot_piles(self.plan.state)
-        ]  # fmt: skip
+        ]
 
     def _dressings(self) -> list[Occasion]:
         fed = [plot for plot in self.plan.plots if plot.plot.use in FED and self.plan.state.stacks[plot.id].layers]
@@ -244,10 +278,15 @@ class Agenda:
                 words = f"{plot.plot.name}: nitrogen dressing, {{{worst.wanting:.1f} g_m2}} wanting"
                 occasions.append(
                     Occasion(
-                        key=f"dressing {plot.id} {worst.year}", kind="dressing", on=on, until=on, words=words,
-                        plot_ids=(plot.id,), details=(CAUTIONS["water"].words,),
+                        key=f"dressing {plot.id} {worst.year}",
+                        kind="dressing",
+                        on=on,
+                        until=on,
+                        words=words,
+                        plot_ids=(plot.id,),
+                        details=(CAUTIONS["water"].words,),
                     )
-                )  # fmt: skip
+                )
         return occasions
 
     def _closures(self) -> list[Occasion]:

@@ -129,23 +129,46 @@ def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
     hours = plan.work(number).hours
     proposed = order.best if order.decided is None else None
     return SeasonFigures(
-        season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=order.needed_m3,
-        on_hand_m3=order.on_hand_m3, coming_m3=order.coming_m3, to_order_m3=order.to_order_m3,
-        ordered_m3=order.ordered_m3, loads=order.loads, left_over_m3=order.left_over_m3, short_m3=order.short_m3,
-        unused_m3=order.unused_m3, trips=moving.trips, hours=hours,
-        cost=None if bought is None else cost(buying.currency, bought, hours, plan.rates), currency=buying.currency,
-        sure=buying.sure, enough=order.enough, decided=order.decided is not None,
-        binding=proposed.binding if proposed and not proposed.choices else None, also=_beside(plan, number),
+        season=season.name,
+        key=season.key,
+        opens=season.opens,
+        closes=season.closes,
+        needed_m3=order.needed_m3,
+        on_hand_m3=order.on_hand_m3,
+        coming_m3=order.coming_m3,
+        to_order_m3=order.to_order_m3,
+        ordered_m3=order.ordered_m3,
+        loads=order.loads,
+        left_over_m3=order.left_over_m3,
+        short_m3=order.short_m3,
+        unused_m3=order.unused_m3,
+        trips=moving.trips,
+        hours=hours,
+        cost=None if bought is None else cost(buying.currency, bought, hours, plan.rates),
+        currency=buying.currency,
+        sure=buying.sure,
+        enough=order.enough,
+        decided=order.decided is not None,
+        binding=proposed.binding if proposed and not proposed.choices else None,
+        also=_beside(plan, number),
         order=tuple(
             OrderFigures(
-                source=line.name or None, key=line.source, kind=line.kind, material=line.material_name,
-                material_key=line.material, stage=line.stage, loads=line.loads, volume_m3=line.volume_m3,
-                exact=line.exact, booked_loads=order.booked_of(line.source)[0],
-                booked_m3=order.booked_of(line.source)[1], cost=line.price,
+                source=line.name or None,
+                key=line.source,
+                kind=line.kind,
+                material=line.material_name,
+                material_key=line.material,
+                stage=line.stage,
+                loads=line.loads,
+                volume_m3=line.volume_m3,
+                exact=line.exact,
+                booked_loads=order.booked_of(line.source)[0],
+                booked_m3=order.booked_of(line.source)[1],
+                cost=line.price,
             )
             for line in order.lines
         ),
-    )  # fmt: skip
+    )
 
 
 def _beside(plan: "SitePlan", number: int) -> tuple[BesideFigures, ...]:
@@ -155,7 +178,10 @@ def _beside(plan: "SitePlan", number: int) -> tuple[BesideFigures, ...]:
             key = (layer.role, layer.material)
             before = beside[key].amount if key in beside else 0.0
             beside[key] = BesideFigures(
-                role=layer.role, material=layer.name, material_key=layer.material,
-                amount=before + layer.amount.value, unit=layer.amount.unit,
-            )  # fmt: skip
+                role=layer.role,
+                material=layer.name,
+                material_key=layer.material,
+                amount=before + layer.amount.value,
+                unit=layer.amount.unit,
+            )
     return tuple(beside[key] for key in sorted(beside))

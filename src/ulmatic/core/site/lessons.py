@@ -112,11 +112,15 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     learned = state.learned
     compared = tuple(compare(state))
     return LearningSheet(
-        materials=tuple(_materials(state, learned)), plots=tuple(_plots(state, learned)),
-        questions=tuple(_questions(state, learned)), compared=compared,
-        inside=sum(reading.inside for reading in compared), upkeep=tuple(upkeep(state)),
-        taught=state.taught, years=tuple(plot_years(state)),
-    )  # fmt: skip
+        materials=tuple(_materials(state, learned)),
+        plots=tuple(_plots(state, learned)),
+        questions=tuple(_questions(state, learned)),
+        compared=compared,
+        inside=sum(reading.inside for reading in compared),
+        upkeep=tuple(upkeep(state)),
+        taught=state.taught,
+        years=tuple(plot_years(state)),
+    )
 
 
 def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
@@ -125,9 +129,11 @@ def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
         readings = learned.readings.get(key, 0)
         if material is not None and readings:
             yield LearnedMaterial(
-                material=key, name=material.name, readings=readings,
+                material=key,
+                name=material.name,
+                readings=readings,
                 factor=rate_figure(material, learned.prior[key], known, readings),
-            )  # fmt: skip
+            )
 
 
 def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
@@ -142,18 +148,25 @@ def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
             prior = prior_of(material, state.site.elsewhere).on_a_plot()
             readings = learned.plot_readings[plot.id]
             yield LearnedPlot(
-                plot_id=plot.id, name=plot.plot.name, material=material.name, readings=readings,
+                plot_id=plot.id,
+                name=plot.plot.name,
+                material=material.name,
+                readings=readings,
                 factor=rate_figure(material, prior, known, readings),
-            )  # fmt: skip
+            )
 
 
 def _questions(state: SiteState, learned: Learned) -> Iterable[ReadingQuestion]:
     days = {entry.id: entry.on for entries in state.ledger.values() for entry in entries}
     for misfit in learned.misfits:
         yield ReadingQuestion(
-            plot_id=misfit.plot_id, entry_id=misfit.entry_id, on=days[misfit.entry_id], depth_mm=misfit.depth_mm,
-            expected_mm=misfit.expected_mm, error_mm=misfit.error_mm,
-        )  # fmt: skip
+            plot_id=misfit.plot_id,
+            entry_id=misfit.entry_id,
+            on=days[misfit.entry_id],
+            depth_mm=misfit.depth_mm,
+            expected_mm=misfit.expected_mm,
+            error_mm=misfit.error_mm,
+        )
 
 
 def compare(state: SiteState) -> list[Compared]:
@@ -188,11 +201,16 @@ def compare(state: SiteState) -> list[Compared]:
             if middle[at] > 0:
                 compared.append(
                     Compared(
-                        plot_id=plot_id, entry_id=entry.id, on=on, depth_mm=depth, low_mm=float(low[at]),
-                        middle_mm=float(middle[at]), high_mm=float(high[at]),
+                        plot_id=plot_id,
+                        entry_id=entry.id,
+                        on=on,
+                        depth_mm=depth,
+                        low_mm=float(low[at]),
+                        middle_mm=float(middle[at]),
+                        high_mm=float(high[at]),
                         inside=bool(low[at] <= depth <= high[at]),
                     )
-                )  # fmt: skip
+                )
     return compared
 
 
@@ -218,10 +236,11 @@ def upkeep(state: SiteState) -> list[Upkeep]:
         if before or since:
             rows.append(
                 Upkeep(
-                    task=task, before_h=before / before_months if before_months >= LEAST_MONTHS else None,
+                    task=task,
+                    before_h=before / before_months if before_months >= LEAST_MONTHS else None,
                     since_h=since / since_months if since_months >= LEAST_MONTHS else None,
                 )
-            )  # fmt: skip
+            )
     return rows
 
 
@@ -245,14 +264,16 @@ def plot_years(state: SiteState) -> Iterable[PlotYear]:
                 if isinstance(what, Laid)
             ]
             yield PlotYear(
-                plot_id=plot.id, year=year, laid_mm=sum(laid),
+                plot_id=plot.id,
+                year=year,
+                laid_mm=sum(laid),
                 read_mm=_last(depth_of(what) for what in whats if isinstance(what, DepthFound)),
                 worms=_last(what.per_hole for what in whats if isinstance(what, Worms)),
                 girth_m=_last(what.girth_m for what in whats if isinstance(what, TreeMeasured) and what.girth_m),
                 lost=sum(what.count for what in whats if isinstance(what, Planted) and what.action == "lost"),
                 hours=sum(what.hours for what in whats if isinstance(what, Hours)),
                 water_m3=sum(what.water_m3 or 0.0 for what in whats if isinstance(what, Planted)),
-            )  # fmt: skip
+            )
 
 
 def _last(values: Iterable[float]) -> float | None:

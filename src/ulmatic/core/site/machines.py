@@ -26,16 +26,35 @@ WAYS: dict[Way, tuple[CarrierKind, ...]] = {
 """What each way has; where the machine does not fit through, a barrow goes."""
 _JUDGED = "A judgement, no published source: "
 BLOWER = parameter(
-    "work.blower", "Blowing chips through a hose, two people", 6.0, "min_m3", 3.0, 10.0, Mark.COMMON_PRACTICE,
+    "work.blower",
+    "Blowing chips through a hose, two people",
+    6.0,
+    "min_m3",
+    3.0,
+    10.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}person-minutes, with setting up; a hired blower truck with its driver comes on top.",
-)  # fmt: skip
+)
 MOWINGS = parameter(
-    "work.mowings", "Mowings in a year", 12.0, "number", 6.0, 20.0, Mark.COMMON_PRACTICE,
+    "work.mowings",
+    "Mowings in a year",
+    12.0,
+    "number",
+    6.0,
+    20.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}of alleys between rows.",
-)  # fmt: skip
+)
 MOWER_PACE = parameter(
-    "work.mower_pace", "Pace of a mower", 60.0, "m_min", 40.0, 90.0, Mark.COMMON_PRACTICE, f"{_JUDGED}with turning.",
-)  # fmt: skip
+    "work.mower_pace",
+    "Pace of a mower",
+    60.0,
+    "m_min",
+    40.0,
+    90.0,
+    Mark.COMMON_PRACTICE,
+    f"{_JUDGED}with turning.",
+)
 PARAMETERS = (BLOWER, MOWINGS, MOWER_PACE)
 MONTHS = 12
 
@@ -150,9 +169,13 @@ class Machines:
         times = years_m3 / season_m3
         days, years_h = self._days(hours.value), hours.value * times
         return WayOut(
-            way=way, hours=hours, days=days, cost=self._cost(way, hours.value, days), years_h=years_h,
+            way=way,
+            hours=hours,
+            days=days,
+            cost=self._cost(way, hours.value, days),
+            years_h=years_h,
             years_cost=self._cost(way, years_h, self._days(years_h)),
-        )  # fmt: skip
+        )
 
     @property
     def _mowing(self) -> list[MowingSaved]:
@@ -164,8 +187,9 @@ class Machines:
                 continue
             terms = {
                 "l": entered("Length of the row", shape.trees * shape.spacing_m, "m"),
-                "n": parameters.of(MOWINGS), "p": parameters.of(MOWER_PACE),
-            }  # fmt: skip
+                "n": parameters.of(MOWINGS),
+                "p": parameters.of(MOWER_PACE),
+            }
             hours = formula("l * n / p / 60").work("Mowing saved in a year", "h", terms)
             saved.append(MowingSaved(plot=plot.plot.name, hours=hours))
         return saved
@@ -179,9 +203,11 @@ class Machines:
             return None
         hours = sum(self.plan.work(at).hours for at in range(len(self.plan.seasons))) / self.plan.years
         return UpkeepSaved(
-            before_h=sum(before) * MONTHS, since_h=sum(since) * MONTHS, laying_h=hours,
+            before_h=sum(before) * MONTHS,
+            since_h=sum(since) * MONTHS,
+            laying_h=hours,
             laying_cost=self._cost("barrow", hours, 0),
-        )  # fmt: skip
+        )
 
     @cached_property
     def sheet(self) -> MachineSheet:
@@ -192,8 +218,14 @@ class Machines:
         priced = [way for way in sheets if way.cost is not None]
         best = min(priced or sheets, key=lambda way: way.hours.value if way.cost is None else way.cost, default=None)
         return MachineSheet(
-            season=self.plan.seasons[self.number].name, volume_m3=season_m3, years=self.plan.years, years_m3=years_m3,
-            ways=sheets, best=None if best is None else best.way,
-            mowing=tuple(self._mowing), upkeep=self._upkeep, currency=self.plan.state.site.buying.currency,
+            season=self.plan.seasons[self.number].name,
+            volume_m3=season_m3,
+            years=self.plan.years,
+            years_m3=years_m3,
+            ways=sheets,
+            best=None if best is None else best.way,
+            mowing=tuple(self._mowing),
+            upkeep=self._upkeep,
+            currency=self.plan.state.site.buying.currency,
             hire=self.plan.state.site.buying.hire,
-        )  # fmt: skip
+        )

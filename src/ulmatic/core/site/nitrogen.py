@@ -170,9 +170,11 @@ class PlotAccount:
             if laying.plot != self.number:
                 continue
             layer = LaidLayer(
-                material=scheduled.material, on=laying.on, settling=scheduled.settling,
+                material=scheduled.material,
+                on=laying.on,
+                settling=scheduled.settling,
                 loose_mm=laying.settled_mm / (1 - scheduled.settling),
-            )  # fmt: skip
+            )
             day, share = float(day_number(laying.on)), 1.0 / scheduled.rows
             layers.append(
                 HeldLayer(
@@ -304,10 +306,15 @@ class PlotAccount:
             low, high = range_of(paid.entry, paid.material, self.parameters)
             marks.append(
                 AccountMark(
-                    entry_id=paid.entry_id, on=paid.on, kind=paid.entry.kind, words=paid.words,
-                    grams_m2=nitrogen_of(paid.entry, paid.material, self.parameters), low=low, high=high,
+                    entry_id=paid.entry_id,
+                    on=paid.on,
+                    kind=paid.entry.kind,
+                    words=paid.words,
+                    grams_m2=nitrogen_of(paid.entry, paid.material, self.parameters),
+                    low=low,
+                    high=high,
                 )
-            )  # fmt: skip
+            )
         dug: list[LedgerEntry] = [
             entry for entry in self.outlook.plan.state.ledger[self.plot.id] if isinstance(entry.entry, DugIn)
         ]
@@ -342,28 +349,39 @@ class PlotAccount:
             words, why = _SCHOOLS[key]
             schools.append(
                 SchoolSays(
-                    key=key, words=f"{words}: {{{contact:.0f} mm}} draws", why=why, most_owed=owed, carbon_left=left,
+                    key=key,
+                    words=f"{words}: {{{contact:.0f} mm}} draws",
+                    why=why,
+                    most_owed=owed,
+                    carbon_left=left,
                     here=contact == self.contact_mm and not self.dug_in,
                 )
-            )  # fmt: skip
+            )
         owed, left = peak_draw(fresh, self.contact_mm, dug_in=True)
         schools.append(
             SchoolSays(
-                key="dug_in", words="The same, dug in", most_owed=owed, carbon_left=left, here=self.dug_in,
+                key="dug_in",
+                words="The same, dug in",
+                most_owed=owed,
+                carbon_left=left,
+                here=self.dug_in,
                 why="All of it touches the soil, and decomposers in soil use more nitrogen.",
             )
-        )  # fmt: skip
+        )
         start = self.outlook.plan.day
         days = day_number(start) + 7.0 * np.arange(200)
         aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
         most = float(drawn([aged], [Mixed(self.contact_mm)], self.outlook.plan.state.clocks[0], days).max())
         schools.append(
             SchoolSays(
-                key="aged", words="Aged for months first, on top", most_owed=max(0.0, most), carbon_left=left,
+                key="aged",
+                words="Aged for months first, on top",
+                most_owed=max(0.0, most),
+                carbon_left=left,
                 here=False,
                 why="It has already borrowed, in the pile.",
             )
-        )  # fmt: skip
+        )
         return schools
 
     def layer_figures(self) -> list[tuple[HeldLayer, float, float]]:

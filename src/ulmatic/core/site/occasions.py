@@ -13,8 +13,19 @@ from ulmatic.core.work import TaskKind
 from ulmatic.core.work.tasks import WORDS
 
 Kind = Literal[
-    "season", "order", "delivery", "work", "reading", "dressing", "rows", "water", "pile", "closure", "done", "logged",
-]  # fmt: skip
+    "season",
+    "order",
+    "delivery",
+    "work",
+    "reading",
+    "dressing",
+    "rows",
+    "water",
+    "pile",
+    "closure",
+    "done",
+    "logged",
+]
 
 
 class Occasion(BaseModel):
@@ -81,15 +92,24 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
                 plots |= {entry.plot_id: None} if entry.plot_id in names else {}
         for plot_id, done in tasks.items():
             yield Occasion(
-                key=f"done {on} {plot_id}", kind="done", on=on, until=on, words=names[plot_id],
-                details=tuple(dict.fromkeys(done)), plot_ids=(plot_id,),
-            )  # fmt: skip
+                key=f"done {on} {plot_id}",
+                kind="done",
+                on=on,
+                until=on,
+                words=names[plot_id],
+                details=tuple(dict.fromkeys(done)),
+                plot_ids=(plot_id,),
+            )
         if others:
             yield Occasion(
-                key=f"logged {on}", kind="logged", on=on, until=on, plot_ids=tuple(plots),
+                key=f"logged {on}",
+                kind="logged",
+                on=on,
+                until=on,
+                plot_ids=tuple(plots),
                 words="1 log entry" if others == 1 else f"{others} log entries",
                 details=tuple(names[plot_id] for plot_id in plots),
-            )  # fmt: skip
+            )
 
 
 def _words(state: SiteState, done: TaskDone) -> str:

@@ -221,11 +221,16 @@ class Outlook:
             low, high = min(low, mass), max(high, mass)
             soil.append(
                 SoilMade(
-                    years=years, humus_mm=mean(self._middle[1][:, week]), humus_kg_m2=mass, low_kg_m2=low,
-                    high_kg_m2=high, carbon_kg=CARBON * mass * whole, low_carbon_kg=CARBON * low * whole,
+                    years=years,
+                    humus_mm=mean(self._middle[1][:, week]),
+                    humus_kg_m2=mass,
+                    low_kg_m2=low,
+                    high_kg_m2=high,
+                    carbon_kg=CARBON * mass * whole,
+                    low_carbon_kg=CARBON * low * whole,
                     high_carbon_kg=CARBON * high * whole,
                 )
-            )  # fmt: skip
+            )
         return soil
 
     def piles(self) -> list[PileFuture]:
@@ -242,14 +247,15 @@ class Outlook:
             latest = None if None in ripe else max(day for day in ripe if day is not None)
             piles.append(
                 PileFuture(
-                    pile=pile.name, volume_m3=sum(lot.volume_m3 for lot in lots),
+                    pile=pile.name,
+                    volume_m3=sum(lot.volume_m3 for lot in lots),
                     in_half_a_year_m3=sum(lot.on(half, clock).volume_m3 for lot in lots),
                     in_a_year_m3=sum(
                         lot.volume_m3 * heap_left(lot.material, lot.born, clock, day, year) for lot in lots
                     ),
                     ripe_on=latest if latest and latest <= self.dates[-1] else None,
                 )
-            )  # fmt: skip
+            )
         return piles
 
     def seasons(self) -> list[SeasonDemand]:
@@ -285,10 +291,15 @@ class Outlook:
             ends = (low.get(year, 0.0), high.get(year, 0.0), wanted.get(year, 0.0))
             demands.append(
                 YearDemand(
-                    year=year, volume_m3=wanted.get(year, 0.0), laid_m3=laid.get(year, 0.0), low_m3=min(ends),
-                    high_m3=max(ends), supply_m3=supply, short=_short(wanted.get(year, 0.0), supply),
+                    year=year,
+                    volume_m3=wanted.get(year, 0.0),
+                    laid_m3=laid.get(year, 0.0),
+                    low_m3=min(ends),
+                    high_m3=max(ends),
+                    supply_m3=supply,
+                    short=_short(wanted.get(year, 0.0), supply),
                 )
-            )  # fmt: skip
+            )
         return demands
 
     @property
@@ -337,13 +348,17 @@ class Outlook:
             held = depths.chips_mm[0]
             compared.append(
                 RuleCompared(
-                    rule=rule, words=RULE_WORDS[rule.kind], volume_m3=volume, hours=volume * pace,
-                    cost=None if price is None else volume * price, layings=len(schedule.layings),
+                    rule=rule,
+                    words=RULE_WORDS[rule.kind],
+                    volume_m3=volume,
+                    hours=volume * pace,
+                    cost=None if price is None else volume * price,
+                    layings=len(schedule.layings),
                     least_mm=float(held[52:].min()) if held.size > 52 else float(held.min()),
                     mean_mm=float(held[52:].mean()) if held.size > 52 else float(held.mean()),
                     humus_kg_m2=float(depths.crumb_kg_m2[0, -1]),
                 )
-            )  # fmt: skip
+            )
         return compared
 
     def held_by(self, supply_m3: float) -> SupplyHeld:

@@ -107,12 +107,16 @@ class SitePlan:
             return self.wanted
         state = self.state
         waiting = Waiting(
-            lots=[*state.lots, *state.expected], suppliers=[supplier.source for supplier in self._counted],
-            material=state.site.material, clock=state.clocks[0], seasons=self.state.seasons, today=self.day,
+            lots=[*state.lots, *state.expected],
+            suppliers=[supplier.source for supplier in self._counted],
+            material=state.site.material,
+            clock=state.clocks[0],
+            seasons=self.state.seasons,
+            today=self.day,
             accepts=[self.accepted(at) for at in range(len(self.plots))],
             priorities=[plot.priority for plot in self.plots],
             spare=state.site.spare.value,
-        )  # fmt: skip
+        )
         return Schedule(self.scheduled, state.clocks, state.seasons, len(self.seasons), self.day, serve=waiting.serve)
 
     def layings(self, number: int) -> list[Laying]:
@@ -193,11 +197,15 @@ class SitePlan:
             plot = self.plots[laying.plot]
             wants.append(
                 Wanted(
-                    plot=laying.plot, on=laying.on, volume_m3=self.ordered_m3(laying),
-                    material=self.scheduled[laying.plot].material, accepts=self.accepted(laying.plot),
-                    settling=settling_on(plot.plot.use, self.state.site.parameters), priority=plot.priority,
+                    plot=laying.plot,
+                    on=laying.on,
+                    volume_m3=self.ordered_m3(laying),
+                    material=self.scheduled[laying.plot].material,
+                    accepts=self.accepted(laying.plot),
+                    settling=settling_on(plot.plot.use, self.state.site.parameters),
+                    priority=plot.priority,
                 )
-            )  # fmt: skip
+            )
         return wants
 
     @remembered
@@ -220,10 +228,13 @@ class SitePlan:
                 if amount.amount.unit == "m3":
                     sheets[amount.material] = sheets.get(amount.material, 0.0) + amount.amount.value
         return SeasonOrder(
-            groups=groups, beneath=sheets, lots=lots, market=self._market(number, season),
+            groups=groups,
+            beneath=sheets,
+            lots=lots,
+            market=self._market(number, season),
             chosen=self._chosen(season),
             booked=booked_loads(state.site.deliveries, self.day, season.account_from, season.closes),
-        )  # fmt: skip
+        )
 
     def _market(self, number: int, season: Season) -> Market:
         state, site = self.state, self.state.site
@@ -233,12 +244,19 @@ class SitePlan:
             last = buying.wanted_by
         count = min(12, (last.year - first.year) * 12 + last.month - first.month + 1)
         return Market(
-            suppliers=site.suppliers, material=site.material, clock=state.clocks[0], today=first,
-            months=tuple((first.month - 1 + step) % 12 + 1 for step in range(count)), currency=buying.currency,
-            sure=buying.sure / 100, load_m3=site.terms.load_m3, load_size=site.terms.load_size(),
+            suppliers=site.suppliers,
+            material=site.material,
+            clock=state.clocks[0],
+            today=first,
+            months=tuple((first.month - 1 + step) % 12 + 1 for step in range(count)),
+            currency=buying.currency,
+            sure=buying.sure / 100,
+            load_m3=site.terms.load_m3,
+            load_size=site.terms.load_size(),
             tip_m3=max((holds(tip.length_m, tip.width_m) for tip in state.ground.tips.values()), default=None),
-            budget=buying.budget if number == 0 else None, step_m3=self.step_m3,
-        )  # fmt: skip
+            budget=buying.budget if number == 0 else None,
+            step_m3=self.step_m3,
+        )
 
     def _chosen(self, season: Season) -> ChosenLoads | None:
         """Return the user's own choice for a season, the latest."""
@@ -288,10 +306,13 @@ class SitePlan:
                 return None
             bought.append(
                 Bought(
-                    name=line.name, material=line.material_name, loads=line.loads, volume_m3=line.volume_m3,
+                    name=line.name,
+                    material=line.material_name,
+                    loads=line.loads,
+                    volume_m3=line.volume_m3,
                     source=offered.source,
                 )
-            )  # fmt: skip
+            )
         return bought
 
     def quote(self, number: int, on: date) -> Quote | None:
@@ -303,19 +324,26 @@ class SitePlan:
         volumes = self.carried_m3(number)
         plots = [
             PlotShare(
-                key=str(plot.id), plot=plot.plot.name, area_m2=self.state.laid_m2(plot, self.day),
-                volume_m3=volumes.get(plot.id, 0.0), hours=hours.get(plot.id, 0.0),
+                key=str(plot.id),
+                plot=plot.plot.name,
+                area_m2=self.state.laid_m2(plot, self.day),
+                volume_m3=volumes.get(plot.id, 0.0),
+                hours=hours.get(plot.id, 0.0),
             )
             for plot in self.plots
             if plot.id in volumes or plot.id in hours
-        ]  # fmt: skip
+        ]
         spare = self.state.site.spare.value
         needed = sum(volumes.values())
         over = max(0.0, sum(line.volume_m3 for line in bought) - self.order(number).to_order_m3)
         return quote(
-            self.state.site.buying.currency, on, bought, plots, self.rates,
+            self.state.site.buying.currency,
+            on,
+            bought,
+            plots,
+            self.rates,
             spare_m3=over + needed * spare / (1 + spare),
-        )  # fmt: skip
+        )
 
     # What is said of a season.
 
@@ -350,9 +378,12 @@ class SitePlan:
             if at is not None:
                 season = self.seasons[at]
                 later = NextSeason(
-                    season=season.name, key=season.key, opens=season.opens, closes=season.closes,
+                    season=season.name,
+                    key=season.key,
+                    opens=season.opens,
+                    closes=season.closes,
                     needed_m3=sum(self.planned_m3(at).values()),
-                )  # fmt: skip
+                )
         return Now(**dict(self.figures(0)), next=later)
 
     @cached_property

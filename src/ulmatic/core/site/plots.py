@@ -89,10 +89,15 @@ def plot_laying(plan: SitePlan, plot_id: UUID) -> PlotLaying | None:
     season = plan.seasons[laying.season]
     settling = plan.scheduled[laying.plot].settling
     return PlotLaying(
-        on=laying.on, season=season.name, season_key=season.key, settled_mm=laying.settled_mm,
+        on=laying.on,
+        season=season.name,
+        season_key=season.key,
+        settled_mm=laying.settled_mm,
         spread_mm=laying.settled_mm / (1 - settling),
-        ordered_m3=plan.ordered_m3(laying), reason=laying.reason, lasts_until=lasts_until,
-    )  # fmt: skip
+        ordered_m3=plan.ordered_m3(laying),
+        reason=laying.reason,
+        lasts_until=lasts_until,
+    )
 
 
 def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
@@ -111,10 +116,12 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
     used = plan.state.windows_used(plot)
     deeper = most if most > plot.plot.wanted_mm + 1 else None
     return Gap(
-        below_from=gap[0], until=gap[1], deeper_mm=deeper,
+        below_from=gap[0],
+        until=gap[1],
+        deeper_mm=deeper,
         deeper_spread_mm=None if deeper is None else deeper / (1 - plan.scheduled[at].settling),
         second_season=len(used) < len(plan.state.windows) and not isinstance(plan.state.rule(plot), Quarter),
-    )  # fmt: skip
+    )
 
 
 def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
@@ -134,8 +141,9 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     terms = {
         "A": ground.laid.certain(),
         "d": entered("To be laid, settled", sum(laying.settled_mm for laying in planned), "mm"),
-        "s": settling, "w": spare.certain(),
-    }  # fmt: skip
+        "s": settling,
+        "w": spare.certain(),
+    }
     note = " ".join(dict.fromkeys(laying.reason for laying in planned)) or "Nothing is due in this season."
     volume = formula("A * d / (1 - s) * (1 + w)").work("Planned for the season", "m3", terms, source=LOOSE, note=note)
     exact = plan.planned_m3(0).get(plot_id, 0.0)
@@ -143,13 +151,15 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
         note = f"{note} Growth of rings and partial layings are included."
         volume = entered("Planned for the season", exact, "m3")
     return PlotFigures(
-        area=ground.ground.area, laid=ground.laid, edge=ground.ground.edge, cardboard=ground.ground.cardboard,
-        to_target=to_target(
-            plot, recipe, state.existing(plot_id), spare, parameters, state.opened_m2(plot_id)
-        ), planned=volume,
+        area=ground.ground.area,
+        laid=ground.laid,
+        edge=ground.ground.edge,
+        cardboard=ground.ground.cardboard,
+        to_target=to_target(plot, recipe, state.existing(plot_id), spare, parameters, state.opened_m2(plot_id)),
+        planned=volume,
         season=plan.seasons[0].name,
         layers=beneath(plot, recipe, spare, parameters),
-    )  # fmt: skip
+    )
 
 
 def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
@@ -165,6 +175,8 @@ def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
         return None
     own, width = Moving(tuple(legs)), legs[0].walk.width_m
     return PlotWork(
-        trips=own.trips, walked_m=own.walked_m, hours=legs[0].figure() if len(legs) == 1 else own.figure(),
+        trips=own.trips,
+        walked_m=own.walked_m,
+        hours=legs[0].figure() if len(legs) == 1 else own.figure(),
         fits=None if width is None else all(leg.carrier is not None for leg in legs),
-    )  # fmt: skip
+    )

@@ -57,10 +57,13 @@ class SiteRecipes(SitePlace):
             site, own = self.site, self.site.materials.get(plot.recipe.material or "")
             usual = site.material(site.usual or "")
             self._settings[alike] = Setting(
-                practice=practice_of([*site.practices, plot.recipe.practice]), usual=usual, own=own,
-                stage=self._stage(plot, own or usual), fire_district=site.fire_district,
+                practice=practice_of([*site.practices, plot.recipe.practice]),
+                usual=usual,
+                own=own,
+                stage=self._stage(plot, own or usual),
+                fire_district=site.fire_district,
                 parameters=site.parameters,
-            )  # fmt: skip
+            )
         return self._settings[alike]
 
     def _stage(self, plot: PlannedPlot, material: Material) -> Stage | None:

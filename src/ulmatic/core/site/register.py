@@ -29,20 +29,40 @@ WIDEST = 20.0
 """°C, or whatever else may lie below zero."""
 
 GENERAL: tuple[Parameter, ...] = (
-    *OTHER_DEPTHS, *(USUAL_DEPTH[use].proposed for use in Use), *SCHEDULE, *WORK, *MACHINES,
+    *OTHER_DEPTHS,
+    *(USUAL_DEPTH[use].proposed for use in Use),
+    *SCHEDULE,
+    *WORK,
+    *MACHINES,
     *(figure for carrier in CARRIERS.values() for figure in carrier.parameters()),
-    CARDBOARD_OVERLAP, IRRIGATION, *DECAY, *NITROGEN, REPOSE, HIGHEST, CLEAR_OF_WALLS,
-)  # fmt: skip
+    CARDBOARD_OVERLAP,
+    IRRIGATION,
+    *DECAY,
+    *NITROGEN,
+    REPOSE,
+    HIGHEST,
+    CLEAR_OF_WALLS,
+)
 """All but the figures of materials, which stand with them."""
 _SAFETY = "This cannot be changed: people could be hurt."
 _MODEL = "This is part of the model and depends on the other values."
 _BY_SITE = "This is set on each site."
 FIXED: dict[str, str] = {
-    **{figure.key: _SAFETY for figure in (LEAST_PLAY, USUAL_DEPTH[Use.PLAY].proposed, MOST_AT_ONCE, MOST_IN_A_YEAR,
-                                          REPOSE, HIGHEST, CLEAR_OF_WALLS)},
+    **{
+        figure.key: _SAFETY
+        for figure in (
+            LEAST_PLAY,
+            USUAL_DEPTH[Use.PLAY].proposed,
+            MOST_AT_ONCE,
+            MOST_IN_A_YEAR,
+            REPOSE,
+            HIGHEST,
+            CLEAR_OF_WALLS,
+        )
+    },
     **{figure.key: _MODEL for figure in (*DECAY, *DRAW, *TEACHING)},
     **{figure.key: _BY_SITE for figure in (BARROW, CARRIERS[CarrierKind.BARROW].volume)},
-}  # fmt: skip
+}
 """Parameters that cannot be set, and why."""
 _MEASURES = {"mm": DEPTH, "m": LENGTH, "m3": VOLUME, "1": SHARE}
 

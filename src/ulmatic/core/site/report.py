@@ -96,36 +96,53 @@ def report(plan: SitePlan) -> PlanReport:
     for laying, until in zip(schedule.layings, schedule.lasts_until, strict=True):
         layings.setdefault(laying.plot, []).append(
             ReportedLaying(
-                on=laying.on, season=plan.seasons[laying.season].name, settled_mm=laying.settled_mm,
-                loose_m3=laying.loose_m3, ordered_m3=plan.ordered_m3(laying),
-                material=plan.scheduled[laying.plot].material.name, reason=laying.reason, lasts_until=until,
+                on=laying.on,
+                season=plan.seasons[laying.season].name,
+                settled_mm=laying.settled_mm,
+                loose_m3=laying.loose_m3,
+                ordered_m3=plan.ordered_m3(laying),
+                material=plan.scheduled[laying.plot].material.name,
+                reason=laying.reason,
+                lasts_until=until,
                 quarter=laying.quarter,
             )
-        )  # fmt: skip
+        )
     return PlanReport(
-        site=state.site.name, on=plan.day, years=plan.years, time_zone=state.site.time_zone,
+        site=state.site.name,
+        on=plan.day,
+        years=plan.years,
+        time_zone=state.site.time_zone,
         climate=ReportedClimate(
             assumed=state.climate_assumed, temperatures_c=state.normals.temperatures_c, rain_mm=state.normals.rain_mm
         ),
         now=plan.now,
         plots=[
             ReportedPlot(
-                id=plot.id, name=plot.plot.name, area_m2=state.laid_m2(plot, plan.day),
-                target_mm=state.planned(plot.plot).target_mm, least_mm=plan.scheduled[at].least_mm,
+                id=plot.id,
+                name=plot.plot.name,
+                area_m2=state.laid_m2(plot, plan.day),
+                target_mm=state.planned(plot.plot).target_mm,
+                least_mm=plan.scheduled[at].least_mm,
                 depth_mm=ReportedDepth(**state.depth(plot.id)._asdict()),
-                below_least_from=schedule.below_least_from[at], layings=layings.get(at, []),
+                below_least_from=schedule.below_least_from[at],
+                layings=layings.get(at, []),
             )
             for at, plot in enumerate(plan.plots)
         ],
         seasons=[_season(season) for season in plan.all_seasons],
-    )  # fmt: skip
+    )
 
 
 def _season(season: SeasonFigures) -> ReportedSeason:
     return ReportedSeason(
-        name=season.season, opens=season.opens, closes=season.closes, needed_m3=season.needed_m3, loads=season.loads,
-        hours=season.hours, cost=season.cost,
-    )  # fmt: skip
+        name=season.season,
+        opens=season.opens,
+        closes=season.closes,
+        needed_m3=season.needed_m3,
+        loads=season.loads,
+        hours=season.hours,
+        cost=season.cost,
+    )
 
 
 def table(answer: PlanReport) -> str:

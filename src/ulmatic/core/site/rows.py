@@ -153,13 +153,16 @@ class SiteRows:
         depth_mm = state.depth(plot.id).middle
         typed_m2 = opened.count * opened.length_m * opened.width_m
         return RowFigures(
-            area=_drawn_area(drawn.area_m2), length_m=drawn.length_m,
+            area=_drawn_area(drawn.area_m2),
+            length_m=drawn.length_m,
             aside=pulled_aside(drawn.area_m2, depth_mm, settling),
-            back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling), growing_mm=recipe.growing_mm,
+            back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling),
+            growing_mm=recipe.growing_mm,
             seed=None if crop is None else seed_of(crop, drawn, in_rows=opened.form == "rows"),
             opening_hours=hours_of(RowState.PULLED_BACK, drawn, state.site.parameters),
-            outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE), rings=drawn.rings,
-        )  # fmt: skip
+            outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE),
+            rings=drawn.rings,
+        )
 
     def _row(self, plot: SitePlot, opening: Opening) -> OpenedRows:
         crops = self.plan.state.site.crops
@@ -167,15 +170,24 @@ class SiteRows:
         # What grows there was perhaps chosen after the ground was opened.
         opened = opening.opened.model_copy(update={"crop": opening.crop})
         return OpenedRows(
-            id=opening.id, plot_id=plot.id, plot=plot.plot.name, opened=opening.opened, state=opening.state,
-            since=opening.since, steps=tuple((past.state, past.on) for past in opening.steps), crop=opening.crop,
-            crop_name=None if crop is None else crop.name, figures=self.figures(plot, opened),
-            after=NEXT[opening.state], next_state=None if step is None else step.state,
-            next_on=None if step is None else step.on, next_words="" if step is None else step.words,
+            id=opening.id,
+            plot_id=plot.id,
+            plot=plot.plot.name,
+            opened=opening.opened,
+            state=opening.state,
+            since=opening.since,
+            steps=tuple((past.state, past.on) for past in opening.steps),
+            crop=opening.crop,
+            crop_name=None if crop is None else crop.name,
+            figures=self.figures(plot, opened),
+            after=NEXT[opening.state],
+            next_state=None if step is None else step.state,
+            next_on=None if step is None else step.on,
+            next_words="" if step is None else step.words,
             hours=None if step is None else step.hours,
             ready_on=self.year.time_left(crop, started).ready if crop is not None and started is not None else None,
             hints=hints_of(opening.state, crop, crops.get(crop.marker or "") if crop else None),
-        )  # fmt: skip
+        )
 
     @property
     def count(self) -> int:

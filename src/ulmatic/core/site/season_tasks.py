@@ -36,9 +36,11 @@ DRY_DAYS, DRY_MM = 21, 8.0
 EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
 PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
 BENEATH = {
-    LayerRole.SHEET: TaskKind.SHEET, LayerRole.COMPOST: TaskKind.COMPOST, LayerRole.BIOCHAR: TaskKind.BIOCHAR,
+    LayerRole.SHEET: TaskKind.SHEET,
+    LayerRole.COMPOST: TaskKind.COMPOST,
+    LayerRole.BIOCHAR: TaskKind.BIOCHAR,
     LayerRole.GUARD: TaskKind.GUARD,
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -124,12 +126,17 @@ class SeasonTasks:
         """Return the tasks that were added to a plot by hand."""
         return [
             Task(
-                plot_id, TaskKind.OWN, change.hours or 0.0, "h", said_h=change.hours or 0.0, own=change.own,
+                plot_id,
+                TaskKind.OWN,
+                change.hours or 0.0,
+                "h",
+                said_h=change.hours or 0.0,
+                own=change.own,
                 own_words=change.words,
             )
             for change in self.changes.values()
             if change.own is not None and change.plot_id == plot_id
-        ]  # fmt: skip
+        ]
 
     def _changed(self, task: Task) -> Task | None:
         """Return a task as people changed it; None where they left it out."""
@@ -225,9 +232,14 @@ class SeasonTasks:
             else:
                 legs = tuple(self.plan.haul(self.number).legs.get(plot.id, ()))
                 task = Task(
-                    plot.id, kind, layer.amount.value, "m3", legs=legs, tools=TOOLS[kind],
+                    plot.id,
+                    kind,
+                    layer.amount.value,
+                    "m3",
+                    legs=legs,
+                    tools=TOOLS[kind],
                     cautions=CAUTIONED.get(kind, ()),
-                )  # fmt: skip
+                )
             tasks.append(replace(task, material=layer.name, material_key=layer.material))
         return tasks
 
@@ -242,14 +254,20 @@ class SeasonTasks:
             share = plan.planned_m3(self.number).get(plot.id, 0.0) / plan.haul(self.number).wanted[plot.id]
             tasks.append(
                 Task(
-                    plot.id, TaskKind.CHIPS, sum(leg.volume_m3 for leg in legs) * share, "m3", legs=legs,
+                    plot.id,
+                    TaskKind.CHIPS,
+                    sum(leg.volume_m3 for leg in legs) * share,
+                    "m3",
+                    legs=legs,
                     tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
                     cautions=self._conditions.laying(
                         plot, material, self.first.month, sum(leg.trips for leg in legs), carriers
                     ),
-                    not_before=self._chips_from, material=material.name, material_key=material.key,
+                    not_before=self._chips_from,
+                    material=material.name,
+                    material_key=material.key,
                 )
-            )  # fmt: skip
+            )
         if (trees := trees_of(plot.plot.shape)) and plot.plot.use in TREES:
             tasks.append(by_ground(plot.id, TaskKind.PULL_BACK, trees, "trees", parameters))
         if plot.plot.use in EDGED:

@@ -68,7 +68,8 @@ def crew_of(state: SiteState, first: date) -> Crew:
     """
     site = state.site
     return Crew(
-        people=max(1, site.buying.people), hours=site.parameters.of(WORKDAY).value,
+        people=max(1, site.buying.people),
+        hours=site.parameters.of(WORKDAY).value,
         closed=closed_days(site.overrides.closures, first, first + timedelta(days=MOST_DAYS)),
         people_on=dict(site.overrides.people),
-    )  # fmt: skip
+    )

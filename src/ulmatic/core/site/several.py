@@ -41,11 +41,15 @@ class SeasonOfSites(BaseModel):
             if figures.cost is not None and figures.cost > 0:
                 costs[figures.currency] = costs.get(figures.currency, Decimal(0)) + figures.cost
         return cls(
-            name=group[0].figures.season, opens=min(demand.figures.opens for demand in group),
-            needed_m3=sum(demand.figures.needed_m3 for demand in group), by_material=by_material,
-            loads=sum(demand.figures.loads for demand in group), hours=sum(demand.figures.hours for demand in group),
-            costs=costs, costs_known=all(demand.figures.cost is not None for demand in group),
-        )  # fmt: skip
+            name=group[0].figures.season,
+            opens=min(demand.figures.opens for demand in group),
+            needed_m3=sum(demand.figures.needed_m3 for demand in group),
+            by_material=by_material,
+            loads=sum(demand.figures.loads for demand in group),
+            hours=sum(demand.figures.hours for demand in group),
+            costs=costs,
+            costs_known=all(demand.figures.cost is not None for demand in group),
+        )
 
 
 class SharedDay(BaseModel):

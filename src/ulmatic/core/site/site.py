@@ -197,15 +197,21 @@ class Site:
             for load, volume in drawn.items():
                 born = loads[load].born
                 laid = Laid(
-                    material=loads[load].material, volume_m3=volume,
+                    material=loads[load].material,
+                    volume_m3=volume,
                     chipped_on=born if born is not None and born <= line.on else None,
-                )  # fmt: skip
+                )
                 layings.append(
                     LedgerEntry(
-                        id=line.id, plot_id=line.plot_id, on=line.on, written_at=line.written_at, entry=laid,
-                        pile_id=line.pile_id, delivery_id=load,
+                        id=line.id,
+                        plot_id=line.plot_id,
+                        on=line.on,
+                        written_at=line.written_at,
+                        entry=laid,
+                        pile_id=line.pile_id,
+                        delivery_id=load,
                     )
-                )  # fmt: skip
+                )
         return layings
 
     def with_plot(self, plot: SitePlot, measured: LedgerEntry | None = None) -> "Site":

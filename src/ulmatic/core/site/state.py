@@ -165,11 +165,14 @@ class SiteState(SiteRecipes):
             for layer in self.stacks[plot.id].layers:
                 kind = cover.kind(layer.layer.material, layer.layer.settling, layer.layer.age_decay_time, number)
                 cover.lay(
-                    at, kind, day_number(layer.layer.on), layer.layer.loose_mm * layer.weight,
+                    at,
+                    kind,
+                    day_number(layer.layer.on),
+                    layer.layer.loose_mm * layer.weight,
                     since=-np.inf if layer.until is None and layer.as_laid else float(day_number(layer.since)),
                     until=np.inf if layer.until is None else float(day_number(layer.until)),
                     measured=np.nan if layer.measured_on is None else float(day_number(layer.measured_on)),
-                )  # fmt: skip
+                )
         return cover
 
     def depths(self, days: Array, end: End = "value") -> Depths:
@@ -253,13 +256,21 @@ class SiteState(SiteRecipes):
             opened = mulch_depth(plot.plot, recipe, parameters, opened_m2).value if opened_m2 else None
             said = max([*stack.laid_on, *([stack.measured_on] if stack.measured_on else [])], default=self.day)
             self._scheduled[id(plot)] = ScheduledPlot(
-                id=plot.id, target_mm=mulch_depth(plot.plot, recipe, parameters).value,
-                least_mm=recipe.least_mm, material=self.learned.taught(plot.id, recipe.material),
-                settling=settling_for(plot.plot.use, recipe.material, parameters).value, areas_m2=self._areas(plot),
-                covered_m2=self.laid_m2(plot, said), rule=self.rule(plot), windows=self.windows_used(plot), stack=stack,
-                clock=int(self.irrigated(plot.plot)), decisions=plot.decisions, digs_in=plot.plot.recipe.dug_in,
+                id=plot.id,
+                target_mm=mulch_depth(plot.plot, recipe, parameters).value,
+                least_mm=recipe.least_mm,
+                material=self.learned.taught(plot.id, recipe.material),
+                settling=settling_for(plot.plot.use, recipe.material, parameters).value,
+                areas_m2=self._areas(plot),
+                covered_m2=self.laid_m2(plot, said),
+                rule=self.rule(plot),
+                windows=self.windows_used(plot),
+                stack=stack,
+                clock=int(self.irrigated(plot.plot)),
+                decisions=plot.decisions,
+                digs_in=plot.plot.recipe.dug_in,
                 opened_target_mm=opened,
-            )  # fmt: skip
+            )
         return self._scheduled[id(plot)]
 
     def _areas(self, plot: SitePlot) -> tuple[float, ...]:

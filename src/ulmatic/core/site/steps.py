@@ -60,10 +60,12 @@ def steps_of(plan: "SitePlan") -> tuple[Step, ...]:
     if not logged and not site.lines:
         steps.append(
             Step(
-                key=StepKey.EXISTING, optional=True, plot_id=plan.plots[0].id,
+                key=StepKey.EXISTING,
+                optional=True,
+                plot_id=plan.plots[0].id,
                 text="Existing depth is 0 on every plot. Enter it where old mulch is left.",
             )
-        )  # fmt: skip
+        )
     if state.climate_assumed:
         steps.append(Step(key=StepKey.CLIMATE, text="Choose the climate: seasons and decay depend on it."))
     if site.usual is None and not site.suppliers and not site.deliveries:

@@ -91,18 +91,20 @@ def taught(state: SiteState) -> SiteState:
             own[walk.key] = site.parameters.of(walk).value / pace.figure.value
     suppliers = tuple(supplier if (load := loads[supplier.id]) is None else load[0] for supplier in site.suppliers)
     learned_site = replace(
-        site, suppliers=suppliers, materials=materials if settling else site.materials,
+        site,
+        suppliers=suppliers,
+        materials=materials if settling else site.materials,
         parameters=replace(
             Parameters.of_mapping(own),
             learned=frozenset(key for key, value in own.items() if site.parameters.by_key.get(key) != value),
         ),
-    )  # fmt: skip
+    )
     return SiteState(learned_site, state.day, tuple(figures))
 
 
 def _figure(
     name: str, unit: Unit, prior: Normal, readings: Sequence[Normal], posterior: Normal, text: str, *, log: bool = False
-) -> Figure:  # fmt: skip
+) -> Figure:
     def shown(normal: Normal, called: str, source: str) -> Figure:
         low, value, high = (normal.mean + edge * NORMAL_90 * normal.spread for edge in (-1, 0, 1))
         if log:
@@ -127,9 +129,12 @@ def _load(state: SiteState, supplier: Supplier) -> tuple[Supplier, TaughtFigure]
     volumes = [
         delivery.volume_m3
         for delivery in state.site.deliveries
-        if delivery.supplier_id == supplier.id and delivery.state == "received" and delivery.volume_m3
-        and delivery.received_on is not None and delivery.received_on <= state.day
-    ]  # fmt: skip
+        if delivery.supplier_id == supplier.id
+        and delivery.state == "received"
+        and delivery.volume_m3
+        and delivery.received_on is not None
+        and delivery.received_on <= state.day
+    ]
     size = source.size()
     spread = load_spread(size)
     if not volumes or spread <= 0:
@@ -140,9 +145,13 @@ def _load(state: SiteState, supplier: Supplier) -> tuple[Supplier, TaughtFigure]
     share = posterior.mean / prior.mean
     scaled = {name: getattr(source, name) * share for name in ("least_m3", "likely_m3", "most_m3")}
     figure = _figure(
-        f"Usual load of {supplier.name}", "m3", prior, readings, posterior,
+        f"Usual load of {supplier.name}",
+        "m3",
+        prior,
+        readings,
+        posterior,
         "Mean of its loads: what was entered, and the loads that were measured.",
-    )  # fmt: skip
+    )
     learned = TaughtFigure(what="load", name=supplier.name, figure=figure, readings=len(volumes))
     return supplier.model_copy(update={"source": source.model_copy(update=scaled)}), learned
 
@@ -187,9 +196,13 @@ def _settled(shipped: Parameter, readings: Sequence[Normal]) -> Figure:
     posterior = weighed(prior, readings)
     held = Normal(min(MOST_SETTLING, max(0.0, posterior.mean)), posterior.spread)
     return _figure(
-        shipped.name, "1", prior, readings, held,
+        shipped.name,
+        "1",
+        prior,
+        readings,
+        held,
         "Settled depth against the loose volume that was laid, three weeks to four months before.",
-    )  # fmt: skip
+    )
 
 
 def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEntry]]:
@@ -216,16 +229,25 @@ def _pace(state: SiteState) -> TaughtFigure | None:
     for entry in site.ledger:
         job = entry.entry
         if (
-            isinstance(job, Hours) and job.task in ("laying", "moving") and job.volume_m3 is not None
-            and entry.plot_id in plots and entry.plot_id is not None and entry.on <= state.day
-        ):  # fmt: skip
+            isinstance(job, Hours)
+            and job.task in ("laying", "moving")
+            and job.volume_m3 is not None
+            and entry.plot_id in plots
+            and entry.plot_id is not None
+            and entry.on <= state.day
+        ):
             usual = hours_per_m3(state, fleet, entry.plot_id) * job.volume_m3
             jobs.append(Normal(math.log(job.hours / usual), JOB_SPREAD.value))
     if not jobs:
         return None
     prior = Normal(0.0, PACE_SPREAD.value)
     figure = _figure(
-        "Hours against the usual ones", "factor", prior, jobs, weighed(prior, jobs),
-        "Person-hours that were logged with a volume, against those that walk, carrier and rates give.", log=True,
-    )  # fmt: skip
+        "Hours against the usual ones",
+        "factor",
+        prior,
+        jobs,
+        weighed(prior, jobs),
+        "Person-hours that were logged with a volume, against those that walk, carrier and rates give.",
+        log=True,
+    )
     return TaughtFigure(what="pace", name="Moving and laying", figure=figure, readings=len(jobs))

@@ -48,10 +48,13 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
         before = lying.get(part.origin)
         passed = float(clock.at(day_number(plan.day)) - clock.at(day_number(part.layer.on))) + part.layer.age_decay_time
         lying[part.origin] = LayerTrack(
-            material=part.layer.material, on=part.layer.on, planned=False, quarter=part.quarter,
+            material=part.layer.material,
+            on=part.layer.on,
+            planned=False,
+            quarter=part.quarter,
             chips_mm=chips if before is None else before.chips_mm + chips,
             stage=stage_at(part.layer.material, max(0, (plan.day - part.layer.on).days), max(0.0, passed)),
-        )  # fmt: skip
+        )
     planned = []
     for laying in plan.served.layings:
         if laying.plot != at or laying.dug_in:
@@ -59,10 +62,14 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
         chips = _planned(outlook, laying, scheduled.material, clock)
         planned.append(
             LayerTrack(
-                material=scheduled.material, on=laying.on, planned=True, quarter=laying.quarter, chips_mm=chips,
+                material=scheduled.material,
+                on=laying.on,
+                planned=True,
+                quarter=laying.quarter,
+                chips_mm=chips,
                 stage=stage_at(scheduled.material, 0, 0.0),
             )
-        )  # fmt: skip
+        )
     return [*lying.values(), *planned]
 
 

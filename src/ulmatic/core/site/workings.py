@@ -34,20 +34,28 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
     ]
     pieces = tuple(piece for symbol, _ in parts for piece in (" + ", symbol))[1:]
     needed = Figure(
-        name="Needed, loose", value=figures.needed_m3, unit="m3", source=_SUM,
+        name="Needed, loose",
+        value=figures.needed_m3,
+        unit="m3",
+        source=_SUM,
         working=Working(
-            formula=pieces or ("0",), terms=tuple(Term(symbol=symbol, figure=figure) for symbol, figure in parts),
+            formula=pieces or ("0",),
+            terms=tuple(Term(symbol=symbol, figure=figure) for symbol, figure in parts),
             note=f"Each with {spare:.0%} spare.".replace("%", " %"),
         ),
-    )  # fmt: skip
+    )
     terms = {
-        "N": needed.brief(), "H": entered("On hand", figures.on_hand_m3, "m3"),
+        "N": needed.brief(),
+        "H": entered("On hand", figures.on_hand_m3, "m3"),
         "C": entered("Coming", figures.coming_m3, "m3"),
-    }  # fmt: skip
+    }
     to_order = formula("max(0, N - H - C)").work("To order", "m3", terms)
     over = {
-        "H": terms["H"], "C": terms["C"], "O": entered("Ordered", figures.ordered_m3, "m3"),
-        "S": entered("Short", figures.short_m3, "m3"), "N": needed.brief(),
-    }  # fmt: skip
+        "H": terms["H"],
+        "C": terms["C"],
+        "O": entered("Ordered", figures.ordered_m3, "m3"),
+        "S": entered("Short", figures.short_m3, "m3"),
+        "N": needed.brief(),
+    }
     left_over = formula("max(0, H + C + O + S - N)").work("Left over", "m3", over)
     return SeasonWorkings(needed=needed, to_order=to_order, left_over=left_over, hours=plan.work(number).figure())

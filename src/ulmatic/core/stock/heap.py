@@ -7,18 +7,36 @@ from pydantic import BaseModel, ConfigDict
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula, parameter
 
 REPOSE = parameter(
-    "supply.repose", "Angle of repose of chips", 40.0, "deg", 35.0, 45.0, Mark.COMMON_PRACTICE,
+    "supply.repose",
+    "Angle of repose of chips",
+    40.0,
+    "deg",
+    35.0,
+    45.0,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: loose chips stand at about 40°.",
-)  # fmt: skip
+)
 HIGHEST = parameter(
-    "supply.heap_height", "Greatest height of a pile", 2.0, "m", 1.5, 2.0, Mark.COMMON_PRACTICE,
+    "supply.heap_height",
+    "Greatest height of a pile",
+    2.0,
+    "m",
+    1.5,
+    2.0,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: a fresh pile higher than about 2 m heats up.",
-)  # fmt: skip
+)
 CLEAR_OF_WALLS = parameter(
-    "supply.heap_wall", "Pile to wall or timber", 1.0, "m", 0.5, 3.0, Mark.COMMON_PRACTICE,
+    "supply.heap_wall",
+    "Pile to wall or timber",
+    1.0,
+    "m",
+    0.5,
+    3.0,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: one stride, so that walls stay dry and a warm pile does no harm; local fire "
     "rules may require more.",
-)  # fmt: skip
+)
 _CONE = Source(mark=Mark.DEFINITION, text="Volume of a cone, π r² h ÷ 3.")
 
 
@@ -79,9 +97,13 @@ def tip_plan(name: str, load_m3: float, length_m: float, width_m: float, to_wall
     heap = stand(load_m3, narrow)
     away = None if to_wall_m is None else to_wall_m + max(0.0, narrow - heap.width_m) / 2
     return TipPlan(
-        tip=name, holds_m3=most, fits=load_m3 <= most + 1e-9, heap=heap, wall_m=away,
+        tip=name,
+        holds_m3=most,
+        fits=load_m3 <= most + 1e-9,
+        heap=heap,
+        wall_m=away,
         clear=None if away is None else away >= CLEAR_OF_WALLS.value,
-    )  # fmt: skip
+    )
 
 
 def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:

@@ -114,13 +114,18 @@ class Store:
         books = books or self.books(day)
         return [
             Lot(
-                material=self.material(self.by_id[load].material), born=self.by_id[load].born or day,
-                volume_m3=volume, as_of=day, pile_id=pile.id, delivery_id=load, lies=True,
+                material=self.material(self.by_id[load].material),
+                born=self.by_id[load].born or day,
+                volume_m3=volume,
+                as_of=day,
+                pile_id=pile.id,
+                delivery_id=load,
+                lies=True,
             )
             for pile in self.piles
             for load, volume in books.piles.get(pile.id, {}).items()
             if volume > SPECK_M3
-        ]  # fmt: skip
+        ]
 
     def expected(self, day: date) -> list[Lot]:
         """Return the loads that are still to come, at their mean; those that are late are taken to come today."""
@@ -132,11 +137,14 @@ class Store:
                 known = delivery.size.most_m3 - delivery.size.least_m3 < SPECK_M3
                 lots.append(
                     Lot(
-                        material=self.material(delivery.material), born=delivery.chipped_on or comes, as_of=comes,
-                        volume_m3=delivery.size.mean_m3, delivery_id=delivery.id,
+                        material=self.material(delivery.material),
+                        born=delivery.chipped_on or comes,
+                        as_of=comes,
+                        volume_m3=delivery.size.mean_m3,
+                        delivery_id=delivery.id,
                         size=None if known else delivery.size,
                     )
-                )  # fmt: skip
+                )
         return lots
 
 
@@ -149,6 +157,11 @@ def book_entry(line: BookLine, on: date) -> BookEntry[UUID]:
     on : date
     """
     return BookEntry[UUID](
-        on=on, kind=line.kind, pile=line.pile_id, volume_m3=line.volume_m3, load=line.delivery_id, plot=line.plot_id,
+        on=on,
+        kind=line.kind,
+        pile=line.pile_id,
+        volume_m3=line.volume_m3,
+        load=line.delivery_id,
+        plot=line.plot_id,
         to_pile=line.to_pile_id,
-    )  # fmt: skip
+    )

@@ -83,11 +83,13 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
     share_of = Share[Key]  # type: ignore[valid-type]
     shares = [
         share_of(
-            plot=want.plot, needs_m3=want.needs_m3, gets=got,
+            plot=want.plot,
+            needs_m3=want.needs_m3,
+            gets=got,
             gets_m3=sum(amount * want.worth.get(material, 1.0) for material, amount in got.items()),
         )
         for want, got in zip(wants, gets, strict=True)
-    ]  # fmt: skip
+    ]
     return Allocation[Key](shares=tuple(shares), over={key: max(0.0, volume) for key, volume in left.items()})
 
 

@@ -115,11 +115,13 @@ def effect(order: SeasonOrder, wanted: Sequence[Wanted], lot: Lot) -> LoadEffect
     gained = [share for share in after.shares if share.gets_m3 > old.get(share.plot, 0.0) + SPECK_M3]
     fits = [want for want in wanted if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))]
     return LoadEffect(
-        accepted_by=len(fits), whole=tuple(share.plot for share in gained if share.whole),
+        accepted_by=len(fits),
+        whole=tuple(share.plot for share in gained if share.whole),
         part=next((share.plot for share in gained if not share.whole), None),
-        over_m3=max(0.0, after.over_m3 - before.over_m3), short_before_m3=order.to_order_m3,
+        over_m3=max(0.0, after.over_m3 - before.over_m3),
+        short_before_m3=order.to_order_m3,
         short_after_m3=with_it.to_order_m3,
-    )  # fmt: skip
+    )
 
 
 def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
@@ -170,9 +172,10 @@ def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left
         over[key] = over.get(key, 0.0) + volume
     return [
         Left(
-            material=order.market.material(key), volume_m3=volume,
+            material=order.market.material(key),
+            volume_m3=volume,
             in_a_year=heap_stage(order.market.material(key), today, order.market.clock, today + YEAR),
         )
         for key, volume in over.items()
         if volume > LEAST_SURPLUS_M3 and key not in order.beneath
-    ]  # fmt: skip
+    ]

@@ -259,12 +259,18 @@ class SeasonOrder(Balance):
     def _line(self, bought: Purchase) -> OrderLine:
         offered = self.source_of(bought.source)
         return OrderLine(
-            source=bought.source, name=offered.name, kind=offered.kind, material=offered.material.key,
-            material_name=offered.material.name, loads=bought.loads, volume_m3=bought.volume_m3,
+            source=bought.source,
+            name=offered.name,
+            kind=offered.kind,
+            material=offered.material.key,
+            material_name=offered.material.name,
+            loads=bought.loads,
+            volume_m3=bought.volume_m3,
             price=offered.source.price(bought.volume_m3, bought.loads) if offered.supplier else None,
             stage=offered.stage,
-            exact=offered.source.exact, by_month=bought.by_month,
-        )  # fmt: skip
+            exact=offered.source.exact,
+            by_month=bought.by_month,
+        )
 
     def booked_of(self, source: str) -> tuple[int, float]:
         """Return the loads of a source that are booked for the season already, and their m³."""
@@ -408,15 +414,23 @@ def _together(choices: Sequence[Choice]) -> Choice:
     for choice in choices:
         for purchase in choice.purchases:
             before = by_source.get(purchase.source)
-            by_source[purchase.source] = purchase if before is None else Purchase(
-                source=purchase.source, loads=before.loads + purchase.loads, cost=before.cost + purchase.cost,
-                volume_m3=before.volume_m3 + purchase.volume_m3, by_month=before.by_month,
-            )  # fmt: skip
+            by_source[purchase.source] = (
+                purchase
+                if before is None
+                else Purchase(
+                    source=purchase.source,
+                    loads=before.loads + purchase.loads,
+                    cost=before.cost + purchase.cost,
+                    volume_m3=before.volume_m3 + purchase.volume_m3,
+                    by_month=before.by_month,
+                )
+            )
     return Choice(
-        purchases=tuple(by_source.values()), cost=sum(choice.cost for choice in choices),
+        purchases=tuple(by_source.values()),
+        cost=sum(choice.cost for choice in choices),
         volume_m3=sum(choice.volume_m3 for choice in choices),
         left_over_m3=sum(choice.left_over_m3 for choice in choices),
         short_m3=sum(choice.short_m3 for choice in choices),
         enough=min((choice.enough for choice in choices), default=1.0),
         gap=max((choice.gap for choice in choices), default=0.0),
-    )  # fmt: skip
+    )

@@ -57,9 +57,12 @@ class Programme:
 
     def most(self, source: SupplySource) -> int:
         """Return how many loads of a source can come at all."""
-        if self.limits.tip_m3 is not None and source.needs_tip and not source.exact and (
-            source.heap_m3 > self.limits.tip_m3 + 1e-9
-        ):  # fmt: skip
+        if (
+            self.limits.tip_m3 is not None
+            and source.needs_tip
+            and not source.exact
+            and (source.heap_m3 > self.limits.tip_m3 + 1e-9)
+        ):
             return 0
         coming = sum(source.arrivals[month] for month in self.limits.months)
         if source.loads_at_most is not None:
@@ -131,10 +134,14 @@ class Programme:
         """Return the cheapest choice with loads between `low` and `high`; with `short` some may stay uncovered."""
         wide = len(self.groups)
         lower = np.concatenate([low, np.zeros(self.width - self.count)])
-        upper = np.concatenate([
-            high, np.where(self.exact, self.holds * high, 0.0), np.full(self.count * wide, np.inf),
-            np.full(wide, np.inf if short else 0.0),
-        ])  # fmt: skip
+        upper = np.concatenate(
+            [
+                high,
+                np.where(self.exact, self.holds * high, 0.0),
+                np.full(self.count * wide, np.inf),
+                np.full(wide, np.inf if short else 0.0),
+            ]
+        )
         if (lower > upper).any():
             return None
         x, gap = self._searched(lower, upper)
@@ -151,9 +158,12 @@ class Programme:
         """Return the best that was found between bounds, and the share by which another could be better."""
         whole = np.concatenate([np.ones(self.count), np.zeros(self.width - self.count)])
         solved = milp(
-            self.weights, integrality=whole, bounds=Bounds(lower, upper), constraints=self.constraints,
+            self.weights,
+            integrality=whole,
+            bounds=Bounds(lower, upper),
+            constraints=self.constraints,
             options={"mip_rel_gap": 0.0, "node_limit": MOST_NODES, "time_limit": LONGEST_S},
-        )  # fmt: skip
+        )
         if solved.x is None and solved.status != INFEASIBLE:
             return self._rounded_up(lower, upper)
         return solved.x, float(solved.mip_gap or 0.0)
@@ -183,20 +193,24 @@ class Programme:
                 cost = float(source.price(volume, int(loads[index])))
                 bought.append(
                     Purchase(
-                        source=source.key, loads=int(loads[index]), volume_m3=volume, cost=cost,
+                        source=source.key,
+                        loads=int(loads[index]),
+                        volume_m3=volume,
+                        cost=cost,
                         by_month=self._by_month(source, int(loads[index])),
                     )
-                )  # fmt: skip
+                )
         volume = sum(purchase.volume_m3 for purchase in bought)
         short = float(x[self.count * (2 + len(self.groups)) :].sum()) + left_out
         lots, certain = self._lots(bought)
         return Choice(
-            purchases=tuple(bought), cost=float(sum(purchase.cost for purchase in bought)), volume_m3=volume,
-            left_over_m3=max(0.0, volume + short - self.needed), short_m3=short if short > 1e-6 else 0.0,
-            enough=chance_of_sum(
-                self.needed + self.coming.counted_m3, [*lots, *self.coming.loads], certain
-            ),
-        )  # fmt: skip
+            purchases=tuple(bought),
+            cost=float(sum(purchase.cost for purchase in bought)),
+            volume_m3=volume,
+            left_over_m3=max(0.0, volume + short - self.needed),
+            short_m3=short if short > 1e-6 else 0.0,
+            enough=chance_of_sum(self.needed + self.coming.counted_m3, [*lots, *self.coming.loads], certain),
+        )
 
     def _lots(self, bought: Sequence[Purchase]) -> tuple[list[Lot], float]:
         by_key = {source.key: source for source in self.sources}

@@ -63,9 +63,14 @@ class _Chance(_Base):
         open_months = sum(month in self.months for month in ahead)
         sure = counted_on(open_months, self.chance)
         return SupplySource(
-            key=key, material=self.material, load_m3=self.size().mean_m3, size=self.size(), per_load=self.per_load,
-            arrivals=self.in_months(1), loads_at_most=sure,
-        )  # fmt: skip
+            key=key,
+            material=self.material,
+            load_m3=self.size().mean_m3,
+            size=self.size(),
+            per_load=self.per_load,
+            arrivals=self.in_months(1),
+            loads_at_most=sure,
+        )
 
 
 class Arborist(_Chance):
@@ -93,10 +98,16 @@ class Yard(_Base):
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be fetched."""
         return SupplySource(
-            key=key, material=self.material, load_m3=self.trailer_m3, exact=True, per_load=self.per_trip,
-            per_m3=self.per_m3, payload_kg=self.payload_kg or None, density=density,
+            key=key,
+            material=self.material,
+            load_m3=self.trailer_m3,
+            exact=True,
+            per_load=self.per_trip,
+            per_m3=self.per_m3,
+            payload_kg=self.payload_kg or None,
+            density=density,
             arrivals=self.in_months(self.trips_a_month),
-        )  # fmt: skip
+        )
 
 
 class Merchant(_Base):
@@ -118,9 +129,15 @@ class Merchant(_Base):
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what is delivered."""
         return SupplySource(
-            key=key, material=self.material, load_m3=self.truck_m3, exact=True, least_m3=self.minimum_m3 or 0.0,
-            per_load=self.per_load, per_m3=self.per_m3, arrivals=self.in_months(PLENTY),
-        )  # fmt: skip
+            key=key,
+            material=self.material,
+            load_m3=self.truck_m3,
+            exact=True,
+            least_m3=self.minimum_m3 or 0.0,
+            per_load=self.per_load,
+            per_m3=self.per_m3,
+            arrivals=self.in_months(PLENTY),
+        )
 
 
 class Bags(_Base):
@@ -133,9 +150,13 @@ class Bags(_Base):
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be bought."""
         return SupplySource(
-            key=key, material=self.material, load_m3=self.bag_m3, per_load=self.per_bag,
-            arrivals=self.in_months(100 * PLENTY), needs_tip=False,
-        )  # fmt: skip
+            key=key,
+            material=self.material,
+            load_m3=self.bag_m3,
+            per_load=self.per_bag,
+            arrivals=self.in_months(100 * PLENTY),
+            needs_tip=False,
+        )
 
 
 class Chipper(_Base):
@@ -151,9 +172,14 @@ class Chipper(_Base):
         days = max(1, round(self.brush_m3 / self.day_m3 + 0.4999))
         day = min(self.day_m3, self.brush_m3 / days)
         return SupplySource(
-            key=key, material=self.material, load_m3=day, per_load=self.per_day, arrivals=self.in_months(days),
-            loads_at_most=days, needs_tip=False,
-        )  # fmt: skip
+            key=key,
+            material=self.material,
+            load_m3=day,
+            per_load=self.per_day,
+            arrivals=self.in_months(days),
+            loads_at_most=days,
+            needs_tip=False,
+        )
 
 
 class Own(_Base):
@@ -165,17 +191,27 @@ class Own(_Base):
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what there is."""
         return SupplySource(
-            key=key, material=self.material, load_m3=self.year_m3, exact=True, arrivals=self.in_months(1),
-            loads_at_most=1, needs_tip=False,
-        )  # fmt: skip
+            key=key,
+            material=self.material,
+            load_m3=self.year_m3,
+            exact=True,
+            arrivals=self.in_months(1),
+            loads_at_most=1,
+            needs_tip=False,
+        )
 
 
 SupplierTerms = Annotated[Arborist | Utility | Yard | Merchant | Bags | Chipper | Own, Field(discriminator="kind")]
 
 KIND_WORDS: dict[str, str] = {
-    "arborist": "Arborist crew", "utility": "Utility line clearing", "yard": "Municipal yard, fetched by trailer",
-    "merchant": "Bulk merchant", "bags": "Bags", "chipper": "Chipper, hired by the day", "own": "Own prunings",
-}  # fmt: skip
+    "arborist": "Arborist crew",
+    "utility": "Utility line clearing",
+    "yard": "Municipal yard, fetched by trailer",
+    "merchant": "Bulk merchant",
+    "bags": "Bags",
+    "chipper": "Chipper, hired by the day",
+    "own": "Own prunings",
+}
 
 
 def counted_on(months: int, chance: float) -> int:

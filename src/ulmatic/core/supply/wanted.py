@@ -59,8 +59,12 @@ def groups_of(wanted: Sequence[Wanted]) -> list[Group]:
         alike.setdefault(key, []).append(want)
     return [
         Group(
-            accepts=accepts, on=on, material=wants[0].material, worth=wants[0].worth(),
-            volume_m3=sum(want.volume_m3 for want in wants), plots=tuple(want.plot for want in wants),
+            accepts=accepts,
+            on=on,
+            material=wants[0].material,
+            worth=wants[0].worth(),
+            volume_m3=sum(want.volume_m3 for want in wants),
+            plots=tuple(want.plot for want in wants),
         )
         for (accepts, on, _, _), wants in alike.items()
-    ]  # fmt: skip
+    ]

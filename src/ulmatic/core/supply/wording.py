@@ -5,10 +5,14 @@ from collections.abc import Mapping
 from ulmatic.core.supply.choice import SURER, Choice, Purchase
 
 NOUNS: dict[str, tuple[str, str]] = {
-    "arborist": ("load", "loads"), "utility": ("load", "loads"), "yard": ("trip", "trips"),
-    "merchant": ("delivery", "deliveries"), "unnamed": ("load", "loads"), "bags": ("bag", "bags"),
+    "arborist": ("load", "loads"),
+    "utility": ("load", "loads"),
+    "yard": ("trip", "trips"),
+    "merchant": ("delivery", "deliveries"),
+    "unnamed": ("load", "loads"),
+    "bags": ("bag", "bags"),
     "chipper": ("day", "days"),
-}  # fmt: skip
+}
 EXACT = ("yard", "merchant", "own")
 
 

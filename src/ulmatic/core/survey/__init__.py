@@ -66,4 +66,4 @@ __all__ = [
     "routes",
     "to_earth",
     "to_plan",
-]  # fmt: skip
+]

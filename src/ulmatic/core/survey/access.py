@@ -265,9 +265,14 @@ def routes(tips: Mapping[Key, XY], ways: Sequence[Way], ends: Mapping[Key, XY]) 
 def _straight(tips: Mapping[Key, XY], point: XY) -> Route[Key]:
     tip = min(tips, key=lambda key: math.dist(tips[key], point))
     return Route(
-        tip=tip, to_way_m=math.dist(tips[tip], point), along_m=0.0, from_way_m=0.0, climb_m=0.0, width_m=None,
+        tip=tip,
+        to_way_m=math.dist(tips[tip], point),
+        along_m=0.0,
+        from_way_m=0.0,
+        climb_m=0.0,
+        width_m=None,
         points=(tips[tip], point),
-    )  # fmt: skip
+    )
 
 
 def _along(

@@ -19,9 +19,15 @@ from ulmatic.core.units.parsing import LONGEST_ENTRY
 STEEPEST_DEG = 60
 
 CARDBOARD_OVERLAP = parameter(
-    "survey.cardboard_overlap", "Cardboard, more for its overlaps", 0.20, "1", 0.15, 0.30, Mark.COMMON_PRACTICE,
+    "survey.cardboard_overlap",
+    "Cardboard, more for its overlaps",
+    0.20,
+    "1",
+    0.15,
+    0.30,
+    Mark.COMMON_PRACTICE,
     "Common practice, no published source: sheets overlap by 150 to 200 mm so that nothing grows between.",
-)  # fmt: skip
+)
 
 _RATIO = re.compile(r"^(\d+(?:\.\d+)?)\s*(?::|in|to)\s*(\d+(?:\.\d+)?)$")
 _ANGLE = re.compile(r"^(\d+(?:\.\d+)?)\s*(%|percent|°|deg|degrees)?$")

@@ -42,34 +42,71 @@ class Carrier(BaseModel):
 
 
 def _carrier(
-    kind: CarrierKind, name: str, volume: tuple[float, float, float], width: tuple[float, float, float],
-    pace: tuple[float, float, float], what: str, own_fill: tuple[float, float, float] | None = None,
-) -> Carrier:  # fmt: skip
+    kind: CarrierKind,
+    name: str,
+    volume: tuple[float, float, float],
+    width: tuple[float, float, float],
+    pace: tuple[float, float, float],
+    what: str,
+    own_fill: tuple[float, float, float] | None = None,
+) -> Carrier:
     def rate(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
         return parameter(
-            f"work.{kind}.{key}", f"{name}, {words}", numbers[0], unit, numbers[1], numbers[2],  # type: ignore[arg-type]
-            Mark.COMMON_PRACTICE, f"{_JUDGED}{what}",
-        )  # fmt: skip
+            f"work.{kind}.{key}",
+            f"{name}, {words}",
+            numbers[0],
+            unit,
+            numbers[1],
+            numbers[2],  # type: ignore[arg-type]
+            Mark.COMMON_PRACTICE,
+            f"{_JUDGED}{what}",
+        )
 
     return Carrier(
-        kind=kind, name=name, volume=rate("volume", "heaped", "m3", volume),
+        kind=kind,
+        name=name,
+        volume=rate("volume", "heaped", "m3", volume),
         width=rate("width", "way it needs", "m", width),
         pace=rate("pace", "pace", "m_min", pace),
         own_fill=rate("fill", "filling itself", "min_m3", own_fill) if own_fill else None,
-    )  # fmt: skip
+    )
 
 
 CARRIERS: dict[CarrierKind, Carrier] = {
     carrier.kind: carrier
     for carrier in (
-        _carrier(CarrierKind.BARROW, "Barrow", (0.10, 0.07, 0.17), (0.7, 0.6, 0.8), (50, 35, 60),
-                 "a garden barrow, loaded there and empty back on the level."),
-        _carrier(CarrierKind.BIN, "Wheeled bin", (0.24, 0.12, 0.24), (0.65, 0.6, 0.7), (35, 25, 45),
-                 "a household bin of 240 L, tilted and pulled; hard to fill from the ground."),
-        _carrier(CarrierKind.CART, "Cart", (0.35, 0.2, 0.5), (1.0, 0.9, 1.2), (40, 30, 50),
-                 "a two-wheeled garden cart, pulled by one person."),
-        _carrier(CarrierKind.LOADER, "Compact loader", (0.4, 0.25, 0.6), (1.5, 1.2, 1.8), (80, 60, 100),
-                 "a stand-on or articulated loader with a light-material bucket; for trained drivers.",
-                 own_fill=(1.5, 1.0, 2.5)),
+        _carrier(
+            CarrierKind.BARROW,
+            "Barrow",
+            (0.10, 0.07, 0.17),
+            (0.7, 0.6, 0.8),
+            (50, 35, 60),
+            "a garden barrow, loaded there and empty back on the level.",
+        ),
+        _carrier(
+            CarrierKind.BIN,
+            "Wheeled bin",
+            (0.24, 0.12, 0.24),
+            (0.65, 0.6, 0.7),
+            (35, 25, 45),
+            "a household bin of 240 L, tilted and pulled; hard to fill from the ground.",
+        ),
+        _carrier(
+            CarrierKind.CART,
+            "Cart",
+            (0.35, 0.2, 0.5),
+            (1.0, 0.9, 1.2),
+            (40, 30, 50),
+            "a two-wheeled garden cart, pulled by one person.",
+        ),
+        _carrier(
+            CarrierKind.LOADER,
+            "Compact loader",
+            (0.4, 0.25, 0.6),
+            (1.5, 1.2, 1.8),
+            (80, 60, 100),
+            "a stand-on or articulated loader with a light-material bucket; for trained drivers.",
+            own_fill=(1.5, 1.0, 2.5),
+        ),
     )
-}  # fmt: skip
+}

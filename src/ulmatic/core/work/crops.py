@@ -88,24 +88,48 @@ class Crop(CropFigures):
 
 
 _NAMES = (
-    "kind", "start", "days_least", "days", "days_most", "hardiness", "least_c", "seed_g_m", "seed_g_m2", "sown_mm",
-    "apart_mm", "emerges_days",
-)  # fmt: skip
+    "kind",
+    "start",
+    "days_least",
+    "days",
+    "days_most",
+    "hardiness",
+    "least_c",
+    "seed_g_m",
+    "seed_g_m2",
+    "sown_mm",
+    "apart_mm",
+    "emerges_days",
+)
 _T, _F, _H = Hardiness.TENDER, Hardiness.HALF_HARDY, Hardiness.HARDY
 _V, _L, _C, _O = "vegetable", "legume", "cover_crop", "flower"
 _ROWS: tuple[tuple[object, ...], ...] = (
     # key, name, then as _NAMES, then what else there is
     ("radish", "Radish", _V, "sow", 22, 28, 40, _F, 4, 1.0, 5.0, 12, 30, 5, {"again_days": 14}),
     ("rocket", "Rocket", _V, "sow", 30, 38, 50, _H, 4, 0.3, 1.5, 6, 100, 6, {"again_days": 21}),
-    ("lettuce", "Leaf lettuce", _V, "sow", 40, 50, 65, _F, 4, 0.1, 0.5, 5, 200, 8,
-     {"cover": "sand", "again_days": 21}),
+    ("lettuce", "Leaf lettuce", _V, "sow", 40, 50, 65, _F, 4, 0.1, 0.5, 5, 200, 8, {"cover": "sand", "again_days": 21}),
     ("spinach", "Spinach", _V, "sow", 38, 45, 60, _H, 4, 1.0, 4.0, 15, 80, 9, {"again_days": 21}),
     ("coriander", "Coriander", _V, "sow", 35, 45, 60, _F, 5, 1.0, 4.0, 12, 50, 12, {"again_days": 28}),
     ("turnip", "Turnip", _V, "sow", 40, 50, 65, _F, 4, 0.3, 1.0, 12, 100, 7, {"again_days": 28}),
     ("kale", "Kale", _V, "sow", 55, 65, 90, _H, 4, 0.1, 0.4, 12, 400, 8, {}),
     ("chard", "Chard", _V, "sow", 50, 58, 70, _F, 5, 1.0, 3.0, 20, 250, 10, {}),
-    ("carrot", "Carrot", _V, "sow", 60, 75, 95, _F, 5, 0.5, 1.5, 8, 40, 14,
-     {"marker": "radish", "cover": "board", "again_days": 28}),
+    (
+        "carrot",
+        "Carrot",
+        _V,
+        "sow",
+        60,
+        75,
+        95,
+        _F,
+        5,
+        0.5,
+        1.5,
+        8,
+        40,
+        14,
+        {"marker": "radish", "cover": "board", "again_days": 28},
+    ),
     ("beetroot", "Beetroot", _V, "sow", 50, 60, 80, _F, 5, 1.5, 5.0, 20, 100, 10, {"again_days": 28}),
     ("onion", "Onion sets", _V, "plant", 85, 100, 120, _F, 5, 40.0, 150.0, 25, 100, 12, {}),
     ("pea", "Pea", _L, "sow", 60, 70, 90, _H, 4, 10.0, 30.0, 40, 50, 10, {"again_days": 21}),
@@ -122,7 +146,7 @@ _ROWS: tuple[tuple[object, ...], ...] = (
     ("vetch", "Winter vetch", _L, "sow", 50, 65, 90, _H, 3, 2.0, 7.0, 25, 30, 12, {}),
     ("buckwheat", "Buckwheat", _C, "sow", 30, 38, 48, _T, 8, 2.0, 7.0, 15, 30, 5, {}),
     ("phacelia", "Phacelia", _C, "sow", 45, 55, 70, _F, 4, 0.3, 1.2, 8, 20, 9, {"cover": "sand"}),
-)  # fmt: skip
+)
 
 
 def _crop(row: tuple[object, ...]) -> Crop:

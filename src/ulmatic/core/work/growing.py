@@ -21,17 +21,35 @@ from ulmatic.core.work.crops import Crop, Hardiness
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
 REFERENCE_C = parameter(
-    "work.crop_reference", "Mean temperature of good growing weather", 17.0, "degC", 14.0, 20.0, Mark.COMMON_PRACTICE,
+    "work.crop_reference",
+    "Mean temperature of good growing weather",
+    17.0,
+    "degC",
+    14.0,
+    20.0,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}the days that a crop takes are counted at this temperature; where it is cooler a day counts less.",
-)  # fmt: skip
+)
 FASTEST = parameter(
-    "work.crop_fastest", "A warm day counts at most as", 1.15, "factor", 1.0, 1.4, Mark.COMMON_PRACTICE,
+    "work.crop_fastest",
+    "A warm day counts at most as",
+    1.15,
+    "factor",
+    1.0,
+    1.4,
+    Mark.COMMON_PRACTICE,
     f"{_JUDGED}days of good growing weather.",
-)  # fmt: skip
+)
 LIGHT_FROSTS = parameter(
-    "work.light_frosts", "Days of light frosts that half-hardy crops bear", 21.0, "days", 10.0, 35.0,
-    Mark.COMMON_PRACTICE, f"{_JUDGED}after the first frost.",
-)  # fmt: skip
+    "work.light_frosts",
+    "Days of light frosts that half-hardy crops bear",
+    21.0,
+    "days",
+    10.0,
+    35.0,
+    Mark.COMMON_PRACTICE,
+    f"{_JUDGED}after the first frost.",
+)
 PARAMETERS = (REFERENCE_C, FASTEST, LIGHT_FROSTS)
 SURE = 0.8
 """So sure at least, and there is time."""
@@ -153,11 +171,18 @@ class GrowingYear:
             steps = range(crop.again_days, (last - on).days + 1 if last else YEAR, crop.again_days)
             again = [on + timedelta(days=step) for step in steps][:MOST_AGAIN]
         return TimeLeft(
-            crop=crop.key, on=on, ready_early=on_day(own[0]), ready=on_day(own[1]), ready_late=on_day(own[2]),
-            sure=float(sure[0]), ends_on=None if ends is None else on_day(ends[0]), last_on=last,
+            crop=crop.key,
+            on=on,
+            ready_early=on_day(own[0]),
+            ready=on_day(own[1]),
+            ready_late=on_day(own[2]),
+            sure=float(sure[0]),
+            ends_on=None if ends is None else on_day(ends[0]),
+            last_on=last,
             too_early=bool(not there_is[0] and ends is not None and np.median(ready[0]) < ends[0]),
-            first_on=None if begins in (None, 0) else on_day(starts[begins]), again_on=tuple(again),
-        )  # fmt: skip
+            first_on=None if begins in (None, 0) else on_day(starts[begins]),
+            again_on=tuple(again),
+        )
 
     def _sure(self, crop: Crop, starts: Array, ready: Array) -> tuple[Array | None, Array]:
         """Return when growth ends after each start, and how sure it is that the crop is ready by then.
@@ -281,9 +306,10 @@ def lanes(crop: Crop, length_m: float, width_m: float, apart_m: float, lane_m: f
     """
     count = max(1, floor(width_m / apart_m + 1e-9))
     terms = {
-        "n": entered("Lanes", count, "number"), "l": entered("Length of a lane", length_m, "m"),
+        "n": entered("Lanes", count, "number"),
+        "l": entered("Length of a lane", length_m, "m"),
         "b": entered("Width of a lane", lane_m, "m"),
-    }  # fmt: skip
+    }
     area = formula("n * l * b").work("Ground opened", "m2", terms)
     places = count * (floor(length_m / (crop.apart_mm / 1000) + 1e-9) + 1) if crop.apart_mm > 0 else 0
     return Lanes(

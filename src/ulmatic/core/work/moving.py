@@ -89,9 +89,15 @@ class Leg(Generic[Key]):
         """
         fill, spread, uphill, pace = self._rates
         return HOURS(
-            V=self.volume_m3, f=ends(fill)[end], s=ends(spread)[end], n=self.trips, d=self.walk.walk_m,
-            u=self.walk.climb_m, k=ends(uphill)[end], p=ends(pace)[2 - end],
-        )  # fmt: skip
+            V=self.volume_m3,
+            f=ends(fill)[end],
+            s=ends(spread)[end],
+            n=self.trips,
+            d=self.walk.walk_m,
+            u=self.walk.climb_m,
+            k=ends(uphill)[end],
+            p=ends(pace)[2 - end],
+        )
 
     @property
     def usual_h(self) -> float:
@@ -107,10 +113,15 @@ class Leg(Generic[Key]):
         """Return its hours with their working."""
         fill, spread, uphill, pace = self._rates
         terms = {
-            "V": entered("Volume to move", self.volume_m3, "m3"), "f": fill, "s": spread,
-            "n": entered("Trips", self.trips, "trips"), "d": entered("Walk, one way", self.walk.walk_m, "m"),
-            "u": entered("Climb", self.walk.climb_m, "m"), "k": uphill, "p": pace,
-        }  # fmt: skip
+            "V": entered("Volume to move", self.volume_m3, "m3"),
+            "f": fill,
+            "s": spread,
+            "n": entered("Trips", self.trips, "trips"),
+            "d": entered("Walk, one way", self.walk.walk_m, "m"),
+            "u": entered("Climb", self.walk.climb_m, "m"),
+            "k": uphill,
+            "p": pace,
+        }
         note = "" if self.walk.known else "The walking distance is not known; the usual one is used."
         return HOURS.work("Hours by one person", "h", terms, note=note)
 
@@ -215,14 +226,16 @@ class Fleet(BaseModel):
         carrier : ndarray of int, shape (n,)
             Index into `kinds`; −1 where nothing fits, which is then counted as a barrow's work.
         """
-        each = np.array([
-            np.where(
-                self.carrier(kind).width.value <= width_m + 1e-9,
-                self._minutes(kind, walk_m, climb_m, surface),
-                np.inf,
-            )
-            for kind in self.kinds
-        ])  # fmt: skip
+        each = np.array(
+            [
+                np.where(
+                    self.carrier(kind).width.value <= width_m + 1e-9,
+                    self._minutes(kind, walk_m, climb_m, surface),
+                    np.inf,
+                )
+                for kind in self.kinds
+            ]
+        )
         minutes, carrier = each.min(axis=0), each.argmin(axis=0)
         by_hand = self._minutes(CarrierKind.BARROW, walk_m, climb_m, surface)
         nothing = np.isinf(minutes)
@@ -289,11 +302,16 @@ def move(
         volume = float(flow[i, j])
         legs.append(
             Leg(
-                heap=heaps[i].key, plot=plots[j], volume_m3=volume, carrier=kind,
-                trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)), walk=pairs[i][j],
-                surface=heaps[i].surface, parameters=fleet.parameters,
+                heap=heaps[i].key,
+                plot=plots[j],
+                volume_m3=volume,
+                carrier=kind,
+                trips=ceil(volume / fleet.holds(kind or CarrierKind.BARROW)),
+                walk=pairs[i][j],
+                surface=heaps[i].surface,
+                parameters=fleet.parameters,
             )
-        )  # fmt: skip
+        )
     return Moving(tuple(legs))
 
 
@@ -345,9 +363,13 @@ class SecondTip(BaseModel, Generic[Key]):
 
 
 def second_tip(
-    heaps: Sequence[Heap[Key]], wanted: Mapping[Key, float], walks: Mapping[tuple[Key, Key], Walk],
-    candidates: Mapping[Key, Mapping[Key, Walk]], fleet: Fleet, barred: Collection[tuple[Key, Key]] = (),
-) -> SecondTip[Key] | None:  # fmt: skip
+    heaps: Sequence[Heap[Key]],
+    wanted: Mapping[Key, float],
+    walks: Mapping[tuple[Key, Key], Walk],
+    candidates: Mapping[Key, Mapping[Key, Walk]],
+    fleet: Fleet,
+    barred: Collection[tuple[Key, Key]] = (),
+) -> SecondTip[Key] | None:
     """Return the candidate place that saves most, where it saves enough to be worth asking for.
 
     `candidates` gives the walk to each plot from each place; what is tipped there is taken to lie hard.

@@ -11,30 +11,36 @@ from ulmatic.core.work.crops import Crop
 from ulmatic.core.work.growing import GrowingYear, TimeLeft
 
 _JUDGED = "A judgement, no published source: by hand, one person."
-OPEN = parameter(
-    "work.row_open", "Pulling chips aside", 2.0, "min_m2", 1.0, 4.0, Mark.COMMON_PRACTICE, _JUDGED
-)  # fmt: skip
+OPEN = parameter("work.row_open", "Pulling chips aside", 2.0, "min_m2", 1.0, 4.0, Mark.COMMON_PRACTICE, _JUDGED)
 LOOSEN = parameter(
     "work.row_loosen", "Loosening the top of the soil", 3.0, "min_m2", 1.5, 6.0, Mark.COMMON_PRACTICE, _JUDGED
-)  # fmt: skip
-START = parameter(
-    "work.row_sow", "Sowing or planting a row", 1.0, "min_m", 0.5, 3.0, Mark.COMMON_PRACTICE, _JUDGED
-)  # fmt: skip
+)
+START = parameter("work.row_sow", "Sowing or planting a row", 1.0, "min_m", 0.5, 3.0, Mark.COMMON_PRACTICE, _JUDGED)
 CLOSE = parameter(
     "work.row_close", "Putting chips back round plants", 2.5, "min_m2", 1.5, 5.0, Mark.COMMON_PRACTICE, _JUDGED
-)  # fmt: skip
+)
 HAND_HIGH_DAYS = parameter(
-    "work.row_hand_high", "Days from coming up until plants are tall enough for chips", 12.0, "days", 7.0, 21.0,
-    Mark.COMMON_PRACTICE, "Common practice, no published source: chips go back when seedlings are a hand high.",
-)  # fmt: skip
+    "work.row_hand_high",
+    "Days from coming up until plants are tall enough for chips",
+    12.0,
+    "days",
+    7.0,
+    21.0,
+    Mark.COMMON_PRACTICE,
+    "Common practice, no published source: chips go back when seedlings are a hand high.",
+)
 PARAMETERS = (OPEN, LOOSEN, START, CLOSE, HAND_HIGH_DAYS)
 PLANTED_WAIT_DAYS = 7
 """Round plants that were planted chips go back after a week, when they have rooted: a judgement, no source."""
 STEP_WORDS = {
-    RowState.PULLED_BACK: "Pull chips aside", RowState.LOOSENED: "Loosen the soil", RowState.SOWN: "Sow",
-    RowState.PLANTED: "Plant", RowState.UP: "Look whether it is up", RowState.CLOSED: "Put chips back round the plants",
+    RowState.PULLED_BACK: "Pull chips aside",
+    RowState.LOOSENED: "Loosen the soil",
+    RowState.SOWN: "Sow",
+    RowState.PLANTED: "Plant",
+    RowState.UP: "Look whether it is up",
+    RowState.CLOSED: "Put chips back round the plants",
     RowState.CLEARED: "Cover again to the target",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -77,9 +83,13 @@ def next_row_step(
 def _usual_next(opening: Opening, crop: Crop | None) -> RowState:
     start = RowState.PLANTED if crop is not None and crop.start == "plant" else RowState.SOWN
     return {
-        RowState.PULLED_BACK: RowState.LOOSENED, RowState.LOOSENED: start, RowState.SOWN: RowState.UP,
-        RowState.PLANTED: RowState.CLOSED, RowState.UP: RowState.CLOSED, RowState.CLOSED: RowState.CLEARED,
-    }[opening.state]  # fmt: skip
+        RowState.PULLED_BACK: RowState.LOOSENED,
+        RowState.LOOSENED: start,
+        RowState.SOWN: RowState.UP,
+        RowState.PLANTED: RowState.CLOSED,
+        RowState.UP: RowState.CLOSED,
+        RowState.CLOSED: RowState.CLEARED,
+    }[opening.state]
 
 
 def _day(opening: Opening, state: RowState, crop: Crop | None, year: GrowingYear, parameters: Parameters) -> date:
@@ -107,9 +117,13 @@ def hours_of(state: RowState, drawn: RowsDrawn, parameters: Parameters) -> Figur
     area = {"n": entered("Opened ground", drawn.area_m2, "m2")}
     length = {"n": entered("Length of rows", drawn.length_m, "m")}
     rates = {
-        RowState.PULLED_BACK: (OPEN, area), RowState.LOOSENED: (LOOSEN, area), RowState.SOWN: (START, length),
-        RowState.PLANTED: (START, length), RowState.CLOSED: (CLOSE, area), RowState.CLEARED: (CLOSE, area),
-    }  # fmt: skip
+        RowState.PULLED_BACK: (OPEN, area),
+        RowState.LOOSENED: (LOOSEN, area),
+        RowState.SOWN: (START, length),
+        RowState.PLANTED: (START, length),
+        RowState.CLOSED: (CLOSE, area),
+        RowState.CLEARED: (CLOSE, area),
+    }
     if state not in rates:
         return None
     rate, terms = rates[state]

@@ -53,57 +53,108 @@ CLEAR = _rate("clear", "Clearing sticks and debris", "min_m2", (0.3, 0.15, 0.6))
 WEED = _rate("weed", "Cutting or pulling weeds", "min_m2", (2.0, 1.0, 4.0))
 STRIM = _rate("strim", "Strimming or mowing short", "min_m2", (0.4, 0.2, 0.8))
 STRIM_TREE = _rate(
-    "strim_tree", "Strimming round a young tree", "min_tree", (0.375, 0.25, 0.6),
+    "strim_tree",
+    "Strimming round a young tree",
+    "min_tree",
+    (0.375, 0.25, 0.6),
     f"{_PRACTICE}round 80 trees in half an hour.",
-)  # fmt: skip
+)
 FABRIC = _rate("fabric", "Taking off old fabric", "min_m2", (3.0, 1.5, 6.0))
 EDGE = _rate("edge", "Cutting an edge", "min_m", (1.0, 0.5, 2.0))
 SHEET = _rate("sheet", "Laying cardboard, overlapped and wetted", "min_m2", (1.0, 0.6, 2.0))
 PULL_BACK = _rate(
-    "pull_back", "Raking round a tree and pulling back from its trunk", "min_tree", (0.5, 0.3, 1.0),
+    "pull_back",
+    "Raking round a tree and pulling back from its trunk",
+    "min_tree",
+    (0.5, 0.3, 1.0),
     f"{_PRACTICE}about 45 young trees ringed in an hour by hand, hauling included.",
-)  # fmt: skip
+)
 TRUNK_GUARD = _rate("guard", "Putting a guard round a trunk", "min_tree", (2.0, 1.0, 4.0))
 CRISP = _rate("crisp", "Crisping the edge", "min_m", (0.2, 0.1, 0.4))
 WATER_IN = _rate("water_in", "Rinsing foliage and watering in", "min_m2", (0.2, 0.1, 0.5))
 WORKDAY = parameter(
-    "work.day", "Hours of hand work in a day", 6.0, "h", 4.0, 8.0, Mark.COMMON_PRACTICE,
+    "work.day",
+    "Hours of hand work in a day",
+    6.0,
+    "h",
+    4.0,
+    8.0,
+    Mark.COMMON_PRACTICE,
     f"{_PRACTICE}a day of shovelling and raking with breaks and the way there.",
-)  # fmt: skip
+)
 PARAMETERS = (
-    PRUNE, PRUNE_TREE, SOAK, CLEAR, WEED, STRIM, STRIM_TREE, FABRIC, EDGE, SHEET, PULL_BACK, TRUNK_GUARD, CRISP,
-    WATER_IN, WORKDAY,
-)  # fmt: skip
+    PRUNE,
+    PRUNE_TREE,
+    SOAK,
+    CLEAR,
+    WEED,
+    STRIM,
+    STRIM_TREE,
+    FABRIC,
+    EDGE,
+    SHEET,
+    PULL_BACK,
+    TRUNK_GUARD,
+    CRISP,
+    WATER_IN,
+    WORKDAY,
+)
 
 BY_GROUND = {
-    TaskKind.PRUNE: PRUNE, TaskKind.SOAK: SOAK,
-    TaskKind.CLEAR: CLEAR, TaskKind.WEED: WEED, TaskKind.STRIM: STRIM, TaskKind.FABRIC: FABRIC, TaskKind.EDGE: EDGE,
-    TaskKind.SHEET: SHEET, TaskKind.PULL_BACK: PULL_BACK, TaskKind.GUARD: TRUNK_GUARD, TaskKind.CRISP: CRISP,
+    TaskKind.PRUNE: PRUNE,
+    TaskKind.SOAK: SOAK,
+    TaskKind.CLEAR: CLEAR,
+    TaskKind.WEED: WEED,
+    TaskKind.STRIM: STRIM,
+    TaskKind.FABRIC: FABRIC,
+    TaskKind.EDGE: EDGE,
+    TaskKind.SHEET: SHEET,
+    TaskKind.PULL_BACK: PULL_BACK,
+    TaskKind.GUARD: TRUNK_GUARD,
+    TaskKind.CRISP: CRISP,
     TaskKind.WATER_IN: WATER_IN,
-}  # fmt: skip
+}
 BY_TREE = {TaskKind.STRIM: STRIM_TREE, TaskKind.PRUNE: PRUNE_TREE}
 WORDS = {
-    TaskKind.PRUNE: "Prune what hangs over the ground", TaskKind.SOAK: "Soak the dry ground",
-    TaskKind.CLEAR: "Clear sticks and debris", TaskKind.WEED: "Cut or pull weeds", TaskKind.STRIM: "Strim or mow short",
-    TaskKind.FABRIC: "Take off the old fabric", TaskKind.EDGE: "Cut the edge", TaskKind.SHEET: "Lay cardboard",
-    TaskKind.COMPOST: "Lay compost", TaskKind.BIOCHAR: "Lay biochar", TaskKind.CHIPS: "Lay chips and rake level",
-    TaskKind.PULL_BACK: "Pull back from trunks and flares", TaskKind.GUARD: "Put guards round trunks",
+    TaskKind.PRUNE: "Prune what hangs over the ground",
+    TaskKind.SOAK: "Soak the dry ground",
+    TaskKind.CLEAR: "Clear sticks and debris",
+    TaskKind.WEED: "Cut or pull weeds",
+    TaskKind.STRIM: "Strim or mow short",
+    TaskKind.FABRIC: "Take off the old fabric",
+    TaskKind.EDGE: "Cut the edge",
+    TaskKind.SHEET: "Lay cardboard",
+    TaskKind.COMPOST: "Lay compost",
+    TaskKind.BIOCHAR: "Lay biochar",
+    TaskKind.CHIPS: "Lay chips and rake level",
+    TaskKind.PULL_BACK: "Pull back from trunks and flares",
+    TaskKind.GUARD: "Put guards round trunks",
     TaskKind.CRISP: "Crisp the edge",
     TaskKind.WATER_IN: "Rinse foliage and water in",
-}  # fmt: skip
+}
 TOOLS: dict[TaskKind, tuple[str, ...]] = {
-    TaskKind.PRUNE: ("shears", "saw"), TaskKind.SOAK: ("hose",),
-    TaskKind.CLEAR: ("rake", "barrow"), TaskKind.WEED: ("hoe", "fork"), TaskKind.STRIM: ("strimmer or mower",),
-    TaskKind.FABRIC: ("knife", "gloves"), TaskKind.EDGE: ("half-moon edger",),
-    TaskKind.SHEET: ("cardboard", "watering can"), TaskKind.COMPOST: ("barrow", "shovel", "rake"),
-    TaskKind.BIOCHAR: ("mask", "rake"), TaskKind.CHIPS: ("stiff rake",), TaskKind.PULL_BACK: ("hand rake",),
+    TaskKind.PRUNE: ("shears", "saw"),
+    TaskKind.SOAK: ("hose",),
+    TaskKind.CLEAR: ("rake", "barrow"),
+    TaskKind.WEED: ("hoe", "fork"),
+    TaskKind.STRIM: ("strimmer or mower",),
+    TaskKind.FABRIC: ("knife", "gloves"),
+    TaskKind.EDGE: ("half-moon edger",),
+    TaskKind.SHEET: ("cardboard", "watering can"),
+    TaskKind.COMPOST: ("barrow", "shovel", "rake"),
+    TaskKind.BIOCHAR: ("mask", "rake"),
+    TaskKind.CHIPS: ("stiff rake",),
+    TaskKind.PULL_BACK: ("hand rake",),
     TaskKind.GUARD: ("guards",),
-    TaskKind.CRISP: ("edger",), TaskKind.WATER_IN: ("hose",),
-}  # fmt: skip
+    TaskKind.CRISP: ("edger",),
+    TaskKind.WATER_IN: ("hose",),
+}
 
 CAUTIONED: dict[TaskKind, tuple[str, ...]] = {
-    TaskKind.STRIM: ("machine",), TaskKind.EDGE: ("services",), TaskKind.BIOCHAR: ("char_dust",),
-}  # fmt: skip
+    TaskKind.STRIM: ("machine",),
+    TaskKind.EDGE: ("services",),
+    TaskKind.BIOCHAR: ("char_dust",),
+}
 """Cautions that a task raises whatever the conditions, by their keys."""
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
 
@@ -221,9 +272,10 @@ class Task:
         if abs(self._carried_m3 - self.amount) <= SPECK_M3:
             return moving
         terms = {
-            "h": moving, "V": entered("Of this material", self.amount, "m3"),
+            "h": moving,
+            "V": entered("Of this material", self.amount, "m3"),
             "L": entered("Carried to the plot in all", self._carried_m3, "m3"),
-        }  # fmt: skip
+        }
         return _BY_LEGS.work(_NAME, "h", terms)
 
     def scaled(self, share: float) -> "Task":
@@ -282,16 +334,24 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
         Term(
             symbol=f"h{at}",
             figure=Figure(
-                name=words, value=sum(hours.value for hours in each), low=sum(hours.low for hours in each),
-                high=sum(hours.high for hours in each), unit="h", source=_SUM,
+                name=words,
+                value=sum(hours.value for hours in each),
+                low=sum(hours.low for hours in each),
+                high=sum(hours.high for hours in each),
+                unit="h",
+                source=_SUM,
             ),
         )
         for at, (words, each) in enumerate(kinds.items(), 1)
-    )  # fmt: skip
+    )
     pieces = tuple(piece for term in terms for piece in (" + ", term.symbol))[1:] or ("0",)
     every = [hours for each in kinds.values() for hours in each]
     return Figure(
-        name="Hours of all tasks", value=sum(hours.value for hours in every), low=sum(hours.low for hours in every),
-        high=sum(hours.high for hours in every), unit="h", working=Working(formula=pieces, terms=terms),
+        name="Hours of all tasks",
+        value=sum(hours.value for hours in every),
+        low=sum(hours.low for hours in every),
+        high=sum(hours.high for hours in every),
+        unit="h",
+        working=Working(formula=pieces, terms=terms),
         source=Source(mark=Mark.COMPUTED, text="The sum of the hours of all tasks."),
-    )  # fmt: skip
+    )

@@ -11,25 +11,55 @@ from ulmatic.core.work.growing import REFERENCE_C
 
 _PRACTICE = "Common practice, no published source: "
 TREE = parameter(
-    "work.water_tree", "Water for a newly planted tree in a week", 0.04, "m3", 0.02, 0.06, Mark.COMMON_PRACTICE,
+    "work.water_tree",
+    "Water for a newly planted tree in a week",
+    0.04,
+    "m3",
+    0.02,
+    0.06,
+    Mark.COMMON_PRACTICE,
     f"{_PRACTICE}two watering cans twice a week.",
-)  # fmt: skip
+)
 PLANT = parameter(
-    "work.water_plant", "Water for a newly planted shrub or perennial in a week", 0.005, "m3", 0.002, 0.01,
-    Mark.COMMON_PRACTICE, f"{_PRACTICE}half a watering can.",
-)  # fmt: skip
+    "work.water_plant",
+    "Water for a newly planted shrub or perennial in a week",
+    0.005,
+    "m3",
+    0.002,
+    0.01,
+    Mark.COMMON_PRACTICE,
+    f"{_PRACTICE}half a watering can.",
+)
 ROW = parameter(
-    "work.water_row", "Water for sown or planted rows in a week", 25.0, "mm", 15.0, 40.0, Mark.COMMON_PRACTICE,
+    "work.water_row",
+    "Water for sown or planted rows in a week",
+    25.0,
+    "mm",
+    15.0,
+    40.0,
+    Mark.COMMON_PRACTICE,
     f"{_PRACTICE}an inch a week.",
-)  # fmt: skip
+)
 SAVES = parameter(
-    "work.mulch_saves", "Share of watering that mulch saves", 0.30, "1", 0.1, 0.5, Mark.COMMON_PRACTICE,
+    "work.mulch_saves",
+    "Share of watering that mulch saves",
+    0.30,
+    "1",
+    0.1,
+    0.5,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: less dries out from covered soil.",
-)  # fmt: skip
+)
 RAIN_COUNTS = parameter(
-    "work.rain_counts", "Share of the rain that reaches roots", 0.75, "1", 0.5, 0.9, Mark.COMMON_PRACTICE,
+    "work.rain_counts",
+    "Share of the rain that reaches roots",
+    0.75,
+    "1",
+    0.5,
+    0.9,
+    Mark.COMMON_PRACTICE,
     "A judgement, no published source: some runs off, some stays in the mulch.",
-)  # fmt: skip
+)
 PARAMETERS = (TREE, PLANT, ROW, SAVES, RAIN_COUNTS)
 ROOT_M2 = {"tree": 1.0, "plant": 0.1}
 """Ground over the roots of what is planted: a judgement, no source."""
@@ -62,10 +92,12 @@ def water_for_week(kind: Rooting, amount: float, rain_mm: float, mean_c: float, 
     """
     terms: dict[str, Figure] = {
         "n": entered("Rows" if kind == "row" else "Plants", amount, "m2" if kind == "row" else "number"),
-        "r": entered("Rain of the week", rain_mm, "mm"), "c": parameters.of(RAIN_COUNTS), "m": parameters.of(SAVES),
+        "r": entered("Rain of the week", rain_mm, "mm"),
+        "c": parameters.of(RAIN_COUNTS),
+        "m": parameters.of(SAVES),
         "w": parameters.of(_NEEDS[kind]),
         "e": entered("Warmth of the week", min(1.0, max(0.0, mean_c / parameters.of(REFERENCE_C).value)), "1"),
-    }  # fmt: skip
+    }
     if kind == "row":
         # Rows lie open until they are up: there mulch saves nothing yet.
         terms.pop("m")

@@ -26,11 +26,13 @@ def upgrade() -> None:
         sa.Column("created_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
         sa.Column("updated_at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
         sa.ForeignKeyConstraint(
-            ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], name="fk_landmarks_workspace_id",
+            ["workspace_id", "site_id"],
+            ["sites.workspace_id", "sites.id"],
+            name="fk_landmarks_workspace_id",
             ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name="pk_landmarks"),
-    )  # fmt: skip
+    )
     op.create_index("ix_landmarks_site", "landmarks", ["workspace_id", "site_id"])
 
 

@@ -52,37 +52,74 @@ def upgrade() -> None:
     op.add_column("plots", sa.Column("priority", sa.Integer(), server_default="2", nullable=False))
     op.add_column("plots", _now("existing_at"))
     _table(
-        "suppliers", _needed("name", sa.String()), _needed("currency", sa.String()), _needed("source", _JSON),
-        _needed("typed", _JSON), of_site=False,
-    )  # fmt: skip
+        "suppliers",
+        _needed("name", sa.String()),
+        _needed("currency", sa.String()),
+        _needed("source", _JSON),
+        _needed("typed", _JSON),
+        of_site=False,
+    )
     _table(
-        "offers", _needed("reference", sa.String()), _needed("state", sa.String()), _needed("offer", _JSON),
-        _needed("heard_at", _INSTANT), _needed("expires_at", _INSTANT), _open("site_id", sa.Uuid()), of_site=False,
-    )  # fmt: skip
+        "offers",
+        _needed("reference", sa.String()),
+        _needed("state", sa.String()),
+        _needed("offer", _JSON),
+        _needed("heard_at", _INSTANT),
+        _needed("expires_at", _INSTANT),
+        _open("site_id", sa.Uuid()),
+        of_site=False,
+    )
     op.create_index("uq_offers_reference", "offers", ["workspace_id", "reference"], unique=True)
     _table("piles", _open("landmark_id", sa.Uuid()), _needed("name", sa.String()), of_site=True)
     op.create_index("ix_piles_site", "piles", ["workspace_id", "site_id"])
     _table(
-        "deliveries", _open("supplier_id", sa.Uuid()), _open("offer_id", sa.Uuid()), _needed("name", sa.String()),
-        _needed("state", sa.String()), _needed("material", sa.String()), _needed("promised", _JSON),
-        _open("expected_on", sa.Date()), _open("received_on", sa.Date()), _open("chipped_on", sa.Date()),
-        _open("measured", _JSON), _open("volume_m3", sa.Float()), _needed("cost", sa.Float()),
-        _needed("currency", sa.String()), _needed("note", sa.String()), _needed("typed", _JSON),
-        _open("photo", sa.LargeBinary()), _needed("has_photo", sa.Boolean()), of_site=True,
-    )  # fmt: skip
+        "deliveries",
+        _open("supplier_id", sa.Uuid()),
+        _open("offer_id", sa.Uuid()),
+        _needed("name", sa.String()),
+        _needed("state", sa.String()),
+        _needed("material", sa.String()),
+        _needed("promised", _JSON),
+        _open("expected_on", sa.Date()),
+        _open("received_on", sa.Date()),
+        _open("chipped_on", sa.Date()),
+        _open("measured", _JSON),
+        _open("volume_m3", sa.Float()),
+        _needed("cost", sa.Float()),
+        _needed("currency", sa.String()),
+        _needed("note", sa.String()),
+        _needed("typed", _JSON),
+        _open("photo", sa.LargeBinary()),
+        _needed("has_photo", sa.Boolean()),
+        of_site=True,
+    )
     op.create_index("ix_deliveries_site", "deliveries", ["workspace_id", "site_id"])
     _table(
-        "book_entries", sa.Column("ordinal", sa.BigInteger(), sa.Identity(always=True), nullable=False),
-        _needed("kind", sa.String()), _needed("pile_id", sa.Uuid()), _open("delivery_id", sa.Uuid()),
-        _open("plot_id", sa.Uuid()), _open("to_pile_id", sa.Uuid()), _needed("volume_m3", sa.Float()),
-        _needed("on", sa.Date()), _needed("by", sa.String()), _needed("note", sa.String()),
-        _needed("created_at", _INSTANT), of_site=True, stamped=False,
-    )  # fmt: skip
+        "book_entries",
+        sa.Column("ordinal", sa.BigInteger(), sa.Identity(always=True), nullable=False),
+        _needed("kind", sa.String()),
+        _needed("pile_id", sa.Uuid()),
+        _open("delivery_id", sa.Uuid()),
+        _open("plot_id", sa.Uuid()),
+        _open("to_pile_id", sa.Uuid()),
+        _needed("volume_m3", sa.Float()),
+        _needed("on", sa.Date()),
+        _needed("by", sa.String()),
+        _needed("note", sa.String()),
+        _needed("created_at", _INSTANT),
+        of_site=True,
+        stamped=False,
+    )
     op.create_index("ix_book_entries_site", "book_entries", ["workspace_id", "site_id", "ordinal"])
     _table(
-        "quotes", _needed("number", sa.Integer()), _needed("client", sa.String()), _needed("words", sa.String()),
-        _needed("units", sa.String()), _needed("quote", _JSON), of_site=True,
-    )  # fmt: skip
+        "quotes",
+        _needed("number", sa.Integer()),
+        _needed("client", sa.String()),
+        _needed("words", sa.String()),
+        _needed("units", sa.String()),
+        _needed("quote", _JSON),
+        of_site=True,
+    )
     op.create_index("ix_quotes_site", "quotes", ["workspace_id", "site_id"])
 
 

@@ -21,11 +21,13 @@ def _keys(name: str) -> tuple[Any, ...]:
         sa.Column("site_id", sa.Uuid(), nullable=False),
         sa.Column("deleted_at", sa.DateTime(timezone=True), nullable=True),
         sa.ForeignKeyConstraint(
-            ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"], name=f"fk_{name}_workspace_id",
+            ["workspace_id", "site_id"],
+            ["sites.workspace_id", "sites.id"],
+            name=f"fk_{name}_workspace_id",
             ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name=f"pk_{name}"),
-    )  # fmt: skip
+    )
 
 
 def upgrade() -> None:

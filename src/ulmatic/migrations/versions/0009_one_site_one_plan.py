@@ -59,8 +59,11 @@ def _sites() -> dict[tuple[object, object], bool]:
         _write(
             "UPDATE sites SET seasons = CAST(:seasons AS jsonb), chosen = CAST(:chosen AS jsonb) "
             "WHERE workspace_id = :workspace_id AND id = :id",
-            seasons=seasons, chosen=chosen, workspace_id=key[0], id=key[1],
-        )  # fmt: skip
+            seasons=seasons,
+            chosen=chosen,
+            workspace_id=key[0],
+            id=key[1],
+        )
     return southern
 
 
@@ -78,9 +81,13 @@ def _plots(southern: dict[tuple[object, object], bool]) -> None:
             "UPDATE plots SET found = CAST(:found AS jsonb), typed = CAST(:typed AS jsonb), "
             "rule = CAST(:rule AS jsonb), "
             "surveyed_on = :surveyed_on WHERE workspace_id = :workspace_id AND id = :id",
-            found=ground, typed=typed, rule=rule, surveyed_on=plot.created_at.astimezone(UTC).date(),
-            workspace_id=plot.workspace_id, id=plot.id,
-        )  # fmt: skip
+            found=ground,
+            typed=typed,
+            rule=rule,
+            surveyed_on=plot.created_at.astimezone(UTC).date(),
+            workspace_id=plot.workspace_id,
+            id=plot.id,
+        )
         _measure(plot, entry, written, plot.existing_at)
 
 
@@ -91,9 +98,15 @@ def _measure(plot: Row, entry: dict[str, Any], typed: dict[str, Any], at: dateti
         "updated_at) VALUES (:workspace_id, :id, :site_id, :plot_id, :on, CAST(:entry AS jsonb), "
         "CAST(:typed AS jsonb), "
         "'', 1, :at, :at)",
-        workspace_id=plot.workspace_id, id=uuid4(), site_id=plot.site_id, plot_id=plot.id, on=on, entry=entry,
-        typed=typed, at=at,
-    )  # fmt: skip
+        workspace_id=plot.workspace_id,
+        id=uuid4(),
+        site_id=plot.site_id,
+        plot_id=plot.id,
+        on=on,
+        entry=entry,
+        typed=typed,
+        at=at,
+    )
 
 
 def _ledger() -> None:
@@ -103,8 +116,10 @@ def _ledger() -> None:
             _write(
                 "UPDATE ledger_entries SET entry = CAST(:entry AS jsonb) "
                 "WHERE workspace_id = :workspace_id AND id = :id",
-                entry=entry, workspace_id=row.workspace_id, id=row.id,
-            )  # fmt: skip
+                entry=entry,
+                workspace_id=row.workspace_id,
+                id=row.id,
+            )
 
 
 def downgrade() -> None:

@@ -38,11 +38,13 @@ def upgrade() -> None:
         sa.Column("created_at", _MOMENT, nullable=False),
         sa.Column("deleted_at", _MOMENT),
         sa.ForeignKeyConstraint(
-            ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"],
-            name="fk_photos_workspace_id_site_id", ondelete="CASCADE",
+            ["workspace_id", "site_id"],
+            ["sites.workspace_id", "sites.id"],
+            name="fk_photos_workspace_id_site_id",
+            ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name="pk_photos"),
-    )  # fmt: skip
+    )
     op.create_index("ix_photos_site", "photos", ["workspace_id", "site_id"])
     op.create_index("ix_photos_hash", "photos", ["hash"])
     op.create_table(
@@ -53,11 +55,13 @@ def upgrade() -> None:
         sa.Column("lessons", JSONB(), nullable=False),
         sa.Column("deleted_at", _MOMENT),
         sa.ForeignKeyConstraint(
-            ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"],
-            name="fk_site_lessons_workspace_id_site_id", ondelete="CASCADE",
+            ["workspace_id", "site_id"],
+            ["sites.workspace_id", "sites.id"],
+            name="fk_site_lessons_workspace_id_site_id",
+            ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name="pk_site_lessons"),
-    )  # fmt: skip
+    )
     _photos_of_loads()
 
 
@@ -77,10 +81,16 @@ def _photos_of_loads() -> None:
                 " VALUES (:workspace, :id, :site, :hash, :width, :height, :size, '', :created)"
             ),
             {
-                "workspace": load.workspace_id, "id": load.id, "site": load.site_id, "hash": name,
-                "width": picture.width, "height": picture.height, "size": len(picture.jpeg), "created": load.created_at,
+                "workspace": load.workspace_id,
+                "id": load.id,
+                "site": load.site_id,
+                "hash": name,
+                "width": picture.width,
+                "height": picture.height,
+                "size": len(picture.jpeg),
+                "created": load.created_at,
             },
-        )  # fmt: skip
+        )
         connection.execute(
             sa.text("UPDATE deliveries SET photo_id = id WHERE workspace_id = :workspace AND id = :id"),
             {"workspace": load.workspace_id, "id": load.id},

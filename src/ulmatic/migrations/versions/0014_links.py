@@ -25,11 +25,13 @@ def upgrade() -> None:
         sa.Column("created_at", _MOMENT, nullable=False),
         sa.Column("deleted_at", _MOMENT),
         sa.ForeignKeyConstraint(
-            ["workspace_id", "site_id"], ["sites.workspace_id", "sites.id"],
-            name="fk_links_workspace_id_site_id", ondelete="CASCADE",
+            ["workspace_id", "site_id"],
+            ["sites.workspace_id", "sites.id"],
+            name="fk_links_workspace_id_site_id",
+            ondelete="CASCADE",
         ),
         sa.PrimaryKeyConstraint("workspace_id", "id", name="pk_links"),
-    )  # fmt: skip
+    )
     op.create_index("ix_links_token_hash", "links", ["token_hash"])
     op.add_column("quotes", sa.Column("accepted_at", _MOMENT))
     op.add_column("quotes", sa.Column("accepted_by", sa.String()))

@@ -25,11 +25,17 @@ def advise(case: Case, rules: Iterable[Rule] = RULES) -> tuple[Advice, ...]:
     fired.sort(key=lambda rule: _WEIGHT[rule.severity])
     return tuple(
         Advice(
-            rule=advice.key, severity=advice.severity, says=advice.says, because=advice.because, change=advice.change,
-            school=advice.school, source=advice.source, fix=advice.fix,
+            rule=advice.key,
+            severity=advice.severity,
+            says=advice.says,
+            because=advice.because,
+            change=advice.change,
+            school=advice.school,
+            source=advice.source,
+            fix=advice.fix,
         )
         for advice in fired
-    )  # fmt: skip
+    )
 
 
 def advice_table() -> str:

@@ -137,9 +137,16 @@ RULES: list[Rule] = []
 
 
 def rule(
-    severity: Severity, key: str, says: str, because: str, change: str, *,
-    source: Source = PRACTICE, school: str | None = None, fix: Fix | None = None,
-) -> Callable[[Test], Test]:  # fmt: skip
+    severity: Severity,
+    key: str,
+    says: str,
+    because: str,
+    change: str,
+    *,
+    source: Source = PRACTICE,
+    school: str | None = None,
+    fix: Fix | None = None,
+) -> Callable[[Test], Test]:
     """Return a decorator that makes a rule of a test: when it holds, the rule says so.
 
     Parameters
@@ -163,10 +170,17 @@ def rule(
     def keep(when: Test) -> Test:
         RULES.append(
             Rule(
-                key=key, severity=severity, when=when, says=says, because=because, change=change, source=source,
-                school=school, fix=fix,
+                key=key,
+                severity=severity,
+                when=when,
+                says=says,
+                because=because,
+                change=change,
+                source=source,
+                school=school,
+                fix=fix,
             )
-        )  # fmt: skip
+        )
         return when
 
     return keep

@@ -33,6 +33,20 @@ def trees_of(shape: Shape) -> int:
 
 
 __all__ = [
-    "BaseShape", "Dimension", "Ellipse", "Offsets", "Path", "Polygon", "Rectangle", "Ring", "RingBlock", "RingRow",
-    "Shape", "Strip", "Triangle", "Walked", "disc", "trees_of",
-]  # fmt: skip
+    "BaseShape",
+    "Dimension",
+    "Ellipse",
+    "Offsets",
+    "Path",
+    "Polygon",
+    "Rectangle",
+    "Ring",
+    "RingBlock",
+    "RingRow",
+    "Shape",
+    "Strip",
+    "Triangle",
+    "Walked",
+    "disc",
+    "trees_of",
+]
