@@ -8,6 +8,7 @@ from uuid import UUID
 
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.money import Buying
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.site import Site, SitePlot, Terms
 from ulmatic.core.survey import Found, Rectangle, Use
@@ -73,7 +74,7 @@ def site() -> Site:
 
 def main() -> None:
     """Print both times and both latenesses; the plan itself is worked out before."""
-    plan = site().on(DAY).plan(2)
+    plan = plan_on(site(), DAY, 2)
     within = [at for at, season in enumerate(plan.seasons) if (season.opens - DAY).days <= 366]
     for at in within:
         plan.haul(at).turns()

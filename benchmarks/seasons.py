@@ -25,6 +25,7 @@ from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.app import create_app
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule.rules import Every, Keep, Thin
 from ulmatic.core.site import Site, SitePlot, Terms
@@ -88,8 +89,8 @@ def core() -> None:
         climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
     )
     for years in (2, 10):
-        layings = len(site.on(date(2026, 11, 25)).plan(years).wanted.layings)
-        taken = ms(lambda years=years: site.on(date(2026, 11, 25)).plan(years).now)
+        layings = len(plan_on(site, date(2026, 11, 25), years).by_rules.layings)
+        taken = ms(lambda years=years: plan_on(site, date(2026, 11, 25), years).now)
         say(f"plan in the core, {PLOTS} plots, {years} years, {layings} layings: {taken}")
 
 

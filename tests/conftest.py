@@ -30,14 +30,29 @@ from ulmatic.platform.clock import MACHINE, Clock
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
 
+LONG = bool(os.environ.get("ULMATIC_SEARCH_LONG"))
+"""Whether random searches are long and really random: `scripts/test-long` prints the seed."""
 # A machine that is busy elsewhere is slow, not wrong.
 hypothesis_settings.register_profile(
     "default",
     deadline=None,
-    derandomize=True,
+    derandomize=not LONG,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
 )
 hypothesis_settings.load_profile("default")
+
+
+def examples(count: int) -> int:
+    """Return how many cases a random search tries: so many, and twenty times as many in the long form."""
+    return count * 20 if LONG else count
+
+
+def pytest_collection_modifyitems(items) -> None:
+    """Mark random searches, so that they can be run by themselves."""
+    for item in items:
+        if hasattr(getattr(item, "function", None), "hypothesis"):
+            item.add_marker("search")
+
 
 os.environ["ULMATIC_PHOTOS"] = tempfile.mkdtemp(prefix="ulmatic-photos-")
 atexit.register(shutil.rmtree, os.environ["ULMATIC_PHOTOS"], ignore_errors=True)

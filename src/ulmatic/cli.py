@@ -161,7 +161,7 @@ def plan(
     schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of --json instead")] = False,
 ) -> None:
     """Print the plan of a site's archive; no server and no database is needed."""
-    from ulmatic.core.site import PlanReport, report, table  # noqa: PLC0415 - NumPy and SciPy are slow to load
+    from ulmatic.core.planning import PlanReport, plan_on, report, table  # noqa: PLC0415 - NumPy and SciPy are slow to load
     from ulmatic.formats import FileRefused  # noqa: PLC0415
     from ulmatic.formats.archive import read_archive  # noqa: PLC0415
 
@@ -177,7 +177,7 @@ def plan(
         _refuse(f"{archive} cannot be read: {error.strerror or 'it is not a file'}.")
     except FileRefused as refusal:
         _refuse(f"{archive}: {refusal}")
-    answer = report(site.on(day or clock.today(site.zone)).plan(years))
+    answer = report(plan_on(site, day or clock.today(site.zone), years))
     _say(answer.model_dump_json(by_alias=True, indent=1) if as_json else table(answer))
 
 

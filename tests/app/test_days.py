@@ -8,6 +8,7 @@ from icalendar import Calendar
 from sqlalchemy import update
 
 from tests.conftest import TODAY
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
 from ulmatic.survey.models import SiteRow
 
@@ -176,7 +177,7 @@ def test_a_task_that_was_left_out_can_be_brought_back(yard):
 def test_what_was_said_of_tasks_comes_along_in_an_archive(yard):
     change(yard, {"task": "edge", "hours": 7.5}, {"task": "own", "own": str(uuid4()), "words": "Sweep", "hours": 1})
     site = read_archive(yard.client.get(f"{yard.site}/file.json").content, TODAY).to_site()
-    work = site.on(TODAY).plan(2).work(0)
+    work = plan_on(site, TODAY, 2).work(0)
     assert work.hours == pytest.approx(yard.reads("tasks")["hours"]["value"])
     assert "Sweep" in {task.words for tasks in work.by_plot.values() for task in tasks}
 

@@ -14,6 +14,7 @@ from openpyxl import load_workbook
 from pyproj import Geod
 
 from tests.conftest import TODAY, bed, without_ids
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
 
 BINARY = {"Content-Type": "application/octet-stream"}
@@ -285,7 +286,7 @@ def test_the_plan_of_the_archive_is_the_plan_of_the_site(lived_in):
     """The command line reads the file, the pages read the rows: both tell the same."""
     archive = read_archive(lived_in.client.get(f"{lived_in.site}/file.json").content, TODAY)
     sheet = lived_in.client.get(lived_in.site).json()
-    plan = archive.to_site().on(date.fromisoformat(sheet["today"])).plan(2)
+    plan = plan_on(archive.to_site(), date.fromisoformat(sheet["today"]), 2)
     assert without_ids(plan.now.model_dump_json(by_alias=True)) == without_ids(
         json.dumps(sheet["now"], separators=(",", ":"))
     )

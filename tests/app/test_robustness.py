@@ -10,7 +10,7 @@ from hypothesis import settings as hypothesis_settings
 from starlette.testclient import TestClient
 
 from tests.attack.conftest import LONG
-from tests.conftest import HOST, bed, settings_for
+from tests.conftest import HOST, bed, examples, settings_for
 from ulmatic.app import create_app
 
 OPERATIONS = [found.ok() for found in schemathesis.openapi.from_dict(create_app().openapi()).get_all_operations()]
@@ -20,7 +20,7 @@ OPERATIONS = [found.ok() for found in schemathesis.openapi.from_dict(create_app(
 def test_nothing_sent_by_a_signed_in_owner_breaks_the_server(operation, owner):
     cookies = dict(owner.client.cookies)
 
-    @hypothesis_settings(max_examples=200 if LONG else 12, suppress_health_check=list(HealthCheck))
+    @hypothesis_settings(max_examples=examples(200) if LONG else 12, suppress_health_check=list(HealthCheck))
     @given(case=operation.as_strategy())
     def send(case):
         known = {"workspace_id": owner.workspace_id, "site_id": owner.site_id}

@@ -19,7 +19,7 @@ from hypothesis.stateful import (
 )
 from PIL import Image
 
-from tests.conftest import TODAY
+from tests.conftest import TODAY, examples
 
 PLACE = {"kind": "pile_place", "place": {"x_m": "9", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"}
 
@@ -324,6 +324,6 @@ def test_every_path_through_the_application_conserves_every_load(owner):
     run_state_machine_as_test(
         Keeping,
         settings=settings(
-            max_examples=8, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
+            max_examples=examples(8), stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck)
         ),
     )

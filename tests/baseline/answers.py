@@ -12,15 +12,18 @@ import time
 from collections.abc import Iterator
 from datetime import date, timedelta
 from pathlib import Path
-from uuid import uuid4
+from uuid import UUID, uuid4, uuid5
 
 import httpx2
 from pypdf import PdfReader
 from typer.testing import CliRunner
 
 DAYS_AHEAD = (0, 95, 210, 330)
-UUID = re.compile(r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}")
-MOMENT = re.compile(r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d+)?(?:Z|[+-]\d\d:\d\d)|\d{8}T\d{6}Z?|[?&]v=\w+")
+NAMES = UUID("6a0f6d0e-53f6-4b0b-9d58-5a2f6c1d7b11")
+ID = re.compile(r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}")
+MOMENT = re.compile(
+    r"\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d+)?(?:Z|[+-]\d\d:\d\d)|\d{8}T\d{6}Z?|\"request_id\": \"\w+\""
+)
 ENDINGS = {"log.": ("csv", "xlsx"), "file.": ("json", "csv", "xlsx")}
 MOST_PLOTS = 3
 PASSED = ("photo_id", "quote_id", "entry_id", "token")
@@ -29,7 +32,7 @@ PASSED = ("photo_id", "quote_id", "entry_id", "token")
 def without_turns(text: str) -> str:
     """Return a text with its ids and moments replaced by their turn."""
     turns: dict[str, str] = {}
-    return UUID.sub(lambda key: turns.setdefault(key[0], f"id-{len(turns)}"), MOMENT.sub("moment", text))
+    return ID.sub(lambda key: turns.setdefault(key[0], f"id-{len(turns)}"), MOMENT.sub("moment", text))
 
 
 def plans(archive: Path, today: date) -> Iterator[tuple[str, str]]:
@@ -52,6 +55,8 @@ def text_of(answer: httpx2.Response) -> str:
 
         book = load_workbook(io.BytesIO(answer.content))
         return "\n".join(repr([cell.value for cell in row]) for sheet in book for row in sheet.iter_rows())
+    if "calendar" in form:
+        return answer.text.replace("\r\n ", "")
     if "json" in form:
         return json.dumps(answer.json(), indent=1, sort_keys=True, ensure_ascii=False)
     return f"{answer.status_code} {answer.text}" if answer.status_code != 200 else answer.text
@@ -75,7 +80,7 @@ class Visitor:
         """Make a site of an archive; return its id."""
         asked = self.client.post(
             f"/api/v1/workspaces/{self.workspace_id}/archives",
-            params={"site_id": (site_id := str(uuid4()))},
+            params={"site_id": (site_id := str(uuid5(NAMES, archive.stem)))},
             content=archive.read_bytes(),
             headers={"Content-Type": "application/octet-stream"},
         )
@@ -101,7 +106,7 @@ class Visitor:
             "first": self.today.isoformat(),
             "last": (self.today + timedelta(days=60)).isoformat(),
         }
-        quote = {"id": str(uuid4()), "client": "Robin", "units": "metric"}
+        quote = {"id": str(uuid4()), "client": "Robin"}
         kept = self.client.post(f"{site}/quotes", json=quote)
         yield "quote kept", text_of(kept)
         if kept.status_code == 201:
@@ -120,21 +125,26 @@ class Visitor:
 
 
 def write_answers(archives: Path, answers: Path, address: str, today: date) -> None:
-    """Write one file an archive, and one a site of the demo, with all that is said of it."""
+    """Write one file an archive with all that is said of it."""
     for archive in sorted(archives.glob("*.json")):
         visitor = Visitor(address, today)
         parts = dict(plans(archive, today))
         parts |= dict(visitor.answers(visitor.restore(archive)))
-        _write(answers / archive.name, parts)
+        parts = {name: without_turns(text) for name, text in parts.items()}
+        (answers / archive.name).write_text(json.dumps(parts, indent=1, ensure_ascii=False))
+
+
+def keep_demo(archives: Path, address: str, today: date) -> None:
+    """Keep the demo's sites as archives, to be asked for like the others."""
     visitor = Visitor(address, today, demo=True)
-    for site in visitor.client.get(f"/api/v1/workspaces/{visitor.workspace_id}/sites").json():
-        _write(answers / f"demo {site['site']['name']}.json", dict(visitor.answers(site["site"]["id"])))
-
-
-def _write(file: Path, parts: dict[str, str]) -> None:
-    parts = {name: without_turns(text) for name, text in parts.items()}
-    file.write_text(json.dumps(parts, indent=1, ensure_ascii=False))
+    sites = f"/api/v1/workspaces/{visitor.workspace_id}/sites"
+    for site in visitor.client.get(sites).json():
+        content = visitor.client.get(f"{sites}/{site['site']['id']}/file.json").content
+        (archives / f"demo-{site['site']['name'].replace(' ', '-')}.json").write_bytes(content)
 
 
 if __name__ == "__main__":
-    write_answers(Path(sys.argv[1]), Path(sys.argv[2]), sys.argv[3], date.fromisoformat(sys.argv[4]))
+    archives, answers, address, day = Path(sys.argv[1]), Path(sys.argv[2]), sys.argv[3], date.fromisoformat(sys.argv[4])
+    if not list(archives.glob("demo-*.json")):
+        keep_demo(archives, address, day)
+    write_answers(archives, answers, address, day)

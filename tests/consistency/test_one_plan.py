@@ -13,7 +13,8 @@ from sqlalchemy import event
 
 from tests.app.test_seasons import unpacked
 from tests.conftest import TODAY, bed
-from ulmatic.core.site import report
+from ulmatic.core.planning import report
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
 
 
@@ -103,7 +104,7 @@ def test_the_file_and_the_command_line_tell_the_same(told):
     sheet = told.client.get(told.site).json()
     archive = read_archive(told.client.get(f"{told.site}/file.json").content, TODAY)
     found = json.loads(
-        report(archive.to_site().on(date.fromisoformat(sheet["today"])).plan(2)).model_dump_json(by_alias=True)
+        report(plan_on(archive.to_site(), date.fromisoformat(sheet["today"]), 2)).model_dump_json(by_alias=True)
     )
     for key in (
         "season",

@@ -23,11 +23,13 @@ from ulmatic.core.log import (
     TaskDone,
 )
 from ulmatic.core.money import Buying, Hire
+from ulmatic.core.planning.agenda import Agenda
+from ulmatic.core.planning.conditions import Conditions
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.machines import Machines
+from ulmatic.core.planning.occasions import Occasion
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.schedule import Closure, Overrides
-from ulmatic.core.site.agenda import Agenda
-from ulmatic.core.site.conditions import Conditions
-from ulmatic.core.site.machines import Machines
-from ulmatic.core.site.occasions import Occasion
 from ulmatic.core.survey import Found, RingRow, Use
 from ulmatic.core.work import CarrierKind
 from ulmatic.core.work.changes import TaskChange
@@ -39,7 +41,7 @@ READ = entry(1, TODAY - timedelta(days=30), Measured(depth_mm=50, settled=True),
 
 
 def agenda(*plots, **more) -> Agenda:
-    return site(*(plots or (plot(),)), **{"suppliers": (crew(1),), **more}).on(TODAY).plan(2).agenda
+    return plan_on(site(*(plots or (plot(),)), **{"suppliers": (crew(1),), **more}), TODAY, 2).agenda
 
 
 def of(kind: str, own: Agenda) -> list[Occasion]:
@@ -57,16 +59,14 @@ def test_all_of_it_lies_in_the_year_ahead_in_the_order_of_days():
 def test_seasons_stand_with_their_dates():
     own = agenda()
     told = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", own)}
-    assert told == {
-        season.key: (season.opens, season.closes) for season in own.plan.seasons if season.opens <= own.last
-    }
+    assert told == {season.key: (season.opens, season.closes) for season in own.seasons if season.opens <= own.last}
 
 
 def test_what_is_to_be_ordered_stands_on_its_last_day():
     own = agenda(suppliers=(merchant(1),))
     [first, *_] = of("order", own)
-    assert first.on == own.plan.order_by(0)
-    assert f"{{{own.plan.order(0).ordered_m3:.6g} m3}}" in first.words
+    assert first.on == own.order_by(0)
+    assert f"{{{own.order_of(0).ordered_m3:.6g} m3}}" in first.words
     assert of("order", agenda(plot(target=0))) == []
 
 
@@ -93,7 +93,7 @@ def test_work_holds_the_hours_of_its_tasks_and_fills_no_day():
         hours = sum(occasion.hours for occasion in of("work", own) if occasion.season == work.season.key)
         assert hours == pytest.approx(work.hours)
     assert not any(own.full(day) for day in own.hours)
-    assert own.plan.work(0) is own.works[0], "worked out once"
+    assert own.work_of(0) is own.works[0], "worked out once"
 
 
 def test_a_span_has_what_lasts_over_it():
@@ -152,7 +152,7 @@ def test_a_hot_pile_is_to_be_measured_today():
 def raised(
     own_plot=None, trips: int = 1, carriers=("barrow",), month: int = 11, material="arborist_leafy", **more
 ) -> set[str]:
-    state = site(own_plot or plot(), suppliers=(crew(1),), **more).on(TODAY)
+    state = state_on(site(own_plot or plot(), suppliers=(crew(1),), **more), TODAY)
     return set(Conditions(state).laying(state.site.plots[0], state.site.material(material), month, trips, carriers))
 
 
@@ -220,7 +220,7 @@ def test_weather_warns_of_heat_frost_and_sodden_ground():
 def test_past_days_tell_what_was_received_done_and_logged():
     before = TODAY - timedelta(days=5)
     ring = UUID(int=77)
-    season = agenda().plan.seasons[0].key
+    season = agenda().seasons[0].key
     ledger = [
         entry(1, before, TaskDone(task="edge", season=season, share=0.5), 1),
         entry(1, before, TaskDone(task="own", own=ring, season=season), 2),
@@ -246,7 +246,7 @@ def machines(*plots, **more) -> Machines:
     own = site(
         *(plots or (plot(),)), **{"suppliers": (crew(1),), "buying": Buying(people=2, labour_per_h=20.0), **more}
     )
-    return Machines(own.on(TODAY).plan(3), 0)
+    return Machines(plan_on(own, TODAY, 3), 0)
 
 
 def test_the_barrow_takes_what_the_plan_says_where_the_site_has_no_other():

@@ -5,6 +5,7 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
+from tests.conftest import examples
 from ulmatic.core.stock.books import BookEntry, Books, NotThere, books_of
 
 PILES, PLOTS = ("yard", "barn", "bank"), ("row", "bed", "track")
@@ -89,7 +90,7 @@ class Keeping(RuleBasedStateMachine):
         assert again.plots == self.books.plots
 
 
-Keeping.TestCase.settings = settings(max_examples=60, stateful_step_count=30, deadline=None)
+Keeping.TestCase.settings = settings(max_examples=examples(60), stateful_step_count=30, deadline=None)
 test_nothing_is_lost_and_nothing_is_made = Keeping.TestCase
 
 

@@ -9,6 +9,9 @@ import pytest
 from tests.core.sites import TODAY, TREE, crew, entry, merchant, plot, site
 from ulmatic.core.log import Laid, Measured
 from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.plan import plan_of, plan_on
+from ulmatic.core.planning.scheduling import scheduled_plot
 from ulmatic.core.recipe import PracticeChoices
 from ulmatic.core.schedule import Overrides
 from ulmatic.core.schedule.due import Progress, due
@@ -22,8 +25,8 @@ ENOUGH, THIN_LAYER = 60.0, 30.0
 
 
 def scheduled(rule=None, **more):
-    state = site(plot(rule=rule, **more)).on(TODAY)
-    return state.scheduled(state.site.plots[0]), state.seasons
+    state = state_on(site(plot(rule=rule, **more)), TODAY)
+    return scheduled_plot(state, state.site.plots[0]), state.climate.seasons
 
 
 def progress(**values) -> Progress:
@@ -74,14 +77,14 @@ def test_a_rule_that_names_a_window_waits_for_it():
 def test_nobody_rakes_out_less_than_a_thin_layer():
     """Five millimetres under the target are left; a target that is itself thinner is laid whole."""
     laid = entry(1, TODAY, Measured(depth_mm=75 - LEAST_LAYER_MM + 1, settled=True))
-    assert site(plot(rule=Thin(part=1.0)), ledger=[laid]).on(TODAY).plan(1).layings(0) == []
-    (laying,) = site(plot(target=12.0)).on(TODAY).plan(1).layings(0)
+    assert plan_on(site(plot(rule=Thin(part=1.0)), ledger=[laid]), TODAY, 1).layings(0) == []
+    (laying,) = plan_on(site(plot(target=12.0)), TODAY, 1).layings(0)
     assert laying.settled_mm == pytest.approx(12)
 
 
 def test_rounds_over_grass_come_an_interval_after_each_other():
     lawn = plot(use=Use.LAWN_TO_CONVERT, target=150.0, rule=Rounds(rounds=3, months_apart=8))
-    layings = [laying for laying in site(lawn).on(TODAY).plan(4).wanted.layings if laying.round_number]
+    layings = [laying for laying in plan_on(site(lawn), TODAY, 4).by_rules.layings if laying.round_number]
     assert [laying.round_number for laying in layings] == [1, 2, 3]
     apart = [(later.on - earlier.on).days for earlier, later in itertools.pairwise(layings)]
     assert all(days >= round(8 * 30.4375) for days in apart)
@@ -90,32 +93,32 @@ def test_rounds_over_grass_come_an_interval_after_each_other():
 def test_a_ring_is_laid_quarter_by_quarter_from_where_it_was_left():
     ring = plot(use=Use.YOUNG_TREE, shape=TREE, target=100.0, rule=Quarter())
     log = [entry(1, TODAY - timedelta(days=365), Laid(depth_mm=100, quarter=2, **CHIPS))]
-    layings = site(ring, ledger=log).on(TODAY).plan(5).wanted.layings
+    layings = plan_on(site(ring, ledger=log), TODAY, 5).by_rules.layings
     assert [laying.quarter for laying in layings[:4]] == [3, 0, 1, 2]
 
 
 def test_chips_that_do_not_come_are_waited_for_and_laid_when_they_do():
     """A crew that comes too seldom, nobody who sells: the bed waits, longer than it would if chips were bought."""
     seldom = crew(1, chance=0.15)
-    state = site(plot(), suppliers=(seldom,), overrides=Overrides(waits=True)).on(TODAY)
-    plan = state.plan(3)
+    state = state_on(site(plot(), suppliers=(seldom,), overrides=Overrides(waits=True)), TODAY)
+    plan = plan_of(state, 3)
     assert plan.waits
-    assert plan.served.layings[0].on > plan.wanted.layings[0].on
-    assert plan.served.layings[0].wanted_on == plan.wanted.layings[0].on
-    bought = replace(state.site, suppliers=(seldom, merchant(1)), overrides=Overrides(waits=None)).on(TODAY).plan(3)
+    assert plan.by_supply.layings[0].on > plan.by_rules.layings[0].on
+    assert plan.by_supply.layings[0].wanted_on == plan.by_rules.layings[0].on
+    bought = plan_on(replace(state.site, suppliers=(seldom, merchant(1)), overrides=Overrides(waits=None)), TODAY, 3)
     assert not bought.waits
 
 
 @pytest.mark.parametrize(("choice", "windows"), [("after_leaf_fall", {"autumn"}), ("before_weeds", {"spring"})])
 def test_practice_says_which_windows_a_plot_uses(choice, windows):
-    state = site(plot(), practices=(PracticeChoices(season=choice),)).on(TODAY)
-    assert state.windows_used(state.site.plots[0]) == windows
+    state = state_on(site(plot(), practices=(PracticeChoices(season=choice),)), TODAY)
+    assert state.recipes[state.site.plots[0].id].windows == windows
 
 
 def test_ground_that_comes_in_with_growing_trees_is_laid_to_the_target():
     """The rings of young trees widen: later layings take more than the same depth on the ground of today."""
     trees = plot(use=Use.YOUNG_TREE, shape=TREE, target=100.0, rule=Every(years=1))
-    layings = site(trees).on(TODAY).plan(5).wanted.layings
+    layings = plan_on(site(trees), TODAY, 5).by_rules.layings
     settling = CATALOGUE["arborist_leafy"].settling.value
     ground = [laying.loose_m3 * (1 - settling) * 1000 / laying.settled_mm for laying in layings]
     assert ground[-1] > ground[0]

@@ -13,6 +13,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from tests.conftest import examples
+from ulmatic.core.planning.inventory import state_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule import Rule
 from ulmatic.core.survey import Use
@@ -52,7 +54,7 @@ messy = st.one_of(
 
 
 @given(messy, st.sampled_from(["a.geojson", "a.gpx", "a.kml", "a.csv", "a.xlsx", "a", "a.GPX"]))
-@settings(max_examples=400)
+@settings(max_examples=examples(400))
 def test_no_file_does_more_than_be_refused(content, name):
     for read in (
         lambda: read_boundaries(name, content),
@@ -193,7 +195,7 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
     assert [one.name for one in archive.plots] == ["B"]
     (measured,) = archive.ledger
     assert (measured.on, measured.entry.kind, measured.entry.depth_mm) == (TODAY, "measured", 30)
-    assert archive.to_site().on(TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)
+    assert state_on(archive.to_site(), TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)
 
 
 @pytest.mark.parametrize(

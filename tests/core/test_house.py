@@ -6,7 +6,7 @@ from pathlib import Path
 import ulmatic
 from ulmatic.core.figures import Mark
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.site.register import GENERAL, shipped
+from ulmatic.core.planning.register import GENERAL, shipped
 
 ROOT = Path(ulmatic.__file__).parent
 ALLOWED = {"numpy", "scipy", "shapely", "pyproj", "pint", "pydantic", "pydantic_core"}
@@ -29,9 +29,10 @@ ORDER = (
     "work",
     "money",
 )
-"""Packages of the core from the ground up; nitrogen reads them all, and the site is on top."""
+"""Packages of the core from the ground up; nitrogen reads them all; then the values of a site, and planning on top."""
 BENEATH = {name: set(ORDER[: at + 1]) for at, name in enumerate(ORDER)}
 BENEATH |= {"nitrogen": {*ORDER[: ORDER.index("schedule") + 1], "nitrogen"}, "site": {*ORDER, "nitrogen", "site"}}
+BENEATH["planning"] = {*BENEATH["site"], "planning"}
 PARTS = ("survey", "log", "stock", "supply", "work", "money", "schedule", "nitrogen", "materials")
 """Packages of the application that are a part of the job."""
 FLOORS = {"models": 0, "schemas": 1, "routes": 4}

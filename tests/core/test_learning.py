@@ -15,6 +15,8 @@ from ulmatic.core.decay.learning import PLOT_SPREAD
 from ulmatic.core.decay.readings import Portion, Reading
 from ulmatic.core.log import Laid, LearningRestarted, Measured, Profile, Trees
 from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.scheduling import scheduled_plot
 
 CHIPS = CATALOGUE["arborist_leafy"]
 PLOT = UUID(int=1)
@@ -29,7 +31,7 @@ def spread_of(material) -> float:
 
 def state_of(*happened, **more):
     entries = [entry(1, on, what, number) for number, (on, what) in enumerate(happened, 1)]
-    return site(plot(), ledger=entries, **more).on(more.pop("day", TODAY))
+    return state_on(site(plot(), ledger=entries, **more), more.pop("day", TODAY))
 
 
 def depth(state) -> float:
@@ -42,7 +44,7 @@ def read(on: date, depth_mm: float, **more):
 
 DAYS = [LAID_ON + timedelta(days=40 + 69 * number) for number in range(10)]
 NEXT_YEAR = TODAY + timedelta(days=365)
-CLOCK = site(plot()).on(TODAY).clocks[0]
+CLOCK = state_on(site(plot()), TODAY).climate.clocks[0]
 
 
 def passed(day: date) -> float:
@@ -60,7 +62,7 @@ def left(factor: float, days: list[date], laid_mm: float = 100.0) -> list[float]
 def test_one_layer_alone_decays_as_the_sites_layers_do():
     laid = [entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100))]
     for day, expected in zip((DAYS[0], DAYS[6], NEXT_YEAR), left(1.0, [DAYS[0], DAYS[6], NEXT_YEAR]), strict=True):
-        assert depth(site(plot(), ledger=laid).on(day)) == pytest.approx(expected, rel=1e-6)
+        assert depth(state_on(site(plot(), ledger=laid), day)) == pytest.approx(expected, rel=1e-6)
 
 
 def learned_from(factor: float, random: np.random.Generator, points: int = 1):
@@ -101,9 +103,9 @@ def test_ten_readings_halve_the_error_of_next_years_depth_in_the_whole_site():
     for _ in range(40):
         theta = random.normal(0, spread_of(CHIPS))
         state, later = learned_from(math.exp(theta), random, points=3)
-        errors.append(abs(depth(state.site.on(NEXT_YEAR)) - later))
+        errors.append(abs(depth(state_on(state.site, NEXT_YEAR)) - later))
         laid_alone = site(plot(), ledger=[entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100))])
-        guesses.append(abs(depth(laid_alone.on(NEXT_YEAR)) - later))
+        guesses.append(abs(depth(state_on(laid_alone, NEXT_YEAR)) - later))
     assert np.mean(errors) <= np.mean(guesses) / 2
 
 
@@ -175,9 +177,9 @@ def test_other_sites_shift_the_prior():
     assert before.mean == 0
     assert -0.5 < after.mean < -0.2
     assert after.variance < before.variance
-    there = site(plot(), ledger=[], elsewhere=told).on(TODAY)
-    assert there.learned.of(PLOT, CHIPS).mean == after.mean
-    assert there.scheduled(there.site.plots[0]).material.rate.value < CHIPS.rate.value
+    there = state_on(site(plot(), ledger=[], elsewhere=told), TODAY)
+    assert there.assumed.rates.of(PLOT, CHIPS).mean == after.mean
+    assert scheduled_plot(there, there.site.plots[0]).material.rate.value < CHIPS.rate.value
 
 
 def test_the_message_to_other_sites_leaves_the_prior_out():
@@ -201,7 +203,8 @@ def test_order_and_day_of_typing_do_not_matter():
     for order in permutations(entries):
         late = [piece.model_copy(update={"written_at": piece.written_at + timedelta(days=900)}) for piece in order]
         means |= {
-            round(site(plot(), ledger=list(sent)).on(TODAY).learned.of(PLOT, CHIPS).mean, 9) for sent in (order, late)
+            round(state_on(site(plot(), ledger=list(sent)), TODAY).assumed.rates.of(PLOT, CHIPS).mean, 9)
+            for sent in (order, late)
         }
     assert len(means) == 1
 
@@ -210,10 +213,10 @@ def test_an_impossible_reading_is_asked_about_and_teaches_nothing():
     quiet = state_of((LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70))
     odd = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 70), read(DAYS[6], 240)
     asked = state_of(*odd)
-    [misfit] = asked.learned.misfits
+    [misfit] = asked.assumed.rates.misfits
     assert misfit.depth_mm == 240
     assert misfit.expected_mm < 75
-    assert asked.learned.of(PLOT, CHIPS).mean == pytest.approx(quiet.learned.of(PLOT, CHIPS).mean)
+    assert asked.assumed.rates.of(PLOT, CHIPS).mean == pytest.approx(quiet.assumed.rates.of(PLOT, CHIPS).mean)
 
 
 def test_readings_after_an_impossible_one_are_compared_with_it():
@@ -225,38 +228,38 @@ def test_readings_after_an_impossible_one_are_compared_with_it():
         read(DAYS[6], 170),
         read(DAYS[8], 150),
     )
-    assert [misfit.depth_mm for misfit in state.learned.misfits] == [200]
-    assert state.learned.plot_readings[PLOT] == 3
+    assert [misfit.depth_mm for misfit in state.assumed.rates.misfits] == [200]
+    assert state.assumed.rates.plot_readings[PLOT] == 3
 
 
 def test_a_reading_with_a_cause_is_no_misfit_and_no_lesson():
     laid, raked = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[3], 20, cause="raked")
     state = state_of(laid, raked)
-    assert state.learned.misfits == ()
-    assert state.learned.of(PLOT, CHIPS) is None
-    assert depth(site(plot(), ledger=state.site.ledger).on(DAYS[3])) == pytest.approx(20)
+    assert state.assumed.rates.misfits == ()
+    assert state.assumed.rates.of(PLOT, CHIPS) is None
+    assert depth(state_on(site(plot(), ledger=state.site.ledger), DAYS[3])) == pytest.approx(20)
 
 
 def test_a_confirmed_reading_teaches_however_unlikely():
     state = state_of((LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[4], 3, confirmed=True))
-    assert state.learned.misfits == ()
-    assert state.learned.of(PLOT, CHIPS).mean > 0.3
+    assert state.assumed.rates.misfits == ()
+    assert state.assumed.rates.of(PLOT, CHIPS).mean > 0.3
 
 
 def test_learning_can_be_restarted():
     laid, slow = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), read(DAYS[5], 80)
-    assert state_of(laid, slow).learned.of(PLOT, CHIPS).mean < -0.1
-    assert state_of(laid, slow, (TODAY, LearningRestarted())).learned.of(PLOT, CHIPS) is None
+    assert state_of(laid, slow).assumed.rates.of(PLOT, CHIPS).mean < -0.1
+    assert state_of(laid, slow, (TODAY, LearningRestarted())).assumed.rates.of(PLOT, CHIPS) is None
 
 
 def test_a_slow_plot_is_forecast_slower_and_surer():
     laid = (LAID_ON, Laid(material=CHIPS.key, depth_mm=100))
     readings = [read(day, mm) for day, mm in zip(DAYS[:8], left(0.6, DAYS[:8]), strict=True)]
-    before, after = state_of(laid).site.on(NEXT_YEAR), state_of(laid, *readings).site.on(NEXT_YEAR)
+    before, after = state_on(state_of(laid).site, NEXT_YEAR), state_on(state_of(laid, *readings).site, NEXT_YEAR)
     wide, narrow = (state.depth(PLOT) for state in (before, after))
     assert narrow.middle > wide.middle
     assert (narrow.high - narrow.low) / narrow.middle < (wide.high - wide.low) / wide.middle
-    assert "Learned from 8 readings" in after.scheduled(after.site.plots[0]).material.rate.source.text
+    assert "Learned from 8 readings" in scheduled_plot(after, after.site.plots[0]).material.rate.source.text
 
 
 def test_a_dug_profile_measures_the_chips_and_leaves_the_humus_out():
@@ -264,14 +267,14 @@ def test_a_dug_profile_measures_the_chips_and_leaves_the_humus_out():
         (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), (TODAY, Profile(dry_mm=20, moist_mm=30, humus_depth_mm=15))
     )
     assert depth(state) == pytest.approx(50)
-    assert len(state.learned.lessons) == 1
+    assert len(state.assumed.rates.lessons) == 1
 
 
 def test_some_trees_of_a_row_count_for_their_share():
     row = TREE.model_copy(update={"trees": 4})
     laid = entry(1, LAID_ON, Laid(material=CHIPS.key, depth_mm=100), 1)
-    today = depth(site(plot(shape=row), ledger=[laid]).on(TODAY))
+    today = depth(state_on(site(plot(shape=row), ledger=[laid]), TODAY))
     part = entry(1, TODAY, Measured(depth_mm=10, settled=True, cause="raked"), 2).model_copy(
         update={"trees": Trees(first=1, last=2)}
     )
-    assert depth(site(plot(shape=row), ledger=[laid, part]).on(TODAY)) == pytest.approx((today + 10) / 2)
+    assert depth(state_on(site(plot(shape=row), ledger=[laid, part]), TODAY)) == pytest.approx((today + 10) / 2)

@@ -6,8 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.conftest import examples
 from tests.core.sites import BED, TODAY, TREE, entry, plot, site
 from ulmatic.core.log import DugIn, Laid, LedgerEntry, Measured, Observed, Removed
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.plan import plan_of
 from ulmatic.core.schedule.rules import Every, Quarter
 from ulmatic.core.survey import Use
 
@@ -17,7 +20,7 @@ CHIPS = {"material": "arborist_leafy"}
 
 def state_of(*happened, bed=None, day=TODAY):
     entries = [entry(1, on, what, number) for number, (on, what) in enumerate(happened, 1)]
-    return site(bed or plot(), ledger=entries).on(day)
+    return state_on(site(bed or plot(), ledger=entries), day)
 
 
 def depth(*happened, **more) -> float:
@@ -72,7 +75,7 @@ def test_written_later_what_was_measured_comes_before_what_was_laid():
         entry(1, TODAY, what, number).model_copy(update={"written_at": datetime(2026, 11, 28, 8, number, tzinfo=UTC)})
         for number, what in enumerate(happened)
     ]
-    state = site(plot(), ledger=written).on(TODAY)
+    state = state_on(site(plot(), ledger=written), TODAY)
     assert state.depth(state.site.plots[0].id).middle == pytest.approx(70)
 
 
@@ -116,15 +119,15 @@ def test_quarters_are_a_quarter_each():
     """A quarter that is laid 80 mm deep is 20 mm of the whole ring."""
     ring = plot(use=Use.YOUNG_TREE, shape=TREE, target=100.0, rule=Quarter())
     assert depth((TODAY, Laid(depth_mm=80, quarter=1, **CHIPS)), bed=ring) == pytest.approx(20)
-    assert state_of((TODAY, Laid(depth_mm=80, quarter=3, **CHIPS)), bed=ring).plan(2).layings(0) == []
+    assert plan_of(state_of((TODAY, Laid(depth_mm=80, quarter=3, **CHIPS)), bed=ring), 2).layings(0) == []
 
 
 def test_weeds_make_a_plot_due_until_something_is_laid():
     laid, weeds = (TODAY - timedelta(days=30), Laid(depth_mm=55, **CHIPS)), (TODAY - timedelta(days=2), Observed())
     bed = plot(rule=Every(years=3))
-    assert "Weeds" in state_of(laid, weeds, bed=bed).plan(1).layings(0)[0].reason
+    assert "Weeds" in plan_of(state_of(laid, weeds, bed=bed), 1).layings(0)[0].reason
     again = (TODAY - timedelta(days=1), Laid(depth_mm=20, **CHIPS))
-    assert state_of(laid, weeds, again, bed=bed).plan(1).layings(0) == []
+    assert plan_of(state_of(laid, weeds, again, bed=bed), 1).layings(0) == []
 
 
 def test_entries_of_later_days_are_not_known_yet():
@@ -136,7 +139,7 @@ def test_entries_of_later_days_are_not_known_yet():
 laid_entries = st.lists(st.tuples(st.integers(0, 700), st.floats(5, 120)), min_size=1, max_size=6)
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(laid_entries, st.randoms(use_true_random=False))
 def test_the_order_of_typing_does_not_matter(layings, shuffle):
     happened = [(TODAY - timedelta(days=ago), Laid(depth_mm=mm, **CHIPS)) for ago, mm in layings]
@@ -145,7 +148,7 @@ def test_the_order_of_typing_does_not_matter(layings, shuffle):
     assert depth(*happened) == pytest.approx(depth(*mixed))
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(laid_entries)
 def test_what_lies_there_never_exceeds_what_was_laid(layings):
     happened = [(TODAY - timedelta(days=ago), Laid(depth_mm=mm, **CHIPS)) for ago, mm in layings]
@@ -160,6 +163,6 @@ def test_a_volume_lies_on_the_ground_that_is_laid():
 
 def test_an_entry_of_another_plot_is_none_of_this():
     other: LedgerEntry = entry(2, TODAY, Laid(depth_mm=60, **CHIPS))
-    state = site(plot(1), plot(2), ledger=[other]).on(TODAY)
+    state = state_on(site(plot(1), plot(2), ledger=[other]), TODAY)
     assert state.stacks[state.site.plots[0].id].layers == []
     assert len(state.stacks[state.site.plots[1].id].lying) == 1

@@ -7,6 +7,8 @@ from pathlib import Path
 import pytest
 
 from ulmatic.core.log import DugIn, Laid
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.schedule.rules import Every, Harvest, Keep, Once, Quarter, Rounds, Thin
 from ulmatic.formats.archive import read_archive, write_archive
 
@@ -25,7 +27,7 @@ def read(data: dict, day=TODAY):
 
 def test_every_plot_lies_as_deep_as_it_was_said_to_lie(file):
     archive = read(file)
-    state = archive.to_site().on(TODAY)
+    state = state_on(archive.to_site(), TODAY)
     assert [plot.name for plot in archive.plots] == [plot["name"] for plot in file["plots"]]
     for plot, before in zip(archive.plots, file["plots"], strict=True):
         assert state.depth(plot.id).middle == pytest.approx(before["existing_mm"], abs=0.01)
@@ -34,7 +36,7 @@ def test_every_plot_lies_as_deep_as_it_was_said_to_lie(file):
 def test_a_plan_follows_and_reading_twice_is_the_same(file):
     archive = read(file)
     assert archive == read(file), "ids of plots and landmarks are those of the file"
-    now = archive.to_site().on(TODAY).plan(2).now
+    now = plan_on(archive.to_site(), TODAY, 2).now
     assert now.needed_m3 > 1
     assert now.to_order_m3 == pytest.approx(now.needed_m3), "nothing lies on piles in these files"
     assert now.currency == file["buying"]["currency"]
@@ -102,5 +104,5 @@ def test_a_number_of_loads_that_was_chosen_is_kept_with_its_season(file):
     archive = read(file)
     (choice,) = archive.site.chosen
     assert sum(line.loads for line in choice.lines) == 3
-    now = archive.to_site().on(TODAY).plan(2).now
+    now = plan_on(archive.to_site(), TODAY, 2).now
     assert (now.loads, now.decided) == (3, True)

@@ -10,6 +10,7 @@ import pytest
 from tests.core.sites import BED, TERMS, TODAY, crew, heap, load, merchant, plot, site
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import Buying
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.chosen import ChosenLine, ChosenLoads
@@ -22,7 +23,7 @@ NEED_M3 = 20 * 0.075 / (1 - 0.22) * 1.1
 
 
 def plan_of(*plots, years=2, **more):
-    return site(*(plots or (plot(),)), **more).on(TODAY).plan(years)
+    return plan_on(site(*(plots or (plot(),)), **more), TODAY, years)
 
 
 def key_of(supplier) -> str:
@@ -99,7 +100,7 @@ def test_vegetables_wait_until_a_heap_has_rotted_where_chips_are_to_be_aged():
     aged = RecipeEdits(accepts_stages=(Stage.AGED, Stage.DECOMPOSED))
     bed = plot(use=Use.VEGETABLES, recipe=aged)
     trial = site(bed, **heap(load(1, 5.0, came=TODAY - timedelta(days=40))))
-    plan = trial.on(TODAY).plan(3)
+    plan = plan_on(trial, TODAY, 3)
     order = plan.order(0)
     assert order.on_hand_m3 == 0
     fit = order.fit_from()[0]
@@ -209,6 +210,6 @@ def test_cardboard_and_compost_are_told_beside_the_mulch():
 
 
 def test_a_bare_site_needs_nothing_and_says_its_season():
-    now = replace(site(), plots=()).on(TODAY).plan(2).now
+    now = plan_on(replace(site(), plots=()), TODAY, 2).now
     assert (now.needed_m3, now.loads, now.hours, now.to_order_m3) == (0, 0, 0, 0)
     assert now.season

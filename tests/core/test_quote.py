@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.conftest import examples
 from ulmatic.core.money.quote import Bought, PlotShare, Rates, quote
 from ulmatic.core.supply.choice import SupplySource
 from ulmatic.core.units.currency import exact, rounded
@@ -106,7 +107,7 @@ prices = st.decimals(0, 500, places=2)
 shares = st.lists(st.tuples(st.floats(0, 300), st.floats(0, 60), st.floats(0, 20)), min_size=1, max_size=9)
 
 
-@settings(max_examples=400)
+@settings(max_examples=examples(400))
 @given(
     shares,
     prices,

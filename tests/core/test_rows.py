@@ -14,11 +14,12 @@ from tests.core.sites import COOL, TODAY, crew, entry, plot, site
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.log import NEXT, Laid, Measured, Opened, Planted, RowState, RowWorked, openings_of, refused_step
 from ulmatic.core.parameters import SHIPPED
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.plan import plan_of, plan_on
+from ulmatic.core.planning.plots import plot_figures
 from ulmatic.core.recipe import PracticeChoices
 from ulmatic.core.recipe.practice import Planting
 from ulmatic.core.schedule import drawn_rows, place_year, pulled_aside, put_back
-from ulmatic.core.site.plots import plot_figures
-from ulmatic.core.site.rows import SiteRows
 from ulmatic.core.survey import Found, Place, Rectangle, Ring, RingRow, Use, outline
 from ulmatic.core.survey.ground import ShapeCut, ground
 from ulmatic.core.survey.shapes import Ellipse
@@ -107,29 +108,29 @@ def test_rows_never_take_more_than_is_typed_or_than_there_is(count, length_m, wi
 
 def test_chips_pulled_aside_are_not_ordered_again_and_rows_take_less():
     on = DAY + timedelta(days=10)
-    shut, bare = garden().on(on), garden(*CYCLE[:4]).on(on)
+    shut, bare = state_on(garden(), on), state_on(garden(*CYCLE[:4]), on)
     assert bare.depth(BED) == shut.depth(BED), "pulled aside is not taken off"
-    whole, less = (plot_figures(state.plan(2), BED).to_target.value for state in (shut, bare))
+    whole, less = (plot_figures(plan_of(state, 2), BED).to_target.value for state in (shut, bare))
     rows = 2 * 8 * 0.25
-    recipe = bare.planned(bare.site.plots[0].plot)
+    recipe = bare.recipe(bare.site.plots[0])
     saved = rows * (recipe.target_mm - recipe.growing_mm) / 1000 / 0.78 * 1.1
     assert whole - less == pytest.approx(saved, rel=0.02), "less lies round growing plants"
-    again = garden(*CYCLE).on(DAY + timedelta(days=45))
+    again = state_on(garden(*CYCLE), DAY + timedelta(days=45))
     assert again.opened_m2(BED) == 0
-    assert plot_figures(again.plan(2), BED).to_target.value == pytest.approx(
-        plot_figures(garden().on(DAY + timedelta(days=45)).plan(2), BED).to_target.value
+    assert plot_figures(plan_of(again, 2), BED).to_target.value == pytest.approx(
+        plot_figures(plan_on(garden(), DAY + timedelta(days=45), 2), BED).to_target.value
     )
 
 
 def test_later_seasons_take_the_target_between_crops():
-    bare = garden(*CYCLE[:4]).on(DAY + timedelta(days=10))
-    [own] = bare.plan(2).scheduled
+    bare = state_on(garden(*CYCLE[:4]), DAY + timedelta(days=10))
+    [own] = plan_of(bare, 2).scheduled
     assert own.target_in(0) < own.target_in(1) == own.target_mm
 
 
 def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
-    state = garden(*CYCLE[:4]).on(DAY + timedelta(days=10))
-    [row] = SiteRows(state.plan(2)).opened
+    state = state_on(garden(*CYCLE[:4]), DAY + timedelta(days=10))
+    [row] = plan_of(state, 2).opened.opened
     assert row.figures.aside.value == pytest.approx(4 * state.depth(BED).middle / 1000 / 0.78)
     assert row.figures.back.value < row.figures.aside.value
     assert (row.figures.growing_mm, row.crop_name, row.state) == (75, "Radish", "up")
@@ -150,7 +151,7 @@ def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
 )
 def test_what_to_mind_is_said_at_its_step(crop, entries, said):
     own = [replace_crop(line, crop) for line in entries]
-    [row] = SiteRows(garden(*own).on(DAY + timedelta(days=22)).plan(2)).opened
+    [row] = plan_on(garden(*own), DAY + timedelta(days=22), 2).opened.opened
     assert any(said in hint for hint in row.hints)
 
 
@@ -163,14 +164,14 @@ def test_new_ground_and_unripe_chips_are_to_wait():
         plot(use=Use.VEGETABLES, target=140),
         plot=plot(use=Use.VEGETABLES, target=140).plot.model_copy(update={"found": Found(soil="dead", build_up=True)}),
     )
-    [waits] = SiteRows(site(poor, suppliers=(crew(1),)).on(TODAY).plan(2)).holds(poor)
+    [waits] = plan_on(site(poor, suppliers=(crew(1),)), TODAY, 2).opened.holds(poor)
     assert "wait until the humus is" in waits
     ripe = (PracticeChoices(planting=Planting.ONCE_DECOMPOSED),)
-    rows = SiteRows(garden(practices=ripe).on(TODAY).plan(2))
-    [untested] = rows.holds(rows.plan.plots[0])
+    rows = plan_on(garden(practices=ripe), TODAY, 2).opened
+    [untested] = rows.holds(rows.state.site.plots[0])
     assert "Test the ripeness first" in untested
-    rows = SiteRows(garden().on(TODAY).plan(2))
-    assert rows.holds(rows.plan.plots[0]) == []
+    rows = plan_on(garden(), TODAY, 2).opened
+    assert rows.holds(rows.state.site.plots[0]) == []
 
 
 # Seed and lanes, against what practice says in other units.
@@ -274,8 +275,8 @@ def water_in(month: int, **more) -> float:
     on = date(2026, month, 10)
     planted = entry(1, on, Planted(action="put_in", count=10, name="Sage"), 3)
     laid = entry(1, on, Laid(material="arborist_leafy", depth_mm=75), 2)
-    state = site(plot(), ledger=[laid, planted], **more).on(on + timedelta(days=3))
-    [watering] = SiteRows(state.plan(2)).waterings
+    state = state_on(site(plot(), ledger=[laid, planted], **more), on + timedelta(days=3))
+    [watering] = plan_of(state, 2).opened.waterings
     assert len(watering.weeks) == 13
     return watering.weeks[0].water.value
 
@@ -290,7 +291,7 @@ def test_new_plants_are_watered_in_summer_and_hardly_in_winter():
 
 def test_what_has_rooted_is_not_watered_any_more():
     planted = entry(1, TODAY - timedelta(weeks=14), Planted(action="put_in", count=10), 3)
-    assert SiteRows(site(plot(), ledger=[planted]).on(TODAY).plan(2)).waterings == []
+    assert plan_on(site(plot(), ledger=[planted]), TODAY, 2).opened.waterings == []
 
 
 # What holds whatever is typed.
@@ -395,8 +396,8 @@ def test_rain_and_cold_save_water(kind, amount, rain_mm, mean_c):
 
 
 def test_rows_that_are_typed_alike_come_to_the_same_before_and_after_they_are_opened():
-    state = garden(OPEN).on(DAY)
-    rows = SiteRows(state.plan(2))
+    state = state_on(garden(OPEN), DAY)
+    rows = plan_of(state, 2).opened
     [row] = rows.opened
     assert rows.figures(state.site.plots[0], OPEN.entry) == row.figures
     assert rows.count == 2
@@ -405,7 +406,7 @@ def test_rows_that_are_typed_alike_come_to_the_same_before_and_after_they_are_op
 
 def test_a_crop_that_is_chosen_when_it_is_sown_goes_before_the_one_that_was_planned():
     sown = worked("sown", 1, 4, crop="spinach")
-    [row] = SiteRows(garden(OPEN, sown).on(DAY + timedelta(days=2)).plan(2)).opened
+    [row] = plan_on(garden(OPEN, sown), DAY + timedelta(days=2), 2).opened.opened
     assert (row.crop, row.crop_name) == ("spinach", "Spinach")
     assert row.figures.seed.value == pytest.approx(seed_for_rows(CROPS["spinach"], 16).value)
 

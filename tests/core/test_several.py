@@ -7,14 +7,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.sites import TODAY, merchant, plot, site
-from ulmatic.core.site.outlook import Outlook, year_of_shortage
-from ulmatic.core.site.several import SeveralSites
+from ulmatic.core.planning.outlook import Outlook, year_of_shortage
+from ulmatic.core.planning.plan import plan_on
+from ulmatic.core.planning.several import SeveralSites
 from ulmatic.core.supply.allocate import Want, allocate
 from ulmatic.core.survey import Rectangle
 
 
 def outlook(length_m: float, **more) -> Outlook:
-    return Outlook(site(plot(shape=Rectangle(length_m=length_m, width_m=2)), **more).on(TODAY).plan(3))
+    return Outlook(plan_on(site(plot(shape=Rectangle(length_m=length_m, width_m=2)), **more), TODAY, 3))
 
 
 def test_years_and_seasons_of_two_sites_add_up():

@@ -6,12 +6,13 @@ from zoneinfo import available_timezones
 from tests.core.sites import TODAY, entry, plot, site
 from ulmatic.core.climate import REGIONS, region_of
 from ulmatic.core.log import Laid, Measured
-from ulmatic.core.site.steps import StepKey
+from ulmatic.core.planning.plan import plan_on
+from ulmatic.core.planning.steps import StepKey
 from ulmatic.core.units import UnitSystem
 
 
 def keys(a_site):
-    return [step.key for step in a_site.on(TODAY).plan(1).steps]
+    return [step.key for step in plan_on(a_site, TODAY, 1).steps]
 
 
 def test_ground_comes_first_and_nothing_beside_it():
@@ -19,7 +20,7 @@ def test_ground_comes_first_and_nothing_beside_it():
 
 
 def test_what_makes_figures_right_can_be_skipped_and_the_climate_cannot():
-    steps = site(plot(), climate=None).on(TODAY).plan(1).steps
+    steps = plan_on(site(plot(), climate=None), TODAY, 1).steps
     optional = {step.key for step in steps if step.optional}
     assert optional == {StepKey.EXISTING, StepKey.MATERIAL, StepKey.TIP, StepKey.SUPPLIER}
     assert steps[0].plot_id is not None
@@ -27,7 +28,7 @@ def test_what_makes_figures_right_can_be_skipped_and_the_climate_cannot():
 
 
 def test_the_order_comes_before_the_laying_and_says_how_much():
-    plan = site(plot()).on(TODAY).plan(1)
+    plan = plan_on(site(plot()), TODAY, 1)
     texts = {step.key: step.text for step in plan.steps}
     assert list(texts).index(StepKey.ORDER) < list(texts).index(StepKey.LAY)
     assert f"{{{plan.now.ordered_m3:.6g} m3}}" in texts[StepKey.ORDER]

@@ -13,11 +13,13 @@ from tests.core.sites import TODAY, crew, entry, heap, load, merchant, plot, sit
 from ulmatic.core.climate import Day
 from ulmatic.core.log import Laid, LedgerEntry, Moisture, Opened, PileChecked, TaskDone
 from ulmatic.core.money import Buying
+from ulmatic.core.planning.conditions import hot_piles
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.plan import SitePlan, plan_on
+from ulmatic.core.planning.season_work import SeasonWork
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.recipe.practice import PracticeChoices, Trunks
 from ulmatic.core.schedule import Decision
-from ulmatic.core.site.conditions import hot_piles
-from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.survey import Cover, Found, Rectangle, RingRow, Use
 from ulmatic.core.work import CAUTIONS, TaskKind
 from ulmatic.core.work.changes import TaskChange
@@ -26,8 +28,12 @@ PLOT = UUID(int=1)
 WRITTEN = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
 
+def plan_for(*plots, **more) -> SitePlan:
+    return plan_on(site(*plots, suppliers=(crew(1),), **more), TODAY, 2)
+
+
 def work_of(*plots, **more) -> SeasonWork:
-    return site(*plots, suppliers=(crew(1),), **more).on(TODAY).plan(2).work(0)
+    return plan_for(*plots, **more).work(0)
 
 
 def kinds(work: SeasonWork, number: int = 1) -> list[str]:
@@ -84,26 +90,28 @@ def test_cardboard_and_compost_come_before_chips():
 
 def test_what_lies_beneath_is_carried_once():
     bed = plot(use=Use.VEGETABLES, target=100, recipe=RecipeEdits(compost_mm=40))
-    work = work_of(bed)
+    plan = plan_for(bed)
+    work = plan.work(0)
     carried = [task for task in work.tasks[PLOT] if task.unit == "m3"]
     assert [task.kind for task in carried] == [TaskKind.COMPOST, TaskKind.CHIPS]
-    assert sum(task.amount for task in carried) == pytest.approx(work.plan.carried_m3(0)[PLOT])
-    assert sum(task.usual_h for task in carried) == pytest.approx(work.plan.moving(0).usual_h)
-    assert carried[1].amount == pytest.approx(work.plan.planned_m3(0)[PLOT])
+    assert sum(task.amount for task in carried) == pytest.approx(plan.carried_m3(0)[PLOT])
+    assert sum(task.usual_h for task in carried) == pytest.approx(plan.moving(0).usual_h)
+    assert carried[1].amount == pytest.approx(plan.planned_m3(0)[PLOT])
 
 
 def test_the_season_says_the_hours_of_its_tasks_and_costs_them():
     beds = plot(), plot(2, shape=Rectangle(length_m=9, width_m=4))
-    work = site(*beds, suppliers=(merchant(1),), buying=Buying(labour_per_h=20)).on(TODAY).plan(2).work(0)
-    hours, moving = sum(task.usual_h for tasks in work.by_plot.values() for task in tasks), work.plan.moving(0).usual_h
-    assert work.plan.now.hours == pytest.approx(hours)
+    plan = plan_on(site(*beds, suppliers=(merchant(1),), buying=Buying(labour_per_h=20)), TODAY, 2)
+    tasks = [task for tasks in plan.work(0).by_plot.values() for task in tasks]
+    hours, moving = sum(task.usual_h for task in tasks), plan.moving(0).usual_h
+    assert plan.now.hours == pytest.approx(hours)
     assert hours > moving
-    figure = work.figure()
+    figure = plan.work(0).figure()
     assert (figure.value, figure.low < hours < figure.high) == (pytest.approx(hours), True)
     assert sum(term.figure.value for term in figure.working.terms) == pytest.approx(hours)
-    [labour] = [line for line in work.plan.quote(0, TODAY).lines if line.group == "labour"]
+    [labour] = [line for line in plan.quote(0, TODAY).lines if line.group == "labour"]
     assert hours <= labour.quantity < hours + 0.25 + 1e-9
-    assert sum(share.hours for share in work.plan.quote(0, TODAY).plots) == pytest.approx(hours)
+    assert sum(share.hours for share in plan.quote(0, TODAY).plots) == pytest.approx(hours)
 
 
 @given(st.sampled_from(list(Use)), st.sampled_from([None, *Cover]), st.booleans())
@@ -119,11 +127,11 @@ def test_each_figure_of_a_task_says_its_hours(use, cover, cardboard):
 
 def test_ground_is_prepared_in_the_season_in_which_it_is_covered_first():
     preparing = {"prune", "clear", "edge"}
-    now, next_season = (work_of(plot()).plan.seasons[number].key for number in (0, 1))
-    skipped = work_of(plot(decisions={now: Decision(kind="skip"), next_season: Decision(kind="lay")})).plan
+    now, next_season = (plan_for(plot()).seasons[number].key for number in (0, 1))
+    skipped = plan_for(plot(decisions={now: Decision(kind="skip"), next_season: Decision(kind="lay")}))
     assert "edge" not in {task.kind for tasks in skipped.work(0).tasks.values() for task in tasks}
     assert preparing <= set(kinds(skipped.work(1)))
-    forward = work_of(plot(decisions={next_season: Decision(kind="lay")})).plan
+    forward = plan_for(plot(decisions={next_season: Decision(kind="lay")}))
     assert preparing <= set(kinds(forward.work(0)))
     assert not preparing & {task.kind for tasks in forward.work(1).tasks.values() for task in tasks}
 
@@ -149,7 +157,7 @@ def test_cautions_follow_from_conditions():
 
 
 def done(task: str, share: float, number: int = 1):
-    return entry(1, TODAY, TaskDone(task=task, season=work_of(plot()).plan.seasons[0].key, share=share), number)
+    return entry(1, TODAY, TaskDone(task=task, season=plan_for(plot()).seasons[0].key, share=share), number)
 
 
 def test_what_is_done_is_not_to_do_and_half_of_it_is_half_to_do():
@@ -245,4 +253,4 @@ def test_a_hot_pile_is_warned_of():
         entry=PileChecked(temperature_c=72),
     )
     warm = heap(load(1, 3.0, came=TODAY))
-    assert hot_piles(site(plot(), ledger=[looked], **warm).on(TODAY)) == ["Pile 1"]
+    assert hot_piles(state_on(site(plot(), ledger=[looked], **warm), TODAY)) == ["Pile 1"]

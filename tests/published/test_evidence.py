@@ -15,10 +15,9 @@ from ulmatic.core.decay.fit import chi_square, fit, left_over, rounded, table, w
 from ulmatic.core.figures import Mark
 from ulmatic.core.log import DugIn, Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.site import Site, SitePlot, Terms
-from ulmatic.core.site.nitrogen import PlotAccount
-from ulmatic.core.site.outlook import Outlook
 from ulmatic.core.survey import Rectangle
 from ulmatic.core.units import UnitSystem
 
@@ -154,7 +153,7 @@ def test_a_year_takes_what_the_usual_advice_adds():
     for climate in ClimateClass:
         for material in materials:
             site, _ = site_with(material, climate)
-            layings = site.on(TODAY).plan(10).wanted.layings
+            layings = plan_on(site, TODAY, 10).by_rules.layings
             later = [laying.settled_mm for laying in layings if laying.on.year > TODAY.year + 1]
             yearly.append(sum(later) / 8)
     assert 15 <= median(yearly) <= 40
@@ -167,7 +166,7 @@ def test_three_inches_of_leafy_chips_dug_in_draw_twelve_pounds():
         (date(2026, 11, 21), DugIn()),
     ]
     site, bed = site_with("arborist_leafy", ClimateClass.COLD_WINTER_HOT_SUMMER, dug_in, use="vegetables")
-    account = PlotAccount(Outlook(site.on(TODAY).plan(5)), bed)
+    account = plan_on(site, TODAY, 5).account(site.plots.index(bed))
     pounds = -float(account.balance.min()) / 4.882
     assert pounds == pytest.approx(12, abs=0.7), "lb on 1,000 sq ft"
     owed = [season.owed for season in account.seasons]

@@ -15,6 +15,7 @@ from pyRothC.RothC import RothC
 from scipy.integrate import solve_ivp
 from vega_datasets import local_data
 
+from tests.conftest import examples
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate, Normals
 from ulmatic.core.climate.weather import Day, by_month, read_days
 from ulmatic.core.decay import (
@@ -32,6 +33,7 @@ from ulmatic.core.decay import (
 )
 from ulmatic.core.decay.yasso import CHANGE
 from ulmatic.core.materials import CATALOGUE
+from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices, RecipeEdits
 from ulmatic.core.schedule.rules import Every
 from ulmatic.core.site import Site, SitePlot, Terms
@@ -87,7 +89,7 @@ def laid_from(stack) -> list[LaidLayer]:
     return [layer(key, START + timedelta(days=at), loose, age_decay_time=age) for key, at, loose, age in stack]
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(stacks)
 def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
     found = forecast(laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(300))
@@ -98,7 +100,7 @@ def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
         assert (np.diff(there) <= 1e-12).all()
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(stacks, st.integers(45, 150))
 def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
     """What is left of each layer at a date, taken as a start, goes on as it would have."""
@@ -195,7 +197,7 @@ def test_laid_every_year_stem_wood_wants_about_64_mm_loose_to_stay_above_50():
         materials={**CATALOGUE, "clean_coarse": exact},
         climate=GenericClimate(name=ClimateClass.COOL_MARITIME),
     )
-    late = site.on(START).plan(10).wanted.layings[4:]
+    late = plan_on(site, START, 10).by_rules.layings[4:]
     assert len(late) >= 6
     assert np.mean([laying.loose_m3 * 1000 for laying in late]) == pytest.approx(64, abs=6)
     assert [100 - laying.settled_mm for laying in late] == pytest.approx([50] * len(late), abs=5), "above 50 till then"

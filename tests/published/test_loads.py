@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import dblquad
 
+from tests.conftest import examples
 from ulmatic.core.stock.heap import cone_volume, fits, holds, measured_heap, stand
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.allocate import Want, allocate, one_more
@@ -83,7 +84,7 @@ sources = st.lists(
 )
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(sources, st.lists(st.integers(1, 15), min_size=1, max_size=3), st.sampled_from([None, 60, 200]))
 def test_the_cheapest_whole_loads_are_found_and_the_next_best_after_them(offered, volumes, budget):
     made = [

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize_scalar
 
+from tests.conftest import examples
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.decay import LaidLayer, day_number, decay_clock, forecast
 from ulmatic.core.log import Fed, Grown, Spread
@@ -146,7 +147,7 @@ def test_compost_beneath_removes_what_is_owed():
 materials = st.sampled_from(sorted(CATALOGUE.values(), key=lambda one: one.key))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(
     laid=st.lists(st.tuples(materials, st.floats(10, 300), st.floats(0, 2), st.integers(0, 1500)), max_size=4),
     contact=st.sampled_from(sorted(CONTACT_MM.values())),

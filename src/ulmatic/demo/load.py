@@ -86,7 +86,7 @@ def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
         for number, (ago, plot, entry, note, pictures) in enumerate(lines)
     ]
     log.add_settled(scope, site, entries)
-    log.keep_lessons(scope, site_id, snapshot_of(scope, site_id).state.learned)
+    log.keep_lessons(scope, site_id, snapshot_of(scope, site_id).state.assumed.rates)
 
 
 def _stock(scope: Scope, site_id: UUID) -> None:

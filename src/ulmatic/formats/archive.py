@@ -14,10 +14,10 @@ from ulmatic.core.log import LedgerEntry, LogEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying, Currency, Quote
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.planning.register import known_figures
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlot, Terms
-from ulmatic.core.site.register import known_figures
 from ulmatic.core.stock import BookLine, Delivery, MeasuredVolume, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier, SupplierTerms

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 
 from icalendar import Calendar, Event
 
-from ulmatic.core.site.occasions import Occasion
+from ulmatic.core.planning.occasions import Occasion
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.paper import in_words
 

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.site.lessons import LearningSheet, learning_sheet
+from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import exchange, labels, photos, service
 from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, LogImport, NewLogEntry, PhotoOut, RowReadings

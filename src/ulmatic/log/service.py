@@ -30,9 +30,10 @@ from ulmatic.core.log import (
 )
 from ulmatic.core.log.rows import RowsUnclear, rows_of_trees
 from ulmatic.core.materials import Kind, Material
+from ulmatic.core.planning import SitePlan
+from ulmatic.core.planning.changes import changes, seen
+from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
-from ulmatic.core.site import SitePlan
-from ulmatic.core.site.changes import changes, seen
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.log import canopies
 from ulmatic.log.models import LedgerRow, SiteLessonRow
@@ -235,7 +236,7 @@ def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:
     what, typed = entry.entry, entry.typed()
     if isinstance(what, Laid) and what.depth_mm is not None and material is not None and entry.plot_id is not None:
         planned = plot_of(_plot(scope, site.id, entry.plot_id))
-        setting = empty_state(scope, site).setting_of(planned)
+        setting = setting_in(empty_state(scope, site), planned)
         what = what.model_copy(update={"depth_mm": settled_depth(what.depth_mm, setting, planned.use, material)})
         typed = {**typed, "depth_as": setting.practice.depth.value}
     _room(scope, site, 1)
@@ -266,7 +267,7 @@ def _said(scope: Scope, site_id: UUID, before: SitePlan | None, rows: Sequence[L
         return ()
     scope.session.flush()
     after = snapshot_of(scope, site_id).plan()
-    keep_lessons(scope, site_id, after.state.learned)
+    keep_lessons(scope, site_id, after.state.assumed.rates)
     return changes(before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
 
 
@@ -288,10 +289,10 @@ def estimate_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEstima
         return None
     state = state_of(scope, site_id)
     plot = next((plot for plot in state.site.plots if plot.id == entry.plot_id), None)
-    material = known(state.site.materials, what.material, "entry.material")
+    material = known(state.assumed.materials, what.material, "entry.material")
     if plot is None or material is None:
         raise Problem(422, "This plot does not exist any more.", field="plot_id")
-    depths = laid_depths(what, state.laid_m2(plot, entry.on), state.setting(plot.plot), plot.plot.use, material)
+    depths = laid_depths(what, state.laid_m2(plot, entry.on), state.setting(plot), plot.plot.use, material)
     return None if depths is None else LogEstimate(**depths._asdict())
 
 
@@ -378,7 +379,7 @@ def _learn_again(scope: Scope, row: LedgerRow) -> None:
     """Let the workspace's other sites know what is learned now that an entry was deleted or brought back."""
     if isinstance(LogEntryOut.model_validate(row).entry, MOVING):
         scope.session.flush()
-        keep_lessons(scope, row.site_id, state_of(scope, row.site_id).learned)
+        keep_lessons(scope, row.site_id, state_of(scope, row.site_id).assumed.rates)
 
 
 def entry_history(scope: Scope, site_id: UUID, entry_id: UUID) -> list[LogEntryOut]:

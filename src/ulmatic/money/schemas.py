@@ -6,7 +6,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.money import Buying, Hire, Quote
-from ulmatic.core.site import Now, SeasonFigures
+from ulmatic.core.planning import Now, SeasonFigures
 from ulmatic.core.survey import Name
 from ulmatic.platform.typed import Entry, Typed, TypedEntry
 from ulmatic.stock.schemas import Note

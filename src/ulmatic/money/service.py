@@ -6,7 +6,7 @@ from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.money import Quote
-from ulmatic.core.site import SitePlan
+from ulmatic.core.planning import SitePlan
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
 from ulmatic.money.models import QuoteRow

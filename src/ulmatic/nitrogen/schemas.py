@@ -7,8 +7,8 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from ulmatic.core.nitrogen import Advised, Dose, GrowingSeason
-from ulmatic.core.site import Now
-from ulmatic.core.site.nitrogen import AccountMark, SchoolSays
+from ulmatic.core.planning import Now
+from ulmatic.core.planning.nitrogen import AccountMark, SchoolSays
 
 Signed = Annotated[str, Field(description="Base 64 of little-endian signed 16-bit integers, hundredths of g N/m²")]
 

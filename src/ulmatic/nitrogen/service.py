@@ -6,8 +6,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.site.nitrogen import PlotAccount
-from ulmatic.core.site.outlook import Outlook
 from ulmatic.nitrogen.schemas import LayerShare, NitrogenSheet, PlotBalance, SiteNitrogen
 from ulmatic.platform.series import packed
 from ulmatic.site.snapshot import snapshot_of
@@ -25,17 +23,17 @@ def nitrogen_sheet(
     """Return the account of a plot, with the dose of a product that would make up for what is wanting."""
     snapshot = snapshot_of(scope, site_id)
     snapshot.plot(plot_id)
-    outlook = Outlook(snapshot.plan(YEARS))
-    plot = snapshot.site.plots[snapshot.state.numbers[plot_id]]
-    account = PlotAccount(outlook, plot)
+    plan = snapshot.plan(YEARS)
+    account = plan.account(plan.state.numbers[plot_id])
+    plot = account.plot
     given, lost = account.paid
     low, high = account.band
     return NitrogenSheet(
-        now=outlook.plan.now,
+        now=plan.now,
         plot_id=plot_id,
-        first=outlook.first,
+        first=plan.weeks.first,
         today=snapshot.today,
-        weeks=outlook.count,
+        weeks=plan.weeks.count,
         balance=_hundredths(account.balance),
         low=_hundredths(low),
         high=_hundredths(high),
@@ -69,14 +67,14 @@ def nitrogen_sheet(
 def site_nitrogen(scope: Scope, site_id: UUID) -> SiteNitrogen:
     """Return every plot's account, for the plan."""
     snapshot = snapshot_of(scope, site_id)
-    outlook = Outlook(snapshot.plan(YEARS))
+    plan = snapshot.plan(YEARS)
     return SiteNitrogen(
-        now=outlook.plan.now,
-        first=outlook.first,
+        now=plan.now,
+        first=plan.weeks.first,
         today=snapshot.today,
-        weeks=outlook.count,
+        weeks=plan.weeks.count,
         plots=[
-            PlotBalance(plot_id=plot.id, balance=_hundredths(PlotAccount(outlook, plot).balance))
-            for plot in snapshot.site.plots
+            PlotBalance(plot_id=plot.id, balance=_hundredths(plan.account(row).balance))
+            for row, plot in enumerate(plan.plots)
         ],
     )

@@ -6,8 +6,8 @@ from uuid import UUID
 from fastapi import APIRouter, Body, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope
+from ulmatic.core.planning.outlook import RuleCompared, SupplyHeld
 from ulmatic.core.schedule import Overrides
-from ulmatic.core.site.outlook import RuleCompared, SupplyHeld
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.writes import IfMatch

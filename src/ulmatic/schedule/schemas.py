@@ -8,11 +8,11 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from ulmatic.core.materials import Stage
+from ulmatic.core.planning import Now
+from ulmatic.core.planning.outlook import PileFuture, SeasonDemand, SoilMade, YearDemand
+from ulmatic.core.planning.plots import Gap
+from ulmatic.core.planning.several import SeasonOfSites
 from ulmatic.core.schedule import Overrides, PlaceYear, Rule, Window
-from ulmatic.core.site import Now
-from ulmatic.core.site.outlook import PileFuture, SeasonDemand, SoilMade, YearDemand
-from ulmatic.core.site.plots import Gap
-from ulmatic.core.site.several import SeasonOfSites
 from ulmatic.log.schemas import LogEntryOut
 from ulmatic.platform.typed import TypedEntry
 

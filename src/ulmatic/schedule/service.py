@@ -5,11 +5,11 @@ from datetime import date
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.planning.outlook import Outlook, RuleCompared, SupplyHeld
+from ulmatic.core.planning.plots import plot_gap
+from ulmatic.core.planning.several import SeveralSites
+from ulmatic.core.planning.tracks import shipped_depth, tracks
 from ulmatic.core.schedule import Laying, Overrides, closes_in
-from ulmatic.core.site.outlook import Outlook, RuleCompared, SupplyHeld
-from ulmatic.core.site.plots import plot_gap
-from ulmatic.core.site.several import SeveralSites
-from ulmatic.core.site.tracks import shipped_depth, tracks
 from ulmatic.log.service import log_of
 from ulmatic.platform.series import packed, packed_rows
 from ulmatic.platform.writes import next_version
@@ -42,23 +42,23 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
         *(packed_rows(values, 10, 0.0) for values in (outlook.held_mm, outlook.humus_mm, *outlook.band_mm)), strict=True
     )
     by_plot: dict[int, list[Laying]] = {}
-    for laying in plan.served.layings:
+    for laying in plan.by_supply.layings:
         by_plot.setdefault(laying.plot, []).append(laying)
     return SeasonsSheet(
         now=plan.now,
-        first=outlook.first,
+        first=plan.weeks.first,
         today=snapshot.today,
-        weeks=outlook.count,
-        place_year=state.place_year,
-        windows=list(state.windows),
+        weeks=plan.weeks.count,
+        place_year=state.climate.place_year,
+        windows=list(state.climate.windows),
         seasons=[
             SeasonOut(key=season.key, name=season.name, window=season.window, opens=season.opens, closes=season.closes)
             for season in plan.seasons
         ],
         overridden=snapshot.site.overrides,
         waits=plan.waits,
-        temperatures_c=list(state.normals.temperatures_c),
-        rain_mm=list(state.normals.rain_mm),
+        temperatures_c=list(state.climate.normals.temperatures_c),
+        rain_mm=list(state.climate.normals.rain_mm),
         weather=weather_out(snapshot),
         plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
         piles=outlook.piles(),
@@ -71,13 +71,13 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
     plan = outlook.plan
     plot, scheduled = plan.plots[at], plan.scheduled[at]
     held, humus, low, high = packs
-    waits = plan.served.waiting.get(at)
+    waits = plan.by_supply.waiting.get(at)
     return PlotFuture(
         plot_id=plot.id,
         rule=scheduled.rule,
         proposed=plot.rule is None,
         material=scheduled.material.name,
-        target_mm=plan.state.planned(plot.plot).target_mm,
+        target_mm=plan.state.recipe(plot).target_mm,
         least_mm=scheduled.least_mm,
         held=held,
         humus=humus,
@@ -99,7 +99,7 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
         next_step=next_step(outlook, own, waits),
         gap=plot_gap(plan, plot.id),
         waits_since=waits,
-        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m, plan.state.site.parameters),
+        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m, plan.state.parameters),
         humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
     )
 

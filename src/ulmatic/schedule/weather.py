@@ -143,6 +143,6 @@ def weather_out(snapshot: Snapshot) -> Weather:
         simulated=snapshot.row.weather_heard_at is not None,
         outlook_rain_mm=sum(day.rain_mm for day in ahead) if ahead else None,
         outlook_coldest_c=min((day.tmin_c for day in ahead), default=None),
-        climate_known=not snapshot.state.climate_assumed,
+        climate_known=not snapshot.state.climate.assumed,
         extrapolated=extrapolated(snapshot.site.normals),
     )

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints
 from ulmatic.accounts.scope import CrewScope, Scope, ViewerScope
 from ulmatic.core.figures import Parameter
 from ulmatic.core.materials import CATALOGUE
-from ulmatic.core.site.register import FIXED, GENERAL, own_figure, settable, shipped
+from ulmatic.core.planning.register import FIXED, GENERAL, own_figure, settable, shipped
 from ulmatic.core.units import MeasureError
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.platform.typed import TypedEntry

@@ -8,6 +8,11 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import LedgerEntry, Measured
 from ulmatic.core.materials import Material, Stage
+from ulmatic.core.planning import SitePlan
+from ulmatic.core.planning.inventory import state_with_plot
+from ulmatic.core.planning.plan import plan_of
+from ulmatic.core.planning.plots import plot_figures, plot_gap, plot_laying, plot_work
+from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.recipe import (
     USUAL_DEPTH,
     Accepted,
@@ -23,8 +28,7 @@ from ulmatic.core.recipe.advice import Fix
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import plot_ground, to_target
 from ulmatic.core.schedule.volume import as_settled, spread_depth, typed_depth
-from ulmatic.core.site import SitePlan, SitePlot, SiteState
-from ulmatic.core.site.plots import plot_figures, plot_gap, plot_laying, plot_work
+from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.stock import TipPlan, tip_plan
 from ulmatic.core.survey import Use
 from ulmatic.materials.service import known
@@ -79,7 +83,7 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
     state: SiteState = plan.state
     at = state.numbers[plot.id]
     depth = state.depth(plot.id)
-    setting, recipe, parameters = state.setting(plot.plot), state.planned(plot.plot), state.site.parameters
+    setting, recipe, parameters = state.setting(plot), state.recipe(plot), state.parameters
     last = state.measurement(plot.id)
     measured = last.entry if last is not None and isinstance(last.entry, Measured) else Measured()
     written = snapshot.typed_of.get(last.id, {}) if last else {}
@@ -112,10 +116,10 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         least_mm=plan.scheduled[at].least_mm,
         planned_m3=plan.planned_m3(0).get(plot.id, 0.0),
         laying=plot_laying(plan, plot.id),
-        below_least_from=plan.wanted.below_least_from[at],
+        below_least_from=plan.by_rules.below_least_from[at],
         gap=plot_gap(plan, plot.id),
         decision=plot.decisions.get(plan.seasons[0].key),
-        accepts=accepted_out(plan.accepted(at), state.site.materials),
+        accepts=accepted_out(plan.accepts[at], state.assumed.materials),
         material=recipe.material.name,
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle), state.worries(plot.id))),
         plant_from=plan.plantable_from.get(plot.id),
@@ -175,7 +179,7 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
         today=snapshot.today,
         now=plan.now,
         seasons=season_names(plan),
-        climate_assumed=plan.state.climate_assumed,
+        climate_assumed=plan.state.climate.assumed,
         steps=plan.steps,
         depth_means=practice_of(snapshot.site.practices).depth,
         plots=[
@@ -212,7 +216,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     entry, site, today = request.plot, there.site, there.day
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
     known(site.materials, typed.recipe.material, "plot.recipe.material")
-    setting = there.setting_of(typed)
+    setting = setting_in(there, typed)
     typed = as_settled(typed, setting)
     if request.plot_id is not None and request.plot_id not in there.numbers:
         raise Problem(404, "This plot does not exist.")
@@ -235,9 +239,9 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     fresh = None
     if last is None or last.entry != measured:
         fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=scope.clock.now(), entry=measured)
-    state = there.with_plot(plot, fresh)
-    plan = state.plan(1)
-    existing, planned = _whole(state.depth(plot.id).middle), state.planned(typed)
+    state = state_with_plot(there, plot, fresh)
+    plan = plan_of(state, 1)
+    existing, planned = _whole(state.depth(plot.id).middle), state.recipe(plot)
     return Estimate(
         shape=entry.shape,
         slope=entry.slope,
@@ -257,7 +261,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         laying=plot_laying(plan, plot.id),
         gap=plot_gap(plan, plot.id),
         work=plot_work(plan, plot.id),
-        accepts=accepted_out(plan.accepted(state.numbers[plot.id]), site.materials),
+        accepts=accepted_out(plan.accepts[state.numbers[plot.id]], site.materials),
         now=plan.now,
     )
 
@@ -308,6 +312,6 @@ def _typed_fix(fix: Fix, use: Use, setting: Setting, material: Material) -> Fix:
 
 def to_target_m3(state: SiteState, plot: PlannedPlot, existing: Figure) -> tuple[float, float]:
     """Return the area of a plot not yet kept, and the loose m³ that bring it to its target today."""
-    recipe, parameters = state.planned(plot), state.site.parameters
+    recipe, parameters = recipe_of(plot, setting_in(state, plot)), state.parameters
     area = plot_ground(plot, recipe.laid_share, parameters).ground.area
     return area.value, to_target(plot, recipe, existing, state.site.spare, parameters).value

@@ -18,10 +18,12 @@ from ulmatic.core.log import LedgerEntry, LogEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.planning import SitePlan
+from ulmatic.core.planning.inventory import state_on
+from ulmatic.core.planning.register import settable
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
-from ulmatic.core.site import Site, SiteLandmark, SitePlan, SitePlot, SiteState, Terms
-from ulmatic.core.site.register import settable
+from ulmatic.core.site import Site, SiteLandmark, SitePlot, SiteState, Terms
 from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
@@ -34,6 +36,7 @@ from ulmatic.materials.models import MaterialRow
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.schedule.models import WeatherRow
+from ulmatic.site.cached_sites import CachedSite, cached_site, site_of_version
 from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
 from ulmatic.supply.models import SupplierRow
 from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
@@ -47,11 +50,6 @@ _CHANGES: TypeAdapter[tuple[TaskChange, ...]] = TypeAdapter(tuple[TaskChange, ..
 _DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
 MOST_CHECKED = 8192
 _checked: dict[tuple[UUID, UUID, int, datetime], PlannedPlot] = {}
-MOST_STATES = 8
-"""Sites that are remembered as they were last looked at, with their plans."""
-Version = tuple[Any, ...]
-Remembered = tuple[Version | None, Site, date, SiteState]
-_states: dict[tuple[UUID, UUID], Remembered] = {}
 """Plots by what is kept of them: nothing of whose they are."""
 LANDMARK_KINDS = ("tip", "pile_place", "way")
 """In the order in which they are listed."""
@@ -84,7 +82,7 @@ def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     rows = Rows(row, (), (), (), (), (), (), ())
     alone = _site(rows, _shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
-    return alone.on(today_at(scope, row))
+    return state_on(alone, today_at(scope, row))
 
 
 def buying_at(row: SiteRow) -> Buying:
@@ -122,16 +120,18 @@ class Snapshot(Rows):
     today: date
 
     @cached_property
+    def _cached(self) -> CachedSite:
+        """The site as it was last looked at; worked out again only when something of it is another than that time."""
+        return cached_site((self.row.workspace_id, self.row.id), self.site, self.today)
+
+    @property
     def state(self) -> SiteState:
-        """What is there today; worked out again only when something of the site is another than the last time."""
-        key, remembered = (self.row.workspace_id, self.row.id), _states.get((self.row.workspace_id, self.row.id))
-        if remembered is not None and remembered[1:3] == (self.site, self.today):
-            return _remember(key, remembered)
-        return _remember(key, (None, self.site, self.today, self.site.on(self.today)))
+        """What is there today."""
+        return self._cached.state
 
     def plan(self, years: int = TWO_YEARS) -> SitePlan:
         """Return what follows."""
-        return self.state.plan(years)
+        return self._cached.plan(years)
 
     def season(self, plan: SitePlan, key: str | None) -> int:
         """Return which season is asked for; the running one where none is; raise the 404 problem for one not there."""
@@ -416,24 +416,19 @@ def versions(scope: Scope, site_id: UUID | None = None) -> dict[UUID, tuple[Any,
     return {key: tuple(sorted(map(repr, version))) for key, version in known.items()}
 
 
-def state_of(scope: Scope, site_id: UUID) -> SiteState:
-    """Return what is there today at a site; nothing of it is loaded where nothing was written since the last time.
+def current_site(scope: Scope, site_id: UUID) -> CachedSite:
+    """Return a site as it is today; nothing of it is loaded where nothing was written since the last time.
 
     For requests that write nothing: what a transaction has changed twice looks alike.
     """
     key, version = (scope.workspace_id, site_id), versions(scope, site_id).get(site_id)
-    remembered = _states.get(key)
-    known = version is not None and remembered is not None and remembered[0] == version
-    if known and remembered is not None:
-        return _remember(key, remembered)
+    cached = site_of_version(key, version)
+    if cached is not None:
+        return cached
     snapshot = snapshot_of(scope, site_id)
-    return _remember(key, (version, snapshot.site, snapshot.today, snapshot.state))
+    return cached_site(key, snapshot.site, snapshot.today, version)
 
 
-def _remember(key: tuple[UUID, UUID], remembered: Remembered) -> SiteState:
-    """Keep a site's state with the version at which it was read, where that is known, as the latest of some."""
-    _states.pop(key, None)
-    _states[key] = remembered
-    while len(_states) > MOST_STATES:
-        _states.pop(next(iter(_states)), None)
-    return remembered[3]
+def state_of(scope: Scope, site_id: UUID) -> SiteState:
+    """Return what is there today at a site, as `current_site` does."""
+    return current_site(scope, site_id).state

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Stage, Worry
-from ulmatic.core.site import Now
+from ulmatic.core.planning import Now
 from ulmatic.core.stock.heap import Stand, TipPlan
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.stock.receipt import MeasuredVolume

@@ -75,7 +75,7 @@ def _pile_out(
                 name=names[lot.delivery_id],
                 material=lot.material.key,
                 material_name=lot.material.name,
-                stage=lot.stage(snapshot.today, snapshot.state.clocks[0]),
+                stage=lot.stage(snapshot.today, snapshot.state.climate.clocks[0]),
                 age_days=max(0, (snapshot.today - lot.born).days),
                 volume_m3=lot.volume_m3,
                 fit_from=fit.get((row.id, lot.delivery_id)),

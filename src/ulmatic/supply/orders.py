@@ -3,8 +3,8 @@
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.site import SitePlan
-from ulmatic.core.site.workings import SeasonWorkings, season_workings
+from ulmatic.core.planning import SitePlan
+from ulmatic.core.planning.workings import SeasonWorkings, season_workings
 from ulmatic.core.stock import Lot, stand
 from ulmatic.core.supply.allocate import Allocation
 from ulmatic.core.supply.choice import Choice
@@ -140,7 +140,7 @@ def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[Plo
     by_plot, planned = {share.plot: share for share in allocation.shares}, plan.planned_m3(number)
     wanted = []
     for at, plot in sorted(enumerate(plan.plots), key=lambda numbered: (numbered[1].priority, numbered[0])):
-        share, accepted = by_plot.get(at), accepted_out(plan.accepted(at), plan.state.site.materials)
+        share, accepted = by_plot.get(at), accepted_out(plan.accepts[at], plan.state.assumed.materials)
         wanted.append(
             PlotWant(
                 plot_id=plot.id,

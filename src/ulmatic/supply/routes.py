@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.site.workings import SeasonWorkings
+from ulmatic.core.planning.workings import SeasonWorkings
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.problems import Problem

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import Currency
-from ulmatic.core.site import Now, SeasonFigures
+from ulmatic.core.planning import Now, SeasonFigures
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.certainty import Certainty
 from ulmatic.core.supply.chosen import ChosenLine

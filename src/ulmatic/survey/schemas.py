@@ -11,12 +11,12 @@ from ulmatic.core.figures import Figure
 from ulmatic.core.log import Measured, Readings
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import Currency
+from ulmatic.core.planning import Now
+from ulmatic.core.planning.plots import Gap, PlotFigures, PlotLaying, PlotWork
+from ulmatic.core.planning.steps import Step
 from ulmatic.core.recipe import Advice, PlannedPlot, PracticeChoices, Recipe, RecipeEdits
 from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import Decision
-from ulmatic.core.site import Now
-from ulmatic.core.site.plots import Gap, PlotFigures, PlotLaying, PlotWork
-from ulmatic.core.site.steps import Step
 from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use

@@ -7,6 +7,7 @@ from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import Material
+from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.schedule.volume import as_settled
 from ulmatic.core.site import SiteState
@@ -78,7 +79,7 @@ def _plot_values(state: SiteState, materials: Mapping[str, Material], entry: Plo
     plain = entry.model_dump(mode="json", exclude={"id", "units", *MEASURED})
     typed = {key: text for key, text in entry.typed().items() if key not in MEASURED}
     plot = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
-    setting = state.setting_of(plot)
+    setting = setting_in(state, plot)
     settled, means = as_settled(plot, setting), setting.practice.depth.value
     return {
         **plain,
@@ -90,7 +91,7 @@ def _plot_values(state: SiteState, materials: Mapping[str, Material], entry: Plo
 
 def _settled(state: SiteState, plot: PlannedPlot) -> tuple[float, str]:
     """Return the settled target of a plot, and the words in which it was typed."""
-    setting = state.setting_of(plot)
+    setting = setting_in(state, plot)
     return as_settled(plot, setting).wanted_mm, setting.practice.depth.value
 
 

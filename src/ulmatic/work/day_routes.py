@@ -7,7 +7,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.site.machines import MachineSheet
+from ulmatic.core.planning.machines import MachineSheet
 from ulmatic.platform.writes import SeasonKey
 from ulmatic.site.views import SiteView
 from ulmatic.work import days, service

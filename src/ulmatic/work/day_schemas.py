@@ -6,10 +6,10 @@ from uuid import UUID
 
 from pydantic import BaseModel, Field
 
+from ulmatic.core.planning.occasions import Occasion
+from ulmatic.core.planning.several import SharedDay
 from ulmatic.core.schedule import Closure
 from ulmatic.core.schedule.closures import MOST_CLOSURES
-from ulmatic.core.site.occasions import Occasion
-from ulmatic.core.site.several import SharedDay
 from ulmatic.core.work.changes import TaskWish
 from ulmatic.platform.typed import Entry
 

@@ -9,8 +9,9 @@ from pydantic import ValidationError
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
+from ulmatic.core.planning.plan import plan_on
+from ulmatic.core.planning.several import shared_days
 from ulmatic.core.schedule import Overrides
-from ulmatic.core.site.several import shared_days
 from ulmatic.core.work.calendar import Break
 from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
 from ulmatic.core.work.weather_warnings import warnings
@@ -113,7 +114,7 @@ def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:
 def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequence[TaskChange]) -> list[Break]:
     """Return what the days break once changes hold, on the days to which tasks are put, or because of them."""
     site = replace(snapshot.site, task_changes=changes)
-    plan = site.on(snapshot.today).plan(snapshot.plan().years)
+    plan = plan_on(site, snapshot.today, snapshot.plan().years)
     keys = {change.key for change in entered}
     breaks: list[Break] = []
     for season in dict.fromkeys(change.season for change in entered):

@@ -4,9 +4,9 @@ from datetime import date
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
+from ulmatic.core.planning.occasions import Kind
+from ulmatic.core.planning.season_work import SeasonWork
 from ulmatic.core.recipe import LayerRole
-from ulmatic.core.site.occasions import Kind
-from ulmatic.core.site.season_work import SeasonWork
 from ulmatic.core.work import CARRIERS, CAUTIONS, plots_of
 from ulmatic.core.work.calendar import WorkDay
 from ulmatic.formats.order_drawings import CutLayer, OrderGround
@@ -37,7 +37,7 @@ def work_order(
         OrderPlot(
             name=names[plot_id],
             address=f"{address}/field?site={site_id}&of={plot_id}",
-            target_mm=plan.state.planned(plan.plots[plan.state.numbers[plot_id]].plot).target_mm,
+            target_mm=plan.state.recipes[plot_id].recipe.target_mm,
             tasks=[stint for stint in day.stints if stint.task.plot_id == plot_id],
             layers=_layers(work, plot_id),
             ways=_ways(work, plot_id, names),
@@ -67,25 +67,23 @@ def work_order(
 
 def _layers(work: SeasonWork, plot_id: UUID) -> list[CutLayer]:
     """Return the cut of a plot from the soil up: what lies there, and what is laid."""
-    plan = work.plan
-    at = plan.state.numbers[plot_id]
-    there_mm = plan.state.depth(plot_id).middle
+    row = work.state.numbers[plot_id]
+    there_mm = work.state.depth(plot_id).middle
     layers = []
-    beneath = plan.beneath(work.number).get(plot_id, ())
-    for layer in beneath:
+    for layer in work.beneath.get(plot_id, ()):
         if layer.role is not LayerRole.GUARD:
             layers.append(CutLayer(layer.name, layer.settled_mm, lies=False))
     if there_mm >= THERE_FROM_MM:
         layers.insert(0, CutLayer("Mulch", there_mm, lies=True))
-    added = sum(laying.settled_mm for laying in plan.layings(work.number) if laying.plot == at)
+    added = sum(laying.settled_mm for laying in work.layings if laying.plot == row)
     if added > 0:
-        layers.append(CutLayer(plan.scheduled[at].material.name, added, lies=False))
+        layers.append(CutLayer(work.scheduled[row].material.name, added, lies=False))
     return layers
 
 
 def _ways(work: SeasonWork, plot_id: UUID, names: dict[UUID, str]) -> list[str]:
     """Say from where chips come, with what, how far, and what the way crosses."""
-    haul = work.plan.haul(work.number)
+    haul = work.haul
     heaps = {heap.key: heap.name for heap in haul.heaps}
     ways = []
     for leg in haul.legs.get(plot_id, []):
@@ -100,13 +98,12 @@ def _ways(work: SeasonWork, plot_id: UUID, names: dict[UUID, str]) -> list[str]:
 
 
 def _ground(work: SeasonWork, day: WorkDay) -> OrderGround:
-    ground = work.plan.state.ground
+    ground = work.state.ground
     numbers = {plot_id: number for number, plot_id in enumerate(plots_of(day), 1)}
-    named = {landmark.id: landmark.name for landmark in work.plan.state.site.landmarks}
+    named = {landmark.id: landmark.name for landmark in work.state.site.landmarks}
     return OrderGround(
         plots=[
-            (ground.outlines[plot.id].edges_at(ground.places[plot.id]), numbers.get(plot.id))
-            for plot in work.plan.plots
+            (ground.outlines[plot.id].edges_at(ground.places[plot.id]), numbers.get(plot.id)) for plot in work.plots
         ],
         tips=[(named[key], spot) for key, spot in ground.spots.items()],
         ways=[[(float(x), float(y)) for x, y in way.line().coords] for way in ground.ways],

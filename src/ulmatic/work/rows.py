@@ -5,9 +5,9 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.log import Opened
-from ulmatic.core.site import SitePlan
-from ulmatic.core.site.rows import RowFigures, SiteRows
-from ulmatic.core.site.site import SitePlot
+from ulmatic.core.planning import SitePlan
+from ulmatic.core.planning.rows import RowFigures
+from ulmatic.core.site import SitePlot
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CROPS, Crop, Lanes, instead, lanes
 from ulmatic.platform.problems import Problem, not_found
@@ -29,7 +29,7 @@ def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
     """Return the opened ground of a site, crops, and what is watered until it has rooted."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan()
-    rows, year = SiteRows(plan), plan.state.place_year
+    rows, year = plan.opened, plan.state.climate.place_year
     frost = None
     if year.first_frost is not None:
         frost = date(snapshot.today.year, 1, 1) + timedelta(days=year.first_frost - 1)
@@ -46,7 +46,7 @@ def row_sheet(scope: Scope, site_id: UUID) -> RowSheet:
                 plot_id=plot.id,
                 plot=plot.plot.name,
                 depth_mm=plan.state.depth(plot.id).middle,
-                growing_mm=plan.state.planned(plot.plot).growing_mm,
+                growing_mm=plan.state.recipe(plot).growing_mm,
                 length_m=max(sides),
                 width_m=min(sides),
                 holds=rows.holds(plot),
@@ -72,7 +72,7 @@ def _crop(scope: Scope, key: str, field: str) -> Crop:
 def time_sheet(scope: Scope, site_id: UUID, key: str, on: date) -> TimeSheet:
     """Return whether there is time for a crop from a day on, and what can be sown instead."""
     snapshot = snapshot_of(scope, site_id)
-    crop, rows = _crop(scope, key, "crop"), SiteRows(snapshot.plan())
+    crop, rows = _crop(scope, key, "crop"), snapshot.plan().opened
     left = rows.year.time_left(crop, on)
     others = [other for other in snapshot.site.crops.values() if other.key != key]
     return TimeSheet(time=left, in_time=left.in_time, instead=instead(rows.year, others, on))
@@ -93,7 +93,7 @@ def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowFigures:
         raise Problem(422, "Only rows that are to be opened can be tried.", field="entry")
     if trial.entry.crop is not None:
         _crop(scope, trial.entry.crop, "entry.crop")
-    return SiteRows(plan).figures(plot, trial.entry)
+    return plan.opened.figures(plot, trial.entry)
 
 
 def try_lanes(scope: Scope, entry: LaneEntry) -> Lanes:

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from ulmatic.core.figures import Figure
-from ulmatic.core.site import Now, SeasonFigures
+from ulmatic.core.planning import Now, SeasonFigures
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Day, Share, Volume
 from ulmatic.core.work import CarrierKind, Caution, TaskKind

@@ -5,9 +5,8 @@ from uuid import UUID, uuid5
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
-from ulmatic.core.site.haul import SeasonHaul
-from ulmatic.core.site.machines import Machines, MachineSheet
-from ulmatic.core.site.season_work import SeasonWork
+from ulmatic.core.planning.haul import SeasonHaul
+from ulmatic.core.planning.machines import Machines, MachineSheet
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
 from ulmatic.core.work.tasks import WORDS
 from ulmatic.log import service as log
@@ -86,24 +85,18 @@ def _turn(haul: SeasonHaul, turn: Turn[UUID], names: dict[UUID, str]) -> TurnOut
     )
 
 
-def season_work(scope: Scope, site_id: UUID, season: str | None) -> SeasonWork:
-    """Return the tasks of a season, the running one where none is asked for."""
+def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
+    """Return the tasks of a season by plot, and their cautions; the running one where none is asked for."""
     snapshot = snapshot_of(scope, site_id)
     plan = snapshot.plan()
-    return plan.work(snapshot.season(plan, season))
-
-
-def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
-    """Return the tasks of a season by plot, and their cautions."""
-    work = season_work(scope, site_id, season)
-    plan, of_season = work.plan, work.plan.seasons[work.number]
+    work = plan.work(snapshot.season(plan, season))
     names = {plot.id: plot.plot.name for plot in plan.plots}
     raised = {key for tasks in work.by_plot.values() for task in tasks for key in task.cautions}
     return TaskSheet(
         seasons=season_names(plan),
-        season=of_season.name,
-        season_key=of_season.key,
-        closes=of_season.closes,
+        season=work.season.name,
+        season_key=work.season.key,
+        closes=work.season.closes,
         hours=work.figure(),
         plots=[
             PlotTasks(plot_id=plot_id, plot=names[plot_id], tasks=[_task_out(task) for task in tasks])

@@ -39,7 +39,7 @@ from ulmatic.core.decay.learning import (
     prior_of,
 )
 from ulmatic.core.decay.readings import READING_ERROR, Reading
-from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, evidence_of, fold
+from ulmatic.core.decay.stack import BARE_MM, BENEATH, Stack, StackGround, StackLayer, fold
 from ulmatic.core.decay.stage import stage_at
 from ulmatic.core.decay.yasso import climate_factor, decayed, pools
 
@@ -73,7 +73,6 @@ __all__ = [
     "day_number",
     "decay_clock",
     "decayed",
-    "evidence_of",
     "extrapolated",
     "fold",
     "forecast",

@@ -1,5 +1,6 @@
 """Decay time: how far a climate, as it was observed and as it is expected, lets things rot."""
 
+from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from datetime import date
 
@@ -73,6 +74,17 @@ class DecayClock:
 
     def __init__(self, days: Array, total: Array) -> None:
         self.days, self.total = days, total
+        self._days, self._total = days.tolist(), total.tolist()
+
+    def on(self, day: date) -> float:
+        """Return the decay time on one day, as `at` gives it, without arrays."""
+        number = float(day_number(day))
+        month = bisect_right(self._days, number) - 1
+        if not 0 <= month < len(self._days) - 1:
+            return float(self.at(number))
+        days, total = self._days, self._total
+        slope = (total[month + 1] - total[month]) / (days[month + 1] - days[month])
+        return float(slope * (number - days[month]) + total[month])
 
     def at(self, when: ArrayLike) -> Array:
         """Return the decay time at days since 1970; before the start and after the end it goes on at the same pace."""

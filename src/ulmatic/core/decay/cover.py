@@ -16,6 +16,8 @@ Array = NDArray[np.float64]
 Indices = NDArray[np.int_]
 SPAN = 10**7
 """Wider than any number of days, so that a kind and a day make one number."""
+BLOCK = 1024
+"""So many layers are worked on at once."""
 End = Literal["value", "low", "high"]
 """Rates of decay as they are, or the 10th or 90th percentile of each material's."""
 _SOME_DAY = date(2000, 1, 1)
@@ -152,10 +154,13 @@ class Cover:
         # Depth grows in proportion to what was laid.
         amounts = csr_array((loose[whole], (row[whole], share[whole])), shape=(self.rows, alike.size))
         out = Depths(*(np.asarray(amounts @ curve) for curve in arrays(curves)))
-        for at in np.flatnonzero(limited):
-            there = (days >= since[at]) & (days < until[at])
+        passing = np.flatnonzero(limited)
+        for first_of_block in range(0, passing.size, BLOCK):
+            block = passing[first_of_block : first_of_block + BLOCK]
+            lies = (days >= since[block, None]) & (days < until[block, None])
             for total, curve in zip(arrays(out), arrays(curves), strict=True):
-                total[row[at], there] += loose[at] * curve[share[at], there]
+                # One after the other where a row has several, as they were laid.
+                np.add.at(total, row[block], np.where(lies, loose[block, None] * curve[share[block]], 0.0))
         return out
 
     def _anchored(self, kind: Indices, day: Array, known: Array, end: End) -> Array:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from uuid import UUID
 
-from ulmatic.core.decay.clock import DecayClock, day_number
+from ulmatic.core.decay.clock import DecayClock
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.log import DepthFound, Measured
@@ -97,7 +97,7 @@ class Evidence:
                 cv=cv,
             )
             # Decay goes on from that moment, whatever had passed before it.
-            began = float(self.clock.at(day_number(on))) - passed
+            began = self.clock.on(on) - passed
             self._lying.append((portion, began))
         self._events += 1
 
@@ -116,7 +116,7 @@ class Evidence:
         """Add a reading of what lies there."""
         if not self._lying:
             return
-        now = float(self.clock.at(day_number(on)))
+        now = self.clock.on(on)
         parts = tuple((portion, now - began, self._factor(portion, measured, on)) for portion, began in self._lying)
         self.readings.append(
             Reading(

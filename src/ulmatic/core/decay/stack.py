@@ -197,49 +197,6 @@ def fold(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[
     return stack
 
 
-PLAIN = (Measured, Profile, Laid, LearningRestarted)
-
-
-def evidence_of(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[UUID]) -> Evidence:
-    """Return the readings of a plot with what they were expected to find, as `fold` gathers them.
-
-    Where mulch was only laid and read, nothing has to be folded for that.
-
-    Parameters
-    ----------
-    entries : sequence of LedgerEntry
-    ground : StackGround
-    breaks : frozenset of UUID
-    """
-    moving = [entry for entry in entries if isinstance(entry.entry, (*PLAIN, DugIn, Removed))]
-    plain = all(
-        isinstance(entry.entry, PLAIN)
-        and entry.trees is None
-        and entry.id not in breaks
-        and not (isinstance(entry.entry, Measured | Profile) and entry.entry.cause is not None)
-        for entry in moving
-    )
-    if not plain:
-        return fold(entries, ground, breaks).evidence
-    stack = Stack(evidence=Evidence(ground.clock))
-    for entry in moving:
-        match entry.entry:
-            case Measured() | Profile():
-                stack.evidence.read(entry.id, entry.entry, entry.on)
-                read_mm = depth_of(entry.entry)
-                if read_mm < BARE_MM:
-                    stack.layers = []
-                    stack.evidence.clear()
-                elif not stack.layers:
-                    stack.layers = [_existing(entry.entry, read_mm, entry.on, ground, origin=0)]
-                    _find(stack, reading_error(entry.entry), entry.on, ground.clock)
-            case Laid():
-                _lay(stack, entry.entry, entry.on, ground)
-            case LearningRestarted():
-                stack.evidence.restart()
-    return stack.evidence
-
-
 def _ended(layer: StackLayer, on: date, fate: Literal["measured", "dug_in", "removed"]) -> StackLayer:
     return layer if layer.until is not None else replace(layer, until=on, fate=fate)
 
@@ -272,7 +229,7 @@ def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[
     """
     if not layers:
         return []
-    now, *laid = clock.at([float(day_number(on)), *(float(day_number(layer.layer.on)) for layer in layers)]).tolist()
+    now, laid = clock.on(on), [clock.on(layer.layer.on) for layer in layers]
     return [
         layer.settled_mm
         * chips_left(
@@ -365,7 +322,7 @@ def _find(stack: Stack, error_mm: float, on: date, clock: DecayClock) -> None:
 
 
 def _passed(layer: LaidLayer, on: date, clock: DecayClock) -> float:
-    return layer.age_decay_time + float(clock.at(day_number(on)) - clock.at(day_number(layer.on)))
+    return layer.age_decay_time + (clock.on(on) - clock.on(layer.on))
 
 
 def _lay(stack: Stack, laid: Laid, on: date, ground: StackGround) -> None:

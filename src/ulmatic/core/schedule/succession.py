@@ -69,9 +69,11 @@ class Succession:
             then = then - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
             held = held + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
         now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.mould_mm[rows, opening]
+        laid = np.zeros(len(self.plots)) if logged_mm is None else logged_mm[rows]
+        values_of_plots = zip(*(values.tolist() for values in (held, then, now, humus, laid)), strict=True)
         wanted = [
             laying
-            for at, values in enumerate(zip(held.tolist(), then.tolist(), now.tolist(), humus.tolist(), strict=True))
+            for at, values in enumerate(values_of_plots)
             if (laying := self._wanted(at, number, season, days[at], *values)) is not None
         ]
         for laying in self._served(number, wanted):
@@ -99,9 +101,18 @@ class Succession:
         return cover.depths(numbers).chips_mm, as_laid
 
     def _wanted(
-        self, at: int, number: int, season: Season, on: date, held: float, then: float, now: float, humus: float
+        self,
+        at: int,
+        number: int,
+        season: Season,
+        on: date,
+        held: float,
+        then: float,
+        now: float,
+        humus: float,
+        laid: float,
     ) -> Laying | None:
-        """Return what a plot wants in a season."""
+        """Return what a plot wants in a season, less what was laid in it by the log."""
         plot, state, running = self.plots[at], self.states[at], number == 0
         decision = plot.decisions.get(season.key)
         if plot.target_mm <= 0 or (decision and decision.kind == "skip"):
@@ -117,7 +128,7 @@ class Succession:
             return None
         target_mm = plot.target_in(number)
         most = target_mm - held
-        amount = min(rule.part * target_mm, most) if isinstance(rule, Thin) else most
+        amount = min(rule.part * target_mm - laid, most) if isinstance(rule, Thin) else most
         if amount < plot.least_layer_mm - SPECK_MM:
             return None
         words = reason or ("Decided for this season." if forced else "Waits for chips.")

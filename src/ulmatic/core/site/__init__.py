@@ -1,25 +1,25 @@
-"""One site, one plan."""
+"""A site as it is known, what its entries teach, and what is there on a day: values, each made from the one before."""
 
-from ulmatic.core.site.figures import BesideFigures, NextSeason, Now, OrderFigures, SeasonFigures
-from ulmatic.core.site.plan import SitePlan
-from ulmatic.core.site.report import PlanReport, report, table
-from ulmatic.core.site.site import Site, SiteLandmark, SitePlot, Terms
-from ulmatic.core.site.state import DepthRange, SiteState
+from ulmatic.core.site.areas import LaidAreas, years_later
+from ulmatic.core.site.assumed import Assumed, TaughtFigure
+from ulmatic.core.site.climate import SiteClimate
+from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.site import Site, SiteLandmark, SitePlot, Terms, material_of
+from ulmatic.core.site.state import ForecastDepth, PlotRecipe, SiteState
 
 __all__ = [
-    "BesideFigures",
-    "DepthRange",
-    "NextSeason",
-    "Now",
-    "OrderFigures",
-    "PlanReport",
-    "SeasonFigures",
+    "Assumed",
+    "ForecastDepth",
+    "GroundPlan",
+    "LaidAreas",
+    "PlotRecipe",
     "Site",
+    "SiteClimate",
     "SiteLandmark",
-    "SitePlan",
     "SitePlot",
     "SiteState",
+    "TaughtFigure",
     "Terms",
-    "report",
-    "table",
+    "material_of",
+    "years_later",
 ]

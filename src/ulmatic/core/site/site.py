@@ -4,7 +4,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, tzinfo
 from functools import cached_property
-from typing import TYPE_CHECKING
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
@@ -25,9 +24,6 @@ from ulmatic.core.survey import Landmark, Place
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import BARROW, CROPS, Crop
 from ulmatic.core.work.changes import TaskChange
-
-if TYPE_CHECKING:
-    from ulmatic.core.site.state import SiteState
 
 ASSUMED_CLIMATE = ClimateClass.COOL_MARITIME
 """Stands in where a site names no climate; shown as assumed, and asked for."""
@@ -55,6 +51,11 @@ class SitePlot:
     priority: int = 2
     place: Place | None = None
     decisions: Mapping[str, Decision] = field(default_factory=dict)
+
+    @property
+    def irrigated(self) -> bool:
+        """Whether it is irrigated."""
+        return bool(self.plot.found.irrigated)
 
 
 @dataclass(frozen=True)
@@ -170,8 +171,7 @@ class Site:
 
     def material(self, key: str) -> Material:
         """Return a material; the usual one where a key is not known."""
-        material = self.materials.get(key) or self.materials.get(self.usual or "") or self.materials.get(USUAL_MATERIAL)
-        return material or CATALOGUE[USUAL_MATERIAL].with_parameters(self.parameters)
+        return material_of(key, self.materials, self.usual, self.parameters)
 
     @cached_property
     def book_layings(self) -> list[LedgerEntry]:
@@ -221,9 +221,17 @@ class Site:
         ledger = self.ledger if measured is None else [*self.ledger, measured]
         return replace(self, plots=(*others[:at], plot, *others[at:]), ledger=ledger)
 
-    def on(self, day: date) -> "SiteState":
-        """Return what is there on a day: what happened later is not known."""
-        from ulmatic.core.site.state import SiteState  # noqa: PLC0415 - a site begets its state
-        from ulmatic.core.site.teaching import taught  # noqa: PLC0415
 
-        return taught(SiteState(self, day))
+def material_of(key: str, materials: Mapping[str, Material], usual: str | None, parameters: Parameters) -> Material:
+    """Return a material of some by its key; the usual one where the key is not known.
+
+    Parameters
+    ----------
+    key : str
+    materials : mapping of key to Material
+    usual : str or None
+        Key of what is laid where nothing speaks against it.
+    parameters : Parameters
+    """
+    material = materials.get(key) or materials.get(usual or "") or materials.get(USUAL_MATERIAL)
+    return material or CATALOGUE[USUAL_MATERIAL].with_parameters(parameters)

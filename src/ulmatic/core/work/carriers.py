@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.figures import Mark, Parameter, parameter
+from ulmatic.core.figures import Mark, Parameter, Unit, parameter
 from ulmatic.core.parameters import Parameters
 
 _JUDGED = "A judgement, no published source: "
@@ -50,14 +50,14 @@ def _carrier(
     what: str,
     own_fill: tuple[float, float, float] | None = None,
 ) -> Carrier:
-    def rate(key: str, words: str, unit: str, numbers: tuple[float, float, float]) -> Parameter:
+    def rate(key: str, words: str, unit: Unit, numbers: tuple[float, float, float]) -> Parameter:
         return parameter(
             f"work.{kind}.{key}",
             f"{name}, {words}",
             numbers[0],
             unit,
             numbers[1],
-            numbers[2],  # type: ignore[arg-type]
+            numbers[2],
             Mark.COMMON_PRACTICE,
             f"{_JUDGED}{what}",
         )

@@ -5,9 +5,9 @@ from collections.abc import Collection
 from uuid import UUID
 
 from ulmatic.core.log import LogEntry, Observed, PileChecked, Ripeness
-from ulmatic.core.site.conditions import SMOULDERS_C
-from ulmatic.core.site.plan import SitePlan
-from ulmatic.core.site.plots import PlotLaying, plot_laying
+from ulmatic.core.planning.conditions import SMOULDERS_C
+from ulmatic.core.planning.plan import SitePlan
+from ulmatic.core.planning.plots import PlotLaying, plot_laying
 
 LEAST_M3 = 0.05
 """Smaller changes of volume are not told."""
@@ -39,11 +39,11 @@ def changes(before: SitePlan, after: SitePlan, plots: Collection[UUID]) -> tuple
 
 
 def _questions(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:
-    known = {misfit.entry_id for misfit in before.state.learned.misfits}
+    known = {misfit.entry_id for misfit in before.state.assumed.rates.misfits}
     return [
         f"{name}: {{{misfit.depth_mm:.0f} mm}} is unlikely, {{{misfit.expected_mm:.0f} mm}} was expected. "
         "Was it raked, topped up or washed away? Until you say so it teaches nothing."
-        for misfit in after.state.learned.misfits
+        for misfit in after.state.assumed.rates.misfits
         if misfit.plot_id == plot_id and misfit.entry_id not in known
     ]
 

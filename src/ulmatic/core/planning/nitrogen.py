@@ -33,9 +33,10 @@ from ulmatic.core.nitrogen import (
     soil_supply,
 )
 from ulmatic.core.parameters import Parameters
+from ulmatic.core.planning.weeks import Weeks
 from ulmatic.core.recipe import LayerRole
-from ulmatic.core.site.outlook import Outlook
-from ulmatic.core.site.site import SitePlot
+from ulmatic.core.schedule import Laying, ScheduledPlot
+from ulmatic.core.site import SitePlot, SiteState
 
 Array = NDArray[np.float64]
 GROWING_FROM_C = 7.0
@@ -123,52 +124,55 @@ class HeldLayer:
 
 @dataclass(frozen=True)
 class PlotAccount:
-    """The nitrogen account of one plot through the weeks of an outlook."""
+    """The nitrogen account of one plot through the weeks of a plan.
 
-    outlook: Outlook
+    Attributes
+    ----------
+    by_rules, by_supply : sequence of Laying
+        Of the plot: as rules want, and as chips come.
+    """
+
+    state: SiteState
+    weeks: Weeks
     plot: SitePlot
+    scheduled: ScheduledPlot
+    by_rules: Sequence[Laying]
+    by_supply: Sequence[Laying]
 
     @property
     def parameters(self) -> Parameters:
         """The parameters of its site."""
-        return self.outlook.plan.state.site.parameters
+        return self.state.parameters
 
     @property
     def days(self) -> Array:
-        """The weeks."""
-        return self.outlook.days
-
-    @cached_property
-    def number(self) -> int:
-        """Where the plot stands in the list."""
-        return self.outlook.plan.state.numbers[self.plot.id]
+        """The weeks, as days since 1970."""
+        return self.weeks.days
 
     @cached_property
     def growing(self) -> list[int]:
         """Months in which plants take up nitrogen."""
-        return growing_months(self.outlook.plan.state.normals)
+        return growing_months(self.state.climate.normals)
 
     @cached_property
     def excess(self) -> Array:
         """Rain beyond what is used, mm added up by week, from the normals."""
-        rain = self.outlook.plan.state.normals.rain_mm
+        rain = self.state.climate.normals.rain_mm
         by_month = [max(0.0, rain[month - 1] - USES_MM[month in self.growing]) * 12 / 52 for month in range(1, 13)]
-        return np.cumsum([by_month[day.month - 1] for day in self.outlook.dates])
+        return np.cumsum([by_month[day.month - 1] for day in self.weeks.dates])
 
     @cached_property
     def contact_mm(self) -> float:
         """How much of a layer touches the soil, by the practice here."""
-        return CONTACT_MM[self.outlook.plan.state.practice(self.plot.plot).nitrogen.value]
+        return CONTACT_MM[self.state.practice(self.plot).nitrogen.value]
 
     @cached_property
     def layers(self) -> list[HeldLayer]:
         """What was laid, dug in or not, and what will be laid."""
-        stack = self.outlook.plan.state.stacks[self.plot.id]
+        stack = self.state.stacks[self.plot.id]
         layers = [_held(versions) for versions in _by_origin(stack.layers)]
-        scheduled = self.outlook.plan.scheduled[self.number]
-        for laying in self.outlook.plan.served.layings:
-            if laying.plot != self.number:
-                continue
+        scheduled = self.scheduled
+        for laying in self.by_supply:
             layer = LaidLayer(
                 material=scheduled.material,
                 on=laying.on,
@@ -199,21 +203,22 @@ class PlotAccount:
 
     @property
     def _clock(self) -> DecayClock:
-        state = self.outlook.plan.state
-        return state.clocks[state.irrigated(self.plot.plot)]
+        return self.state.climate.clocks[self.plot.irrigated]
 
     @cached_property
     def credits(self) -> list[PaidIn]:
         """What was paid in, and the compost that comes with the next laying."""
-        state, credits = self.outlook.plan.state, []
+        state, credits = self.state, []
         for entry in state.ledger[self.plot.id]:
             if isinstance(entry.entry, Fed | Spread | Grown):
-                material = state.site.materials.get(entry.entry.material) if isinstance(entry.entry, Spread) else None
+                material = (
+                    state.assumed.materials.get(entry.entry.material) if isinstance(entry.entry, Spread) else None
+                )
                 credits.append(PaidIn(entry.on, entry.entry, material, _named(entry.entry, material), entry.id))
-        for laying in self.outlook.plan.wanted.layings:
-            if laying.plot == self.number and laying.first:
+        for laying in self.by_rules:
+            if laying.first:
                 laid = state.stacks[self.plot.id].beneath
-                for layer in state.planned(self.plot.plot).layers:
+                for layer in state.recipe(self.plot).layers:
                     if layer.role is LayerRole.COMPOST and layer.settled_mm > 0 and layer.material.key not in laid:
                         spread = Spread(material=layer.material.key, depth_mm=layer.settled_mm)
                         words = f"{layer.material.name}, by the recipe"
@@ -266,8 +271,8 @@ class PlotAccount:
         """The growing seasons ahead."""
         ground = self.plot.plot.found
         supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n, self.parameters)
-        ahead = slice(self.outlook.back, None)
-        dates, balance = self.outlook.dates[ahead], self.balance[ahead]
+        ahead = slice(self.weeks.back, None)
+        dates, balance = self.weeks.dates[ahead], self.balance[ahead]
         return seasons(dates, balance, self.plot.plot.use, supply, self.growing, self.parameters)
 
     @property
@@ -292,11 +297,10 @@ class PlotAccount:
         worst = self.worst
         if worst is None or worst.wanting < WANTING:
             return None
-        plan = self.outlook.plan
-        first = max(plan.day, date(worst.year, self.growing[0], 1))
-        season = [at for at, day in enumerate(self.outlook.dates) if day >= plan.day and day.year == worst.year]
-        hungriest = self.outlook.dates[min(season, key=lambda at: float(self.balance[at]))]
-        area = plan.state.laid_m2(self.plot, plan.day)
+        first = max(self.state.day, date(worst.year, self.growing[0], 1))
+        season = [at for at, day in enumerate(self.weeks.dates) if day >= self.state.day and day.year == worst.year]
+        hungriest = self.weeks.dates[min(season, key=lambda at: float(self.balance[at]))]
+        area = self.state.laid_m2(self.plot, self.state.day)
         return dose(worst.wanting, product, n_share, area, bag_kg, first, self.growing, soluble=soluble, last=hungriest)
 
     def marks(self) -> list[AccountMark]:
@@ -315,9 +319,7 @@ class PlotAccount:
                     high=high,
                 )
             )
-        dug: list[LedgerEntry] = [
-            entry for entry in self.outlook.plan.state.ledger[self.plot.id] if isinstance(entry.entry, DugIn)
-        ]
+        dug: list[LedgerEntry] = [entry for entry in self.state.ledger[self.plot.id] if isinstance(entry.entry, DugIn)]
         marks += [
             AccountMark(entry_id=entry.id, on=entry.on, kind="dug_in", words="Dug in", grams_m2=0.0, low=0.0, high=0.0)
             for entry in dug
@@ -368,10 +370,10 @@ class PlotAccount:
                 why="All of it touches the soil, and decomposers in soil use more nitrogen.",
             )
         )
-        start = self.outlook.plan.day
+        start = self.state.day
         days = day_number(start) + 7.0 * np.arange(200)
         aged = layer.model_copy(update={"on": start, "age_decay_time": AGED_YEARS})
-        most = float(drawn([aged], [Mixed(self.contact_mm)], self.outlook.plan.state.clocks[0], days).max())
+        most = float(drawn([aged], [Mixed(self.contact_mm)], self.state.climate.clocks[0], days).max())
         schools.append(
             SchoolSays(
                 key="aged",

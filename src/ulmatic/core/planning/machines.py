@@ -9,9 +9,9 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, entered, formula, parameter
 from ulmatic.core.money import Hire
-from ulmatic.core.site.haul import SeasonHaul
-from ulmatic.core.site.lessons import upkeep
-from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.planning.haul import SeasonHaul
+from ulmatic.core.planning.lessons import upkeep
+from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.survey.shapes import RingRow
 from ulmatic.core.work import CarrierKind, Fleet
@@ -143,7 +143,7 @@ class Machines:
         if way == "blower":
             terms = {
                 "V": entered("Volume to move", self._volumes[0], "m3"),
-                "b": self.plan.state.site.parameters.of(BLOWER),
+                "b": self.plan.state.parameters.of(BLOWER),
             }
             return formula("V * b / 60").work("Hours of two people together", "h", terms)
         haul = self.plan.haul(self.number)
@@ -161,7 +161,7 @@ class Machines:
 
     def _days(self, hours: float) -> int:
         site = self.plan.state.site
-        return ceil(hours / (max(1, site.buying.people) * site.parameters.of(WORKDAY).value) - 1e-9)
+        return ceil(hours / (max(1, site.buying.people) * self.plan.state.parameters.of(WORKDAY).value) - 1e-9)
 
     def _way(self, way: Way) -> WayOut:
         hours = self._hours(way)
@@ -180,7 +180,7 @@ class Machines:
     @property
     def _mowing(self) -> list[MowingSaved]:
         saved = []
-        parameters = self.plan.state.site.parameters
+        parameters = self.plan.state.parameters
         for plot in self.plan.plots:
             shape = plot.plot.shape
             if not isinstance(shape, RingRow) or shape.trees < 2:

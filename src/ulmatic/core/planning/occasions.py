@@ -8,7 +8,7 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.log import LedgerEntry, TaskDone
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site import SiteState
 from ulmatic.core.work import TaskKind
 from ulmatic.core.work.tasks import WORDS
 

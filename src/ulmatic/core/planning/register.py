@@ -11,10 +11,10 @@ from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.nitrogen import PARAMETERS as NITROGEN
 from ulmatic.core.nitrogen.account import MOST_AT_ONCE, MOST_IN_A_YEAR
 from ulmatic.core.nitrogen.draw import PARAMETERS as DRAW
+from ulmatic.core.planning.machines import PARAMETERS as MACHINES
 from ulmatic.core.recipe import OTHER_DEPTHS, USUAL_DEPTH
 from ulmatic.core.recipe.proposal import LEAST_PLAY
 from ulmatic.core.schedule import PARAMETERS as SCHEDULE
-from ulmatic.core.site.machines import PARAMETERS as MACHINES
 from ulmatic.core.stock.heap import CLEAR_OF_WALLS, HIGHEST, REPOSE
 from ulmatic.core.survey import CARDBOARD_OVERLAP
 from ulmatic.core.survey.uses import Use

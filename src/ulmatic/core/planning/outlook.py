@@ -12,6 +12,10 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.decay import End, day_number, heap_left, reaches, spread
 from ulmatic.core.materials import Stage
+from ulmatic.core.planning.plan import SitePlan
+from ulmatic.core.planning.scheduling import schedule_of, suppliers_in_currency
+from ulmatic.core.planning.season_figures import SeasonFigures
+from ulmatic.core.planning.weeks import Weeks
 from ulmatic.core.recipe import LEAST
 from ulmatic.core.recipe.proposal import LEAST_SHARE
 from ulmatic.core.schedule import (
@@ -26,14 +30,11 @@ from ulmatic.core.schedule import (
     ScheduledPlot,
     Thin,
 )
-from ulmatic.core.site.figures import SeasonFigures
-from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.supply.suppliers import price_of_m3
 from ulmatic.core.supply.waiting import counts_on
 from ulmatic.core.survey import Use
 
 Array = NDArray[np.float64]
-BACK_WEEKS = 52
 EVERY = 4
 """Ranges are worked out for every fourth week."""
 CARBON = 0.5
@@ -127,41 +128,21 @@ class Outlook:
     plan: SitePlan
 
     @property
-    def back(self) -> int:
-        """Which of the weeks is the day of the plan."""
-        return BACK_WEEKS
+    def weeks(self) -> Weeks:
+        """The weeks."""
+        return self.plan.weeks
 
     @property
-    def first(self) -> date:
-        """The first week."""
-        return self.plan.day - timedelta(weeks=BACK_WEEKS)
-
-    @cached_property
-    def count(self) -> int:
-        """How many weeks there are."""
-        return BACK_WEEKS + 52 * self.plan.years + 1
-
-    @cached_property
     def days(self) -> Array:
         """All weeks, as days since 1970."""
-        return np.asarray(day_number(self.first) + 7.0 * np.arange(self.count), dtype=np.float64)
-
-    @cached_property
-    def dates(self) -> list[date]:
-        """All weeks."""
-        return [self.first + timedelta(weeks=week) for week in range(self.count)]
-
-    @property
-    def year_ends(self) -> list[int]:
-        """The last week of each year ahead."""
-        return [min(self.count - 1, BACK_WEEKS + 52 * year) for year in range(1, self.plan.years + 1)]
+        return self.weeks.days
 
     def _through(self, part: slice, end: End) -> tuple[Array, Array, Array]:
         """Return chips, humus and its dry mass of plots through some of the weeks."""
         days = self.days[part]
         past = days <= day_number(self.plan.day)
         before = self.plan.state.depths(days[past], end)
-        after = self.plan.served.depths(days[~past], end)
+        after = self.plan.by_supply.depths(days[~past], end)
         chips = np.concatenate([before.chips_mm, after.chips_mm], axis=1)
         humus = np.concatenate([before.mould_mm, after.mould_mm], axis=1)
         mass = np.concatenate([before.crumb_kg_m2, after.crumb_kg_m2], axis=1)
@@ -189,7 +170,7 @@ class Outlook:
             for plot, stack in self.plan.state.stacks.items()
             for on, mm in stack.humus_taken
         ]
-        for at, on, mm in [*taken, *self.plan.served.humus_taken]:
+        for at, on, mm in [*taken, *self.plan.by_supply.humus_taken]:
             humus[at, self.days >= day_number(on)] -= mm
         return np.maximum(humus, 0.0)
 
@@ -202,7 +183,7 @@ class Outlook:
     @cached_property
     def humus_kg_m2(self) -> Array:
         """Dry humus made on each plot by the end of each year ahead, dug out or not."""
-        return self._middle[2][:, self.year_ends]
+        return self._middle[2][:, self.weeks.year_ends]
 
     def soil_made(self) -> list[SoilMade]:
         """Return the soil made by the end of each year."""
@@ -215,7 +196,7 @@ class Outlook:
 
         slow, fast = self._ends
         soil = []
-        for years, week in enumerate(self.year_ends, 1):
+        for years, week in enumerate(self.weeks.year_ends, 1):
             mass = mean(self._middle[2][:, week])
             low, high = sorted((mean(slow[2][:, week // EVERY]), mean(fast[2][:, week // EVERY])))
             low, high = min(low, mass), max(high, mass)
@@ -242,7 +223,7 @@ class Outlook:
             lots = [lot for lot in state.lots if lot.pile_id == pile.id]
             if not lots:
                 continue
-            clock = state.clocks[0]
+            clock = state.climate.clocks[0]
             ripe = [reaches(lot.material, lot.born, clock, RIPE, day) for lot in lots]
             latest = None if None in ripe else max(day for day in ripe if day is not None)
             piles.append(
@@ -253,7 +234,7 @@ class Outlook:
                     in_a_year_m3=sum(
                         lot.volume_m3 * heap_left(lot.material, lot.born, clock, day, year) for lot in lots
                     ),
-                    ripe_on=latest if latest and latest <= self.dates[-1] else None,
+                    ripe_on=latest if latest and latest <= self.weeks.dates[-1] else None,
                 )
             )
         return piles
@@ -274,14 +255,11 @@ class Outlook:
     @property
     def supply_m3(self) -> float:
         """What can be counted on to come unasked in a whole year."""
-        currency = self.plan.state.site.buying.currency
-        return counts_on(
-            [supplier.source for supplier in self.plan.state.site.suppliers if supplier.currency == currency]
-        )
+        return counts_on([supplier.source for supplier in suppliers_in_currency(self.plan.state)])
 
     def years(self) -> list[YearDemand]:
         """Return what rules want by calendar year, with its range on sites of up to 80 plots."""
-        wanted, laid = self._by_year(self.plan.wanted.layings), self._by_year(self.plan.served.layings)
+        wanted, laid = self._by_year(self.plan.by_rules.layings), self._by_year(self.plan.by_supply.layings)
         low = high = wanted
         if len(self.plan.plots) <= RANGED_PLOTS:
             low, high = (self._by_year(self._at_rate(end).layings) for end in ("low", "high"))
@@ -318,13 +296,11 @@ class Outlook:
         return self._scheduled([_faster(plot, end) for plot in self.plan.scheduled])
 
     def _scheduled(self, plots: Sequence[ScheduledPlot], seasons: int | None = None) -> Schedule:
-        state = self.plan.state
-        return Schedule(plots, state.clocks, state.seasons, seasons or len(self.plan.seasons), self.plan.day)
+        return schedule_of(self.plan.state, plots, seasons or len(self.plan.seasons))
 
     def _price(self) -> float | None:
         """Return what a m³ of the cheapest supplier costs; None where nobody names a price."""
-        currency = self.plan.state.site.buying.currency
-        terms = [supplier.source for supplier in self.plan.state.site.suppliers if supplier.currency == currency]
+        terms = [supplier.source for supplier in suppliers_in_currency(self.plan.state)]
         return min((price for source in terms if (price := price_of_m3(source)) is not None), default=None)
 
     def compare_rules(self, plot_id: UUID) -> list[RuleCompared]:
@@ -337,8 +313,8 @@ class Outlook:
         if plot.plot.use in (Use.FOOT_PATH, Use.VEHICLE_PATH):
             rules.append(Harvest(years=2))
         price, pace, years = self._price(), self.plan.haul(0).hours_per_m3(plot_id), self.plan.years
-        weeks = self.days[BACK_WEEKS + 1 :]
-        every = frozenset(window.key for window in self.plan.state.windows)
+        weeks = self.days[self.weeks.back + 1 :]
+        every = frozenset(window.key for window in self.plan.state.climate.windows)
         compared = []
         for rule in dict.fromkeys(rules):
             windows = every if isinstance(rule, Thin) else own.windows
@@ -368,7 +344,7 @@ class Outlook:
         late = date(self.plan.day.year + 2, self.plan.day.month, min(28, self.plan.day.day))
 
         def yearly(depth_mm: float) -> float:
-            least_mm = self.plan.state.site.parameters.of(LEAST).value
+            least_mm = self.plan.state.parameters.of(LEAST).value
             plots = [
                 replace(plot, target_mm=depth_mm, least_mm=min(least_mm, LEAST_SHARE * depth_mm)) for plot in holding
             ]

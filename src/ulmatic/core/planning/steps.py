@@ -1,16 +1,15 @@
 """What to do next on a site, one step at a time."""
 
+from datetime import date
 from enum import StrEnum
-from typing import TYPE_CHECKING
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.log import Measured
+from ulmatic.core.planning.season_figures import Now
+from ulmatic.core.site import SiteState
 from ulmatic.core.stock.books import SPECK_M3
-
-if TYPE_CHECKING:
-    from ulmatic.core.site.plan import SitePlan
 
 
 class StepKey(StrEnum):
@@ -42,18 +41,20 @@ class Step(BaseModel):
     plot_id: UUID | None = None
 
 
-def steps_of(plan: "SitePlan") -> tuple[Step, ...]:
+def steps_of(state: SiteState, now: Now, order_by: date) -> tuple[Step, ...]:
     """Return what can be done next on a site, the most useful first; never empty.
 
     Ground comes first; then what makes the figures right; then the order, the delivery and the laying of the season.
 
     Parameters
     ----------
-    plan : SitePlan
-        Of the site's day.
+    state : SiteState
+    now : Now
+    order_by : date
+        Last day to order for the running season.
     """
-    site, state = plan.state.site, plan.state
-    if not plan.plots:
+    site = state.site
+    if not site.plots:
         return (Step(key=StepKey.PLOT, text="Measure the first plot."),)
     steps: list[Step] = []
     logged = any(not isinstance(entry.entry, Measured) or entry.entry.depth().value > 0 for entry in site.ledger)
@@ -62,11 +63,11 @@ def steps_of(plan: "SitePlan") -> tuple[Step, ...]:
             Step(
                 key=StepKey.EXISTING,
                 optional=True,
-                plot_id=plan.plots[0].id,
+                plot_id=site.plots[0].id,
                 text="Existing depth is 0 on every plot. Enter it where old mulch is left.",
             )
         )
-    if state.climate_assumed:
+    if state.climate.assumed:
         steps.append(Step(key=StepKey.CLIMATE, text="Choose the climate: seasons and decay depend on it."))
     if site.usual is None and not site.suppliers and not site.deliveries:
         steps.append(Step(key=StepKey.MATERIAL, optional=True, text="Choose the material of your loads."))
@@ -78,15 +79,14 @@ def steps_of(plan: "SitePlan") -> tuple[Step, ...]:
         )
     if not site.suppliers:
         steps.append(Step(key=StepKey.SUPPLIER, optional=True, text="Add suppliers and prices to see the cost."))
-    return (*steps, *_season_steps(plan))
+    return (*steps, *_season_steps(state, now, order_by))
 
 
-def _season_steps(plan: "SitePlan") -> list[Step]:
+def _season_steps(state: SiteState, now: Now, order_by: date) -> list[Step]:
     """Return what the running season asks for, in the order of the job; the last stands when nothing is due."""
-    now, state = plan.now, plan.state
     steps = []
     if now.ordered_m3 > SPECK_M3:
-        text = f"Order {{{now.ordered_m3:.6g} m3}} by {plan.order_by(0):%-d %B %Y}."
+        text = f"Order {{{now.ordered_m3:.6g} m3}} by {order_by:%-d %B %Y}."
         steps.append(Step(key=StepKey.ORDER, text=text))
     if state.expected:
         number = len(state.expected)

@@ -1,5 +1,6 @@
 """Opened rows of a site: their ground, chips aside, seed, the next step, and whether there is still time."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -14,8 +15,7 @@ from ulmatic.core.recipe import HUMUS_TO_PLANT
 from ulmatic.core.recipe.practice import Planting
 from ulmatic.core.recipe.proposal import TREES
 from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
-from ulmatic.core.site.plan import SitePlan
-from ulmatic.core.site.site import SitePlot
+from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.work import Crop, GrowingYear, Rooting, Week
 from ulmatic.core.work.growing import seed_of
@@ -106,28 +106,37 @@ class Watering(BaseModel):
 
 
 @dataclass(frozen=True)
-class SiteRows:
-    """Opened ground of a site, and what was planted there."""
+class OpenedGround:
+    """Opened ground of a site, and what was planted there.
 
-    plan: SitePlan
+    Attributes
+    ----------
+    plantable_from : mapping of plot id to date or None
+        When ground that is built up can be planted into.
+    """
+
+    state: SiteState
+    plantable_from: Mapping[UUID, date | None]
 
     @cached_property
     def year(self) -> GrowingYear:
         """The growing weather of the place."""
-        state = self.plan.state
-        return GrowingYear(state.normals, state.place_year, state.site.parameters)
+        state = self.state
+        return GrowingYear(state.climate.normals, state.climate.place_year, state.parameters)
 
     @cached_property
     def there(self) -> list[tuple[SitePlot, Opening]]:
         """What is open, or has plants growing in it."""
-        openings = self.plan.state.openings
-        return [(plot, opening) for plot in self.plan.plots for opening in openings.get(plot.id, ()) if opening.there]
+        openings = self.state.openings
+        return [
+            (plot, opening) for plot in self.state.site.plots for opening in openings.get(plot.id, ()) if opening.there
+        ]
 
     def step(self, opening: Opening) -> RowStep | None:
         """Return the next step on opened ground."""
-        state = self.plan.state
+        state = self.state
         crop = state.site.crops.get(opening.crop or "")
-        return next_row_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.site.parameters)
+        return next_row_step(opening, state.rows_drawn(opening), crop, self.year, state.day, state.parameters)
 
     @cached_property
     def hours_by_day(self) -> dict[date, float]:
@@ -146,10 +155,10 @@ class SiteRows:
 
     def figures(self, plot: SitePlot, opened: Opened) -> RowFigures:
         """Return what opened ground of a plot comes to, opened already or not."""
-        state = self.plan.state
+        state = self.state
         drawn = drawn_rows(state.ground.outlines[plot.id], opened)
-        crop, recipe = state.site.crops.get(opened.crop or ""), state.planned(plot.plot)
-        settling = settling_for(plot.plot.use, recipe.material, state.site.parameters).value
+        crop, recipe = state.site.crops.get(opened.crop or ""), state.recipe(plot)
+        settling = settling_for(plot.plot.use, recipe.material, state.parameters).value
         depth_mm = state.depth(plot.id).middle
         typed_m2 = opened.count * opened.length_m * opened.width_m
         return RowFigures(
@@ -159,13 +168,13 @@ class SiteRows:
             back=put_back(drawn.area_m2, depth_mm, recipe.growing_mm, settling),
             growing_mm=recipe.growing_mm,
             seed=None if crop is None else seed_of(crop, drawn, in_rows=opened.form == "rows"),
-            opening_hours=hours_of(RowState.PULLED_BACK, drawn, state.site.parameters),
+            opening_hours=hours_of(RowState.PULLED_BACK, drawn, state.parameters),
             outside=drawn.area_m2 < typed_m2 * (1 - LEAST_OUTSIDE),
             rings=drawn.rings,
         )
 
     def _row(self, plot: SitePlot, opening: Opening) -> OpenedRows:
-        crops = self.plan.state.site.crops
+        crops = self.state.site.crops
         crop, step, started = crops.get(opening.crop or ""), self.step(opening), opening.started_on
         # What grows there was perhaps chosen after the ground was opened.
         opened = opening.opened.model_copy(update={"crop": opening.crop})
@@ -196,15 +205,15 @@ class SiteRows:
 
     def holds(self, plot: SitePlot) -> list[str]:
         """Return why a plot is not to be sown or planted yet; none where nothing speaks against it."""
-        state = self.plan.state
+        state = self.state
         words = []
-        if state.planned(plot.plot).builds_up:
-            needed = state.site.parameters.of(HUMUS_TO_PLANT).value
-            ripe = self.plan.plantable_from.get(plot.id)
-            if ripe is None or ripe > self.plan.day:
+        if state.recipe(plot).builds_up:
+            needed = state.parameters.of(HUMUS_TO_PLANT).value
+            ripe = self.plantable_from.get(plot.id)
+            if ripe is None or ripe > self.state.day:
                 when = "That is not forecast within ten years." if ripe is None else f"That is about {ripe:%B %Y}."
                 words.append(f"New ground: wait until the humus is {{{needed:.0f} mm}} deep. {when}")
-        if state.practice(plot.plot).planting is Planting.ONCE_DECOMPOSED:
+        if state.practice(plot).planting is Planting.ONCE_DECOMPOSED:
             tests = [entry.entry for entry in state.ledger[plot.id] if isinstance(entry.entry, Ripeness)]
             if not tests or not tests[-1].plantable:
                 words.append(
@@ -217,9 +226,9 @@ class SiteRows:
 
     def _rain_mm(self, week: date) -> float:
         """Return the rain of a week: as observed where it is past, else as usual in its month."""
-        state = self.plan.state
+        state = self.state
         seen = self._seen_mm
-        usual = state.normals.rain_mm
+        usual = state.climate.normals.rain_mm
         days = [week + timedelta(days=number) for number in range(WEEK_DAYS)]
         return sum(seen.get(day, usual[day.month - 1] / MONTH_DAYS) for day in days)
 
@@ -229,14 +238,14 @@ class SiteRows:
 
     @cached_property
     def _seen_mm(self) -> dict[date, float]:
-        return {day.day: day.rain_mm for day in self.plan.state.site.weather if day.day <= self.plan.day}
+        return {day.day: day.rain_mm for day in self.state.site.weather if day.day <= self.state.day}
 
     @cached_property
     def waterings(self) -> list[Watering]:
         """What is watered week by week until it has rooted."""
-        plan, state = self.plan, self.plan.state
+        state = self.state
         waterings = []
-        for plot in plan.plots:
+        for plot in state.site.plots:
             for entry in state.ledger[plot.id]:
                 planted = entry.entry
                 if isinstance(planted, Planted) and planted.action in ("put_in", "replaced"):
@@ -252,15 +261,15 @@ class SiteRows:
         return waterings
 
     def _watering(self, plot: SitePlot, kind: Rooting, words: str, amount: float, planted_on: date) -> list[Watering]:
-        state = self.plan.state
-        if state.irrigated(plot.plot):
+        state = self.state
+        if plot.irrigated:
             return []
         weeks = tuple(
             Week(
                 on=week,
                 rain_mm=rain,
                 mean_c=mean,
-                water=water_for_week(kind, amount, rain, mean, state.site.parameters),
+                water=water_for_week(kind, amount, rain, mean, state.parameters),
             )
             for week in weeks_of(kind, planted_on, state.day)
             for rain, mean in ((self._rain_mm(week), self._mean_c(week)),)

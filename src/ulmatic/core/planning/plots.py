@@ -6,10 +6,10 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.figures import Figure, entered, formula
+from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.recipe import USUAL_DEPTH
 from ulmatic.core.schedule import LayerAmount, Quarter, beneath, plot_ground, settling_for, to_target
 from ulmatic.core.schedule.volume import LOOSE
-from ulmatic.core.site.plan import SitePlan
 from ulmatic.core.work import Moving
 
 
@@ -109,18 +109,19 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
     plot_id : UUID
     """
     at = plan.state.numbers[plot_id]
-    gap = plan.wanted.gaps.get(at)
+    gap = plan.by_rules.gaps.get(at)
     if gap is None:
         return None
     plot, most = plan.plots[at], USUAL_DEPTH[plan.plots[at].plot.use].most_mm
-    used = plan.state.windows_used(plot)
+    used = plan.state.recipes[plot_id].windows
     deeper = most if most > plot.plot.wanted_mm + 1 else None
     return Gap(
         below_from=gap[0],
         until=gap[1],
         deeper_mm=deeper,
         deeper_spread_mm=None if deeper is None else deeper / (1 - plan.scheduled[at].settling),
-        second_season=len(used) < len(plan.state.windows) and not isinstance(plan.state.rule(plot), Quarter),
+        second_season=len(used) < len(plan.state.climate.windows)
+        and not isinstance(plan.state.recipes[plot_id].rule, Quarter),
     )
 
 
@@ -134,10 +135,10 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     """
     at, state = plan.state.numbers[plot_id], plan.state
     plot = plan.plots[at].plot
-    recipe, spare, parameters = state.planned(plot), state.site.spare, state.site.parameters
+    recipe, spare, parameters = state.recipe(plan.plots[at]), state.site.spare, state.parameters
     ground = plot_ground(plot, recipe.laid_share, parameters)
     planned = [laying for laying in plan.layings(0) if laying.plot == at]
-    settling = settling_for(plot.use, recipe.material, state.site.parameters)
+    settling = settling_for(plot.use, recipe.material, state.parameters)
     terms = {
         "A": ground.laid.certain(),
         "d": entered("To be laid, settled", sum(laying.settled_mm for laying in planned), "mm"),

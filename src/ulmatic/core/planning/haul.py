@@ -5,7 +5,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from uuid import UUID, uuid5
 
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site import SiteState
+from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.site import SitePlot
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.survey import Route, Tip, Way
@@ -19,52 +21,51 @@ MOST_CANDIDATES = 12
 ANYWHERE = UUID(int=0)
 
 
-def tips_of(state: SiteState) -> set[UUID]:
+def tips_of(ground: GroundPlan) -> set[UUID]:
     """Return the tips of a site; one that is nowhere, where it has none.
 
     Parameters
     ----------
-    state : SiteState
+    ground : GroundPlan
     """
-    return set(state.ground.tips) or {ANYWHERE}
+    return set(ground.tips) or {ANYWHERE}
 
 
-def walk_to(state: SiteState, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
+def walk_to(plot: SitePlot, route: Route[UUID] | None, *, noted: bool) -> Walk:
     """Return the walk to a plot; what was noted of the plot is from the tip and goes before what the plan says.
 
     Parameters
     ----------
-    state : SiteState
-    plot : UUID
+    plot : SitePlot
     route : Route or None
     noted : bool
         Whether the walk is from the tip.
     """
-    ground = state.site.plots[state.numbers[plot]].plot.found
-    width, walk_m, climb_m, known = ground.way_width_m, None, 0.0, False
+    conditions = plot.plot.found
+    width, walk_m, climb_m, known = conditions.way_width_m, None, 0.0, False
     if route is not None:
         walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m
-    if noted and ground.walk_m is not None:
-        walk_m, climb_m, known = ground.walk_m, ground.climb_m or 0.0, True
+    if noted and conditions.walk_m is not None:
+        walk_m, climb_m, known = conditions.walk_m, conditions.climb_m or 0.0, True
     if walk_m is None:
         return Walk(width_m=width)
     return Walk.model_construct(walk_m=walk_m, climb_m=climb_m, width_m=width, known=known)
 
 
-def hours_per_m3(state: SiteState, fleet: Fleet, plot: UUID) -> float:
+def hours_per_m3(ground: GroundPlan, fleet: Fleet, plot: SitePlot) -> float:
     """Return the person-hours that a m³ takes to a plot from the nearest tip.
 
     Parameters
     ----------
-    state : SiteState
+    ground : GroundPlan
     fleet : Fleet
-    plot : UUID
+    plot : SitePlot
     """
     walks = [
-        walk_to(state, plot, state.ground.routes_from({key: spot}).get(plot), noted=True)
-        for key in tips_of(state)
-        if (spot := state.ground.spots.get(key)) is not None
-    ] or [walk_to(state, plot, None, noted=True)]
+        walk_to(plot, ground.routes_from({key: spot}).get(plot.id), noted=True)
+        for key in tips_of(ground)
+        if (spot := ground.spots.get(key)) is not None
+    ] or [walk_to(plot, None, noted=True)]
     return min(fleet.minutes_per_m3(walk) for walk in walks) / 60
 
 
@@ -86,7 +87,7 @@ class SeasonHaul:
     @cached_property
     def tip_ids(self) -> set[UUID]:
         """The tips; one that is nowhere, where the site has none."""
-        return tips_of(self.state)
+        return tips_of(self.state.ground)
 
     @cached_property
     def heaps(self) -> list[Heap[UUID]]:
@@ -157,11 +158,14 @@ class SeasonHaul:
 
     def walk(self, plot: UUID, route: Route[UUID] | None, *, noted: bool) -> Walk:
         """Return the walk to a plot."""
-        return walk_to(self.state, plot, route, noted=noted)
+        return walk_to(self._plot(plot), route, noted=noted)
 
     def hours_per_m3(self, plot: UUID) -> float:
         """Return the person-hours that a m³ takes from the nearest tip."""
-        return hours_per_m3(self.state, self.fleet, plot)
+        return hours_per_m3(self.state.ground, self.fleet, self._plot(plot))
+
+    def _plot(self, plot: UUID) -> SitePlot:
+        return self.state.site.plots[self.state.numbers[plot]]
 
     @cached_property
     def barred(self) -> set[tuple[UUID, UUID]]:

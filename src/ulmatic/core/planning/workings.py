@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
-from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.planning.plan import SitePlan
 
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of the season's layings, with spare.")
 

@@ -1,5 +1,6 @@
 """What falls on which day at a site: seasons, orders, deliveries, work, readings, dressings, rows, water, closures."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -7,14 +8,14 @@ from uuid import UUID
 
 from ulmatic.core.log import DepthFound
 from ulmatic.core.nitrogen import ACT_FROM
+from ulmatic.core.planning.conditions import hot_piles
+from ulmatic.core.planning.nitrogen import PlotAccount
+from ulmatic.core.planning.occasions import Occasion, past_occasions
+from ulmatic.core.planning.rows import WEEK_DAYS, OpenedGround
+from ulmatic.core.planning.season_work import SeasonWork, crew_of
 from ulmatic.core.schedule import Season
-from ulmatic.core.site.conditions import hot_piles
-from ulmatic.core.site.nitrogen import PlotAccount
-from ulmatic.core.site.occasions import Occasion, past_occasions
-from ulmatic.core.site.outlook import Outlook
-from ulmatic.core.site.plan import SitePlan
-from ulmatic.core.site.rows import WEEK_DAYS, SiteRows
-from ulmatic.core.site.season_work import SeasonWork, crew_of
+from ulmatic.core.site import SiteState
+from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CAUTIONS, Crew
 from ulmatic.core.work.calendar import SPECK_H
@@ -28,14 +29,28 @@ FED = (Use.VEGETABLES, Use.PERENNIALS)
 
 @dataclass(frozen=True)
 class Agenda:
-    """What falls on the days of a site, from today on, a year ahead."""
+    """What falls on the days of a site, from today on, a year ahead.
 
-    plan: SitePlan
+    Attributes
+    ----------
+    work_of, order_of, order_by : callable
+        Of a season by its number.
+    account_of : callable
+        The nitrogen account of a plot by where it stands in the list.
+    """
+
+    state: SiteState
+    seasons: Sequence[Season]
+    work_of: Callable[[int], SeasonWork]
+    order_of: Callable[[int], SeasonOrder]
+    order_by: Callable[[int], date]
+    opened: OpenedGround
+    account_of: Callable[[int], PlotAccount]
 
     @property
     def first(self) -> date:
         """Today."""
-        return self.plan.day
+        return self.state.day
 
     @cached_property
     def last(self) -> date:
@@ -45,22 +60,17 @@ class Agenda:
     @cached_property
     def crew(self) -> Crew:
         """The people of the site, and the days on which nobody works."""
-        return crew_of(self.plan.state, self.first)
+        return crew_of(self.state, self.first)
 
     @cached_property
     def names(self) -> dict[UUID, str]:
         """Names of plots."""
-        return {plot.id: plot.plot.name for plot in self.plan.plots}
+        return {plot.id: plot.plot.name for plot in self.state.site.plots}
 
     @cached_property
     def works(self) -> list[SeasonWork]:
         """The work of the seasons that open within the year."""
-        return [self.plan.work(at) for at, season in enumerate(self.plan.seasons) if season.opens <= self.last]
-
-    @cached_property
-    def rows(self) -> SiteRows:
-        """Opened ground."""
-        return SiteRows(self.plan)
+        return [self.work_of(at) for at, season in enumerate(self.seasons) if season.opens <= self.last]
 
     @cached_property
     def occasions(self) -> list[Occasion]:
@@ -90,7 +100,7 @@ class Agenda:
         """
         past: list[Occasion] = []
         if first < self.first:
-            past = list(past_occasions(self.plan.state, first, min(last, self.first - timedelta(days=1))))
+            past = list(past_occasions(self.state, first, min(last, self.first - timedelta(days=1))))
         coming = [occasion for occasion in self.occasions if occasion.on <= last and occasion.until >= first]
         return [*sorted(past, key=lambda occasion: (occasion.on, occasion.key)), *coming]
 
@@ -117,23 +127,23 @@ class Agenda:
                 words=f"Season for laying: {season.name}",
                 season=season.key,
             )
-            for season in self.plan.seasons
+            for season in self.seasons
             if season.closes >= self.first and season.opens <= self.last
         ]
 
     def _orders(self) -> list[Occasion]:
         occasions = []
-        for at, season in enumerate(self.plan.seasons[: len(self.works)]):
-            volume = self.plan.order(at).ordered_m3
+        for at, season in enumerate(self.seasons[: len(self.works)]):
+            volume = self.order_of(at).ordered_m3
             if volume > 0:
-                on = self.plan.order_by(at)
+                on = self.order_by(at)
                 words = f"Order {{{volume:.6g} m3}} for {season.name}"
                 occasions.append(Occasion(key=f"order {season.key}", kind="order", on=on, until=on, words=words))
         return occasions
 
     def _deliveries(self) -> list[Occasion]:
         occasions = []
-        for delivery in self.plan.state.site.deliveries:
+        for delivery in self.state.site.deliveries:
             if delivery.state == "expected" and delivery.expected_on is not None:
                 on = max(self.first, delivery.expected_on)
                 late = on > delivery.expected_on
@@ -176,7 +186,7 @@ class Agenda:
 
     def _coming(self) -> Season | None:
         """Return the season that opens next, or is open."""
-        return next((season for season in self.plan.seasons if season.closes >= self.first), None)
+        return next((season for season in self.seasons if season.closes >= self.first), None)
 
     def _readings(self) -> list[Occasion]:
         season = self._coming()
@@ -184,10 +194,10 @@ class Agenda:
             return []
         on = max(self.first, season.opens - timedelta(days=READ_BEFORE_DAYS))
         due = []
-        for plot in self.plan.plots:
-            ledger = self.plan.state.ledger[plot.id]
+        for plot in self.state.site.plots:
+            ledger = self.state.ledger[plot.id]
             last = max((entry.on for entry in ledger if isinstance(entry.entry, DepthFound)), default=None)
-            lies = bool(self.plan.state.stacks[plot.id].layers)
+            lies = bool(self.state.stacks[plot.id].layers)
             if lies and (last is None or (on - last).days > READ_AGAIN_DAYS):
                 due.append(plot.id)
         if not due:
@@ -208,8 +218,8 @@ class Agenda:
 
     def _rows(self) -> list[Occasion]:
         occasions = []
-        for plot, opening in self.rows.there:
-            step = self.rows.step(opening)
+        for plot, opening in self.opened.there:
+            step = self.opened.step(opening)
             if step is None or step.on > self.last:
                 continue
             name = opening.opened.name
@@ -229,7 +239,7 @@ class Agenda:
     def _water(self) -> list[Occasion]:
         weeks: dict[date, list[tuple[UUID, str]]] = {}
         monday = self.first - timedelta(days=self.first.weekday())
-        for watering in self.rows.waterings:
+        for watering in self.opened.waterings:
             for week in watering.weeks:
                 if week.water.value <= 0:
                     continue
@@ -259,17 +269,14 @@ class Agenda:
                 words=f"Measure the temperature in the pile at {name}",
                 details=("It is fresh and high, or was hot when it was measured last.", CAUTIONS["hot_pile"].words),
             )
-            for name in hot_piles(self.plan.state)
+            for name in hot_piles(self.state)
         ]
 
     def _dressings(self) -> list[Occasion]:
-        fed = [plot for plot in self.plan.plots if plot.plot.use in FED and self.plan.state.stacks[plot.id].layers]
-        if not fed:
-            return []
-        outlook = Outlook(self.plan)
+        fed = [plot for plot in self.state.site.plots if plot.plot.use in FED and self.state.stacks[plot.id].layers]
         occasions = []
         for plot in fed[:MOST_DRESSED]:
-            account = PlotAccount(outlook, plot)
+            account = self.account_of(self.state.numbers[plot.id])
             worst = account.worst
             if worst is None or worst.wanting < ACT_FROM:
                 continue
@@ -292,6 +299,6 @@ class Agenda:
     def _closures(self) -> list[Occasion]:
         return [
             Occasion(key=f"closure {closure.name} {begins}", kind="closure", on=begins, until=ends, words=closure.name)
-            for closure in self.plan.state.site.overrides.closures
+            for closure in self.state.site.overrides.closures
             for begins, ends in closure.between(self.first, self.last)
         ]

@@ -1,40 +1,32 @@
-"""What the log teaches besides rates: load sizes by supplier, settling, and how fast people work.
+"""What the log says besides rates: load sizes by supplier, settling, and how fast people work.
 
 Each is a normal mean with a known spread: prior and readings are weighed by their certainty, in closed form.
 """
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from datetime import date
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict
-
 from ulmatic.core.decay import NORMAL_90, SETTLING_DAYS, weighing
+from ulmatic.core.decay.learning import Learned
 from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Unit
 from ulmatic.core.log import DepthFound, Hours, Laid, LedgerEntry
-from ulmatic.core.parameters import Parameters
+from ulmatic.core.planning.haul import hours_per_m3
+from ulmatic.core.planning.ledgers import PlotLedgers
 from ulmatic.core.schedule import TRODDEN, settling_for
-from ulmatic.core.site.haul import hours_per_m3
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site.assumed import TaughtFigure
+from ulmatic.core.site.ground import GroundPlan
+from ulmatic.core.site.site import Site
 from ulmatic.core.stock import LoadSize
 from ulmatic.core.supply.suppliers import Arborist, Supplier, Utility
-from ulmatic.core.work import CARRIERS, FORK, JOB_SPREAD, PACE, PACE_SPREAD, SCOOP, SPREAD, Fleet
+from ulmatic.core.work import JOB_SPREAD, PACE_SPREAD, Fleet
 
 SOON_DAYS = (SETTLING_DAYS.value, 120)
 """A reading so many days after a laying tells how far it has settled: settled by then, and hardly decayed."""
 MOST_SETTLING = 0.6
-
-
-class TaughtFigure(BaseModel):
-    """A figure that was learned: of what, from how many readings, with prior, data and posterior as its working."""
-
-    model_config = ConfigDict(frozen=True)
-    what: str
-    name: str
-    figure: Figure
-    readings: int
 
 
 @dataclass(frozen=True)
@@ -58,50 +50,6 @@ def weighed(prior: Normal, readings: Sequence[Normal]) -> Normal:
     return Normal(total / precision, 1 / math.sqrt(precision))
 
 
-def taught(state: SiteState) -> SiteState:
-    """Return a state whose suppliers, settling and pace are as its log teaches; the same one where it teaches none.
-
-    Parameters
-    ----------
-    state : SiteState
-    """
-    loads = {supplier.id: _load(state, supplier) for supplier in state.site.suppliers}
-    settling = _settling(state)
-    pace = _pace(state)
-    if not any(loads.values()) and not settling and pace is None:
-        return state
-    site = state.site
-    own = dict(site.parameters.by_key)
-    figures: list[TaughtFigure] = [load[1] for load in loads.values() if load is not None]
-    materials = dict(site.materials)
-    for key, (material_key, learned) in settling.items():
-        figures.append(learned)
-        if material_key is None:
-            own[key] = learned.figure.value
-        else:
-            material = materials[material_key]
-            settled = Parameter.model_validate({**dict(learned.figure), "key": material.settling.key})
-            materials[material_key] = material.model_copy(update={"settling": settled})
-    if pace is not None:
-        figures.append(pace)
-        carriers = [carrier for carrier in CARRIERS.values() if carrier.kind in site.buying.carriers]
-        for rate in (SCOOP, FORK, SPREAD, *(carrier.own_fill for carrier in carriers if carrier.own_fill)):
-            own[rate.key] = site.parameters.of(rate).value * pace.figure.value
-        for walk in (PACE, *(carrier.pace for carrier in carriers)):
-            own[walk.key] = site.parameters.of(walk).value / pace.figure.value
-    suppliers = tuple(supplier if (load := loads[supplier.id]) is None else load[0] for supplier in site.suppliers)
-    learned_site = replace(
-        site,
-        suppliers=suppliers,
-        materials=materials if settling else site.materials,
-        parameters=replace(
-            Parameters.of_mapping(own),
-            learned=frozenset(key for key, value in own.items() if site.parameters.by_key.get(key) != value),
-        ),
-    )
-    return SiteState(learned_site, state.day, tuple(figures))
-
-
 def _figure(
     name: str, unit: Unit, prior: Normal, readings: Sequence[Normal], posterior: Normal, text: str, *, log: bool = False
 ) -> Figure:
@@ -121,19 +69,34 @@ def _figure(
     return shown(posterior, name, text).model_copy(update={"working": working})
 
 
-def _load(state: SiteState, supplier: Supplier) -> tuple[Supplier, TaughtFigure] | None:
-    """Return a supplier whose loads are as large as those it brought; None where it brought none that was measured."""
+def load_figures(site: Site, day: date) -> dict[UUID, TaughtFigure]:
+    """Return the usual load of each supplier whose loads were measured until a day.
+
+    Parameters
+    ----------
+    site : Site
+    day : date
+
+    Returns
+    -------
+    dict of supplier id to TaughtFigure
+    """
+    figures = ((supplier.id, _load_figure(site, day, supplier)) for supplier in site.suppliers)
+    return {key: figure for key, figure in figures if figure is not None}
+
+
+def _load_figure(site: Site, day: date, supplier: Supplier) -> TaughtFigure | None:
     source = supplier.source
     if not isinstance(source, Arborist | Utility):
         return None
     volumes = [
         delivery.volume_m3
-        for delivery in state.site.deliveries
+        for delivery in site.deliveries
         if delivery.supplier_id == supplier.id
         and delivery.state == "received"
         and delivery.volume_m3
         and delivery.received_on is not None
-        and delivery.received_on <= state.day
+        and delivery.received_on <= day
     ]
     size = source.size()
     spread = load_spread(size)
@@ -141,19 +104,32 @@ def _load(state: SiteState, supplier: Supplier) -> tuple[Supplier, TaughtFigure]
         return None
     # The usual load of a supplier may be off by as much as one load is from the next.
     prior, readings = Normal(size.mean_m3, spread), [Normal(volume, spread) for volume in volumes]
-    posterior = weighed(prior, readings)
-    share = posterior.mean / prior.mean
-    scaled = {name: getattr(source, name) * share for name in ("least_m3", "likely_m3", "most_m3")}
     figure = _figure(
         f"Usual load of {supplier.name}",
         "m3",
         prior,
         readings,
-        posterior,
+        weighed(prior, readings),
         "Mean of its loads: what was entered, and the loads that were measured.",
     )
-    learned = TaughtFigure(what="load", name=supplier.name, figure=figure, readings=len(volumes))
-    return supplier.model_copy(update={"source": source.model_copy(update=scaled)}), learned
+    return TaughtFigure(what="load", name=supplier.name, figure=figure, readings=len(volumes))
+
+
+def with_loads_as(figure: TaughtFigure | None, supplier: Supplier) -> Supplier:
+    """Return a supplier whose loads are as large as was learned; the same one where nothing was.
+
+    Parameters
+    ----------
+    figure : TaughtFigure or None
+        Of its usual load.
+    supplier : Supplier
+    """
+    source = supplier.source
+    if figure is None or not isinstance(source, Arborist | Utility):
+        return supplier
+    share = figure.figure.value / source.size().mean_m3
+    scaled = {name: getattr(source, name) * share for name in ("least_m3", "likely_m3", "most_m3")}
+    return supplier.model_copy(update={"source": source.model_copy(update=scaled)})
 
 
 def load_spread(size: LoadSize) -> float:
@@ -167,16 +143,29 @@ def load_spread(size: LoadSize) -> float:
     return math.sqrt(max(0.0, a * a + b * b + c * c - a * b - a * c - b * c) / 18)
 
 
-def _settling(state: SiteState) -> dict[str, tuple[str | None, TaughtFigure]]:
-    """Return what readings soon after layings by volume say of settling: by parameter key, with the material's."""
+def settling_figures(site: Site, ledgers: PlotLedgers, rates: Learned) -> dict[str, tuple[str | None, TaughtFigure]]:
+    """Return what readings soon after layings by volume say of settling.
+
+    Parameters
+    ----------
+    site : Site
+    ledgers : mapping of plot id to sequence of LedgerEntry
+    rates : Learned
+        That the readings teach by themselves.
+
+    Returns
+    -------
+    dict of parameter key to (material key or None, TaughtFigure)
+        None stands for trodden ground, whatever the material.
+    """
     lessons: dict[str, tuple[str | None, Parameter, list[Normal]]] = {}
-    for plot in state.site.plots:
-        for laid, reading in _soon_read(state.ledger[plot.id]):
-            lesson = state.learned.lessons.get(reading.id)
-            material = state.site.materials.get(laid.material)
+    for plot in site.plots:
+        for laid, reading in _soon_read(ledgers[plot.id]):
+            lesson = rates.lessons.get(reading.id)
+            material = site.materials.get(laid.material)
             if lesson is None or material is None or not lesson.used or lesson.expected_mm <= 0:
                 continue
-            shipped = settling_for(plot.plot.use, material, state.site.parameters)
+            shipped = settling_for(plot.plot.use, material, site.parameters)
             trodden = shipped.key == TRODDEN.key
             left = (1 - shipped.value) * lesson.depth_mm / lesson.expected_mm
             spread = left * lesson.error_mm / lesson.expected_mm
@@ -185,7 +174,7 @@ def _settling(state: SiteState) -> dict[str, tuple[str | None, TaughtFigure]]:
     learned: dict[str, tuple[str | None, TaughtFigure]] = {}
     for key, (material_key, shipped, readings) in lessons.items():
         figure, count = _settled(shipped, readings), len(readings)
-        name = "Trodden ground" if material_key is None else state.site.materials[material_key].name
+        name = "Trodden ground" if material_key is None else site.materials[material_key].name
         learned[key] = (material_key, TaughtFigure(what="settling", name=name, figure=figure, readings=count))
     return learned
 
@@ -220,11 +209,17 @@ def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEnt
             yield laid, after
 
 
-def _pace(state: SiteState) -> TaughtFigure | None:
-    """Return how many times the usual hours the site's people take; None where no job tells."""
-    site = state.site
+def pace_figure(site: Site, ground: GroundPlan, day: date) -> TaughtFigure | None:
+    """Return how many times the usual hours the site's people take; None where no job until a day tells.
+
+    Parameters
+    ----------
+    site : Site
+    ground : GroundPlan
+    day : date
+    """
     fleet = Fleet(kinds=site.buying.carriers, barrow_m3=site.barrow_m3, parameters=site.parameters)
-    plots: set[UUID] = {plot.id for plot in site.plots}
+    plots = {plot.id: plot for plot in site.plots}
     jobs: list[Normal] = []
     for entry in site.ledger:
         job = entry.entry
@@ -233,10 +228,9 @@ def _pace(state: SiteState) -> TaughtFigure | None:
             and job.task in ("laying", "moving")
             and job.volume_m3 is not None
             and entry.plot_id in plots
-            and entry.plot_id is not None
-            and entry.on <= state.day
+            and entry.on <= day
         ):
-            usual = hours_per_m3(state, fleet, entry.plot_id) * job.volume_m3
+            usual = hours_per_m3(ground, fleet, plots[entry.plot_id]) * job.volume_m3
             jobs.append(Normal(math.log(job.hours / usual), JOB_SPREAD.value))
     if not jobs:
         return None

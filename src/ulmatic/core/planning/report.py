@@ -7,8 +7,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ulmatic.core.site.figures import BesideFigures, Now, SeasonFigures
-from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.planning.plan import SitePlan
+from ulmatic.core.planning.season_figures import BesideFigures, Now, SeasonFigures
 
 BESIDE_UNITS = {"m2": "m²", "m3": "m³", "trees": ""}
 
@@ -91,7 +91,7 @@ def report(plan: SitePlan) -> PlanReport:
     ----------
     plan : SitePlan
     """
-    state, schedule = plan.state, plan.wanted
+    state, schedule = plan.state, plan.by_rules
     layings: dict[int, list[ReportedLaying]] = {}
     for laying, until in zip(schedule.layings, schedule.lasts_until, strict=True):
         layings.setdefault(laying.plot, []).append(
@@ -113,7 +113,9 @@ def report(plan: SitePlan) -> PlanReport:
         years=plan.years,
         time_zone=state.site.time_zone,
         climate=ReportedClimate(
-            assumed=state.climate_assumed, temperatures_c=state.normals.temperatures_c, rain_mm=state.normals.rain_mm
+            assumed=state.climate.assumed,
+            temperatures_c=state.climate.normals.temperatures_c,
+            rain_mm=state.climate.normals.rain_mm,
         ),
         now=plan.now,
         plots=[
@@ -121,7 +123,7 @@ def report(plan: SitePlan) -> PlanReport:
                 id=plot.id,
                 name=plot.plot.name,
                 area_m2=state.laid_m2(plot, plan.day),
-                target_mm=state.planned(plot.plot).target_mm,
+                target_mm=state.recipe(plot).target_mm,
                 least_mm=plan.scheduled[at].least_mm,
                 depth_mm=ReportedDepth(**state.depth(plot.id)._asdict()),
                 below_least_from=schedule.below_least_from[at],

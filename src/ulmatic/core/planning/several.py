@@ -8,8 +8,8 @@ from functools import cached_property
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.site.occasions import Occasion
-from ulmatic.core.site.outlook import Outlook, SeasonDemand, year_of_shortage
+from ulmatic.core.planning.occasions import Occasion
+from ulmatic.core.planning.outlook import Outlook, SeasonDemand, year_of_shortage
 from ulmatic.core.supply.waiting import counts_on
 
 
@@ -109,7 +109,7 @@ class SeveralSites:
     @property
     def supply_m3(self) -> float:
         """What can be counted on to come unasked in a year, to all of them together."""
-        suppliers = self.outlooks[0].plan.state.site.suppliers if self.outlooks else ()
+        suppliers = self.outlooks[0].plan.state.assumed.suppliers if self.outlooks else ()
         return counts_on([supplier.source for supplier in suppliers])
 
     @property

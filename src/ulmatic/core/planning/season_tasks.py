@@ -1,5 +1,6 @@
 """The tasks of a season: what each plot needs by its state and recipe, and what people said of that."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -7,12 +8,12 @@ from uuid import UUID
 
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import Moisture, TaskDone
+from ulmatic.core.planning.conditions import Conditions
+from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.recipe import LayerRole
 from ulmatic.core.recipe.proposal import TREES
-from ulmatic.core.schedule import LayerAmount, Season, plot_ground
-from ulmatic.core.site.conditions import Conditions
-from ulmatic.core.site.plan import SitePlan
-from ulmatic.core.site.site import SitePlot
+from ulmatic.core.schedule import LayerAmount, Laying, ScheduledPlot, Season, plot_ground
+from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey import Cover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
@@ -49,34 +50,48 @@ class SeasonTasks:
 
     Attributes
     ----------
-    number : int
-        Of the season in the plan.
+    running : bool
+        Whether its account is running.
+    layings : sequence of Laying
+        Of the season, as rules want.
+    scheduled : sequence of ScheduledPlot
+        Of each plot of the site.
+    beneath : mapping of plot id to tuple of LayerAmount
+    mulch_m3 : mapping of plot id to m³
+        With spare.
+    haul : SeasonHaul
     """
 
-    plan: SitePlan
-    number: int
-
-    @property
-    def season(self) -> Season:
-        """The season."""
-        return self.plan.seasons[self.number]
+    state: SiteState
+    season: Season
+    running: bool
+    layings: Sequence[Laying]
+    scheduled: Sequence[ScheduledPlot]
+    beneath: Mapping[UUID, tuple[LayerAmount, ...]]
+    mulch_m3: Mapping[UUID, float]
+    haul: SeasonHaul
 
     @property
     def first(self) -> date:
         """The earliest day of its work: today, or the season's opening."""
-        return self.season.lays_on(self.plan.day)
+        return self.season.lays_on(self.state.day)
+
+    @property
+    def plots(self) -> Sequence[SitePlot]:
+        """The plots of the site."""
+        return self.state.site.plots
 
     @cached_property
     def changes(self) -> dict[str, TaskChange]:
         """What was said of its tasks, by their keys; tasks that were added by hand among them."""
-        return {change.key: change for change in self.plan.state.site.task_changes if change.season == self.season.key}
+        return {change.key: change for change in self.state.site.task_changes if change.season == self.season.key}
 
     @cached_property
     def done(self) -> dict[str, float]:
         """The share of each task that was logged as done in this season, by its key."""
         season = self.season.key
         shares: dict[str, float] = {}
-        for plot_id, entries in self.plan.state.ledger.items():
+        for plot_id, entries in self.state.ledger.items():
             for entry in entries:
                 if isinstance(entry.entry, TaskDone) and entry.entry.season == season:
                     key = key_of(plot_id, entry.entry.task, entry.entry.own)
@@ -85,17 +100,17 @@ class SeasonTasks:
 
     @cached_property
     def _plot_ids(self) -> frozenset[UUID]:
-        return frozenset(plot.id for plot in self.plan.plots)
+        return frozenset(plot.id for plot in self.plots)
 
     @cached_property
     def _laid_in_it(self) -> list[UUID]:
         """Plots on which chips were laid in this season: they are still to be finished."""
-        season, state = self.plan.seasons[self.number], self.plan.state
-        if self.number:
+        season, state = self.season, self.state
+        if not self.running:
             return []
         return [
             plot.id
-            for plot in self.plan.plots
+            for plot in self.plots
             if any(season.account_from <= on <= season.closes for on in state.stacks[plot.id].laid_on)
             and any(key.startswith(f"{plot.id} ") for key in self.done)
         ]
@@ -103,11 +118,11 @@ class SeasonTasks:
     @cached_property
     def tasks(self) -> dict[UUID, list[Task]]:
         """What is still to do on each plot, in its order; plots in no order."""
-        beneath, laid = self.plan.beneath(self.number), self._to_lay
+        beneath, laid = self.beneath, self._to_lay
         added = [change.plot_id for change in self.changes.values() if change.own and change.plot_id in self._plot_ids]
         tasks: dict[UUID, list[Task]] = {}
         for plot_id in dict.fromkeys([*laid, *added]):
-            plot = self.plan.plots[self.plan.state.numbers[plot_id]]
+            plot = self.plots[self.state.numbers[plot_id]]
             planned = self._added(plot_id)
             if plot_id in laid:
                 planned += [*self._preparing(plot), *self._beneath(plot, beneath.get(plot_id, ())), *self._laying(plot)]
@@ -119,8 +134,8 @@ class SeasonTasks:
     @cached_property
     def _to_lay(self) -> dict[UUID, None]:
         """Plots on which something is laid in this season, or was and is still to be finished."""
-        laid = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number)]
-        return dict.fromkeys([*self.plan.haul(self.number).legs, *laid, *self._laid_in_it])
+        laid = [self.plots[laying.plot].id for laying in self.layings]
+        return dict.fromkeys([*self.haul.legs, *laid, *self._laid_in_it])
 
     def _added(self, plot_id: UUID) -> list[Task]:
         """Return the tasks that were added to a plot by hand."""
@@ -163,9 +178,9 @@ class SeasonTasks:
     def _preparing(self, plot: SitePlot) -> list[Task]:
         if plot.id in self._laid_in_it:
             return []
-        state, ground, first = self.plan.state, self._ground(plot), plot.id in self._covered_first
+        state, ground, first = self.state, self._ground(plot), plot.id in self._covered_first
         trees = trees_of(plot.plot.shape)
-        cover, parameters = plot.plot.found.cover, state.site.parameters
+        cover, parameters = plot.plot.found.cover, state.parameters
         area, edge = ground.area.value, ground.edge.value
         in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
         tasks: list[Task] = []
@@ -183,7 +198,7 @@ class SeasonTasks:
             add(TaskKind.STRIM, area, "m2")
         if first and not in_grass:
             add(TaskKind.CLEAR, area, "m2")
-        weeds = self.number == 0 and state.stacks[plot.id].weeds_on is not None
+        weeds = self.running and state.stacks[plot.id].weeds_on is not None
         if (first and cover is Cover.ANNUAL_WEEDS) or weeds:
             add(TaskKind.WEED, area, "m2")
         if first and cover is Cover.OLD_FABRIC:
@@ -197,15 +212,15 @@ class SeasonTasks:
     @cached_property
     def _covered_first(self) -> frozenset[UUID]:
         """Plots that are covered for the first time in this season: only they are prepared from the ground up."""
-        first = [self.plan.plots[laying.plot].id for laying in self.plan.layings(self.number) if laying.first]
-        stacks, since = self.plan.state.stacks, self.season.account_from
+        first = [self.plots[laying.plot].id for laying in self.layings if laying.first]
+        stacks, since = self.state.stacks, self.season.account_from
         # What was laid in this very season does not make its preparation needless before it is logged as done.
         return frozenset(plot for plot in first if not any(on < since for on in stacks[plot].laid_on))
 
     def _dry(self, plot: SitePlot) -> bool:
         """Say whether ground is soaked before it is covered: the log found it dry lately, or hardly any rain fell."""
-        state = self.plan.state
-        if self.number or state.irrigated(plot.plot):
+        state = self.state
+        if not self.running or plot.irrigated:
             return False
         since = state.day - timedelta(days=DRY_DAYS)
         felt = [
@@ -218,19 +233,19 @@ class SeasonTasks:
     @cached_property
     def _rainless(self) -> bool:
         """Whether hardly any rain fell lately, as far as was seen."""
-        day, since = self.plan.day, self.plan.day - timedelta(days=DRY_DAYS)
-        seen = [weather.rain_mm for weather in self.plan.state.site.weather if since < weather.day <= day]
+        day, since = self.state.day, self.state.day - timedelta(days=DRY_DAYS)
+        seen = [weather.rain_mm for weather in self.state.site.weather if since < weather.day <= day]
         return len(seen) >= DRY_DAYS // 2 and sum(seen) < DRY_MM
 
     def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
-        parameters, tasks = self.plan.state.site.parameters, []
+        parameters, tasks = self.state.parameters, []
         for layer in amounts:
             kind = BENEATH[layer.role]
             if kind in (TaskKind.SHEET, TaskKind.GUARD):
                 unit: Measured = "m2" if kind is TaskKind.SHEET else "trees"
                 task = by_ground(plot.id, kind, layer.amount.value, unit, parameters)
             else:
-                legs = tuple(self.plan.haul(self.number).legs.get(plot.id, ()))
+                legs = tuple(self.haul.legs.get(plot.id, ()))
                 task = Task(
                     plot.id,
                     kind,
@@ -244,14 +259,14 @@ class SeasonTasks:
         return tasks
 
     def _laying(self, plot: SitePlot) -> list[Task]:
-        plan, ground = self.plan, self._ground(plot)
-        parameters, legs = plan.state.site.parameters, tuple(plan.haul(self.number).legs.get(plot.id, ()))
+        ground = self._ground(plot)
+        parameters, legs = self.state.parameters, tuple(self.haul.legs.get(plot.id, ()))
         tasks: list[Task] = []
         if legs:
             carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
             fill = {"fork" if leg.surface == "soft" else "scoop" for leg in legs}
-            material = plan.scheduled[plan.state.numbers[plot.id]].material
-            share = plan.planned_m3(self.number).get(plot.id, 0.0) / plan.haul(self.number).wanted[plot.id]
+            material = self.scheduled[self.state.numbers[plot.id]].material
+            share = self.mulch_m3.get(plot.id, 0.0) / self.haul.wanted[plot.id]
             tasks.append(
                 Task(
                     plot.id,
@@ -278,20 +293,20 @@ class SeasonTasks:
 
     @cached_property
     def _conditions(self) -> Conditions:
-        return Conditions(self.plan.state)
+        return Conditions(self.state)
 
     def _ground(self, plot: SitePlot) -> Ground:
-        state = self.plan.state
-        return plot_ground(plot.plot, state.planned(plot.plot).laid_share, state.site.parameters).ground
+        state = self.state
+        return plot_ground(plot.plot, state.recipe(plot).laid_share, state.parameters).ground
 
     @cached_property
     def _chips_from(self) -> date | None:
         """The day before which chips are not here: that of the load expected, where piles are empty."""
-        state = self.plan.state
-        if self.number or any(lot.volume_m3 > 0 for lot in state.lots):
+        state = self.state
+        if not self.running or any(lot.volume_m3 > 0 for lot in state.lots):
             return None
         expected = min((lot.as_of for lot in state.expected), default=None)
-        return None if expected is None or expected <= self.plan.day else expected
+        return None if expected is None or expected <= self.state.day else expected
 
     def task(self, plot_id: UUID, kind: TaskKind, own: UUID | None) -> Task | None:
         """Return a task that is still to do; None where there is none.
@@ -321,10 +336,8 @@ class SeasonTasks:
             return None
         if self.done.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
             return None
-        [layer] = [
-            layer for layer in self.plan.beneath(self.number)[task.plot_id] if layer.material == task.material_key
-        ]
-        spare = self.plan.state.site.spare.value
+        [layer] = [layer for layer in self.beneath[task.plot_id] if layer.material == task.material_key]
+        spare = self.state.site.spare.value
         return layer.material, layer.amount.value / (1 + spare) if layer.amount.unit == "m3" else None
 
     @cached_property

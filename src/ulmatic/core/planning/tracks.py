@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from ulmatic.core.decay import DecayClock, LaidLayer, StackLayer, day_number, layers_of, stage_at, through_time
 from ulmatic.core.materials import Material, Stage
+from ulmatic.core.planning.outlook import Outlook
 from ulmatic.core.schedule import Laying
-from ulmatic.core.site.outlook import Outlook
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     plan, state = outlook.plan, outlook.plan.state
     at, days = state.numbers[plot_id], outlook.days
     plot, scheduled = plan.plots[at], plan.scheduled[at]
-    clock = state.clocks[state.irrigated(plot.plot)]
+    clock = state.climate.clocks[plot.irrigated]
 
     lying: dict[int, LayerTrack] = {}
     for part in state.stacks[plot_id].layers:
@@ -56,7 +56,7 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
             stage=stage_at(part.layer.material, max(0, (plan.day - part.layer.on).days), max(0.0, passed)),
         )
     planned = []
-    for laying in plan.served.layings:
+    for laying in plan.by_supply.layings:
         if laying.plot != at or laying.dug_in:
             continue
         chips = _planned(outlook, laying, scheduled.material, clock)
@@ -85,14 +85,14 @@ def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None
     """
     plan, state = outlook.plan, outlook.plan.state
     at, days = state.numbers[plot_id], outlook.days
-    plot, material = plan.plots[at], state.planned(plan.plots[at].plot).material
+    plot, material = plan.plots[at], state.recipe(plan.plots[at]).material
     if plan.scheduled[at].material.rate.value == material.rate.value:
         return None
-    clock = state.clocks[state.irrigated(plot.plot)]
+    clock = state.climate.clocks[plot.irrigated]
     depth = np.zeros(days.size)
-    for part in state.shipped_stack(plot_id).layers:
+    for part in state.assumed.stacks[plot_id].layers:
         depth += _lying(part, clock, days)
-    for laying in plan.served.layings:
+    for laying in plan.by_supply.layings:
         if laying.plot == at and not laying.dug_in:
             depth += _planned(outlook, laying, material, clock)
     return depth
@@ -116,5 +116,5 @@ def _planned(outlook: Outlook, laying: Laying, material: Material, clock: DecayC
     layer = LaidLayer(material=material, on=laying.on, settling=scheduled.settling, loose_mm=loose_mm)
     chips = _chips(layer, clock, outlook.days) / scheduled.rows
     # Today stands as it is: what is to be laid now is not yet there.
-    chips[outlook.back] = 0.0
+    chips[outlook.weeks.back] = 0.0
     return chips

@@ -6,10 +6,10 @@ from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
 
+from ulmatic.core.planning.rows import OpenedGround
+from ulmatic.core.planning.season_tasks import SeasonTasks
 from ulmatic.core.schedule import closed_days
-from ulmatic.core.site.rows import SiteRows
-from ulmatic.core.site.season_tasks import SeasonTasks
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site import SiteState
 from ulmatic.core.work import Turn
 from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, Crossing, WorkDay, breaks_of, schedule_days
 from ulmatic.core.work.tasks import WORKDAY, Task
@@ -17,11 +17,19 @@ from ulmatic.core.work.tasks import WORKDAY, Task
 
 @dataclass(frozen=True)
 class SeasonWork(SeasonTasks):
-    """The tasks of a season in the order of laying, and the days for them."""
+    """The tasks of a season in the order of laying, and the days for them.
+
+    Attributes
+    ----------
+    opened : OpenedGround
+        Rows take hours of the same people.
+    """
+
+    opened: OpenedGround
 
     @cached_property
     def _turns(self) -> list[Turn[UUID]]:
-        return self.plan.haul(self.number).turns()
+        return self.haul.turns()
 
     @cached_property
     def by_plot(self) -> dict[UUID, list[Task]]:
@@ -38,7 +46,7 @@ class SeasonWork(SeasonTasks):
     def crew(self) -> Crew:
         """The site's people, the hours each works in a day, and the days on which nobody does."""
         fixed = {key: change.on for key, change in self.changes.items() if change.on is not None}
-        return replace(crew_of(self.plan.state, self.first), fixed=fixed, taken=SiteRows(self.plan).hours_by_day)
+        return replace(crew_of(self.state, self.first), fixed=fixed, taken=self.opened.hours_by_day)
 
     @cached_property
     def days(self) -> Sequence[WorkDay]:
@@ -48,7 +56,7 @@ class SeasonWork(SeasonTasks):
     @cached_property
     def breaks(self) -> list[Break]:
         """What these days break."""
-        names = {plot.id: plot.plot.name for plot in self.plan.plots}
+        names = {plot.id: plot.plot.name for plot in self.plots}
         crossings = [
             Crossing(turn.plot, other, f"The way to {names[turn.plot]} crosses {names[other]}, which is laid by then.")
             for turn in self._turns
@@ -69,7 +77,7 @@ def crew_of(state: SiteState, first: date) -> Crew:
     site = state.site
     return Crew(
         people=max(1, site.buying.people),
-        hours=site.parameters.of(WORKDAY).value,
+        hours=state.parameters.of(WORKDAY).value,
         closed=closed_days(site.overrides.closures, first, first + timedelta(days=MOST_DAYS)),
         people_on=dict(site.overrides.people),
     )

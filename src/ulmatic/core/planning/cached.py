@@ -9,7 +9,7 @@ Key = TypeVar("Key")
 Answer = TypeVar("Answer")
 
 
-def remembered(method: Callable[[Owner, Key], Answer]) -> Callable[[Owner, Key], Answer]:
+def cached_by_argument(method: Callable[[Owner, Key], Answer]) -> Callable[[Owner, Key], Answer]:
     """Keep what a method of a frozen value answers, by its one argument, with the value itself.
 
     Parameters
@@ -17,7 +17,7 @@ def remembered(method: Callable[[Owner, Key], Answer]) -> Callable[[Owner, Key],
     method : callable
         Of one hashable argument.
     """
-    place = f"_remembered {method.__name__}"
+    place = f"_cached_by_argument {method.__name__}"
 
     @wraps(method)
     def answered(self: Owner, key: Key) -> Answer:

@@ -4,16 +4,16 @@ from collections.abc import Iterable
 from datetime import date, timedelta
 from uuid import UUID
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, Learned, day_number, prior_of, rate_figure, spread
+from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, Learned, prior_of, rate_figure
 from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry, Planted, TreeMeasured, Worms
+from ulmatic.core.planning.assumption import assume_each
+from ulmatic.core.planning.inventory import depth_ranges, state_of
 from ulmatic.core.schedule import settling_on
-from ulmatic.core.site.state import SiteState
-from ulmatic.core.site.teaching import TaughtFigure
+from ulmatic.core.site import SiteState, TaughtFigure
 
 MOST_DAYS = 60
 """So many of the latest days with readings are looked back at."""
@@ -109,7 +109,7 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     ----------
     state : SiteState
     """
-    learned = state.learned
+    learned = state.assumed.rates
     compared = tuple(compare(state))
     return LearningSheet(
         materials=tuple(_materials(state, learned)),
@@ -118,14 +118,14 @@ def learning_sheet(state: SiteState) -> LearningSheet:
         compared=compared,
         inside=sum(reading.inside for reading in compared),
         upkeep=tuple(upkeep(state)),
-        taught=state.taught,
+        taught=state.assumed.figures,
         years=tuple(plot_years(state)),
     )
 
 
 def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
     for key, known in learned.pooled.items():
-        material = state.site.materials.get(key)
+        material = state.assumed.materials.get(key)
         readings = learned.readings.get(key, 0)
         if material is not None and readings:
             yield LearnedMaterial(
@@ -142,7 +142,7 @@ def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
             continue
         lying = state.stacks[plot.id].lying
         key = lying[-1].layer.material.key if lying else ""
-        material = state.site.materials.get(key) or state.planned(plot.plot).material
+        material = state.assumed.materials.get(key) or state.recipe(plot).material
         known = learned.of(plot.id, material)
         if known is not None:
             prior = prior_of(material, state.site.elsewhere).on_a_plot()
@@ -191,11 +191,10 @@ def compare(state: SiteState) -> list[Compared]:
             if not fresh and entry.trees is None and entry.entry.cause is None:
                 by_day.setdefault(entry.on, []).append((plot_id, entry, entry.entry))
     compared: list[Compared] = []
-    for on in sorted(by_day)[-MOST_DAYS:]:
-        before = state.site.on(on - timedelta(days=1))
-        day = np.array([float(day_number(on))])
-        middle = before.cover.depths(day).chips_mm[:, 0]
-        low, high = spread(middle, *(before.cover.depths(day, end).chips_mm[:, 0] for end in ("low", "high")))
+    days = sorted(by_day)[-MOST_DAYS:]
+    for on, assumed in zip(days, assume_each(state.site, [day - timedelta(days=1) for day in days]), strict=True):
+        before = state_of(state.site, assumed)
+        low, middle, high = depth_ranges(before.layers, on)
         for plot_id, entry, measured in by_day[on]:
             at, depth = before.numbers[plot_id], depth_of(measured)
             if middle[at] > 0:
@@ -255,11 +254,11 @@ def plot_years(state: SiteState) -> Iterable[PlotYear]:
         by_year: dict[int, list[LedgerEntry]] = {}
         for entry in state.ledger[plot.id]:
             by_year.setdefault(entry.on.year, []).append(entry)
-        settling = settling_on(plot.plot.use, state.site.parameters)
+        settling = settling_on(plot.plot.use, state.parameters)
         for year, entries in sorted(by_year.items()):
             whats = [entry.entry for entry in entries]
             laid = [
-                what.settled_mm(state.laid_m2(plot, entry.on), settling(state.site.material(what.material))) or 0.0
+                what.settled_mm(state.laid_m2(plot, entry.on), settling(state.material(what.material))) or 0.0
                 for entry, what in zip(entries, whats, strict=True)
                 if isinstance(what, Laid)
             ]

@@ -1,17 +1,21 @@
 """What is said of a season: the same on every page, in every file and on the command line."""
 
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from decimal import Decimal
-from typing import TYPE_CHECKING
+from itertools import chain
+from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.materials import Stage
 from ulmatic.core.money import cost
+from ulmatic.core.planning.season_order import bought_of, rates_of
 from ulmatic.core.recipe import LayerRole
-
-if TYPE_CHECKING:
-    from ulmatic.core.site.plan import SitePlan
+from ulmatic.core.schedule import LayerAmount, Season
+from ulmatic.core.site import Site, years_later
+from ulmatic.core.stock.books import SPECK_M3
+from ulmatic.core.supply.order import SeasonOrder
 
 
 class OrderFigures(BaseModel):
@@ -115,18 +119,28 @@ class Now(SeasonFigures):
     next: NextSeason | None = None
 
 
-def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
+def season_figures(
+    site: Site,
+    season: Season,
+    order: SeasonOrder,
+    beneath: Mapping[UUID, Sequence[LayerAmount]],
+    trips: int,
+    hours: float,
+) -> SeasonFigures:
     """Return a season in numbers.
 
     Parameters
     ----------
-    plan : SitePlan
-    number : int
-        Of the season in the plan.
+    site : Site
+    season : Season
+    order : SeasonOrder
+    beneath : mapping of plot id to sequence of LayerAmount
+        What is laid beneath the mulch.
+    trips : int
+    hours : float
+        Person-hours of all tasks.
     """
-    season, order, buying = plan.seasons[number], plan.order(number), plan.state.site.buying
-    moving, bought = plan.moving(number), plan.bought(number)
-    hours = plan.work(number).hours
+    buying, bought = site.buying, bought_of(order)
     proposed = order.best if order.decided is None else None
     return SeasonFigures(
         season=season.name,
@@ -142,15 +156,15 @@ def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
         left_over_m3=order.left_over_m3,
         short_m3=order.short_m3,
         unused_m3=order.unused_m3,
-        trips=moving.trips,
+        trips=trips,
         hours=hours,
-        cost=None if bought is None else cost(buying.currency, bought, hours, plan.rates),
+        cost=None if bought is None else cost(buying.currency, bought, hours, rates_of(site)),
         currency=buying.currency,
         sure=buying.sure,
         enough=order.enough,
         decided=order.decided is not None,
         binding=proposed.binding if proposed and not proposed.choices else None,
-        also=_beside(plan, number),
+        also=_beside(beneath.values()),
         order=tuple(
             OrderFigures(
                 source=line.name or None,
@@ -171,17 +185,38 @@ def season_figures(plan: "SitePlan", number: int) -> SeasonFigures:
     )
 
 
-def _beside(plan: "SitePlan", number: int) -> tuple[BesideFigures, ...]:
+def _beside(layers: Iterable[Sequence[LayerAmount]]) -> tuple[BesideFigures, ...]:
     beside: dict[tuple[str, str], BesideFigures] = {}
-    for amounts in plan.beneath(number).values():
-        for layer in amounts:
-            key = (layer.role, layer.material)
-            before = beside[key].amount if key in beside else 0.0
-            beside[key] = BesideFigures(
-                role=layer.role,
-                material=layer.name,
-                material_key=layer.material,
-                amount=before + layer.amount.value,
-                unit=layer.amount.unit,
-            )
+    for layer in chain.from_iterable(layers):
+        key = (layer.role, layer.material)
+        before = beside[key].amount if key in beside else 0.0
+        beside[key] = BesideFigures(
+            role=layer.role,
+            material=layer.name,
+            material_key=layer.material,
+            amount=before + layer.amount.value,
+            unit=layer.amount.unit,
+        )
     return tuple(beside[key] for key in sorted(beside))
+
+
+def next_season(today: date, seasons: Sequence[Season], needed_m3: Sequence[float]) -> NextSeason | None:
+    """Return the next season within a year that needs something, where the running one needs nothing.
+
+    Parameters
+    ----------
+    today : date
+    seasons : sequence of Season
+        The running one first.
+    needed_m3 : sequence of float
+        Of each of them.
+    """
+    if needed_m3[0] > SPECK_M3:
+        return None
+    within = years_later(today, 1)
+    for season, needed in zip(seasons[1:], needed_m3[1:], strict=True):
+        if season.opens <= within and needed > 0:
+            return NextSeason(
+                season=season.name, key=season.key, opens=season.opens, closes=season.closes, needed_m3=needed
+            )
+    return None

@@ -6,8 +6,7 @@ from functools import cached_property
 
 from ulmatic.core.log import PileChecked
 from ulmatic.core.materials import Hazard, Material, Stage
-from ulmatic.core.site.site import SitePlot
-from ulmatic.core.site.state import SiteState
+from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.stock.heap import HIGHEST, stand
 from ulmatic.core.survey import Use
 from ulmatic.core.work import CarrierKind
@@ -32,7 +31,7 @@ def hot_piles(state: SiteState) -> list[str]:
     """
     fresh: dict[object, float] = {}
     for lot in state.lots:
-        if lot.pile_id is not None and lot.stage(state.day, state.clocks[0]) is Stage.FRESH:
+        if lot.pile_id is not None and lot.stage(state.day, state.climate.clocks[0]) is Stage.FRESH:
             fresh[lot.pile_id] = fresh.get(lot.pile_id, 0.0) + lot.volume_m3
     seen: dict[object, PileChecked] = {}
     for entry in state.site.ledger:
@@ -66,7 +65,7 @@ class Conditions:
     def spores(self) -> bool:
         """Whether a pile has lain long enough for mould."""
         state = self.state
-        return any(lot.stage(state.day, state.clocks[0]) is not Stage.FRESH for lot in state.lots)
+        return any(lot.stage(state.day, state.climate.clocks[0]) is not Stage.FRESH for lot in state.lots)
 
     @cached_property
     def children(self) -> bool:
@@ -102,7 +101,7 @@ class Conditions:
             "spores": self.spores,
             "hot_pile": self.hot,
             "lifting": trips > MANY_TRIPS * state.site.buying.people,
-            "heat": state.normals.temperatures_c[month - 1] > HOT_C,
+            "heat": state.climate.normals.temperatures_c[month - 1] > HOT_C,
             "machine": CarrierKind.LOADER in carriers,
             "dogs": Hazard.THEOBROMINE in material.hazards,
             "awns": material.key in AWNED,
