@@ -31,7 +31,7 @@ from ulmatic.core.schedule.rules import Every, Keep, Thin
 from ulmatic.core.site import Site, SitePlot, Terms
 from ulmatic.core.survey import Rectangle
 from ulmatic.core.units import UnitSystem
-from ulmatic.log import service as log
+from ulmatic.site import ledger as log
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings

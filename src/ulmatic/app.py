@@ -18,10 +18,10 @@ from ulmatic.accounts.purge import purge
 from ulmatic.accounts.routes import router as accounts
 from ulmatic.accounts.scope import Scope
 from ulmatic.errands import heavy
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.errands.routes import router as errands
 from ulmatic.errands.service import Doing, Errands, Tell
-from ulmatic.log.photos import sweep_photos
+from ulmatic.site.photos import sweep_photos
 from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
 from ulmatic.money.routes import router as money
@@ -39,7 +39,7 @@ from ulmatic.recipe.routes import router as recipe
 from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
-from ulmatic.site.link_routes import router as links
+from ulmatic.links.routes import router as links
 from ulmatic.site.parameters import router as parameters
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers

@@ -10,7 +10,7 @@ from sqlalchemy import update
 from tests.conftest import TODAY
 from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 
 
 @pytest.fixture

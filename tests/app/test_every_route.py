@@ -7,7 +7,7 @@ import pytest
 
 from tests.app.test_stock import picture
 from tests.conftest import CLOCK, TODAY
-from ulmatic.supply.models import OfferRow
+from ulmatic.records.supply import OfferRow
 
 PUBLIC = {
     ("get", "/api/v1/session"),

@@ -18,7 +18,7 @@ from ulmatic.accounts.models import Attempt, User, Workspace
 from ulmatic.accounts.purge import purge
 from ulmatic.app import create_app
 from ulmatic.formats.archive import read_archive
-from ulmatic.survey.models import PlotRow
+from ulmatic.records.survey import PlotRow
 
 
 def at_another_place(app, owner) -> TestClient:

@@ -18,7 +18,7 @@ from starlette.testclient import TestClient
 
 from tests.conftest import BINARY, CLOCK, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
 from ulmatic.app import create_app
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.platform import readiness
 from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.cluster import free_port

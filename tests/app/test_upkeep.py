@@ -22,7 +22,7 @@ from ulmatic.app import create_app
 from ulmatic.migrations import downgrade, upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.database import Base, engine_for
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.records.survey import PlotRow, SiteRow
 
 
 @pytest.fixture(scope="module")

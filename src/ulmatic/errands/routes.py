@@ -5,7 +5,7 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from ulmatic.accounts.scope import ViewerScope
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.errands.schemas import ErrandOut, errand_out
 
 router = APIRouter(tags=["errands"])

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from pydantic import BaseModel
 
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.platform.problems import FieldError
 from ulmatic.survey.schemas import Import, SiteOut
 

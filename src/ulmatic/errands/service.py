@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.errands import heavy
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.platform.background import background_of
 from ulmatic.platform.clock import clock_of
 from ulmatic.platform.problems import Problem

@@ -7,9 +7,9 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.materials import QUESTIONS, Finding, Findings, Question, identify
 from ulmatic.materials import service
-from ulmatic.materials.models import MaterialRow
+from ulmatic.records.materials import MaterialRow
 from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
-from ulmatic.platform.writes import IfMatch, tagged
+from ulmatic.records.writes import IfMatch, tagged
 
 router = APIRouter(tags=["materials"])
 MATERIALS = "/workspaces/{workspace_id}/materials"

@@ -14,7 +14,7 @@ from ulmatic.core.materials.heap import (
     moisture,
     portion,
 )
-from ulmatic.materials.models import MaterialRow
+from ulmatic.records.materials import MaterialRow
 from ulmatic.materials.schemas import (
     Bucket,
     HeapAddition,
@@ -25,7 +25,7 @@ from ulmatic.materials.schemas import (
     NewMaterial,
 )
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added, next_version
+from ulmatic.records.writes import added, next_version
 
 MOST_MATERIALS = 300
 

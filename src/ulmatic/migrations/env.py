@@ -4,14 +4,14 @@ from alembic import context
 from sqlalchemy import NullPool, create_engine, text
 
 import ulmatic.accounts.models
-import ulmatic.errands.models
-import ulmatic.log.models
-import ulmatic.money.models
+import ulmatic.records.errands
+import ulmatic.records.log
+import ulmatic.records.money
 import ulmatic.platform.readiness
-import ulmatic.schedule.models
-import ulmatic.stock.models
-import ulmatic.supply.models
-import ulmatic.survey.models  # noqa: F401 - registers its tables
+import ulmatic.records.schedule
+import ulmatic.records.stock
+import ulmatic.records.supply
+import ulmatic.records.survey  # noqa: F401 - registers its tables
 from ulmatic.platform.database import Base
 
 LOCK = 7_420_112

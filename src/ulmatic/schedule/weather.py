@@ -13,10 +13,10 @@ from ulmatic.core.decay import extrapolated
 from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.platform.asking import Service
 from ulmatic.platform.problems import Problem
-from ulmatic.schedule.models import WeatherRow
+from ulmatic.records.schedule import WeatherRow
 from ulmatic.schedule.schemas import Weather, WeatherImport
 from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 
 DEADLINE_S = 5.0
 DAYS_BACK = 400

@@ -25,12 +25,12 @@ from ulmatic.formats.archive import (
     write_archive,
 )
 from ulmatic.formats.packed import packed
-from ulmatic.log.models import LedgerRow, PhotoRow
-from ulmatic.money.models import QuoteRow
+from ulmatic.records.log import LedgerRow, PhotoRow
+from ulmatic.records.money import QuoteRow
 from ulmatic.platform.photos import photo_content
-from ulmatic.schedule.models import WeatherRow
+from ulmatic.records.schedule import WeatherRow
 from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot_of
-from ulmatic.supply.models import OfferRow
+from ulmatic.records.supply import OfferRow
 from ulmatic.survey.schemas import SiteOut
 
 

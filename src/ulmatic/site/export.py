@@ -11,15 +11,15 @@ from sqlalchemy import inspect
 
 from ulmatic.accounts import service as accounts
 from ulmatic.accounts.scope import Scope
-from ulmatic.log.models import PhotoRow
-from ulmatic.materials.models import MaterialRow
-from ulmatic.money.models import QuoteRow
+from ulmatic.records.log import PhotoRow
+from ulmatic.records.materials import MaterialRow
+from ulmatic.records.money import QuoteRow
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.photos import photo_content
 from ulmatic.site import archives
-from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
-from ulmatic.supply.models import OfferRow, SupplierRow
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
+from ulmatic.records.supply import OfferRow, SupplierRow
+from ulmatic.records.survey import SiteRow
 
 IN_MEMORY = 10_000_000
 TABLES: dict[str, type[WorkspaceRow]] = {

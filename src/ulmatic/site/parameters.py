@@ -14,7 +14,7 @@ from ulmatic.core.units import MeasureError
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.platform.typed import TypedEntry
 from ulmatic.site.snapshot import workspace_parameters
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["parameters"])
 PARAMETERS = "/workspaces/{workspace_id}/parameters"

@@ -23,18 +23,18 @@ from ulmatic.formats.archive import (
 )
 from ulmatic.formats.packed import unpacked
 from ulmatic.formats.photos import Photo, photo
-from ulmatic.log.models import LedgerRow, PhotoRow, SiteLessonRow
-from ulmatic.materials.models import MaterialRow
-from ulmatic.money.models import QuoteRow
+from ulmatic.records.log import LedgerRow, PhotoRow, SiteLessonRow
+from ulmatic.records.materials import MaterialRow
+from ulmatic.records.money import QuoteRow
 from ulmatic.platform.photos import keep_photo
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.typed import TypedEntry
-from ulmatic.platform.writes import added
-from ulmatic.schedule.models import WeatherRow
+from ulmatic.records.writes import added
+from ulmatic.records.schedule import WeatherRow
 from ulmatic.site.snapshot import zone_of
-from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
-from ulmatic.supply.models import OfferRow, SupplierRow
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
+from ulmatic.records.supply import OfferRow, SupplierRow
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import SiteOut
 
 

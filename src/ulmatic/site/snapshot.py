@@ -31,15 +31,15 @@ from ulmatic.core.survey import Place
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import CROPS, Crop
 from ulmatic.core.work.changes import TaskChange
-from ulmatic.log.models import LedgerRow, SiteLessonRow
-from ulmatic.materials.models import MaterialRow
+from ulmatic.records.log import LedgerRow, SiteLessonRow
+from ulmatic.records.materials import MaterialRow
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
-from ulmatic.schedule.models import WeatherRow
+from ulmatic.records.schedule import WeatherRow
 from ulmatic.site.cached_sites import CachedSite, cached_site, site_of_version
-from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
-from ulmatic.supply.models import SupplierRow
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
+from ulmatic.records.supply import SupplierRow
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.survey.schemas import LandmarkOut, SiteOut
 
 Row = TypeVar("Row", bound=WorkspaceRow)

@@ -6,9 +6,10 @@ from uuid import UUID
 from fastapi import APIRouter, Body, Response
 
 from ulmatic.accounts.scope import CrewScope
-from ulmatic.platform.writes import IfMatch
+from ulmatic.records.writes import IfMatch
 from ulmatic.site.views import SiteView
-from ulmatic.stock import receiving, service
+from ulmatic.stock import service
+from ulmatic.site import book as receiving
 from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery, ReceiptEntry, StockSheet
 
 router = APIRouter(tags=["stock"])

@@ -12,9 +12,9 @@ from ulmatic.core.stock import Books, LoadSize, Lot, TipPlan, stand, tip_plan
 from ulmatic.core.survey import Way
 from ulmatic.formats.cells import harmless
 from ulmatic.site.snapshot import Snapshot, snapshot_of
-from ulmatic.stock.models import DeliveryRow, PileRow
+from ulmatic.records.stock import DeliveryRow, PileRow
 from ulmatic.stock.schemas import BookLineOut, DeliveryOut, LaidFrom, LotOut, PileOut, StockSheet
-from ulmatic.survey.models import LandmarkRow, PlotRow
+from ulmatic.records.survey import LandmarkRow, PlotRow
 from ulmatic.survey.schemas import LandmarkOut
 
 

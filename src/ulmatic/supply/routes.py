@@ -10,11 +10,11 @@ from ulmatic.core.planning.workings import SeasonWorkings
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import IfMatch, SeasonKey, tagged
+from ulmatic.records.writes import IfMatch, SeasonKey, tagged
 from ulmatic.site.views import SiteView, WorkView
 from ulmatic.stock.schemas import ReceiptEntry, ReceiptEstimate
 from ulmatic.supply import offers, orders, suppliers
-from ulmatic.supply.models import OfferRow, SupplierRow
+from ulmatic.records.supply import OfferRow, SupplierRow
 from ulmatic.supply.schemas import (
     Booking,
     ChoiceEntry,
@@ -26,7 +26,7 @@ from ulmatic.supply.schemas import (
     SupplierEntry,
     SupplierOut,
 )
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["supply"])
 SUPPLIERS = "/workspaces/{workspace_id}/suppliers"

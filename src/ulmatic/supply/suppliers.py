@@ -8,8 +8,8 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added, next_version
-from ulmatic.supply.models import SupplierRow
+from ulmatic.records.writes import added, next_version
+from ulmatic.records.supply import SupplierRow
 from ulmatic.supply.schemas import NewSupplier, SupplierEntry, SupplierOut
 
 MOST_SUPPLIERS = 200

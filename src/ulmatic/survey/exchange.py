@@ -32,13 +32,13 @@ from ulmatic.formats.tables import (
     read_rows,
     rows_of,
 )
-from ulmatic.log import service as log
+from ulmatic.site import ledger as log
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.site import sheets
+from ulmatic.survey import sheets
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.survey import service
-from ulmatic.survey.models import PlotRow, SiteRow
+from ulmatic.records.survey import PlotRow, SiteRow
 from ulmatic.survey.schemas import (
     Import,
     ImportColumn,

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.survey import Use
-from ulmatic.errands.models import ErrandRow
+from ulmatic.records.errands import ErrandRow
 from ulmatic.errands.service import Tell
 from ulmatic.site import restoring
 from ulmatic.survey import exchange

@@ -17,10 +17,11 @@ from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
 from ulmatic.formats.tables import COLUMNS, template
 from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem
-from ulmatic.site import archives, export, sheets
+from ulmatic.site import archives, export
+from ulmatic.survey import sheets
 from ulmatic.site.views import SiteView
 from ulmatic.survey import exchange
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["files"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

@@ -9,13 +9,13 @@ from ulmatic.accounts.scope import CrewScope, OwnerScope
 from ulmatic.core.climate import NEAREST, REGIONS, region_of
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
-from ulmatic.log import service as log
-from ulmatic.platform.writes import IfMatch, tagged
-from ulmatic.site import sheets
+from ulmatic.site import ledger as log
+from ulmatic.records.writes import IfMatch, tagged
+from ulmatic.survey import sheets
 from ulmatic.site.views import SiteView, WorkView
 from ulmatic.survey import service
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
-from ulmatic.survey.rows import one_landmark, one_plot
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.plots import one_landmark, one_plot
 from ulmatic.survey.schemas import (
     ClimateClassOut,
     DecisionEntry,

@@ -15,10 +15,10 @@ from ulmatic.core.survey import Use, Way
 from ulmatic.core.survey.access import crossings
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added, added_all, next_version
+from ulmatic.records.writes import added, added_all, next_version
 from ulmatic.site.snapshot import empty_state, plot_of, today_at
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
-from ulmatic.survey.rows import one_landmark, one_plot, plot_rows
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.plots import one_landmark, one_plot, plot_rows
 from ulmatic.survey.schemas import (
     DecisionEntry,
     LandmarkEntry,
@@ -98,7 +98,7 @@ def _settled(state: SiteState, plot: PlannedPlot) -> tuple[float, str]:
 def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[UUID, PlotRow]:
     """Keep new plots as the site's last, all or none, and return their rows; those that are there change nothing.
 
-    What lies there goes into the ledger (`ulmatic.log.service.measure_plots`).
+    What lies there goes into the ledger (`ulmatic.site.ledger.measure_plots`).
     """
     site = scope.one(SiteRow, site_id)
     of_site = scope.select(PlotRow).where(PlotRow.site_id == site.id)

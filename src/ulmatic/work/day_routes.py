@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.machines import MachineSheet
-from ulmatic.platform.writes import SeasonKey
+from ulmatic.records.writes import SeasonKey
 from ulmatic.site.views import SiteView
 from ulmatic.work import days, service
 from ulmatic.work.day_schemas import CalendarSheet, ChangesMade, CrewEntry, TaskChanges, TodaySheet

@@ -17,7 +17,7 @@ from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
 from ulmatic.core.work.weather_warnings import warnings
 from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
-from ulmatic.survey.models import SiteRow
+from ulmatic.records.survey import SiteRow
 from ulmatic.work.day_schemas import (
     CalendarDay,
     CalendarSheet,

@@ -96,7 +96,7 @@ def allocate(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> Allocati
 def _whole(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[str, float]] | None:
     """Return what each plot gets where there is enough for all, whoever takes what; None where there is not."""
     needed = sum(want.needs_m3 for want in wants)
-    pairs = [(index, material) for index, want in enumerate(wants) for material in want.accepts if material in there]
+    pairs = [(index, material) for index, want in enumerate(wants) for material in there if material in want.accepts]
     if not pairs:
         return None
     materials = {material: at for at, material in enumerate(there)}
@@ -141,7 +141,7 @@ def _in_turn(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dic
 
     rest = [want.needs_m3 for want in wants]
     for index, want in enumerate(wants):
-        if want.needs_m3 <= sum(left[key] * want.worth.get(key, 1.0) for key in want.accepts & left.keys()) + SPECK_M3:
+        if want.needs_m3 <= sum(left[key] * want.worth.get(key, 1.0) for key in left if key in want.accepts) + SPECK_M3:
             rest[index] = take(index, want.needs_m3)
     for index, missing in enumerate(rest):
         take(index, missing)

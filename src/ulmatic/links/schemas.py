@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.survey import Outline, Place
-from ulmatic.log.schemas import PhotoOut
+from ulmatic.site.ledger_schemas import PhotoOut
 from ulmatic.money.schemas import QuoteOut
 from ulmatic.platform.typed import Entry
 

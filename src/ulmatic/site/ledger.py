@@ -35,17 +35,17 @@ from ulmatic.core.planning.changes import changes, seen
 from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.survey.shapes import trees_of
-from ulmatic.log import canopies
-from ulmatic.log.models import LedgerRow, SiteLessonRow
-from ulmatic.log.photos import check_photos
-from ulmatic.log.schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
+from ulmatic.site import canopies
+from ulmatic.records.log import LedgerRow, SiteLessonRow
+from ulmatic.site.photos import check_photos
+from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.platform.writes import added
+from ulmatic.records.writes import added
 from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
-from ulmatic.stock.models import PileRow
-from ulmatic.survey.models import PlotRow, SiteRow
-from ulmatic.survey.rows import one_plot
+from ulmatic.records.stock import PileRow
+from ulmatic.records.survey import PlotRow, SiteRow
+from ulmatic.records.plots import one_plot
 from ulmatic.survey.schemas import PlotEntry
 
 MOST_ENTRIES = 50_000

@@ -10,15 +10,15 @@ from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.stock import LoadSize, NotThere, measured_volume
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.paper import book_words
-from ulmatic.log import photos
+from ulmatic.site import photos
 from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.writes import added, next_version
+from ulmatic.records.writes import added, next_version
 from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot_of, today_at
-from ulmatic.stock.models import BookRow, DeliveryRow, PileRow
+from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
 from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
-from ulmatic.survey.models import SiteRow
-from ulmatic.survey.rows import one_landmark, one_plot
+from ulmatic.records.survey import SiteRow
+from ulmatic.records.plots import one_landmark, one_plot
 
 MOST_LINES = 20_000
 MOST_DELIVERIES = 2_000

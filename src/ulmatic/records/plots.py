@@ -5,7 +5,7 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.platform.problems import Problem
-from ulmatic.survey.models import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 
 
 def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[PlotRow]:

@@ -34,7 +34,7 @@ from ulmatic.core.survey import Use
 from ulmatic.materials.service import known
 from ulmatic.platform.problems import Problem
 from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
-from ulmatic.survey.models import PlotRow
+from ulmatic.records.survey import PlotRow
 from ulmatic.survey.schemas import (
     AcceptedOut,
     DepthToday,

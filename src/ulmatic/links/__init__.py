@@ -1,0 +1,1 @@
+"""Links to a site that need no account: its calendar, and what its client sees."""
