@@ -16,12 +16,11 @@ from ulmatic.accounts.guards import Attempts
 from ulmatic.accounts.letters import Postman
 from ulmatic.accounts.purge import purge
 from ulmatic.accounts.routes import router as accounts
-from ulmatic.accounts.scope import Scope
-from ulmatic.errands import heavy
-from ulmatic.records.errands import ErrandRow
+from ulmatic.accounts.scope import Scope, is_member
+from ulmatic.demo.routes import router as demo
 from ulmatic.errands.routes import router as errands
-from ulmatic.errands.service import Doing, Errands, Tell
-from ulmatic.site.photos import sweep_photos
+from ulmatic.errands.service import Doing, Errands, Tell, prepare_worker
+from ulmatic.links.routes import router as links
 from ulmatic.log.routes import router as log
 from ulmatic.materials.routes import router as materials
 from ulmatic.money.routes import router as money
@@ -36,11 +35,12 @@ from ulmatic.platform.settings import Settings
 from ulmatic.platform.settings import settings as read_settings
 from ulmatic.platform.workshop import Workshop
 from ulmatic.recipe.routes import router as recipe
+from ulmatic.records.errands import ErrandRow
 from ulmatic.schedule import weather
 from ulmatic.schedule.routes import router as schedule
 from ulmatic.schedule.weather import WeatherService
-from ulmatic.links.routes import router as links
 from ulmatic.site.parameters import router as parameters
+from ulmatic.site.photos import sweep_photos
 from ulmatic.stock.routes import router as stock
 from ulmatic.supply import offers
 from ulmatic.supply.crews import Crews
@@ -99,16 +99,17 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
     app.state.sessions = sessions_for(app.state.engine, read_only=settings.read_only, clock=clock)
     app.state.crews = Crews(settings.chips_url) if settings.chips_url else None
     app.state.weather = WeatherService(settings.weather_url) if settings.weather_url else None
-    app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(heavy.prepare, (settings,)))
+    app.state.errands = Errands(app.state.sessions, _errands(app), HEAVY, Workshop(_prepare_worker, (settings,)))
     app.state.background = Background(_chores(app, settings))
     app.state.attempts = Attempts(app.state.sessions, settings.attempts)
     problems.install(app)
-    requests.install(app, settings)
+    requests.install(app, settings, is_member)
     api = APIRouter(
         prefix="/api/v1",
         responses={status: {**PROBLEM, "description": words} for status, words in _STATUSES.items()},
     )
     api.include_router(accounts)
+    api.include_router(demo)
     api.include_router(errands)
     api.include_router(survey)
     api.include_router(exchange)
@@ -129,6 +130,11 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
     _health(app, settings)
     _pages(app, settings.web_dist)
     return app
+
+
+def _prepare_worker(settings: Settings) -> None:
+    """Build the application in a process that only does heavy errands."""
+    prepare_worker(create_app(settings).state.errands)
 
 
 def _errands(app: FastAPI) -> dict[str, Doing]:

@@ -11,9 +11,9 @@ from sqlalchemy import delete
 from tests.app.test_stock import picture
 from tests.conftest import BINARY, TODAY, without_ids
 from ulmatic.formats.photos import photo
+from ulmatic.platform.photos import keep_photo, photo_content
 from ulmatic.records.log import PhotoRow
 from ulmatic.site.photos import sweep_photos
-from ulmatic.platform.photos import keep_photo, photo_content
 
 ROW = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "20 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
 

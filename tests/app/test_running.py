@@ -17,13 +17,14 @@ from starlette.responses import PlainTextResponse
 from starlette.testclient import TestClient
 
 from tests.conftest import BINARY, CLOCK, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
+from ulmatic.accounts.scope import is_member
 from ulmatic.app import create_app
-from ulmatic.records.errands import ErrandRow
 from ulmatic.platform import readiness
 from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.cluster import free_port
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
+from ulmatic.records.errands import ErrandRow
 
 PAGES = ("", "/orders", "/moving", "/seasons", "/years", "/nitrogen", "/stock", "/log", "/workings")
 
@@ -96,8 +97,8 @@ def test_a_body_that_comes_too_slowly_is_given_up_and_nothing_large_is_read_of_s
             answers.append(message)
 
         headers = [(b"content-length", str(size).encode()), (b"cookie", cookie.encode())]
-        scope = {"type": "http", "method": "POST", "path": "/", "headers": headers, "query_string": b""}
-        bodies = Bodies(echo, app.state.sessions, slowest_s=0.05)
+        scope = {"type": "http", "method": "POST", "path": "/", "headers": headers, "query_string": b"", "app": app}
+        bodies = Bodies(echo, is_member, slowest_s=0.05)
         try:
             await bodies(scope, receive, send)
         except Problem as problem:

@@ -2,7 +2,6 @@
 
 from datetime import datetime, timedelta
 from hashlib import sha256
-from urllib.parse import urlsplit
 
 from fastapi import Request
 from limits import RateLimitItem, parse
@@ -13,13 +12,11 @@ from starlette.concurrency import run_in_threadpool
 from ulmatic.accounts.models import Attempt
 from ulmatic.platform.gate import PLACE, Place
 from ulmatic.platform.problems import Problem
-from ulmatic.platform.settings import Settings
 
 FORGOTTEN_AT_ONCE = 100
 FIRST_DELAY_S, LONGEST_DELAY_S = 0.5, 8.0
 MOST_DOUBLED = 10
 """Beyond it a delay is the longest anyway, and a power of thousands is no number any more."""
-SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 
 
 class Attempts:
@@ -121,30 +118,3 @@ async def slow_down(request: Request, account: str) -> None:
     seconds = await run_in_threadpool(attempts_of(request).delay_s, account)
     place: Place = request.scope[PLACE]
     await place.pause(seconds)
-
-
-def refuse_other_origins(request: Request, settings: Settings) -> None:
-    """Raise the 403 problem for a state-changing request that does not come from our own pages.
-
-    A browser states the origin of every such request. Where none is stated, the request is no browser's; it is let
-    through only when it carries no cookie.
-    """
-    if request.method in SAFE_METHODS:
-        return
-    origin = request.headers.get("origin")
-    site = request.headers.get("sec-fetch-site")
-    if origin is None:
-        refused = bool(request.cookies) if site is None else site not in ("same-origin", "none")
-    elif settings.public_origin:
-        refused = origin != settings.public_origin
-    else:
-        refused = _host_of(origin) != request.headers.get("host")
-    if refused:
-        raise Problem(403, "This request came from another website and was refused.")
-
-
-def _host_of(origin: str) -> str | None:
-    try:
-        return urlsplit(origin).netloc
-    except ValueError:
-        return None

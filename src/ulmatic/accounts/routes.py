@@ -1,10 +1,9 @@
 """Routes for accounts, workspaces, members and invitations."""
 
-from datetime import date
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, Depends, Request, Response
 
 from ulmatic.accounts import passwords, service
 from ulmatic.accounts.guards import attempts_of, limit_attempts, slow_down
@@ -35,8 +34,7 @@ from ulmatic.accounts.tokens import digest
 from ulmatic.platform.background import background_of
 from ulmatic.platform.clock import clock_of
 from ulmatic.platform.database import Database
-from ulmatic.platform.gate import working
-from ulmatic.platform.problems import Problem, not_found
+from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 
 router = APIRouter(tags=["accounts"])
@@ -48,9 +46,6 @@ def _settings(request: Request) -> Settings:
 
 
 App = Annotated[Settings, Depends(_settings)]
-
-
-DemoDay = Annotated[date | None, Query(ge=date(2000, 1, 1), le=date(2100, 1, 1))]
 
 
 def _workspace(database: Database, member: Membership) -> WorkspaceOut:
@@ -65,7 +60,8 @@ def _workspace(database: Database, member: Membership) -> WorkspaceOut:
     )
 
 
-def _session(database: Database, user: User | None, settings: Settings) -> SessionOut:
+def session_of(database: Database, user: User | None, settings: Settings) -> SessionOut:
+    """Say who is signed in, and what there is for them."""
     letters, mailbox = bool(settings.smtp_url), settings.mailbox_url or None
     if user is None:
         return SessionOut(user=None, workspaces=[], demo=settings.demo, letters=letters, mailbox=mailbox)
@@ -78,7 +74,10 @@ def _session(database: Database, user: User | None, settings: Settings) -> Sessi
     )
 
 
-def _sign_in(database: Database, user: User, request: Request, response: Response, settings: Settings) -> SessionOut:
+def start_session(
+    database: Database, user: User, request: Request, response: Response, settings: Settings
+) -> SessionOut:
+    """Sign somebody in, and let the answer carry the cookie."""
     service.end_session(database, request.cookies.get(COOKIE))
     device = request.headers.get("user-agent", "")
     token = service.start_session(database, user, settings.session_days, device)
@@ -92,13 +91,13 @@ def _sign_in(database: Database, user: User, request: Request, response: Respons
         secure=settings.secure_cookies,
         path="/",
     )
-    return _session(database, user, settings)
+    return session_of(database, user, settings)
 
 
 @router.get("/session")
 def read_session(request: Request, database: Database, settings: App) -> SessionOut:
     """Say who is signed in."""
-    return _session(database, service.user_of(database, request.cookies.get(COOKIE)), settings)
+    return session_of(database, service.user_of(database, request.cookies.get(COOKIE)), settings)
 
 
 async def _slowed(entry: SignInEntry, request: Request) -> None:
@@ -113,30 +112,9 @@ def sign_in(entry: SignInEntry, request: Request, response: Response, database: 
     except Problem:
         attempts_of(request).failed(entry.email)
         raise
-    session = _sign_in(database, user, request, response, settings)
+    session = start_session(database, user, request, response, settings)
     attempts_of(request).succeeded(entry.email)
     return session
-
-
-@router.post("/session/demo", dependencies=[Depends(working)])
-def step_into_demo(
-    request: Request, response: Response, database: Database, settings: App, on: DemoDay = None
-) -> SessionOut:
-    """Step into a demo of one's own, where the demo is shown; who is in it already stays there.
-
-    It stands on the day that is named, else on that of the settings, else on today.
-    """
-    from ulmatic.demo import visits  # noqa: PLC0415 - the demo uses the services
-
-    if not settings.demo:
-        raise not_found("demo")
-    user = service.user_of(database, request.cookies.get(COOKIE))
-    if user is not None and user.demo_until is not None:
-        return _session(database, user, settings)
-    limit_attempts(request, f"demo from {request.client.host if request.client else ''}")
-    return _sign_in(
-        database, visits.new_visitor(database, settings, on or settings.demo_on), request, response, settings
-    )
 
 
 @router.delete("/session", status_code=204)
@@ -153,7 +131,7 @@ def sign_out(request: Request, response: Response, database: Database) -> None:
 def sign_up(entry: SignUp, request: Request, response: Response, database: Database, settings: App) -> SessionOut:
     """Make an account and sign in."""
     limit_attempts(request, f"new account {entry.email.lower()}")
-    return _sign_in(database, service.sign_up(database, entry), request, response, settings)
+    return start_session(database, service.sign_up(database, entry), request, response, settings)
 
 
 @router.patch("/account")
@@ -163,7 +141,7 @@ def change_account(entry: AccountChange, user: SignedIn, database: Database, set
         account_holder(user)
     user.name, user.units = entry.name, entry.units
     database.commit()
-    return _session(database, user, settings)
+    return session_of(database, user, settings)
 
 
 @router.post("/account/password", status_code=204)
@@ -210,7 +188,7 @@ def renew_password(
     limit_attempts(request)
     user = service.renew_password(database, entry.token, entry.password)
     attempts_of(request).succeeded(user.email)
-    return _sign_in(database, user, request, response, settings)
+    return start_session(database, user, request, response, settings)
 
 
 @router.get("/account/sign-ins")

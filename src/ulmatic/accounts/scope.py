@@ -94,6 +94,15 @@ def signed_in(request: Request, database: Database) -> User:
     return user
 
 
+def is_member(request: Request) -> bool:
+    """Say whether somebody with an account asks."""
+    token = request.cookies.get(COOKIE)
+    if token is None:
+        return False
+    with request.app.state.sessions() as database:
+        return user_of(database, token) is not None
+
+
 SignedIn = Annotated[User, Depends(signed_in)]
 
 

@@ -8,19 +8,19 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.demo.drawings import drawing
 from ulmatic.demo.history import DRAWINGS, HISTORY
 from ulmatic.demo.sites import SITES, STOCK, SUPPLIERS
-from ulmatic.site import photos
-from ulmatic.site import ledger as log
-from ulmatic.site.ledger_schemas import NewLogEntry
 from ulmatic.money import service as money
 from ulmatic.money.schemas import BuyingEntry
-from ulmatic.site.snapshot import snapshot_of, today_at
+from ulmatic.records.survey import SiteRow
 from ulmatic.site import book as receiving
-from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery
+from ulmatic.site import ledger as log
+from ulmatic.site import photos
+from ulmatic.site.book_schemas import Arrival, NewBookLine, NewDelivery
+from ulmatic.site.ledger_schemas import NewLogEntry
+from ulmatic.site.snapshot import snapshot_of, today_at
 from ulmatic.supply import suppliers
 from ulmatic.supply.orders import put_priorities
 from ulmatic.supply.schemas import NewSupplier, Priorities
 from ulmatic.survey import service as survey
-from ulmatic.records.survey import SiteRow
 from ulmatic.survey.schemas import NewLandmark, NewPlot, NewSite, Places
 from ulmatic.work import days
 from ulmatic.work.day_schemas import CrewEntry

@@ -5,8 +5,8 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from ulmatic.accounts.scope import ViewerScope
-from ulmatic.records.errands import ErrandRow
 from ulmatic.errands.schemas import ErrandOut, errand_out
+from ulmatic.records.errands import ErrandRow
 
 router = APIRouter(tags=["errands"])
 

@@ -5,9 +5,9 @@ from uuid import UUID
 
 from pydantic import BaseModel
 
-from ulmatic.records.errands import ErrandRow
 from ulmatic.platform.problems import FieldError
-from ulmatic.survey.schemas import Import, SiteOut
+from ulmatic.records.errands import ErrandRow
+from ulmatic.site.schemas import Import, SiteOut
 
 
 class ErrandProblem(BaseModel):

@@ -13,12 +13,11 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
-from ulmatic.errands import heavy
-from ulmatic.records.errands import ErrandRow
 from ulmatic.platform.background import background_of
 from ulmatic.platform.clock import clock_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
+from ulmatic.records.errands import ErrandRow
 
 log = structlog.get_logger()
 
@@ -76,7 +75,7 @@ class Errands:
     def _do(self, row: ErrandRow) -> None:
         try:
             if row.kind in self.heavy:
-                result, problem = self.workshop.do(heavy.do, row.workspace_id, row.id)
+                result, problem = self.workshop.do(run_in_worker, row.workspace_id, row.id)
             else:
                 result, problem = self.carry_out(row.workspace_id, row.id)
         except Problem as refusal:
@@ -118,6 +117,19 @@ class Errands:
                 for name, value in values.items():
                     setattr(current, name, value)
                 session.commit()
+
+
+_of_this_worker: list[Errands] = []
+
+
+def prepare_worker(errands: Errands) -> None:
+    """Keep what does errands in a process of the workshop, once."""
+    _of_this_worker.append(errands)
+
+
+def run_in_worker(workspace_id: UUID, errand_id: UUID) -> tuple[Told, Told]:
+    """Do an errand in a process of the workshop; return what came of it, and why it could not be done."""
+    return _of_this_worker[0].carry_out(workspace_id, errand_id)
 
 
 def _told(problem: Problem) -> dict[str, Any]:

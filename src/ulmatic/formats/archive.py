@@ -3,7 +3,7 @@
 import json
 from datetime import date
 from functools import cached_property
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
@@ -44,6 +44,9 @@ Mean = Annotated[float, Field(ge=-5, le=5, allow_inf_nan=False)]
 Variance = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Lesson = tuple[Mean, Variance]
 OwnFigures = Annotated[dict[Annotated[str, Field(max_length=80)], float], AfterValidator(known_figures)]
+
+
+Value = TypeVar("Value", bound=BaseModel)
 
 
 class _Part(BaseModel):
@@ -254,7 +257,7 @@ class Archive(BaseModel):
             plots=tuple(
                 SitePlot(
                     id=plot.id,
-                    plot=PlannedPlot.model_validate(plot.model_dump(include=set(PlannedPlot.model_fields))),
+                    plot=_part(PlannedPlot, plot),
                     surveyed_on=plot.surveyed_on,
                     rule=plot.rule,
                     priority=plot.priority,
@@ -270,33 +273,16 @@ class Archive(BaseModel):
             practices=(own.practice,),
             climate=own.climate,
             location_deg=own.location_deg,
-            weather=[Day(**day.model_dump(include=set(Day.model_fields))) for day in self.weather],
+            weather=[_part(Day, day) for day in self.weather],
             overrides=own.seasons,
             usual=own.material,
             fire_district=own.fire_district,
             materials=self.shelf,
-            suppliers=tuple(
-                Supplier(id=supplier.id, name=supplier.name, currency=supplier.currency, source=supplier.source)
-                for supplier in self.suppliers
-            ),
-            ledger=[
-                LedgerEntry(
-                    id=entry.id,
-                    plot_id=entry.plot_id,
-                    pile_id=entry.pile_id,
-                    trees=entry.trees,
-                    on=entry.on,
-                    written_at=entry.written_at,
-                    entry=entry.entry,
-                )
-                for entry in self.ledger
-            ],
-            deliveries=tuple(
-                Delivery.model_validate(delivery.model_dump(include=set(Delivery.model_fields)))
-                for delivery in self.deliveries
-            ),
-            piles=tuple(Pile.model_validate(pile.model_dump(include=set(Pile.model_fields))) for pile in self.piles),
-            lines=[BookLine.model_validate(line.model_dump(include=set(BookLine.model_fields))) for line in self.lines],
+            suppliers=tuple(_part(Supplier, supplier) for supplier in self.suppliers),
+            ledger=[_part(LedgerEntry, entry) for entry in self.ledger],
+            deliveries=tuple(_part(Delivery, delivery) for delivery in self.deliveries),
+            piles=tuple(_part(Pile, pile) for pile in self.piles),
+            lines=[_part(BookLine, line) for line in self.lines],
             buying=self.buying or Buying(currency=usual),
             chosen=own.chosen,
             parameters=Parameters.of_mapping(own.parameters),
@@ -304,6 +290,12 @@ class Archive(BaseModel):
             task_changes=own.tasks,
             crops={**CROPS, **{crop.key: crop for crop in own.crops}},
         )
+
+
+def _part(model: type[Value], archived: BaseModel) -> Value:
+    """Return what an archived part holds of a value of the core."""
+    shared = model.model_fields.keys() & type(archived).model_fields.keys()
+    return model.model_validate({name: getattr(archived, name) for name in shared})
 
 
 def read_archive(content: bytes, undated: date) -> Archive:

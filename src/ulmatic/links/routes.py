@@ -8,15 +8,15 @@ from fastapi import APIRouter, Depends, Request, Response
 from ulmatic.accounts.links import linked
 from ulmatic.accounts.models import LinkRow
 from ulmatic.accounts.scope import CrewScope, Scope, ViewerScope
-from ulmatic.site import photos
+from ulmatic.links import sharing
+from ulmatic.links.schemas import Acceptance, ClientSheet, LinkEntry, LinkOut, Token
 from ulmatic.money import service as money
 from ulmatic.money.schemas import QuoteOut
 from ulmatic.platform.database import Database
 from ulmatic.platform.gate import working
-from ulmatic.links import sharing
-from ulmatic.links.schemas import Acceptance, ClientSheet, LinkEntry, LinkOut, Token
-from ulmatic.site.views import SiteView
 from ulmatic.records.survey import SiteRow
+from ulmatic.site import photos
+from ulmatic.site.views import SiteView
 
 router = APIRouter(tags=["links"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

@@ -7,9 +7,9 @@ from uuid import UUID
 from pydantic import BaseModel, Field, StringConstraints
 
 from ulmatic.core.survey import Outline, Place
-from ulmatic.site.ledger_schemas import PhotoOut
 from ulmatic.money.schemas import QuoteOut
 from ulmatic.platform.typed import Entry
+from ulmatic.site.ledger_schemas import PhotoOut
 
 MOST_DAYS = 366
 Token = Annotated[str, StringConstraints(min_length=20, max_length=100, pattern=r"^[A-Za-z0-9_-]+$")]

@@ -7,12 +7,12 @@ from ulmatic.accounts.models import LinkRow
 from ulmatic.accounts.scope import Scope
 from ulmatic.accounts.tokens import digest, new_token
 from ulmatic.formats.calendars import calendar_file
-from ulmatic.site import photos
+from ulmatic.links.schemas import ClientPlot, ClientSheet, LinkEntry, LinkOut
 from ulmatic.money import service as money
 from ulmatic.platform.problems import Problem
-from ulmatic.links.schemas import ClientPlot, ClientSheet, LinkEntry, LinkOut
-from ulmatic.site.snapshot import snapshot_of
 from ulmatic.records.survey import SiteRow
+from ulmatic.site import photos
+from ulmatic.site.snapshot import snapshot_of
 
 CALENDAR_DAYS = 3_650
 MOST_LINKS = 100

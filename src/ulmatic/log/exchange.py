@@ -10,11 +10,11 @@ from ulmatic.core.log import Trees
 from ulmatic.formats import FileRefused
 from ulmatic.formats.cells import write_csv, write_xlsx
 from ulmatic.formats.log_tables import COLUMNS, WORDS, LogCells, LogRow, heading_of, read_log, rows_of
+from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.site import ledger as service
 from ulmatic.site.ledger_schemas import LoggedRow, LogImport, NewLogEntry
-from ulmatic.platform.problems import Problem, Sentences
+from ulmatic.site.schemas import RowError
 from ulmatic.site.snapshot import Snapshot, snapshot_of
-from ulmatic.survey.schemas import RowError
 
 
 def log_table(scope: Scope, site_id: UUID, ending: str) -> bytes:

@@ -6,8 +6,8 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.labels import StakeLabel, label_sheet
 from ulmatic.platform.settings import settings
-from ulmatic.records.survey import SiteRow
 from ulmatic.records.plots import plot_rows
+from ulmatic.records.survey import SiteRow
 
 
 def stake_labels(scope: Scope, site_id: UUID, address: str) -> bytes:

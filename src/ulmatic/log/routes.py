@@ -9,9 +9,17 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import exchange, labels
-from ulmatic.site import photos
 from ulmatic.site import ledger as service
-from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, LogImport, NewLogEntry, PhotoOut, RowReadings
+from ulmatic.site import photos
+from ulmatic.site.ledger_schemas import (
+    LogEntries,
+    LogEntryOut,
+    LogEstimate,
+    LogImport,
+    NewLogEntry,
+    PhotoOut,
+    RowReadings,
+)
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.site.views import SiteView, WorkView
 

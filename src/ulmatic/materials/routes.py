@@ -7,8 +7,8 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.materials import QUESTIONS, Finding, Findings, Question, identify
 from ulmatic.materials import service
-from ulmatic.records.materials import MaterialRow
 from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
+from ulmatic.records.materials import MaterialRow
 from ulmatic.records.writes import IfMatch, tagged
 
 router = APIRouter(tags=["materials"])

@@ -1,6 +1,5 @@
 """The workspace's shelf: the catalogue and its own materials."""
 
-from collections.abc import Mapping
 from uuid import UUID
 
 from pydantic import ValidationError
@@ -14,7 +13,6 @@ from ulmatic.core.materials.heap import (
     moisture,
     portion,
 )
-from ulmatic.records.materials import MaterialRow
 from ulmatic.materials.schemas import (
     Bucket,
     HeapAddition,
@@ -25,33 +23,15 @@ from ulmatic.materials.schemas import (
     NewMaterial,
 )
 from ulmatic.platform.problems import Problem
+from ulmatic.records.materials import MaterialRow
 from ulmatic.records.writes import added, next_version
+from ulmatic.site.shelf import known, shelf
 
 MOST_MATERIALS = 300
-
-Shelf = Mapping[str, Material]
 
 
 def _read(row: MaterialRow) -> Material:
     return Material.model_validate(row.material)
-
-
-def shelf(scope: Scope) -> Shelf:
-    """Return every material that a recipe of this workspace may name, own ones that were deleted included."""
-    rows = [
-        *scope.session.scalars(scope.select(MaterialRow)),
-        *scope.session.scalars(scope.select(MaterialRow, deleted=True)),
-    ]
-    return {**CATALOGUE, **{str(row.id): _read(row) for row in rows}}
-
-
-def known(materials: Shelf, key: str | None, field: str) -> Material | None:
-    """Return the material of `key`, None for None; raise the 422 problem at `field` where there is none."""
-    if key is None:
-        return None
-    if key not in materials:
-        raise Problem(422, "This material does not exist. Please choose one from the list.", field=field)
-    return materials[key]
 
 
 def _out(material: Material, row: MaterialRow | None = None) -> MaterialOut:

@@ -4,10 +4,10 @@ from alembic import context
 from sqlalchemy import NullPool, create_engine, text
 
 import ulmatic.accounts.models
+import ulmatic.platform.readiness
 import ulmatic.records.errands
 import ulmatic.records.log
 import ulmatic.records.money
-import ulmatic.platform.readiness
 import ulmatic.records.schedule
 import ulmatic.records.stock
 import ulmatic.records.supply

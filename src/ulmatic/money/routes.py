@@ -8,9 +8,9 @@ from fastapi import APIRouter, Response
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.money import service
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
+from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import IfMatch, SeasonKey, tagged
 from ulmatic.site.views import WorkView
-from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["money"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

@@ -9,8 +9,7 @@ from ulmatic.core.money import Buying, Hire, Quote
 from ulmatic.core.planning import Now, SeasonFigures
 from ulmatic.core.survey import Name
 from ulmatic.platform.typed import Entry, Typed, TypedEntry
-from ulmatic.stock.schemas import Note
-from ulmatic.survey.schemas import SeasonName
+from ulmatic.site.schemas import Note, SeasonName
 
 
 class BuyingEntry(TypedEntry, Buying):

@@ -9,13 +9,13 @@ from ulmatic.core.money import Quote
 from ulmatic.core.planning import SitePlan
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
-from ulmatic.records.money import QuoteRow
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import added, next_version
-from ulmatic.survey.sheets import season_names
-from ulmatic.site.snapshot import buying_at, snapshot_of
+from ulmatic.records.money import QuoteRow
 from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import added, next_version
+from ulmatic.site.snapshot import buying_at, snapshot_of
+from ulmatic.site.summaries import season_names
 
 MOST_QUOTES = 500
 

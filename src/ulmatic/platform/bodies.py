@@ -3,13 +3,10 @@
 import asyncio
 from collections.abc import Callable
 
-from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from ulmatic.accounts.scope import COOKIE
-from ulmatic.accounts.service import user_of
 from ulmatic.platform.gate import too_many
 from ulmatic.platform.problems import Problem
 
@@ -22,6 +19,7 @@ MOST_BYTES_OF_STRANGERS = 20_000
 MOST_BYTES_AT_ONCE = 100_000_000
 """Of all bodies that are held in one process."""
 SLOWEST_S = 20.0
+IsMember = Callable[[Request], bool]
 
 
 class Bodies:
@@ -30,14 +28,14 @@ class Bodies:
     Parameters
     ----------
     app : ASGIApp
-    sessions : callable
-        Opens database sessions: who sends much is looked up.
+    is_member : callable
+        Says of a request whether somebody with an account sends it: who sends much is looked up.
     slowest_s : float
         A body has to be here by then.
     """
 
-    def __init__(self, app: ASGIApp, sessions: Callable[[], Session], slowest_s: float = SLOWEST_S) -> None:
-        self.app, self.sessions, self.slowest_s = app, sessions, slowest_s
+    def __init__(self, app: ASGIApp, is_member: IsMember, slowest_s: float = SLOWEST_S) -> None:
+        self.app, self.is_member, self.slowest_s = app, is_member, slowest_s
         self.held = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -66,15 +64,9 @@ class Bodies:
         most = MOST_BYTES_OF_ARCHIVES if request.url.path.endswith("/archives") else MOST_BYTES
         if not (size.isascii() and size.isdigit()) or len(size) > 12 or int(size) > most:
             raise Problem(413, f"This is too large: {most // 1_000_000} MB at most.")
-        if int(size) > MOST_BYTES_OF_STRANGERS:
-            token = request.cookies.get(COOKIE)
-            if token is None or not await run_in_threadpool(self._known, token):
-                raise Problem(401, "Please sign in first.")
+        if int(size) > MOST_BYTES_OF_STRANGERS and not await run_in_threadpool(self.is_member, request):
+            raise Problem(401, "Please sign in first.")
         return int(size)
-
-    def _known(self, token: str) -> bool:
-        with self.sessions() as database:
-            return user_of(database, token) is not None
 
     async def _read(self, receive: Receive) -> bytes:
         parts: list[bytes] = []

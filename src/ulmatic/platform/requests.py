@@ -14,10 +14,10 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from ulmatic.accounts.guards import SAFE_METHODS, refuse_other_origins
-from ulmatic.platform.bodies import Bodies
+from ulmatic.platform.bodies import Bodies, IsMember
 from ulmatic.platform.gate import Gate
 from ulmatic.platform.measures import measure
+from ulmatic.platform.origins import SAFE_METHODS, refuse_other_origins
 from ulmatic.platform.problems import Problem, answer
 from ulmatic.platform.settings import Settings
 
@@ -39,11 +39,14 @@ _HEADERS = {
 }
 
 
-def install(app: FastAPI, settings: Settings) -> None:
-    """Put the steps around every request of `app`; the last is met first."""
+def install(app: FastAPI, settings: Settings, is_member: IsMember) -> None:
+    """Put the steps around every request of `app`; the last is met first.
+
+    `is_member` says whether somebody with an account asks: of strangers only small bodies are read.
+    """
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_COMPRESSED, compresslevel=4)
     app.add_middleware(Gate)
-    app.add_middleware(Bodies, sessions=app.state.sessions)
+    app.add_middleware(Bodies, is_member=is_member)
     app.add_middleware(KnownHosts, allowed_hosts=settings.allowed_hosts)
     app.add_middleware(HeadAsGet)
     app.add_middleware(Accompaniment, settings=settings, pool=app.state.engine.pool)

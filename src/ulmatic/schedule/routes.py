@@ -10,11 +10,11 @@ from ulmatic.core.planning.outlook import RuleCompared, SupplyHeld
 from ulmatic.core.schedule import Overrides
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
+from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import IfMatch
 from ulmatic.schedule import service, weather
 from ulmatic.schedule.schemas import AllSites, LayersSheet, RuleEntry, SeasonsSheet, WeatherImport, YearsSheet
 from ulmatic.site.views import SiteView
-from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["schedule"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

@@ -13,8 +13,8 @@ from ulmatic.core.planning.outlook import PileFuture, SeasonDemand, SoilMade, Ye
 from ulmatic.core.planning.plots import Gap
 from ulmatic.core.planning.several import SeasonOfSites
 from ulmatic.core.schedule import Overrides, PlaceYear, Rule, Window
-from ulmatic.site.ledger_schemas import LogEntryOut
 from ulmatic.platform.typed import TypedEntry
+from ulmatic.site.ledger_schemas import LogEntryOut
 
 Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integers, tenths of the unit")]
 

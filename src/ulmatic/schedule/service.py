@@ -10,8 +10,9 @@ from ulmatic.core.planning.plots import plot_gap
 from ulmatic.core.planning.several import SeveralSites
 from ulmatic.core.planning.tracks import shipped_depth, tracks
 from ulmatic.core.schedule import Laying, Overrides, closes_in
-from ulmatic.site.ledger import log_of
 from ulmatic.platform.series import packed, packed_rows
+from ulmatic.records.plots import one_plot
+from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import next_version
 from ulmatic.schedule.schemas import (
     AllSites,
@@ -26,9 +27,8 @@ from ulmatic.schedule.schemas import (
     YearsSheet,
 )
 from ulmatic.schedule.weather import weather_out
+from ulmatic.site.ledger import log_of
 from ulmatic.site.snapshot import snapshot_of, snapshots
-from ulmatic.records.survey import SiteRow
-from ulmatic.records.plots import one_plot
 
 COMPARED_YEARS, HELD_YEARS = 10, 6
 

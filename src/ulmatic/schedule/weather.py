@@ -14,9 +14,9 @@ from ulmatic.formats.files import FileRefused, text_of
 from ulmatic.platform.asking import Service
 from ulmatic.platform.problems import Problem
 from ulmatic.records.schedule import WeatherRow
+from ulmatic.records.survey import SiteRow
 from ulmatic.schedule.schemas import Weather, WeatherImport
 from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
-from ulmatic.records.survey import SiteRow
 
 DEADLINE_S = 5.0
 DAYS_BACK = 400

@@ -25,13 +25,14 @@ from ulmatic.formats.archive import (
     write_archive,
 )
 from ulmatic.formats.packed import packed
-from ulmatic.records.log import LedgerRow, PhotoRow
-from ulmatic.records.money import QuoteRow
 from ulmatic.platform.photos import photo_content
+from ulmatic.records.log import LedgerRow, PhotoRow
+from ulmatic.records.mapping import BOOK, DELIVERY, LANDMARK, LEDGER, OFFER, PHOTO, PILE, PLOT, QUOTE, SUPPLIER, WEATHER
+from ulmatic.records.money import QuoteRow
 from ulmatic.records.schedule import WeatherRow
-from ulmatic.site.snapshot import Snapshot, delivery_of, plot_of, snapshot_of
 from ulmatic.records.supply import OfferRow
-from ulmatic.survey.schemas import SiteOut
+from ulmatic.site.schemas import SiteOut
+from ulmatic.site.snapshot import Snapshot, snapshot_of
 
 
 def archive(scope: Scope, site_id: UUID) -> bytes:
@@ -56,23 +57,6 @@ def _corrected(scope: Scope, site_id: UUID) -> Sequence[LedgerRow]:
     return scope.session.scalars(query.order_by(LedgerRow.on, LedgerRow.created_at, LedgerRow.id)).all()
 
 
-def _entry(row: LedgerRow) -> dict[str, Any]:
-    return {
-        "id": row.id,
-        "plot_id": row.plot_id,
-        "pile_id": row.pile_id,
-        "trees": row.trees,
-        "on": row.on,
-        "written_at": row.created_at,
-        "entry": row.entry,
-        "typed": row.typed,
-        "by": row.by,
-        "note": row.note,
-        "photos": row.photos,
-        "corrects": row.corrects,
-    }
-
-
 def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
     row, site = snapshot.row, snapshot.site
     ids = {plot.id for plot in snapshot.plot_rows}
@@ -92,40 +76,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
     practice: dict[str, Any] = {}
     for choices in site.practices:
         practice |= choices.model_dump(exclude_none=True)
-    suppliers = [
-        ArchivedSupplier.model_validate(
-            {"id": row.id, "name": row.name, "currency": row.currency, "source": row.source, "typed": row.typed}
-        )
-        for row in snapshot.supplier_rows
-    ]
-    plots = [
-        ArchivedPlot.model_validate(
-            {
-                **plot_of(row).model_dump(),
-                "id": row.id,
-                "typed": row.typed,
-                "place": row.place,
-                "rule": row.rule,
-                "priority": row.priority,
-                "decisions": row.decisions,
-                "surveyed_on": row.surveyed_on,
-            }
-        )
-        for row in snapshot.plot_rows
-    ]
-    deliveries = [
-        ArchivedDelivery.model_validate(
-            {
-                **delivery_of(row).model_dump(),
-                "measured": row.measured,
-                "note": row.note,
-                "typed": row.typed,
-                "photo_id": row.photo_id,
-                "offer": _offer(offers.get(row.offer_id)) if row.offer_id else None,
-            }
-        )
-        for row in snapshot.delivery_rows
-    ]
+    suppliers = [SUPPLIER.value(ArchivedSupplier, row) for row in snapshot.supplier_rows]
     return Archive(
         site=ArchivedSite.model_validate(
             {
@@ -142,80 +93,26 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
                 },
             }
         ),
-        plots=plots,
-        landmarks=[
-            ArchivedLandmark.model_validate(
-                {"id": row.id, "name": row.name, "landmark": row.landmark, "typed": row.typed}
-            )
-            for row in snapshot.landmark_rows
-        ],
-        ledger=[ArchivedEntry.model_validate(_entry(row)) for row in ledger],
+        plots=[PLOT.value(ArchivedPlot, row) for row in snapshot.plot_rows],
+        landmarks=[LANDMARK.value(ArchivedLandmark, row) for row in snapshot.landmark_rows],
+        ledger=[LEDGER.value(ArchivedEntry, entry) for entry in ledger],
         corrected=[
-            ArchivedCorrection.model_validate({**_entry(row), "deleted_at": row.deleted_at})
+            LEDGER.value(ArchivedCorrection, row)
             for row in _corrected(scope, row.id)
             if row.plot_id is None or row.plot_id in ids
         ],
-        photos=[
-            ArchivedPhoto(
-                id=photo.id,
-                hash=photo.hash,
-                drawn=photo.drawn,
-                by=photo.by,
-                created_at=photo.created_at,
-                location=None if photo.location is None else (photo.location[0], photo.location[1]),
-            )
-            for photo in _photos(scope, row.id)
-        ],
+        photos=[PHOTO.value(ArchivedPhoto, photo) for photo in _photos(scope, row.id)],
         buying=site.buying,
         buying_typed=row.buying.get("typed", {}),
         suppliers=suppliers,
-        deliveries=deliveries,
-        piles=[
-            ArchivedPile.model_validate({"id": row.id, "name": row.name, "landmark_id": row.landmark_id})
-            for row in snapshot.pile_rows
+        deliveries=[
+            DELIVERY.value(ArchivedDelivery, row, offer=_offer(offers.get(row.offer_id)) if row.offer_id else None)
+            for row in snapshot.delivery_rows
         ],
-        lines=[
-            ArchivedLine.model_validate(
-                {
-                    "id": row.id,
-                    "kind": row.kind,
-                    "pile_id": row.pile_id,
-                    "delivery_id": row.delivery_id,
-                    "plot_id": row.plot_id,
-                    "to_pile_id": row.to_pile_id,
-                    "volume_m3": row.volume_m3,
-                    "on": row.on,
-                    "written_at": row.created_at,
-                    "by": row.by,
-                    "note": row.note,
-                }
-            )
-            for row in snapshot.book_rows
-        ],
-        weather=[
-            ArchivedDay(
-                day=row.day,
-                tmax_c=row.tmax_c,
-                tmin_c=row.tmin_c,
-                rain_mm=row.rain_mm,
-                source=row.source,
-            )
-            for row in weather
-        ],
-        quotes=[
-            ArchivedQuote.model_validate(
-                {
-                    "id": row.id,
-                    "number": row.number,
-                    "client": row.client,
-                    "words": row.words,
-                    "units": row.units,
-                    "quote": row.quote,
-                    "created_at": row.created_at,
-                }
-            )
-            for row in quotes
-        ],
+        piles=[PILE.value(ArchivedPile, row) for row in snapshot.pile_rows],
+        lines=[BOOK.value(ArchivedLine, row) for row in snapshot.book_rows],
+        weather=[WEATHER.value(ArchivedDay, row) for row in weather],
+        quotes=[QUOTE.value(ArchivedQuote, row) for row in quotes],
         materials=_named_materials(snapshot, suppliers),
     )
 
@@ -223,13 +120,7 @@ def _archive(scope: Scope, snapshot: Snapshot) -> Archive:
 def _offer(row: OfferRow | None) -> ArchivedOffer | None:
     if row is None or row.state not in ("accepted", "fell_through"):
         return None
-    return ArchivedOffer(
-        reference=row.reference,
-        state=row.state,
-        offer=row.offer,
-        heard_at=row.heard_at,
-        expires_at=row.expires_at,
-    )
+    return OFFER.value(ArchivedOffer, row)
 
 
 def _named_materials(snapshot: Snapshot, suppliers: list[ArchivedSupplier]) -> list[Material]:

@@ -8,17 +8,19 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
 from ulmatic.core.stock import LoadSize, NotThere, measured_volume
+from ulmatic.core.stock.delivery import BookLine
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.paper import book_words
-from ulmatic.site import photos
-from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import added, next_version
-from ulmatic.site.snapshot import Snapshot, book_line, buying_at, snapshot_of, today_at
-from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
-from ulmatic.stock.schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
-from ulmatic.records.survey import SiteRow
+from ulmatic.records.mapping import BOOK
 from ulmatic.records.plots import one_landmark, one_plot
+from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
+from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import added, next_version
+from ulmatic.site import photos
+from ulmatic.site.book_schemas import Arrival, DeliveryEntry, NewBookLine, NewDelivery, ReceiptEntry
+from ulmatic.site.shelf import known, shelf
+from ulmatic.site.snapshot import Snapshot, buying_at, snapshot_of, today_at
 
 MOST_LINES = 20_000
 MOST_DELIVERIES = 2_000
@@ -201,7 +203,7 @@ def _write(scope: Scope, site: SiteRow, key: UUID, **values: object) -> BookRow:
     if len(snapshot.book_rows) >= MOST_LINES:
         raise Problem(409, f"The pile record of a site has {MOST_LINES:,} lines at most.")
     store = snapshot.state.store
-    written = replace(store, lines=[*store.lines, book_line(row)])
+    written = replace(store, lines=[*store.lines, BOOK.value(BookLine, row)])
     try:
         written.books(max(line.on for line in written.lines))
     except NotThere as short:

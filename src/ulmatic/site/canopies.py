@@ -4,11 +4,11 @@ from datetime import date
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.survey.shapes import Ring, RingRow
-from ulmatic.records.log import LedgerRow
 from ulmatic.platform.problems import Problem
-from ulmatic.site.snapshot import plot_of
-from ulmatic.records.survey import PlotRow
+from ulmatic.records.log import LedgerRow
 from ulmatic.records.plots import one_plot
+from ulmatic.records.survey import PlotRow
+from ulmatic.site.snapshot import plot_of
 
 
 def widen(scope: Scope, row: LedgerRow) -> None:

@@ -11,15 +11,15 @@ from sqlalchemy import inspect
 
 from ulmatic.accounts import service as accounts
 from ulmatic.accounts.scope import Scope
+from ulmatic.platform.database import WorkspaceRow
+from ulmatic.platform.photos import photo_content
 from ulmatic.records.log import PhotoRow
 from ulmatic.records.materials import MaterialRow
 from ulmatic.records.money import QuoteRow
-from ulmatic.platform.database import WorkspaceRow
-from ulmatic.platform.photos import photo_content
-from ulmatic.site import archives
 from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
 from ulmatic.records.supply import OfferRow, SupplierRow
 from ulmatic.records.survey import SiteRow
+from ulmatic.site import archives
 
 IN_MEMORY = 10_000_000
 TABLES: dict[str, type[WorkspaceRow]] = {

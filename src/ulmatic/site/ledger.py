@@ -1,7 +1,7 @@
 """Keeping what was seen and done on plots."""
 
 from collections.abc import Collection, Iterable, Sequence
-from typing import Any
+from typing import Any, Protocol
 from uuid import UUID, uuid4, uuid5
 
 from pydantic import ValidationError
@@ -35,18 +35,18 @@ from ulmatic.core.planning.changes import changes, seen
 from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.schedule.volume import laid_depths, settled_depth
 from ulmatic.core.survey.shapes import trees_of
-from ulmatic.site import canopies
-from ulmatic.records.log import LedgerRow, SiteLessonRow
-from ulmatic.site.photos import check_photos
-from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
-from ulmatic.materials.service import known, shelf
+from ulmatic.core.units.measures import UnitSystem
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.records.writes import added
-from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
+from ulmatic.records.log import LedgerRow, SiteLessonRow
+from ulmatic.records.plots import one_plot
 from ulmatic.records.stock import PileRow
 from ulmatic.records.survey import PlotRow, SiteRow
-from ulmatic.records.plots import one_plot
-from ulmatic.survey.schemas import PlotEntry
+from ulmatic.records.writes import added
+from ulmatic.site import canopies
+from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
+from ulmatic.site.photos import check_photos
+from ulmatic.site.shelf import known, shelf
+from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
 
 MOST_ENTRIES = 50_000
 MOVING = (
@@ -302,7 +302,19 @@ def _room(scope: Scope, site: SiteRow, more: int) -> None:
         raise Problem(409, f"The log of a site has {MOST_ENTRIES:,} entries at most.")
 
 
-def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotEntry]]) -> None:
+class PlotTyped(Protocol):
+    """A plot as it is typed, with what lies there."""
+
+    units: UnitSystem
+
+    def measured(self) -> Measured:
+        """Return what was measured."""
+
+    def typed(self) -> dict[str, Any]:
+        """Return what was typed, as it was written."""
+
+
+def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotTyped]]) -> None:
     """Write the existing depths that were typed with plots into the ledger, where they say something new."""
     site = scope.one(SiteRow, site_id)
     typed_with = dict(entries)

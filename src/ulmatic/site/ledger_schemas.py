@@ -10,7 +10,7 @@ from ulmatic.core.log import LogEntry, Trees
 from ulmatic.core.log.rows import typed_trees
 from ulmatic.core.units import Day
 from ulmatic.platform.typed import Typed, TypedEntry
-from ulmatic.survey.schemas import RowError
+from ulmatic.site.schemas import RowError
 
 TypedTrees = Annotated[Trees | None, BeforeValidator(typed_trees, json_schema_input_type=Trees | str | None)]
 """Trees of a row: by their numbers, or as typed."""

@@ -13,8 +13,8 @@ from ulmatic.core.planning.register import FIXED, GENERAL, own_figure, settable,
 from ulmatic.core.units import MeasureError
 from ulmatic.platform.problems import Problem, not_found
 from ulmatic.platform.typed import TypedEntry
-from ulmatic.site.snapshot import workspace_parameters
 from ulmatic.records.survey import SiteRow
+from ulmatic.site.snapshot import workspace_parameters
 
 router = APIRouter(tags=["parameters"])
 PARAMETERS = "/workspaces/{workspace_id}/parameters"

@@ -8,12 +8,12 @@ from sqlalchemy.orm import Session
 from ulmatic.accounts.scope import Scope
 from ulmatic.formats import FileRefused
 from ulmatic.formats.photos import Photo, photo
-from ulmatic.records.log import PhotoRow
-from ulmatic.site.ledger_schemas import PhotoOut
 from ulmatic.platform.photos import drop_photo, keep_photo, names_of_photos, photo_content
 from ulmatic.platform.problems import Problem, not_found
-from ulmatic.records.writes import added
+from ulmatic.records.log import PhotoRow
 from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import added
+from ulmatic.site.ledger_schemas import PhotoOut
 
 MOST_PHOTOS = 5_000
 DAY_S = 86_400.0

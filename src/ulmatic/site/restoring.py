@@ -23,19 +23,17 @@ from ulmatic.formats.archive import (
 )
 from ulmatic.formats.packed import unpacked
 from ulmatic.formats.photos import Photo, photo
-from ulmatic.records.log import LedgerRow, PhotoRow, SiteLessonRow
-from ulmatic.records.materials import MaterialRow
-from ulmatic.records.money import QuoteRow
 from ulmatic.platform.photos import keep_photo
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.typed import TypedEntry
-from ulmatic.records.writes import added
-from ulmatic.records.schedule import WeatherRow
-from ulmatic.site.snapshot import zone_of
-from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
+from ulmatic.records.log import LedgerRow, PhotoRow, SiteLessonRow
+from ulmatic.records.mapping import BOOK, DELIVERY, LANDMARK, LEDGER, OFFER, PHOTO, PILE, PLOT, QUOTE, SUPPLIER, WEATHER
+from ulmatic.records.materials import MaterialRow
 from ulmatic.records.supply import OfferRow, SupplierRow
-from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
-from ulmatic.survey.schemas import SiteOut
+from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import added
+from ulmatic.site.schemas import SiteOut
+from ulmatic.site.snapshot import zone_of
 
 
 class _Restoring:
@@ -78,13 +76,7 @@ class _Restoring:
             source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
             alike = _alike(supplier.name, supplier.currency, source)
             if alike not in there:
-                row = SupplierRow(
-                    id=self.new(supplier.id),
-                    name=supplier.name,
-                    currency=supplier.currency,
-                    source=source,
-                    typed=_texts(supplier.typed),
-                )
+                row = SUPPLIER.row_of(supplier, self.new, source=source, typed=_texts(supplier.typed))
                 there[alike] = added(self.scope, row).id
             ids[supplier.id] = there[alike]
         return ids
@@ -159,23 +151,10 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UU
         scope.session.add(_of(scope, row))
     _restore_stock(scope, site, restoring)
     for day in archive.weather:
-        scope.session.add(_of(scope, WeatherRow(site_id=site.id, **day.model_dump())))
+        scope.session.add(_of(scope, WEATHER.row_of(day, site_id=site.id)))
     for quote in archive.quotes:
-        scope.session.add(
-            _of(
-                scope,
-                QuoteRow(
-                    id=restoring.new(quote.id),
-                    site_id=site.id,
-                    number=quote.number,
-                    client=quote.client,
-                    words=quote.words,
-                    units=quote.units.value,
-                    quote=quote.quote.model_dump(mode="json"),
-                    created_at=min(now, quote.created_at),
-                ),
-            )
-        )
+        quoted = QUOTE.row_of(quote, restoring.new, site_id=site.id, created_at=min(now, quote.created_at))
+        scope.session.add(_of(scope, quoted))
     return site
 
 
@@ -185,20 +164,14 @@ def _restored_entry(
     values = entry.entry.model_dump(mode="json")
     if isinstance(entry.entry, Laid | Spread):
         values["material"] = restoring.material(entry.entry.material) or USUAL_MATERIAL
-    return LedgerRow(
-        id=restoring.new(entry.id),
+    return LEDGER.row_of(
+        entry,
+        restoring.new,
         site_id=site_id,
-        on=entry.on,
         entry=values,
         typed=_texts(entry.typed),
-        by=entry.by,
-        plot_id=restoring.new(entry.plot_id) if entry.plot_id else None,
-        pile_id=restoring.new(entry.pile_id) if entry.pile_id else None,
-        trees=None if entry.trees is None else entry.trees.model_dump(),
         created_at=min(now, entry.written_at),
-        note=entry.note,
         photos=[str(restoring.new(key)) for key in entry.photos if key in pictures],
-        corrects=restoring.new(entry.corrects) if entry.corrects else None,
         deleted_at=entry.deleted_at if isinstance(entry, ArchivedCorrection) else None,
     )
 
@@ -206,16 +179,14 @@ def _restored_entry(
 def _restored_photo(
     archived: ArchivedPhoto, picture: Photo, site_id: UUID, restoring: _Restoring, now: datetime
 ) -> PhotoRow:
-    return PhotoRow(
-        id=restoring.new(archived.id),
+    return PHOTO.row_of(
+        archived,
+        restoring.new,
         site_id=site_id,
         hash=keep_photo(picture),
         width=picture.width,
         height=picture.height,
         size=len(picture.jpeg),
-        drawn=archived.drawn,
-        by=archived.by,
-        location=list(archived.location) if archived.location else None,
         created_at=min(now, archived.created_at),
     )
 
@@ -243,37 +214,26 @@ def _chosen(chosen: dict[str, Any], restoring: _Restoring) -> dict[str, Any]:
 def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
     archive = restoring.archive
     for number, plot in enumerate(archive.plots, 1):
-        plain = plot.model_dump(mode="json", exclude={"id", "typed", "place", "surveyed_on"})
-        plain["recipe"]["material"] = restoring.material(plot.recipe.material)
+        recipe = plot.recipe.model_dump(mode="json")
+        recipe["material"] = restoring.material(plot.recipe.material)
         if plot.recipe.accepts is not None:
-            plain["recipe"]["accepts"] = [
-                key for material in plot.recipe.accepts if (key := restoring.material(material))
-            ]
-        row = PlotRow(
-            id=restoring.new(plot.id),
+            recipe["accepts"] = [key for material in plot.recipe.accepts if (key := restoring.material(material))]
+        row = PLOT.row_of(
+            plot,
+            restoring.new,
             site_id=site.id,
             ordinal=number,
             typed=_texts(plot.typed),
-            place=plot.place.model_dump() if plot.place else None,
-            surveyed_on=plot.surveyed_on,
-            **plain,
+            recipe=recipe,
         )
         scope.session.add(_of(scope, row))
     at = scope.clock.now()
     for number, landmark in enumerate(archive.landmarks):
-        values = landmark.model_dump(mode="json", exclude={"id", "typed"})
-        scope.session.add(
-            _of(
-                scope,
-                LandmarkRow(
-                    id=restoring.new(landmark.id),
-                    site_id=site.id,
-                    typed=_texts(landmark.typed),
-                    created_at=at.replace(microsecond=min(999_999, number)),
-                    **values,
-                ),
-            )
+        written_at = at.replace(microsecond=min(999_999, number))
+        mark = LANDMARK.row_of(
+            landmark, restoring.new, site_id=site.id, typed=_texts(landmark.typed), created_at=written_at
         )
+        scope.session.add(_of(scope, mark))
     scope.session.flush()
 
 
@@ -283,69 +243,29 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
     plots = {plot.id for plot in archive.plots}
     for number, pile in enumerate(archive.piles):
         where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
-        scope.session.add(
-            _of(
-                scope,
-                PileRow(
-                    id=restoring.new(pile.id),
-                    site_id=site.id,
-                    name=pile.name,
-                    landmark_id=where,
-                    created_at=at.replace(microsecond=min(999_999, number)),
-                ),
-            )
-        )
+        written_at = at.replace(microsecond=min(999_999, number))
+        row = PILE.row_of(pile, restoring.new, site_id=site.id, landmark_id=where, created_at=written_at)
+        scope.session.add(_of(scope, row))
     for number, delivery in enumerate(archive.deliveries):
         supplier = restoring.suppliers.get(delivery.supplier_id) if delivery.supplier_id else None
         offer = _restored_offer(scope, site, delivery.offer) if delivery.offer else None
-        scope.session.add(
-            _of(
-                scope,
-                DeliveryRow(
-                    id=restoring.new(delivery.id),
-                    site_id=site.id,
-                    supplier_id=supplier,
-                    offer_id=offer,
-                    name=delivery.name,
-                    state=delivery.state,
-                    promised=delivery.size.model_dump(),
-                    material=restoring.material(delivery.material) or USUAL_MATERIAL,
-                    expected_on=delivery.expected_on,
-                    received_on=delivery.received_on,
-                    chipped_on=delivery.chipped_on,
-                    volume_m3=delivery.volume_m3,
-                    measured=delivery.measured.model_dump(mode="json") if delivery.measured else None,
-                    cost=delivery.cost,
-                    currency=delivery.currency,
-                    note=delivery.note,
-                    worries=list(delivery.worries),
-                    typed=_texts(delivery.typed),
-                    photo_id=restoring.photo(delivery.photo_id),
-                    created_at=at.replace(microsecond=min(999_999, number)),
-                ),
-            )
+        load = DELIVERY.row_of(
+            delivery,
+            restoring.new,
+            site_id=site.id,
+            supplier_id=supplier,
+            offer_id=offer,
+            material=restoring.material(delivery.material) or USUAL_MATERIAL,
+            typed=_texts(delivery.typed),
+            photo_id=restoring.photo(delivery.photo_id),
+            created_at=at.replace(microsecond=min(999_999, number)),
         )
+        scope.session.add(_of(scope, load))
     scope.session.flush()
     for line in archive.lines:
         # One after the other: the order in which they are written is that of the book.
         plot = restoring.new(line.plot_id) if line.plot_id in plots and line.plot_id else None
-        added(
-            scope,
-            BookRow(
-                id=restoring.new(line.id),
-                site_id=site.id,
-                kind=line.kind,
-                pile_id=restoring.new(line.pile_id),
-                delivery_id=restoring.new(line.delivery_id) if line.delivery_id else None,
-                plot_id=plot,
-                to_pile_id=restoring.new(line.to_pile_id) if line.to_pile_id else None,
-                volume_m3=line.volume_m3,
-                on=line.on,
-                by=line.by,
-                note=line.note,
-                created_at=line.written_at,
-            ),
-        )
+        added(scope, BOOK.row_of(line, restoring.new, site_id=site.id, plot_id=plot))
 
 
 def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID | None:
@@ -355,12 +275,5 @@ def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID |
     )
     if there:
         return None
-    row = OfferRow(
-        reference=offer.reference,
-        state=offer.state,
-        offer=offer.offer,
-        heard_at=offer.heard_at,
-        expires_at=offer.expires_at,
-        site_id=site.id,
-    )
+    row = OFFER.row_of(offer, site_id=site.id)
     return added(scope, row).id

@@ -1,6 +1,6 @@
 """A site from its rows: the only place with SQL for a site's figures."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, tzinfo
 from functools import cached_property
@@ -14,8 +14,8 @@ from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_colu
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
 from ulmatic.core.decay import Taught
-from ulmatic.core.log import LedgerEntry, LogEntry, Trees
-from ulmatic.core.materials import CATALOGUE, Material
+from ulmatic.core.log import LedgerEntry
+from ulmatic.core.materials import Material
 from ulmatic.core.money import Buying
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.planning import SitePlan
@@ -24,27 +24,30 @@ from ulmatic.core.planning.register import settable
 from ulmatic.core.recipe import PlannedPlot, PracticeChoices
 from ulmatic.core.schedule import Decision, Overrides, Rule
 from ulmatic.core.site import Site, SiteLandmark, SitePlot, SiteState, Terms
-from ulmatic.core.stock import BookLine, Delivery, LoadSize, Pile
+from ulmatic.core.stock import BookLine, Delivery, Pile
 from ulmatic.core.supply.chosen import ChosenLoads
 from ulmatic.core.supply.suppliers import Supplier
 from ulmatic.core.survey import Place
+from ulmatic.core.survey.access import Landmark
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import CROPS, Crop
 from ulmatic.core.work.changes import TaskChange
-from ulmatic.records.log import LedgerRow, SiteLessonRow
-from ulmatic.records.materials import MaterialRow
 from ulmatic.platform.database import WorkspaceRow
 from ulmatic.platform.problems import Problem, not_found
+from ulmatic.records.log import LedgerRow, SiteLessonRow
+from ulmatic.records.mapping import BOOK, DELIVERY, LEDGER, PILE, SUPPLIER
+from ulmatic.records.materials import MaterialRow
 from ulmatic.records.schedule import WeatherRow
-from ulmatic.site.cached_sites import CachedSite, cached_site, site_of_version
 from ulmatic.records.stock import BookRow, DeliveryRow, PileRow
 from ulmatic.records.supply import SupplierRow
 from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
-from ulmatic.survey.schemas import LandmarkOut, SiteOut
+from ulmatic.site.cached_sites import CachedSite, cached_site, site_of_version
+from ulmatic.site.schemas import SiteOut
+from ulmatic.site.shelf import shelf
 
 Row = TypeVar("Row", bound=WorkspaceRow)
 _RULE: TypeAdapter[Rule] = TypeAdapter(Rule)
-_ENTRY: TypeAdapter[LogEntry] = TypeAdapter(LogEntry)
+_LANDMARK: TypeAdapter[Landmark] = TypeAdapter(Landmark)
 _CHOSEN: TypeAdapter[tuple[ChosenLoads, ...]] = TypeAdapter(tuple[ChosenLoads, ...])
 _CHANGES: TypeAdapter[tuple[TaskChange, ...]] = TypeAdapter(tuple[TaskChange, ...])
 _DECISIONS: TypeAdapter[dict[str, Decision]] = TypeAdapter(dict[str, Decision])
@@ -81,7 +84,7 @@ def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
     rows = Rows(row, (), (), (), (), (), (), ())
-    alone = _site(rows, _shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
+    alone = _site(rows, shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
     return state_on(alone, today_at(scope, row))
 
 
@@ -186,21 +189,12 @@ def _by_site(rows: Iterable[Row]) -> dict[UUID, list[Row]]:
     return groups
 
 
-def _shelf(scope: Scope) -> dict[str, Material]:
-    """Return every material that may be named, own ones that were deleted included."""
-    rows = [
-        *scope.session.scalars(scope.select(MaterialRow)),
-        *scope.session.scalars(scope.select(MaterialRow, deleted=True)),
-    ]
-    return {**CATALOGUE, **{str(row.id): Material.model_validate(row.material) for row in rows}}
-
-
 def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     query = scope.select(SiteRow).order_by(func.lower(SiteRow.name), SiteRow.id)
     rows = scope.session.scalars(query if site_id is None else query.where(SiteRow.id == site_id)).all()
     if not rows:
         return []
-    shelf = _shelf(scope)
+    materials = shelf(scope)
     suppliers = scope.session.scalars(
         scope.select(SupplierRow).order_by(func.lower(SupplierRow.name), SupplierRow.id)
     ).all()
@@ -229,7 +223,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
             book_rows=lines.get(row.id, []),
         )
         taught = _elsewhere(lessons, row.id)
-        site = _site(own_rows, shelf, practice, parameters, weather.get(row.id, []), taught, crops)
+        site = _site(own_rows, materials, practice, parameters, weather.get(row.id, []), taught, crops)
         snapshots.append(Snapshot(**vars(own_rows), site=site, today=today_at(scope, row)))
     return snapshots
 
@@ -270,7 +264,7 @@ def workspace_crops(scope: Scope) -> dict[str, Crop]:
 
 def _site(
     rows: Rows,
-    shelf: dict[str, Material],
+    materials: Mapping[str, Material],
     practice: PracticeChoices,
     parameters: Parameters,
     weather: list[Day],
@@ -293,7 +287,7 @@ def _site(
         ),
         plots=tuple(site_plot(plot) for plot in rows.plot_rows),
         landmarks=tuple(
-            SiteLandmark(id=landmark.id, name=landmark.name, landmark=LandmarkOut.model_validate(landmark).landmark)
+            SiteLandmark(id=landmark.id, name=landmark.name, landmark=_LANDMARK.validate_python(landmark.landmark))
             for landmark in rows.landmark_rows
         ),
         practices=(practice, answers.practice),
@@ -303,14 +297,14 @@ def _site(
         overrides=Overrides.model_validate(row.seasons),
         usual=row.material,
         fire_district=row.fire_district,
-        materials={key: material.with_parameters(parameters) for key, material in shelf.items()}
+        materials={key: material.with_parameters(parameters) for key, material in materials.items()}
         if parameters.own
-        else shelf,
-        suppliers=tuple(_supplier(supplier) for supplier in rows.supplier_rows),
-        ledger=[ledger_entry(entry) for entry in rows.ledger_rows],
-        deliveries=tuple(delivery_of(delivery) for delivery in rows.delivery_rows),
-        piles=tuple(Pile(id=pile.id, name=pile.name, landmark_id=pile.landmark_id) for pile in rows.pile_rows),
-        lines=[book_line(line) for line in rows.book_rows],
+        else materials,
+        suppliers=tuple(SUPPLIER.value(Supplier, supplier) for supplier in rows.supplier_rows),
+        ledger=[LEDGER.value(LedgerEntry, entry) for entry in rows.ledger_rows],
+        deliveries=tuple(DELIVERY.value(Delivery, delivery) for delivery in rows.delivery_rows),
+        piles=tuple(PILE.value(Pile, pile) for pile in rows.pile_rows),
+        lines=[BOOK.value(BookLine, line) for line in rows.book_rows],
         buying=buying_at(row),
         chosen=_CHOSEN.validate_python(row.chosen),
         parameters=parameters,
@@ -330,58 +324,6 @@ def site_plot(row: PlotRow) -> SitePlot:
         priority=row.priority,
         place=None if row.place is None else Place.model_validate(row.place),
         decisions=_DECISIONS.validate_python(row.decisions) if row.decisions else {},
-    )
-
-
-def _supplier(row: SupplierRow) -> Supplier:
-    return Supplier.model_validate({"id": row.id, "name": row.name, "currency": row.currency, "source": row.source})
-
-
-def ledger_entry(row: LedgerRow) -> LedgerEntry:
-    """Return an entry of the ledger from its row."""
-    return LedgerEntry(
-        id=row.id,
-        plot_id=row.plot_id,
-        pile_id=row.pile_id,
-        on=row.on,
-        written_at=row.created_at,
-        entry=_ENTRY.validate_python(row.entry),
-        trees=None if row.trees is None else Trees.model_validate(row.trees),
-    )
-
-
-def delivery_of(row: DeliveryRow) -> Delivery:
-    """Return a load from its row."""
-    size = LoadSize.model_validate({key: row.promised[key] for key in LoadSize.model_fields})
-    return Delivery(
-        id=row.id,
-        name=row.name,
-        state=row.state,
-        material=row.material,
-        size=size,
-        supplier_id=row.supplier_id,
-        expected_on=row.expected_on,
-        received_on=row.received_on,
-        chipped_on=row.chipped_on,
-        volume_m3=row.volume_m3,
-        cost=row.cost,
-        currency=row.currency,
-        worries=tuple(row.worries),
-    )
-
-
-def book_line(row: BookRow) -> BookLine:
-    """Return a line of the book from its row."""
-    return BookLine(
-        id=row.id,
-        kind=row.kind,
-        pile_id=row.pile_id,
-        delivery_id=row.delivery_id,
-        plot_id=row.plot_id,
-        to_pile_id=row.to_pile_id,
-        volume_m3=row.volume_m3,
-        on=row.on,
-        written_at=row.created_at,
     )
 
 

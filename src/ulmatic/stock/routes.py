@@ -7,10 +7,11 @@ from fastapi import APIRouter, Body, Response
 
 from ulmatic.accounts.scope import CrewScope
 from ulmatic.records.writes import IfMatch
+from ulmatic.site import book as receiving
+from ulmatic.site.book_schemas import Arrival, NewBookLine, NewDelivery, ReceiptEntry
 from ulmatic.site.views import SiteView
 from ulmatic.stock import service
-from ulmatic.site import book as receiving
-from ulmatic.stock.schemas import Arrival, NewBookLine, NewDelivery, ReceiptEntry, StockSheet
+from ulmatic.stock.schemas import StockSheet
 
 router = APIRouter(tags=["stock"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

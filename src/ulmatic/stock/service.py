@@ -8,25 +8,13 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import Material
-from ulmatic.core.stock import Books, LoadSize, Lot, TipPlan, stand, tip_plan
-from ulmatic.core.survey import Way
+from ulmatic.core.stock import Books, LoadSize, Lot, stand
 from ulmatic.formats.cells import harmless
-from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.records.stock import DeliveryRow, PileRow
+from ulmatic.records.survey import PlotRow
+from ulmatic.site.snapshot import Snapshot, snapshot_of
+from ulmatic.site.summaries import stands
 from ulmatic.stock.schemas import BookLineOut, DeliveryOut, LaidFrom, LotOut, PileOut, StockSheet
-from ulmatic.records.survey import LandmarkRow, PlotRow
-from ulmatic.survey.schemas import LandmarkOut
-
-
-def stands(landmarks: Sequence[LandmarkRow], landmark_id: UUID | None, volume_m3: float) -> TipPlan | None:
-    """Say how a volume stands on a tip or pile place; None where that has no size."""
-    row = next((landmark for landmark in landmarks if landmark.id == landmark_id), None)
-    if row is None:
-        return None
-    where = LandmarkOut.model_validate(row).landmark
-    if isinstance(where, Way):
-        return None
-    return tip_plan(row.name, volume_m3, where.length_m, where.width_m, where.to_wall_m)
 
 
 def stock_sheet(scope: Scope, site_id: UUID) -> StockSheet:

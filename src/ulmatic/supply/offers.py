@@ -9,16 +9,16 @@ from ulmatic.core.materials import material_of
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.units import UnitSystem
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import added
-from ulmatic.site.snapshot import Snapshot, snapshot_of
 from ulmatic.records.stock import DeliveryRow
-from ulmatic.site.book import add_delivery
-from ulmatic.stock.schemas import Effect, NewDelivery
-from ulmatic.supply.crews import Crews, NoAnswer, Refused
 from ulmatic.records.supply import OfferRow
+from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import added
+from ulmatic.site.book import add_delivery
+from ulmatic.site.book_schemas import Effect, NewDelivery
+from ulmatic.site.snapshot import Snapshot, snapshot_of
+from ulmatic.supply.crews import Crews, NoAnswer, Refused
 from ulmatic.supply.orders import effect_of
 from ulmatic.supply.schemas import CrewOffer, OfferBox, OfferOut
-from ulmatic.records.survey import SiteRow
 
 MOST_SHOWN = 60
 STATES = ("open", "accepted", "fell_through", "declined", "expired")

@@ -14,12 +14,13 @@ from ulmatic.core.supply.order import SeasonOrder
 from ulmatic.core.supply.suppliers import UNNAMED
 from ulmatic.core.supply.wording import amount, tell_apart
 from ulmatic.platform.problems import Problem
+from ulmatic.records.plots import plot_rows
+from ulmatic.records.survey import SiteRow
 from ulmatic.records.writes import next_version
-from ulmatic.survey.sheets import accepted_out, season_names, tip_plans
-from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
 from ulmatic.site.book import add_delivery, volume_of
-from ulmatic.stock.schemas import Effect, NewDelivery, ReceiptEntry, ReceiptEstimate
-from ulmatic.stock.service import stands
+from ulmatic.site.book_schemas import Effect, NewDelivery, ReceiptEntry, ReceiptEstimate
+from ulmatic.site.snapshot import Snapshot, snapshot_of, today_at
+from ulmatic.site.summaries import accepted_out, season_names, stands, tip_plans
 from ulmatic.supply.schemas import (
     AgeingLot,
     Booking,
@@ -33,8 +34,6 @@ from ulmatic.supply.schemas import (
     SourceOut,
     Surplus,
 )
-from ulmatic.records.survey import SiteRow
-from ulmatic.records.plots import plot_rows
 
 ALTERNATIVES = 3
 

@@ -10,11 +10,12 @@ from ulmatic.core.planning.workings import SeasonWorkings
 from ulmatic.errands import service as errands
 from ulmatic.errands.schemas import ErrandOut, errand_out
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import IfMatch, SeasonKey, tagged
-from ulmatic.site.views import SiteView, WorkView
-from ulmatic.stock.schemas import ReceiptEntry, ReceiptEstimate
-from ulmatic.supply import offers, orders, suppliers
 from ulmatic.records.supply import OfferRow, SupplierRow
+from ulmatic.records.survey import SiteRow
+from ulmatic.records.writes import IfMatch, SeasonKey, tagged
+from ulmatic.site.book_schemas import ReceiptEntry, ReceiptEstimate
+from ulmatic.site.views import SiteView, WorkView
+from ulmatic.supply import offers, orders, suppliers
 from ulmatic.supply.schemas import (
     Booking,
     ChoiceEntry,
@@ -26,7 +27,6 @@ from ulmatic.supply.schemas import (
     SupplierEntry,
     SupplierOut,
 )
-from ulmatic.records.survey import SiteRow
 
 router = APIRouter(tags=["supply"])
 SUPPLIERS = "/workspaces/{workspace_id}/suppliers"

@@ -16,8 +16,8 @@ from ulmatic.core.supply.chosen import ChosenLine
 from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
 from ulmatic.platform.typed import Entry, Typed, TypedEntry
-from ulmatic.stock.schemas import Effect
-from ulmatic.survey.schemas import SeasonName
+from ulmatic.site.book_schemas import Effect
+from ulmatic.site.schemas import SeasonName
 
 
 class SupplierEntry(TypedEntry):

@@ -6,10 +6,10 @@ from uuid import UUID
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import added, next_version
 from ulmatic.records.supply import SupplierRow
+from ulmatic.records.writes import added, next_version
+from ulmatic.site.shelf import known, shelf
 from ulmatic.supply.schemas import NewSupplier, SupplierEntry, SupplierOut
 
 MOST_SUPPLIERS = 200

@@ -32,24 +32,14 @@ from ulmatic.formats.tables import (
     read_rows,
     rows_of,
 )
-from ulmatic.site import ledger as log
-from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.survey import sheets
-from ulmatic.site.snapshot import snapshot_of
-from ulmatic.survey import service
 from ulmatic.records.survey import PlotRow, SiteRow
-from ulmatic.survey.schemas import (
-    Import,
-    ImportColumn,
-    ImportedPlot,
-    LandmarkOut,
-    NewPlot,
-    PlotOut,
-    RowError,
-    SiteOut,
-    SiteSheet,
-)
+from ulmatic.site import ledger as log
+from ulmatic.site.schemas import Import, ImportColumn, ImportedPlot, LandmarkOut, RowError, SiteOut
+from ulmatic.site.shelf import known, shelf
+from ulmatic.site.snapshot import snapshot_of
+from ulmatic.survey import service, sheets
+from ulmatic.survey.schemas import NewPlot, PlotOut, SiteSheet
 
 TABLES = (".csv", ".xlsx")
 TOLD_EVERY = 20

@@ -5,8 +5,8 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.survey import Use
-from ulmatic.records.errands import ErrandRow
 from ulmatic.errands.service import Tell
+from ulmatic.records.errands import ErrandRow
 from ulmatic.site import restoring
 from ulmatic.survey import exchange
 

@@ -17,11 +17,10 @@ from ulmatic.formats.cells import TABLE_TYPES, write_csv, write_xlsx
 from ulmatic.formats.tables import COLUMNS, template
 from ulmatic.platform.gate import working
 from ulmatic.platform.problems import Problem
-from ulmatic.site import archives, export
-from ulmatic.survey import sheets
-from ulmatic.site.views import SiteView
-from ulmatic.survey import exchange
 from ulmatic.records.survey import SiteRow
+from ulmatic.site import archives, export
+from ulmatic.site.views import SiteView
+from ulmatic.survey import exchange, sheets
 
 router = APIRouter(tags=["files"])
 SITE = "/workspaces/{workspace_id}/sites/{site_id}"

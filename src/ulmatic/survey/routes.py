@@ -9,13 +9,13 @@ from ulmatic.accounts.scope import CrewScope, OwnerScope
 from ulmatic.core.climate import NEAREST, REGIONS, region_of
 from ulmatic.core.climate.normals import ILLUSTRATIVE, ClimateClass, GenericClimate
 from ulmatic.core.survey import Use
-from ulmatic.site import ledger as log
-from ulmatic.records.writes import IfMatch, tagged
-from ulmatic.survey import sheets
-from ulmatic.site.views import SiteView, WorkView
-from ulmatic.survey import service
-from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.records.plots import one_landmark, one_plot
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.writes import IfMatch, tagged
+from ulmatic.site import ledger as log
+from ulmatic.site.schemas import LandmarkOut, SiteOut
+from ulmatic.site.views import SiteView, WorkView
+from ulmatic.survey import service, sheets
 from ulmatic.survey.schemas import (
     ClimateClassOut,
     DecisionEntry,
@@ -23,7 +23,6 @@ from ulmatic.survey.schemas import (
     EstimateRequest,
     LandmarkEntry,
     LandmarkEstimate,
-    LandmarkOut,
     NewLandmark,
     NewPlot,
     NewSite,
@@ -35,7 +34,6 @@ from ulmatic.survey.schemas import (
     PlotSheet,
     RegionList,
     SiteEntry,
-    SiteOut,
     SiteSheet,
     SiteSummary,
     UseOut,

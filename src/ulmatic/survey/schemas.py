@@ -9,7 +9,6 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ulmatic.core.climate import Climate, ClimateClass, Normals, Region
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import Measured, Readings
-from ulmatic.core.materials import Stage
 from ulmatic.core.money import Currency
 from ulmatic.core.planning import Now
 from ulmatic.core.planning.plots import Gap, PlotFigures, PlotLaying, PlotWork
@@ -21,9 +20,10 @@ from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
 from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
 from ulmatic.core.survey.shapes.base import XY
-from ulmatic.core.units import Depth, Share, UnitSystem, Volume
+from ulmatic.core.units import Depth, Share, Volume
 from ulmatic.core.work import BARROW
 from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry
+from ulmatic.site.schemas import AcceptedOut, LandmarkOut, SeasonName, SiteOut
 
 
 class PlotEntry(TypedEntry, PlannedPlot):
@@ -77,50 +77,12 @@ class NewSite(SiteEntry):
     currency: Currency | None = None
 
 
-class SiteOut(BaseModel):
-    """A site as kept."""
-
-    model_config = ConfigDict(from_attributes=True)
-    id: UUID
-    name: str
-    units: UnitSystem
-    spare: float | None
-    load_m3: float
-    load_least_m3: float | None
-    load_most_m3: float | None
-    barrow_m3: float
-    time_zone: str
-    north_deg: float
-    location_deg: tuple[float, float] | None
-    climate: Climate | None
-    material: str | None
-    practice: PracticeChoices
-    fire_district: bool
-    parameters: dict[str, float]
-    normals: Normals | None = None
-    typed: Typed
-    version: int
-
-    @model_validator(mode="after")
-    def _by_month(self) -> Self:
-        self.normals = self.climate.normals() if self.climate else None
-        return self
-
-
 class DepthToday(BaseModel):
     """Settled depth today, mm: 10th percentile, median, 90th."""
 
     low: float
     middle: float
     high: float
-
-
-class AcceptedOut(BaseModel):
-    """What may be laid on a plot as mulch: keys and names of materials, and how far rotted woody ones may be."""
-
-    materials: list[str]
-    names: list[str]
-    stages: list[Stage]
 
 
 class PlotOut(BaseModel):
@@ -191,17 +153,6 @@ class LandmarkEstimate(BaseModel):
     size: Figure
 
 
-class LandmarkOut(BaseModel):
-    """A landmark as kept."""
-
-    model_config = ConfigDict(from_attributes=True)
-    id: UUID
-    name: str
-    landmark: Landmark
-    typed: Typed
-    version: int
-
-
 class SiteSummary(BaseModel):
     """A site in the list of sites."""
 
@@ -209,13 +160,6 @@ class SiteSummary(BaseModel):
     plots: int
     area_m2: float
     now: Now
-
-
-class SeasonName(BaseModel):
-    """A season that can be asked for."""
-
-    key: str
-    name: str
 
 
 class SiteSheet(BaseModel):
@@ -346,42 +290,3 @@ class UsualDepthOut(BaseModel):
     proposed_mm: float
     most_mm: float
     source: str
-
-
-class ImportedPlot(BaseModel):
-    """A plot found in a file, not yet kept; `to_target_m3` brings it to its target today."""
-
-    row: int
-    name: str
-    kind: str
-    area_m2: float
-    to_target_m3: float
-
-
-class RowError(BaseModel):
-    """What is wrong in one row of a file."""
-
-    row: int
-    column: str
-    detail: str
-
-
-class ImportColumn(BaseModel):
-    """A column of a table with headings that are not known: what stands in it, and which of ours it seems to be."""
-
-    heading: str
-    examples: tuple[str, ...]
-    guess: str | None
-
-
-class Import(BaseModel):
-    """What a file holds; `kept` says whether its plots were added. With errors none is.
-
-    Where `columns` are told, it has to be chosen which of `headings` each stands for.
-    """
-
-    columns: list[ImportColumn] = []
-    headings: list[str] = []
-    plots: list[ImportedPlot]
-    errors: list[RowError]
-    kept: bool

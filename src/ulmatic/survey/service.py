@@ -13,16 +13,16 @@ from ulmatic.core.schedule.volume import as_settled
 from ulmatic.core.site import SiteState
 from ulmatic.core.survey import Use, Way
 from ulmatic.core.survey.access import crossings
-from ulmatic.materials.service import known, shelf
 from ulmatic.platform.problems import Problem
-from ulmatic.records.writes import added, added_all, next_version
-from ulmatic.site.snapshot import empty_state, plot_of, today_at
-from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
 from ulmatic.records.plots import one_landmark, one_plot, plot_rows
+from ulmatic.records.survey import LandmarkRow, PlotRow, SiteRow
+from ulmatic.records.writes import added, added_all, next_version
+from ulmatic.site.schemas import LandmarkOut, SiteOut
+from ulmatic.site.shelf import known, shelf
+from ulmatic.site.snapshot import empty_state, plot_of, today_at
 from ulmatic.survey.schemas import (
     DecisionEntry,
     LandmarkEntry,
-    LandmarkOut,
     NewLandmark,
     NewPlot,
     NewSite,
@@ -31,7 +31,6 @@ from ulmatic.survey.schemas import (
     PlotEntry,
     PlotOrder,
     SiteEntry,
-    SiteOut,
 )
 
 MOST_PLOTS = 2_000

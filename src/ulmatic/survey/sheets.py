@@ -1,13 +1,12 @@
 """A site and its plots, as the plan tells of them."""
 
-from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import LedgerEntry, Measured
-from ulmatic.core.materials import Material, Stage
+from ulmatic.core.materials import Material
 from ulmatic.core.planning import SitePlan
 from ulmatic.core.planning.inventory import state_with_plot
 from ulmatic.core.planning.plan import plan_of
@@ -15,7 +14,6 @@ from ulmatic.core.planning.plots import plot_figures, plot_gap, plot_laying, plo
 from ulmatic.core.planning.recipes import setting_in
 from ulmatic.core.recipe import (
     USUAL_DEPTH,
-    Accepted,
     Advice,
     PlannedPlot,
     Setting,
@@ -29,22 +27,19 @@ from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import plot_ground, to_target
 from ulmatic.core.schedule.volume import as_settled, spread_depth, typed_depth
 from ulmatic.core.site import SitePlot, SiteState
-from ulmatic.core.stock import TipPlan, tip_plan
 from ulmatic.core.survey import Use
-from ulmatic.materials.service import known
 from ulmatic.platform.problems import Problem
-from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
 from ulmatic.records.survey import PlotRow
+from ulmatic.site.schemas import LandmarkOut, SiteOut
+from ulmatic.site.shelf import known
+from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots, state_of, versions
+from ulmatic.site.summaries import accepted_out, season_names, tip_plans
 from ulmatic.survey.schemas import (
-    AcceptedOut,
     DepthToday,
     Estimate,
     EstimateRequest,
-    LandmarkOut,
     PlotOut,
     PlotSheet,
-    SeasonName,
-    SiteOut,
     SiteSheet,
     SiteSummary,
     UsualDepthOut,
@@ -60,23 +55,8 @@ _remembered: dict[tuple[UUID, UUID], tuple[tuple[Any, ...], SiteSummary]] = {}
 """Summaries of sites by workspace and site, with the state of the rows from which they were made."""
 
 
-def season_names(plan: SitePlan) -> list[SeasonName]:
-    """Return the seasons that can be asked for."""
-    return [SeasonName(key=season.key, name=season.name) for season in plan.seasons]
-
-
 def _gravest(advice: tuple[Advice, ...]) -> Advice | None:
     return next((sentence for sentence in advice if sentence.severity in (Severity.STOP, Severity.ACT)), None)
-
-
-def accepted_out(accepted: Accepted, materials: Mapping[str, Material]) -> AcceptedOut:
-    """Return what may be laid, with names."""
-    keys = sorted(key for key in accepted.materials if key in materials)
-    return AcceptedOut(
-        materials=keys,
-        names=[materials[key].name for key in keys],
-        stages=sorted(accepted.stages, key=list(Stage).index),
-    )
 
 
 def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
@@ -190,15 +170,6 @@ def sheet_of(snapshot: Snapshot, plots: slice = EVERY) -> SiteSheet:
         landmarks=[LandmarkOut.model_validate(row) for row in snapshot.landmark_rows],
         tips=tip_plans(plan, snapshot.site.terms.load_m3),
     )
-
-
-def tip_plans(plan: SitePlan, load_m3: float) -> list[TipPlan]:
-    """Return how a load stands on each tip."""
-    names = {landmark.id: landmark.name for landmark in plan.state.site.landmarks}
-    return [
-        tip_plan(names[key], load_m3, tip.length_m, tip.width_m, tip.to_wall_m)
-        for key, tip in plan.state.ground.tips.items()
-    ]
 
 
 def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:

@@ -16,8 +16,8 @@ from ulmatic.core.work.calendar import Break
 from ulmatic.core.work.changes import MOST_CHANGES, TaskChange, TaskWish
 from ulmatic.core.work.weather_warnings import warnings
 from ulmatic.platform.problems import Problem, Sentences
-from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
 from ulmatic.records.survey import SiteRow
+from ulmatic.site.snapshot import Snapshot, snapshot_of, snapshots
 from ulmatic.work.day_schemas import (
     CalendarDay,
     CalendarSheet,

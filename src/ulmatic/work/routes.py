@@ -8,9 +8,9 @@ from fastapi import APIRouter, Query, Request, Response
 
 from ulmatic.accounts.scope import CrewScope
 from ulmatic.core.work import CARRIERS, Carrier
-from ulmatic.site.ledger_schemas import LogEntries
 from ulmatic.platform.settings import settings
 from ulmatic.records.writes import SeasonKey
+from ulmatic.site.ledger_schemas import LogEntries
 from ulmatic.site.views import SiteView
 from ulmatic.work import orders, service
 from ulmatic.work.schemas import MovingSheet, TaskReport, TaskSheet

@@ -12,7 +12,7 @@ from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Day, Share, Volume
 from ulmatic.core.work import CarrierKind, Caution, TaskKind
 from ulmatic.platform.typed import TypedEntry
-from ulmatic.survey.schemas import SeasonName
+from ulmatic.site.schemas import SeasonName
 
 
 class LegOut(BaseModel):

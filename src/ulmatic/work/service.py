@@ -9,13 +9,13 @@ from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.planning.machines import Machines, MachineSheet
 from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
 from ulmatic.core.work.tasks import WORDS
-from ulmatic.site import ledger as log
-from ulmatic.site.ledger_schemas import LogEntries, NewLogEntry
 from ulmatic.platform.problems import Problem
-from ulmatic.survey.sheets import season_names
-from ulmatic.site.snapshot import snapshot_of
 from ulmatic.site import book as receiving
-from ulmatic.stock.schemas import NewBookLine
+from ulmatic.site import ledger as log
+from ulmatic.site.book_schemas import NewBookLine
+from ulmatic.site.ledger_schemas import LogEntries, NewLogEntry
+from ulmatic.site.snapshot import snapshot_of
+from ulmatic.site.summaries import season_names
 from ulmatic.work.schemas import (
     LeftOut,
     LegOut,
