@@ -31,10 +31,10 @@ from ulmatic.core.schedule.rules import Every, Keep, Thin
 from ulmatic.core.site import Site, SitePlot, Terms
 from ulmatic.core.survey import Rectangle
 from ulmatic.core.units import UnitSystem
-from ulmatic.site import ledger as log
 from ulmatic.migrations import upgrade
 from ulmatic.platform.cluster import Cluster
 from ulmatic.platform.settings import Settings
+from ulmatic.site import ledger as log
 from ulmatic.survey import service
 from ulmatic.survey.schemas import NewPlot
 

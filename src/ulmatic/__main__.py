@@ -1,3 +1,5 @@
+"""`python -m ulmatic`: the command line."""
+
 from ulmatic.cli import cli
 
 cli()

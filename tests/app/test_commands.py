@@ -33,7 +33,8 @@ def run(database_url, monkeypatch):
     settings.cache_clear()
 
 
-def test_a_password_can_be_set_from_the_terminal(run, owner, monkeypatch, database_url):
+@pytest.mark.usefixtures("database_url")
+def test_a_password_can_be_set_from_the_terminal(run, owner, monkeypatch):
     email = owner.client.get("/api/v1/session").json()["user"]["email"]
     monkeypatch.setattr("getpass.getpass", lambda _: "words from the terminal")
     assert run("reset-password", email).exit_code == 0

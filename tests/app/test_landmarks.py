@@ -23,7 +23,8 @@ def walk_of(person) -> dict:
     return person.client.get(person.site).json()["plots"][0]["access"]
 
 
-def test_a_walk_is_measured_along_the_ways_once_the_plot_lies_somewhere(owner, placed):
+@pytest.mark.usefixtures("owner")
+def test_a_walk_is_measured_along_the_ways_once_the_plot_lies_somewhere(placed):
     found = walk_of(placed)
     assert found["walk"]["value"] == pytest.approx(20 + 10 + 2)
     assert found["width"]["value"] == 0.9

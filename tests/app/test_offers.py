@@ -250,7 +250,7 @@ def test_a_service_that_is_slow_or_silent_leaves_what_was_heard(owner, app, stan
 def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
     before = app.state.crews
     app.state.crews = Crews(
-        "http://chips", lambda: httpx2.MockTransport(lambda request: httpx2.Response(200, content=content))
+        "http://chips", lambda: httpx2.MockTransport(lambda _: httpx2.Response(200, content=content))
     )
     try:
         assert heard(owner) == "The answer of the chip service cannot be read."

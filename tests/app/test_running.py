@@ -169,7 +169,7 @@ def test_the_log_says_on_whose_side_it_went_wrong(database_url, capfd):
     assert cause["words"]
 
 
-def test_a_full_disk_is_known(app, stranger, monkeypatch, capfd):
+def test_a_full_disk_is_known(stranger, monkeypatch, capfd):
     assert issubclass(psycopg.errors.DiskFull, psycopg.OperationalError), "PostgreSQL’s own is answered as an outage"
     monkeypatch.setattr(readiness.shutil, "disk_usage", lambda _: SimpleNamespace(free=readiness.LEAST_FREE_BYTES - 1))
     answer = stranger.client.get("/readyz")

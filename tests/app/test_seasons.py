@@ -194,7 +194,8 @@ def refreshed(person) -> dict:
     return person.reads("seasons")["weather"]
 
 
-def test_observed_weather_drives_the_past_and_the_service_lags(site, service):
+@pytest.mark.usefixtures("service")
+def test_observed_weather_drives_the_past_and_the_service_lags(site):
     weather = refreshed(site)
     assert weather["observed_to"] == (TODAY - timedelta(days=2)).isoformat()
     assert weather["days"] > 365

@@ -195,7 +195,8 @@ def test_an_answer_that_is_lost_or_a_connection_that_dies_sends_nothing_twice(de
     assert [entry["entry"]["depth_mm"] for entry in logged(demo, address)].count(27) == 1
 
 
-def test_what_the_server_refuses_is_kept_with_its_sentence(demo, address):
+@pytest.mark.usefixtures("address")
+def test_what_the_server_refuses_is_kept_with_its_sentence(demo):
     demo.context.set_offline(True)
     reads(demo, "Quince row", "5000")
     demo.context.set_offline(False)

@@ -211,7 +211,7 @@ def test_a_load_booked_for_the_season_is_coming_and_ordered_no_more(owner):
 def test_the_number_of_queries_does_not_grow_with_plots(owner, app):
     counted: list[str] = []
 
-    def count(connection, cursor, statement, *rest) -> None:
+    def count(_connection, _cursor, statement, *_rest) -> None:
         # Those of requests, not of what goes on in the background.
         if threading.current_thread().name.startswith("AnyIO"):
             counted.append(statement)

@@ -11,16 +11,16 @@ from hypothesis import strategies as st
 
 from tests.core.sites import TODAY
 from ulmatic.core.schedule import Closure, closed_days
-from ulmatic.core.work import Crew, Task, TaskKind, schedule_days
+from ulmatic.core.work import TASKS, Crew, Task, TaskKind, schedule_days
 from ulmatic.core.work.calendar import BreakKind, Crossing, breaks_of
-from ulmatic.core.work.tasks import ORDER, TOOLS, in_order
+from ulmatic.core.work.tasks import ORDER, in_order
 
 CLOSES = date(2026, 12, 20)
 PLANNED = [kind for kind in TaskKind if kind is not TaskKind.OWN]
 
 
 def task(plot_number: int, kind: TaskKind, hours: float, not_before: date | None = None) -> Task:
-    return Task(UUID(int=plot_number), kind, 1.0, "m2", said_h=hours, tools=TOOLS[kind], not_before=not_before)
+    return Task(UUID(int=plot_number), kind, 1.0, "m2", said_h=hours, tools=TASKS[kind].tools, not_before=not_before)
 
 
 jobs = st.lists(

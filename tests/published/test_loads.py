@@ -238,7 +238,7 @@ def test_loads_of_two_kinds_add_up_as_an_integral_over_both_says(need):
         return 2 * (x - a) / ((b - a) * (c - a)) if x < c else 2 * (b - x) / ((b - a) * (b - c))
 
     exact, _ = dblquad(
-        lambda y, x: density(x, one) * density(y, other), 6, 12, lambda x: min(14.0, max(9.0, need - x)), lambda x: 14.0
+        lambda y, x: density(x, one) * density(y, other), 6, 12, lambda x: min(14.0, max(9.0, need - x)), lambda _: 14.0
     )
     assert chance_of_sum(need, [(1, one), (1, other)]) == pytest.approx(exact, abs=2e-4)
     assert chance_of_sum(need + 3, [(1, one), (1, other)], certain_m3=3) == pytest.approx(exact, abs=2e-4)

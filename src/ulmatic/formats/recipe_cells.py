@@ -26,9 +26,9 @@ _ROW = re.compile(
     r"^(?P<name>.+?):\s*(?P<rows>\d+)\s*x\s*(?P<length>[^x]+?)\s*x\s*(?P<width>[^x,]+?)\s*(?P<bare>,\s*bare)?$"
 )
 _RULES = (
-    (re.compile(r"^keep( the recipe)?$"), lambda match: {"kind": "keep"}),
+    (re.compile(r"^keep( the recipe)?$"), lambda _: {"kind": "keep"}),
     (re.compile(r"^thin(?: (\d+) ?%)?$"), lambda match: {"kind": "thin", "part": int(match[1] or 100) / 100}),
-    (re.compile(r"^once$"), lambda match: {"kind": "once"}),
+    (re.compile(r"^once$"), lambda _: {"kind": "once"}),
     (re.compile(r"^quarters?(?:, (spring|autumn))?$"), lambda match: {"kind": "quarter", "window": match[1]}),
     (
         re.compile(r"^(harvest )?every (?:(\d+) )?years?(?:, (spring|autumn))?$"),

@@ -14,8 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table
 
 from ulmatic.core.units import UnitSystem
-from ulmatic.core.work import Caution, Stint
-from ulmatic.core.work.tasks import LAYING
+from ulmatic.core.work import TASKS, Caution, Stint
 from ulmatic.formats.labels import qr_code
 from ulmatic.formats.order_drawings import CUT_WIDTH, CutLayer, OrderGround, cut_drawing, ground_drawing
 from ulmatic.formats.paper import area_words, depth_words, hours_words, in_words, length_words, volume_words
@@ -116,7 +115,7 @@ def work_order_pdf(order: WorkOrder) -> bytes:
         target = depth_words(plot.target_mm, order.units)
         said = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
         ways = [Paragraph(escape(in_words(words, order.units)), small) for words in plot.ways]
-        laid = any(stint.task.kind in LAYING for stint in plot.tasks)
+        laid = any(TASKS[stint.task.kind].lays for stint in plot.tasks)
         cut = [cut_drawing(plot.layers, plot.target_mm, order.units, plain)] if laid and plot.layers else []
         lower = Table([[[*ways, said], cut]], colWidths=[page.width - 29 * mm - CUT_WIDTH, CUT_WIDTH])
         lower.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP")])

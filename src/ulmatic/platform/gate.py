@@ -54,6 +54,7 @@ class Lane:
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
     def __post_init__(self) -> None:
+        """Show the lane in the measures before anybody has come."""
         for gauge in (_waiting, _inside):
             gauge.labels(self.name)
 

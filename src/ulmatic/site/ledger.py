@@ -10,21 +10,14 @@ from sqlalchemy import func
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.decay import Learned
 from ulmatic.core.log import (
-    DugIn,
     Hours,
     Laid,
-    LearningRestarted,
     LogEntry,
     Measured,
     Noted,
-    Observed,
-    Opened,
     PileChecked,
-    Profile,
-    Removed,
     RowWorked,
     Spread,
-    TreeMeasured,
     openings_of,
     refused_step,
 )
@@ -49,19 +42,6 @@ from ulmatic.site.shelf import known, shelf
 from ulmatic.site.snapshot import Snapshot, empty_state, plot_of, snapshot_of, state_of, today_at
 
 MOST_ENTRIES = 50_000
-MOVING = (
-    Measured,
-    Profile,
-    Laid,
-    DugIn,
-    Removed,
-    Observed,
-    TreeMeasured,
-    LearningRestarted,
-    Opened,
-    RowWorked,
-)
-"""Entries from which another plan follows."""
 
 
 def ledger_rows(scope: Scope, site: SiteRow, plots: Collection[UUID] | None = None) -> Sequence[LedgerRow]:
@@ -258,7 +238,7 @@ def _bring_back(scope: Scope, row: LedgerRow) -> None:
 
 
 def _plan_before(scope: Scope, site_id: UUID, entries: Sequence[LogEntry]) -> SitePlan | None:
-    return snapshot_of(scope, site_id).plan() if any(isinstance(entry, MOVING) for entry in entries) else None
+    return snapshot_of(scope, site_id).plan() if any(entry.changes_plan for entry in entries) else None
 
 
 def _said(scope: Scope, site_id: UUID, before: SitePlan | None, rows: Sequence[LedgerRow]) -> tuple[str, ...]:
@@ -389,7 +369,7 @@ def restore_entry(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
 
 def _learn_again(scope: Scope, row: LedgerRow) -> None:
     """Let the workspace's other sites know what is learned now that an entry was deleted or brought back."""
-    if isinstance(LogEntryOut.model_validate(row).entry, MOVING):
+    if LogEntryOut.model_validate(row).entry.changes_plan:
         scope.session.flush()
         keep_lessons(scope, row.site_id, state_of(scope, row.site_id).assumed.rates)
 

@@ -36,7 +36,7 @@ from ulmatic.platform.problems import Problem, Sentences
 from ulmatic.records.survey import PlotRow, SiteRow
 from ulmatic.site import ledger as log
 from ulmatic.site.schemas import Import, ImportColumn, ImportedPlot, LandmarkOut, RowError, SiteOut
-from ulmatic.site.shelf import known, shelf
+from ulmatic.site.shelf import Shelf, known, shelf
 from ulmatic.site.snapshot import snapshot_of
 from ulmatic.survey import service, sheets
 from ulmatic.survey.schemas import NewPlot, PlotOut, SiteSheet
@@ -94,23 +94,13 @@ def import_plots(
     errors: list[RowError] = []
     rules: dict[UUID, Rule] = {}
     materials = shelf(scope)
-    names = {material.name.lower(): key for key, material in materials.items()}
     for number, row in enumerate(rows):
         if number % TOLD_EVERY == 0:
             tell(number, len(rows))
         plot_id = uuid5(import_id, str(row.number))
-        try:
-            data = {**_named(row.entry, names), "units": site.units, "id": plot_id}
-            plots.append((row, NewPlot.model_validate(data)))
-            known(materials, plots[-1][1].recipe.material, "material")
-        except Problem as problem:
-            errors.append(RowError(row=row.number, column="material", detail=problem.detail))
-        except ValidationError as error:
-            kind = row.entry["shape"].get("kind")
-            for finding in error.errors():
-                said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
-                detail = f"Type one of: {USE_WORDS}." if said.field == "use" else said.detail
-                errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
+        plot = _read_plot(row, {"units": site.units, "id": plot_id}, materials, errors)
+        if plot is not None:
+            plots.append((row, plot))
         if row.rule is not None:
             try:
                 rules[plot_id] = _RULE.validate_python(row.rule)
@@ -127,6 +117,24 @@ def import_plots(
             kept_rows[plot_id].rule = rule.model_dump(mode="json")
     state = snapshot_of(scope, site_id).state
     return Import(plots=[_seen(row, entry, state) for row, entry in plots], errors=errors, kept=keeps)
+
+
+def _read_plot(row: Row, beside: dict[str, Any], materials: Shelf, errors: list[RowError]) -> NewPlot | None:
+    """Return the plot of a row, None where it cannot be read; say in `errors` what is wrong with it."""
+    names = {material.name.lower(): key for key, material in materials.items()}
+    plot = None
+    try:
+        plot = NewPlot.model_validate({**_named(row.entry, names), **beside})
+        known(materials, plot.recipe.material, "material")
+    except Problem as problem:
+        errors.append(RowError(row=row.number, column="material", detail=problem.detail))
+    except ValidationError as error:
+        kind = row.entry["shape"].get("kind")
+        for finding in error.errors():
+            said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
+            detail = f"Type one of: {USE_WORDS}." if said.field == "use" else said.detail
+            errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
+    return plot
 
 
 def _named(entry: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:

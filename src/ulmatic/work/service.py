@@ -7,8 +7,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.planning.machines import Machines, MachineSheet
-from ulmatic.core.work import CARRIERS, CAUTIONS, Task, TaskKind, Turn
-from ulmatic.core.work.tasks import WORDS
+from ulmatic.core.work import CARRIERS, CAUTIONS, TASKS, Task, TaskKind, Turn
 from ulmatic.platform.problems import Problem
 from ulmatic.site import book as receiving
 from ulmatic.site import ledger as log
@@ -106,7 +105,9 @@ def task_sheet(scope: Scope, site_id: UUID, season: str | None) -> TaskSheet:
         people=work.crew.people,
         each_h=work.each_h,
         left_out=[
-            LeftOut(plot_id=change.plot_id, plot=names[change.plot_id], task=change.task, words=WORDS[change.task])
+            LeftOut(
+                plot_id=change.plot_id, plot=names[change.plot_id], task=change.task, words=TASKS[change.task].words
+            )
             for change in work.changes.values()
             if change.left_out and change.own is None and change.plot_id in names
         ],
@@ -174,7 +175,7 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
                 "hours",
                 {
                     "kind": "hours",
-                    "task": HOURS_AS[report.task],
+                    "task": TASKS[report.task].logged_as,
                     "hours": report.hours,
                     "person": report.person,
                     "volume_m3": report.volume_m3 if chips else None,
@@ -217,17 +218,3 @@ def _check_read(task: Task | None, report: TaskReport) -> None:
     if task is not None and task.cautions and not report.cautions_read:
         about = ", ".join(CAUTIONS[key].about.lower() for key in task.cautions)
         raise Problem(422, f"Read the cautions first ({about}), and say so.", field="cautions_read")
-
-
-HOURS_AS = {
-    TaskKind.OWN: "other",
-    TaskKind.WEED: "weeding",
-    TaskKind.STRIM: "strimming",
-    TaskKind.WATER_IN: "watering",
-    **dict.fromkeys((TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.PULL_BACK, TaskKind.GUARD), "laying"),
-    TaskKind.SOAK: "watering",
-    **dict.fromkeys(
-        (TaskKind.PRUNE, TaskKind.CLEAR, TaskKind.FABRIC, TaskKind.EDGE, TaskKind.SHEET, TaskKind.CRISP), "preparing"
-    ),
-}
-"""As which hours in the log those of a task count."""

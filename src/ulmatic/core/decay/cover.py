@@ -131,7 +131,7 @@ class Cover:
                     whole[own] = part
         return out
 
-    def curves_at_birth(self, kind: Indices, day: Array) -> Array:
+    def curves_at_birth(self, kind: Indices) -> Array:
         """Return the settled depth of a loose millimetre on the day it is laid."""
         units, _, _ = self._all_units()
         return 1.0 - np.asarray(units.settling)[kind]
@@ -206,7 +206,7 @@ class Falling:
         first = (alike % SPAN - SPAN // 2).astype(float)
         self._curves = cover.curves(alike // SPAN, first, days).chips_mm if alike.size else np.zeros((0, days.size))
         # A layer counts on the day it is laid, also between the beginnings of months.
-        self._at_birth = cover.curves_at_birth(alike // SPAN, first) if alike.size else np.zeros(0)
+        self._at_birth = cover.curves_at_birth(alike // SPAN) if alike.size else np.zeros(0)
         self._born = first
         self.loose_of = np.array(cover.loose_of)
 

@@ -251,8 +251,9 @@ class _Evidence:
         self.curves = _Curves(materials, self.key)
 
     def depths(self, theta: Array) -> tuple[Array, Array, Array]:
-        """Return expected depths (plots, readings), their slopes by material (plots, readings, materials), and the
-        covariance of readings (plots, readings, readings).
+        """Return expected depths, their slopes by material, and the covariance of readings.
+
+        Shapes (plots, readings), (plots, readings, materials) and (plots, readings, readings).
         """
         begin, begin_slope = self.curves.at(theta, self.before)
         end, end_slope = self.curves.at(theta, self.passed)

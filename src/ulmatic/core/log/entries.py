@@ -3,10 +3,11 @@
 import math
 from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
 from ulmatic.core.log.observations import (
+    Entry,
     Hours,
     LearningRestarted,
     Moisture,
@@ -34,11 +35,7 @@ Readings = Annotated[
 ]
 
 
-class _Entry(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class Measured(_Entry):
+class Measured(Entry):
     """So deep the mulch was found to be; several readings go before one depth.
 
     Attributes
@@ -56,6 +53,7 @@ class Measured(_Entry):
         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
     """
 
+    changes_plan = True
     kind: Literal["measured"] = "measured"
     depth_mm: Depth = 0.0
     readings_mm: Readings = ()
@@ -95,9 +93,10 @@ class Measured(_Entry):
         )
 
 
-class Profile(_Entry):
+class Profile(Entry):
     """What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil."""
 
+    changes_plan = True
     kind: Literal["profile"] = "profile"
     dry_mm: Depth
     moist_mm: Depth
@@ -121,7 +120,7 @@ DepthFound = Measured | Profile
 """Entries that say how deep the mulch lies."""
 
 
-class Laid(_Entry):
+class Laid(Entry):
     """Something was laid: so deep as it lies settled, or so many loose m³.
 
     Attributes
@@ -136,6 +135,7 @@ class Laid(_Entry):
         Of the rounds over grass, from 1.
     """
 
+    changes_plan = True
     kind: Literal["laid"] = "laid"
     material: MaterialKey
     depth_mm: Annotated[Depth, Field(gt=0)] | None = None
@@ -182,23 +182,26 @@ class Laid(_Entry):
         return None if loose_mm is None else loose_mm * (1 - settling) * self.share
 
 
-class DugIn(_Entry):
+class DugIn(Entry):
     """What lay there was dug in, or rototilled, or planted through."""
 
+    changes_plan = True
     kind: Literal["dug_in"] = "dug_in"
 
 
-class Removed(_Entry):
+class Removed(Entry):
     """So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said."""
 
+    changes_plan = True
     kind: Literal["removed"] = "removed"
     chips_mm: Depth = 0.0
     humus_mm: Depth | None = None
 
 
-class Fed(_Entry):
+class Fed(Entry):
     """A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind."""
 
+    changes_plan = True
     kind: Literal["fed"] = "fed"
     product: Annotated[str, Field(min_length=1, max_length=80)] = "Dressing"
     n: Annotated[Share, Field(gt=0)]
@@ -208,17 +211,19 @@ class Fed(_Entry):
     soluble: bool = True
 
 
-class Spread(_Entry):
+class Spread(Entry):
     """Compost, manure, clippings or leaves from the catalogue, so deep."""
 
+    changes_plan = True
     kind: Literal["spread"] = "spread"
     material: MaterialKey
     depth_mm: Annotated[Depth, Field(gt=0)]
 
 
-class Grown(_Entry):
+class Grown(Entry):
     """A legume or cover crop that was cut; g N/m² where it is known."""
 
+    changes_plan = True
     kind: Literal["grown"] = "grown"
     crop: Literal["legume", "cover_crop"]
     grams_n_m2: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = None

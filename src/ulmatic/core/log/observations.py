@@ -1,6 +1,6 @@
 """What is seen and done on a plot that moves no mulch: it is kept, compared over the years, and teaches."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -12,11 +12,20 @@ MOST_HOURS = 2_000.0
 Words = Annotated[str, Field(max_length=120)]
 
 
-class _Entry(BaseModel):
+class Entry(BaseModel):
+    """What every kind of entry says of itself.
+
+    Attributes
+    ----------
+    changes_plan : bool
+        Whether another plan, or another figure that is learned, may follow from it.
+    """
+
     model_config = ConfigDict(frozen=True, extra="forbid")
+    changes_plan: ClassVar[bool] = False
 
 
-class Observed(_Entry):
+class Observed(Entry):
     """What weeds do.
 
     Attributes
@@ -31,6 +40,7 @@ class Observed(_Entry):
         How they pull.
     """
 
+    changes_plan = True
     kind: Literal["observed"] = "observed"
     weeds: bool = True
     sort: Literal["annual", "grass", "perennial", "seedlings"] | None = None
@@ -38,15 +48,16 @@ class Observed(_Entry):
     pull: Literal["easy", "firm", "breaks"] | None = None
 
 
-class Moisture(_Entry):
+class Moisture(Entry):
     """How moist the soil under the mulch is after so many days without rain."""
 
+    changes_plan = True
     kind: Literal["moisture"] = "moisture"
     days_without_rain: Annotated[int, Field(ge=0, le=365)]
     feel: Literal["dry", "damp", "moist", "wet"]
 
 
-class Worms(_Entry):
+class Worms(Entry):
     """Worms in so many dug holes."""
 
     kind: Literal["worms"] = "worms"
@@ -59,7 +70,7 @@ class Worms(_Entry):
         return self.count / self.holes
 
 
-class SoilTest(_Entry):
+class SoilTest(Entry):
     """What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil."""
 
     kind: Literal["soil_test"] = "soil_test"
@@ -77,9 +88,10 @@ class SoilTest(_Entry):
         return self
 
 
-class Ripeness(_Entry):
+class Ripeness(Entry):
     """Whether chips have become humus that can be planted in: common practice, no source."""
 
+    changes_plan = True
     kind: Literal["ripeness"] = "ripeness"
     fork: Literal["easy", "firm", "no"]
     squeeze: Literal["crumbles", "holds", "springs"]
@@ -93,9 +105,10 @@ class Ripeness(_Entry):
         return ripe and self.cress in (None, "up")
 
 
-class Planted(_Entry):
+class Planted(Entry):
     """Plants that were put in, lost, replaced or watered; litres of water where they were."""
 
+    changes_plan = True
     kind: Literal["plants"] = "plants"
     action: Literal["put_in", "lost", "replaced", "watered"]
     count: Annotated[int, Field(ge=1, le=100_000)] = 1
@@ -103,9 +116,10 @@ class Planted(_Entry):
     water_m3: Volume | None = None
 
 
-class TreeMeasured(_Entry):
+class TreeMeasured(Entry):
     """Trunk girth and canopy; a ring grows with the canopy. Guards that were put on, taken off or looked at."""
 
+    changes_plan = True
     kind: Literal["tree"] = "tree"
     girth_m: Girth | None = None
     canopy_m: Length | None = None
@@ -118,7 +132,7 @@ class TreeMeasured(_Entry):
         return self
 
 
-class PileChecked(_Entry):
+class PileChecked(Entry):
     """A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
 
     kind: Literal["pile"] = "pile"
@@ -129,9 +143,10 @@ class PileChecked(_Entry):
     sieved_m3: Volume | None = None
 
 
-class Hours(_Entry):
+class Hours(Entry):
     """Person-hours of a task; tasks of upkeep are compared before and after mulching."""
 
+    changes_plan = True
     kind: Literal["hours"] = "hours"
     task: Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
     hours: Annotated[float, Field(gt=0, le=MOST_HOURS, allow_inf_nan=False)]
@@ -143,7 +158,7 @@ UPKEEP = ("weeding", "strimming", "mowing", "watering")
 """Tasks that mulch saves."""
 
 
-class TaskDone(_Entry):
+class TaskDone(Entry):
     """A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
 
     Attributes
@@ -154,6 +169,7 @@ class TaskDone(_Entry):
         Whether the cautions that it raises were read before.
     """
 
+    changes_plan = True
     kind: Literal["task"] = "task"
     task: Literal[
         "prune",
@@ -182,7 +198,7 @@ class TaskDone(_Entry):
 CropKey = Annotated[str, Field(min_length=1, max_length=80)]
 
 
-class Opened(_Entry):
+class Opened(Entry):
     """Chips were pulled aside to bare soil: they stay beside the rows, and are not taken off.
 
     Attributes
@@ -200,6 +216,7 @@ class Opened(_Entry):
         Key of what is to grow there.
     """
 
+    changes_plan = True
     kind: Literal["opened"] = "opened"
     opening: UUID
     form: Literal["rows", "strip", "patch"] = "rows"
@@ -213,7 +230,7 @@ class Opened(_Entry):
     name: Words = ""
 
 
-class RowWorked(_Entry):
+class RowWorked(Entry):
     """What was done on opened ground.
 
     Attributes
@@ -228,6 +245,7 @@ class RowWorked(_Entry):
         Whether a crop was cut and its roots stayed in the soil, as is usual with legumes.
     """
 
+    changes_plan = True
     kind: Literal["row"] = "row"
     opening: UUID
     step: Literal["loosened", "sown", "planted", "up", "closed", "cleared"]
@@ -236,19 +254,20 @@ class RowWorked(_Entry):
     roots_left: bool | None = None
 
 
-class WateredIn(_Entry):
+class WateredIn(Entry):
     """Mulch was watered in."""
 
     kind: Literal["watered_in"] = "watered_in"
 
 
-class Noted(_Entry):
+class Noted(Entry):
     """A note or a photo alone."""
 
     kind: Literal["note"] = "note"
 
 
-class LearningRestarted(_Entry):
+class LearningRestarted(Entry):
     """What was learned on this plot is forgotten: readings before this day teach nothing any more."""
 
+    changes_plan = True
     kind: Literal["learning_restarted"] = "learning_restarted"

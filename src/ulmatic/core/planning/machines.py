@@ -15,7 +15,7 @@ from ulmatic.core.planning.plan import SitePlan
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.survey.shapes import RingRow
 from ulmatic.core.work import CarrierKind, Fleet
-from ulmatic.core.work.tasks import WORKDAY
+from ulmatic.core.work.task_kinds import WORKDAY
 
 Way = Literal["barrow", "cart", "loader", "blower"]
 WAYS: dict[Way, tuple[CarrierKind, ...]] = {

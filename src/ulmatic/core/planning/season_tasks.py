@@ -18,13 +18,10 @@ from ulmatic.core.survey import Cover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work.changes import TaskChange
+from ulmatic.core.work.task_kinds import TASKS, TaskKind
 from ulmatic.core.work.tasks import (
-    CAUTIONED,
-    LAYING,
-    TOOLS,
     Measured,
     Task,
-    TaskKind,
     by_ground,
     hours_of_all,
     in_order,
@@ -252,8 +249,8 @@ class SeasonTasks:
                     layer.amount.value,
                     "m3",
                     legs=legs,
-                    tools=TOOLS[kind],
-                    cautions=CAUTIONED.get(kind, ()),
+                    tools=TASKS[kind].tools,
+                    cautions=TASKS[kind].cautions,
                 )
             tasks.append(replace(task, material=layer.name, material_key=layer.material))
         return tasks
@@ -274,7 +271,7 @@ class SeasonTasks:
                     sum(leg.volume_m3 for leg in legs) * share,
                     "m3",
                     legs=legs,
-                    tools=(*sorted(carriers), *sorted(fill), *TOOLS[TaskKind.CHIPS]),
+                    tools=(*sorted(carriers), *sorted(fill), *TASKS[TaskKind.CHIPS].tools),
                     cautions=self._conditions.laying(
                         plot, material, self.first.month, sum(leg.trips for leg in legs), carriers
                     ),
@@ -332,7 +329,7 @@ class SeasonTasks:
         share : float
             Of the whole task, 0 to 1.
         """
-        if task.kind not in LAYING or task.kind is TaskKind.CHIPS:
+        if not TASKS[task.kind].lays or task.kind is TaskKind.CHIPS:
             return None
         if self.done.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
             return None

@@ -12,7 +12,8 @@ from ulmatic.core.schedule import closed_days
 from ulmatic.core.site import SiteState
 from ulmatic.core.work import Turn
 from ulmatic.core.work.calendar import MOST_DAYS, Break, Crew, Crossing, WorkDay, breaks_of, schedule_days
-from ulmatic.core.work.tasks import WORKDAY, Task
+from ulmatic.core.work.task_kinds import WORKDAY
+from ulmatic.core.work.tasks import Task
 
 
 @dataclass(frozen=True)

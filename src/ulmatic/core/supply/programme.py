@@ -107,10 +107,10 @@ class Programme:
 
     @cached_property
     def weights(self) -> Array:
-        """Cost; of equally dear choices the one that leaves less over (a hundred-thousandth of the
-        price scale for each m³).
+        """Cost; of equally dear choices the one that leaves less over.
 
-        A m³ short weighs more than any m³ that could be bought.
+        A hundred-thousandth of the price scale for each m³ sees to that. A m³ short weighs more than any m³ that could
+        be bought.
         """
         small = 1e-5 * max(1.0, float(self.cost.max()))
         weights = self.cost.copy()

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from scipy.special import bdtr
+from typing_extensions import override
 
 from ulmatic.core.stock.load_size import LoadSize
 from ulmatic.core.supply.choice import MONTHS, SupplySource
@@ -33,6 +34,19 @@ class _Base(BaseModel):
         """Return so many loads for each of its months."""
         return tuple(each if month in self.months else 0 for month in ALL_YEAR)
 
+    def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
+        """Return what can be had.
+
+        Parameters
+        ----------
+        key : str
+        ahead : tuple of int
+            Months in question, 1 is January.
+        density : float
+            Wet, kg/m³, of the material.
+        """
+        raise NotImplementedError
+
 
 class _Chance(_Base):
     """Crews that bring a whole load when they work nearby; nobody knows how much it holds."""
@@ -58,6 +72,7 @@ class _Chance(_Base):
         """Return the range of one load."""
         return LoadSize(least_m3=self.least_m3, likely_m3=self.likely_m3, most_m3=self.most_m3)
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be counted on; `ahead` are the months in question."""
         open_months = sum(month in self.months for month in ahead)
@@ -95,6 +110,7 @@ class Yard(_Base):
     per_trip: Money = 0.0
     trips_a_month: Annotated[int, Field(ge=1, le=PLENTY)] = 8
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be fetched."""
         return SupplySource(
@@ -126,6 +142,7 @@ class Merchant(_Base):
             raise wrong("The minimum order cannot be more than a truck holds.", "minimum_m3")
         return self
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what is delivered."""
         return SupplySource(
@@ -147,6 +164,7 @@ class Bags(_Base):
     bag_m3: Volume
     per_bag: Money
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what can be bought."""
         return SupplySource(
@@ -167,6 +185,7 @@ class Chipper(_Base):
     brush_m3: Volume
     per_day: Money
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what days of chipping bring: the brush there is, in whole days."""
         days = max(1, round(self.brush_m3 / self.day_m3 + 0.4999))
@@ -188,6 +207,7 @@ class Own(_Base):
     kind: Literal["own"] = "own"
     year_m3: Volume
 
+    @override
     def offer(self, key: str, ahead: tuple[int, ...], density: float) -> SupplySource:
         """Return what there is."""
         return SupplySource(

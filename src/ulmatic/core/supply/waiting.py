@@ -61,6 +61,7 @@ class Waiting:
     spare: float
 
     def __post_init__(self) -> None:
+        """Begin today."""
         self._until = self.today
 
     @cached_property

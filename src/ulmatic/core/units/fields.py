@@ -57,7 +57,7 @@ def _reader(measure: Measure) -> BeforeValidator:
 
 
 def several(measure: Measure, separators: str) -> BeforeValidator:
-    """Validator for a field that holds several measurements and is typed as one text or as a list.
+    """Return a validator for a field of several measurements that are typed as one text or as a list.
 
     Parameters
     ----------

@@ -20,12 +20,13 @@ from ulmatic.core.work.rates import (
 )
 from ulmatic.core.work.rates import PARAMETERS as RATES
 from ulmatic.core.work.row_work import PARAMETERS as ROW_WORK
-from ulmatic.core.work.tasks import PARAMETERS as TASKS
-from ulmatic.core.work.tasks import Task, TaskKind
+from ulmatic.core.work.task_kinds import PARAMETERS as TASK_RATES
+from ulmatic.core.work.task_kinds import TASKS, TaskKind, TaskRecord
+from ulmatic.core.work.tasks import Task
 from ulmatic.core.work.watering import PARAMETERS as WATERING
 from ulmatic.core.work.watering import Rooting, Week, water_for_week, weeks_of
 
-PARAMETERS = (*RATES, *TASKS, *GROWING, *WATERING, *ROW_WORK)
+PARAMETERS = (*RATES, *TASK_RATES, *GROWING, *WATERING, *ROW_WORK)
 
 __all__ = [
     "BARROW",
@@ -40,6 +41,7 @@ __all__ = [
     "SCOOP",
     "SPREAD",
     "SURE",
+    "TASKS",
     "TIPPED",
     "UNKNOWN_WALK_M",
     "Carrier",
@@ -62,6 +64,7 @@ __all__ = [
     "Stint",
     "Task",
     "TaskKind",
+    "TaskRecord",
     "TimeLeft",
     "Turn",
     "Walk",

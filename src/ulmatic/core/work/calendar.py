@@ -1,12 +1,13 @@
 """On which days tasks are done: plot after plot in the order of the haul, within what people can do in a day."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from enum import StrEnum
 from uuid import UUID
 
-from ulmatic.core.work.tasks import LAYING, Task, TaskKind
+from ulmatic.core.work.task_kinds import TASKS, TaskKind
+from ulmatic.core.work.tasks import Task
 
 SPECK_H = 1e-6
 LEAST_BEGUN_H = 0.5
@@ -96,52 +97,69 @@ def schedule_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, clos
 
 def _scheduled(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes: date, least_h: float) -> list[WorkDay]:
     """Return the days of work, no plot begun for less than some hours where more of it is left then."""
-    days: dict[date, WorkDay] = {}
-    free: dict[date, float] = {}
-
-    def room(on: date) -> float:
-        return free.setdefault(on, crew.room(on))
-
-    def do(task: Task, on: date, hours: float) -> None:
-        share = 1.0 if task.usual_h <= SPECK_H else hours / task.usual_h
-        days.setdefault(on, WorkDay(on, late=on > closes)).stints.append(Stint(task, share, hours))
-        free[on] = room(on) - hours
-
-    def begun(on: date, hours: float) -> date:
-        enough = min(least_h, hours) - SPECK_H
-        coming = (on + timedelta(days=number) for number in range(MOST_DAYS))
-        return next((day for day in coming if room(day) >= enough), on)
-
+    diary = _Diary(crew, closes)
     # What was put on a day has its place there before all else finds one.
-    for tasks in plots:
-        for task in tasks:
-            if task.key in crew.fixed:
-                do(task, max(first, crew.fixed[task.key]), task.usual_h)
+    for task in (task for tasks in plots for task in tasks if task.key in crew.fixed):
+        diary.do(task, max(first, crew.fixed[task.key]), task.usual_h)
     opened = first
     # Without waiting first: who waits for chips does not keep the others from working.
     for tasks in sorted(plots, key=lambda tasks: max((task.not_before or first for task in tasks), default=first)):
-        on = begun(opened, sum(task.usual_h for task in tasks if task.key not in crew.fixed))
+        on = diary.begun(opened, sum(task.usual_h for task in tasks if task.key not in crew.fixed), least_h)
         for task in tasks:
             if task.key in crew.fixed:
                 on = max(on, first, crew.fixed[task.key])
                 continue
-            if task.kind in LAYING and task.not_before is not None:
+            if TASKS[task.kind].lays and task.not_before is not None:
                 on = max(on, task.not_before)
-            left = task.usual_h
-            if left <= SPECK_H:
-                do(task, on, 0.0)
-                continue
-            for _ in range(MOST_DAYS):
-                hours = min(left, room(on))
-                if hours > SPECK_H:
-                    do(task, on, hours)
-                    left -= hours
-                if left <= SPECK_H:
-                    break
-                on += timedelta(days=1)
-        while room(opened) <= SPECK_H and opened < first + timedelta(days=MOST_DAYS):
+            on = diary.do_from(task, on)
+        while diary.room(opened) <= SPECK_H and opened < first + timedelta(days=MOST_DAYS):
             opened += timedelta(days=1)
-    return [days[on] for on in sorted(days)]
+    return diary.in_order()
+
+
+class _Diary:
+    """Days of work as they fill, with what is left of each."""
+
+    def __init__(self, crew: Crew, closes: date) -> None:
+        self.crew, self.closes = crew, closes
+        self._days: dict[date, WorkDay] = {}
+        self._free: dict[date, float] = {}
+
+    def room(self, on: date) -> float:
+        """Return the person-hours that are left of a day."""
+        return self._free.setdefault(on, self.crew.room(on))
+
+    def begun(self, on: date, hours: float, least_h: float) -> date:
+        """Return the first day from one on with room enough to begin what takes so many hours."""
+        enough = min(least_h, hours) - SPECK_H
+        coming = (on + timedelta(days=number) for number in range(MOST_DAYS))
+        return next((day for day in coming if self.room(day) >= enough), on)
+
+    def do(self, task: Task, on: date, hours: float) -> None:
+        """Put so many hours of a task on a day."""
+        share = 1.0 if task.usual_h <= SPECK_H else hours / task.usual_h
+        self._days.setdefault(on, WorkDay(on, late=on > self.closes)).stints.append(Stint(task, share, hours))
+        self._free[on] = self.room(on) - hours
+
+    def do_from(self, task: Task, on: date) -> date:
+        """Put a task on the days from one on that have room; return the last of them."""
+        left = task.usual_h
+        if left <= SPECK_H:
+            self.do(task, on, 0.0)
+            return on
+        for _ in range(MOST_DAYS):
+            hours = min(left, self.room(on))
+            if hours > SPECK_H:
+                self.do(task, on, hours)
+                left -= hours
+            if left <= SPECK_H:
+                break
+            on += timedelta(days=1)
+        return on
+
+    def in_order(self) -> list[WorkDay]:
+        """Return the days on which something is done."""
+        return [self._days[on] for on in sorted(self._days)]
 
 
 class BreakKind(StrEnum):
@@ -196,26 +214,41 @@ def breaks_of(
     crossings : sequence of Crossing
         Ways that cross plots.
     """
-    breaks: list[Break] = []
+    breaks = [broken for day in days for broken in (*_undelivered(day), *_day_breaks(day, crew, closes))]
+    breaks += [*_out_of_order(plots, days), *_crossed(days, crossings)]
+    return sorted(breaks, key=lambda broken: broken.on)
+
+
+def _undelivered(day: WorkDay) -> Iterator[Break]:
+    """Yield what is laid on a day before its load is here."""
+    for stint in day.stints:
+        not_before = stint.task.not_before
+        if TASKS[stint.task.kind].lays and not_before is not None and day.on < not_before:
+            words = f"{stint.task.words}: the load is expected on {not_before:%-d %B} only."
+            yield Break(day.on, BreakKind.DELIVERY, words, stint.task)
+
+
+def _day_breaks(day: WorkDay, crew: Crew, closes: date) -> Iterator[Break]:
+    """Yield what a day breaks as a whole."""
+    if day.on in crew.closed:
+        yield Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}.")
+    elif crew.capacity(day.on) <= 0:
+        yield Break(day.on, BreakKind.SUNDAY, "Nobody works on this day.")
+    elif day.hours > crew.room(day.on) + SPECK_H:
+        words = f"{day.hours:.1f} person-hours on this day; there are {crew.room(day.on):.1f}."
+        yield Break(day.on, BreakKind.CAPACITY, words)
+    if day.on > closes:
+        yield Break(day.on, BreakKind.LATE, f"The season closes on {closes:%-d %B}.")
+
+
+def _out_of_order(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay]) -> Iterator[Break]:
+    """Yield tasks that begin before those that come before them on their plot are done."""
     first_on: dict[str, date] = {}
     last_on: dict[str, date] = {}
     for day in days:
         for stint in day.stints:
             first_on.setdefault(stint.task.key, day.on)
             last_on[stint.task.key] = day.on
-            not_before = stint.task.not_before
-            if stint.task.kind in LAYING and not_before is not None and day.on < not_before:
-                words = f"{stint.task.words}: the load is expected on {not_before:%-d %B} only."
-                breaks.append(Break(day.on, BreakKind.DELIVERY, words, stint.task))
-        if day.on in crew.closed:
-            breaks.append(Break(day.on, BreakKind.CLOSED, f"No work on this day: {crew.closed[day.on]}."))
-        elif crew.capacity(day.on) <= 0:
-            breaks.append(Break(day.on, BreakKind.SUNDAY, "Nobody works on this day."))
-        elif day.hours > crew.room(day.on) + SPECK_H:
-            words = f"{day.hours:.1f} person-hours on this day; there are {crew.room(day.on):.1f}."
-            breaks.append(Break(day.on, BreakKind.CAPACITY, words))
-        if day.on > closes:
-            breaks.append(Break(day.on, BreakKind.LATE, f"The season closes on {closes:%-d %B}."))
     for tasks in plots:
         before: Task | None = None
         for task in tasks:
@@ -223,10 +256,9 @@ def breaks_of(
                 continue
             if before is not None and first_on[task.key] < last_on[before.key]:
                 words = f"{task.words} comes before “{before.words}” is done."
-                breaks.append(Break(first_on[task.key], BreakKind.ORDER, words, task))
+                yield Break(first_on[task.key], BreakKind.ORDER, words, task)
             if before is None or last_on[task.key] >= last_on[before.key]:
                 before = task
-    return sorted([*breaks, *_crossed(days, crossings)], key=lambda broken: broken.on)
 
 
 def _crossed(days: Sequence[WorkDay], crossings: Sequence[Crossing]) -> list[Break]:

@@ -7,7 +7,8 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from ulmatic.core.survey.shapes.base import wrong
-from ulmatic.core.work.tasks import TaskKind, key_of
+from ulmatic.core.work.task_kinds import TaskKind
+from ulmatic.core.work.tasks import key_of
 
 MOST_CHANGES = 2_000
 

@@ -3,159 +3,16 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
-from enum import StrEnum
 from typing import Literal
 from uuid import UUID
 
-from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Unit, Working, entered, formula, parameter
+from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.work.moving import Hours, Leg, Moving, ends
+from ulmatic.core.work.task_kinds import TASKS, TaskKind
 
-_JUDGED = "A judgement, no published source: by hand, one person."
-_PRACTICE = "Common practice, no published source: "
-
-
-class TaskKind(StrEnum):
-    """Tasks in the order in which they are done."""
-
-    PRUNE = "prune"
-    CLEAR = "clear"
-    WEED = "weed"
-    STRIM = "strim"
-    FABRIC = "fabric"
-    EDGE = "edge"
-    SOAK = "soak"
-    SHEET = "sheet"
-    COMPOST = "compost"
-    BIOCHAR = "biochar"
-    CHIPS = "chips"
-    PULL_BACK = "pull_back"
-    GUARD = "guard"
-    CRISP = "crisp"
-    WATER_IN = "water_in"
-    OWN = "own"
-
-
-ORDER = {kind: number for number, kind in enumerate(TaskKind)}
-"""What is laid goes from the soil up; what prepares goes before it, what finishes after."""
-LAYING = (TaskKind.SHEET, TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS)
-
-
-def _rate(key: str, name: str, unit: Unit, numbers: tuple[float, float, float], source: str = _JUDGED) -> Parameter:
-    return parameter(f"work.{key}", name, numbers[0], unit, numbers[1], numbers[2], Mark.COMMON_PRACTICE, source)
-
-
-PRUNE = _rate("prune", "Pruning what hangs over the ground", "min_m2", (0.5, 0.2, 1.5))
-PRUNE_TREE = _rate("prune_tree", "Taking off low branches of a tree", "min_tree", (6.0, 2.0, 15.0))
-SOAK = _rate("soak", "Soaking dry ground", "min_m2", (0.3, 0.1, 0.6))
-CLEAR = _rate("clear", "Clearing sticks and debris", "min_m2", (0.3, 0.15, 0.6))
-WEED = _rate("weed", "Cutting or pulling weeds", "min_m2", (2.0, 1.0, 4.0))
-STRIM = _rate("strim", "Strimming or mowing short", "min_m2", (0.4, 0.2, 0.8))
-STRIM_TREE = _rate(
-    "strim_tree",
-    "Strimming round a young tree",
-    "min_tree",
-    (0.375, 0.25, 0.6),
-    f"{_PRACTICE}round 80 trees in half an hour.",
-)
-FABRIC = _rate("fabric", "Taking off old fabric", "min_m2", (3.0, 1.5, 6.0))
-EDGE = _rate("edge", "Cutting an edge", "min_m", (1.0, 0.5, 2.0))
-SHEET = _rate("sheet", "Laying cardboard, overlapped and wetted", "min_m2", (1.0, 0.6, 2.0))
-PULL_BACK = _rate(
-    "pull_back",
-    "Raking round a tree and pulling back from its trunk",
-    "min_tree",
-    (0.5, 0.3, 1.0),
-    f"{_PRACTICE}about 45 young trees ringed in an hour by hand, hauling included.",
-)
-TRUNK_GUARD = _rate("guard", "Putting a guard round a trunk", "min_tree", (2.0, 1.0, 4.0))
-CRISP = _rate("crisp", "Crisping the edge", "min_m", (0.2, 0.1, 0.4))
-WATER_IN = _rate("water_in", "Rinsing foliage and watering in", "min_m2", (0.2, 0.1, 0.5))
-WORKDAY = parameter(
-    "work.day",
-    "Hours of hand work in a day",
-    6.0,
-    "h",
-    4.0,
-    8.0,
-    Mark.COMMON_PRACTICE,
-    f"{_PRACTICE}a day of shovelling and raking with breaks and the way there.",
-)
-PARAMETERS = (
-    PRUNE,
-    PRUNE_TREE,
-    SOAK,
-    CLEAR,
-    WEED,
-    STRIM,
-    STRIM_TREE,
-    FABRIC,
-    EDGE,
-    SHEET,
-    PULL_BACK,
-    TRUNK_GUARD,
-    CRISP,
-    WATER_IN,
-    WORKDAY,
-)
-
-BY_GROUND = {
-    TaskKind.PRUNE: PRUNE,
-    TaskKind.SOAK: SOAK,
-    TaskKind.CLEAR: CLEAR,
-    TaskKind.WEED: WEED,
-    TaskKind.STRIM: STRIM,
-    TaskKind.FABRIC: FABRIC,
-    TaskKind.EDGE: EDGE,
-    TaskKind.SHEET: SHEET,
-    TaskKind.PULL_BACK: PULL_BACK,
-    TaskKind.GUARD: TRUNK_GUARD,
-    TaskKind.CRISP: CRISP,
-    TaskKind.WATER_IN: WATER_IN,
-}
-BY_TREE = {TaskKind.STRIM: STRIM_TREE, TaskKind.PRUNE: PRUNE_TREE}
-WORDS = {
-    TaskKind.PRUNE: "Prune what hangs over the ground",
-    TaskKind.SOAK: "Soak the dry ground",
-    TaskKind.CLEAR: "Clear sticks and debris",
-    TaskKind.WEED: "Cut or pull weeds",
-    TaskKind.STRIM: "Strim or mow short",
-    TaskKind.FABRIC: "Take off the old fabric",
-    TaskKind.EDGE: "Cut the edge",
-    TaskKind.SHEET: "Lay cardboard",
-    TaskKind.COMPOST: "Lay compost",
-    TaskKind.BIOCHAR: "Lay biochar",
-    TaskKind.CHIPS: "Lay chips and rake level",
-    TaskKind.PULL_BACK: "Pull back from trunks and flares",
-    TaskKind.GUARD: "Put guards round trunks",
-    TaskKind.CRISP: "Crisp the edge",
-    TaskKind.WATER_IN: "Rinse foliage and water in",
-}
-TOOLS: dict[TaskKind, tuple[str, ...]] = {
-    TaskKind.PRUNE: ("shears", "saw"),
-    TaskKind.SOAK: ("hose",),
-    TaskKind.CLEAR: ("rake", "barrow"),
-    TaskKind.WEED: ("hoe", "fork"),
-    TaskKind.STRIM: ("strimmer or mower",),
-    TaskKind.FABRIC: ("knife", "gloves"),
-    TaskKind.EDGE: ("half-moon edger",),
-    TaskKind.SHEET: ("cardboard", "watering can"),
-    TaskKind.COMPOST: ("barrow", "shovel", "rake"),
-    TaskKind.BIOCHAR: ("mask", "rake"),
-    TaskKind.CHIPS: ("stiff rake",),
-    TaskKind.PULL_BACK: ("hand rake",),
-    TaskKind.GUARD: ("guards",),
-    TaskKind.CRISP: ("edger",),
-    TaskKind.WATER_IN: ("hose",),
-}
-
-CAUTIONED: dict[TaskKind, tuple[str, ...]] = {
-    TaskKind.STRIM: ("machine",),
-    TaskKind.EDGE: ("services",),
-    TaskKind.BIOCHAR: ("char_dust",),
-}
-"""Cautions that a task raises whatever the conditions, by their keys."""
+ORDER = {kind: number for number, kind in enumerate(TASKS)}
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
 
 
@@ -226,7 +83,7 @@ class Task:
     @property
     def words(self) -> str:
         """What is done."""
-        return self.own_words if self.own is not None else WORDS[self.kind]
+        return self.own_words if self.own is not None else TASKS[self.kind].words
 
     @property
     def key(self) -> str:
@@ -305,9 +162,10 @@ def by_ground(
     cautions : str
         Keys of cautions, beside those of its kind.
     """
-    rate = parameters.of(BY_TREE[kind] if unit == "trees" and kind in BY_TREE else BY_GROUND[kind])
-    raised = (*CAUTIONED.get(kind, ()), *cautions)
-    return Task(plot_id, kind, amount, unit, rate, tools=TOOLS[kind], cautions=raised)
+    record = TASKS[kind]
+    rate = (record.tree_rate if unit == "trees" else None) or record.rate
+    rate_here = None if rate is None else parameters.of(rate)
+    return Task(plot_id, kind, amount, unit, rate_here, tools=record.tools, cautions=(*record.cautions, *cautions))
 
 
 def in_order(tasks: Iterable[Task]) -> list[Task]:

@@ -8,6 +8,7 @@ from pydantic import BeforeValidator, Field, model_validator
 from shapely.geometry import LineString
 from shapely.geometry import Polygon as Drawn
 from shapely.geometry.base import BaseGeometry
+from typing_extensions import override
 
 from ulmatic.core.figures import Figure, entered, formula
 from ulmatic.core.survey.shapes.base import GEOMETRY, MEASURED_SEGMENTS, XY, BaseShape, Dimension, metres, wrong
@@ -101,6 +102,7 @@ class Offsets(BaseShape):
         heights[1:-1] = [max(0.0, height + out) for height in heights[1:-1]]
         return [(x0 + t * self.spacing_m, height) for t, height in zip(parts[:-1], heights[:-1], strict=True)]
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the ground between baseline and edge."""
         length = self.spacing_m * (len(self.offsets_m) - 1)
@@ -194,6 +196,7 @@ class Path(BaseShape):
             return as_drawn(plain, drawn, "Counted twice where the path meets itself")
         return as_drawn(plain, drawn, "Outer corners that stand out beyond a short leg")
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the strip along the legs with mitred corners."""
         return LineString(self._middle()).buffer(self.width_m / 2, cap_style="flat", join_style="mitre", mitre_limit=8)

@@ -9,6 +9,7 @@ from shapely.geometry import Polygon as Drawn
 from shapely.geometry import box
 from shapely.geometry.base import BaseGeometry
 from shapely.validation import explain_validity
+from typing_extensions import override
 
 from ulmatic.core.figures import Figure, Working, formula
 from ulmatic.core.survey.shapes.base import GEOMETRY, MEASURED_SEGMENTS, XY, BaseShape, Dimension, disc, metres, wrong
@@ -51,6 +52,7 @@ class Rectangle(BaseShape):
         sides = {"l": metres("Length", self.length_m), "b": metres("Width", self.width_m)}
         return formula("l * b").work("Area", "m2", sides, source=GEOMETRY)
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the rectangle, its length to the east."""
         return box(0, 0, self.length_m, self.width_m)
@@ -92,6 +94,7 @@ class Triangle(BaseShape):
         x = (self.a_m**2 + self.c_m**2 - self.b_m**2) / (2 * self.a_m)
         return (0, 0), (self.a_m, 0), (x, math.sqrt(max(0.0, self.c_m**2 - x**2)))
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the triangle on side a."""
         return Drawn(self._corners())
@@ -130,6 +133,7 @@ class Ellipse(BaseShape):
         both = {"D1": first, "D2": metres("Across the other way", self.other_m)}
         return formula("pi * D1 * D2 / 4").work("Area", "m2", both, source=GEOMETRY)
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the ellipse, its first diameter to the east."""
         return affinity.scale(disc(0.5, segments), self.across_m, self._second, origin=(0, 0))
@@ -207,6 +211,7 @@ class Polygon(BaseShape):
         )
         return Figure(name="Area", value=value, unit="m2", source=GEOMETRY, working=working)
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> BaseGeometry:
         """Return the polygon."""
         return Drawn(self.corners_m)

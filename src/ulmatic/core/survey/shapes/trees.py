@@ -238,7 +238,7 @@ class RingRow(_Canopy):
         return self._row(segments)
 
     def pieces(self) -> tuple[BaseGeometry, tuple[XY, ...]]:
-        """The whole strip where rings overlap, else one ring repeated."""
+        """Return the whole strip where rings overlap, else one ring repeated."""
         if self.merged:
             return self._row(DRAWN_SEGMENTS), ((0.0, 0.0),)
         return self._ring(DRAWN_SEGMENTS), tuple((index * self.spacing_m, 0.0) for index in range(self.trees))

@@ -10,6 +10,7 @@ from pydantic import BeforeValidator, Field, model_validator
 from pyproj import Transformer
 from shapely.geometry import Polygon as Drawn
 from shapely.validation import explain_validity
+from typing_extensions import override
 
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered
 from ulmatic.core.survey.shapes.base import MEASURED_SEGMENTS, XY, BaseShape, wrong
@@ -89,6 +90,7 @@ class Walked(BaseShape):
         east = sum(turned(longitude - first) for _, longitude in self.points_deg) / count
         return sum(latitude for latitude, _ in self.points_deg) / count, turned(first + east)
 
+    @override
     def geometry(self, segments: int = MEASURED_SEGMENTS) -> Drawn:
         """Return the boundary in metres east and north of its middle (Lambert azimuthal equal-area)."""
         latitude, longitude = self.middle_deg()
