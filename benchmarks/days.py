@@ -14,7 +14,7 @@ from ulmatic.core.site import Site, SitePlot, Terms
 from ulmatic.core.survey import Found, Rectangle, Use
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import Crew, Stint, Task, WorkDay
-from ulmatic.core.work.tasks import LAYING
+from ulmatic.core.work.task_kinds import TASKS
 
 PLOTS, PEOPLE, DAY = 500, 4, date(2026, 11, 1)
 
@@ -24,7 +24,7 @@ def plain_days(plots: Sequence[Sequence[Task]], crew: Crew, first: date, closes:
     days: list[WorkDay] = []
     on, free = first, crew.capacity(first)
     for task in (task for tasks in plots for task in tasks):
-        if task.kind in LAYING and task.not_before is not None and task.not_before > on:
+        if TASKS[task.kind].lays and task.not_before is not None and task.not_before > on:
             on = task.not_before
             free = crew.capacity(on)
         left = task.usual_h

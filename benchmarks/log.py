@@ -12,7 +12,7 @@ from scipy.optimize import minimize_scalar
 from ulmatic.core.decay import learn
 from ulmatic.core.decay.layers import chips_left
 from ulmatic.core.decay.learning import PLOT_SPREAD, prior_of
-from ulmatic.core.decay.readings import Portion, Reading
+from ulmatic.core.decay.readings import EvidencePart, Reading
 from ulmatic.core.materials import CATALOGUE
 
 PLOTS, READINGS, RUNS = 500, 20, 7
@@ -28,7 +28,9 @@ def drawn() -> dict[UUID, list[Reading]]:
         material = MATERIALS[plot % len(MATERIALS)]
         rate = material.rate.value * np.exp(random.normal(0, 0.3))
         true = material.model_copy(update={"rate": material.rate.model_copy(update={"value": rate})})
-        portion = Portion(material=material, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
+        portion = EvidencePart(
+            material=material, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1
+        )
         plots[UUID(int=plot)] = [
             Reading(
                 UUID(int=plot * 100 + number),

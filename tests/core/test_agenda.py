@@ -12,7 +12,7 @@ from ulmatic.core.climate import Day
 from ulmatic.core.climate.normals import ClimateClass, GenericClimate
 from ulmatic.core.log import (
     DugIn,
-    Hours,
+    HoursWorked,
     Laid,
     LedgerEntry,
     Measured,
@@ -225,7 +225,7 @@ def test_past_days_tell_what_was_received_done_and_logged():
         entry(1, before, TaskDone(task="edge", season=season, share=0.5), 1),
         entry(1, before, TaskDone(task="own", own=ring, season=season), 2),
         entry(1, before, Measured(depth_mm=50, settled=True), 3),
-        entry(2, before, Hours(task="laying", hours=2), 4),
+        entry(2, before, HoursWorked(task="laying", hours=2), 4),
         entry(1, TODAY, Measured(depth_mm=60, settled=True), 5),
     ]
     said = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
@@ -287,7 +287,7 @@ def test_mowing_is_saved_where_rings_become_a_strip():
 
 def test_upkeep_saved_is_what_the_log_says():
     def weeding(days: int, hours: float, at: int):
-        return entry(1, TODAY - timedelta(days=days), Hours(task="weeding", hours=hours), at)
+        return entry(1, TODAY - timedelta(days=days), HoursWorked(task="weeding", hours=hours), at)
 
     ledger = [weeding(900, 10, 3), weeding(700, 10, 4), OLD, weeding(300, 2, 5), weeding(100, 2, 6)]
     saved = machines(ledger=ledger).sheet.upkeep

@@ -11,7 +11,7 @@ from tests.conftest import examples
 from tests.core.sites import TODAY, crew, entry, heap, load, plot, site
 from ulmatic.core.log import (
     DugIn,
-    Hours,
+    HoursWorked,
     Laid,
     LearningRestarted,
     Measured,
@@ -33,7 +33,7 @@ happenings = st.one_of(
     st.builds(Measured, readings_mm=st.lists(st.floats(5, 120), min_size=2, max_size=4).map(tuple)),
     st.builds(Profile, dry_mm=st.floats(0, 50), moist_mm=st.floats(0, 50), humus_depth_mm=st.just(10.0)),
     st.builds(Removed, chips_mm=st.floats(0, 80)),
-    st.builds(Hours, task=st.just("laying"), hours=st.floats(1, 9), volume_m3=st.floats(1, 4)),
+    st.builds(HoursWorked, task=st.just("laying"), hours=st.floats(1, 9), volume_m3=st.floats(1, 4)),
     st.sampled_from((DugIn(), LearningRestarted(), Observed())),
 )
 ledgers = st.lists(st.tuples(days, st.integers(1, 2), happenings), min_size=1, max_size=12)
@@ -102,7 +102,7 @@ def test_mulch_that_has_rotted_away_teaches_nothing_of_what_is_found_later():
 
 
 def test_the_site_is_never_replaced_by_what_is_assumed():
-    known = site_of([(TODAY - timedelta(days=50), 1, Hours(task="laying", hours=9, volume_m3=1))])
+    known = site_of([(TODAY - timedelta(days=50), 1, HoursWorked(task="laying", hours=9, volume_m3=1))])
     state = state_on(known, TODAY)
     assert state.site is known
     assert state.assumed.figures

@@ -29,7 +29,7 @@ class Keeping(RuleBasedStateMachine):
         if kind not in ("receive", "turn") and self.too_much(kind, volume, before[pile]):
             with pytest.raises(NotThere) as short:
                 self.books.enter(entry)
-            assert short.value.there_m3 == pytest.approx(before[pile])
+            assert short.value.available_m3 == pytest.approx(before[pile])
             assert {name: self.books.stock(name) for name in PILES} == before, "a refused line changes nothing"
         else:
             self.books.enter(entry)

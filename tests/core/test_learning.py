@@ -9,10 +9,10 @@ import numpy as np
 import pytest
 
 from tests.core.sites import TODAY, TREE, entry, plot, site
-from ulmatic.core.decay import Taught, day_number, learn, prior_of, rate_figure
+from ulmatic.core.decay import LogRate, day_number, learn, prior_of, rate_figure
 from ulmatic.core.decay.layers import chips_left
 from ulmatic.core.decay.learning import PLOT_SPREAD
-from ulmatic.core.decay.readings import Portion, Reading
+from ulmatic.core.decay.readings import EvidencePart, Reading
 from ulmatic.core.log import Laid, LearningRestarted, Measured, Profile, Trees
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.planning.inventory import state_on
@@ -78,7 +78,7 @@ def learned_from(factor: float, random: np.random.Generator, points: int = 1):
 def test_the_interval_holds_the_true_rate_as_often_as_it_says():
     """500 beds whose rate is drawn from the prior, ten readings each: 80 % intervals hold it 75 to 85 % of the time."""
     random = np.random.default_rng(20261127)
-    laid = Portion(material=CHIPS, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
+    laid = EvidencePart(material=CHIPS, depth_mm=100.0, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.1)
     held, errors, guesses = 0, [], []
     for _ in range(500):
         theta = random.normal(0, spread_of(CHIPS))
@@ -109,22 +109,22 @@ def test_ten_readings_halve_the_error_of_next_years_depth_in_the_whole_site():
     assert np.mean(errors) <= np.mean(guesses) / 2
 
 
-def portion(depth_mm: float = 100.0) -> Portion:
-    return Portion(material=CHIPS, depth_mm=depth_mm, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.0)
+def portion(depth_mm: float = 100.0) -> EvidencePart:
+    return EvidencePart(material=CHIPS, depth_mm=depth_mm, passed=0.0, on=LAID_ON, settling=0.22, event=0, cv=0.0)
 
 
 def test_one_exact_enough_reading_agrees_with_the_closed_form():
     """Near the prior's middle the depth is linear in the rate's logarithm: normal prior, normal reading, closed form."""
     passed, error = 1.0, 5.0
-    expected = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((portion(), passed, 1.0),))]}).lessons[
+    expected = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((portion(), passed, 1.0),))]}).checks[
         UUID(int=9)
     ]
     step = 1e-4
     faster = CHIPS.model_copy(
         update={"rate": CHIPS.rate.model_copy(update={"value": CHIPS.rate.value * math.exp(step)})}
     )
-    other = Portion(**{**vars(portion()), "material": faster})
-    moved = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((other, passed, 1.0),))]}).lessons[UUID(int=9)]
+    other = EvidencePart(**{**vars(portion()), "material": faster})
+    moved = learn({PLOT: [Reading(UUID(int=9), TODAY, 50.0, error, ((other, passed, 1.0),))]}).checks[UUID(int=9)]
     slope = (moved.expected_mm - expected.expected_mm) / step
     reading = expected.expected_mm + 1.0
     known = learn({PLOT: [Reading(UUID(int=9), TODAY, reading, error, ((portion(), passed, 1.0),))]}).of(PLOT, CHIPS)
@@ -134,8 +134,8 @@ def test_one_exact_enough_reading_agrees_with_the_closed_form():
 
 
 def test_the_formula_that_is_shown_gives_the_rate_that_is_shown():
-    known = Taught(-0.3, 0.02)
-    figure = rate_figure(CHIPS, Taught(0.1, 0.15), known, 4)
+    known = LogRate(-0.3, 0.02)
+    figure = rate_figure(CHIPS, LogRate(0.1, 0.15), known, 4)
     prior, weight, data = (term.figure.value for term in figure.working.terms)
     assert prior**weight * data ** (1 - weight) == pytest.approx(figure.value) == pytest.approx(math.exp(-0.3))
 
@@ -154,7 +154,7 @@ def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_othe
     slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     straw = CATALOGUE["straw"]
     alone = learn({PLOT: slow}).of(PLOT, straw)
-    told = {straw.key: [Taught(0.4, 0.01)]}
+    told = {straw.key: [LogRate(0.4, 0.01)]}
     quick = learn({PLOT: slow}, elsewhere=told).of(PLOT, straw)
     assert alone.mean < 0
     assert quick.mean - alone.mean == pytest.approx(prior_of(straw, told).mean)
@@ -162,7 +162,7 @@ def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_othe
 
 
 def test_what_readings_say_by_themselves_gives_the_result_when_weighed_with_the_prior():
-    prior, known = Taught(0.1, 0.15), Taught(-0.3, 0.02)
+    prior, known = LogRate(0.1, 0.15), LogRate(-0.3, 0.02)
     data = known.without(prior)
     weights = 1 / prior.variance, 1 / data.variance
     assert sum(weights) == pytest.approx(1 / known.variance)
@@ -172,7 +172,7 @@ def test_what_readings_say_by_themselves_gives_the_result_when_weighed_with_the_
 
 
 def test_other_sites_shift_the_prior():
-    told = {CHIPS.key: [Taught(-0.5, 0.01)]}
+    told = {CHIPS.key: [LogRate(-0.5, 0.01)]}
     before, after = prior_of(CHIPS, {}), prior_of(CHIPS, told)
     assert before.mean == 0
     assert -0.5 < after.mean < -0.2
@@ -186,7 +186,7 @@ def test_the_message_to_other_sites_leaves_the_prior_out():
     """What a site says of itself does not depend on what it was told."""
     readings = [Reading(UUID(int=20 + n), TODAY, 45.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     alone = learn({PLOT: readings}).message[CHIPS.key]
-    told = learn({PLOT: readings}, elsewhere={CHIPS.key: [Taught(0.3, 0.05)]}).message[CHIPS.key]
+    told = learn({PLOT: readings}, elsewhere={CHIPS.key: [LogRate(0.3, 0.05)]}).message[CHIPS.key]
     assert told.mean == pytest.approx(alone.mean, abs=0.05)
     assert told.variance == pytest.approx(alone.variance, rel=0.15)
 
@@ -267,7 +267,7 @@ def test_a_dug_profile_measures_the_chips_and_leaves_the_humus_out():
         (LAID_ON, Laid(material=CHIPS.key, depth_mm=100)), (TODAY, Profile(dry_mm=20, moist_mm=30, humus_depth_mm=15))
     )
     assert depth(state) == pytest.approx(50)
-    assert len(state.assumed.rates.lessons) == 1
+    assert len(state.assumed.rates.checks) == 1
 
 
 def test_some_trees_of_a_row_count_for_their_share():

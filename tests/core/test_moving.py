@@ -17,7 +17,7 @@ ALL = tuple(CarrierKind)
 
 def moved_by(walk, surface="hard"):
     """Return the carrier that brings 2 m³ over a walk, and its hours."""
-    there = [Heap(key="tip", name="Tip", surface=surface, there_m3=9)]
+    there = [Heap(key="tip", name="Tip", surface=surface, available_m3=9)]
     (leg,) = move(there, {"bed": 2.0}, {("tip", "bed"): walk}, Fleet(kinds=ALL)).legs
     return leg.carrier
 
@@ -32,7 +32,7 @@ def test_the_fastest_that_fits_is_taken():
 
 
 def test_an_unknown_walk_is_taken_as_usual_and_said():
-    (leg,) = move([Heap(key="tip", name="Tip", there_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
+    (leg,) = move([Heap(key="tip", name="Tip", available_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
     assert leg.walk == USUAL_WALK
     assert "not known" in leg.figure().working.note
     assert all(one.low <= one.value <= one.high for one in PARAMETERS)
@@ -41,7 +41,7 @@ def test_an_unknown_walk_is_taken_as_usual_and_said():
 @given(st.floats(0.1, 50), st.floats(0.05, 0.5), st.floats(0, 500), st.floats(0, 50))
 def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
     def hours(volume, walk, climb):
-        heap = [Heap(key="tip", name="Tip", there_m3=99)]
+        heap = [Heap(key="tip", name="Tip", available_m3=99)]
         paths = {("tip", "bed"): Walk(walk_m=walk, climb_m=climb)}
         return move(heap, {"bed": volume}, paths, Fleet(barrow_m3=barrow)).hours.value
 
@@ -54,7 +54,7 @@ def test_more_of_anything_never_takes_less(volume, barrow, walk, climb):
 
 def test_a_leg_worked_by_hand():
     moved = move(
-        [Heap(key="yard", name="Yard", there_m3=9)],
+        [Heap(key="yard", name="Yard", available_m3=9)],
         {"bed": 2.0},
         {("yard", "bed"): Walk(walk_m=30, climb_m=1)},
         Fleet(barrow_m3=0.1),
@@ -68,7 +68,7 @@ def test_a_leg_worked_by_hand():
 
 
 def test_the_nearer_heap_serves_until_it_is_gone():
-    heaps = [Heap(key="pile", name="Pile", there_m3=3), Heap(key="tip", name="Tip", there_m3=100)]
+    heaps = [Heap(key="pile", name="Pile", available_m3=3), Heap(key="tip", name="Tip", available_m3=100)]
     walks = {
         ("pile", "near"): Walk(walk_m=5),
         ("tip", "near"): Walk(walk_m=50),
@@ -81,7 +81,7 @@ def test_the_nearer_heap_serves_until_it_is_gone():
 
 
 def test_a_pile_that_a_plot_does_not_take_is_left_alone():
-    heaps = [Heap(key="pile", name="Pile", there_m3=9), Heap(key="tip", name="Tip", there_m3=9)]
+    heaps = [Heap(key="pile", name="Pile", available_m3=9), Heap(key="tip", name="Tip", available_m3=9)]
     walks = {("pile", "bank"): Walk(walk_m=1), ("tip", "bank"): Walk(walk_m=99)}
     moved = move(heaps, {"bank": 4.0}, walks, Fleet(), barred={("pile", "bank")})
     assert [leg.heap for leg in moved.legs] == ["tip"]
@@ -90,7 +90,7 @@ def test_a_pile_that_a_plot_does_not_take_is_left_alone():
 
 
 def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
-    tips = [Heap(key=key, name=key, there_m3=3, pool=TIPPED) for key in ("gate", "lane")]
+    tips = [Heap(key=key, name=key, available_m3=3, pool=TIPPED) for key in ("gate", "lane")]
     walks = {
         (tip, plot): Walk(walk_m=metres)
         for tip, plot, metres in (
@@ -107,7 +107,10 @@ def test_what_is_tipped_can_be_tipped_at_either_tip_but_only_once():
 
 def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
     (leg,) = move(
-        [Heap(key="tip", name="Tip", there_m3=9)], {"yard": 1.0}, {("tip", "yard"): Walk(width_m=0.4)}, Fleet(kinds=ALL)
+        [Heap(key="tip", name="Tip", available_m3=9)],
+        {"yard": 1.0},
+        {("tip", "yard"): Walk(width_m=0.4)},
+        Fleet(kinds=ALL),
     ).legs
     assert leg.carrier is None
     assert leg.trips == 10
@@ -115,7 +118,7 @@ def test_where_nothing_fits_it_is_said_and_reckoned_by_hand():
 
 def test_filling_from_grass_takes_the_fork():
     def hours(surface):
-        heap = Heap(key="tip", name="Tip", surface=surface, there_m3=9)
+        heap = Heap(key="tip", name="Tip", surface=surface, available_m3=9)
         return move([heap], {"bed": 6.0}, {("tip", "bed"): Walk(walk_m=20)}, Fleet()).hours.value
 
     assert hours("soft") - hours("hard") == pytest.approx(6 * (FORK.value - SCOOP.value) / 60)
@@ -125,7 +128,7 @@ def test_filling_from_grass_takes_the_fork():
     st.dictionaries(st.sampled_from("abcdef"), st.floats(0.1, 9), min_size=1), st.lists(st.floats(1, 90), min_size=12)
 )
 def test_every_plot_gets_what_it_wants_where_there_is_enough(wanted, metres):
-    heaps = [Heap(key="north", name="N", there_m3=60), Heap(key="south", name="S", there_m3=60)]
+    heaps = [Heap(key="north", name="N", available_m3=60), Heap(key="south", name="S", available_m3=60)]
     pairs = [(heap.key, plot) for heap in heaps for plot in "abcdef"]
     walks = {pair: Walk(walk_m=length) for pair, length in zip(pairs, metres, strict=False)}
     moved = move(heaps, wanted, walks, Fleet())
@@ -178,7 +181,7 @@ def test_every_plot_has_one_turn(plots):
 
 
 def test_a_second_tip_is_suggested_where_it_pays():
-    heaps, wanted = [Heap(key="gate", name="Gate", there_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
+    heaps, wanted = [Heap(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
     walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
     spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
     found = second_tip(heaps, wanted, walks, spots, Fleet())

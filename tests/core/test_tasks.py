@@ -20,7 +20,7 @@ from ulmatic.core.planning.season_work import SeasonWork
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.recipe.practice import PracticeChoices, Trunks
 from ulmatic.core.schedule import Decision
-from ulmatic.core.survey import Cover, Found, Rectangle, RingRow, Use
+from ulmatic.core.survey import ExistingCover, Found, Rectangle, RingRow, Use
 from ulmatic.core.work import CAUTIONS, TaskKind
 from ulmatic.core.work.changes import TaskChange
 
@@ -114,7 +114,7 @@ def test_the_season_says_the_hours_of_its_tasks_and_costs_them():
     assert sum(share.hours for share in plan.quote(0, TODAY).plots) == pytest.approx(hours)
 
 
-@given(st.sampled_from(list(Use)), st.sampled_from([None, *Cover]), st.booleans())
+@given(st.sampled_from(list(Use)), st.sampled_from([None, *ExistingCover]), st.booleans())
 def test_each_figure_of_a_task_says_its_hours(use, cover, cardboard):
     bed = plot(use=use, target=100, recipe=RecipeEdits(compost_mm=20, cardboard=cardboard))
     bed = replace(bed, plot=bed.plot.model_copy(update={"found": Found(cover=cover)}))

@@ -6,7 +6,7 @@ from uuid import UUID
 import pytest
 
 from tests.core.sites import TODAY, crew, entry, load, plot, site
-from ulmatic.core.log import Hours, Laid, Measured
+from ulmatic.core.log import HoursWorked, Laid, Measured
 from ulmatic.core.planning.inventory import state_on
 from ulmatic.core.planning.logged_figures import Normal, load_spread, weighed
 from ulmatic.core.planning.plan import plan_of
@@ -85,7 +85,7 @@ def test_what_is_read_later_says_nothing_of_settling():
 
 
 def worked(hours: float):
-    job = entry(1, TODAY - timedelta(days=3), Hours(task="laying", hours=hours, volume_m3=4.0))
+    job = entry(1, TODAY - timedelta(days=3), HoursWorked(task="laying", hours=hours, volume_m3=4.0))
     return state_on(site(plot(), ledger=[job], suppliers=(CREW,)), TODAY)
 
 

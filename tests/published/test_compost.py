@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.materials.heap import (
-    Portion,
+    MixPart,
     carbon_to_nitrogen,
     missing_for_moisture,
     missing_for_ratio,
@@ -14,8 +14,8 @@ from ulmatic.core.materials.heap import (
     portion,
 )
 
-GRASS = Portion(name="grass", kg=10, moisture=0.77, carbon=0.45, nitrogen=0.024)
-LEAVES = Portion(name="leaves", kg=0, moisture=0.35, carbon=0.50, nitrogen=0.0075)
+GRASS = MixPart(name="grass", kg=10, moisture=0.77, carbon=0.45, nitrogen=0.024)
+LEAVES = MixPart(name="leaves", kg=0, moisture=0.35, carbon=0.50, nitrogen=0.0075)
 
 
 def test_ten_kilograms_of_grass_want_three_and_a_half_of_leaves_for_thirty_to_one():

@@ -77,7 +77,7 @@ def test_mass_and_depth_solve_the_equation_in_a_climate_that_changes(key):
     left = solved[:, :3].sum(axis=1) / solved[0, :3].sum()
     assert found.chips_mm[0] == pytest.approx(78 * solved[:, :4].sum(axis=1) * left, rel=1e-6)
     crumb = laid * (solved.sum(axis=1) - solved[:, :4].sum(axis=1) * left)
-    assert found.mould_mm[0] == pytest.approx(crumb / 550 * 1000, rel=1e-6, abs=1e-9)
+    assert found.humus_mm[0] == pytest.approx(crumb / 550 * 1000, rel=1e-6, abs=1e-9)
 
 
 stacks = st.lists(
@@ -93,7 +93,7 @@ def laid_from(stack) -> list[LaidLayer]:
 @given(stacks)
 def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
     found = forecast(laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(300))
-    for values in (found.chips_mm, found.mould_mm, found.mass_kg_m2, found.crumb_kg_m2):
+    for values in (found.chips_mm, found.humus_mm, found.mass_kg_m2, found.humus_kg_m2):
         assert (values >= -1e-9).all()
     for mass in found.mass_kg_m2:
         there = mass[mass > 0]

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from starlette.concurrency import run_in_threadpool
 
 from ulmatic.accounts.models import Attempt
-from ulmatic.platform.gate import PLACE, Place
+from ulmatic.platform.gate import PLACE, RequestSlot
 from ulmatic.platform.problems import Problem
 
 FORGOTTEN_AT_ONCE = 100
@@ -116,5 +116,5 @@ async def slow_down(request: Request, account: str) -> None:
     """Let an answer to a password wait where wrong ones came before; meanwhile it holds no place."""
     await run_in_threadpool(limit_attempts, request)
     seconds = await run_in_threadpool(attempts_of(request).delay_s, account)
-    place: Place = request.scope[PLACE]
+    place: RequestSlot = request.scope[PLACE]
     await place.pause(seconds)

@@ -38,7 +38,7 @@ class Scope:
         query = select(model).where(model.workspace_id == self.workspace_id)
         return query.where(model.deleted_at.is_not(None) if deleted else model.deleted_at.is_(None))
 
-    def one(self, model: type[Row], row_id: UUID, *, deleted: bool = False, lock: bool = False) -> Row:
+    def get(self, model: type[Row], row_id: UUID, *, deleted: bool = False, lock: bool = False) -> Row:
         """Return this workspace's row of `model`, or raise the 404 problem; `lock` holds it until the commit."""
         query = self.select(model, deleted=deleted).where(model.id == row_id)
         # Rows that refer to a locked one can still be written: no key is changed.
@@ -52,7 +52,7 @@ class Scope:
         held = select(Workspace.id).where(Workspace.id == self.workspace_id)
         self.session.execute(held.with_for_update(key_share=True))
 
-    def room(self, model: type[Row], most: int) -> None:
+    def check_quota(self, model: type[Row], most: int) -> None:
         """Raise the 409 problem where the workspace holds as many rows of `model` as it may."""
         if (self.session.scalar(self.select(model).with_only_columns(func.count())) or 0) >= most:
             raise Problem(409, f"A workspace holds {most:,} {model.noun}s at most. Delete what is not needed first.")
@@ -77,7 +77,7 @@ class Scope:
 
     def restore(self, model: type[Row], row_id: UUID) -> Row:
         """Take back a deletion."""
-        row = self.one(model, row_id, deleted=True)
+        row = self.get(model, row_id, deleted=True)
         row.deleted_at = None
         return row
 

@@ -63,7 +63,7 @@ def load(scope: Scope) -> None:
 
 def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
     """Write down two years of invented history, with drawings where photos would be."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     today = today_at(scope, site)
     lines: list[tuple[int, str, dict[str, Any], str, tuple[UUID, ...]]] = [(*line, ()) for line in HISTORY[name]]
     for number, (ago, plot, *shares) in enumerate(DRAWINGS[name]):
@@ -91,7 +91,7 @@ def _history(scope: Scope, site_id: UUID, name: str, units: str) -> None:
 
 def _stock(scope: Scope, site_id: UUID) -> None:
     """Let two loads have come, some of the fresh one laid and moved, and another be expected."""
-    today = today_at(scope, scope.one(SiteRow, site_id))
+    today = today_at(scope, scope.get(SiteRow, site_id))
     came = today - timedelta(days=STOCK["days_ago"])
     yard = uuid5(site_id, "Gate yard")
     arrival = {**STOCK["arrival"], "id": uuid5(site_id, "arrival"), "received_on": came, "landmark_id": yard}

@@ -14,4 +14,4 @@ router = APIRouter(tags=["errands"])
 @router.get("/workspaces/{workspace_id}/errands/{errand_id}")
 def read_errand(errand_id: UUID, scope: ViewerScope) -> ErrandOut:
     """Say how far an errand is."""
-    return errand_out(scope.one(ErrandRow, errand_id))
+    return errand_out(scope.get(ErrandRow, errand_id))

@@ -9,7 +9,7 @@ from uuid import UUID
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from ulmatic.core.climate import Climate, Day
-from ulmatic.core.decay import Taught
+from ulmatic.core.decay import LogRate
 from ulmatic.core.log import LedgerEntry, LogEntry, Trees
 from ulmatic.core.materials import CATALOGUE, Material
 from ulmatic.core.money import Buying, Currency, Quote
@@ -286,7 +286,7 @@ class Archive(BaseModel):
             buying=self.buying or Buying(currency=usual),
             chosen=own.chosen,
             parameters=Parameters.of_mapping(own.parameters),
-            elsewhere={key: [Taught(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
+            elsewhere={key: [LogRate(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
             task_changes=own.tasks,
             crops={**CROPS, **{crop.key: crop for crop in own.crops}},
         )

@@ -9,7 +9,7 @@ from ulmatic.accounts.links import linked
 from ulmatic.accounts.models import LinkRow
 from ulmatic.accounts.scope import CrewScope, Scope, ViewerScope
 from ulmatic.links import sharing
-from ulmatic.links.schemas import Acceptance, ClientSheet, LinkEntry, LinkOut, Token
+from ulmatic.links.schemas import ClientSheet, LinkEntry, LinkOut, QuoteAcceptance, Token
 from ulmatic.money import service as money
 from ulmatic.money.schemas import QuoteOut
 from ulmatic.platform.database import Database
@@ -102,9 +102,9 @@ def read_client_photo(link: Annotated[Linked, Depends(_client)], photo_id: UUID,
 
 
 @router.post("/client-links/{token}/acceptance", status_code=201)
-def accept_quote(link: Annotated[Linked, Depends(_client)], acceptance: Acceptance) -> QuoteOut:
+def accept_quote(link: Annotated[Linked, Depends(_client)], acceptance: QuoteAcceptance) -> QuoteOut:
     """Accept the quote of a site: kept with the time and the name."""
     scope, row = link
-    accepted = money.accept_quote(scope, scope.one(SiteRow, row.site_id), acceptance.quote_id, acceptance.name)
+    accepted = money.accept_quote(scope, scope.get(SiteRow, row.site_id), acceptance.quote_id, acceptance.name)
     scope.commit()
     return accepted

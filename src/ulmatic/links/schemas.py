@@ -54,7 +54,7 @@ class ClientSheet(BaseModel):
     photos: list[PhotoOut]
 
 
-class Acceptance(Entry):
+class QuoteAcceptance(Entry):
     """A quote that is accepted, by its id, and who accepts it."""
 
     quote_id: UUID

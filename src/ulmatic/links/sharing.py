@@ -24,15 +24,15 @@ def _out(row: LinkRow) -> LinkOut:
 
 def links_of(scope: Scope, site_id: UUID) -> list[LinkOut]:
     """Return the links to a site, the oldest first."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     rows = scope.session.scalars(scope.select(LinkRow).where(LinkRow.site_id == site.id).order_by(LinkRow.created_at))
     return [_out(row) for row in rows]
 
 
 def add_link(scope: Scope, site_id: UUID, entry: LinkEntry) -> LinkOut:
     """Make a link to a site; its secret is in the answer, and nowhere else."""
-    site = scope.one(SiteRow, site_id)
-    scope.room(LinkRow, MOST_LINKS)
+    site = scope.get(SiteRow, site_id)
+    scope.check_quota(LinkRow, MOST_LINKS)
     token, days = new_token(), CALENDAR_DAYS if entry.kind == "calendar" else entry.days
     row = LinkRow(
         id=uuid4(),
@@ -49,8 +49,8 @@ def add_link(scope: Scope, site_id: UUID, entry: LinkEntry) -> LinkOut:
 
 def revoke_link(scope: Scope, site_id: UUID, link_id: UUID) -> None:
     """Revoke a link; the 404 problem where the site has none such."""
-    row = scope.one(LinkRow, link_id)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    row = scope.get(LinkRow, link_id)
+    if row.site_id != scope.get(SiteRow, site_id).id:
         raise Problem(404, f"There is no such {LinkRow.noun} here.")
     scope.delete(row)
 

@@ -20,7 +20,7 @@ def stake_labels(scope: Scope, site_id: UUID, address: str) -> bytes:
     address : str
         Under which the application was asked, where no origin is set.
     """
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     origin = settings().public_origin or address
     labels = [
         StakeLabel(name=plot.name, site=site.name, address=f"{origin}/field?site={site.id}&of={plot.id}")

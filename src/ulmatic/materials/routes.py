@@ -5,7 +5,7 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
-from ulmatic.core.materials import QUESTIONS, Finding, Findings, Question, identify
+from ulmatic.core.materials import QUESTIONS, Finding, Findings, LoadQuestion, identify
 from ulmatic.materials import service
 from ulmatic.materials.schemas import HeapEntry, HeapOut, MaterialEntry, MaterialOut, NewMaterial
 from ulmatic.records.materials import MaterialRow
@@ -16,7 +16,7 @@ MATERIALS = "/workspaces/{workspace_id}/materials"
 
 
 @router.get("/load-questions")
-def list_load_questions() -> list[Question]:
+def list_load_questions() -> list[LoadQuestion]:
     """List what is asked of a nameless load."""
     return list(QUESTIONS)
 
@@ -56,7 +56,7 @@ def change_material(
 @router.delete(MATERIALS + "/{material_id}", status_code=204)
 def delete_material(material_id: UUID, scope: CrewScope) -> None:
     """Delete an own material; recipes that name it keep it, and `restoration` takes it back."""
-    scope.delete(scope.one(MaterialRow, material_id))
+    scope.delete(scope.get(MaterialRow, material_id))
     scope.commit()
 
 

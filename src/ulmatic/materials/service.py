@@ -93,7 +93,7 @@ def _values(entry: MaterialEntry, material: Material) -> dict[str, object]:
 
 def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_match: str | None) -> MaterialOut:
     """Change an own material; what it stands in is computed anew."""
-    row = scope.one(MaterialRow, material_id, lock=True)
+    row = scope.get(MaterialRow, material_id, lock=True)
     next_version(row, if_match)
     if entry.base == str(material_id) or any(part.material == str(material_id) for part in entry.parts):
         raise Problem(422, "A material cannot be based on itself.", field="base")

@@ -20,7 +20,7 @@ QUOTES = SITE + "/quotes"
 @router.get(SITE + "/buying")
 def read_buying(site_id: UUID, scope: ViewerScope) -> BuyingOut:
     """Return how a site buys; its version is the site's."""
-    return service.buying_of(scope.one(SiteRow, site_id))
+    return service.buying_of(scope.get(SiteRow, site_id))
 
 
 class QuoteEnding(StrEnum):

@@ -28,7 +28,7 @@ def buying_of(site: SiteRow) -> BuyingOut:
 
 def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str | None) -> BuyingOut:
     """Change how a site buys."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     next_version(row, if_match)
     hire = {} if "hire" in entry.model_fields_set else {"hire": buying_at(row).hire.model_dump()}
     row.buying = {**entry.model_dump(mode="json", exclude={"units"}), **hire, "typed": entry.typed()}
@@ -38,7 +38,7 @@ def change_buying(scope: Scope, site_id: UUID, entry: BuyingEntry, if_match: str
 
 def change_hire(scope: Scope, site_id: UUID, entry: HireEntry, if_match: str | None) -> BuyingOut:
     """Change what hiring a machine costs a day."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     next_version(row, if_match)
     row.buying = {**row.buying, "hire": entry.model_dump(mode="json", exclude={"units"})}
     scope.session.flush()
@@ -103,7 +103,7 @@ def latest_quote(scope: Scope, site: SiteRow) -> QuoteOut | None:
 
 def accept_quote(scope: Scope, site: SiteRow, quote_id: UUID, name: str) -> QuoteOut:
     """Keep that a quote was accepted, by whom and when; the first acceptance stands."""
-    row = scope.one(QuoteRow, quote_id, lock=True)
+    row = scope.get(QuoteRow, quote_id, lock=True)
     if row.site_id != site.id:
         raise Problem(404, f"There is no such {QuoteRow.noun} here.")
     if row.accepted_at is None:
@@ -115,7 +115,7 @@ def accept_quote(scope: Scope, site: SiteRow, quote_id: UUID, name: str) -> Quot
 def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     """Keep the quote as it is now; it stays as it was promised. The same id again returns the one that is there."""
     scope.hold()
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     there = scope.session.scalar(scope.select(QuoteRow).where(QuoteRow.id == entry.id))
     if there is not None:
         return _out(_one(scope, site_id, entry.id))
@@ -152,8 +152,8 @@ def _next_number(scope: Scope) -> int:
 
 
 def _one(scope: Scope, site_id: UUID, quote_id: UUID, *, deleted: bool = False) -> QuoteRow:
-    row = scope.one(QuoteRow, quote_id, deleted=deleted)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    row = scope.get(QuoteRow, quote_id, deleted=deleted)
+    if row.site_id != scope.get(SiteRow, site_id).id:
         raise Problem(404, f"There is no such {QuoteRow.noun} here.")
     return row
 
@@ -172,7 +172,7 @@ def restore_quote(scope: Scope, site_id: UUID, quote_id: UUID) -> None:
 def quote_file(scope: Scope, site_id: UUID, quote_id: UUID, ending: str) -> tuple[bytes, str]:
     """Return a kept quote as a file, PDF or CSV, with its name."""
     row = _one(scope, site_id, quote_id)
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     party = QuoteParty(
         number=row.number,
         client=row.client,

@@ -57,7 +57,7 @@ class _TooMuch(Exception):
     """The body is larger than anything this service has to say."""
 
 
-class Service:
+class AskedService:
     """A service outside.
 
     Parameters

@@ -126,7 +126,7 @@ def _call(turn: asyncio.Future[None]) -> None:
         turn.set_result(None)
 
 
-class Place:
+class RequestSlot:
     """Where one request is: among all, then perhaps among those at work."""
 
     def __init__(self, gate: "Gate") -> None:
@@ -219,7 +219,7 @@ class Gate:
         if scope["type"] != "http" or not scope["path"].startswith("/api/"):
             await self.app(scope, receive, send)
             return
-        place = Place(self)
+        place = RequestSlot(self)
         # Before anything is looked up: who has no chance costs next to nothing.
         if _asks_for_a_page(scope) and not place.expect_work():
             raise too_many()
@@ -234,5 +234,5 @@ class Gate:
 
 async def working(request: Request) -> None:
     """Take a place among those at work, for a route that takes long."""
-    place: Place = request.scope[PLACE]
+    place: RequestSlot = request.scope[PLACE]
     await place.work()

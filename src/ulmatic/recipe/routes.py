@@ -5,7 +5,7 @@ from pydantic import BaseModel
 
 from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.recipe import QUESTIONS, Practice, PracticeChoices
-from ulmatic.core.recipe.practice import Question
+from ulmatic.core.recipe.practice import SchoolQuestion
 from ulmatic.recipe.service import workspace_practice
 
 router = APIRouter(tags=["recipe"])
@@ -15,7 +15,7 @@ PRACTICE = "/workspaces/{workspace_id}/practice"
 class PracticeQuestions(BaseModel):
     """What practitioners disagree about, and the answers that are shipped."""
 
-    questions: list[Question]
+    questions: list[SchoolQuestion]
     shipped: Practice
 
 

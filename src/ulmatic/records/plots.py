@@ -16,8 +16,8 @@ def plot_rows(scope: Scope, site: SiteRow, *, lock: bool = False) -> Sequence[Pl
 
 def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = False, lock: bool = False) -> PlotRow:
     """Return a plot's row if it lies on that site; locked after its site, as everywhere."""
-    site = scope.one(SiteRow, site_id, lock=lock)
-    row = scope.one(PlotRow, plot_id, deleted=deleted, lock=lock)
+    site = scope.get(SiteRow, site_id, lock=lock)
+    row = scope.get(PlotRow, plot_id, deleted=deleted, lock=lock)
     if row.site_id != site.id:
         raise Problem(404, "This plot does not exist.")
     return row
@@ -25,8 +25,8 @@ def one_plot(scope: Scope, site_id: UUID, plot_id: UUID, *, deleted: bool = Fals
 
 def one_landmark(scope: Scope, site_id: UUID, landmark_id: UUID, *, deleted: bool = False) -> LandmarkRow:
     """Return a landmark's row, locked after its site, if it lies on that site."""
-    site = scope.one(SiteRow, site_id, lock=True)
-    row = scope.one(LandmarkRow, landmark_id, deleted=deleted, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
+    row = scope.get(LandmarkRow, landmark_id, deleted=deleted, lock=True)
     if row.site_id != site.id:
         raise Problem(404, f"There is no such {LandmarkRow.noun} here.")
     return row

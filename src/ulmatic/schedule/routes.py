@@ -81,7 +81,7 @@ def compare_rules(site_id: UUID, plot_id: UUID, scope: SiteView) -> list[RuleCom
 @router.post(SITE + "/weather/refresh", status_code=202)
 def refresh_weather(site_id: UUID, scope: CrewScope, request: Request) -> ErrandOut:
     """Have the weather service asked; when that is done, the seasons go by what it says."""
-    scope.one(SiteRow, site_id)
+    scope.get(SiteRow, site_id)
     return errand_out(errands.ask(scope, request, "hear_weather", {"site_id": str(site_id)}))
 
 

@@ -200,7 +200,7 @@ def change_rule(scope: Scope, site_id: UUID, plot_id: UUID, entry: RuleEntry, if
 
 def change_seasons(scope: Scope, site_id: UUID, entry: Overrides) -> None:
     """Override what is derived of a site's seasons."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     # Closures and people are written down with the days of work; who leaves them out leaves them as they are.
     apart = {"closures", "people"} - entry.model_fields_set
     beside = {key: row.seasons[key] for key in apart if key in row.seasons}

@@ -11,7 +11,7 @@ from ulmatic.core.climate.normals import Normals
 from ulmatic.core.climate.weather import Day, WeatherRefused, read_days
 from ulmatic.core.decay import extrapolated
 from ulmatic.formats.files import FileRefused, text_of
-from ulmatic.platform.asking import Service
+from ulmatic.platform.asking import AskedService
 from ulmatic.platform.problems import Problem
 from ulmatic.records.schedule import WeatherRow
 from ulmatic.records.survey import SiteRow
@@ -38,7 +38,7 @@ class WeatherService:
     """
 
     def __init__(self, url: str, transport: Callable[[], httpx2.AsyncBaseTransport] | None = None) -> None:
-        self._service = Service("weather", url, DEADLINE_S, transport)
+        self._service = AskedService("weather", url, DEADLINE_S, transport)
 
     def days(self, place: str, normals: Normals, first: date, last: date) -> tuple[list[Day], list[Day]]:
         """Return past days and the outlook.
@@ -89,7 +89,7 @@ def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None
 
 def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None:
     """Ask the service for the days that are missing, and keep them."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     if service is None:
         raise Problem(409, "No weather service is set up.")
     today, normals = today_at(scope, site), snapshot_of(scope, site_id).site.normals
@@ -102,7 +102,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None
         past, ahead = service.days(str(site.id), normals, first, today)
     except NoWeather as trouble:
         raise Problem(502, str(trouble)) from None
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     _keep(scope, site, past, "service")
     site.outlook = [day.model_dump(mode="json") for day in ahead]
     site.weather_heard_at = scope.clock.now()
@@ -111,7 +111,7 @@ def refresh(scope: Scope, service: WeatherService | None, site_id: UUID) -> None
 
 def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
     """Keep daily weather from CSV."""
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     try:
         days = read_days(text_of(content))
     except (FileRefused, WeatherRefused) as refusal:
@@ -124,7 +124,7 @@ def bring_in(scope: Scope, site_id: UUID, content: bytes) -> WeatherImport:
 
 def clear(scope: Scope, site_id: UUID) -> None:
     """Forget all observed days; normals then stand for the past too."""
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     for row in weather_rows(scope, site):
         scope.session.delete(row)
     site.outlook, site.weather_heard_at = [], None

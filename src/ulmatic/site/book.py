@@ -28,7 +28,7 @@ MOST_DELIVERIES = 2_000
 
 def _locked(scope: Scope, site_id: UUID) -> SiteRow:
     """Return a site's row, held until the commit: whoever writes into its book does so one after the other."""
-    return scope.one(SiteRow, site_id, lock=True)
+    return scope.get(SiteRow, site_id, lock=True)
 
 
 def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID | None = None) -> DeliveryRow:
@@ -81,8 +81,8 @@ def _new_delivery(scope: Scope, site: SiteRow, key: UUID, **values: object) -> D
 
 def one_delivery(scope: Scope, site_id: UUID, delivery_id: UUID, *, deleted: bool = False) -> DeliveryRow:
     """Return a delivery's row, locked, if it belongs to that site."""
-    row = scope.one(DeliveryRow, delivery_id, deleted=deleted, lock=True)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    row = scope.get(DeliveryRow, delivery_id, deleted=deleted, lock=True)
+    if row.site_id != scope.get(SiteRow, site_id).id:
         raise Problem(404, f"There is no such {DeliveryRow.noun} here.")
     return row
 
@@ -217,8 +217,8 @@ def _too_much(snapshot: Snapshot, site: SiteRow, short: NotThere) -> Problem:
         (row for row in reversed(snapshot.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None
     )
     units = UnitSystem(site.units)
-    there = book_words(short.there_m3, units)
-    said = f"Only {there} are on “{name}” now" if short.there_m3 > 1e-6 else f"“{name}” is empty"
+    there = book_words(short.available_m3, units)
+    said = f"Only {there} are on “{name}” now" if short.available_m3 > 1e-6 else f"“{name}” is empty"
     if last is not None and last.kind != "turn":
         verb = "measured it at" if last.kind == "measure" else "took"
         said += f"; {last.by} last {verb} {book_words(last.volume_m3, units)}"
@@ -232,7 +232,7 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) 
     second gets the 409 problem.
     """
     site = _locked(scope, site_id)
-    pile = scope.one(PileRow, pile_id)
+    pile = scope.get(PileRow, pile_id)
     if pile.site_id != site.id:
         raise Problem(404, f"There is no such {PileRow.noun} here.")
     if scope.session.scalar(scope.select(BookRow).where(BookRow.id == entry.id)) is not None:
@@ -266,7 +266,7 @@ def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) 
 def take_back(scope: Scope, site_id: UUID, entry_id: UUID) -> None:
     """Take back the last line of the book; nothing else can be, as later lines rest on it."""
     site = _locked(scope, site_id)
-    row = scope.one(BookRow, entry_id)
+    row = scope.get(BookRow, entry_id)
     if row.site_id != site.id:
         raise Problem(404, f"There is no such {BookRow.noun} here.")
     rows = snapshot_of(scope, site_id).book_rows

@@ -8,9 +8,9 @@ from pydantic import ValidationError
 from sqlalchemy import func
 
 from ulmatic.accounts.scope import Scope
-from ulmatic.core.decay import Learned
+from ulmatic.core.decay import RatePosterior
 from ulmatic.core.log import (
-    Hours,
+    HoursWorked,
     Laid,
     LogEntry,
     Measured,
@@ -113,7 +113,7 @@ def _check_where(scope: Scope, site: SiteRow, entry: NewLogEntry) -> None:
             raise Problem(422, "Choose a pile.", field="pile_id")
         return
     if entry.plot_id is None:
-        if not isinstance(entry.entry, Hours | Noted):
+        if not isinstance(entry.entry, HoursWorked | Noted):
             raise Problem(422, "Choose a plot.", field="plot_id")
         return
     plot = _plot(scope, site.id, entry.plot_id)
@@ -159,7 +159,7 @@ def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed:
 
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     """Keep an entry and say what it has changed; the same id again returns the one that is there."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     there = _there(scope, site_id, entry.id)
     if there is not None:
         return LogEntryOut.model_validate(there)
@@ -172,13 +172,13 @@ def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
 
 def _name(scope: Scope, entry: NewLogEntry) -> str:
     if entry.plot_id is not None:
-        return scope.one(PlotRow, entry.plot_id).name
-    return scope.one(PileRow, entry.pile_id).name if entry.pile_id is not None else ""
+        return scope.get(PlotRow, entry.plot_id).name
+    return scope.get(PileRow, entry.pile_id).name if entry.pile_id is not None else ""
 
 
 def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:
     """Keep depths of the trees of a row, typed as one text; sent again they are kept once."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     try:
         entries = [
             NewLogEntry.model_validate(
@@ -251,7 +251,7 @@ def _said(scope: Scope, site_id: UUID, before: SitePlan | None, rows: Sequence[L
     return changes(before, after, dict.fromkeys(row.plot_id for row in rows if row.plot_id is not None))
 
 
-def keep_lessons(scope: Scope, site_id: UUID, learned: Learned) -> None:
+def keep_lessons(scope: Scope, site_id: UUID, learned: RatePosterior) -> None:
     """Keep what the readings of a site say by themselves, for the workspace's other sites."""
     lessons = {key: [taught.mean, taught.variance] for key, taught in sorted(learned.message.items())}
     row = scope.session.scalar(scope.select(SiteLessonRow).where(SiteLessonRow.id == site_id))
@@ -296,7 +296,7 @@ class PlotTyped(Protocol):
 
 def measure_plots(scope: Scope, site_id: UUID, entries: Iterable[tuple[UUID, PlotTyped]]) -> None:
     """Write the existing depths that were typed with plots into the ledger, where they say something new."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     typed_with = dict(entries)
     rows = ledger_rows(scope, site, list(typed_with))
     last = {row.plot_id: row for row in rows if row.entry["kind"] == "measured"}
@@ -324,7 +324,7 @@ def _same(measured: Measured, typed: Measured) -> bool:
 
 def measure_all(scope: Scope, site_id: UUID, plots: Iterable[UUID], depth_mm: float, typed: dict[str, object]) -> None:
     """Write the same existing depth of several plots into the ledger."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     measured = Measured(depth_mm=depth_mm, settled=True)
     scope.add_all([_measurement(scope, site, plot_id, measured, typed) for plot_id in plots])
 
@@ -343,8 +343,8 @@ def _measurement(scope: Scope, site: SiteRow, plot_id: UUID, measured: Measured,
 
 
 def _one(scope: Scope, site_id: UUID, entry_id: UUID, *, deleted: bool = False) -> LedgerRow:
-    row = scope.one(LedgerRow, entry_id, deleted=deleted)
-    if row.site_id != scope.one(SiteRow, site_id).id:
+    row = scope.get(LedgerRow, entry_id, deleted=deleted)
+    if row.site_id != scope.get(SiteRow, site_id).id:
         raise Problem(404, f"There is no such {LedgerRow.noun} here.")
     return row
 

@@ -119,6 +119,6 @@ def delete_parameters(scope: CrewScope) -> None:
 @router.delete("/workspaces/{workspace_id}/sites/{site_id}/parameters", status_code=204)
 def delete_site_parameters(site_id: UUID, scope: CrewScope) -> None:
     """Let the figures of the workspace hold at a site, in place of those that came with its archive."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     row.parameters, row.version = {}, row.version + 1
     scope.commit()

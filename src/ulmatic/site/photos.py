@@ -30,7 +30,7 @@ def put_photo(
     drawn: bool = False,
 ) -> PhotoOut:
     """Keep a photo, as it was sent or read already; the same id again returns the one that is there."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     there = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
     if there is None:
         there = _kept(scope, site, photo_id, content, keep_location=keep_location, drawn=drawn)
@@ -69,7 +69,7 @@ def _kept(
 
 def read_photo(scope: Scope, photo_id: UUID, *, thumbnail: bool = False) -> bytes:
     """Return the JPEG of a photo, or its thumbnail."""
-    row = scope.one(PhotoRow, photo_id)
+    row = scope.get(PhotoRow, photo_id)
     content = photo_content(row.hash, thumbnail=thumbnail)
     if content is None:
         raise Problem(404, "The file of this photo is missing.")
@@ -94,7 +94,7 @@ def sweep_photos(database: Session, older_than_s: float = DAY_S) -> int:
 
 def site_photos(scope: Scope, site_id: UUID) -> list[PhotoOut]:
     """Return the photos of a site, the latest first."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     rows = scope.session.scalars(
         scope.select(PhotoRow).where(PhotoRow.site_id == site.id).order_by(PhotoRow.created_at.desc(), PhotoRow.id)
     )

@@ -13,7 +13,7 @@ from sqlalchemy import BigInteger, Text, Uuid, cast, func, literal, literal_colu
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.climate import Day
-from ulmatic.core.decay import Taught
+from ulmatic.core.decay import LogRate
 from ulmatic.core.log import LedgerEntry
 from ulmatic.core.materials import Material
 from ulmatic.core.money import Buying
@@ -83,7 +83,7 @@ def plot_of(row: PlotRow) -> PlannedPlot:
 def empty_state(scope: Scope, row: SiteRow) -> SiteState:
     """Return what is today of a site without anything on it: enough for what a recipe depends on."""
     practice = PracticeChoices.model_validate(scope.member.workspace.practice)
-    rows = Rows(row, (), (), (), (), (), (), ())
+    rows = SiteRecords(row, (), (), (), (), (), (), ())
     alone = _site(rows, shelf(scope), practice, workspace_parameters(scope), [], {}, CROPS)
     return state_on(alone, today_at(scope, row))
 
@@ -96,7 +96,7 @@ def buying_at(row: SiteRow) -> Buying:
 
 
 @dataclass(frozen=True)
-class Rows:
+class SiteRecords:
     """The rows of a site."""
 
     row: SiteRow
@@ -110,7 +110,7 @@ class Rows:
 
 
 @dataclass(frozen=True)
-class Snapshot(Rows):
+class Snapshot(SiteRecords):
     """A site with the rows it was built from.
 
     Attributes
@@ -210,7 +210,7 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     lessons = scope.session.scalars(scope.select(SiteLessonRow).order_by(SiteLessonRow.id)).all()
     snapshots = []
     for row in rows:
-        own_rows = Rows(
+        own_rows = SiteRecords(
             row=row,
             plot_rows=plots.get(row.id, []),
             ledger_rows=ledger.get(row.id, []),
@@ -228,14 +228,14 @@ def _load(scope: Scope, site_id: UUID | None) -> list[Snapshot]:
     return snapshots
 
 
-def _elsewhere(rows: Iterable[SiteLessonRow], site_id: UUID) -> dict[str, list[Taught]]:
+def _elsewhere(rows: Iterable[SiteLessonRow], site_id: UUID) -> dict[str, list[LogRate]]:
     """Return what the readings of the workspace's other sites say, by material."""
-    taught: dict[str, list[Taught]] = {}
+    taught: dict[str, list[LogRate]] = {}
     for row in rows:
         # A row with an id of its own came with the archive of the site it names.
         if (row.id == row.site_id) == (row.site_id != site_id):
             for key, (mean, variance) in row.lessons.items():
-                taught.setdefault(key, []).append(Taught(mean, variance))
+                taught.setdefault(key, []).append(LogRate(mean, variance))
     return taught
 
 
@@ -263,12 +263,12 @@ def workspace_crops(scope: Scope) -> dict[str, Crop]:
 
 
 def _site(
-    rows: Rows,
+    rows: SiteRecords,
     materials: Mapping[str, Material],
     practice: PracticeChoices,
     parameters: Parameters,
     weather: list[Day],
-    elsewhere: dict[str, list[Taught]],
+    elsewhere: dict[str, list[LogRate]],
     crops: dict[str, Crop],
 ) -> Site:
     row = rows.row

@@ -27,7 +27,7 @@ DAYS_BACK = 2
 """Offers stay open for one to four days; older ones are gone."""
 
 
-class Acceptance(BaseModel):
+class OfferAcceptance(BaseModel):
     """The revision of the offer that was seen."""
 
     revision: int
@@ -99,7 +99,7 @@ def offers_of(day: date, seed: int) -> list[Offer]:
     return offers
 
 
-class Service:
+class ChipStandIn:
     """The offers of the last days, and what was answered to them.
 
     Parameters
@@ -157,7 +157,7 @@ def create_service(
 ) -> FastAPI:
     """Build the simulated chip service."""
     app = FastAPI(title="Simulated chip service", openapi_url=None, docs_url=None, redoc_url=None)
-    service = Service(seed, clock, trouble)
+    service = ChipStandIn(seed, clock, trouble)
     app.state.service = service
 
     def answer(make: Callable[[], tuple[int, dict[str, Any]]]) -> JSONResponse:
@@ -174,7 +174,7 @@ def create_service(
         return answer(lambda: (200, {"simulated": True, "offers": service.listed()}))
 
     @app.post("/chips/v1/offers/{offer_id}/acceptance")
-    def accept(offer_id: str, entry: Acceptance, idempotency_key: Annotated[str, Header()] = "") -> JSONResponse:
+    def accept(offer_id: str, entry: OfferAcceptance, idempotency_key: Annotated[str, Header()] = "") -> JSONResponse:
         """Take an offer."""
         return answer(lambda: service.accept(offer_id, entry.revision, idempotency_key))
 

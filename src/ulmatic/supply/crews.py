@@ -12,7 +12,7 @@ import httpx2
 import structlog
 from pydantic import ValidationError
 
-from ulmatic.platform.asking import Answer, Service
+from ulmatic.platform.asking import Answer, AskedService
 from ulmatic.supply.schemas import CrewOffer
 
 log = structlog.get_logger()
@@ -45,7 +45,7 @@ class Crews:
     """
 
     def __init__(self, url: str, transport: Callable[[], httpx2.AsyncBaseTransport] | None = None) -> None:
-        self._service = Service("chips", url, DEADLINE_S, transport)
+        self._service = AskedService("chips", url, DEADLINE_S, transport)
 
     def _ask(self, method: str, path: str, **more: Any) -> Answer:
         """Send a request, again where it is safe to: all of them are, as answers carry a key of their own."""

@@ -146,8 +146,8 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
     The key sent to the service is that of the expected load, so that a second try after a lost answer takes the load
     once and makes one delivery.
     """
-    row = scope.one(OfferRow, offer_id, lock=True)
-    site = scope.one(SiteRow, site_id)
+    row = scope.get(OfferRow, offer_id, lock=True)
+    site = scope.get(SiteRow, site_id)
     if row.state == "accepted" and row.site_id == site.id:
         return
     if row.state == "accepted":
@@ -193,7 +193,7 @@ def _refused(scope: Scope, row: OfferRow, offer: CrewOffer | None) -> None:
 
 def decline(scope: Scope, offer_id: UUID) -> str:
     """Keep that a load is not wanted; return by which name the service knows it."""
-    row = scope.one(OfferRow, offer_id, lock=True)
+    row = scope.get(OfferRow, offer_id, lock=True)
     if row.state == "accepted":
         raise Problem(409, "This load was already accepted. Cancel its delivery instead.")
     if row.state == "open":

@@ -223,7 +223,7 @@ def choose_loads(scope: Scope, site_id: UUID, entry: ChoiceEntry, if_match: str 
     for line in entry.lines or ():
         if line.source not in known and not line.source.startswith(UNNAMED):
             raise Problem(422, "This source does not exist any more. Reload and choose again.", field="lines")
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     next_version(site, if_match)
     replaced = (season.key, None) if number == 0 else (season.key,)
     others = [choice for choice in site.chosen if choice["season"] not in replaced]
@@ -265,7 +265,7 @@ def book(scope: Scope, site_id: UUID, entry: Booking) -> None:
 
 def put_priorities(scope: Scope, site_id: UUID, entry: Priorities) -> None:
     """Keep which plots come first when there is too little."""
-    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id, lock=True), lock=True)}
+    rows = {row.id: row for row in plot_rows(scope, scope.get(SiteRow, site_id, lock=True), lock=True)}
     if not set(entry.priorities) <= set(rows):
         raise Problem(404, "One of these plots does not exist any more. Reload and choose again.")
     for plot_id, priority in entry.priorities.items():

@@ -63,7 +63,7 @@ def change_supplier(
 @router.delete(SUPPLIERS + "/{supplier_id}", status_code=204)
 def delete_supplier(supplier_id: UUID, scope: CrewScope) -> None:
     """Delete a supplier; `restoration` takes it back."""
-    scope.delete(scope.one(SupplierRow, supplier_id))
+    scope.delete(scope.get(SupplierRow, supplier_id))
     scope.commit()
 
 
@@ -128,8 +128,8 @@ def refresh_offers(scope: CrewScope, request: Request) -> ErrandOut:
 @router.post(OFFERS + "/{offer_id}/acceptance", status_code=202)
 def accept_offer(offer_id: UUID, entry: OfferAnswer, scope: CrewScope, request: Request) -> ErrandOut:
     """Have an offered load taken for a site."""
-    scope.one(OfferRow, offer_id)
-    scope.one(SiteRow, entry.site_id)
+    scope.get(OfferRow, offer_id)
+    scope.get(SiteRow, entry.site_id)
     return errand_out(
         errands.ask(scope, request, "accept_offer", {"offer_id": str(offer_id), "site_id": str(entry.site_id)})
     )

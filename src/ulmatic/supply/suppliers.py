@@ -47,7 +47,7 @@ def add_supplier(scope: Scope, entry: NewSupplier) -> SupplierOut:
 
 def change_supplier(scope: Scope, supplier_id: UUID, entry: SupplierEntry, if_match: str | None) -> SupplierOut:
     """Change a supplier."""
-    row = scope.one(SupplierRow, supplier_id, lock=True)
+    row = scope.get(SupplierRow, supplier_id, lock=True)
     next_version(row, if_match)
     for field, value in _values(scope, entry).items():
         setattr(row, field, value)

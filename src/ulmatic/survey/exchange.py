@@ -82,7 +82,7 @@ def import_plots(
 
     The same `import_id` adds them once, however often it is sent; `tell` hears how many of all are read.
     """
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     try:
         rows = _rows(scope, site_id, name, content, use, columns)
     except UnknownHeadings as unknown:

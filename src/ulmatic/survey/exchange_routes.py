@@ -90,7 +90,7 @@ def import_plots(
     What comes of it is an `Import`. A table with other headings gives its columns; then `columns` says what each
     stands for.
     """
-    scope.one(SiteRow, site_id)
+    scope.get(SiteRow, site_id)
     try:
         taken = None if columns is None else _COLUMNS.validate_json(columns)
     except ValidationError:

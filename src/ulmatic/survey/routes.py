@@ -119,7 +119,7 @@ def change_site(
 @router.delete(SITES + "/{site_id}", status_code=204)
 def delete_site(site_id: UUID, scope: OwnerScope) -> None:
     """Delete a site; `restoration` takes it back."""
-    scope.delete(scope.one(SiteRow, site_id))
+    scope.delete(scope.get(SiteRow, site_id))
     scope.commit()
 
 
@@ -232,7 +232,7 @@ def add_landmark(site_id: UUID, entry: NewLandmark, scope: CrewScope, response: 
 @router.post(SITES + "/{site_id}/landmark-estimate")
 def estimate_landmark(site_id: UUID, entry: LandmarkEntry, scope: WorkView) -> LandmarkEstimate:
     """Read the tip, pile place or way being typed; nothing is kept."""
-    scope.one(SiteRow, site_id)
+    scope.get(SiteRow, site_id)
     return LandmarkEstimate(landmark=entry.landmark, size=entry.landmark.size())
 
 

@@ -56,7 +56,7 @@ def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     """Keep a new site; the same id again returns the site that is there."""
     there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
     if there is None:
-        scope.room(SiteRow, MOST_SITES)
+        scope.check_quota(SiteRow, MOST_SITES)
         buying = {} if entry.currency is None else {"currency": entry.currency}
         there = added(scope, SiteRow(id=entry.id, buying=buying, **_site_values(scope, entry)))
     return SiteOut.model_validate(there)
@@ -64,7 +64,7 @@ def add_site(scope: Scope, entry: NewSite) -> SiteOut:
 
 def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | None) -> SiteOut:
     """Change a site."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     next_version(row, if_match)
     for field, value in _site_values(scope, entry).items():
         setattr(row, field, value)
@@ -99,7 +99,7 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
 
     What lies there goes into the ledger (`ulmatic.site.ledger.measure_plots`).
     """
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     of_site = scope.select(PlotRow).where(PlotRow.site_id == site.id)
     there = of_site.where(PlotRow.id.in_([entry.id for entry in entries]))
     rows = {row.id: row for row in scope.session.scalars(there)}
@@ -127,7 +127,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
     """Change a plot; return its row."""
     row = one_plot(scope, site_id, plot_id, lock=True)
     next_version(row, if_match)
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     values = _plot_values(empty_state(scope, site), shelf(scope), entry)
     if values["shape"] != row.shape:
         row.surveyed_on = today_at(scope, site)
@@ -139,7 +139,7 @@ def change_plot(scope: Scope, site_id: UUID, plot_id: UUID, entry: PlotEntry, if
 
 def change_plots(scope: Scope, site_id: UUID, entry: PlotChanges) -> list[PlotRow]:
     """Make the same change to several plots, all or none; return their rows."""
-    site = scope.one(SiteRow, site_id, lock=True)
+    site = scope.get(SiteRow, site_id, lock=True)
     rows = {row.id: row for row in plot_rows(scope, site, lock=True)}
     if not set(entry.plots) <= set(rows):
         raise Problem(404, "One of these plots does not exist any more. Reload and choose again.")
@@ -169,7 +169,7 @@ def decide(scope: Scope, site_id: UUID, plot_id: UUID, entry: DecisionEntry) -> 
 
 def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
     """Put plots in another order."""
-    rows = plot_rows(scope, scope.one(SiteRow, site_id, lock=True), lock=True)
+    rows = plot_rows(scope, scope.get(SiteRow, site_id, lock=True), lock=True)
     wanted = {plot_id: index for index, plot_id in enumerate(entry.plots)}
     for ordinal, row in enumerate(sorted(rows, key=lambda row: wanted.get(row.id, len(wanted))), 1):
         row.ordinal = ordinal
@@ -177,7 +177,7 @@ def put_order(scope: Scope, site_id: UUID, entry: PlotOrder) -> None:
 
 def put_places(scope: Scope, site_id: UUID, entry: Places) -> None:
     """Keep where plots were put on the plan; the last to drag wins, so no version is asked for."""
-    rows = {row.id: row for row in plot_rows(scope, scope.one(SiteRow, site_id, lock=True))}
+    rows = {row.id: row for row in plot_rows(scope, scope.get(SiteRow, site_id, lock=True))}
     for plot_id, place in entry.places.items():
         if plot_id in rows:
             rows[plot_id].place = place.model_dump() if place else None
@@ -190,7 +190,7 @@ def _landmark_values(entry: LandmarkEntry) -> dict[str, object]:
 
 def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut:
     """Keep a new tip, pile place or way; the same id again returns the one that is there."""
-    site = scope.one(SiteRow, site_id)
+    site = scope.get(SiteRow, site_id)
     rows = scope.session.scalars(scope.select(LandmarkRow).where(LandmarkRow.site_id == site.id)).all()
     there = next((row for row in rows if row.id == entry.id), None)
     if there is None:

@@ -132,7 +132,7 @@ def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequen
 
 def change_tasks(scope: Scope, site_id: UUID, entry: TaskChanges, *, keep: bool) -> ChangesMade:
     """Put tasks on another day, change their hours, leave them out, or add own ones; say what that breaks."""
-    row = scope.one(SiteRow, site_id, lock=keep)
+    row = scope.get(SiteRow, site_id, lock=keep)
     snapshot = snapshot_of(scope, site_id)
     said = _said(snapshot, entry.changes)
     by_key = {(change.season, change.key): change for change in (*snapshot.site.task_changes, *said)}
@@ -151,7 +151,7 @@ def change_tasks(scope: Scope, site_id: UUID, entry: TaskChanges, *, keep: bool)
 
 def delete_own_task(scope: Scope, site_id: UUID, own_id: UUID) -> None:
     """Take a task away that was added by hand; the 404 problem where there is none."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     left = [change for change in row.tasks if change.get("own") != str(own_id)]
     if len(left) == len(row.tasks):
         raise Problem(404, "There is no such task here.")
@@ -161,7 +161,7 @@ def delete_own_task(scope: Scope, site_id: UUID, own_id: UUID) -> None:
 
 def change_crew(scope: Scope, site_id: UUID, entry: CrewEntry) -> None:
     """Say on which days no work is done, and how many people work on a day."""
-    row = scope.one(SiteRow, site_id, lock=True)
+    row = scope.get(SiteRow, site_id, lock=True)
     said = Overrides.model_validate({**row.seasons, **entry.model_dump(exclude_unset=True)})
     row.seasons = said.model_dump(mode="json", exclude_none=True)
     scope.session.flush()

@@ -2834,19 +2834,6 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * Acceptance
-         * @description A quote that is accepted, by its id, and who accepts it.
-         */
-        Acceptance: {
-            /** Name */
-            name: string;
-            /**
-             * Quote Id
-             * Format: uuid
-             */
-            quote_id: string;
-        };
-        /**
          * AcceptedOut
          * @description What may be laid on a plot as mulch: keys and names of materials, and how far rotted woody ones may be.
          */
@@ -4299,6 +4286,12 @@ export interface components {
             years: number;
         };
         /**
+         * ExistingCover
+         * @description What covers the ground now.
+         * @enum {string}
+         */
+        ExistingCover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
+        /**
          * Fed
          * @description A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind.
          */
@@ -4515,7 +4508,7 @@ export interface components {
              */
             compacted?: boolean | null;
             /** @description For preparation, cardboard and least depth */
-            cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
+            cover?: components["schemas"]["ExistingCover"] | null;
             /**
              * Growth M
              * @description Canopy growth per year; used instead of the usual figure
@@ -4603,7 +4596,7 @@ export interface components {
              */
             compacted?: boolean | null;
             /** @description For preparation, cardboard and least depth */
-            cover?: components["schemas"]["ulmatic__core__survey__found__Cover"] | null;
+            cover?: components["schemas"]["ExistingCover"] | null;
             /**
              * Growth M
              * @description Canopy growth per year; used instead of the usual figure
@@ -4957,10 +4950,10 @@ export interface components {
             width_m: number;
         };
         /**
-         * Hours
+         * HoursWorked
          * @description Person-hours of a task; tasks of upkeep are compared before and after mulching.
          */
-        "Hours-Input": {
+        "HoursWorked-Input": {
             /** Hours */
             hours: number;
             /**
@@ -4982,10 +4975,10 @@ export interface components {
             volume_m3?: string | number | null;
         };
         /**
-         * Hours
+         * HoursWorked
          * @description Person-hours of a task; tasks of upkeep are compared before and after mulching.
          */
-        "Hours-Output": {
+        "HoursWorked-Output": {
             /** Hours */
             hours: number;
             /**
@@ -5391,6 +5384,19 @@ export interface components {
             wanted_on: string;
         };
         /**
+         * LearnedFigure
+         * @description A figure that was learned: of what, from how many readings, with prior, data and posterior as its working.
+         */
+        LearnedFigure: {
+            figure: components["schemas"]["Figure"];
+            /** Name */
+            name: string;
+            /** Readings */
+            readings: number;
+            /** What */
+            what: string;
+        };
+        /**
          * LearnedMaterial
          * @description The rate of a material on the site, against the shipped one.
          */
@@ -5448,7 +5454,7 @@ export interface components {
             /** Questions */
             questions: components["schemas"]["ReadingQuestion"][];
             /** Taught */
-            taught: components["schemas"]["TaughtFigure"][];
+            taught: components["schemas"]["LearnedFigure"][];
             /** Upkeep */
             upkeep: components["schemas"]["Upkeep"][];
             /** Years */
@@ -5547,6 +5553,20 @@ export interface components {
          */
         Living: "bare_circle" | "keep_green" | "continuous_strip";
         /**
+         * LoadQuestion
+         * @description One question of the guide with its answers.
+         */
+        LoadQuestion: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+        };
+        /**
          * LoadSize
          * @description What one load holds, in m³: at least, most likely, at most; taken as a triangular distribution.
          */
@@ -5585,7 +5605,7 @@ export interface components {
              */
             created_at: string;
             /** Entry */
-            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["Hours-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["Opened-Output"] | components["schemas"]["RowWorked-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["HoursWorked-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["Opened-Output"] | components["schemas"]["RowWorked-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -6266,7 +6286,7 @@ export interface components {
             /** Corrects */
             corrects?: string | null;
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["HoursWorked-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -8264,7 +8284,7 @@ export interface components {
             /** @default charged */
             char?: components["schemas"]["Char"];
             /** @default cardboard */
-            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"];
+            cover?: components["schemas"]["Underlay"];
             /** @default settled */
             depth?: components["schemas"]["DepthMeans"];
             /** @default aged_for_vegetables */
@@ -8278,7 +8298,7 @@ export interface components {
             /** @default deep_seldom */
             rhythm?: components["schemas"]["Rhythm"];
             /** @default after_leaf_fall */
-            season?: components["schemas"]["Season"];
+            season?: components["schemas"]["SeasonSchool"];
             /** @default foot_while_fresh */
             trunks?: components["schemas"]["Trunks"];
             /** @default pulled_aside */
@@ -8290,14 +8310,14 @@ export interface components {
          */
         PracticeChoices: {
             char?: components["schemas"]["Char"] | null;
-            cover?: components["schemas"]["ulmatic__core__recipe__practice__Cover"] | null;
+            cover?: components["schemas"]["Underlay"] | null;
             depth?: components["schemas"]["DepthMeans"] | null;
             freshness?: components["schemas"]["Freshness"] | null;
             living?: components["schemas"]["Living"] | null;
             nitrogen?: components["schemas"]["NitrogenView"] | null;
             planting?: components["schemas"]["Planting"] | null;
             rhythm?: components["schemas"]["Rhythm"] | null;
-            season?: components["schemas"]["Season"] | null;
+            season?: components["schemas"]["SeasonSchool"] | null;
             trunks?: components["schemas"]["Trunks"] | null;
             vegetables?: components["schemas"]["Vegetables"] | null;
         };
@@ -8307,7 +8327,7 @@ export interface components {
          */
         PracticeQuestions: {
             /** Questions */
-            questions: components["schemas"]["ulmatic__core__recipe__practice__Question"][];
+            questions: components["schemas"]["SchoolQuestion"][];
             shipped: components["schemas"]["Practice"];
         };
         /**
@@ -8483,6 +8503,19 @@ export interface components {
             total: string;
             /** Volume M3 */
             volume_m3: number;
+        };
+        /**
+         * QuoteAcceptance
+         * @description A quote that is accepted, by its id, and who accepts it.
+         */
+        QuoteAcceptance: {
+            /** Name */
+            name: string;
+            /**
+             * Quote Id
+             * Format: uuid
+             */
+            quote_id: string;
         };
         /**
          * QuoteEnding
@@ -9370,7 +9403,7 @@ export interface components {
          */
         RowTrial: {
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["Hours-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["HoursWorked-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Plot Id
              * Format: uuid
@@ -9504,6 +9537,20 @@ export interface components {
             value: string;
         };
         /**
+         * SchoolQuestion
+         * @description Something practitioners disagree about; `reason` says why the shipped answer is shipped.
+         */
+        SchoolQuestion: {
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+            /** Reason */
+            reason: string;
+            /** Schools */
+            schools: components["schemas"]["School"][];
+        };
+        /**
          * SchoolSays
          * @description What a school or another way of laying says of this very plot: the most owed, g N/m², and why it believes so.
          */
@@ -9521,12 +9568,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        /**
-         * Season
-         * @description When it is laid.
-         * @enum {string}
-         */
-        Season: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * SeasonDemand
          * @description A season in numbers, with what is laid by material and the humus that is dug out before.
@@ -9682,6 +9723,12 @@ export interface components {
             /** Window */
             window: string;
         };
+        /**
+         * SeasonSchool
+         * @description When it is laid.
+         * @enum {string}
+         */
+        SeasonSchool: "after_leaf_fall" | "before_weeds" | "both_thin";
         /**
          * SeasonWorkings
          * @description The working of what is needed, to be ordered, left over, and of the hours.
@@ -10698,19 +10745,6 @@ export interface components {
             words?: string;
         };
         /**
-         * TaughtFigure
-         * @description A figure that was learned: of what, from how many readings, with prior, data and posterior as its working.
-         */
-        TaughtFigure: {
-            figure: components["schemas"]["Figure"];
-            /** Name */
-            name: string;
-            /** Readings */
-            readings: number;
-            /** What */
-            what: string;
-        };
-        /**
          * Term
          * @description A symbol of a formula and what stands for it.
          */
@@ -11010,6 +11044,12 @@ export interface components {
             /** Walk M */
             walk_m: number | null;
         };
+        /**
+         * Underlay
+         * @description What lies beneath the chips.
+         * @enum {string}
+         */
+        Underlay: "cardboard" | "depth_alone";
         /**
          * UnitSystem
          * @description The units that bare numbers take and figures are shown in.
@@ -11657,46 +11697,6 @@ export interface components {
             /** Years */
             years: components["schemas"]["YearDemand"][];
         };
-        /**
-         * Question
-         * @description One question of the guide with its answers.
-         */
-        ulmatic__core__materials__identify__Question: {
-            /** Answers */
-            answers: {
-                [key: string]: string;
-            };
-            /** Asks */
-            asks: string;
-            /** Field */
-            field: string;
-        };
-        /**
-         * Cover
-         * @description What lies beneath the chips.
-         * @enum {string}
-         */
-        ulmatic__core__recipe__practice__Cover: "cardboard" | "depth_alone";
-        /**
-         * Question
-         * @description Something practitioners disagree about; `reason` says why the shipped answer is shipped.
-         */
-        ulmatic__core__recipe__practice__Question: {
-            /** Asks */
-            asks: string;
-            /** Field */
-            field: string;
-            /** Reason */
-            reason: string;
-            /** Schools */
-            schools: components["schemas"]["School"][];
-        };
-        /**
-         * Cover
-         * @description What covers the ground now.
-         * @enum {string}
-         */
-        ulmatic__core__survey__found__Cover: "bare" | "annual_weeds" | "running_grass" | "lawn" | "old_fabric" | "old_mulch";
     };
     responses: never;
     parameters: never;
@@ -11704,7 +11704,6 @@ export interface components {
     headers: never;
     pathItems: never;
 }
-export type Acceptance = components['schemas']['Acceptance'];
 export type AcceptedOut = components['schemas']['AcceptedOut'];
 export type Access = components['schemas']['Access'];
 export type AccountChange = components['schemas']['AccountChange'];
@@ -11767,6 +11766,7 @@ export type ErrandProblem = components['schemas']['ErrandProblem'];
 export type Estimate = components['schemas']['Estimate'];
 export type EstimateRequest = components['schemas']['EstimateRequest'];
 export type Every = components['schemas']['Every'];
+export type ExistingCover = components['schemas']['ExistingCover'];
 export type FedInput = components['schemas']['Fed-Input'];
 export type FedOutput = components['schemas']['Fed-Output'];
 export type FieldError = components['schemas']['FieldError'];
@@ -11794,8 +11794,8 @@ export type HireOutput = components['schemas']['Hire-Output'];
 export type HireEntry = components['schemas']['HireEntry'];
 export type HoldBackInput = components['schemas']['HoldBack-Input'];
 export type HoldBackOutput = components['schemas']['HoldBack-Output'];
-export type HoursInput = components['schemas']['Hours-Input'];
-export type HoursOutput = components['schemas']['Hours-Output'];
+export type HoursWorkedInput = components['schemas']['HoursWorked-Input'];
+export type HoursWorkedOutput = components['schemas']['HoursWorked-Output'];
 export type Import = components['schemas']['Import'];
 export type ImportColumn = components['schemas']['ImportColumn'];
 export type ImportedPlot = components['schemas']['ImportedPlot'];
@@ -11819,6 +11819,7 @@ export type LayerRole = components['schemas']['LayerRole'];
 export type LayerShare = components['schemas']['LayerShare'];
 export type LayersSheet = components['schemas']['LayersSheet'];
 export type LayingOut = components['schemas']['LayingOut'];
+export type LearnedFigure = components['schemas']['LearnedFigure'];
 export type LearnedMaterial = components['schemas']['LearnedMaterial'];
 export type LearnedPlot = components['schemas']['LearnedPlot'];
 export type LearningRestarted = components['schemas']['LearningRestarted'];
@@ -11829,6 +11830,7 @@ export type LegOut = components['schemas']['LegOut'];
 export type LinkEntry = components['schemas']['LinkEntry'];
 export type LinkOut = components['schemas']['LinkOut'];
 export type Living = components['schemas']['Living'];
+export type LoadQuestion = components['schemas']['LoadQuestion'];
 export type LoadSize = components['schemas']['LoadSize'];
 export type LogEntries = components['schemas']['LogEntries'];
 export type LogEntryOut = components['schemas']['LogEntryOut'];
@@ -11939,6 +11941,7 @@ export type Proposal = components['schemas']['Proposal'];
 export type PurchaseOut = components['schemas']['PurchaseOut'];
 export type Quarter = components['schemas']['Quarter'];
 export type Quote = components['schemas']['Quote'];
+export type QuoteAcceptance = components['schemas']['QuoteAcceptance'];
 export type QuoteEnding = components['schemas']['QuoteEnding'];
 export type QuoteEntry = components['schemas']['QuoteEntry'];
 export type QuoteLine = components['schemas']['QuoteLine'];
@@ -11979,13 +11982,14 @@ export type RowWorkedOutput = components['schemas']['RowWorked-Output'];
 export type RuleCompared = components['schemas']['RuleCompared'];
 export type RuleEntry = components['schemas']['RuleEntry'];
 export type School = components['schemas']['School'];
+export type SchoolQuestion = components['schemas']['SchoolQuestion'];
 export type SchoolSays = components['schemas']['SchoolSays'];
-export type Season = components['schemas']['Season'];
 export type SeasonDemand = components['schemas']['SeasonDemand'];
 export type SeasonFigures = components['schemas']['SeasonFigures'];
 export type SeasonName = components['schemas']['SeasonName'];
 export type SeasonOfSites = components['schemas']['SeasonOfSites'];
 export type SeasonOut = components['schemas']['SeasonOut'];
+export type SeasonSchool = components['schemas']['SeasonSchool'];
 export type SeasonWorkings = components['schemas']['SeasonWorkings'];
 export type SeasonsSheet = components['schemas']['SeasonsSheet'];
 export type SecondTipOut = components['schemas']['SecondTipOut'];
@@ -12035,7 +12039,6 @@ export type TaskOut = components['schemas']['TaskOut'];
 export type TaskReport = components['schemas']['TaskReport'];
 export type TaskSheet = components['schemas']['TaskSheet'];
 export type TaskWish = components['schemas']['TaskWish'];
-export type TaughtFigure = components['schemas']['TaughtFigure'];
 export type Term = components['schemas']['Term'];
 export type Thin = components['schemas']['Thin'];
 export type TimeLeft = components['schemas']['TimeLeft'];
@@ -12053,6 +12056,7 @@ export type TriangleInput = components['schemas']['Triangle-Input'];
 export type TriangleOutput = components['schemas']['Triangle-Output'];
 export type Trunks = components['schemas']['Trunks'];
 export type TurnOut = components['schemas']['TurnOut'];
+export type Underlay = components['schemas']['Underlay'];
 export type UnitSystem = components['schemas']['UnitSystem'];
 export type Upkeep = components['schemas']['Upkeep'];
 export type UpkeepSaved = components['schemas']['UpkeepSaved'];
@@ -12084,10 +12088,6 @@ export type YardInput = components['schemas']['Yard-Input'];
 export type YardOutput = components['schemas']['Yard-Output'];
 export type YearDemand = components['schemas']['YearDemand'];
 export type YearsSheet = components['schemas']['YearsSheet'];
-export type UlmaticCoreMaterialsIdentifyQuestion = components['schemas']['ulmatic__core__materials__identify__Question'];
-export type UlmaticCoreRecipePracticeCover = components['schemas']['ulmatic__core__recipe__practice__Cover'];
-export type UlmaticCoreRecipePracticeQuestion = components['schemas']['ulmatic__core__recipe__practice__Question'];
-export type UlmaticCoreSurveyFoundCover = components['schemas']['ulmatic__core__survey__found__Cover'];
 export type $defs = Record<string, never>;
 export interface operations {
     change_account: {
@@ -13547,7 +13547,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Acceptance"];
+                "application/json": components["schemas"]["QuoteAcceptance"];
             };
         };
         responses: {
@@ -14352,7 +14352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ulmatic__core__materials__identify__Question"][];
+                    "application/json": components["schemas"]["LoadQuestion"][];
                 };
             };
             /** @description The request could not be read */

@@ -10,7 +10,7 @@ from ulmatic.core.decay.clock import (
     decay_clock,
     extrapolated,
 )
-from ulmatic.core.decay.cover import Cover, End, arrays, no_depths
+from ulmatic.core.decay.cover import End, LayerTable, arrays, no_depths
 from ulmatic.core.decay.heap import HEAP_FASTER, heap_left, heap_stage, heap_time, reaches, yearly_pace
 from ulmatic.core.decay.layers import (
     LAID_CV,
@@ -32,9 +32,9 @@ from ulmatic.core.decay.learned_figures import rate_figure, weighing
 from ulmatic.core.decay.learning import (
     PLOT_SPREAD,
     SITE_SPREAD,
-    Learned,
-    Lesson,
-    Taught,
+    LogRate,
+    RatePosterior,
+    ReadingCheck,
     learn,
     prior_of,
 )
@@ -55,19 +55,19 @@ __all__ = [
     "PARAMETERS",
     "SETTLING_DAYS",
     "YEAR_DAYS",
-    "Cover",
     "DecayClock",
     "Depths",
     "End",
     "LaidLayer",
+    "LayerTable",
     "Layers",
-    "Learned",
-    "Lesson",
+    "LogRate",
+    "RatePosterior",
     "Reading",
+    "ReadingCheck",
     "Stack",
     "StackGround",
     "StackLayer",
-    "Taught",
     "arrays",
     "climate_factor",
     "day_number",

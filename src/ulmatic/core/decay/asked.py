@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from uuid import UUID
 
-from ulmatic.core.decay.learning import Learned, Lesson, Taught, learn
+from ulmatic.core.decay.learning import LogRate, RatePosterior, ReadingCheck, learn
 from ulmatic.core.decay.stack import Stack, StackGround, fold
 from ulmatic.core.log import DepthFound, LedgerEntry
 
@@ -15,8 +15,8 @@ MOST_BREAKS = 6
 def learned_from(
     ledgers: Mapping[UUID, Sequence[LedgerEntry]],
     grounds: Mapping[UUID, StackGround],
-    elsewhere: Mapping[str, Sequence[Taught]],
-) -> tuple[Learned, frozenset[UUID], dict[UUID, Stack]]:
+    elsewhere: Mapping[str, Sequence[LogRate]],
+) -> tuple[RatePosterior, frozenset[UUID], dict[UUID, Stack]]:
     """Return what readings teach.
 
     Parameters
@@ -36,13 +36,13 @@ def learned_from(
     stacks : dict of plot id to Stack
         Each ledger as it was folded for that: the evidence is that of the layers.
     """
-    asked: dict[UUID, Lesson] = {}
+    asked: dict[UUID, ReadingCheck] = {}
     stacks = {plot_id: fold(entries, grounds[plot_id]) for plot_id, entries in ledgers.items()}
     confirmed = _confirmed(ledgers)
     for _ in range(MOST_BREAKS):
         readings = {plot_id: stack.evidence.readings for plot_id, stack in stacks.items()}
         learned = learn(readings, confirmed, elsewhere)
-        first: dict[UUID, Lesson] = {}
+        first: dict[UUID, ReadingCheck] = {}
         for misfit in learned.misfits:
             if misfit.entry_id not in asked:
                 first.setdefault(misfit.plot_id, misfit)

@@ -30,7 +30,7 @@ def arrays(depths: Depths) -> tuple[Array, Array, Array, Array]:
     ----------
     depths : Depths
     """
-    return depths.chips_mm, depths.mould_mm, depths.mass_kg_m2, depths.crumb_kg_m2
+    return depths.chips_mm, depths.humus_mm, depths.mass_kg_m2, depths.humus_kg_m2
 
 
 def no_depths(rows: int, dates: int) -> Depths:
@@ -44,7 +44,7 @@ def no_depths(rows: int, dates: int) -> Depths:
     return Depths(*(np.zeros((rows, dates)) for _ in range(4)))
 
 
-class Cover:
+class LayerTable:
     """Layers on rows of ground; more can be laid on them.
 
     Parameters
@@ -199,7 +199,7 @@ class Falling:
         as good as linear, and the day exact.
     """
 
-    def __init__(self, cover: Cover, days: Array) -> None:
+    def __init__(self, cover: LayerTable, days: Array) -> None:
         self.days = days
         kind, day = np.array(cover.kind_of, dtype=int), np.array(cover.day_of, dtype=int)
         alike, self._share = np.unique(kind * SPAN + day + SPAN // 2, return_inverse=True)

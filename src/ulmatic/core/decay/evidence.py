@@ -42,7 +42,7 @@ class EvidencePlace(BaseModel):
         return climate_factor(Normals(temperatures_c=months, rain_mm=(self.rain_mm / 12,) * 12))
 
 
-class Evidence(BaseModel):
+class FieldTrial(BaseModel):
     """One observation.
 
     Attributes
@@ -107,9 +107,9 @@ def _row(
     source: str | None = None,
     *,
     heap: bool = False,
-) -> Evidence:
+) -> FieldTrial:
     mark = Mark.COMMON_PRACTICE if source is None else Mark.FROM_MEMORY
-    return Evidence(
+    return FieldTrial(
         what=what,
         material=material,
         place=place,
@@ -127,7 +127,7 @@ _HIGH, _MEDIUM, _LOW, _ANECDOTE = Trust.HIGH, Trust.MEDIUM, Trust.LOW, Trust.ANE
 _LITTER = "Litterbag studies of temperate broadleaf forest, many authors; from memory"
 _STRAW = "Surface straw in conservation tillage, several authors; from memory"
 
-EVIDENCE: tuple[Evidence, ...] = (
+EVIDENCE: tuple[FieldTrial, ...] = (
     _row("Utility chips of mixed trees", "arborist_leafy", FLORIDA, 1, "mass", 0.68, 0.07, _MEDIUM, _DURYEA),
     _row("Eucalyptus mulch", "eucalyptus", FLORIDA, 1, "mass", 0.79, 0.08, _MEDIUM, _DURYEA),
     _row("Pine bark", "bark_nuggets", FLORIDA, 1, "mass", 0.88, 0.08, _MEDIUM, _DURYEA),

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
-from ulmatic.core.decay.evidence import EVIDENCE, KINDS, Evidence
+from ulmatic.core.decay.evidence import EVIDENCE, KINDS, FieldTrial
 from ulmatic.core.decay.layers import NORMAL_90
 from ulmatic.core.decay.yasso import pools
 
@@ -57,7 +57,7 @@ class Fit:
     exponent_spread: float
 
 
-def left_over(row: Evidence, rate: float, heap: float, exponent: float) -> float:
+def left_over(row: FieldTrial, rate: float, heap: float, exponent: float) -> float:
     """Return the share of mass or settled depth that the model leaves of what was observed.
 
     Parameters
@@ -80,7 +80,7 @@ def left_over(row: Evidence, rate: float, heap: float, exponent: float) -> float
 
 
 def chi_square(
-    rates: Mapping[str, float], heap: float = 1.0, exponent: float = 1.0, rows: Sequence[Evidence] = EVIDENCE
+    rates: Mapping[str, float], heap: float = 1.0, exponent: float = 1.0, rows: Sequence[FieldTrial] = EVIDENCE
 ) -> float:
     """Return Σ ((predicted − observed) / spread)² over rows whose material has a rate.
 
@@ -97,7 +97,7 @@ def chi_square(
     )
 
 
-def fit(rows: Sequence[Evidence] = EVIDENCE, exponent: float | None = 1.0) -> Fit:
+def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> Fit:
     """Fit the rate factors, on the logarithm: materials about the mean of their kind, in the order of practice.
 
     Parameters
@@ -147,7 +147,7 @@ def fit(rows: Sequence[Evidence] = EVIDENCE, exponent: float | None = 1.0) -> Fi
     )
 
 
-def within(row: Evidence, fitted: Fit) -> bool:
+def within(row: FieldTrial, fitted: Fit) -> bool:
     """Say whether a row lies in its 80 % range: that of its material between places, and its own spread.
 
     Parameters
@@ -187,7 +187,7 @@ def rates_table(fitted: Fit) -> str:
     return "\n".join(lines) + "\n"
 
 
-def without_each_source(rows: Sequence[Evidence] = EVIDENCE) -> str:
+def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
     """Return what the fit to all other rows predicts of each source's, as a Markdown table: errors of shares left.
 
     Parameters
@@ -205,7 +205,7 @@ def without_each_source(rows: Sequence[Evidence] = EVIDENCE) -> str:
     return "\n".join(lines) + "\n"
 
 
-def table(rows: Sequence[Evidence], rate_of: Callable[[str], float], heap: float) -> str:
+def table(rows: Sequence[FieldTrial], rate_of: Callable[[str], float], heap: float) -> str:
     """Return predicted beside observed for every row, as a Markdown table.
 
     Parameters

@@ -84,9 +84,9 @@ class Depths:
     """
 
     chips_mm: Array
-    mould_mm: Array
+    humus_mm: Array
     mass_kg_m2: Array
-    crumb_kg_m2: Array
+    humus_kg_m2: Array
 
 
 @dataclass(frozen=True)
@@ -273,8 +273,8 @@ def plots_through_time(
             block if alone else (np.add.reduceat(values, starts[plot:after] - part.start, axis=0) for values in block)
         )
         out.chips_mm[plot:after], out.mass_kg_m2[plot:after] = chips, mass
-        crumb = np.subtract(mass, recognisable, out=out.crumb_kg_m2[plot:after])
-        np.multiply(crumb, 1000 / MOULD_DENSITY.value, out=out.mould_mm[plot:after])
+        crumb = np.subtract(mass, recognisable, out=out.humus_kg_m2[plot:after])
+        np.multiply(crumb, 1000 / MOULD_DENSITY.value, out=out.humus_mm[plot:after])
         plot = after
     return out
 

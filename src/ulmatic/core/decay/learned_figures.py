@@ -3,12 +3,12 @@
 import math
 
 from ulmatic.core.decay.layers import NORMAL_90
-from ulmatic.core.decay.learning import Taught, readings_counted
+from ulmatic.core.decay.learning import LogRate, readings_counted
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working
 from ulmatic.core.materials import Material
 
 
-def rate_figure(material: Material, prior: Taught, known: Taught, readings: int) -> Figure:
+def rate_figure(material: Material, prior: LogRate, known: LogRate, readings: int) -> Figure:
     """Return the factor on a material's rate after its readings, with prior, data and posterior as its working.
 
     Parameters
@@ -19,7 +19,7 @@ def rate_figure(material: Material, prior: Taught, known: Taught, readings: int)
     readings : int
     """
 
-    def factor(name: str, taught: Taught, text: str) -> Figure:
+    def factor(name: str, taught: LogRate, text: str) -> Figure:
         value, edge = math.exp(taught.mean), math.exp(NORMAL_90 * taught.spread)
         source = Source(mark=Mark.COMPUTED, text=text)
         return Figure(name=name, value=value, unit="factor", low=value / edge, high=value * edge, source=source)

@@ -56,7 +56,7 @@ FURTHEST = 2.5
 
 
 @dataclass(frozen=True)
-class Taught:
+class LogRate:
     """Mean and variance of the logarithm of a rate's factor."""
 
     mean: float = 0.0
@@ -67,19 +67,19 @@ class Taught:
         """Standard deviation."""
         return math.sqrt(self.variance)
 
-    def on_a_plot(self) -> "Taught":
+    def on_a_plot(self) -> "LogRate":
         """Return the same for a plot of which nothing was read."""
-        return Taught(self.mean, self.variance + PLOT_SPREAD.value**2)
+        return LogRate(self.mean, self.variance + PLOT_SPREAD.value**2)
 
-    def without(self, prior: "Taught") -> "Taught | None":
+    def without(self, prior: "LogRate") -> "LogRate | None":
         """Return what readings say by themselves, where this is known with them and a prior; None where nothing."""
         precision = 1 / self.variance - 1 / prior.variance
         if precision <= SPECK:
             return None
-        return Taught((self.mean / self.variance - prior.mean / prior.variance) / precision, 1 / precision)
+        return LogRate((self.mean / self.variance - prior.mean / prior.variance) / precision, 1 / precision)
 
 
-class Lesson(NamedTuple):
+class ReadingCheck(NamedTuple):
     """A reading beside what the prior expects, with the standard error of their difference.
 
     It is `used` where the prior can have produced it, or somebody has confirmed it.
@@ -94,7 +94,7 @@ class Lesson(NamedTuple):
 
 
 @dataclass
-class Learned:
+class RatePosterior:
     """What the readings of a site teach.
 
     Attributes
@@ -114,40 +114,40 @@ class Learned:
         What readings of other sites say.
     """
 
-    prior: Mapping[str, Taught] = field(default_factory=dict)
-    pooled: Mapping[str, Taught] = field(default_factory=dict)
-    own: Mapping[UUID, Mapping[str, Taught]] = field(default_factory=dict)
-    message: Mapping[str, Taught] = field(default_factory=dict)
+    prior: Mapping[str, LogRate] = field(default_factory=dict)
+    pooled: Mapping[str, LogRate] = field(default_factory=dict)
+    own: Mapping[UUID, Mapping[str, LogRate]] = field(default_factory=dict)
+    message: Mapping[str, LogRate] = field(default_factory=dict)
     readings: Mapping[str, int] = field(default_factory=dict)
     plot_readings: Mapping[UUID, int] = field(default_factory=dict)
-    lessons: Mapping[UUID, Lesson] = field(default_factory=dict)
-    misfits: Sequence[Lesson] = ()
-    elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
+    checks: Mapping[UUID, ReadingCheck] = field(default_factory=dict)
+    misfits: Sequence[ReadingCheck] = ()
+    elsewhere: Mapping[str, Sequence[LogRate]] = field(default_factory=dict)
 
     @property
     def teaches(self) -> bool:
         """Whether anything is known beyond what is shipped."""
         return bool(self.pooled or self.elsewhere)
 
-    def of(self, plot_id: UUID | None, material: Material) -> Taught | None:
+    def of(self, plot_id: UUID | None, material: Material) -> LogRate | None:
         """Return what is known of a material on a plot; None where no reading says anything of it."""
         known = self.own.get(plot_id) if plot_id else None
         if known is not None:
             alone, site = known[PLOT_ALONE], prior_of(material, self.elsewhere)
-            return known.get(material.key) or Taught(alone.mean + site.mean, alone.variance + site.variance)
+            return known.get(material.key) or LogRate(alone.mean + site.mean, alone.variance + site.variance)
         pooled = self.pooled.get(material.key)
         if pooled is None and material.key in self.elsewhere:
             pooled = prior_of(material, self.elsewhere)
         return None if pooled is None else pooled.on_a_plot()
 
-    def taught(self, plot_id: UUID, material: Material) -> Material:
+    def material_on(self, plot_id: UUID, material: Material) -> Material:
         """Return a material with the rate that was learned for a plot."""
         known = self.of(plot_id, material)
         if known is None:
             return material
         return material.model_copy(update={"rate": self.rate(material, known, self.plot_readings.get(plot_id, 0))})
 
-    def rate(self, material: Material, known: Taught, own: int) -> Parameter:
+    def rate(self, material: Material, known: LogRate, own: int) -> Parameter:
         """Return the learned rate of a material, with its range, prior and readings as its working."""
         shipped, value = material.rate, material.rate.value * math.exp(known.mean)
         edge = math.exp(NORMAL_90 * known.spread)
@@ -182,7 +182,7 @@ def readings_counted(count: int) -> str:
     return f"{count} reading" if count == 1 else f"{count} readings"
 
 
-def prior_of(material: Material, elsewhere: Mapping[str, Sequence[Taught]]) -> Taught:
+def prior_of(material: Material, elsewhere: Mapping[str, Sequence[LogRate]]) -> LogRate:
     """Return what is known of a material's rate at a site before anything is read there.
 
     Parameters
@@ -200,7 +200,7 @@ def prior_of(material: Material, elsewhere: Mapping[str, Sequence[Taught]]) -> T
     for message in elsewhere.get(material.key, ()):
         precision += 1 / (message.variance + site)
         weighted += message.mean / (message.variance + site)
-    return Taught(weighted / precision, 1 / precision + min(site, whole / 2))
+    return LogRate(weighted / precision, 1 / precision + min(site, whole / 2))
 
 
 class _Curves:
@@ -242,10 +242,10 @@ class _Evidence:
                     values.append((portion.depth_mm * factor, portion.passed, passed, portion.cv))
             self.events = max(self.events, len(numbers))
         counts = np.array([len(readings) for readings in plots])
-        self.there = np.arange(self.most)[None, :] < counts[:, None]
+        self.used = np.arange(self.most)[None, :] < counts[:, None]
         """Readings that count; those that do not, and what only fills the rows up, have no weight."""
         self.depth, self.error = np.zeros((self.plots, self.most)), np.ones((self.plots, self.most))
-        self.depth[self.there], self.error[self.there] = np.array(read).T
+        self.depth[self.used], self.error[self.used] = np.array(read).T
         self.plot, self.at, self.key, self.event = np.array(places, dtype=int).T
         self.amount, self.before, self.passed, self.cv = np.array(values).T
         self.curves = _Curves(materials, self.key)
@@ -264,23 +264,23 @@ class _Evidence:
         np.add.at(slope, (self.plot, self.at, self.key), left * (end_slope - begin_slope))
         uneven = np.zeros((self.plots, self.most, self.events))
         np.add.at(uneven, (self.plot, self.at, self.event), left * self.cv)
-        uneven[~self.there] = 0.0
+        uneven[~self.used] = 0.0
         covariance = uneven @ uneven.transpose(0, 2, 1)
-        covariance[:, np.arange(self.most), np.arange(self.most)] += np.where(self.there, self.error**2, 1.0)
+        covariance[:, np.arange(self.most), np.arange(self.most)] += np.where(self.used, self.error**2, 1.0)
         return np.asarray(depth, dtype=float), slope, covariance
 
     def readings_by_material(self, keys: Sequence[str]) -> dict[str, int]:
         """Return how many of the readings that count are of each material."""
         pairs = np.unique(np.stack([self.plot, self.at, self.key]), axis=1)
-        counted = pairs[2][self.there[pairs[0], pairs[1]]]
+        counted = pairs[2][self.used[pairs[0], pairs[1]]]
         return dict(zip(keys, np.bincount(counted, minlength=len(keys)).tolist(), strict=True))
 
 
 def learn(
     plots: Mapping[UUID, Sequence[Reading]],
     confirmed: frozenset[UUID] = frozenset(),
-    elsewhere: Mapping[str, Sequence[Taught]] | None = None,
-) -> Learned:
+    elsewhere: Mapping[str, Sequence[LogRate]] | None = None,
+) -> RatePosterior:
     """Return what readings teach.
 
     Parameters
@@ -302,23 +302,23 @@ def learn(
     shelf = [materials[key] for key in sorted(materials)]
     prior = {material.key: prior_of(material, elsewhere or {}) for material in shelf}
     if not read:
-        return Learned(elsewhere=elsewhere or {})
+        return RatePosterior(elsewhere=elsewhere or {})
     evidence = _Evidence(list(read.values()), shelf)
-    lessons, used = _compare(read, evidence, shelf, prior, confirmed)
-    misfits = tuple(lesson for lesson in lessons.values() if not lesson.used)
-    if len(misfits) == len(lessons):
-        return Learned(lessons=lessons, misfits=misfits, elsewhere=elsewhere or {})
-    evidence.there &= used
-    return replace(_posterior(read, evidence, shelf, prior, lessons, misfits), elsewhere=elsewhere or {})
+    checks, used = _compare(read, evidence, shelf, prior, confirmed)
+    misfits = tuple(check for check in checks.values() if not check.used)
+    if len(misfits) == len(checks):
+        return RatePosterior(checks=checks, misfits=misfits, elsewhere=elsewhere or {})
+    evidence.used &= used
+    return replace(_posterior(read, evidence, shelf, prior, checks, misfits), elsewhere=elsewhere or {})
 
 
 def _compare(
     read: Mapping[UUID, Sequence[Reading]],
     evidence: _Evidence,
     shelf: Sequence[Material],
-    prior: Mapping[str, Taught],
+    prior: Mapping[str, LogRate],
     confirmed: frozenset[UUID],
-) -> tuple[dict[UUID, Lesson], NDArray[np.bool_]]:
+) -> tuple[dict[UUID, ReadingCheck], NDArray[np.bool_]]:
     """Compare each reading with what the prior expects; say which of them are used."""
     mean = np.array([prior[material.key].mean for material in shelf])
     spread = np.array([prior[material.key].variance for material in shelf])
@@ -326,36 +326,36 @@ def _compare(
     by_rate = (slope**2 * spread).sum(axis=2) + slope.sum(axis=2) ** 2 * PLOT_SPREAD.value**2
     error = np.sqrt(by_rate + np.diagonal(covariance, axis1=1, axis2=2))
     used = np.abs(evidence.depth - depth) <= UNLIKELY * error
-    lessons: dict[UUID, Lesson] = {}
+    checks: dict[UUID, ReadingCheck] = {}
     for row, (plot_id, readings) in enumerate(read.items()):
         rows = zip(readings, depth[row].tolist(), error[row].tolist(), strict=False)
         for at, (reading, expected_mm, error_mm) in enumerate(rows):
             if reading.entry_id in confirmed:
                 used[row, at] = True
-            lessons[reading.entry_id] = Lesson(
+            checks[reading.entry_id] = ReadingCheck(
                 plot_id, reading.entry_id, reading.depth_mm, expected_mm, error_mm, used=bool(used[row, at])
             )
-    return lessons, used
+    return checks, used
 
 
 def _posterior(
     read: Mapping[UUID, Sequence[Reading]],
     evidence: _Evidence,
     shelf: Sequence[Material],
-    prior: Mapping[str, Taught],
-    lessons: Mapping[UUID, Lesson],
-    misfits: Sequence[Lesson],
-) -> Learned:
+    prior: Mapping[str, LogRate],
+    checks: Mapping[UUID, ReadingCheck],
+    misfits: Sequence[ReadingCheck],
+) -> RatePosterior:
     mean = np.array([prior[material.key].mean for material in shelf])
     precision = np.diag([1 / prior[material.key].variance for material in shelf])
     own = 1 / PLOT_SPREAD.value**2
     shared, plot = mean.copy(), np.zeros(evidence.plots)
-    there = evidence.there[:, :, None]
+    used = evidence.used[:, :, None]
     for _ in range(MOST_STEPS):
         depth, slope, covariance = evidence.depths(shared[evidence.key] + plot[evidence.plot])
         # Columns: the slopes by material, and their sum, which is the plot's own.
-        jacobian = np.where(there, np.concatenate([slope, slope.sum(axis=2, keepdims=True)], axis=2), 0.0)
-        residual = np.where(evidence.there, evidence.depth - depth, 0.0)
+        jacobian = np.where(used, np.concatenate([slope, slope.sum(axis=2, keepdims=True)], axis=2), 0.0)
+        residual = np.where(evidence.used, evidence.depth - depth, 0.0)
         weighed = np.linalg.solve(covariance, np.concatenate([jacobian, residual[:, :, None]], axis=2))
         curvature = jacobian.transpose(0, 2, 1) @ weighed[:, :, :-1]
         pull = (jacobian.transpose(0, 2, 1) @ weighed[:, :, -1:])[:, :, 0]
@@ -376,22 +376,22 @@ def _posterior(
     of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
     with_plot = lever @ between
     keys = [material.key for material in shelf]
-    pooled = {key: Taught(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
+    pooled = {key: LogRate(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
     told = {key: known.without(prior[key]) for key, known in pooled.items()}
-    counts = evidence.there.sum(axis=1).tolist()
+    counts = evidence.used.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
-            key: Taught(float(shared[at] + plot[row]), float(between[at, at] + of_plot[row] + 2 * with_plot[row, at]))
+            key: LogRate(float(shared[at] + plot[row]), float(between[at, at] + of_plot[row] + 2 * with_plot[row, at]))
             for at, key in enumerate(keys)
         }
-        | {PLOT_ALONE: Taught(float(plot[row]), float(of_plot[row]))}
+        | {PLOT_ALONE: LogRate(float(plot[row]), float(of_plot[row]))}
         for row, plot_id in enumerate(read)
         if counts[row]
     }
-    return Learned(
+    return RatePosterior(
         prior=prior,
         own=by_plot,
-        lessons=lessons,
+        checks=checks,
         misfits=misfits,
         pooled=pooled,
         message={key: message for key, message in told.items() if message is not None},

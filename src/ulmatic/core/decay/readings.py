@@ -25,7 +25,7 @@ READING_ERROR = parameter(
 
 
 @dataclass(frozen=True)
-class Portion:
+class EvidencePart:
     """Mulch whose depth is known on a day: laid, or found there.
 
     Attributes
@@ -61,16 +61,16 @@ class Reading:
     on: date
     depth_mm: float
     error_mm: float
-    parts: tuple[tuple[Portion, float, float], ...]
+    parts: tuple[tuple[EvidencePart, float, float], ...]
 
 
 @dataclass
-class Evidence:
+class ReadingEvidence:
     """What a plot's readings can tell, gathered in the order in which things happened."""
 
     clock: DecayClock
     readings: list[Reading] = field(default_factory=list)
-    _lying: list[tuple[Portion, float]] = field(default_factory=list)
+    _lying: list[tuple[EvidencePart, float]] = field(default_factory=list)
     _events: int = 0
 
     def lay(self, material: Material, depth_mm: float, settling: float, age: float, on: date) -> None:
@@ -87,7 +87,7 @@ class Evidence:
 
     def _add(self, parts: Sequence[tuple[Material, float, float, float, date]], cv: float, on: date) -> None:
         for material, depth_mm, settling, passed, laid_on in parts:
-            portion = Portion(
+            portion = EvidencePart(
                 material=material,
                 depth_mm=depth_mm,
                 passed=passed,
@@ -108,7 +108,7 @@ class Evidence:
     def scale(self, share: float) -> None:
         """Take away a part of everything that lies there."""
         self._lying = [
-            (Portion(**{**vars(portion), "depth_mm": portion.depth_mm * share}), began)
+            (EvidencePart(**{**vars(portion), "depth_mm": portion.depth_mm * share}), began)
             for portion, began in self._lying
         ]
 
@@ -129,7 +129,7 @@ class Evidence:
         )
 
     @staticmethod
-    def _factor(portion: Portion, measured: DepthFound, on: date) -> float:
+    def _factor(portion: EvidencePart, measured: DepthFound, on: date) -> float:
         if measured.settled:
             return 1.0
         return 1 / settled_share_of_reading(portion.settling, (on - portion.on).days)

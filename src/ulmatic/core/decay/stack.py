@@ -18,7 +18,7 @@ from ulmatic.core.decay.layers import (
     settled_share_of_reading,
     through_time,
 )
-from ulmatic.core.decay.readings import Evidence, depth_of, reading_error
+from ulmatic.core.decay.readings import ReadingEvidence, depth_of, reading_error
 from ulmatic.core.log import (
     QUARTERS,
     DepthFound,
@@ -139,7 +139,7 @@ class Stack:
         Readings, with what they were expected to find.
     """
 
-    evidence: Evidence
+    evidence: ReadingEvidence
 
     layers: list[StackLayer] = field(default_factory=list)
     humus_taken: list[tuple[date, float]] = field(default_factory=list)
@@ -177,7 +177,7 @@ def fold(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[
     -------
     Stack
     """
-    stack = Stack(evidence=Evidence(ground.clock))
+    stack = Stack(evidence=ReadingEvidence(ground.clock))
     for entry in entries:
         match entry.entry:
             case Measured() | Profile():
@@ -215,7 +215,7 @@ def depths_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> tupl
     arrays = layers_of([layer.layer for layer in layers])
     day = np.array([float(day_number(on))])
     depths = through_time(arrays, clock.at(day), clock.at(arrays.laid_day), day)
-    return depths.chips_mm[:, 0].tolist(), depths.mould_mm[:, 0].tolist()
+    return depths.chips_mm[:, 0].tolist(), depths.humus_mm[:, 0].tolist()
 
 
 def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[float]:

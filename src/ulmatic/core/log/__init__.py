@@ -18,7 +18,7 @@ from ulmatic.core.log.entries import (
 from ulmatic.core.log.ledger import LedgerEntry, Trees, in_order
 from ulmatic.core.log.observations import (
     UPKEEP,
-    Hours,
+    HoursWorked,
     LearningRestarted,
     Moisture,
     Noted,
@@ -45,7 +45,7 @@ __all__ = [
     "DugIn",
     "Fed",
     "Grown",
-    "Hours",
+    "HoursWorked",
     "Laid",
     "LearningRestarted",
     "LedgerEntry",

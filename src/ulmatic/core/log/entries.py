@@ -7,9 +7,9 @@ from pydantic import Field, model_validator
 
 from ulmatic.core.figures import Figure, Mark, Source, Term, Working, entered, formula
 from ulmatic.core.log.observations import (
-    Entry,
-    Hours,
+    HoursWorked,
     LearningRestarted,
+    LogRecord,
     Moisture,
     Noted,
     Observed,
@@ -35,7 +35,7 @@ Readings = Annotated[
 ]
 
 
-class Measured(Entry):
+class Measured(LogRecord):
     """So deep the mulch was found to be; several readings go before one depth.
 
     Attributes
@@ -93,7 +93,7 @@ class Measured(Entry):
         )
 
 
-class Profile(Entry):
+class Profile(LogRecord):
     """What a hand dug down found: dry chips, moist chips beneath them, and humus down to the soil."""
 
     changes_plan = True
@@ -120,7 +120,7 @@ DepthFound = Measured | Profile
 """Entries that say how deep the mulch lies."""
 
 
-class Laid(Entry):
+class Laid(LogRecord):
     """Something was laid: so deep as it lies settled, or so many loose m³.
 
     Attributes
@@ -182,14 +182,14 @@ class Laid(Entry):
         return None if loose_mm is None else loose_mm * (1 - settling) * self.share
 
 
-class DugIn(Entry):
+class DugIn(LogRecord):
     """What lay there was dug in, or rototilled, or planted through."""
 
     changes_plan = True
     kind: Literal["dug_in"] = "dug_in"
 
 
-class Removed(Entry):
+class Removed(LogRecord):
     """So much of the chips was taken off, and so much of the humus beneath; all of the humus where None is said."""
 
     changes_plan = True
@@ -198,7 +198,7 @@ class Removed(Entry):
     humus_mm: Depth | None = None
 
 
-class Fed(Entry):
+class Fed(LogRecord):
     """A dressing by its label: N in percent, and how many grams of product on a m²; `soluble` by its kind."""
 
     changes_plan = True
@@ -211,7 +211,7 @@ class Fed(Entry):
     soluble: bool = True
 
 
-class Spread(Entry):
+class Spread(LogRecord):
     """Compost, manure, clippings or leaves from the catalogue, so deep."""
 
     changes_plan = True
@@ -220,7 +220,7 @@ class Spread(Entry):
     depth_mm: Annotated[Depth, Field(gt=0)]
 
 
-class Grown(Entry):
+class Grown(LogRecord):
     """A legume or cover crop that was cut; g N/m² where it is known."""
 
     changes_plan = True
@@ -246,7 +246,7 @@ LogEntry = Annotated[
     | Planted
     | TreeMeasured
     | PileChecked
-    | Hours
+    | HoursWorked
     | TaskDone
     | Opened
     | RowWorked

@@ -12,7 +12,7 @@ MOST_HOURS = 2_000.0
 Words = Annotated[str, Field(max_length=120)]
 
 
-class Entry(BaseModel):
+class LogRecord(BaseModel):
     """What every kind of entry says of itself.
 
     Attributes
@@ -25,7 +25,7 @@ class Entry(BaseModel):
     changes_plan: ClassVar[bool] = False
 
 
-class Observed(Entry):
+class Observed(LogRecord):
     """What weeds do.
 
     Attributes
@@ -48,7 +48,7 @@ class Observed(Entry):
     pull: Literal["easy", "firm", "breaks"] | None = None
 
 
-class Moisture(Entry):
+class Moisture(LogRecord):
     """How moist the soil under the mulch is after so many days without rain."""
 
     changes_plan = True
@@ -57,7 +57,7 @@ class Moisture(Entry):
     feel: Literal["dry", "damp", "moist", "wet"]
 
 
-class Worms(Entry):
+class Worms(LogRecord):
     """Worms in so many dug holes."""
 
     kind: Literal["worms"] = "worms"
@@ -70,7 +70,7 @@ class Worms(Entry):
         return self.count / self.holes
 
 
-class SoilTest(Entry):
+class SoilTest(LogRecord):
     """What a laboratory or a kit found: pH, organic matter, and N, P, K in dry soil."""
 
     kind: Literal["soil_test"] = "soil_test"
@@ -88,7 +88,7 @@ class SoilTest(Entry):
         return self
 
 
-class Ripeness(Entry):
+class Ripeness(LogRecord):
     """Whether chips have become humus that can be planted in: common practice, no source."""
 
     changes_plan = True
@@ -105,7 +105,7 @@ class Ripeness(Entry):
         return ripe and self.cress in (None, "up")
 
 
-class Planted(Entry):
+class Planted(LogRecord):
     """Plants that were put in, lost, replaced or watered; litres of water where they were."""
 
     changes_plan = True
@@ -116,7 +116,7 @@ class Planted(Entry):
     water_m3: Volume | None = None
 
 
-class TreeMeasured(Entry):
+class TreeMeasured(LogRecord):
     """Trunk girth and canopy; a ring grows with the canopy. Guards that were put on, taken off or looked at."""
 
     changes_plan = True
@@ -132,7 +132,7 @@ class TreeMeasured(Entry):
         return self
 
 
-class PileChecked(Entry):
+class PileChecked(LogRecord):
     """A heap looked at: temperature inside, height, whether it was turned, smell, and what sieving brought."""
 
     kind: Literal["pile"] = "pile"
@@ -143,7 +143,7 @@ class PileChecked(Entry):
     sieved_m3: Volume | None = None
 
 
-class Hours(Entry):
+class HoursWorked(LogRecord):
     """Person-hours of a task; tasks of upkeep are compared before and after mulching."""
 
     changes_plan = True
@@ -158,7 +158,7 @@ UPKEEP = ("weeding", "strimming", "mowing", "watering")
 """Tasks that mulch saves."""
 
 
-class TaskDone(Entry):
+class TaskDone(LogRecord):
     """A task of a season that was done on a plot, or a share of it; chips that were laid are entries of their own.
 
     Attributes
@@ -198,7 +198,7 @@ class TaskDone(Entry):
 CropKey = Annotated[str, Field(min_length=1, max_length=80)]
 
 
-class Opened(Entry):
+class Opened(LogRecord):
     """Chips were pulled aside to bare soil: they stay beside the rows, and are not taken off.
 
     Attributes
@@ -230,7 +230,7 @@ class Opened(Entry):
     name: Words = ""
 
 
-class RowWorked(Entry):
+class RowWorked(LogRecord):
     """What was done on opened ground.
 
     Attributes
@@ -254,19 +254,19 @@ class RowWorked(Entry):
     roots_left: bool | None = None
 
 
-class WateredIn(Entry):
+class WateredIn(LogRecord):
     """Mulch was watered in."""
 
     kind: Literal["watered_in"] = "watered_in"
 
 
-class Noted(Entry):
+class Noted(LogRecord):
     """A note or a photo alone."""
 
     kind: Literal["note"] = "note"
 
 
-class LearningRestarted(Entry):
+class LearningRestarted(LogRecord):
     """What was learned on this plot is forgotten: readings before this day teach nothing any more."""
 
     changes_plan = True

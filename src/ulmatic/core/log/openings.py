@@ -85,7 +85,7 @@ class Opening:
         return self.state in BARE
 
     @property
-    def there(self) -> bool:
+    def is_open(self) -> bool:
         """Whether it is not covered again to the target between crops."""
         return self.state is not RowState.CLEARED
 

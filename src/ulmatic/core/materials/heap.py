@@ -15,7 +15,7 @@ CORNELL = Source(
 BUCKET_L = 10
 
 
-class Portion(BaseModel):
+class MixPart(BaseModel):
     """A wet mass of something with its moisture (of wet mass), carbon and nitrogen (of dry mass), shares of one."""
 
     model_config = ConfigDict(frozen=True)
@@ -31,7 +31,7 @@ class Portion(BaseModel):
         return self.kg * (1 - self.moisture)
 
 
-def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Portion:
+def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> MixPart:
     """Return `amount` of a material, by loose m³ or by wet kg.
 
     Parameters
@@ -42,7 +42,7 @@ def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Porti
     by : {"m3", "kg"}
     """
     kg = amount * material.wet_density().value if by == "m3" else amount
-    return Portion(
+    return MixPart(
         name=material.name,
         kg=kg,
         moisture=material.moisture.value,
@@ -51,7 +51,7 @@ def portion(material: Material, amount: float, by: Literal["m3", "kg"]) -> Porti
     )
 
 
-def _terms(portions: Sequence[Portion]) -> dict[str, Figure]:
+def _terms(portions: Sequence[MixPart]) -> dict[str, Figure]:
     terms: dict[str, Figure] = {}
     for number, portion in enumerate(portions, 1):
         terms[f"q{number}"] = entered(f"{portion.name}, as it comes", portion.kg, "kg")
@@ -61,7 +61,7 @@ def _terms(portions: Sequence[Portion]) -> dict[str, Figure]:
     return terms
 
 
-def carbon_to_nitrogen(portions: Sequence[Portion]) -> Figure:
+def carbon_to_nitrogen(portions: Sequence[MixPart]) -> Figure:
     """Carbon over nitrogen of the mixture.
 
     Parameters
@@ -74,7 +74,7 @@ def carbon_to_nitrogen(portions: Sequence[Portion]) -> Figure:
     return formula(f"({above}) / ({below})").work("C:N of the mix", "ratio", _terms(portions), source=CORNELL)
 
 
-def moisture(portions: Sequence[Portion]) -> Figure:
+def moisture(portions: Sequence[MixPart]) -> Figure:
     """Water as a share of the mixture's wet mass.
 
     Parameters
@@ -86,7 +86,7 @@ def moisture(portions: Sequence[Portion]) -> Figure:
     return formula(f"({above}) / ({below})").work("Moisture of the mix", "1", _terms(portions), source=CORNELL)
 
 
-def missing_for_ratio(portions: Sequence[Portion], add: Portion, ratio: float) -> float | None:
+def missing_for_ratio(portions: Sequence[MixPart], add: MixPart, ratio: float) -> float | None:
     """Wet kg of `add` (its own kg is ignored) that bring the mix to `ratio`; None where none of it can.
 
     Parameters
@@ -103,7 +103,7 @@ def missing_for_ratio(portions: Sequence[Portion], add: Portion, ratio: float) -
     return needed if needed >= 0 else None
 
 
-def missing_for_moisture(portions: Sequence[Portion], add: Portion, wanted: float) -> float | None:
+def missing_for_moisture(portions: Sequence[MixPart], add: MixPart, wanted: float) -> float | None:
     """Wet kg of `add` that bring the mix to a moisture of `wanted`; None where none of it can.
 
     Parameters

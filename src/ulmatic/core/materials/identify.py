@@ -29,7 +29,7 @@ class Findings(BaseModel):
     heat: Heat | None = Field(default=None, description="How warm it is an arm deep")
 
 
-class Question(BaseModel):
+class LoadQuestion(BaseModel):
     """One question of the guide with its answers."""
 
     model_config = ConfigDict(frozen=True)
@@ -39,7 +39,7 @@ class Question(BaseModel):
 
 
 QUESTIONS = (
-    Question(
+    LoadQuestion(
         field="look",
         asks="What do the pieces look like?",
         answers={
@@ -52,7 +52,7 @@ QUESTIONS = (
             "leaves": "Mostly leaves",
         },
     ),
-    Question(
+    LoadQuestion(
         field="leaves",
         asks="How much leaf is in it?",
         answers={
@@ -62,7 +62,7 @@ QUESTIONS = (
             "needles": "Needles",
         },
     ),
-    Question(
+    LoadQuestion(
         field="size",
         asks="How large are the pieces?",
         answers={
@@ -71,7 +71,7 @@ QUESTIONS = (
             "small": "Smaller than a fingernail",
         },
     ),
-    Question(
+    LoadQuestion(
         field="smell",
         asks="What does a handful smell of?",
         answers={
@@ -83,7 +83,7 @@ QUESTIONS = (
             "musty": "Musty, it smokes with spores",
         },
     ),
-    Question(
+    LoadQuestion(
         field="fork",
         asks="How does a garden fork go in?",
         answers={
@@ -92,7 +92,7 @@ QUESTIONS = (
             "easy": "As into cake",
         },
     ),
-    Question(
+    LoadQuestion(
         field="heat",
         asks="How warm is it an arm’s length inside?",
         answers={

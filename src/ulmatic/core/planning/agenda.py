@@ -218,7 +218,7 @@ class Agenda:
 
     def _rows(self) -> list[Occasion]:
         occasions = []
-        for plot, opening in self.opened.there:
+        for plot, opening in self.opened.open:
             step = self.opened.step(opening)
             if step is None or step.on > self.last:
                 continue

@@ -11,7 +11,7 @@ from ulmatic.core.planning.ledgers import PlotLedgers, plot_ledgers, stack_groun
 from ulmatic.core.planning.logged_figures import load_figures, pace_figure, settling_figures, with_loads_as
 from ulmatic.core.planning.recipes import recipes_of
 from ulmatic.core.planning.site_climate import climate_of
-from ulmatic.core.site import Assumed, GroundPlan, LaidAreas, Site, SiteClimate, TaughtFigure
+from ulmatic.core.site import Assumed, GroundPlan, LaidAreas, LearnedFigure, Site, SiteClimate
 from ulmatic.core.work import CARRIERS, FORK, PACE, SCOOP, SPREAD
 
 
@@ -58,7 +58,7 @@ def _assume_on(site: Site, day: date, ground: GroundPlan) -> Assumed:
     if not loads and not settling and pace is None:
         return first
     materials = dict(site.materials)
-    figures: list[TaughtFigure] = [*loads.values()]
+    figures: list[LearnedFigure] = [*loads.values()]
     parameters = dict(site.parameters.by_key)
     for key, (material_key, settled) in settling.items():
         figures.append(settled)

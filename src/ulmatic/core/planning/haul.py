@@ -108,18 +108,18 @@ class SeasonHaul:
                 place = landmarks.get(pile.landmark_id) if pile.landmark_id else None
                 surface = place.landmark.surface if place and isinstance(place.landmark, Tip) else "soft"
                 heaps.append(
-                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, there_m3=there[pile.id])
+                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=there[pile.id])
                 )
         tipped = max(0.0, sum(self.wanted.values()) - drawn)
         if tipped <= SPECK_M3:
             return heaps
         for key in sorted(self.tip_ids):
             if key == ANYWHERE:
-                heaps.append(Heap(key=key, name="where it is tipped", there_m3=tipped, pool=TIPPED))
+                heaps.append(Heap(key=key, name="where it is tipped", available_m3=tipped, pool=TIPPED))
             else:
                 tip = self.state.ground.tips[key]
                 name = f"what is tipped at {landmarks[key].name}"
-                heaps.append(Heap(key=key, name=name, surface=tip.surface, there_m3=tipped, pool=TIPPED))
+                heaps.append(Heap(key=key, name=name, surface=tip.surface, available_m3=tipped, pool=TIPPED))
         return heaps
 
     @cached_property

@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
-from ulmatic.core.decay import Cover, DecayClock, Learned, Stack, StackGround, day_number, fold, spread
+from ulmatic.core.decay import DecayClock, LayerTable, RatePosterior, Stack, StackGround, day_number, fold, spread
 from ulmatic.core.log import LedgerEntry, in_order, openings_of
 from ulmatic.core.materials import Material
 from ulmatic.core.planning.assumption import assume
@@ -135,20 +135,22 @@ def _as_learned(plot: SitePlot, ground: StackGround, assumed: Assumed) -> StackG
         return ground
     return replace(
         ground,
-        mulch=assumed.rates.taught(plot.id, ground.mulch),
+        mulch=assumed.rates.material_on(plot.id, ground.mulch),
         material=cache(partial(_material_as_learned, plot.id, assumed.rates, assumed.materials)),
     )
 
 
-def _material_as_learned(plot_id: UUID, rates: Learned, materials: Mapping[str, Material], key: str) -> Material | None:
+def _material_as_learned(
+    plot_id: UUID, rates: RatePosterior, materials: Mapping[str, Material], key: str
+) -> Material | None:
     material = materials.get(key)
-    return None if material is None else rates.taught(plot_id, material)
+    return None if material is None else rates.material_on(plot_id, material)
 
 
-def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks: Sequence[DecayClock]) -> Cover:
+def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks: Sequence[DecayClock]) -> LayerTable:
     """Return what lies and lay on each plot, a row each."""
     rows = list(plots)
-    table = Cover(len(rows), clocks)
+    table = LayerTable(len(rows), clocks)
     for row, plot in enumerate(rows):
         for layer in stacks[plot.id].layers:
             kind = table.kind(
@@ -166,13 +168,13 @@ def _layer_table(plots: Iterable[SitePlot], stacks: Mapping[UUID, Stack], clocks
     return table
 
 
-def _depths(layers: Cover, on: date) -> tuple[Array, Array, Array]:
+def _depths(layers: LayerTable, on: date) -> tuple[Array, Array, Array]:
     """Return the depth of each plot on a day: 10th percentile, median and 90th, each (plots,)."""
     low, middle, high = depth_ranges(layers, on)
     return np.where(middle > 0, low, 0.0), middle, np.where(middle > 0, high, 0.0)
 
 
-def depth_ranges(layers: Cover, on: date) -> tuple[Array, Array, Array]:
+def depth_ranges(layers: LayerTable, on: date) -> tuple[Array, Array, Array]:
     """Return the range of what layers leave on a day.
 
     Parameters

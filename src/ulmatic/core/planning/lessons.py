@@ -6,14 +6,14 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, Learned, prior_of, rate_figure
+from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, RatePosterior, prior_of, rate_figure
 from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure
-from ulmatic.core.log import UPKEEP, DepthFound, Hours, Laid, LedgerEntry, Planted, TreeMeasured, Worms
+from ulmatic.core.log import UPKEEP, DepthFound, HoursWorked, Laid, LedgerEntry, Planted, TreeMeasured, Worms
 from ulmatic.core.planning.assumption import assume_each
 from ulmatic.core.planning.inventory import depth_ranges, state_of
 from ulmatic.core.schedule import settling_on
-from ulmatic.core.site import SiteState, TaughtFigure
+from ulmatic.core.site import LearnedFigure, SiteState
 
 MOST_DAYS = 60
 """So many of the latest days with readings are looked back at."""
@@ -98,7 +98,7 @@ class LearningSheet(_Sheet):
     compared: tuple[Compared, ...]
     inside: int
     upkeep: tuple[Upkeep, ...]
-    taught: tuple[TaughtFigure, ...]
+    taught: tuple[LearnedFigure, ...]
     years: tuple[PlotYear, ...]
 
 
@@ -123,7 +123,7 @@ def learning_sheet(state: SiteState) -> LearningSheet:
     )
 
 
-def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
+def _materials(state: SiteState, learned: RatePosterior) -> Iterable[LearnedMaterial]:
     for key, known in learned.pooled.items():
         material = state.assumed.materials.get(key)
         readings = learned.readings.get(key, 0)
@@ -136,7 +136,7 @@ def _materials(state: SiteState, learned: Learned) -> Iterable[LearnedMaterial]:
             )
 
 
-def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
+def _plots(state: SiteState, learned: RatePosterior) -> Iterable[LearnedPlot]:
     for plot in state.site.plots:
         if plot.id not in learned.own:
             continue
@@ -156,7 +156,7 @@ def _plots(state: SiteState, learned: Learned) -> Iterable[LearnedPlot]:
             )
 
 
-def _questions(state: SiteState, learned: Learned) -> Iterable[ReadingQuestion]:
+def _questions(state: SiteState, learned: RatePosterior) -> Iterable[ReadingQuestion]:
     days = {entry.id: entry.on for entries in state.ledger.values() for entry in entries}
     for misfit in learned.misfits:
         yield ReadingQuestion(
@@ -222,7 +222,7 @@ def upkeep(state: SiteState) -> list[Upkeep]:
     """
     entries = [entry for entry in state.site.ledger if entry.on <= state.day]
     layings = [entry.on for entry in (*entries, *state.site.book_layings) if isinstance(entry.entry, Laid)]
-    hours = [(entry.on, entry.entry) for entry in entries if isinstance(entry.entry, Hours)]
+    hours = [(entry.on, entry.entry) for entry in entries if isinstance(entry.entry, HoursWorked)]
     if not hours:
         return []
     first, began = min(layings, default=state.day), min(on for on, _ in hours)
@@ -270,7 +270,7 @@ def plot_years(state: SiteState) -> Iterable[PlotYear]:
                 worms=_last(what.per_hole for what in whats if isinstance(what, Worms)),
                 girth_m=_last(what.girth_m for what in whats if isinstance(what, TreeMeasured) and what.girth_m),
                 lost=sum(what.count for what in whats if isinstance(what, Planted) and what.action == "lost"),
-                hours=sum(what.hours for what in whats if isinstance(what, Hours)),
+                hours=sum(what.hours for what in whats if isinstance(what, HoursWorked)),
                 water_m3=sum(what.water_m3 or 0.0 for what in whats if isinstance(what, Planted)),
             )
 

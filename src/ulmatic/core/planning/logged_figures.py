@@ -10,14 +10,14 @@ from datetime import date
 from uuid import UUID
 
 from ulmatic.core.decay import NORMAL_90, SETTLING_DAYS, weighing
-from ulmatic.core.decay.learning import Learned
+from ulmatic.core.decay.learning import RatePosterior
 from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Unit
-from ulmatic.core.log import DepthFound, Hours, Laid, LedgerEntry
+from ulmatic.core.log import DepthFound, HoursWorked, Laid, LedgerEntry
 from ulmatic.core.planning.haul import hours_per_m3
 from ulmatic.core.planning.ledgers import PlotLedgers
 from ulmatic.core.schedule import TRODDEN, settling_for
-from ulmatic.core.site.assumed import TaughtFigure
+from ulmatic.core.site.assumed import LearnedFigure
 from ulmatic.core.site.ground import GroundPlan
 from ulmatic.core.site.site import Site
 from ulmatic.core.stock import LoadSize
@@ -69,7 +69,7 @@ def _figure(
     return shown(posterior, name, text).model_copy(update={"working": working})
 
 
-def load_figures(site: Site, day: date) -> dict[UUID, TaughtFigure]:
+def load_figures(site: Site, day: date) -> dict[UUID, LearnedFigure]:
     """Return the usual load of each supplier whose loads were measured until a day.
 
     Parameters
@@ -85,7 +85,7 @@ def load_figures(site: Site, day: date) -> dict[UUID, TaughtFigure]:
     return {key: figure for key, figure in figures if figure is not None}
 
 
-def _load_figure(site: Site, day: date, supplier: Supplier) -> TaughtFigure | None:
+def _load_figure(site: Site, day: date, supplier: Supplier) -> LearnedFigure | None:
     source = supplier.source
     if not isinstance(source, Arborist | Utility):
         return None
@@ -112,10 +112,10 @@ def _load_figure(site: Site, day: date, supplier: Supplier) -> TaughtFigure | No
         weighed(prior, readings),
         "Mean of its loads: what was entered, and the loads that were measured.",
     )
-    return TaughtFigure(what="load", name=supplier.name, figure=figure, readings=len(volumes))
+    return LearnedFigure(what="load", name=supplier.name, figure=figure, readings=len(volumes))
 
 
-def with_loads_as(figure: TaughtFigure | None, supplier: Supplier) -> Supplier:
+def with_loads_as(figure: LearnedFigure | None, supplier: Supplier) -> Supplier:
     """Return a supplier whose loads are as large as was learned; the same one where nothing was.
 
     Parameters
@@ -143,7 +143,9 @@ def load_spread(size: LoadSize) -> float:
     return math.sqrt(max(0.0, a * a + b * b + c * c - a * b - a * c - b * c) / 18)
 
 
-def settling_figures(site: Site, ledgers: PlotLedgers, rates: Learned) -> dict[str, tuple[str | None, TaughtFigure]]:
+def settling_figures(
+    site: Site, ledgers: PlotLedgers, rates: RatePosterior
+) -> dict[str, tuple[str | None, LearnedFigure]]:
     """Return what readings soon after layings by volume say of settling.
 
     Parameters
@@ -158,24 +160,24 @@ def settling_figures(site: Site, ledgers: PlotLedgers, rates: Learned) -> dict[s
     dict of parameter key to (material key or None, TaughtFigure)
         None stands for trodden ground, whatever the material.
     """
-    lessons: dict[str, tuple[str | None, Parameter, list[Normal]]] = {}
+    checks: dict[str, tuple[str | None, Parameter, list[Normal]]] = {}
     for plot in site.plots:
         for laid, reading in _soon_read(ledgers[plot.id]):
-            lesson = rates.lessons.get(reading.id)
+            check = rates.checks.get(reading.id)
             material = site.materials.get(laid.material)
-            if lesson is None or material is None or not lesson.used or lesson.expected_mm <= 0:
+            if check is None or material is None or not check.used or check.expected_mm <= 0:
                 continue
             shipped = settling_for(plot.plot.use, material, site.parameters)
             trodden = shipped.key == TRODDEN.key
-            left = (1 - shipped.value) * lesson.depth_mm / lesson.expected_mm
-            spread = left * lesson.error_mm / lesson.expected_mm
-            normals = lessons.setdefault(shipped.key, (None if trodden else material.key, shipped, []))[2]
+            left = (1 - shipped.value) * check.depth_mm / check.expected_mm
+            spread = left * check.error_mm / check.expected_mm
+            normals = checks.setdefault(shipped.key, (None if trodden else material.key, shipped, []))[2]
             normals.append(Normal(1 - left, max(0.005, spread)))
-    learned: dict[str, tuple[str | None, TaughtFigure]] = {}
-    for key, (material_key, shipped, readings) in lessons.items():
+    learned: dict[str, tuple[str | None, LearnedFigure]] = {}
+    for key, (material_key, shipped, readings) in checks.items():
         figure, count = _settled(shipped, readings), len(readings)
         name = "Trodden ground" if material_key is None else site.materials[material_key].name
-        learned[key] = (material_key, TaughtFigure(what="settling", name=name, figure=figure, readings=count))
+        learned[key] = (material_key, LearnedFigure(what="settling", name=name, figure=figure, readings=count))
     return learned
 
 
@@ -209,7 +211,7 @@ def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEnt
             yield laid, after
 
 
-def pace_figure(site: Site, ground: GroundPlan, day: date) -> TaughtFigure | None:
+def pace_figure(site: Site, ground: GroundPlan, day: date) -> LearnedFigure | None:
     """Return how many times the usual hours the site's people take; None where no job until a day tells.
 
     Parameters
@@ -224,7 +226,7 @@ def pace_figure(site: Site, ground: GroundPlan, day: date) -> TaughtFigure | Non
     for entry in site.ledger:
         job = entry.entry
         if (
-            isinstance(job, Hours)
+            isinstance(job, HoursWorked)
             and job.task in ("laying", "moving")
             and job.volume_m3 is not None
             and entry.plot_id in plots
@@ -244,4 +246,4 @@ def pace_figure(site: Site, ground: GroundPlan, day: date) -> TaughtFigure | Non
         "Person-hours that were logged with a volume, against those that walk, carrier and rates give.",
         log=True,
     )
-    return TaughtFigure(what="pace", name="Moving and laying", figure=figure, readings=len(jobs))
+    return LearnedFigure(what="pace", name="Moving and laying", figure=figure, readings=len(jobs))

@@ -144,8 +144,8 @@ class Outlook:
         before = self.plan.state.depths(days[past], end)
         after = self.plan.by_supply.depths(days[~past], end)
         chips = np.concatenate([before.chips_mm, after.chips_mm], axis=1)
-        humus = np.concatenate([before.mould_mm, after.mould_mm], axis=1)
-        mass = np.concatenate([before.crumb_kg_m2, after.crumb_kg_m2], axis=1)
+        humus = np.concatenate([before.humus_mm, after.humus_mm], axis=1)
+        mass = np.concatenate([before.humus_kg_m2, after.humus_kg_m2], axis=1)
         return chips, humus, mass
 
     @cached_property
@@ -332,7 +332,7 @@ class Outlook:
                     layings=len(schedule.layings),
                     least_mm=float(held[52:].min()) if held.size > 52 else float(held.min()),
                     mean_mm=float(held[52:].mean()) if held.size > 52 else float(held.mean()),
-                    humus_kg_m2=float(depths.crumb_kg_m2[0, -1]),
+                    humus_kg_m2=float(depths.humus_kg_m2[0, -1]),
                 )
             )
         return compared

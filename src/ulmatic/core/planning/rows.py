@@ -125,11 +125,14 @@ class OpenedGround:
         return GrowingYear(state.climate.normals, state.climate.place_year, state.parameters)
 
     @cached_property
-    def there(self) -> list[tuple[SitePlot, Opening]]:
+    def open(self) -> list[tuple[SitePlot, Opening]]:
         """What is open, or has plants growing in it."""
         openings = self.state.openings
         return [
-            (plot, opening) for plot in self.state.site.plots for opening in openings.get(plot.id, ()) if opening.there
+            (plot, opening)
+            for plot in self.state.site.plots
+            for opening in openings.get(plot.id, ())
+            if opening.is_open
         ]
 
     def step(self, opening: Opening) -> RowStep | None:
@@ -142,7 +145,7 @@ class OpenedGround:
     def hours_by_day(self) -> dict[date, float]:
         """Person-hours of the next steps, by day."""
         hours: dict[date, float] = {}
-        for _, opening in self.there:
+        for _, opening in self.open:
             step = self.step(opening)
             if step is not None and step.hours is not None:
                 hours[step.on] = hours.get(step.on, 0.0) + step.hours.value
@@ -151,7 +154,7 @@ class OpenedGround:
     @cached_property
     def opened(self) -> list[OpenedRows]:
         """Opened ground as it stands."""
-        return [self._row(plot, opening) for plot, opening in self.there]
+        return [self._row(plot, opening) for plot, opening in self.open]
 
     def figures(self, plot: SitePlot, opened: Opened) -> RowFigures:
         """Return what opened ground of a plot comes to, opened already or not."""
@@ -201,7 +204,7 @@ class OpenedGround:
     @property
     def count(self) -> int:
         """How many rows are open, or have plants growing in them; a patch is one."""
-        return sum(opening.opened.count for _, opening in self.there)
+        return sum(opening.opened.count for _, opening in self.open)
 
     def holds(self, plot: SitePlot) -> list[str]:
         """Return why a plot is not to be sown or planted yet; none where nothing speaks against it."""
@@ -252,7 +255,7 @@ class OpenedGround:
                     kind: Rooting = "tree" if plot.plot.use in TREES else "plant"
                     words = f"{planted.count} {planted.name or ('trees' if kind == 'tree' else 'plants')}"
                     waterings += self._watering(plot, kind, words, planted.count, entry.on)
-        for plot, opening in self.there:
+        for plot, opening in self.open:
             if opening.started_on is not None:
                 crop = state.site.crops.get(opening.crop or "")
                 words = crop.name if crop is not None else "Rows"

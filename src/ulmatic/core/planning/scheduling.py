@@ -32,7 +32,7 @@ def scheduled_plot(state: SiteState, plot: SitePlot) -> ScheduledPlot:
         id=plot.id,
         target_mm=mulch_depth(plot.plot, recipe, parameters).value,
         least_mm=recipe.least_mm,
-        material=state.assumed.rates.taught(plot.id, recipe.material),
+        material=state.assumed.rates.material_on(plot.id, recipe.material),
         settling=settling_for(plot.plot.use, recipe.material, parameters).value,
         areas_m2=state.areas.ahead(plot, state.day),
         covered_m2=state.laid_m2(plot, covered_on),
@@ -140,7 +140,7 @@ def plantable_from(state: SiteState, by_rules: Schedule) -> dict[UUID, date | No
         return {}
     needed_mm = state.parameters.of(HUMUS_TO_PLANT).value
     days = day_number(state.day) + WEEK_DAYS * np.arange(HORIZON_WEEKS)
-    humus = by_rules.depths(days.astype(float)).mould_mm
+    humus = by_rules.depths(days.astype(float)).humus_mm
     ripe: dict[UUID, date | None] = {}
     for row, plot in building:
         enough = np.flatnonzero(humus[row] >= needed_mm)

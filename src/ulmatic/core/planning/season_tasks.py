@@ -14,7 +14,7 @@ from ulmatic.core.recipe import LayerRole
 from ulmatic.core.recipe.proposal import TREES
 from ulmatic.core.schedule import LayerAmount, Laying, ScheduledPlot, Season, plot_ground
 from ulmatic.core.site import SitePlot, SiteState
-from ulmatic.core.survey import Cover, Use
+from ulmatic.core.survey import ExistingCover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work.changes import TaskChange
@@ -179,7 +179,7 @@ class SeasonTasks:
         trees = trees_of(plot.plot.shape)
         cover, parameters = plot.plot.found.cover, state.parameters
         area, edge = ground.area.value, ground.edge.value
-        in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, Cover.LAWN, Cover.RUNNING_GRASS)
+        in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, ExistingCover.LAWN, ExistingCover.RUNNING_GRASS)
         tasks: list[Task] = []
 
         def add(kind: TaskKind, amount: float, unit: Measured, *cautions: str) -> None:
@@ -191,14 +191,14 @@ class SeasonTasks:
             add(TaskKind.PRUNE, area, "m2")
         if in_grass and trees:
             add(TaskKind.STRIM, trees, "trees")
-        elif first and cover in (Cover.LAWN, Cover.RUNNING_GRASS):
+        elif first and cover in (ExistingCover.LAWN, ExistingCover.RUNNING_GRASS):
             add(TaskKind.STRIM, area, "m2")
         if first and not in_grass:
             add(TaskKind.CLEAR, area, "m2")
         weeds = self.running and state.stacks[plot.id].weeds_on is not None
-        if (first and cover is Cover.ANNUAL_WEEDS) or weeds:
+        if (first and cover is ExistingCover.ANNUAL_WEEDS) or weeds:
             add(TaskKind.WEED, area, "m2")
-        if first and cover is Cover.OLD_FABRIC:
+        if first and cover is ExistingCover.OLD_FABRIC:
             add(TaskKind.FABRIC, area, "m2")
         if first and plot.plot.use in EDGED:
             add(TaskKind.EDGE, edge, "m")

@@ -6,7 +6,7 @@ from ulmatic.core.figures import Mark, Parameter, parameter
 from ulmatic.core.survey.uses import Use
 
 
-class DepthRange(BaseModel):
+class UsualDepth(BaseModel):
     """Usual settled depths for a use, in mm, with the depth proposed at first."""
 
     model_config = ConfigDict(frozen=True)
@@ -15,8 +15,8 @@ class DepthRange(BaseModel):
     most_mm: float
 
 
-def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> DepthRange:
-    return DepthRange(
+def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> UsualDepth:
+    return UsualDepth(
         least_mm=least,
         most_mm=most,
         proposed=parameter(
@@ -32,7 +32,7 @@ def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> De
     )
 
 
-USUAL_DEPTH: dict[Use, DepthRange] = {
+USUAL_DEPTH: dict[Use, UsualDepth] = {
     use: _usual(use, *rest)
     for use, rest in {
         Use.VEGETABLES: (

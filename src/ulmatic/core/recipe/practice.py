@@ -31,7 +31,7 @@ class NitrogenView(StrEnum):
     RELAXED = "relaxed"
 
 
-class Cover(StrEnum):
+class Underlay(StrEnum):
     """What lies beneath the chips."""
 
     CARDBOARD = "cardboard"
@@ -53,7 +53,7 @@ class Living(StrEnum):
     CONTINUOUS_STRIP = "continuous_strip"
 
 
-class Season(StrEnum):
+class SeasonSchool(StrEnum):
     """When it is laid."""
 
     AFTER_LEAF_FALL = "after_leaf_fall"
@@ -98,10 +98,10 @@ class Practice(BaseModel):
     rhythm: Rhythm = Rhythm.DEEP_SELDOM
     freshness: Freshness = Freshness.AGED_FOR_VEGETABLES
     nitrogen: NitrogenView = NitrogenView.WHERE_IT_TOUCHES
-    cover: Cover = Cover.CARDBOARD
+    cover: Underlay = Underlay.CARDBOARD
     planting: Planting = Planting.SOIL_BELOW
     living: Living = Living.BARE_CIRCLE
-    season: Season = Season.AFTER_LEAF_FALL
+    season: SeasonSchool = SeasonSchool.AFTER_LEAF_FALL
     vegetables: Vegetables = Vegetables.PULLED_ASIDE
     depth: DepthMeans = DepthMeans.SETTLED
     trunks: Trunks = Trunks.FOOT_WHILE_FRESH
@@ -115,10 +115,10 @@ class PracticeChoices(BaseModel):
     rhythm: Rhythm | None = None
     freshness: Freshness | None = None
     nitrogen: NitrogenView | None = None
-    cover: Cover | None = None
+    cover: Underlay | None = None
     planting: Planting | None = None
     living: Living | None = None
-    season: Season | None = None
+    season: SeasonSchool | None = None
     vegetables: Vegetables | None = None
     depth: DepthMeans | None = None
     trunks: Trunks | None = None
@@ -152,7 +152,7 @@ class School(BaseModel):
     changes: str
 
 
-class Question(BaseModel):
+class SchoolQuestion(BaseModel):
     """Something practitioners disagree about; `reason` says why the shipped answer is shipped."""
 
     model_config = ConfigDict(frozen=True)
@@ -170,7 +170,7 @@ def _schools(*rows: tuple[str, str, str, str, str]) -> tuple[School, ...]:
 
 
 QUESTIONS = (
-    Question(
+    SchoolQuestion(
         field="rhythm",
         asks="How deep, and how often?",
         reason="One deep layer costs the fewest deliveries and keeps weeds down longest.",
@@ -198,7 +198,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="freshness",
         asks="Fresh or aged?",
         reason="On the surface fresh chips harm only seedlings, and seedlings stand in vegetable beds.",
@@ -226,7 +226,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="nitrogen",
         asks="Do chips take nitrogen from the bed?",
         reason="Chips on the surface tie up nitrogen only where they touch the soil the soil.",
@@ -254,7 +254,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="cover",
         asks="Cardboard beneath?",
         reason="Over living grass cardboard saves a second round of chips; elsewhere it is not needed.",
@@ -275,7 +275,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="planting",
         asks="What do you plant into?",
         reason="Roots need soil; chips that have not decayed dry out round them.",
@@ -296,7 +296,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="living",
         asks="A bare ring, or a living part?",
         reason="Most tree care recommends a bare ring, and it is the easiest to maintain.",
@@ -324,7 +324,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="season",
         asks="When do you lay?",
         reason="After leaf fall there is time, leaves are covered, and loads are easy to get.",
@@ -352,7 +352,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="vegetables",
         asks="What do you lay round vegetables?",
         reason="Pulled aside for sowing, chips serve the same beds for years.",
@@ -380,7 +380,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="depth",
         asks="Which depth do you type?",
         reason="The settled depth is what stops weeds and what a ruler reads.",
@@ -401,7 +401,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="trunks",
         asks="How much is kept clear at a trunk?",
         reason="Fresh chips heat up and hold water; {0.3 m} keeps both away from the bark until they have aged.",
@@ -429,7 +429,7 @@ QUESTIONS = (
             ),
         ),
     ),
-    Question(
+    SchoolQuestion(
         field="char",
         asks="How do you lay biochar?",
         reason="Uncharged biochar takes up nitrogen before it gives any.",

@@ -10,8 +10,8 @@ from ulmatic.core.materials import CATALOGUE, Material, Size, Stage
 from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
-from ulmatic.core.recipe.practice import Cover, Living, NitrogenView, Practice, Rhythm, Trunks, Vegetables
-from ulmatic.core.survey import Cover as Found
+from ulmatic.core.recipe.practice import Living, NitrogenView, Practice, Rhythm, Trunks, Underlay, Vegetables
+from ulmatic.core.survey import ExistingCover as Found
 from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use
 
@@ -247,7 +247,7 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     material = _proposed_material(plot, practice, usual, parameters, reasons)
     depth = _proposed_depth(plot, practice, material, parameters, reasons)
     living = plot.use is Use.LAWN_TO_CONVERT or (plot.found.cover is not None and plot.found.cover.living)
-    cardboard = living and practice.cover is Cover.CARDBOARD and depth.value > 0
+    cardboard = living and practice.cover is Underlay.CARDBOARD and depth.value > 0
     if cardboard:
         reasons.append("Cardboard over existing growth, overlapped, so that it gets no light.")
     compost = practice.nitrogen is NitrogenView.CAUTIOUS and plot.use in BEDS and depth.value > 0

@@ -37,7 +37,14 @@ class Progress:
 
 
 def due(
-    plot: ScheduledPlot, progress: Progress, rule: Rule, season: Season, then: float, now: float, *, running: bool
+    plot: ScheduledPlot,
+    progress: Progress,
+    rule: Rule,
+    season: Season,
+    opening_mm: float,
+    today_mm: float,
+    *,
+    running: bool,
 ) -> str | None:
     """Return why a plot is to be laid in a season; None where it is not.
 
@@ -48,7 +55,7 @@ def due(
     rule : Rule
         The plot's, or what follows it.
     season : Season
-    then, now : float
+    opening_mm, today_mm : float
         Depth when the plot's next season opens, and today, mm settled.
     running : bool
         Whether the season's account is running.
@@ -57,7 +64,7 @@ def due(
     if isinstance(rule, Every | Harvest | Quarter) and rule.window is not None:
         windows = frozenset({rule.window})
     uses = season.window in windows
-    bare_or_overdue = running and now < plot.least_mm and not isinstance(rule, Quarter)
+    bare_or_overdue = running and today_mm < plot.least_mm and not isinstance(rule, Quarter)
     years = season.opens.year - progress.laid_on.year if progress.laid_on else None
     words: str | None = None
     match rule:
@@ -71,10 +78,10 @@ def due(
             words = "Due this year."
         case Thin():
             words = "Thin, each season."
-        case Keep() if uses and then < plot.least_mm and not bare_or_overdue:
+        case Keep() if uses and opening_mm < plot.least_mm and not bare_or_overdue:
             words = "Would fall below the least depth before the next season."
     if words is None and bare_or_overdue:
-        words = "Bare." if now <= SPECK_MM else "Below the least depth."
+        words = "Bare." if today_mm <= SPECK_MM else "Below the least depth."
     if words is None and running and plot.stack.weeds_on is not None:
         words = "Weeds are coming through."
     return words

@@ -6,7 +6,7 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Cover, DecayClock, StackLayer, day_number
+from ulmatic.core.decay import DecayClock, LayerTable, StackLayer, day_number
 from ulmatic.core.schedule.laying import Laying, ScheduledPlot
 
 Array = NDArray[np.float64]
@@ -24,7 +24,7 @@ class Lying:
     def __init__(self, plots: Sequence[ScheduledPlot], clocks: Sequence[DecayClock]) -> None:
         self.plots, self.clocks = plots, clocks
         self.first_row = np.cumsum([0, *(plot.rows for plot in plots)])
-        self.cover = Cover(self.row_count, clocks)
+        self.cover = LayerTable(self.row_count, clocks)
         self.layers: list[list[int]] = [[] for _ in range(self.row_count)]
         for number, plot in enumerate(plots):
             for layer in plot.stack.lying:
@@ -54,7 +54,7 @@ class Lying:
             yield from ((first + row, 1.0) for row in range(rows))
 
     @staticmethod
-    def kind_in(cover: Cover, plot: ScheduledPlot, layer: StackLayer) -> int:
+    def kind_in(cover: LayerTable, plot: ScheduledPlot, layer: StackLayer) -> int:
         """Return the kind of a layer in a cover."""
         return cover.kind(layer.layer.material, layer.layer.settling, layer.layer.age_decay_time, plot.clock)
 

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ulmatic.core.recipe import Practice
 from ulmatic.core.recipe.practice import Rhythm
-from ulmatic.core.recipe.practice import Season as SeasonChoice
+from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
 from ulmatic.core.schedule.seasons import WindowKey
 from ulmatic.core.survey.uses import Use
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from ulmatic.core.climate import Normals
 from ulmatic.core.figures import Mark, parameter
 from ulmatic.core.parameters import Parameters
-from ulmatic.core.recipe.practice import Season as SeasonChoice
+from ulmatic.core.recipe.practice import SeasonSchool as SeasonChoice
 from ulmatic.core.schedule.place import crossing, curve_of
 from ulmatic.core.survey.shapes.base import wrong
 

@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import MONTH_DAYS, Cover, day_number
+from ulmatic.core.decay import MONTH_DAYS, LayerTable, day_number
 from ulmatic.core.log import QUARTERS
 from ulmatic.core.schedule.due import Progress, due
 from ulmatic.core.schedule.laying import SPECK_MM, Laying, ScheduledPlot, Serve
@@ -68,7 +68,7 @@ class Succession:
             # What was laid in this season counts as it was laid, and does not make the plot less due.
             then = then - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
             held = held + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
-        now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.mould_mm[rows, opening]
+        now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.humus_mm[rows, opening]
         laid = np.zeros(len(self.plots)) if logged_mm is None else logged_mm[rows]
         values_of_plots = zip(*(values.tolist() for values in (held, then, now, humus, laid)), strict=True)
         wanted = [
@@ -77,7 +77,7 @@ class Succession:
             if (laying := self._wanted(at, number, season, days[at], *values)) is not None
         ]
         for laying in self._served(number, wanted):
-            self._lay(laying, depths.mould_mm[:, column[laying.on]] if laying.on in column else None)
+            self._lay(laying, depths.humus_mm[:, column[laying.on]] if laying.on in column else None)
         for at, plot in enumerate(self.plots):
             if isinstance(plot.rule, Rounds):
                 self._rounds(at, plot, plot.rule, number, season, usual)
@@ -88,7 +88,7 @@ class Succession:
 
     def _logged(self, season: Season, numbers: Array) -> tuple[Array, Array]:
         """Return what was logged in this season's account, since the last measurement: at dates, and as it was laid."""
-        cover, as_laid = Cover(self.lying.row_count, self.lying.clocks), np.zeros(self.lying.row_count)
+        cover, as_laid = LayerTable(self.lying.row_count, self.lying.clocks), np.zeros(self.lying.row_count)
         for at, plot in enumerate(self.plots):
             laid = [layer for layer in plot.stack.lying if layer.as_laid and layer.layer.on in plot.stack.laid_on]
             for layer in laid:
@@ -178,7 +178,7 @@ class Succession:
                 state.waits_since = None
         return served
 
-    def _lay(self, laying: Laying, mould_mm: Array | None) -> None:
+    def _lay(self, laying: Laying, humus_mm: Array | None) -> None:
         state, plot = self.states[laying.plot], self.plots[laying.plot]
         self.layings.append(laying)
         self.layers_of_laying.append(self.lying.lay(laying))
@@ -186,9 +186,9 @@ class Succession:
         state.covered_m2, state.digs_in = self._area(plot, laying.on), False
         if laying.quarter is not None:
             state.quarter = (laying.quarter + 1) % QUARTERS
-        if laying.humus_m3 > 0 and mould_mm is not None:
+        if laying.humus_m3 > 0 and humus_mm is not None:
             row = self.lying.row(laying.plot, None)
-            self.humus_taken.append((laying.plot, laying.on, float(mould_mm[row])))
+            self.humus_taken.append((laying.plot, laying.on, float(humus_mm[row])))
 
     def _rounds(self, at: int, plot: ScheduledPlot, rule: Rounds, number: int, season: Season, usual: date) -> None:
         """Lay the rounds that fall into a season's account, each an interval after the one before."""

@@ -1,7 +1,7 @@
 """A site as it is known, what its entries teach, and what is there on a day: values, each made from the one before."""
 
 from ulmatic.core.site.areas import LaidAreas, years_later
-from ulmatic.core.site.assumed import Assumed, TaughtFigure
+from ulmatic.core.site.assumed import Assumed, LearnedFigure
 from ulmatic.core.site.climate import SiteClimate
 from ulmatic.core.site.ground import GroundPlan
 from ulmatic.core.site.site import Site, SiteLandmark, SitePlot, Terms, material_of
@@ -12,13 +12,13 @@ __all__ = [
     "ForecastDepth",
     "GroundPlan",
     "LaidAreas",
+    "LearnedFigure",
     "PlotRecipe",
     "Site",
     "SiteClimate",
     "SiteLandmark",
     "SitePlot",
     "SiteState",
-    "TaughtFigure",
     "Terms",
     "material_of",
     "years_later",

@@ -7,14 +7,14 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict
 
-from ulmatic.core.decay import Learned, Stack
+from ulmatic.core.decay import RatePosterior, Stack
 from ulmatic.core.figures import Figure
 from ulmatic.core.materials import Material
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.supply.suppliers import Supplier
 
 
-class TaughtFigure(BaseModel):
+class LearnedFigure(BaseModel):
     """A figure that was learned: of what, from how many readings, with prior, data and posterior as its working."""
 
     model_config = ConfigDict(frozen=True)
@@ -50,7 +50,7 @@ class Assumed:
     suppliers: tuple[Supplier, ...]
     materials: Mapping[str, Material]
     parameters: Parameters
-    figures: tuple[TaughtFigure, ...] = ()
-    rates: Learned = field(default_factory=Learned)
+    figures: tuple[LearnedFigure, ...] = ()
+    rates: RatePosterior = field(default_factory=RatePosterior)
     asked: frozenset[UUID] = frozenset()
     stacks: Mapping[UUID, Stack] = field(default_factory=dict)

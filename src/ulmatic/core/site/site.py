@@ -8,7 +8,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from ulmatic.core.climate import Climate, ClimateClass, Day, GenericClimate, Normals
-from ulmatic.core.decay import Taught
+from ulmatic.core.decay import LogRate
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import Laid, LedgerEntry
 from ulmatic.core.materials import CATALOGUE, USUAL_MATERIAL, Material
@@ -140,7 +140,7 @@ class Site:
     buying: Buying = field(default_factory=Buying)
     chosen: tuple[ChosenLoads, ...] = ()
     parameters: Parameters = SHIPPED
-    elsewhere: Mapping[str, Sequence[Taught]] = field(default_factory=dict)
+    elsewhere: Mapping[str, Sequence[LogRate]] = field(default_factory=dict)
     task_changes: tuple[TaskChange, ...] = ()
     crops: Mapping[str, Crop] = field(default_factory=lambda: CROPS)
 

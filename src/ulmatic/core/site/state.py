@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 from numpy.typing import NDArray
 
-from ulmatic.core.decay import Cover, Depths, End, Stack
+from ulmatic.core.decay import Depths, End, LayerTable, Stack
 from ulmatic.core.figures import Figure, entered
 from ulmatic.core.log import DepthFound, LedgerEntry, Opening
 from ulmatic.core.materials import Hazard, Material
@@ -77,7 +77,7 @@ class SiteState:
     ledger: Mapping[UUID, Sequence[LedgerEntry]]
     openings: Mapping[UUID, Sequence[Opening]]
     stacks: Mapping[UUID, Stack]
-    layers: Cover
+    layers: LayerTable
     depths_mm: tuple[Array, Array, Array]
     store: Store
     lots: Sequence[Lot]
@@ -156,4 +156,4 @@ class SiteState:
 
     def opened_m2(self, plot_id: UUID) -> float:
         """Return the ground of a plot that is open, or round plants that grow in opened rows."""
-        return sum(self.rows_drawn(opening).area_m2 for opening in self.openings.get(plot_id, ()) if opening.there)
+        return sum(self.rows_drawn(opening).area_m2 for opening in self.openings.get(plot_id, ()) if opening.is_open)

@@ -35,11 +35,11 @@ class BookEntry(BaseModel, Generic[Key]):
 
 
 class NotThere(ValueError):
-    """More was taken from a pile than it holds; `there_m3` is what it does."""
+    """More was taken from a pile than it holds; `available_m3` is what it does."""
 
-    def __init__(self, pile: object, there_m3: float) -> None:
+    def __init__(self, pile: object, available_m3: float) -> None:
         super().__init__("more was taken than is there")
-        self.pile, self.there_m3 = pile, there_m3
+        self.pile, self.available_m3 = pile, available_m3
 
 
 class Books(Generic[Key]):

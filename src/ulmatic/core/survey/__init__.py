@@ -1,7 +1,7 @@
 """The ground as measured: shapes, their area and outline, what each plot is used for and what was found there."""
 
 from ulmatic.core.survey.access import Access, Landmark, PilePlace, Route, Tip, Way, access, routes
-from ulmatic.core.survey.found import Cover, Found
+from ulmatic.core.survey.found import ExistingCover, Found
 from ulmatic.core.survey.ground import CARDBOARD_OVERLAP, CutOut, Ground, PlantGaps, ShapeCut, Slope, ground
 from ulmatic.core.survey.location import Location, to_earth, to_plan
 from ulmatic.core.survey.outline import Outline, arrange, footprint, outline
@@ -27,10 +27,10 @@ from ulmatic.core.survey.uses import Use
 __all__ = [
     "CARDBOARD_OVERLAP",
     "Access",
-    "Cover",
     "CutOut",
     "Dimension",
     "Ellipse",
+    "ExistingCover",
     "Found",
     "Ground",
     "Landmark",

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ulmatic.core.units import Gap, Length, Offset, Share
 
 
-class Cover(StrEnum):
+class ExistingCover(StrEnum):
     """What covers the ground now."""
 
     BARE = "bare"
@@ -21,14 +21,14 @@ class Cover(StrEnum):
     @property
     def living(self) -> bool:
         """Whether it grows on through thin mulch, so that cardboard beneath is worth considering."""
-        return self in (Cover.RUNNING_GRASS, Cover.LAWN)
+        return self in (ExistingCover.RUNNING_GRASS, ExistingCover.LAWN)
 
 
 class Found(BaseModel):
     """What was noted of a plot; everything may be left open (None)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    cover: Cover | None = Field(default=None, description="For preparation, cardboard and least depth")
+    cover: ExistingCover | None = Field(default=None, description="For preparation, cardboard and least depth")
     soil: Literal["sand", "loam", "clay", "dead"] | None = Field(
         default=None, description="For nitrogen supply and building up"
     )

@@ -7,7 +7,7 @@ from ulmatic.core.work.crops import CROPS, Crop, CropFigures, Hardiness
 from ulmatic.core.work.growing import PARAMETERS as GROWING
 from ulmatic.core.work.growing import SURE, GrowingYear, Lanes, TimeLeft, instead, lanes, seed_for_ground, seed_for_rows
 from ulmatic.core.work.laying_order import Job, Turn, in_order
-from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Hours, Leg, Moving, SecondTip, Walk, move, second_tip
+from ulmatic.core.work.moving import TIPPED, Fleet, Heap, Leg, Moving, PersonHours, SecondTip, Walk, move, second_tip
 from ulmatic.core.work.rates import (
     BARROW,
     FORK,
@@ -54,11 +54,11 @@ __all__ = [
     "GrowingYear",
     "Hardiness",
     "Heap",
-    "Hours",
     "Job",
     "Lanes",
     "Leg",
     "Moving",
+    "PersonHours",
     "Rooting",
     "SecondTip",
     "Stint",

@@ -49,11 +49,11 @@ class Heap(BaseModel, Generic[Key]):
     key: Key
     name: str
     surface: Surface = "hard"
-    there_m3: float
+    available_m3: float
     pool: str = ""
 
 
-class Hours(NamedTuple):
+class PersonHours(NamedTuple):
     """Person-hours with their range."""
 
     low: float
@@ -105,9 +105,9 @@ class Leg(Generic[Key]):
         return self.hours_at(1)
 
     @property
-    def hours(self) -> Hours:
+    def hours(self) -> PersonHours:
         """Person-hours; slow and fast rates at their ends."""
-        return Hours(*map(self.hours_at, range(3)))
+        return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return its hours with their working."""
@@ -177,9 +177,9 @@ class Moving(Generic[Key]):
         return self.hours_at(1)
 
     @property
-    def hours(self) -> Hours:
+    def hours(self) -> PersonHours:
         """Of all legs, slow and fast together."""
-        return Hours(*map(self.hours_at, range(3)))
+        return PersonHours(*map(self.hours_at, range(3)))
 
     def figure(self) -> Figure:
         """Return the hours in all with their range."""
@@ -292,7 +292,7 @@ def move(
         closed = set(barred)
         bars = [[(heap.key, plot) in closed for plot in plots] for heap in heaps]
         minutes = np.where(bars, np.inf, minutes)
-    pools: dict[object, float] = {heap.pool or heap.key: heap.there_m3 for heap in heaps}
+    pools: dict[object, float] = {heap.pool or heap.key: heap.available_m3 for heap in heaps}
     names = list(pools)
     of_pool = np.array([names.index(heap.pool or heap.key) for heap in heaps])
     flow = transported(list(pools.values()), of_pool, [wanted[plot] for plot in plots], minutes)
@@ -387,11 +387,11 @@ def second_tip(
     barred : Collection[tuple[Key, Key]]
         Heap and plot that do not go together.
     """
-    tipped = max((heap.there_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
+    tipped = max((heap.available_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
     now = move(heaps, wanted, walks, fleet, barred).usual_h
     best: SecondTip[Key] | None = None
     for place, ways in candidates.items():
-        more = [*heaps, Heap[Key](key=place, name="", there_m3=tipped, pool=TIPPED)]
+        more = [*heaps, Heap[Key](key=place, name="", available_m3=tipped, pool=TIPPED)]
         paths = {**walks, **{(place, plot): walk for plot, walk in ways.items()}}
         then = move(more, wanted, paths, fleet, barred).usual_h
         if best is None or then < best.hours_then:

@@ -9,7 +9,7 @@ from uuid import UUID
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.stock.books import SPECK_M3
-from ulmatic.core.work.moving import Hours, Leg, Moving, ends
+from ulmatic.core.work.moving import Leg, Moving, PersonHours, ends
 from ulmatic.core.work.task_kinds import TASKS, TaskKind
 
 ORDER = {kind: number for number, kind in enumerate(TASKS)}
@@ -110,9 +110,9 @@ class Task:
         return self._hours_at(1)
 
     @property
-    def hours(self) -> Hours:
+    def hours(self) -> PersonHours:
         """Person-hours; slow and fast rates at their ends."""
-        return Hours(*map(self._hours_at, range(3)))
+        return PersonHours(*map(self._hours_at, range(3)))
 
     @property
     def _carried_m3(self) -> float:
@@ -185,7 +185,7 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
     ----------
     tasks : iterable of Task
     """
-    kinds: dict[str, list[Hours]] = {}
+    kinds: dict[str, list[PersonHours]] = {}
     for task in in_order(tasks):
         kinds.setdefault("Other work" if task.own is not None else task.words, []).append(task.hours)
     terms = tuple(

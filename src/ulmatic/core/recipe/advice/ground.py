@@ -4,7 +4,7 @@ from ulmatic.core.materials import Kind, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
 from ulmatic.core.recipe.practice import Char
 from ulmatic.core.recipe.proposal import BEDS, PLANTED, TREES, LayerRole, builds_up
-from ulmatic.core.survey import Cover
+from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.uses import Use
 
 CARDBOARD = fix_of("cardboard", True, "Lay cardboard first")
@@ -104,7 +104,7 @@ def _soak(case: Case) -> bool:
     fix=fix_of("wanted_mm", "200 mm", "Lay {200 mm}"),
 )
 def _runners_thin(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and case.recipe.target_mm < 150
+    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS and case.recipe.target_mm < 150
 
 
 @rule(
@@ -117,7 +117,7 @@ def _runners_thin(case: Case) -> bool:
     fix=CARDBOARD,
 )
 def _runners_uncovered(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
+    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
 
 
 @rule(
@@ -128,7 +128,7 @@ def _runners_uncovered(case: Case) -> bool:
     "Top up as soon as it shows, and pull what grows in at the edge.",
 )
 def _runners_rounds(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is Cover.RUNNING_GRASS
+    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS
 
 
 @rule(
@@ -141,7 +141,7 @@ def _runners_rounds(case: Case) -> bool:
     fix=CARDBOARD,
 )
 def _lawn(case: Case) -> bool:
-    lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    lawn = case.plot.found.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and not case.has(LayerRole.SHEET) and case.recipe.target_mm < 200
 
 
@@ -154,7 +154,7 @@ def _lawn(case: Case) -> bool:
     fix=fix_of("wanted_mm", "150 mm", "Lay {150 mm}"),
 )
 def _lawn_thin(case: Case) -> bool:
-    lawn = case.plot.found.cover is Cover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    lawn = case.plot.found.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and case.recipe.target_mm < 115
 
 
@@ -178,7 +178,7 @@ def _cardboard(case: Case) -> bool:
     school="never fabric",
 )
 def _fabric(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is Cover.OLD_FABRIC
+    return case.lays and case.plot.found.cover is ExistingCover.OLD_FABRIC
 
 
 @rule(
@@ -190,7 +190,7 @@ def _fabric(case: Case) -> bool:
 )
 def _weeds(case: Case) -> bool:
     thin = 0 < case.recipe.target_mm < 50
-    return case.lays and thin and case.plot.found.cover is Cover.ANNUAL_WEEDS
+    return case.lays and thin and case.plot.found.cover is ExistingCover.ANNUAL_WEEDS
 
 
 @rule(
