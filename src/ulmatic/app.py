@@ -2,6 +2,7 @@
 
 import gc
 from datetime import timedelta
+from functools import partial
 from hmac import compare_digest
 from pathlib import Path
 from typing import Any
@@ -53,7 +54,6 @@ from ulmatic.work.routes import router as work
 from ulmatic.work.row_routes import router as rows
 
 PROBLEM: dict[str, Any] = {
-    "model": ProblemDetails,
     "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}},
 }
 HOUR_S = 3_600.0
@@ -127,9 +127,18 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
     api.include_router(nitrogen)
     api.include_router(links)
     app.include_router(api)
+    app.openapi = partial(_described, app)  # type: ignore[method-assign]
     _health(app, settings)
     _pages(app, settings.web_dist)
     return app
+
+
+def _described(app: FastAPI) -> dict[str, Any]:
+    """Return the OpenAPI document; what a problem looks like stands in it once, not as a model of every answer."""
+    document = FastAPI.openapi(app)
+    parts = ProblemDetails.model_json_schema(ref_template="#/components/schemas/{model}")
+    document["components"]["schemas"] |= {**parts.pop("$defs", {}), "ProblemDetails": parts}
+    return document
 
 
 def _prepare_worker(settings: Settings) -> None:

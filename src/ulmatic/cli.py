@@ -6,10 +6,9 @@ import os
 import sys
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import Annotated, Any, NoReturn
 
 import typer
-import uvicorn
 
 from ulmatic.platform.clock import Clock
 from ulmatic.platform.cluster import Cluster, ClusterError, default_folder
@@ -114,12 +113,18 @@ def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typ
         _refuse(f"{host}:{port} cannot be used: {error.strerror}.")
 
 
+def _serve_stand_in(service: Any, port: int) -> None:
+    import uvicorn  # noqa: PLC0415 - only a server needs it
+
+    uvicorn.run(service, host="127.0.0.1", port=port, log_level="warning")
+
+
 @cli.command()
 def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1, on: On = None) -> None:
     """Run the simulated chip service on loopback; a share of its requests is dropped."""
     from ulmatic.standins.chips import create_service  # noqa: PLC0415
 
-    uvicorn.run(create_service(seed, _clock(on).now, trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+    _serve_stand_in(create_service(seed, _clock(on).now, trouble=trouble), port)
 
 
 @cli.command()
@@ -127,7 +132,7 @@ def stand_in_weather(port: int = 8422, trouble: float = 0.1, on: On = None) -> N
     """Run the simulated weather service on loopback; a share of its requests is dropped."""
     from ulmatic.standins.weather import create_service  # noqa: PLC0415
 
-    uvicorn.run(create_service(_clock(on).today, trouble=trouble), host="127.0.0.1", port=port, log_level="warning")
+    _serve_stand_in(create_service(_clock(on).today, trouble=trouble), port)
 
 
 @cli.command()
@@ -137,7 +142,7 @@ def stand_in_mail(port: int = 8423, page_port: int = 8424) -> None:
 
     mailbox = Mailbox()
     with mailbox.served(port):
-        uvicorn.run(create_page(mailbox), host="127.0.0.1", port=page_port, log_level="warning")
+        _serve_stand_in(create_page(mailbox), page_port)
 
 
 @cli.command()

@@ -19,7 +19,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from ulmatic.accounts.models import Invitation, Letter, MailedToken, User
 from ulmatic.accounts.tokens import digest, new_token
-from ulmatic.platform.clock import clock_of
+from ulmatic.platform.database import clock_of
 
 log = structlog.get_logger()
 

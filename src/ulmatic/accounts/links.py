@@ -5,8 +5,7 @@ from sqlalchemy import select
 from ulmatic.accounts.models import LinkRow, Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.accounts.tokens import digest
-from ulmatic.platform.clock import clock_of
-from ulmatic.platform.database import Database
+from ulmatic.platform.database import Database, clock_of
 from ulmatic.platform.problems import Problem
 
 

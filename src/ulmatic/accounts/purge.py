@@ -6,8 +6,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Invitation, Letter, MailedToken, Membership, SignIn, User, Workspace
-from ulmatic.platform.clock import clock_of
-from ulmatic.platform.database import Base, WorkspaceRow
+from ulmatic.platform.database import Base, WorkspaceRow, clock_of
 
 KEPT = timedelta(days=30)
 """What was deleted can be taken back for so long."""

@@ -32,8 +32,7 @@ from ulmatic.accounts.schemas import (
 from ulmatic.accounts.scope import COOKIE, AccountHolder, OwnerScope, SignedIn, ViewerScope, account_holder
 from ulmatic.accounts.tokens import digest
 from ulmatic.platform.background import background_of
-from ulmatic.platform.clock import clock_of
-from ulmatic.platform.database import Database
+from ulmatic.platform.database import Database, clock_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 

@@ -14,8 +14,7 @@ from sqlalchemy.orm import Session
 
 from ulmatic.accounts.models import Membership, Role, User, Workspace
 from ulmatic.accounts.service import user_of
-from ulmatic.platform.clock import clock_of
-from ulmatic.platform.database import Database, WorkspaceRow
+from ulmatic.platform.database import Database, WorkspaceRow, clock_of
 from ulmatic.platform.problems import Problem, not_found
 
 COOKIE = "ulmatic_session"

@@ -11,7 +11,7 @@ from ulmatic.accounts import letters, passwords
 from ulmatic.accounts.models import Invitation, Membership, Role, SignIn, User, Workspace
 from ulmatic.accounts.schemas import SignUp
 from ulmatic.accounts.tokens import digest, new_token
-from ulmatic.platform.clock import clock_of
+from ulmatic.platform.database import clock_of
 from ulmatic.platform.problems import Problem, not_found
 
 INVITATION_DAYS = 14

@@ -11,7 +11,7 @@ from ulmatic.accounts import service as accounts
 from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import Scope
 from ulmatic.demo.load import load
-from ulmatic.platform.clock import clock_of
+from ulmatic.platform.database import clock_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.settings import Settings
 

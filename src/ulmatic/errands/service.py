@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
 from ulmatic.platform.background import background_of
-from ulmatic.platform.clock import clock_of
+from ulmatic.platform.database import clock_of
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
 from ulmatic.records.errands import ErrandRow

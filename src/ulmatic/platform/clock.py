@@ -3,8 +3,6 @@
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, tzinfo
 
-from sqlalchemy.orm import Session
-
 
 @dataclass(frozen=True)
 class Clock:
@@ -43,9 +41,3 @@ class Clock:
 
 MACHINE = Clock()
 """The clock of the machine, for what runs beside the application."""
-
-
-def clock_of(database: Session) -> Clock:
-    """Return the clock that was handed to the application with its database sessions."""
-    clock: Clock = database.info.get("clock", MACHINE)
-    return clock

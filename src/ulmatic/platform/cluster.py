@@ -14,8 +14,6 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
-import psycopg
-
 STARTED_WITHIN_S = 60.0
 FREE_WITHIN_S = 10.0
 """What is left of a killed server lets go of its port by then."""
@@ -210,6 +208,8 @@ class Cluster:
 
         One that was killed a moment ago may still look alive, or hold on to its memory: it is tried again for a while.
         """
+        import psycopg  # noqa: PLC0415 - a plan starts without it
+
         self.make()
         deadline = time.monotonic() + STARTED_WITHIN_S
         while True:

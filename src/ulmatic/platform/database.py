@@ -78,6 +78,12 @@ def sessions_for(engine: Engine, *, read_only: bool = False, clock: Clock | None
     return sessionmaker(engine, expire_on_commit=False, info={"read_only": read_only, "clock": clock or MACHINE})
 
 
+def clock_of(database: Session) -> Clock:
+    """Return the clock that was handed to the application with its database sessions."""
+    clock: Clock = database.info.get("clock", MACHINE)
+    return clock
+
+
 def database_session(request: Request) -> Iterator[Session]:
     """Open a session for one request; what is not committed is rolled back."""
     with request.app.state.sessions() as session:

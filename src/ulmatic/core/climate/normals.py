@@ -35,7 +35,7 @@ def _converted(text: str, kind: str) -> float:
     if not reading or not fits:
         example = "4.5 or 40 °F" if kind == "temperature" else "62 mm or 2.4 in"
         raise _refused(f"“{text.strip()[:30]}” is not a {kind} that can be read. Type it like {example}.")
-    amount = registry.Quantity(float(reading[1].replace(",", ".")), unit or _BARE[kind][reading_system()])
+    amount = registry().Quantity(float(reading[1].replace(",", ".")), unit or _BARE[kind][reading_system()])
     return round(float(amount.to(_INTO[kind]).magnitude), 9)
 
 

@@ -10,8 +10,8 @@ from ulmatic.core.decay.clock import (
     decay_clock,
     extrapolated,
 )
-from ulmatic.core.decay.cover import End, LayerTable, arrays, no_depths
 from ulmatic.core.decay.heap import HEAP_FASTER, heap_left, heap_stage, heap_time, reaches, yearly_pace
+from ulmatic.core.decay.layer_table import End, LayerTable, arrays, no_depths
 from ulmatic.core.decay.layers import (
     LAID_CV,
     MOULD_DENSITY,

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ulmatic.core.decay import DecayClock, Depths, End, day_number
-from ulmatic.core.decay.cover import Falling, arrays
+from ulmatic.core.decay.layer_table import Falling, arrays
 from ulmatic.core.schedule.laying import ScheduledPlot, Serve
 from ulmatic.core.schedule.lying import Lying
 from ulmatic.core.schedule.rules import Quarter

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from datetime import date
+from functools import cache
 from typing import Annotated
 
 from pydantic import BeforeValidator, Field
@@ -81,7 +82,12 @@ Length = Annotated[float, _reader(LENGTH)]
 """Metres, more than 0."""
 
 _DENSITY = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(kg\s*/\s*m[3³]|lb\s*/\s*(?:cu\.?\s*)?yd[3³]?)?$", re.IGNORECASE)
-_POUNDS_PER_YARD = float(registry.Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitude)
+
+
+@cache
+def _pounds_per_yard() -> float:
+    """Return kg/m³ in a pound in a cubic yard."""
+    return float(registry().Quantity(1.0, "lb/yd^3").to("kg/m^3").magnitude)
 
 
 def _read_density(value: object) -> object:
@@ -93,7 +99,7 @@ def _read_density(value: object) -> object:
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
     number = float(match[1].replace(",", "."))
     pounds = (match[2] or "").lower().startswith("lb") or (not match[2] and _bare_system.get() is UnitSystem.US)
-    return number * _POUNDS_PER_YARD if pounds else number
+    return number * _pounds_per_yard() if pounds else number
 
 
 Density = Annotated[
@@ -116,7 +122,7 @@ def _read_temperature(value: object) -> object:
         raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
     degrees = float(match[1].replace(",", ".").replace("−", "-"))
     unit = (match[2] or ("f" if _bare_system.get() is UnitSystem.US else "c")).lower()
-    return float(registry.Quantity(degrees, f"deg{unit.upper()}").to("degC").magnitude)
+    return float(registry().Quantity(degrees, f"deg{unit.upper()}").to("degC").magnitude)
 
 
 Temperature = Annotated[

@@ -8,9 +8,10 @@ from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.fields import reading_system
 from ulmatic.core.units.measures import UnitSystem
-from ulmatic.core.units.parsing import LONGEST_ENTRY, registry
+from ulmatic.core.units.parsing import LONGEST_ENTRY
 
-YARD3_M3 = float(registry.Quantity(1.0, "yd^3").to("m^3").magnitude)
+YARD3_M3 = 0.764554857984
+"""A cubic yard in m³, exactly: NIST SP 811."""
 MOST = 10_000_000.0
 
 _SIGNS = re.compile(r"^(?:[€$£¥]|[A-Za-z]{2,3}\s)?\s*(.*?)\s*(?:[€$£¥]|\b[A-Z]{3})?$")

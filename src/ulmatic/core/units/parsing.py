@@ -3,13 +3,30 @@
 import math
 import re
 from fractions import Fraction
-from functools import lru_cache
-
-import pint
+from functools import cache, lru_cache
+from typing import TYPE_CHECKING
 
 from ulmatic.core.units.measures import Measure, UnitSystem
 
-registry: pint.UnitRegistry[float] = pint.UnitRegistry(cache_folder=None)
+if TYPE_CHECKING:
+    import pint
+
+
+@cache
+def registry() -> "pint.UnitRegistry[float]":
+    """Return the register of units; made when something is typed first, as it takes half a second."""
+    import pint  # noqa: PLC0415 - a plan that nobody types for starts without it
+
+    return pint.UnitRegistry(cache_folder=None)
+
+
+@cache
+def _refusals() -> tuple[type[Exception], ...]:
+    """Return what Pint raises where something is no unit."""
+    import pint  # noqa: PLC0415 - as above
+
+    return (pint.PintError, AttributeError, ValueError, KeyError, TypeError)
+
 
 LONGEST_ENTRY = 60
 """Characters in one typed measurement; longer ones are not measurements."""
@@ -100,12 +117,11 @@ _LESSER = {"ft": "in", "m": "cm"}
 def _factor(name: str, unit: str) -> float | None:
     """Size of one `name` in `unit`, or None where it is no unit of that kind."""
     power = name[-1] if name[-1] in "23" else ""
+    units = registry()
     try:
-        quantity = registry.Quantity(
-            1.0, registry.parse_units(name.removesuffix(power) + (f"^{power}" if power else ""))
-        )
+        quantity = units.Quantity(1.0, units.parse_units(name.removesuffix(power) + (f"^{power}" if power else "")))
         return float(quantity.to(unit).magnitude)
-    except (pint.PintError, AttributeError, ValueError, KeyError, TypeError):
+    except _refusals():
         return None
 
 

@@ -88,7 +88,7 @@ export function ReceiveForm({
     pile_id: sort === "pile" ? (key ?? null) : null,
     landmark_id: sort === "place" ? (key ?? null) : null,
     note: texts.note,
-    worries: texts.worries as ReceiptEntry["worries"],
+    worries: texts.worries as NonNullable<ReceiptEntry["worries"]>,
   };
   const settled = useSettled(entry);
   const asked = useQuery({

@@ -94,7 +94,13 @@ function BringIn({ site }: { site: SiteOut }) {
       sendPlots(
         workspaceId,
         site.id,
-        { name: file.name, import_id, use, keep: String(keep), columns: columns && JSON.stringify(columns) },
+        {
+          name: file.name,
+          import_id,
+          use,
+          keep: String(keep),
+          ...(columns && { columns: JSON.stringify(columns) }),
+        },
         file,
         setErrand,
       ),
@@ -194,7 +200,7 @@ function BringIn({ site }: { site: SiteOut }) {
               <button
                 type="button"
                 className="btn btn-primary press"
-                onClick={() => read.mutate({ ...chosen, keep: true, columns })}
+                onClick={() => read.mutate({ ...chosen, keep: true, ...(columns && { columns }) })}
               >
                 {t("add", { what: t("plots", { count: imported.plots.length }) })}
               </button>

@@ -271,7 +271,7 @@ export function Ground(props: Props) {
           </svg>
         ) : null}
       </div>
-      <PlanTable plots={plots} depths={depths} balances={balances} />
+      <PlanTable plots={plots} {...(depths && { depths })} {...(balances && { balances })} />
     </section>
   );
 }

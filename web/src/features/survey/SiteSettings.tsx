@@ -63,7 +63,10 @@ function zones(stored: string) {
 /** What is sent for a site. */
 function siteEntry(entry: Entry): SiteEntry {
   const { north, climate, southern, temperatures_c, rain_mm, ...rest } = entry;
-  const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as SiteEntry["climate"];
+  const sent = climateEntry({ climate, southern, temperatures_c, rain_mm }) as Exclude<
+    SiteEntry["climate"],
+    undefined
+  >;
   return {
     ...rest,
     load_least_m3: rest.load_least_m3.trim() || null,
