@@ -46,7 +46,7 @@ def server(monkeypatch):
 
 
 def service(server, deadline_s=5.0):
-    return asking.Service("test", f"http://127.0.0.1:{server.server_port}", deadline_s)
+    return asking.AskedService("test", f"http://127.0.0.1:{server.server_port}", deadline_s)
 
 
 def ask(asked, fits=lambda status: status == 200):

@@ -2,11 +2,14 @@
 
 import ast
 from pathlib import Path
+from typing import get_args
 
 import ulmatic
 from ulmatic.core.figures import Mark
+from ulmatic.core.log.observations import HoursWorked
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.planning.register import GENERAL, shipped
+from ulmatic.core.work import CAUTIONS, TASKS, TaskKind
 
 ROOT = Path(ulmatic.__file__).parent
 PLANNING = {
@@ -78,3 +81,33 @@ def test_public_functions_of_the_core_tell_their_parameters():
                     assert f"{argument.arg}" in words.partition("Parameters\n")[2], (
                         f"{path}: {node.name} {argument.arg}"
                     )
+
+
+def test_only_the_clock_asks_what_day_it_is():
+    for path in [*ROOT.rglob("*.py"), *Path(__file__).parents[1].rglob("*.py")]:
+        if path == ROOT / "platform" / "clock.py":
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            asked = isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and ast.unparse(node.func)
+            assert asked not in ("datetime.now", "date.today", "datetime.today", "datetime.utcnow"), f"{path}: {asked}"
+
+
+def test_no_import_stands_within_a_function_of_the_core():
+    """A plan may start without the register of units; nothing else is put off."""
+    for path in (ROOT / "core").rglob("*.py"):
+        for function in ast.walk(ast.parse(path.read_text())):
+            if isinstance(function, ast.FunctionDef):
+                within = [node for node in ast.walk(function) if isinstance(node, ast.Import | ast.ImportFrom)]
+                assert not within or path.name == "parsing.py", f"{path}: {function.name}"
+
+
+def test_each_kind_of_task_is_one_record_in_the_order_of_the_work():
+    assert list(TASKS) == list(TaskKind)
+    logged_as = set(get_args(HoursWorked.model_fields["task"].annotation))
+    for kind, record in TASKS.items():
+        assert record.words
+        assert record.logged_as in logged_as, kind
+        rated = record.rate is not None or record.tree_rate is not None
+        carried = kind in (TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.OWN)
+        assert rated != carried, f"{kind}: hours follow from the ground, or from what is carried, or are said"
+        assert set(record.cautions) <= CAUTIONS.keys()

@@ -9,6 +9,8 @@ from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.units import Depth, Girth, Length, Offset, Share, Temperature, Volume
 
 MOST_HOURS = 2_000.0
+LoggedAs = Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
+"""What person-hours are logged as."""
 Words = Annotated[str, Field(max_length=120)]
 
 
@@ -148,7 +150,7 @@ class HoursWorked(LogRecord):
 
     changes_plan = True
     kind: Literal["hours"] = "hours"
-    task: Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
+    task: LoggedAs
     hours: Annotated[float, Field(gt=0, le=MOST_HOURS, allow_inf_nan=False)]
     person: Words = ""
     volume_m3: Volume | None = None

@@ -6,14 +6,12 @@ record here.
 
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Literal
 
 from ulmatic.core.figures import Mark, Parameter, Unit, parameter
+from ulmatic.core.log.observations import LoggedAs
 
 _JUDGED = "A judgement, no published source: by hand, one person."
 _PRACTICE = "Common practice, no published source: "
-LoggedAs = Literal["laying", "moving", "preparing", "weeding", "strimming", "mowing", "watering", "other"]
-"""What person-hours are logged as."""
 
 
 class TaskKind(StrEnum):
