@@ -7,7 +7,7 @@ import re
 import shutil
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from functools import cache
@@ -15,6 +15,7 @@ from pathlib import Path
 from urllib.request import urlopen
 from uuid import uuid4
 
+import psycopg
 import pytest
 from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
@@ -98,10 +99,23 @@ def new_cluster() -> Iterator[callable]:
 
 
 @pytest.fixture(scope="session")
-def database_url(new_cluster) -> str:
-    url = new_cluster().start()
-    upgrade(url)
-    return url
+def new_database(new_cluster) -> Callable[[], str]:
+    """Make databases with all tables, each a copy of one that was migrated once."""
+    cluster = new_cluster()
+    upgrade(cluster.start())
+
+    def make() -> str:
+        name = f"copy_{uuid4().hex}"
+        with psycopg.connect(cluster.address("postgres"), autocommit=True) as connection:
+            connection.execute(f'CREATE DATABASE "{name}" TEMPLATE ulmatic')
+        return cluster.address(name)
+
+    return make
+
+
+@pytest.fixture(scope="session")
+def database_url(new_database) -> str:
+    return new_database()
 
 
 def settings_for(url: str, **changes) -> Settings:

@@ -55,11 +55,9 @@ def serve(url: str, workers: int = 1) -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
-def address(new_cluster) -> Iterator[str]:
-    """A server on a cluster of its own: its background takes up nobody else's errands."""
-    url = new_cluster().start()
-    upgrade(url)
-    yield from serve(url)
+def address(new_database) -> Iterator[str]:
+    """A server on a database of its own: its background takes up nobody else's errands."""
+    yield from serve(new_database())
 
 
 @pytest.fixture(scope="module")

@@ -27,7 +27,7 @@ def test_a_crew_ticks_off_a_plot_and_log_and_order_follow(phone: Page, address):
     expect(form.get_by_role("alert")).to_contain_text("Read the cautions first")
     form.get_by_label(re.compile("^The cautions were read")).check()
     form.get_by_role("button", name="Save as done").click()
-    expect(phone.get_by_test_id("said")).to_contain_text("Hazel bank: the next laying moves from")
+    expect(phone.get_by_test_id("notices")).to_contain_text("Hazel bank: the next laying moves from")
     expect(hours).not_to_contain_text(f"{before:.0f} h")
     phone.goto(f"{site}/log")
     phone.get_by_label("All plots").check()

@@ -8,7 +8,6 @@ from starlette.testclient import TestClient
 
 from tests.conftest import HOST, Person, settings_for
 from ulmatic.app import create_app
-from ulmatic.migrations import upgrade
 
 BINARY = {"Content-Type": "application/octet-stream"}
 ROW = {
@@ -23,11 +22,9 @@ ROW = {
 
 
 @pytest.fixture(scope="session")
-def demo(new_cluster) -> Person:
+def demo(new_database) -> Person:
     """A visitor of the demo, on a server of its own."""
-    url = new_cluster().start()
-    upgrade(url)
-    person = Person(TestClient(create_app(settings_for(url)), base_url=HOST, headers={"Origin": HOST}))
+    person = Person(TestClient(create_app(settings_for(new_database())), base_url=HOST, headers={"Origin": HOST}))
     person.workspace_id = person.client.post("/api/v1/session/demo").json()["workspaces"][0]["id"]
     return person
 

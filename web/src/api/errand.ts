@@ -8,12 +8,12 @@ const SLOWEST_MS = 1_500;
 export async function finished(
   workspace_id: string,
   asked: Promise<ErrandOut>,
-  tell?: (errand: ErrandOut) => void,
+  report?: (errand: ErrandOut) => void,
 ): Promise<ErrandOut> {
   let errand = await asked;
   let pause = FIRST_MS;
   while (errand.state === "waiting" || errand.state === "running") {
-    tell?.(errand);
+    report?.(errand);
     const wait = pause;
     await new Promise((resolve) => setTimeout(resolve, wait));
     pause = Math.min(SLOWEST_MS, pause * 1.5);

@@ -24,13 +24,13 @@ async function send<T>(
   throw new Problem(response.status, problem.detail ?? t("theFileCouldNotBeRead"), problem.errors);
 }
 
-/** Has plots read from a file; `tell` hears how far that is. */
+/** Has plots read from a file; `report` hears how far that is. */
 export function sendPlots(
   workspace: string,
   site: string,
   options: { name: string; import_id: string; use: string; keep: string; columns?: string },
   file: File,
-  tell?: (errand: ErrandOut) => void,
+  report?: (errand: ErrandOut) => void,
 ) {
   const { columns, ...always } = options;
   return finished(
@@ -40,7 +40,7 @@ export function sendPlots(
       columns ? { ...always, columns } : always,
       file,
     ),
-    tell,
+    report,
   ).then((errand) => errand.result as Import);
 }
 

@@ -5,31 +5,31 @@ let down = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 const listeners = new Set<() => void>();
 
-function tell() {
+function callListeners() {
   for (const listener of listeners) listener();
 }
 
-async function knock() {
+async function askReadiness() {
   try {
     if ((await fetch("/readyz")).ok) return reached();
   } catch {
     // Still down.
   }
-  timer = setTimeout(knock, 2000);
+  timer = setTimeout(askReadiness, 2000);
 }
 
 export function unreachable() {
   if (down) return;
   down = true;
-  timer = setTimeout(knock, 2000);
-  tell();
+  timer = setTimeout(askReadiness, 2000);
+  callListeners();
 }
 
 export function reached() {
   if (!down) return;
   down = false;
   clearTimeout(timer);
-  tell();
+  callListeners();
 }
 
 export function useUnreachable() {

@@ -4,7 +4,7 @@ import { api, result } from "@/api/client";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/accounts";
 import { Loading, Trouble } from "@/ui/states";
-import { Door } from "./Door";
+import { SignInFrame } from "./SignInFrame";
 import { useSession } from "./session";
 
 const MEANS = {
@@ -33,7 +33,7 @@ export function Join() {
   if (invitation.isError) return <Trouble error={invitation.error} />;
   const { workspace, role } = invitation.data;
   return (
-    <Door title={t("join", { workspace })}>
+    <SignInFrame title={t("join", { workspace })}>
       <p>
         {t("youAreInvitedAs")} <strong>{role}</strong>
         {t("youMay", { means: MEANS[role] })}
@@ -53,6 +53,6 @@ export function Join() {
           </Link>
         </div>
       )}
-    </Door>
+    </SignInFrame>
   );
 }

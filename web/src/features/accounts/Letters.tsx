@@ -5,8 +5,8 @@ import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Loading } from "@/ui/states";
-import { Door } from "./Door";
 import { MailboxLink } from "./MailboxLink";
+import { SignInFrame } from "./SignInFrame";
 import { useEnter } from "./session";
 
 /** Asks for a letter with which a new password is chosen. */
@@ -16,7 +16,7 @@ export function Forgotten() {
   });
   const form = useFields({ start: { email: "" }, problem: ask.error });
   return (
-    <Door title={t("forgottenPassword")}>
+    <SignInFrame title={t("forgottenPassword")}>
       {ask.isSuccess ? (
         <>
           <p role="status">{t("ifThereIsAnAccountFor", form.values)}</p>
@@ -41,7 +41,7 @@ export function Forgotten() {
           {t("backToSignIn")}
         </Link>
       </p>
-    </Door>
+    </SignInFrame>
   );
 }
 
@@ -61,7 +61,7 @@ export function NewPassword() {
   });
   const form = useFields({ start: { password: "" }, problem: renew.error });
   return (
-    <Door title={t("newPassword")}>
+    <SignInFrame title={t("newPassword")}>
       <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => renew.mutate(texts))}>
         <TextField
           label={t("newPassword")}
@@ -75,7 +75,7 @@ export function NewPassword() {
           {t("savePassword")}
         </button>
       </form>
-    </Door>
+    </SignInFrame>
   );
 }
 
@@ -93,13 +93,13 @@ export function Verify() {
   });
   if (verified.isPending) return <Loading what={t("theEMail")} />;
   return (
-    <Door title={verified.isError ? t("eMailAddressNotConfirmed") : t("eMailAddressConfirmed")}>
+    <SignInFrame title={verified.isError ? t("eMailAddressNotConfirmed") : t("eMailAddressConfirmed")}>
       <p role={verified.isError ? "alert" : "status"}>
         {verified.isError ? verified.error.message : t("thankYouUlmaticCanNowSend")}
       </p>
       <Link className="btn btn-primary press w-full" to="/">
         {t("goToYourSites")}
       </Link>
-    </Door>
+    </SignInFrame>
   );
 }

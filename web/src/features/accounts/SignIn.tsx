@@ -5,8 +5,8 @@ import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
-import { Door } from "./Door";
 import { MailboxLink } from "./MailboxLink";
+import { SignInFrame } from "./SignInFrame";
 import { useDemo, useEnter, useSession } from "./session";
 
 /** Only addresses of our own are gone to after signing in. */
@@ -33,7 +33,7 @@ export function SignIn() {
   const form = useFields({ start: START, problem: signIn.error });
   if (session.data?.user && !signIn.isPending) return <Navigate to={next} replace />;
   return (
-    <Door title={t("signIn")}>
+    <SignInFrame title={t("signIn")}>
       {session.data?.demo ? (
         <div className="space-y-3 border-l-4 border-accent bg-base-100 p-4">
           <p>{t("twoInventedSitesASmallholdingIn")}</p>
@@ -76,6 +76,6 @@ export function SignIn() {
         </p>
       ) : null}
       <MailboxLink />
-    </Door>
+    </SignInFrame>
   );
 }

@@ -5,7 +5,7 @@ import { t } from "@/texts/accounts";
 import { TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { Sentence } from "@/ui/Sentence";
-import { Door } from "./Door";
+import { SignInFrame } from "./SignInFrame";
 import { useEnter } from "./session";
 
 const START = { name: "", email: "", password: "" };
@@ -25,7 +25,7 @@ export function SignUp() {
   });
   const form = useFields({ start: START, problem: signUp.error });
   return (
-    <Door title={invitation ? t("createAnAccountToJoin") : t("createAccount")}>
+    <SignInFrame title={invitation ? t("createAnAccountToJoin") : t("createAccount")}>
       <form className="space-y-4" noValidate onSubmit={form.onSubmit((texts) => signUp.mutate(texts))}>
         <TextField label={t("yourName")} autoComplete="name" {...form.field("name")} />
         <TextField label={t("eMailAddress")} type="email" autoComplete="username" {...form.field("email")} />
@@ -50,6 +50,6 @@ export function SignUp() {
           {t("signIn")}
         </Link>
       </p>
-    </Door>
+    </SignInFrame>
   );
 }

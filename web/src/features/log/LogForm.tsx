@@ -15,6 +15,7 @@ import { FieldFrame, SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { PLACEHOLDER } from "@/ui/format";
+import { Notices } from "@/ui/Notices";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
 import { useUnits } from "@/ui/units";
 import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed } from "./kinds";
@@ -58,7 +59,7 @@ export function LogForm({
   const { add, addRows } = useLogChanges();
   const [id, setId] = useState(() => crypto.randomUUID());
   const [photo, setPhoto] = useState<File | null>(null);
-  const [said, tell] = useState<string[]>([]);
+  const [notices, setNotices] = useState<string[]>([]);
   const [unsent, refuse] = useState<string>();
   const first = corrects?.entry.kind ?? (laid ? "laid" : "measured");
   const form = useFields({
@@ -124,7 +125,7 @@ export function LogForm({
   const written = (sentences: string[]) => {
     setId(crypto.randomUUID());
     setPhoto(null);
-    tell(sentences);
+    setNotices(sentences);
     form.change({ ...EMPTY, depth: "", volume: "", rows: "", trees: "", note: "", weeds: "yes" });
     if (laid || corrects) close();
   };
@@ -175,13 +176,7 @@ export function LogForm({
       <h2 className="text-xl">
         {corrects ? t("correctWithName", { name: plot.name }) : t("logWithName", { name: plot.name })}
       </h2>
-      {said.length > 0 ? (
-        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
-          {said.map((sentence) => (
-            <li key={sentence}>{inUnits(sentence, units)}</li>
-          ))}
-        </ul>
-      ) : null}
+      <Notices notices={notices.map((notice) => inUnits(notice, units))} />
       <SelectField label={t("whatHappened")} {...form.field("kind")} options={offered} />
       {kind === "laid" ? (
         <>

@@ -3,7 +3,6 @@ import { Plus, X } from "lucide-react";
 import { useParams } from "react-router";
 import { api, Problem, result } from "@/api/client";
 import type { HeapEntry } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useWorkspaceUnits } from "@/features/accounts/session";
 import { useSettled } from "@/features/survey/entry";
 import { t } from "@/texts/materials";
@@ -48,7 +47,7 @@ export function Heap() {
     units,
     parts: texts.parts.map(({ material, amount }) => ({ material, amount })),
   });
-  const body = sent<HeapEntry>(settled);
+  const body: HeapEntry = settled;
   const mixed = useQuery({
     queryKey: ["heap", workspaceId, body],
     queryFn: () =>

@@ -2,7 +2,6 @@ import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { MaterialEntry, MaterialOut, UnitSystem } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useMay, useWorkspaceUnits } from "@/features/accounts/session";
 import { t } from "@/texts/materials";
 import { Back } from "@/ui/Back";
@@ -65,7 +64,7 @@ function entryOf(texts: Texts, units: UnitSystem): MaterialEntry {
     texts.how === "mix"
       ? { parts: texts.parts.map(({ material, share }) => ({ material, share })) }
       : { base: texts.base };
-  return sent<MaterialEntry>({ name: texts.name, units, figures, ...source });
+  return { name: texts.name, units, figures, ...source };
 }
 
 /** A material of one's own: another one copied, or several mixed, with figures one knows better. */

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import type { NewLogEntry, PlotOut } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useLogChanges } from "@/features/log/log";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useSite } from "@/features/survey/site";
@@ -53,7 +52,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
   const save = () => {
     // Labels speak of grams on a m², or of pounds on 1,000 sq ft.
     const perGround = units === "us" ? LB_PER_1000 : 1;
-    const entries: Record<Kind, Record<string, unknown>> = {
+    const entries: Record<Kind, NewLogEntry["entry"]> = {
       fed: {
         kind: "fed",
         product: texts.product.trim() || t("dressing"),
@@ -71,10 +70,7 @@ export function EntryForm({ plot, close }: { plot: PlotOut; close: () => void })
       },
       dug_in: { kind: "dug_in" },
     };
-    add.mutate(
-      { id, plot_id: plot.id, on, units, entry: sent<NewLogEntry["entry"]>(entries[kind]) },
-      { onSuccess: close },
-    );
+    add.mutate({ id, plot_id: plot.id, on, units, entry: entries[kind] }, { onSuccess: close });
   };
   const rate = units === "us" ? t("lb1000SqFt") : "g/m²";
   return (

@@ -94,7 +94,7 @@ function Columns({ site, plot }: { site: SiteOut; plot: PlotOut }) {
             than={index > 0 ? first : undefined}
             upTo_mm={upTo}
             change={(next) => change(variant.key, next)}
-            tell={(estimate) => setFound((before) => ({ ...before, [variant.key]: estimate }))}
+            hear={(estimate) => setFound((before) => ({ ...before, [variant.key]: estimate }))}
             back={back}
             {...(variants.length > 2 && index > 0
               ? { remove: () => set(variants.filter((other) => other.key !== variant.key)) }
@@ -114,12 +114,12 @@ interface ColumnProps {
   than: Estimate | undefined;
   upTo_mm: number;
   change: (next: Partial<Entry>) => void;
-  tell: (estimate: Estimate) => void;
+  hear: (estimate: Estimate) => void;
   back: string;
   remove?: () => void;
 }
 
-function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, remove }: ColumnProps) {
+function Column({ site, plot, title, entry, than, upTo_mm, change, hear, back, remove }: ColumnProps) {
   const { workspaceId = "" } = useParams();
   const units = useUnits();
   const may = useMay();
@@ -129,7 +129,7 @@ function Column({ site, plot, title, entry, than, upTo_mm, change, tell, back, r
   const { estimate, errors } = useEstimate(path, { plot_id: plot.id, plot: body }, true);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each answer
   useEffect(() => {
-    if (estimate) tell(estimate);
+    if (estimate) hear(estimate);
   }, [estimate]);
   const { recipe } = entry;
   const set = (next: Record<string, string>) => change({ recipe: { ...recipe, ...next } });

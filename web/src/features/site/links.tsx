@@ -18,11 +18,11 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
     queryKey: ["site", workspaceId, siteId, "links"],
     queryFn: () => result(api.GET(`${S}/links`, { params: { path } })),
   });
-  const [told, tell] = useState<string>();
+  const [newAddress, setNewAddress] = useState<string>();
   const add = useMutation({
     mutationFn: () => result(api.POST(`${S}/links`, { params: { path }, body: { kind } })),
     onSuccess: async (link) => {
-      tell(address(link.token ?? ""));
+      setNewAddress(address(link.token ?? ""));
       await links.refetch();
     },
   });
@@ -30,16 +30,16 @@ export function Links({ kind, address }: { kind: LinkEntry["kind"]; address: (to
     mutationFn: (link_id: string) =>
       result(api.DELETE(`${S}/links/{link_id}`, { params: { path: { ...path, link_id } } })),
     onSuccess: async () => {
-      tell(undefined);
+      setNewAddress(undefined);
       await links.refetch();
     },
   });
   const own = (links.data ?? []).filter((link) => link.kind === kind);
   return (
     <div className="space-y-2" data-testid={`links-${kind}`}>
-      {told ? (
+      {newAddress ? (
         <p className="border-l-4 border-secondary bg-base-100 p-2 break-all" role="status">
-          {t("copyThisLinkNow")} <a href={told}>{told}</a>
+          {t("copyThisLinkNow")} <a href={newAddress}>{newAddress}</a>
         </p>
       ) : null}
       {own.map((link) => (

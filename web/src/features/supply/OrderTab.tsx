@@ -13,8 +13,8 @@ import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { Arrivals } from "./Arrivals";
 import { Balance } from "./Balance";
+import { Confidence } from "./Confidence";
 import { Coverage } from "./Coverage";
-import { Sure } from "./Sure";
 import { useBuying, useChoice, useOrder } from "./supply";
 
 const SPECK_M3 = 0.005;
@@ -181,7 +181,7 @@ function Ordered({ order, edit, running }: { order: OrderSheet; edit: boolean; r
           : {})}
       />
       {order.certainty ? (
-        <Sure
+        <Confidence
           certainty={order.certainty}
           loads={season.order.find((line) => !line.exact && line.kind !== "bags")?.loads ?? season.loads}
         />

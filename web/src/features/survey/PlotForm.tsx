@@ -8,10 +8,10 @@ import { cutOf } from "@/features/recipe/cutOf";
 import { PlantFrom, RecipePanel } from "@/features/recipe/RecipePanel";
 import { PlotPlan } from "@/features/schedule/PlotPlan";
 import { t } from "@/texts/survey";
+import { DeferredMount } from "@/ui/DeferredMount";
 import { FieldFrame, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER } from "@/ui/format";
-import { Later } from "@/ui/Later";
 import { usualDepth } from "@/ui/precision";
 import { Sentence } from "@/ui/Sentence";
 import {
@@ -173,7 +173,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
             ))}
           </TabList>
           <TabPanel id="recipe" className="space-y-3 pt-3 outline-none">
-            <Later>
+            <DeferredMount>
               {estimate ? (
                 <div className="lg:hidden">
                   <Cut {...cutOf(estimate, entry.holds.length)} narrow />
@@ -192,7 +192,7 @@ export function PlotForm({ site, plot, count, onEstimate, back }: Props) {
                 workspaceId={path.workspace_id}
                 compare={plot ? `${back}/plots/${plot.id}/compare` : undefined}
               />
-            </Later>
+            </DeferredMount>
           </TabPanel>
           <TabPanel id="ground" shouldForceMount className="space-y-3 pt-3 outline-none data-inert:hidden">
             {plot && !form.changed ? <PlotPlan plot={plot} /> : null}

@@ -7,7 +7,7 @@ import { cutOf } from "@/features/recipe/cutOf";
 import { useSiteFrame } from "@/features/site/SiteFrame";
 import { OrderInWords } from "@/features/supply/OrderInWords";
 import { t } from "@/texts/survey";
-import { Later } from "@/ui/Later";
+import { DeferredMount } from "@/ui/DeferredMount";
 import { lazily } from "@/ui/lazily";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { type Drawn, drawn, type XY } from "./drawn";
@@ -172,7 +172,7 @@ export function SitePage() {
                   onEditing={setEditing}
                 />
               ) : open ? (
-                <Later key={plotId}>
+                <DeferredMount key={plotId}>
                   <PlotForm
                     site={site}
                     plot={plot}
@@ -180,7 +180,7 @@ export function SitePage() {
                     onEstimate={takeEstimate}
                     back={back}
                   />
-                </Later>
+                </DeferredMount>
               ) : (
                 <>
                   {plotId || markId ? <p className="px-4 pt-4">{t("thisDoesNotExistAnyMore")}</p> : null}

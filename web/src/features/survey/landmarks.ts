@@ -1,7 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, Problem, result } from "@/api/client";
 import type { LandmarkEntry, LandmarkOut, UnitSystem } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { t } from "@/texts/survey";
 import { useUndo } from "@/ui/undo";
 import { spelled, useSettled } from "./entry";
@@ -33,7 +32,7 @@ export interface LandmarkTexts {
   turn_deg: string;
   length_m: string;
   width_m: string;
-  surface: string;
+  surface: "hard" | "soft";
   to_wall_m: string;
   points_m: string;
   climb_m: string;
@@ -91,18 +90,19 @@ export function textsOf(out: LandmarkOut, units: UnitSystem): LandmarkTexts {
 export function landmarkEntry(texts: LandmarkTexts, units: UnitSystem): LandmarkEntry {
   const { kind, name, width_m } = texts;
   const place = { x_m: texts.x_m, y_m: texts.y_m, turn_deg: Number(texts.turn_deg.replace(",", ".")) };
-  const landmark =
+  const shared = {
+    width_m,
+    length_m: texts.length_m,
+    place,
+    ...(texts.to_wall_m.trim() ? { to_wall_m: texts.to_wall_m } : {}),
+  };
+  const landmark: LandmarkEntry["landmark"] =
     kind === "way"
       ? { kind, width_m, points_m: texts.points_m, climb_m: texts.climb_m.trim() || "0" }
-      : {
-          kind,
-          width_m,
-          length_m: texts.length_m,
-          place,
-          ...(texts.to_wall_m.trim() ? { to_wall_m: texts.to_wall_m } : {}),
-          ...(kind === "tip" ? { surface: texts.surface } : {}),
-        };
-  return { name, units, landmark: sent<LandmarkEntry["landmark"]>(landmark) };
+      : kind === "tip"
+        ? { kind, ...shared, surface: texts.surface }
+        : { kind, ...shared };
+  return { name, units, landmark };
 }
 
 /** Whether anything is typed of a landmark; a place has a default. */

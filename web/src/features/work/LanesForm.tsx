@@ -1,5 +1,4 @@
-import type { Crop, LaneEntry } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
+import type { Crop } from "@/api/schema.gen";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
@@ -35,16 +34,14 @@ export function LanesForm({ crops }: { crops: Crop[] }) {
         className="grid grid-cols-2 items-end gap-3 sm:grid-cols-6"
         aria-label={t("coverCropInLanes")}
         onSubmit={form.onSubmit(() =>
-          lanes.mutate(
-            sent<LaneEntry>({
-              crop: texts.crop,
-              units,
-              length_m: texts.length,
-              width_m: texts.width,
-              apart_m: texts.apart,
-              lane_m: texts.lane,
-            }),
-          ),
+          lanes.mutate({
+            crop: texts.crop,
+            units,
+            length_m: texts.length,
+            width_m: texts.width,
+            apart_m: texts.apart,
+            lane_m: texts.lane,
+          }),
         )}
       >
         <SelectField

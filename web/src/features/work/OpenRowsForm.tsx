@@ -1,6 +1,5 @@
 import { useState } from "react";
-import type { NewLogEntry, RowSheet, RowTrial } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
+import type { RowSheet, RowTrial } from "@/api/schema.gen";
 import { useLogChanges } from "@/features/log/log";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/work";
@@ -46,7 +45,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
   const drawn = site.data?.plots.find((other) => other.id === texts.plot);
   const count = Number(texts.count.trim());
   const badCount = !Number.isInteger(count) || count < 1 || count > 500;
-  const entry = {
+  const entry: RowTrial["entry"] & { kind: "opened" } = {
     kind: "opened",
     opening,
     form: texts.form,
@@ -59,7 +58,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
     name: texts.name.trim(),
   };
   const ready = texts.plot !== "" && texts.length.trim() !== "" && texts.width.trim() !== "";
-  const trial = sent<RowTrial>({ plot_id: texts.plot, units, entry });
+  const trial: RowTrial = { plot_id: texts.plot, units, entry };
   const { tried, errors } = useRowTrial(trial, ready);
   const errorAt = (field: string) =>
     form.errorAt(field) ?? errors.find((error) => error.field === field)?.detail;
@@ -73,7 +72,7 @@ export function OpenRowsForm({ sheet, close }: { sheet: RowSheet; close: (said?:
         units,
         note: "",
         photos: [],
-        entry: sent<NewLogEntry["entry"]>(entry),
+        entry,
       },
       {
         onSuccess: (answer) => {

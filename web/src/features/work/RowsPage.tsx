@@ -1,12 +1,12 @@
 import { useState } from "react";
-import type { NewLogEntry, OpenedRows, RowSheet } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
+import type { OpenedRows, RowSheet } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
 import { useLogChanges } from "@/features/log/log";
 import { t } from "@/texts/work";
 import { SelectField, TextField } from "@/ui/Field";
 import { useFields } from "@/ui/fields";
 import { day, shown } from "@/ui/format";
+import { Notices } from "@/ui/Notices";
 import { about, aboutArea, aboutDepth, aboutDistance, inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
@@ -15,7 +15,7 @@ import { Crops } from "./Crops";
 import { Fact } from "./Fact";
 import { LanesForm } from "./LanesForm";
 import { OpenRowsForm } from "./OpenRowsForm";
-import { DOES, type RowState, STATES, useRows } from "./rows";
+import { DOES, isStep, type RowStep, STATES, useRows } from "./rows";
 import { seedWords } from "./seed";
 import { Waterings } from "./Waterings";
 
@@ -24,7 +24,7 @@ export function RowsPage() {
   const may = useMay();
   const sheet = useRows();
   const [opening, open] = useState(false);
-  const [said, tell] = useState<string[]>([]);
+  const [notices, setNotices] = useState<string[]>([]);
   const units = useUnits();
   if (sheet.isPending) return <Loading what={t("theRows")} />;
   if (sheet.isError) return <Trouble error={sheet.error} retry={() => sheet.refetch()} />;
@@ -48,26 +48,20 @@ export function RowsPage() {
           </button>
         ) : null}
       </header>
-      {said.length > 0 ? (
-        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
-          {said.map((sentence) => (
-            <li key={sentence}>{inUnits(sentence, units)}</li>
-          ))}
-        </ul>
-      ) : null}
+      <Notices notices={notices.map((notice) => inUnits(notice, units))} />
       {opening ? (
         <OpenRowsForm
           sheet={sheet.data}
           close={(sentences) => {
             open(false);
-            if (sentences) tell(sentences);
+            if (sentences) setNotices(sentences);
           }}
         />
       ) : null}
       {rows.length === 0 && !opening ? <p>{t("noRowsYet")}</p> : null}
       <ol className="space-y-4">
         {rows.map((row) => (
-          <Row key={row.id} row={row} sheet={sheet.data} tell={tell} />
+          <Row key={row.id} row={row} sheet={sheet.data} setNotices={setNotices} />
         ))}
       </ol>
       <Waterings waterings={sheet.data.waterings} />
@@ -77,12 +71,22 @@ export function RowsPage() {
   );
 }
 
-function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (said: string[]) => void }) {
+function Row({
+  row,
+  sheet,
+  setNotices,
+}: {
+  row: OpenedRows;
+  sheet: RowSheet;
+  setNotices: (notices: string[]) => void;
+}) {
   const units = useUnits();
   const may = useMay();
-  const [doing, start] = useState<RowState>();
+  const [doing, start] = useState<RowStep>();
   const { opened, figures } = row;
-  const others = row.after.filter((state) => state !== row.next_state);
+  const steps = row.after.filter(isStep);
+  const next = steps.find((step) => step === row.next_state);
+  const others = steps.filter((step) => step !== next);
   return (
     <li className="border-t-2 border-base-content pt-2" data-testid="row">
       <h2 className="text-xl">
@@ -118,7 +122,7 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
           {inUnits(hint, units)}
         </p>
       ))}
-      {row.next_state && row.next_on ? (
+      {next && row.next_on ? (
         <div className="flex flex-wrap items-center gap-3 pt-1">
           <p className="grow">
             <strong>{row.next_on <= sheet.today ? t("now") : day(row.next_on)}:</strong> {row.next_words}
@@ -129,18 +133,14 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
             ) : null}
           </p>
           {may.edit ? (
-            <button
-              type="button"
-              className="btn btn-primary press"
-              onClick={() => start(row.next_state ?? undefined)}
-            >
-              {DOES[row.next_state]}
+            <button type="button" className="btn btn-primary press" onClick={() => start(next)}>
+              {DOES[next]}
             </button>
           ) : null}
           {may.edit
-            ? others.map((state) => (
-                <button key={state} type="button" className="btn btn-sm press" onClick={() => start(state)}>
-                  {DOES[state]}
+            ? others.map((step) => (
+                <button key={step} type="button" className="btn btn-sm press" onClick={() => start(step)}>
+                  {DOES[step]}
                 </button>
               ))
             : null}
@@ -154,7 +154,7 @@ function Row({ row, sheet, tell }: { row: OpenedRows; sheet: RowSheet; tell: (sa
           sheet={sheet}
           close={(sentences) => {
             start(undefined);
-            if (sentences) tell(sentences);
+            if (sentences) setNotices(sentences);
           }}
         />
       ) : null}
@@ -170,9 +170,9 @@ function StepForm({
   close,
 }: {
   row: OpenedRows;
-  step: RowState;
+  step: RowStep;
   sheet: RowSheet;
-  close: (said?: string[]) => void;
+  close: (sentences?: string[]) => void;
 }) {
   const units = useUnits();
   const { add } = useLogChanges();
@@ -198,14 +198,14 @@ function StepForm({
             units,
             note: "",
             photos: [],
-            entry: sent<NewLogEntry["entry"]>({
+            entry: {
               kind: "row",
               opening: row.id,
               step,
               ...(starts && chosen ? { crop: chosen } : {}),
               ...(step === "closed" && depth.trim() ? { depth_mm: depth } : {}),
               ...(step === "cleared" && crop?.kind === "legume" ? { roots_left: roots } : {}),
-            }),
+            },
           },
           { onSuccess: (answer) => close([...(answer.said ?? [])]) },
         ),

@@ -10,6 +10,7 @@ import { SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
 import { day, PLACEHOLDER, shown } from "@/ui/format";
+import { Notices } from "@/ui/Notices";
 import { inUnits } from "@/ui/precision";
 import { Loading, Trouble } from "@/ui/states";
 import { typedNumberOrNone } from "@/ui/typedNumber";
@@ -25,7 +26,7 @@ export function TasksPage() {
   const may = useMay();
   const asked = useAskedSeason();
   const tasks = useTasks(asked);
-  const [said, tell] = useState<string[]>([]);
+  const [notices, setNotices] = useState<string[]>([]);
   if (tasks.isPending) return <Loading what={t("theWork")} />;
   if (tasks.isError) return <Trouble error={tasks.error} retry={() => tasks.refetch()} />;
   const { plots, hours, cautions, people, each_h } = tasks.data;
@@ -45,13 +46,7 @@ export function TasksPage() {
           </p>
         </header>
       )}
-      {said.length > 0 ? (
-        <ul className="border-l-4 border-secondary pl-3" role="status" data-testid="said">
-          {said.map((sentence) => (
-            <li key={sentence}>{inUnits(sentence, units)}</li>
-          ))}
-        </ul>
-      ) : null}
+      <Notices notices={notices.map((notice) => inUnits(notice, units))} />
       {may.edit ? <AddTask season={tasks.data.season_key} /> : null}
       {cautions.length > 0 ? (
         <section className="border-l-4 border-warning bg-base-100 p-3" data-testid="cautions">
@@ -67,7 +62,7 @@ export function TasksPage() {
       ) : null}
       <ol className="space-y-4">
         {plots.map((plot) => (
-          <Plot key={plot.plot_id} plot={plot} sheet={tasks.data} tell={tell} />
+          <Plot key={plot.plot_id} plot={plot} sheet={tasks.data} setNotices={setNotices} />
         ))}
       </ol>
       <LeftOutList sheet={tasks.data} />
@@ -75,7 +70,15 @@ export function TasksPage() {
   );
 }
 
-function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: (said: string[]) => void }) {
+function Plot({
+  plot,
+  sheet,
+  setNotices,
+}: {
+  plot: PlotTasks;
+  sheet: TaskSheet;
+  setNotices: (notices: string[]) => void;
+}) {
   const units = useUnits();
   const may = useMay();
   const [open, setOpen] = useState<string>();
@@ -140,9 +143,9 @@ function Plot({ plot, sheet, tell }: { plot: PlotTasks; sheet: TaskSheet; tell: 
                 cautions={sheet.cautions}
                 plotId={plot.plot_id}
                 season={sheet.season_key}
-                close={(said) => {
+                close={(sentences) => {
                   setOpen(undefined);
-                  if (said) tell(said);
+                  if (sentences) setNotices(sentences);
                 }}
               />
             ) : null}
@@ -165,7 +168,7 @@ function DoneForm({
   cautions: TaskSheet["cautions"];
   plotId: string;
   season: string;
-  close: (said?: string[]) => void;
+  close: (sentences?: string[]) => void;
 }) {
   const units = useUnits();
   const { sheet } = useSite();

@@ -72,7 +72,14 @@ export function useCropChanges() {
   return { add, remove };
 }
 
-export type RowState = OpenedRows["state"];
+type RowState = OpenedRows["state"];
+
+/** What is written down of opened ground: every state but the first, which opening it writes. */
+export type RowStep = Exclude<RowState, "pulled_back">;
+
+export function isStep(state: RowState): state is RowStep {
+  return state !== "pulled_back";
+}
 
 export const STATES: Record<RowState, string> = {
   pulled_back: t("pulledBack"),
@@ -85,8 +92,7 @@ export const STATES: Record<RowState, string> = {
 };
 
 /** What the button of a step says. */
-export const DOES: Record<RowState, string> = {
-  pulled_back: t("pullBack"),
+export const DOES: Record<RowStep, string> = {
   loosened: t("loosen"),
   sown: t("sow"),
   planted: t("plant"),

@@ -231,13 +231,13 @@ function Keys({ text, change, us }: { text: string; change: (text: string) => vo
 
 /** Asks a simulated instrument. */
 function Read({ instrument, take }: { instrument: () => Instrument; take: (value: number) => void }) {
-  const [asked, ask] = useState<Instrument>();
-  const [problem, tell] = useState<string>();
+  const [connection, setConnection] = useState<Instrument>();
+  const [problem, setProblem] = useState<string>();
   const read = () => {
-    const connected = asked ?? instrument();
-    ask(connected);
-    tell(undefined);
-    connected.read().then(take, (error: Error) => tell(error.message));
+    const connected = connection ?? instrument();
+    setConnection(connected);
+    setProblem(undefined);
+    connected.read().then(take, (error: Error) => setProblem(error.message));
   };
   return (
     <div className="grow">

@@ -2,6 +2,7 @@ import { CloudOff, RefreshCw } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { t } from "@/texts/log";
+import { Notices } from "@/ui/Notices";
 import { aboutDepth } from "@/ui/precision";
 import { Units } from "@/ui/units";
 import { FieldEntry, type Subject } from "./FieldEntry";
@@ -23,7 +24,7 @@ export function FieldPage() {
   const [sites, setSites] = useState<FieldSite[]>([]);
   const [waiting, setWaiting] = useState<Waiting[]>([]);
   const [uses, setUses] = useState<Map<string, number>>(new Map());
-  const [said, tell] = useState<string[]>([]);
+  const [notices, setNotices] = useState<string[]>([]);
   const [looking, look] = useState(false);
   const busy = useRef(false);
   const asked = useRef(false);
@@ -51,7 +52,7 @@ export function FieldPage() {
       setPerson(known.person);
       await show(known.person.id);
       const outcome = await sendWaiting(known.person.id, (sentences) =>
-        tell((before) => [...sentences, ...before].slice(0, 6)),
+        setNotices((before) => [...sentences, ...before].slice(0, 6)),
       );
       if (outcome === "sent") await seeSites(known);
       await show(known.person.id);
@@ -176,13 +177,7 @@ export function FieldPage() {
                   ))}
                 </select>
               ) : null}
-              {said.length > 0 ? (
-                <ul className="mb-3 border-l-4 border-secondary pl-3" role="status">
-                  {said.map((sentence) => (
-                    <li key={sentence}>{sentence.replace(/[{}]/g, "")}</li>
-                  ))}
-                </ul>
-              ) : null}
+              <Notices notices={notices.map((notice) => notice.replace(/[{}]/g, ""))} className="mb-3" />
               <Subjects
                 subjects={[...subjects].sort((a, b) => (uses.get(b.id) ?? 0) - (uses.get(a.id) ?? 0))}
                 open={open}

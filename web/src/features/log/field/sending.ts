@@ -91,9 +91,9 @@ async function sendOne(waiting: Waiting, skew: number): Promise<{ said: string[]
   return { problem: refusal.errors?.[0]?.detail ?? refusal.detail ?? String(answer.status) };
 }
 
-/** Sends what somebody has waiting, the earliest first; `tell` hears what each entry has changed.
+/** Sends what somebody has waiting, the earliest first; `report` hears what each entry has changed.
  *  What the server refuses is kept, with its sentence. Two tabs of one phone do not send at once. */
-export async function sendWaiting(user: string, tell: (said: string[]) => void): Promise<Outcome> {
+export async function sendWaiting(user: string, report: (sentences: string[]) => void): Promise<Outcome> {
   return navigator.locks.request("ulmatic.field", async () => {
     try {
       const session = await ask("/api/v1/session");
@@ -107,7 +107,7 @@ export async function sendWaiting(user: string, tell: (said: string[]) => void):
         if ("problem" in outcome) await keepWaiting({ ...waiting, problem: outcome.problem });
         else {
           await dropWaiting(waiting.id);
-          tell(outcome.said);
+          report(outcome.said);
         }
       }
       return "sent";

@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useState } from "react";
 
 /** Something heavy, drawn after the page has answered to the press that opened it. */
-export function Later({ children }: { children: ReactNode }) {
+export function DeferredMount({ children }: { children: ReactNode }) {
   const [ready, setReady] = useState(false);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>;

@@ -4,7 +4,7 @@ import { Textures, textureOf } from "@/features/survey/texture";
 import { t } from "@/texts/accounts";
 
 /** The page round signing in and up: what the tool answers on one side, the form on the other. */
-export function Door({ title, children }: { title: string; children: ReactNode }) {
+export function SignInFrame({ title, children }: { title: string; children: ReactNode }) {
   return (
     <div className="grid min-h-dvh lg:grid-cols-[1.1fr_1fr]">
       <section className="hidden flex-col justify-between bg-primary p-12 text-primary-content lg:flex">
