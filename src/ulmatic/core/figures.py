@@ -3,8 +3,10 @@
 A computed number is a `Figure`: value, unit, range and a `Working`, which holds the formula that was evaluated
 and the figures that went into it. The formula is text and is what is computed, so the two cannot differ:
 
->>> volume = Formula("A * d / (1 - s)")
->>> volume.work("Loose volume", "m3", {"A": area, "d": entered("Settled depth", 75, "mm"), "s": SETTLING})
+>>> area, depth, settling = entered("Area", 12, "m2"), entered("Depth", 75, "mm"), entered("Settling", 0.25, "1")
+>>> volume = Formula("A * d / (1 - s)").work("Loose volume", "m3", {"A": area, "d": depth, "s": settling})
+>>> round(volume.value, 2), volume.unit
+(1.2, 'm3')
 
 Inside a formula every length is in metres, so depths in millimetres are converted on the way in.
 """
@@ -208,6 +210,11 @@ def ceil(number: float) -> int:
     Parameters
     ----------
     number : float
+
+    Examples
+    --------
+    >>> ceil(3.0000000001), ceil(3.1)
+    (3, 4)
     """
     return math.ceil(number - 1e-9 * max(1.0, abs(number)))
 

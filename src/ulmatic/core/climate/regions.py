@@ -333,5 +333,10 @@ def region_of(time_zone: str) -> Region | None:
     ----------
     time_zone : str
         IANA name.
+
+    Examples
+    --------
+    >>> region_of("Europe/Paris").key
+    'western_europe'
     """
     return next((region for region in REGIONS if time_zone.startswith(region.time_zones)), None)

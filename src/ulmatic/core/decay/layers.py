@@ -226,6 +226,14 @@ def chips_left(material: Material, before: float, after: float) -> float:
     material : Material
     before, after : float
         ξ-years since it was chipped.
+
+    Examples
+    --------
+    >>> from ulmatic.core.materials import CATALOGUE
+    >>> round(chips_left(CATALOGUE["arborist_leafy"], 0.0, 1.0), 2)
+    0.74
+    >>> round(chips_left(CATALOGUE["conifer_bare"], 0.0, 1.0), 2)
+    0.88
     """
     whole, soluble = _modes(material.fractions())
 
@@ -326,6 +334,13 @@ def settled_share_of_reading(settling: float, since_days: float) -> float:
     settling : float
         Share of the loose depth that is lost, 0 to 1.
     since_days : float
+
+    Examples
+    --------
+    >>> settled_share_of_reading(0.25, 0)
+    0.75
+    >>> settled_share_of_reading(0.25, 400)
+    1.0
     """
     if since_days >= SETTLING_DAYS.value:
         return 1.0
@@ -345,6 +360,12 @@ def loose_for_1_mm(material: Material, settling: float, decay_time: float) -> fl
         Share of the loose depth that is lost, 0 to 1.
     decay_time : float
         ξ-years.
+
+    Examples
+    --------
+    >>> from ulmatic.core.materials import CATALOGUE
+    >>> round(loose_for_1_mm(CATALOGUE["arborist_leafy"], 0.25, 0.0), 2)
+    1.33
     """
     layer = LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1.0, settling=settling)
     day = np.array([float(day_number(layer.on))])

@@ -21,6 +21,14 @@ def stage_at(material: Material, age_days: float, decay_time: float) -> Stage:
     age_days : float
     decay_time : float
         ξ-years.
+
+    Examples
+    --------
+    >>> from ulmatic.core.materials import CATALOGUE
+    >>> stage_at(CATALOGUE["arborist_leafy"], 30, 0.1).value
+    'ageing'
+    >>> stage_at(CATALOGUE["arborist_leafy"], 900, 2.5).value
+    'aged'
     """
     return _stage(material, age_days < FRESH_DAYS, round(decay_time, 6))
 

@@ -26,6 +26,11 @@ def rows_of_trees(text: str) -> list[tuple[dict[str, int], str]]:
     ------
     RowsUnclear
         Where a part cannot be understood.
+
+    Examples
+    --------
+    >>> rows_of_trees("1-3: 40, 45, 50")
+    [({'first': 1, 'last': 3}, '40, 45, 50')]
     """
     parts = [part.strip() for part in re.split(r"[;\n]", text) if part.strip()]
     if len(parts) > MOST_PARTS:

@@ -113,6 +113,11 @@ def rating(owed_g_m2: float) -> Rating:
     ----------
     owed_g_m2 : float
         g N/m².
+
+    Examples
+    --------
+    >>> rating(0.5).value, rating(4.5).value
+    ('negligible', 'act')
     """
     if owed_g_m2 < WATCH_FROM:
         return Rating.NEGLIGIBLE

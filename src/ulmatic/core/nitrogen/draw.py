@@ -112,6 +112,11 @@ def peak(cn: float, use: float) -> tuple[float, float]:
         Carbon over nitrogen by mass.
     use : float
         Carbon-use efficiency, 0 to 1.
+
+    Examples
+    --------
+    >>> [round(part, 2) for part in peak(60.0, 0.3)]
+    [0.67, 1.2]
     """
     ratio, power = DECOMPOSERS.value * cn, 1 / (1 - use)
     if ratio <= 1 or ratio >= (ratio - 1) * power:

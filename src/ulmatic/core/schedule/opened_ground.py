@@ -116,6 +116,11 @@ def pulled_aside(area_m2: float, depth_mm: float, settling: float) -> Figure:
         Of the mulch there, settled.
     settling : float
         Share of the loose depth that is lost.
+
+    Examples
+    --------
+    >>> round(pulled_aside(2.4, 75, 0.25).value, 2)
+    0.24
     """
     terms = {
         "A": entered("Opened ground", area_m2, "m2"),
@@ -137,6 +142,11 @@ def put_back(area_m2: float, depth_mm: float, growing_mm: float, settling: float
         Depth for growing plants, settled.
     settling : float
         Share of the loose depth that is lost.
+
+    Examples
+    --------
+    >>> round(put_back(2.4, 75, 30, 0.25).value, 2)
+    0.1
     """
     terms = {
         "A": entered("Opened ground", area_m2, "m2"),

@@ -135,6 +135,11 @@ def zone_of(coldest_c: float) -> str:
     ----------
     coldest_c : float
         °C.
+
+    Examples
+    --------
+    >>> zone_of(-12.0)
+    '8a'
     """
     above = (coldest_c * 1.8 + 32 + 60) / 10
     number = min(13, max(1, int(np.floor(above)) + 1))

@@ -64,6 +64,12 @@ def years_later(day: date, years: int) -> date:
     ----------
     day : date
     years : int
+
+    Examples
+    --------
+    >>> from datetime import date
+    >>> years_later(date(2024, 2, 29), 1)
+    datetime.date(2025, 3, 1)
     """
     try:
         return day.replace(year=day.year + years)

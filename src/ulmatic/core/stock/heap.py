@@ -112,6 +112,11 @@ def cone_volume(radius_m: float, repose_deg: float = REPOSE.value) -> float:
     Parameters
     ----------
     radius_m, repose_deg : float
+
+    Examples
+    --------
+    >>> round(cone_volume(2.0, 38), 1)
+    6.5
     """
     return math.pi * radius_m**3 * math.tan(math.radians(repose_deg)) / 3
 
@@ -125,6 +130,12 @@ def stand(volume_m3: float, widest_m: float | None = None, highest_m: float = HI
         Loose, m³.
     widest_m : float or None
     highest_m : float
+
+    Examples
+    --------
+    >>> on_a_drive = stand(12.0, widest_m=None, highest_m=1.5)
+    >>> on_a_drive.height_m, round(on_a_drive.length_m, 1)
+    (1.5, 6.2)
     """
     slope = math.tan(REPOSE.base_value)
     radius = (3 * volume_m3 / (math.pi * slope)) ** (1 / 3)
@@ -144,6 +155,11 @@ def fits(volume_m3: float, length_m: float, width_m: float) -> bool:
     volume_m3 : float
         Loose, m³.
     length_m, width_m : float
+
+    Examples
+    --------
+    >>> fits(12, length_m=5, width_m=4), fits(10, length_m=5, width_m=4)
+    (False, True)
     """
     long, short = max(length_m, width_m), min(length_m, width_m)
     return stand(volume_m3, short).length_m <= long + 1e-9
@@ -155,6 +171,11 @@ def holds(length_m: float, width_m: float) -> float:
     Parameters
     ----------
     length_m, width_m : float
+
+    Examples
+    --------
+    >>> round(holds(length_m=5, width_m=4), 1)
+    10.4
     """
     long, short = max(length_m, width_m), min(length_m, width_m)
     slope = math.tan(REPOSE.base_value)
@@ -168,6 +189,11 @@ def measured_heap(width_m: float, height_m: float, ridge_m: float = 0.0) -> Figu
     Parameters
     ----------
     width_m, height_m, ridge_m : float
+
+    Examples
+    --------
+    >>> round(measured_heap(3.6, 1.5, 1.2).value, 1)
+    8.3
     """
     terms = {"b": entered("Width at the foot", width_m, "m"), "h": entered("Height", height_m, "m")}
     if ridge_m <= 0:

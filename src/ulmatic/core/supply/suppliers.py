@@ -244,6 +244,11 @@ def counted_on(months: int, chance: float) -> int:
     months : int
     chance : float
         In a month, 0 to 1.
+
+    Examples
+    --------
+    >>> counted_on(3, 0.5)
+    1
     """
     if months <= 0 or chance <= 0:
         return 0
@@ -317,6 +322,12 @@ def months_ahead(today: date, wanted_by: date | None) -> tuple[int, ...]:
     ----------
     today : date
     wanted_by : date or None
+
+    Examples
+    --------
+    >>> from datetime import date
+    >>> months_ahead(date(2026, 11, 10), date(2027, 2, 1))
+    (11, 12, 1, 2)
     """
     if wanted_by is None:
         count = MONTHS

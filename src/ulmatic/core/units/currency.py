@@ -19,6 +19,11 @@ def minor_digits(currency: str) -> int:
     ----------
     currency : str
         ISO 4217.
+
+    Examples
+    --------
+    >>> minor_digits("EUR"), minor_digits("JPY")
+    (2, 0)
     """
     return 0 if currency in WHOLE else 3 if currency in THOUSANDTHS else 2
 
@@ -41,5 +46,10 @@ def rounded(amount: float | Decimal, currency: str) -> Decimal:
     amount : float or Decimal
     currency : str
         ISO 4217.
+
+    Examples
+    --------
+    >>> rounded(12.345, "EUR")
+    Decimal('12.35')
     """
     return exact(amount).quantize(Decimal(1).scaleb(-minor_digits(currency)), ROUND_HALF_UP)

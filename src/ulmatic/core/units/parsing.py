@@ -244,6 +244,11 @@ def number_text(value: float) -> str:
     Parameters
     ----------
     value : float
+
+    Examples
+    --------
+    >>> number_text(2.50)
+    '2.5'
     """
     text = f"{value:.10g}"
     return f"{text}0" if _TWO_WAYS.fullmatch(text) else text
