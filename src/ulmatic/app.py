@@ -215,8 +215,8 @@ def _health(app: FastAPI, settings: Settings) -> None:
     @app.get("/metrics", include_in_schema=False)
     def metrics(request: Request) -> Response:
         """Return what was measured, to whoever brings the token."""
-        given = request.headers.get("authorization", "").removeprefix("Bearer ")
-        if not settings.metrics_token or not compare_digest(given.encode(), settings.metrics_token.encode()):
+        token = request.headers.get("authorization", "").removeprefix("Bearer ")
+        if not settings.metrics_token or not compare_digest(token.encode(), settings.metrics_token.encode()):
             raise not_found()
         return Response(exposition(), media_type="text/plain; version=0.0.4; charset=utf-8")
 
@@ -233,9 +233,9 @@ def _pages(app: FastAPI, dist: Path) -> None:
             raise Problem(404, "There is nothing at this address.")
         try:
             wanted = (dist / path).resolve()
-            there = bool(path) and wanted.is_relative_to(dist.resolve()) and wanted.is_file()
+            servable = bool(path) and wanted.is_relative_to(dist.resolve()) and wanted.is_file()
         except (OSError, ValueError):
             raise Problem(400, "This address cannot be read.") from None
-        if there:
+        if servable:
             return FileResponse(wanted)
         return FileResponse(dist / "index.html", headers={"Cache-Control": "no-cache"})

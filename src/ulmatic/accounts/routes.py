@@ -193,10 +193,14 @@ def renew_password(
 @router.get("/account/sign-ins")
 def list_sign_ins(user: SignedIn, request: Request, database: Database) -> list[SignInOut]:
     """List where one is signed in."""
-    here = digest(request.cookies.get(COOKIE, ""))
+    current_hash = digest(request.cookies.get(COOKIE, ""))
     return [
         SignInOut(
-            id=row.id, device=row.device, started_at=row.started_at, seen_at=row.seen_at, here=row.token_hash == here
+            id=row.id,
+            device=row.device,
+            started_at=row.started_at,
+            seen_at=row.seen_at,
+            here=row.token_hash == current_hash,
         )
         for row in service.sign_ins(database, user)
     ]

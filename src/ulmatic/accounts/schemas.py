@@ -14,8 +14,8 @@ from ulmatic.platform.typed import Entry
 
 
 def _email(text: str) -> str:
-    local, at, domain = text.partition("@")
-    if not (local and at and "." in domain.strip(".")) or any(
+    local, index, domain = text.partition("@")
+    if not (local and index and "." in domain.strip(".")) or any(
         sign.isspace() or not sign.isprintable() for sign in text
     ):
         raise PydanticCustomError("text", "This is not an e-mail address. Type it like name@example.org.")

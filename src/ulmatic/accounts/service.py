@@ -30,14 +30,14 @@ def sign_up(database: Session, entry: SignUp) -> User:
     """Make an account, with a workspace of its own or by an invitation."""
     password_hash = passwords.hashed(entry.password, "password", entry.name, entry.email, entry.workspace or "")
     user = User(email=entry.email, name=entry.name, password_hash=password_hash)
-    taken = Problem(409, "An account with this e-mail address already exists. Sign in instead.", field="email")
+    conflict = Problem(409, "An account with this e-mail address already exists. Sign in instead.", field="email")
     if find_user(database, entry.email):
-        raise taken
+        raise conflict
     database.add(user)
     try:
         database.flush()
     except IntegrityError:
-        raise taken from None
+        raise conflict from None
     if entry.invitation:
         accept_invitation(database, user, entry.invitation)
     else:

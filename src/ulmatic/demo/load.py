@@ -37,8 +37,8 @@ def load(scope: Scope) -> None:
     for site in SITES:
         site_id = uuid5(_NAMES, site["name"])
         units = site["units"]
-        own = {key: value for key, value in site.items() if key not in _BESIDE}
-        survey.add_site(scope, NewSite.model_validate({**own, "id": site_id}))
+        fields = {key: value for key, value in site.items() if key not in _BESIDE}
+        survey.add_site(scope, NewSite.model_validate({**fields, "id": site_id}))
         entries = [{**plot, "id": uuid5(site_id, plot["name"]), "units": units} for plot in site["plots"]]
         plots = [NewPlot.model_validate(entry) for entry in entries]
         survey.add_plots(scope, site_id, plots)

@@ -22,8 +22,8 @@ def _stand(
     name: str, kind: str, place: tuple[float, float, float], size: tuple[str, str], **more: str
 ) -> dict[str, Any]:
     x, y, turn = place
-    at = {"x_m": x, "y_m": y, "turn_deg": turn}
-    return {"name": name, "landmark": {"kind": kind, "place": at, "length_m": size[0], "width_m": size[1], **more}}
+    spot = {"x_m": x, "y_m": y, "turn_deg": turn}
+    return {"name": name, "landmark": {"kind": kind, "place": spot, "length_m": size[0], "width_m": size[1], **more}}
 
 
 SITES: list[dict[str, Any]] = [

@@ -241,18 +241,18 @@ class Archive(BaseModel):
 
     def to_site(self) -> Site:
         """Return the site that the file tells of."""
-        own = self.site
-        usual = "USD" if own.units is UnitSystem.US else "EUR"
+        site = self.site
+        usual = "USD" if site.units is UnitSystem.US else "EUR"
         return Site(
-            name=own.name,
-            units=own.units,
-            time_zone=own.time_zone,
+            name=site.name,
+            units=site.units,
+            time_zone=site.time_zone,
             terms=Terms(
-                spare=own.spare,
-                load_m3=own.load_m3,
-                barrow_m3=own.barrow_m3,
-                load_least_m3=own.load_least_m3,
-                load_most_m3=own.load_most_m3,
+                spare=site.spare,
+                load_m3=site.load_m3,
+                barrow_m3=site.barrow_m3,
+                load_least_m3=site.load_least_m3,
+                load_most_m3=site.load_most_m3,
             ),
             plots=tuple(
                 SitePlot(
@@ -270,13 +270,13 @@ class Archive(BaseModel):
                 SiteLandmark(id=landmark.id, name=landmark.name, landmark=landmark.landmark)
                 for landmark in self.landmarks
             ),
-            practices=(own.practice,),
-            climate=own.climate,
-            location_deg=own.location_deg,
+            practices=(site.practice,),
+            climate=site.climate,
+            location_deg=site.location_deg,
             weather=[_part(Day, day) for day in self.weather],
-            overrides=own.seasons,
-            usual=own.material,
-            fire_district=own.fire_district,
+            overrides=site.seasons,
+            usual=site.material,
+            fire_district=site.fire_district,
             materials=self.shelf,
             suppliers=tuple(_part(Supplier, supplier) for supplier in self.suppliers),
             ledger=[_part(LedgerEntry, entry) for entry in self.ledger],
@@ -284,11 +284,11 @@ class Archive(BaseModel):
             piles=tuple(_part(Pile, pile) for pile in self.piles),
             lines=[_part(BookLine, line) for line in self.lines],
             buying=self.buying or Buying(currency=usual),
-            chosen=own.chosen,
-            parameters=Parameters.of_mapping(own.parameters),
-            elsewhere={key: [LogRate(*lesson) for lesson in lessons] for key, lessons in own.elsewhere.items()},
-            task_changes=own.tasks,
-            crops={**CROPS, **{crop.key: crop for crop in own.crops}},
+            chosen=site.chosen,
+            parameters=Parameters.of_mapping(site.parameters),
+            elsewhere={key: [LogRate(*lesson) for lesson in lessons] for key, lessons in site.elsewhere.items()},
+            task_changes=site.tasks,
+            crops={**CROPS, **{crop.key: crop for crop in site.crops}},
         )
 
 
@@ -358,7 +358,7 @@ def _check_references(archive: Archive) -> None:
     if any(entry.plot_id not in {*plots, None} for entry in archive.ledger):
         raise FileRefused("This archive is damaged: its ledger names a plot that is not in it.")
     ways = [landmark.landmark for landmark in archive.landmarks if isinstance(landmark.landmark, Way)]
-    if sum(crossings(way, ways[:at]) for at, way in enumerate(ways)) > MOST_CROSSINGS:
+    if sum(crossings(way, ways[:index]) for index, way in enumerate(ways)) > MOST_CROSSINGS:
         raise FileRefused("The ways of this archive cross each other too often.")
     for line in archive.lines:
         lost = line.pile_id not in piles or (line.to_pile_id is not None and line.to_pile_id not in piles)

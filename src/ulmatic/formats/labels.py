@@ -45,10 +45,10 @@ def label_sheet(labels: Sequence[StakeLabel], *, letter: bool) -> bytes:
     name = ParagraphStyle("name", fontName=bold, fontSize=16, leading=19)
     site = ParagraphStyle("site", fontName=plain, fontSize=10, leading=13)
     for number, label in enumerate(labels):
-        at = number % (COLUMNS * ROWS)
-        if number and at == 0:
+        index = number % (COLUMNS * ROWS)
+        if number and index == 0:
             canvas.showPage()
-        x, y = MARGIN + at % COLUMNS * wide, size[1] - MARGIN - (at // COLUMNS + 1) * high
+        x, y = MARGIN + index % COLUMNS * wide, size[1] - MARGIN - (index // COLUMNS + 1) * high
         canvas.setLineWidth(0.4)
         canvas.rect(x, y, wide, high)
         renderPDF.draw(qr_code(label.address, QR), canvas, x + 3 * mm, y + (high - QR) / 2)

@@ -43,8 +43,8 @@ def upgraded(data: Data, undated: date) -> Data:
 def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[Data, list[Data]]:
     ground = dict(plot.get("found") or {})
     typed = dict(plot.get("typed") or {})
-    said = plot.pop("existing_at", None) or datetime.combine(undated, time(12), UTC).isoformat()
-    at = datetime.fromisoformat(said)
+    existing_at = plot.pop("existing_at", None) or datetime.combine(undated, time(12), UTC).isoformat()
+    moment = datetime.fromisoformat(existing_at)
     measured, written = measurement(plot, ground, typed)
     rule = plot.pop("renewal", None)
     events = plot.pop("events", [])
@@ -52,8 +52,8 @@ def _plot(plot: Data, plot_id: UUID, undated: date, *, southern: bool) -> tuple[
         {
             "id": str(uuid5(plot_id, "measured")),
             "plot_id": str(plot_id),
-            "on": at.astimezone(UTC).date().isoformat(),
-            "written_at": at.isoformat(),
+            "on": moment.astimezone(UTC).date().isoformat(),
+            "written_at": moment.isoformat(),
             "entry": measured,
             "typed": written,
         }
@@ -89,10 +89,10 @@ def measurement(plot: Data, ground: Data, typed: Data) -> tuple[Data, Data]:
     readings = ground.pop("readings_mm", None)
     if readings:
         entry["readings_mm"] = readings
-    own = typed.get("found")
-    if isinstance(own, dict) and "readings_mm" in own:
-        typed["found"] = {key: value for key, value in own.items() if key != "readings_mm"}
-        written["readings_mm"] = own["readings_mm"]
+    conditions = typed.get("found")
+    if isinstance(conditions, dict) and "readings_mm" in conditions:
+        typed["found"] = {key: value for key, value in conditions.items() if key != "readings_mm"}
+        written["readings_mm"] = conditions["readings_mm"]
     months = ground.pop("lain_months", None)
     if months is not None:
         entry["lain_months"] = months
@@ -160,12 +160,12 @@ def seasons_of(seasons: Data, *, southern: bool) -> Data:
 
 def _runs(months: Sequence[int]) -> list[tuple[int, int]]:
     """Return runs of months that follow each other, round the turn of the year."""
-    there = set(months)
-    firsts = [month for month in months if (month - 2) % 12 + 1 not in there]
+    present = set(months)
+    firsts = [month for month in months if (month - 2) % 12 + 1 not in present]
     runs = []
     for first in firsts:
         last = first
-        while last % 12 + 1 in there:
+        while last % 12 + 1 in present:
             last = last % 12 + 1
         runs.append((first, last))
     return runs

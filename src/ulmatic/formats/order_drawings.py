@@ -142,11 +142,11 @@ def cut_drawing(layers: Sequence[CutLayer], target_mm: float, units: UnitSystem,
         drawing.add(_drawn(Rect(left, bottom, right, height), fillColor=fill, strokeColor=black, strokeWidth=0.7))
         if not layer.lies:
             _hatch(drawing, left, bottom, right, height)
-        at = max(bottom + height / 2 - 2.5, words_from)
+        baseline = max(bottom + height / 2 - 2.5, words_from)
         amount = f", {depth_words(layer.depth_mm, units)}" if layer.depth_mm > 0 else ""
-        there = " there now" if layer.lies else ""
-        drawing.add(String(right + 4, at, f"{layer.name}{amount}{there}"[:34], fontName=font, fontSize=7))
-        bottom, words_from = bottom + height, at + 8.5
+        lies = " there now" if layer.lies else ""
+        drawing.add(String(right + 4, baseline, f"{layer.name}{amount}{lies}"[:34], fontName=font, fontSize=7))
+        bottom, words_from = bottom + height, baseline + 8.5
     return drawing
 
 

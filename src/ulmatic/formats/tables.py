@@ -170,9 +170,11 @@ def read_rows(name: str, content: bytes, columns: Mapping[str, str] | None = Non
         raise UnknownHeadings(
             [
                 Column(
-                    heading, tuple(cells[at].strip() for _, cells in filled[1:4] if at < len(cells)), guessed(heading)
+                    heading,
+                    tuple(cells[index].strip() for _, cells in filled[1:4] if index < len(cells)),
+                    guessed(heading),
                 )
-                for at, heading in enumerate(theirs)
+                for index, heading in enumerate(theirs)
                 if heading
             ]
         )
@@ -197,9 +199,9 @@ def guessed(heading: str) -> str | None:
 
 def _kind(texts: dict[str, str]) -> str:
     """Return how a plot was measured; where it is not said, as its measures have it."""
-    said = texts.get("shape", "")
-    if said:
-        return _SHAPES.get(said.lower(), said)
+    shape = texts.get("shape", "")
+    if shape:
+        return _SHAPES.get(shape.lower(), shape)
     return next((kind for heading, kind in _BY_MEASURE.items() if heading in texts), "")
 
 

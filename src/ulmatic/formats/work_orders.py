@@ -113,15 +113,15 @@ def work_order_pdf(order: WorkOrder) -> bytes:
         table = Table(rows, colWidths=[7 * mm, page.width - 75 * mm, 19 * mm, 22 * mm])
         table.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("FONTNAME", (0, 0), (0, -1), plain)])
         target = depth_words(plot.target_mm, order.units)
-        said = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
+        instruction = Paragraph(f"Target {target} settled. Depths: ______ ______ ______", body)
         ways = [Paragraph(escape(in_words(words, order.units)), small) for words in plot.ways]
         laid = any(TASKS[stint.task.kind].lays for stint in plot.tasks)
         cut = [cut_drawing(plot.layers, plot.target_mm, order.units, plain)] if laid and plot.layers else []
-        lower = Table([[[*ways, said], cut]], colWidths=[page.width - 29 * mm - CUT_WIDTH, CUT_WIDTH])
+        lower = Table([[[*ways, instruction], cut]], colWidths=[page.width - 29 * mm - CUT_WIDTH, CUT_WIDTH])
         lower.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP")])
-        told = [Paragraph(escape(f"{number}. {plot.name}"), strong), table, lower]
+        content = [Paragraph(escape(f"{number}. {plot.name}"), strong), table, lower]
         block = Table(
-            [[told, qr_code(plot.address, 24 * mm)]],
+            [[content, qr_code(plot.address, 24 * mm)]],
             colWidths=[page.width - 27 * mm, 27 * mm],
         )
         block.setStyle([*TIGHT, ("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEABOVE", (0, 0), (-1, 0), 0.7, black)])
@@ -138,17 +138,17 @@ def _line(stint: Stint, order: WorkOrder) -> str:
     task, amount = stint.task, stint.task.amount * stint.share
     match task.unit:
         case "m3":
-            told = f"{volume_words(amount, order.units)}, {ceil(amount / order.barrow_m3 - 1e-9)} barrows"
+            amount_words = f"{volume_words(amount, order.units)}, {ceil(amount / order.barrow_m3 - 1e-9)} barrows"
         case "m2":
-            told = area_words(amount, order.units)
+            amount_words = area_words(amount, order.units)
         case "m":
-            told = length_words(amount, order.units)
+            amount_words = length_words(amount, order.units)
         case "h":
-            told = ""
+            amount_words = ""
         case _:
-            told = f"{amount:.0f} trees"
+            amount_words = f"{amount:.0f} trees"
     material = f" ({task.material})" if task.material else ""
     part = "" if stint.share > 1 - 1e-6 else f", {stint.share * 100:.0f} % of it today"
-    amount_told = f": {told}" if told else ""
+    amount_told = f": {amount_words}" if amount_words else ""
     tools = f" Tools: {', '.join(task.tools)}." if task.tools else ""
     return f"{task.words}{material}{amount_told}{part}.{tools}"

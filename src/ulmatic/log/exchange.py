@@ -99,13 +99,13 @@ def import_log(scope: Scope, site_id: UUID, name: str, content: bytes, *, keep: 
             service.check_entry(scope, snapshot.row, new)
             entries.append((row, new))
         except ValidationError as error:
-            for said in (Sentences.of({**finding, "loc": ("row", *finding["loc"])}) for finding in error.errors()):
-                errors.append(RowError(row=row.number, column=heading_of(said.field), detail=said.detail))
+            for sentence in (Sentences.of({**finding, "loc": ("row", *finding["loc"])}) for finding in error.errors()):
+                errors.append(RowError(row=row.number, column=heading_of(sentence.field), detail=sentence.detail))
         except Problem as problem:
             column = problem.errors[0].field if problem.errors else "what"
             errors.append(RowError(row=row.number, column=heading_of(column), detail=problem.detail))
-    there = _there(snapshot)
-    fresh = [(row, new) for row, new in entries if new.id not in there and row.id not in there]
+    written_ids = _there(snapshot)
+    fresh = [(row, new) for row, new in entries if new.id not in written_ids and row.id not in written_ids]
     keeps = keep and not errors
     if keeps:
         service.add_settled(scope, snapshot.row, [new for _, new in fresh])

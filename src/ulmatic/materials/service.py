@@ -77,18 +77,18 @@ def _material(scope: Scope, key: UUID, entry: MaterialEntry) -> Material:
 
 def add_material(scope: Scope, entry: NewMaterial) -> MaterialOut:
     """Keep a new own material; the same id again returns the one that is there."""
-    there = scope.session.scalar(scope.select(MaterialRow).where(MaterialRow.id == entry.id))
-    if there is None:
+    row = scope.session.scalar(scope.select(MaterialRow).where(MaterialRow.id == entry.id))
+    if row is None:
         if len(scope.session.scalars(scope.select(MaterialRow)).all()) >= MOST_MATERIALS:
             raise Problem(409, f"A workspace keeps {MOST_MATERIALS} own materials at most.")
         material = _material(scope, entry.id, entry)
-        there = added(scope, MaterialRow(id=entry.id, name=entry.name, **_values(entry, material)))
-    return _out(_read(there), there)
+        row = added(scope, MaterialRow(id=entry.id, name=entry.name, **_values(entry, material)))
+    return _out(_read(row), row)
 
 
 def _values(entry: MaterialEntry, material: Material) -> dict[str, object]:
-    asked = {**entry.model_dump(mode="json", exclude={"id", "name"}), "typed": entry.typed()}
-    return {"material": material.model_dump(mode="json"), "entry": asked}
+    origin = {**entry.model_dump(mode="json", exclude={"id", "name"}), "typed": entry.typed()}
+    return {"material": material.model_dump(mode="json"), "entry": origin}
 
 
 def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_match: str | None) -> MaterialOut:
@@ -107,14 +107,14 @@ def change_material(scope: Scope, material_id: UUID, entry: MaterialEntry, if_ma
 def heap(scope: Scope, entry: HeapEntry) -> HeapOut:
     """Mix a heap."""
     materials = shelf(scope)
-    chosen = [known(materials, part.material, f"parts.{at}.material") for at, part in enumerate(entry.parts)]
+    chosen = [known(materials, part.material, f"parts.{index}.material") for index, part in enumerate(entry.parts)]
     filled = [
         (material, amount) for material, amount in zip(chosen, entry.amounts(), strict=True) if material and amount > 0
     ]
     if not filled:
         raise Problem(422, "Type at least one amount.", field="parts.0.amount")
     portions = [portion(material, amount, entry.by) for material, amount in filled]
-    volumes = [portions[at].kg / material.wet_density().value for at, (material, _) in enumerate(filled)]
+    volumes = [portions[index].kg / material.wet_density().value for index, (material, _) in enumerate(filled)]
     least = min(volumes)
     add = known(materials, entry.add, "add")
     return HeapOut(

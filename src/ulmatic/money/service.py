@@ -116,8 +116,8 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     """Keep the quote as it is now; it stays as it was promised. The same id again returns the one that is there."""
     scope.hold()
     site = scope.get(SiteRow, site_id, lock=True)
-    there = scope.session.scalar(scope.select(QuoteRow).where(QuoteRow.id == entry.id))
-    if there is not None:
+    quote_row = scope.session.scalar(scope.select(QuoteRow).where(QuoteRow.id == entry.id))
+    if quote_row is not None:
         return _out(_one(scope, site_id, entry.id))
     rows = _rows(scope, site)
     if len(rows) >= MOST_QUOTES:
@@ -126,8 +126,8 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
     plan = snapshot.plan()
     number = snapshot.season(plan, entry.season)
     wanting = _wanting(plan, number)
-    now = None if wanting else plan.quote(number, snapshot.today)
-    if now is None:
+    quote = None if wanting else plan.quote(number, snapshot.today)
+    if quote is None:
         raise Problem(409, wanting or "There is nothing to quote.")
     row = QuoteRow(
         id=entry.id,
@@ -136,7 +136,7 @@ def keep_quote(scope: Scope, site_id: UUID, entry: QuoteEntry) -> QuoteOut:
         client=entry.client,
         words=entry.words,
         units=site.units,
-        quote=now.model_dump(mode="json"),
+        quote=quote.model_dump(mode="json"),
         created_at=scope.clock.now(),
     )
     return _out(added(scope, row))

@@ -88,13 +88,13 @@ class Bodies:
 
 
 def _again(body: bytes, receive: Receive) -> Receive:
-    told = False
+    delivered = False
 
     async def read() -> Message:
-        nonlocal told
-        if told:
+        nonlocal delivered
+        if delivered:
             return await receive()
-        told = True
+        delivered = True
         return {"type": "http.request", "body": body, "more_body": False}
 
     return read

@@ -71,7 +71,7 @@ class Cluster:
                 "--",
                 *command,
             ]
-        done = subprocess.run(  # noqa: S603 - fixed programs, paths of our own
+        outcome = subprocess.run(  # noqa: S603 - fixed programs, paths of our own
             command,
             env=environment,
             cwd="/",
@@ -80,10 +80,10 @@ class Cluster:
             check=False,
             stdin=subprocess.DEVNULL,
         )
-        if done.returncode:
+        if outcome.returncode:
             log = self.folder / "server.log"
             tail = log.read_text(errors="replace")[-600:] if log.exists() else ""
-            raise ClusterError(f"{program} failed: {(done.stderr or done.stdout).strip()}\n{tail}".strip())
+            raise ClusterError(f"{program} failed: {(outcome.stderr or outcome.stdout).strip()}\n{tail}".strip())
 
     def _pass_file(self) -> Path:
         """Return a file as PostgreSQL's programs read passwords from."""
@@ -104,7 +104,7 @@ class Cluster:
     def _reachable(self) -> None:
         if os.geteuid() != 0:
             return
-        asked = [
+        command = [
             "setpriv",
             "--reuid=postgres",
             "--regid=postgres",
@@ -114,7 +114,7 @@ class Cluster:
             "-x",
             str(self.folder),
         ]
-        if subprocess.run(asked, check=False).returncode:  # noqa: S603
+        if subprocess.run(command, check=False).returncode:  # noqa: S603
             raise ClusterError(
                 f"The system user postgres cannot enter {self.folder}. Set ULMATIC_DATA to a folder it can enter."
             )
@@ -170,19 +170,19 @@ class Cluster:
 
     def port(self) -> int | None:
         """Return the port of the running server, or None."""
-        told = self._told()
-        return told[1] if told and told[2] else None
+        process = self._told()
+        return process[1] if process and process[2] else None
 
     def _forget_stranger(self) -> None:
         """Remove the file that names another program's process: PostgreSQL would take it for a server and not start.
 
         What names no process at all is left to PostgreSQL, which looks whether something of that server still runs.
         """
-        told = self._told()
-        if told is None or told[2]:
+        process = self._told()
+        if process is None or process[2]:
             return
         try:
-            ended = Path(f"/proc/{told[0]}/stat").read_text().rpartition(")")[2].split()[0] in "ZX"
+            ended = Path(f"/proc/{process[0]}/stat").read_text().rpartition(")")[2].split()[0] in "ZX"
         except OSError:
             ended = True
         if not ended:

@@ -146,10 +146,10 @@ class Sentences:
         if sentence is None:
             detail = error["msg"] if error["type"] in ("measure", "text", "value") else "This is not valid."
         else:
-            told = {
+            bounds = {
                 name: f"{bound:,.12g}" if isinstance(bound, float | int) else bound for name, bound in context.items()
             }
-            detail = sentence.format(**told)
+            detail = sentence.format(**bounds)
         return FieldError(field=".".join(path), detail=detail)
 
 

@@ -40,9 +40,9 @@ def added(scope: Scope, row: Row) -> Row:
         with scope.session.begin_nested():
             return scope.add(row)
     except IntegrityError:
-        there = scope.session.get(type(row), (scope.workspace_id, row.id))
-        if there is not None and there.deleted_at is None:
-            return there
+        kept_row = scope.session.get(type(row), (scope.workspace_id, row.id))
+        if kept_row is not None and kept_row.deleted_at is None:
+            return kept_row
         raise Problem(409, "This was deleted in the meantime. Please reload.") from None
 
 

@@ -60,7 +60,7 @@ def seasons_sheet(scope: Scope, site_id: UUID, years: int) -> SeasonsSheet:
         temperatures_c=list(state.climate.normals.temperatures_c),
         rain_mm=list(state.climate.normals.rain_mm),
         weather=weather_out(snapshot),
-        plots=[_plot_future(outlook, at, by_plot.get(at, []), packs) for at, packs in enumerate(series)],
+        plots=[_plot_future(outlook, index, by_plot.get(index, []), packs) for index, packs in enumerate(series)],
         piles=outlook.piles(),
         log=log_of(snapshot),
         soil=outlook.soil_made(),

@@ -47,14 +47,14 @@ class WeatherService:
         ------
         NoWeather
         """
-        asked = {
+        question = {
             "place": place,
             "temperatures_c": normals.temperatures_c,
             "rain_mm": normals.rain_mm,
             "first": first.isoformat(),
             "last": last.isoformat(),
         }
-        response = self._service.ask("POST", "/weather/v1/days", fits=lambda status: status == 200, json=asked)
+        response = self._service.ask("POST", "/weather/v1/days", fits=lambda status: status == 200, json=question)
         if response is None:
             raise NoWeather("The weather service does not answer. Its last report is used. Try again later.")
         try:
@@ -76,10 +76,10 @@ def weather_rows(scope: Scope, site: SiteRow) -> Sequence[WeatherRow]:
 
 def _keep(scope: Scope, site: SiteRow, days: Sequence[Day], source: str) -> None:
     """Keep days; a typed one goes before one of the service."""
-    there = {row.day: row for row in weather_rows(scope, site)}
+    rows = {row.day: row for row in weather_rows(scope, site)}
     fresh = []
     for day in days:
-        row = there.get(day.day)
+        row = rows.get(day.day)
         if row is None:
             fresh.append(WeatherRow(site_id=site.id, source=source, **day.model_dump()))
         elif source == "csv" or row.source == "service":

@@ -34,8 +34,8 @@ def _locked(scope: Scope, site_id: UUID) -> SiteRow:
 def add_delivery(scope: Scope, site_id: UUID, entry: NewDelivery, offer_id: UUID | None = None) -> DeliveryRow:
     """Keep a load that is expected; the same id again returns the one that is there."""
     site = _locked(scope, site_id)
-    there = scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id))
-    if there is not None:
+    row = scope.session.scalar(scope.select(DeliveryRow).where(DeliveryRow.id == entry.id))
+    if row is not None:
         return one_delivery(scope, site_id, entry.id)
     known(shelf(scope), entry.material, "material")
     suppliers = {supplier.id for supplier in snapshot_of(scope, site_id).site.suppliers}
@@ -176,9 +176,9 @@ def _pile(scope: Scope, site: SiteRow, pile_id: UUID | None, landmark_id: UUID |
         if pile is None:
             raise Problem(422, "This pile does not exist. Please choose one from the list.", field="pile_id")
         return pile
-    there = next((row for row in piles if row.landmark_id == landmark_id), None)
-    if there is not None:
-        return there
+    pile_of_place = next((row for row in piles if row.landmark_id == landmark_id), None)
+    if pile_of_place is not None:
+        return pile_of_place
     name = "Pile"
     if landmark_id is not None:
         try:
@@ -217,12 +217,12 @@ def _too_much(snapshot: Snapshot, site: SiteRow, short: NotThere) -> Problem:
         (row for row in reversed(snapshot.book_rows) if row.pile_id == short.pile and row.kind != "receive"), None
     )
     units = UnitSystem(site.units)
-    there = book_words(short.available_m3, units)
-    said = f"Only {there} are on “{name}” now" if short.available_m3 > 1e-6 else f"“{name}” is empty"
+    available = book_words(short.available_m3, units)
+    sentence = f"Only {available} are on “{name}” now" if short.available_m3 > 1e-6 else f"“{name}” is empty"
     if last is not None and last.kind != "turn":
         verb = "measured it at" if last.kind == "measure" else "took"
-        said += f"; {last.by} last {verb} {book_words(last.volume_m3, units)}"
-    return Problem(409, f"{said}. Nothing was changed.", field="measured")
+        sentence += f"; {last.by} last {verb} {book_words(last.volume_m3, units)}"
+    return Problem(409, f"{sentence}. Nothing was changed.", field="measured")
 
 
 def change_pile(scope: Scope, site_id: UUID, pile_id: UUID, entry: NewBookLine) -> None:

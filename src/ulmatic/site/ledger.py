@@ -160,14 +160,14 @@ def _row(scope: Scope, site: SiteRow, entry: NewLogEntry, what: LogEntry, typed:
 def add_entry(scope: Scope, site_id: UUID, entry: NewLogEntry) -> LogEntryOut:
     """Keep an entry and say what it has changed; the same id again returns the one that is there."""
     site = scope.get(SiteRow, site_id)
-    there = _there(scope, site_id, entry.id)
-    if there is not None:
-        return LogEntryOut.model_validate(there)
+    kept_row = _there(scope, site_id, entry.id)
+    if kept_row is not None:
+        return LogEntryOut.model_validate(kept_row)
     before = _plan_before(scope, site_id, [entry.entry])
     row = _write(scope, site, entry)
     written = LogEntryOut.model_validate(row)
-    said = (*seen(entry.entry, _name(scope, entry)), *_said(scope, site_id, before, [row]))
-    return written.model_copy(update={"said": said})
+    sentences = (*seen(entry.entry, _name(scope, entry)), *_said(scope, site_id, before, [row]))
+    return written.model_copy(update={"said": sentences})
 
 
 def _name(scope: Scope, entry: NewLogEntry) -> str:
@@ -206,8 +206,8 @@ def add_rows(scope: Scope, site_id: UUID, typed: RowReadings) -> LogEntries:
 
 
 def _there(scope: Scope, site_id: UUID, entry_id: UUID) -> LedgerRow | None:
-    there = scope.session.scalar(scope.select(LedgerRow).where(LedgerRow.id == entry_id))
-    return None if there is None else _one(scope, site_id, entry_id)
+    row = scope.session.scalar(scope.select(LedgerRow).where(LedgerRow.id == entry_id))
+    return None if row is None else _one(scope, site_id, entry_id)
 
 
 def _write(scope: Scope, site: SiteRow, entry: NewLogEntry) -> LedgerRow:

@@ -47,7 +47,7 @@ class FigureEntry(TypedEntry):
 
 def list_parameters(scope: Scope) -> list[ParameterOut]:
     """Return every parameter: those of the parts of the job in order, then those of materials."""
-    parameters, own = workspace_parameters(scope), scope.member.workspace.parameters
+    parameters, own_figures = workspace_parameters(scope), scope.member.workspace.parameters
 
     def out(figure: Parameter, group: str) -> ParameterOut:
         return ParameterOut(
@@ -55,7 +55,7 @@ def list_parameters(scope: Scope) -> list[ParameterOut]:
             shipped=figure,
             group=group,
             own=figure.key in parameters.by_key,
-            typed=own.get(figure.key, {}).get("typed"),
+            typed=own_figures.get(figure.key, {}).get("typed"),
             fixed=FIXED.get(figure.key),
         )
 
@@ -77,10 +77,10 @@ def set_parameter(scope: Scope, key: str, entry: FigureEntry) -> None:
     except MeasureError as error:
         raise Problem(422, str(error), field="figure") from None
     workspace = scope.member.workspace
-    own = {other: figure for other, figure in workspace.parameters.items() if other != key}
+    figures = {other: figure for other, figure in workspace.parameters.items() if other != key}
     if value != shipped()[key].value:
-        own[key] = {"value": value, "typed": entry.figure}
-    workspace.parameters = own
+        figures[key] = {"value": value, "typed": entry.figure}
+    workspace.parameters = figures
 
 
 def reset_parameter(scope: Scope, key: str) -> None:

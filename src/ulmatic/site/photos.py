@@ -31,12 +31,12 @@ def put_photo(
 ) -> PhotoOut:
     """Keep a photo, as it was sent or read already; the same id again returns the one that is there."""
     site = scope.get(SiteRow, site_id)
-    there = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
-    if there is None:
-        there = _kept(scope, site, photo_id, content, keep_location=keep_location, drawn=drawn)
-    if there.site_id != site.id:
+    photo = scope.session.scalar(scope.select(PhotoRow).where(PhotoRow.id == photo_id))
+    if photo is None:
+        photo = _kept(scope, site, photo_id, content, keep_location=keep_location, drawn=drawn)
+    if photo.site_id != site.id:
         raise not_found(PhotoRow.noun)
-    return PhotoOut.model_validate(there)
+    return PhotoOut.model_validate(photo)
 
 
 def _kept(

@@ -69,16 +69,16 @@ class _Restoring:
     def _suppliers(self) -> dict[UUID, UUID]:
         """Keep suppliers; one that is here already, to the letter, is taken instead."""
         rows = self.scope.session.scalars(self.scope.select(SupplierRow)).all()
-        there = {_alike(row.name, row.currency, row.source): row.id for row in rows}
+        ids_by_terms = {_alike(row.name, row.currency, row.source): row.id for row in rows}
         ids: dict[UUID, UUID] = {}
         for supplier in self.archive.suppliers:
             source = supplier.source.model_dump(mode="json")
             source["material"] = self.material(supplier.source.material) or USUAL_MATERIAL
             alike = _alike(supplier.name, supplier.currency, source)
-            if alike not in there:
+            if alike not in ids_by_terms:
                 row = SUPPLIER.row_of(supplier, self.new, source=source, typed=_texts(supplier.typed))
-                there[alike] = added(self.scope, row).id
-            ids[supplier.id] = there[alike]
+                ids_by_terms[alike] = added(self.scope, row).id
+            ids[supplier.id] = ids_by_terms[alike]
         return ids
 
 
@@ -99,9 +99,9 @@ def restore_archive(scope: Scope, site_id: UUID, content: bytes) -> SiteOut:
         pictures = _pictures(archive, unpacked(content)[1])
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
-    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
-    if there is not None:
-        return SiteOut.model_validate(there)
+    row = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == site_id))
+    if row is not None:
+        return SiteOut.model_validate(row)
     with scope.session.no_autoflush:
         site = _restore(scope, site_id, archive, pictures, now)
     scope.session.flush()
@@ -145,8 +145,8 @@ def _restore(scope: Scope, site_id: UUID, archive: Archive, pictures: Mapping[UU
     for picture in archive.photos:
         if picture.id in pictures:
             scope.session.add(_of(scope, _restored_photo(picture, pictures[picture.id], site.id, restoring, now)))
-    for number, told in enumerate(_by_site(archive.site.elsewhere)):
-        lessons = {restoring.material(key) or key: list(lesson) for key, lesson in told.items()}
+    for number, lessons_of_site in enumerate(_by_site(archive.site.elsewhere)):
+        lessons = {restoring.material(key) or key: list(lesson) for key, lesson in lessons_of_site.items()}
         row = SiteLessonRow(id=uuid5(site.id, f"elsewhere {number}"), site_id=site.id, lessons=lessons)
         scope.session.add(_of(scope, row))
     _restore_stock(scope, site, restoring)
@@ -227,9 +227,9 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
             recipe=recipe,
         )
         scope.session.add(_of(scope, row))
-    at = scope.clock.now()
+    moment = scope.clock.now()
     for number, landmark in enumerate(archive.landmarks):
-        written_at = at.replace(microsecond=min(999_999, number))
+        written_at = moment.replace(microsecond=min(999_999, number))
         mark = LANDMARK.row_of(
             landmark, restoring.new, site_id=site.id, typed=_texts(landmark.typed), created_at=written_at
         )
@@ -238,12 +238,12 @@ def _restore_ground(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
 
 
 def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
-    archive, at = restoring.archive, scope.clock.now()
+    archive, index = restoring.archive, scope.clock.now()
     places = {landmark.id for landmark in archive.landmarks}
     plots = {plot.id for plot in archive.plots}
     for number, pile in enumerate(archive.piles):
         where = restoring.new(pile.landmark_id) if pile.landmark_id in places and pile.landmark_id else None
-        written_at = at.replace(microsecond=min(999_999, number))
+        written_at = index.replace(microsecond=min(999_999, number))
         row = PILE.row_of(pile, restoring.new, site_id=site.id, landmark_id=where, created_at=written_at)
         scope.session.add(_of(scope, row))
     for number, delivery in enumerate(archive.deliveries):
@@ -258,7 +258,7 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
             material=restoring.material(delivery.material) or USUAL_MATERIAL,
             typed=_texts(delivery.typed),
             photo_id=restoring.photo(delivery.photo_id),
-            created_at=at.replace(microsecond=min(999_999, number)),
+            created_at=index.replace(microsecond=min(999_999, number)),
         )
         scope.session.add(_of(scope, load))
     scope.session.flush()
@@ -270,10 +270,10 @@ def _restore_stock(scope: Scope, site: SiteRow, restoring: _Restoring) -> None:
 
 def _restored_offer(scope: Scope, site: SiteRow, offer: ArchivedOffer) -> UUID | None:
     """Keep the offer that a load came with; one that this workspace has already stays as it is."""
-    there = scope.session.scalar(
+    same_offers = scope.session.scalar(
         scope.select(OfferRow).with_only_columns(func.count()).where(OfferRow.reference == offer.reference)
     )
-    if there:
+    if same_offers:
         return None
     row = OFFER.row_of(offer, site_id=site.id)
     return added(scope, row).id

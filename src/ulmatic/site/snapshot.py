@@ -252,14 +252,14 @@ def _weather(scope: Scope, site_id: UUID | None) -> dict[UUID, list[Day]]:
 
 def workspace_parameters(scope: Scope) -> Parameters:
     """Return the parameters of the workspace: as shipped, but for its own figures."""
-    own = scope.member.workspace.parameters
-    return Parameters.of_mapping({key: figure["value"] for key, figure in own.items() if settable(key)})
+    figures = scope.member.workspace.parameters
+    return Parameters.of_mapping({key: figure["value"] for key, figure in figures.items() if settable(key)})
 
 
 def workspace_crops(scope: Scope) -> dict[str, Crop]:
     """Return the crops of the workspace: shipped ones, and its own."""
-    own = scope.member.workspace.crops
-    return {**CROPS, **{key: Crop.model_validate(crop) for key, crop in own.items()}} if own else CROPS
+    crops = scope.member.workspace.crops
+    return {**CROPS, **{key: Crop.model_validate(crop) for key, crop in crops.items()}} if crops else CROPS
 
 
 def _site(

@@ -131,8 +131,8 @@ class ChipStandIn:
 
     def listed(self) -> list[dict[str, Any]]:
         """Return offers as they stand, those long over left out."""
-        now = self.clock()
-        return [offer.at(now) for offer in self.open_days() if offer.expires > now or offer.taken_with]
+        moment = self.clock()
+        return [offer.at(moment) for offer in self.open_days() if offer.expires > moment or offer.taken_with]
 
     def accept(self, offer_id: str, revision: int, key: str) -> tuple[int, dict[str, Any]]:
         """Take an offer once for each key."""

@@ -40,16 +40,16 @@ def day_of(asked: Asked, day: date) -> dict[str, Any]:
     year = random.Random(f"{asked.place} {day.year}")  # noqa: S311 - invented weather, no secret
     week = random.Random(f"{asked.place} {day.isocalendar()[:2]}")  # noqa: S311
     dice = random.Random(f"{asked.place} {day.isoformat()}")  # noqa: S311
-    at = day.month - 1
-    towards = (at + 1) % 12 if day.day > 15 else (at - 1) % 12
+    month = day.month - 1
+    towards = (month + 1) % 12 if day.day > 15 else (month - 1) % 12
     share = abs(day.day - 15) / 31
-    mean = asked.temperatures_c[at] * (1 - share) + asked.temperatures_c[towards] * share
+    mean = asked.temperatures_c[month] * (1 - share) + asked.temperatures_c[towards] * share
     mean += year.gauss(0, 0.7) + week.gauss(0, 2.2) + dice.gauss(0, 1.2)
     swing = abs(dice.gauss(4.5, 1.2))
     wet = dice.random() < WET_SHARE
     rain = 0.0
     if wet:
-        each = asked.rain_mm[at] / 30.4 / WET_SHARE * max(0.3, year.gauss(1, 0.15))
+        each = asked.rain_mm[month] / 30.4 / WET_SHARE * max(0.3, year.gauss(1, 0.15))
         rain = -math.log(1 - dice.random()) * each
     return {
         "day": day.isoformat(),

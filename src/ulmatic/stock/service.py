@@ -23,7 +23,7 @@ def stock_sheet(scope: Scope, site_id: UUID) -> StockSheet:
     plots = {row.id: row.name for row in [*snapshot.plot_rows, *_deleted_plots(scope, snapshot)]}
     books = snapshot.state.store.books(snapshot.today)
     order = snapshot.plan().order(0)
-    fit = {(order.lots[at].pile_id, order.lots[at].delivery_id): day for at, day in order.fit_from().items()}
+    fit = {(order.lots[index].pile_id, order.lots[index].delivery_id): day for index, day in order.fit_from().items()}
     lots = snapshot.state.lots
     return StockSheet(
         now=snapshot.plan().now,
@@ -49,7 +49,7 @@ def _pile_out(
     snapshot: Snapshot, row: PileRow, lots: Sequence[Lot], fit: Mapping[tuple[UUID | None, UUID | None], date]
 ) -> PileOut:
     volume = sum(lot.volume_m3 for lot in lots)
-    own = [line for line in snapshot.book_rows if row.id in (line.pile_id, line.to_pile_id)]
+    lines = [line for line in snapshot.book_rows if row.id in (line.pile_id, line.to_pile_id)]
     names = {delivery.id: delivery.name for delivery in snapshot.delivery_rows}
     plan = stands(snapshot.landmark_rows, row.landmark_id, volume)
     return PileOut(
@@ -73,8 +73,8 @@ def _pile_out(
         ],
         heap=plan.heap if plan else stand(volume),
         plan=plan,
-        turned_on=max((line.on for line in own if line.kind == "turn"), default=None),
-        since=min((line.on for line in own if line.kind != "turn"), default=None),
+        turned_on=max((line.on for line in lines if line.kind == "turn"), default=None),
+        since=min((line.on for line in lines if line.kind != "turn"), default=None),
     )
 
 

@@ -157,24 +157,24 @@ def accept(scope: Scope, crews: Crews | None, offer_id: UUID, site_id: UUID) -> 
         raise Problem(409, "This load is not available any more.")
     offer, key = CrewOffer.model_validate(row.offer), uuid5(row.id, str(site.id))
     try:
-        taken = crews.accept(row.reference, offer.revision, key)
+        acceptance = crews.accept(row.reference, offer.revision, key)
     except Refused as refusal:
         _refused(scope, row, refusal.offer)
         return
     except NoAnswer as trouble:
         raise Problem(502, f"{trouble} The load was not accepted; accept it again.") from None
-    size = _size(taken)
+    size = _size(acceptance)
     entry = NewDelivery(
         id=key,
         units=UnitSystem(site.units),
-        name=taken.crew,
-        material=_material(taken),
+        name=acceptance.crew,
+        material=_material(acceptance),
         least_m3=size.least_m3,
         likely_m3=size.likely_m3,
         most_m3=size.most_m3,
-        expected_on=taken.ready_on,
-        cost=taken.fee,
-        note=", ".join(taken.species),
+        expected_on=acceptance.ready_on,
+        cost=acceptance.fee,
+        note=", ".join(acceptance.species),
     )
     add_delivery(scope, site.id, entry, row.id)
     row.state, row.site_id = "accepted", site.id

@@ -74,12 +74,12 @@ def order_sheet(scope: Scope, site_id: UUID, season: str | None) -> OrderSheet:
         ],
         ageing=[
             AgeingLot(
-                pile=next((pile.name for pile in snapshot.pile_rows if pile.id == order.lots[at].pile_id), None),
-                material_name=order.lots[at].material.name,
-                volume_m3=order.lots[at].volume_m3,
+                pile=next((pile.name for pile in snapshot.pile_rows if pile.id == order.lots[index].pile_id), None),
+                material_name=order.lots[index].material.name,
+                volume_m3=order.lots[index].volume_m3,
                 fit_from=day,
             )
-            for at, day in order.fit_from().items()
+            for index, day in order.fit_from().items()
         ],
         certainty=order.certainty(),
         order_by=plan.order_by(number),
@@ -138,8 +138,8 @@ def _choice_out(order: SeasonOrder, choice: Choice, difference: str | None) -> C
 def _plots(plan: SitePlan, number: int, allocation: Allocation[int]) -> list[PlotWant]:
     by_plot, planned = {share.plot: share for share in allocation.shares}, plan.planned_m3(number)
     wanted = []
-    for at, plot in sorted(enumerate(plan.plots), key=lambda numbered: (numbered[1].priority, numbered[0])):
-        share, accepted = by_plot.get(at), accepted_out(plan.accepts[at], plan.state.assumed.materials)
+    for index, plot in sorted(enumerate(plan.plots), key=lambda numbered: (numbered[1].priority, numbered[0])):
+        share, accepted = by_plot.get(index), accepted_out(plan.accepts[index], plan.state.assumed.materials)
         wanted.append(
             PlotWant(
                 plot_id=plot.id,
@@ -164,7 +164,7 @@ def _one_more(plan: SitePlan, number: int) -> OneMoreOut | None:
     return OneMoreOut(
         source=load.source,
         load_m3=load.load_m3,
-        whole=[names[at] for at in load.whole],
+        whole=[names[index] for index in load.whole],
         part=None if load.part is None else names[load.part],
         over_m3=load.over_m3,
     )
@@ -174,18 +174,18 @@ def effect_of(snapshot: Snapshot, material: str, volume_m3: float, heap_m3: floa
     """Say what a load does in the season that runs; `heap_m3` is what it may hold."""
     plan = snapshot.plan()
     lot = Lot(snapshot.site.material(material), snapshot.today, volume_m3, snapshot.today)
-    said = effect(plan.order(0), plan.wants(0), lot)
+    load_effect = effect(plan.order(0), plan.wants(0), lot)
     names = [plot.plot.name for plot in plan.plots]
     return Effect(
         material=material,
         material_name=snapshot.site.material(material).name,
         volume_m3=volume_m3,
-        accepted_by=said.accepted_by,
-        whole=[names[at] for at in said.whole],
-        part=None if said.part is None else names[said.part],
-        over_m3=said.over_m3,
-        short_before_m3=said.short_before_m3,
-        short_after_m3=said.short_after_m3,
+        accepted_by=load_effect.accepted_by,
+        whole=[names[index] for index in load_effect.whole],
+        part=None if load_effect.part is None else names[load_effect.part],
+        over_m3=load_effect.over_m3,
+        short_before_m3=load_effect.short_before_m3,
+        short_after_m3=load_effect.short_after_m3,
         pile_place=snapshot.state.ground.pile_place,
         tips=tip_plans(plan, heap_m3),
     )
@@ -197,11 +197,13 @@ def receipt_estimate(scope: Scope, site_id: UUID, entry: ReceiptEntry) -> Receip
     volume = volume_of(snapshot.site.materials, entry)
     piles = {row.id: row for row in snapshot.pile_rows}
     where = piles[entry.pile_id].landmark_id if entry.pile_id in piles else entry.landmark_id
-    there = sum(lot.volume_m3 for lot in snapshot.state.lots if lot.pile_id and piles[lot.pile_id].landmark_id == where)
-    standing = stands(snapshot.landmark_rows, where, volume.value + there)
+    lying_m3 = sum(
+        lot.volume_m3 for lot in snapshot.state.lots if lot.pile_id and piles[lot.pile_id].landmark_id == where
+    )
+    standing = stands(snapshot.landmark_rows, where, volume.value + lying_m3)
     return ReceiptEstimate(
         volume=volume,
-        heap=standing.heap if standing else stand(volume.value + there),
+        heap=standing.heap if standing else stand(volume.value + lying_m3),
         effect=effect_of(snapshot, entry.material, volume.value, volume.value),
     )
 

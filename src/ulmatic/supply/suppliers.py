@@ -37,12 +37,12 @@ def _values(scope: Scope, entry: SupplierEntry) -> dict[str, object]:
 
 def add_supplier(scope: Scope, entry: NewSupplier) -> SupplierOut:
     """Keep a new supplier; the same id again returns the one that is there."""
-    there = scope.session.scalar(scope.select(SupplierRow).where(SupplierRow.id == entry.id))
-    if there is None:
+    row = scope.session.scalar(scope.select(SupplierRow).where(SupplierRow.id == entry.id))
+    if row is None:
         if len(supplier_rows(scope)) >= MOST_SUPPLIERS:
             raise Problem(409, f"A workspace keeps {MOST_SUPPLIERS} suppliers at most.")
-        there = added(scope, SupplierRow(id=entry.id, **_values(scope, entry)))
-    return SupplierOut.model_validate(there)
+        row = added(scope, SupplierRow(id=entry.id, **_values(scope, entry)))
+    return SupplierOut.model_validate(row)
 
 
 def change_supplier(scope: Scope, supplier_id: UUID, entry: SupplierEntry, if_match: str | None) -> SupplierOut:

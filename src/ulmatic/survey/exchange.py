@@ -86,8 +86,8 @@ def import_plots(
     try:
         rows = _rows(scope, site_id, name, content, use, columns)
     except UnknownHeadings as unknown:
-        told = [ImportColumn.model_validate(vars(column)) for column in unknown.columns]
-        return Import(columns=told, headings=list(COLUMNS), plots=[], errors=[], kept=False)
+        unclear = [ImportColumn.model_validate(vars(column)) for column in unknown.columns]
+        return Import(columns=unclear, headings=list(COLUMNS), plots=[], errors=[], kept=False)
     except FileRefused as refusal:
         raise Problem(422, str(refusal), field="file") from None
     plots: list[tuple[Row, NewPlot]] = []
@@ -131,9 +131,9 @@ def _read_plot(row: Row, beside: dict[str, Any], materials: Shelf, errors: list[
     except ValidationError as error:
         kind = row.entry["shape"].get("kind")
         for finding in error.errors():
-            said = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
-            detail = f"Type one of: {USE_WORDS}." if said.field == "use" else said.detail
-            errors.append(RowError(row=row.number, column=heading_of(said.field, kind), detail=detail))
+            sentence = Sentences.of({**finding, "loc": ("row", *finding["loc"])})
+            detail = f"Type one of: {USE_WORDS}." if sentence.field == "use" else sentence.detail
+            errors.append(RowError(row=row.number, column=heading_of(sentence.field, kind), detail=detail))
     return plot
 
 

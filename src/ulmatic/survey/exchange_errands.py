@@ -13,16 +13,16 @@ from ulmatic.survey import exchange
 
 def import_plots(scope: Scope, errand: ErrandRow, tell: Tell) -> dict[str, Any]:
     """Read plots from a file; return what was read."""
-    asked = errand.subject
+    subject = errand.subject
     imported = exchange.import_plots(
         scope,
-        UUID(asked["site_id"]),
-        UUID(asked["import_id"]),
-        asked["name"],
+        UUID(subject["site_id"]),
+        UUID(subject["import_id"]),
+        subject["name"],
         errand.content or b"",
-        Use(asked["use"]),
-        keep=asked["keep"],
-        columns=asked["columns"],
+        Use(subject["use"]),
+        keep=subject["keep"],
+        columns=subject["columns"],
         tell=tell,
     )
     return imported.model_dump(mode="json")

@@ -92,20 +92,20 @@ def import_plots(
     """
     scope.get(SiteRow, site_id)
     try:
-        taken = None if columns is None else _COLUMNS.validate_json(columns)
+        contents = None if columns is None else _COLUMNS.validate_json(columns)
     except ValidationError:
-        taken = {"\0": ""}
-    if taken is not None and any("\0" in text for column in taken.items() for text in column):
+        contents = {"\0": ""}
+    if contents is not None and any("\0" in text for column in contents.items() for text in column):
         raise Problem(422, "Choose what each column contains.", field="columns")
-    asked = {
+    subject = {
         "site_id": str(site_id),
         "import_id": str(import_id),
         "name": name,
         "use": use.value,
         "keep": keep,
-        "columns": taken,
+        "columns": contents,
     }
-    return errand_out(errands.ask(scope, request, "import_plots", asked, content))
+    return errand_out(errands.ask(scope, request, "import_plots", subject, content))
 
 
 @router.get(SITE + "/file.{ending}", response_class=Response)

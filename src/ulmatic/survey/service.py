@@ -54,12 +54,12 @@ def _site_values(scope: Scope, entry: SiteEntry) -> dict[str, object]:
 
 def add_site(scope: Scope, entry: NewSite) -> SiteOut:
     """Keep a new site; the same id again returns the site that is there."""
-    there = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
-    if there is None:
+    row = scope.session.scalar(scope.select(SiteRow).where(SiteRow.id == entry.id))
+    if row is None:
         scope.check_quota(SiteRow, MOST_SITES)
         buying = {} if entry.currency is None else {"currency": entry.currency}
-        there = added(scope, SiteRow(id=entry.id, buying=buying, **_site_values(scope, entry)))
-    return SiteOut.model_validate(there)
+        row = added(scope, SiteRow(id=entry.id, buying=buying, **_site_values(scope, entry)))
+    return SiteOut.model_validate(row)
 
 
 def change_site(scope: Scope, site_id: UUID, entry: SiteEntry, if_match: str | None) -> SiteOut:
@@ -101,8 +101,8 @@ def add_plots(scope: Scope, site_id: UUID, entries: Sequence[NewPlot]) -> dict[U
     """
     site = scope.get(SiteRow, site_id)
     of_site = scope.select(PlotRow).where(PlotRow.site_id == site.id)
-    there = of_site.where(PlotRow.id.in_([entry.id for entry in entries]))
-    rows = {row.id: row for row in scope.session.scalars(there)}
+    duplicates = of_site.where(PlotRow.id.in_([entry.id for entry in entries]))
+    rows = {row.id: row for row in scope.session.scalars(duplicates)}
     fresh = [entry for entry in entries if entry.id not in rows]
     counted = of_site.with_only_columns(func.count(), func.coalesce(func.max(PlotRow.ordinal), 0))
     count, last = scope.session.execute(counted).one()
@@ -192,13 +192,13 @@ def add_landmark(scope: Scope, site_id: UUID, entry: NewLandmark) -> LandmarkOut
     """Keep a new tip, pile place or way; the same id again returns the one that is there."""
     site = scope.get(SiteRow, site_id)
     rows = scope.session.scalars(scope.select(LandmarkRow).where(LandmarkRow.site_id == site.id)).all()
-    there = next((row for row in rows if row.id == entry.id), None)
-    if there is None:
+    landmark = next((row for row in rows if row.id == entry.id), None)
+    if landmark is None:
         if len(rows) >= MOST_LANDMARKS:
             raise Problem(409, f"A site has {MOST_LANDMARKS} tips, pile places and ways at most.")
         _passable(entry, rows)
-        there = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
-    return LandmarkOut.model_validate(there)
+        landmark = added(scope, LandmarkRow(id=entry.id, site_id=site.id, **_landmark_values(entry)))
+    return LandmarkOut.model_validate(landmark)
 
 
 def _passable(entry: LandmarkEntry, others: Iterable[LandmarkRow]) -> None:

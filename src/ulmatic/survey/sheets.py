@@ -61,7 +61,7 @@ def _gravest(advice: tuple[Advice, ...]) -> Advice | None:
 
 def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) -> PlotOut:
     state: SiteState = plan.state
-    at = state.numbers[plot.id]
+    number = state.numbers[plot.id]
     depth = state.depth(plot.id)
     setting, recipe, parameters = state.setting(plot), state.recipe(plot), state.parameters
     last = state.measurement(plot.id)
@@ -93,13 +93,13 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         access=state.ground.access[plot.id],
         area_m2=state.laid_m2(plot, plan.day),
         depth=DepthToday(**depth._asdict()),
-        least_mm=plan.scheduled[at].least_mm,
+        least_mm=plan.scheduled[number].least_mm,
         planned_m3=plan.planned_m3(0).get(plot.id, 0.0),
         laying=plot_laying(plan, plot.id),
-        below_least_from=plan.by_rules.below_least_from[at],
+        below_least_from=plan.by_rules.below_least_from[number],
         gap=plot_gap(plan, plot.id),
         decision=plot.decisions.get(plan.seasons[0].key),
-        accepts=accepted_out(plan.accepts[at], state.assumed.materials),
+        accepts=accepted_out(plan.accepts[number], state.assumed.materials),
         material=recipe.material.name,
         advice=_gravest(advice_of(plot.plot, setting, _whole(depth.middle), state.worries(plot.id))),
         plant_from=plan.plantable_from.get(plot.id),
@@ -183,15 +183,15 @@ def plot_sheet(scope: Scope, site_id: UUID, plot_id: UUID) -> PlotSheet:
 
 def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     """Say what the site would need with the plot being typed; nothing is kept."""
-    there = state_of(scope, site_id)
-    entry, site, today = request.plot, there.site, there.day
+    site_state = state_of(scope, site_id)
+    entry, site, today = request.plot, site_state.site, site_state.day
     typed = PlannedPlot.model_validate(entry.model_dump(include=set(PlannedPlot.model_fields)))
     known(site.materials, typed.recipe.material, "plot.recipe.material")
-    setting = setting_in(there, typed)
+    setting = setting_in(site_state, typed)
     typed = as_settled(typed, setting)
-    if request.plot_id is not None and request.plot_id not in there.numbers:
+    if request.plot_id is not None and request.plot_id not in site_state.numbers:
         raise Problem(404, "This plot does not exist.")
-    stored = None if request.plot_id is None else site.plots[there.numbers[request.plot_id]]
+    stored = None if request.plot_id is None else site.plots[site_state.numbers[request.plot_id]]
     plot = (
         SitePlot(id=ANYBODY, plot=typed, surveyed_on=today)
         if stored is None
@@ -206,11 +206,11 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
         )
     )
     measured = entry.measured()
-    last = None if stored is None else there.measurement(stored.id)
+    last = None if stored is None else site_state.measurement(stored.id)
     fresh = None
     if last is None or last.entry != measured:
         fresh = LedgerEntry(id=ANYBODY, plot_id=plot.id, on=today, written_at=scope.clock.now(), entry=measured)
-    state = state_with_plot(there, plot, fresh)
+    state = state_with_plot(site_state, plot, fresh)
     plan = plan_of(state, 1)
     existing, planned = _whole(state.depth(plot.id).middle), state.recipe(plot)
     return Estimate(

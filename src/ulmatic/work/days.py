@@ -90,25 +90,28 @@ def today_sheet(scope: Scope) -> TodaySheet:
 
 def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:
     """Return changes as they hold from now on; raise the 422 problem at the field where one is wrong."""
-    plan, there = snapshot.plan(), {(change.season, change.key): change for change in snapshot.site.task_changes}
-    said = []
+    plan, changes_there = (
+        snapshot.plan(),
+        {(change.season, change.key): change for change in snapshot.site.task_changes},
+    )
+    changes = []
     for number, entry in enumerate(entered):
-        at = f"changes.{number}"
+        field = f"changes.{number}"
         if entry.plot_id not in snapshot.plots_by_id:
-            raise Problem(422, "This plot does not exist any more.", field=f"{at}.plot_id")
+            raise Problem(422, "This plot does not exist any more.", field=f"{field}.plot_id")
         if plan.number(entry.season) is None:
-            raise Problem(422, "This season is not in the years of the plan.", field=f"{at}.season")
+            raise Problem(422, "This season is not in the years of the plan.", field=f"{field}.season")
         if entry.on is not None and entry.on < snapshot.today:
-            raise Problem(422, "This day is past. Choose today or a later one.", field=f"{at}.on")
-        before = there.get((entry.season, entry.key))
+            raise Problem(422, "This day is past. Choose today or a later one.", field=f"{field}.on")
+        before = changes_there.get((entry.season, entry.key))
         known = {} if before is None else before.model_dump()
         try:
-            said.append(TaskChange.model_validate({**known, **entry.model_dump(exclude_unset=True)}))
+            changes.append(TaskChange.model_validate({**known, **entry.model_dump(exclude_unset=True)}))
         except ValidationError as error:
             first = error.errors()[0]
             sentence = Sentences.of({**first, "loc": ("change", *first["loc"])})
-            raise Problem(422, sentence.detail, field=f"{at}.{sentence.field}") from None
-    return said
+            raise Problem(422, sentence.detail, field=f"{field}.{sentence.field}") from None
+    return changes
 
 
 def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequence[TaskChange]) -> list[Break]:
@@ -121,10 +124,10 @@ def _breaks(snapshot: Snapshot, changes: tuple[TaskChange, ...], entered: Sequen
         number = plan.number(season)
         if number is not None:
             days = {change.on for change in entered if change.season == season}
-            own = plan.work(number).breaks
+            breaks_of_season = plan.work(number).breaks
             breaks += [
                 broken
-                for broken in own
+                for broken in breaks_of_season
                 if (broken.task is not None and broken.task.key in keys) or (broken.task is None and broken.on in days)
             ]
     return breaks
@@ -134,19 +137,19 @@ def change_tasks(scope: Scope, site_id: UUID, entry: TaskChanges, *, keep: bool)
     """Put tasks on another day, change their hours, leave them out, or add own ones; say what that breaks."""
     row = scope.get(SiteRow, site_id, lock=keep)
     snapshot = snapshot_of(scope, site_id)
-    said = _said(snapshot, entry.changes)
-    by_key = {(change.season, change.key): change for change in (*snapshot.site.task_changes, *said)}
+    entered = _said(snapshot, entry.changes)
+    by_key = {(change.season, change.key): change for change in (*snapshot.site.task_changes, *entered)}
     changes = tuple(change for change in by_key.values() if not change.empty)
     if len(changes) > MOST_CHANGES:
         raise Problem(409, f"A site keeps {MOST_CHANGES:,} changes of tasks at most.")
-    breaks = _breaks(snapshot, changes, said)
+    breaks = _breaks(snapshot, changes, entered)
     warned = _warned(snapshot)
-    own = [words for change in said if change.on is not None for words in warned.get(change.on, ())]
+    warnings = [words for change in entered if change.on is not None for words in warned.get(change.on, ())]
     if keep:
         row.tasks = [change.model_dump(mode="json") for change in changes]
         scope.session.flush()
     words = [broken.words for broken in breaks]
-    return ChangesMade(breaks=list(dict.fromkeys(words)), warnings=list(dict.fromkeys(own)))
+    return ChangesMade(breaks=list(dict.fromkeys(words)), warnings=list(dict.fromkeys(warnings)))
 
 
 def delete_own_task(scope: Scope, site_id: UUID, own_id: UUID) -> None:
@@ -162,6 +165,6 @@ def delete_own_task(scope: Scope, site_id: UUID, own_id: UUID) -> None:
 def change_crew(scope: Scope, site_id: UUID, entry: CrewEntry) -> None:
     """Say on which days no work is done, and how many people work on a day."""
     row = scope.get(SiteRow, site_id, lock=True)
-    said = Overrides.model_validate({**row.seasons, **entry.model_dump(exclude_unset=True)})
-    row.seasons = said.model_dump(mode="json", exclude_none=True)
+    overrides = Overrides.model_validate({**row.seasons, **entry.model_dump(exclude_unset=True)})
+    row.seasons = overrides.model_dump(mode="json", exclude_none=True)
     scope.session.flush()

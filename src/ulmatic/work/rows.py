@@ -79,10 +79,10 @@ def time_sheet(scope: Scope, site_id: UUID, key: str, on: date) -> TimeSheet:
 
 
 def _planned(plan: SitePlan, plot_id: UUID) -> SitePlot:
-    at = plan.state.numbers.get(plot_id)
-    if at is None:
+    number = plan.state.numbers.get(plot_id)
+    if number is None:
         raise Problem(422, "This plot does not exist any more.", field="plot_id")
-    return plan.plots[at]
+    return plan.plots[number]
 
 
 def try_rows(scope: Scope, site_id: UUID, trial: RowTrial) -> RowFigures:
@@ -126,8 +126,8 @@ def _keep(scope: Scope, key: str, entry: CropEntry) -> Crop:
     workspace = scope.member.workspace
     if entry.marker is not None and entry.marker not in workspace_crops(scope):
         raise Problem(422, "This crop does not exist. Please choose one from the list.", field="marker")
-    said = {"mark": "entered", "text": "As you said."}
-    crop = Crop.model_validate({**entry.model_dump(exclude={"id"}), "key": key, "source": said})
+    source = {"mark": "entered", "text": "As you said."}
+    crop = Crop.model_validate({**entry.model_dump(exclude={"id"}), "key": key, "source": source})
     workspace.crops = {**workspace.crops, key: crop.model_dump(mode="json")}
     scope.session.flush()
     return crop

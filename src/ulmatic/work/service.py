@@ -150,8 +150,8 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     entries: list[tuple[str, dict[str, Any]]] = []
     chips = report.task is TaskKind.CHIPS and report.volume_m3 is not None
     if chips and report.pile_id is None:
-        at = plan.state.numbers.get(report.plot_id)
-        material = USUAL_MATERIAL if at is None else plan.scheduled[at].material.key
+        plot_number = plan.state.numbers.get(report.plot_id)
+        material = USUAL_MATERIAL if plot_number is None else plan.scheduled[plot_number].material.key
         entries.append(("laid", {"kind": "laid", "material": material, "volume_m3": report.volume_m3}))
     elif work is not None and task is not None and (beneath := work.laid_beneath(task, report.share)):
         # Until all of it lies there, the shares of the task tell.
@@ -209,8 +209,8 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
         )
         for name, entry in entries
     ]
-    said = dict.fromkeys(sentence for entry in written for sentence in entry.said)
-    return LogEntries(entries=written, said=tuple(said))
+    notices = dict.fromkeys(sentence for entry in written for sentence in entry.said)
+    return LogEntries(entries=written, said=tuple(notices))
 
 
 def _check_read(task: Task | None, report: TaskReport) -> None:

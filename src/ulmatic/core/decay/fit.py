@@ -113,7 +113,7 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
     """
     materials = [material for kind in KINDS.values() for material in kind]
     kinds, count = list(KINDS), len(materials)
-    place = {material: at for at, material in enumerate(materials)}
+    place = {material: index for index, material in enumerate(materials)}
     heap_at, exponent_at = count + len(kinds), count + len(kinds) + 1
 
     def residuals(point: Array) -> Array:
@@ -138,7 +138,10 @@ def fit(rows: Sequence[FieldTrial] = EVIDENCE, exponent: float | None = 1.0) -> 
     solution = least_squares(residuals, start, bounds=(least, most))
     slopes = np.asarray(solution.jac)
     spread = np.sqrt(np.diag(np.linalg.inv(slopes.T @ slopes)))
-    rates = {material: Rate(float(np.exp(solution.x[at])), float(spread[at])) for at, material in enumerate(materials)}
+    rates = {
+        material: Rate(float(np.exp(solution.x[index])), float(spread[index]))
+        for index, material in enumerate(materials)
+    }
     return Fit(
         rates=rates,
         heap=Rate(float(np.exp(solution.x[heap_at])), float(spread[heap_at])),
@@ -196,12 +199,14 @@ def without_each_source(rows: Sequence[FieldTrial] = EVIDENCE) -> str:
     """
     lines = ["| left out | rows | largest error of the rest's prediction | χ² on all rows |", "|---|---|---|---|"]
     for source in dict.fromkeys(row.source.text for row in rows):
-        own, rest = ([row for row in rows if (row.source.text == source) is own_rows] for own_rows in (True, False))
+        source_rows, rest = (
+            [row for row in rows if (row.source.text == source) is own_rows] for own_rows in (True, False)
+        )
         other = fit(rest)
         rates = {material: rate.value for material, rate in other.rates.items()}
-        errors = [abs(left_over(row, rates[row.material], other.heap.value, 1.0) - row.left) for row in own]
+        errors = [abs(left_over(row, rates[row.material], other.heap.value, 1.0) - row.left) for row in source_rows]
         whole = chi_square(rates, other.heap.value, 1.0, rows)
-        lines.append(f"| {source} | {len(own)} | {max(errors):.2f} | {whole:.1f} |")
+        lines.append(f"| {source} | {len(source_rows)} | {max(errors):.2f} | {whole:.1f} |")
     return "\n".join(lines) + "\n"
 
 

@@ -58,8 +58,8 @@ def _left(material: Material, before: float, after: float) -> float:
     layer = layers_of([LaidLayer(material=material, on=date(2000, 1, 1), loose_mm=1000.0, settling=0.0)])
     day = np.full(2, layer.laid_day[0])
     depths = through_time(layer, np.array([before, after]), np.zeros(1), day)
-    there = (depths.chips_mm + depths.humus_mm)[0]
-    return float(min(1.0, there[1] / there[0])) if there[0] > 0 else 0.0
+    depth_mm = (depths.chips_mm + depths.humus_mm)[0]
+    return float(min(1.0, depth_mm[1] / depth_mm[0])) if depth_mm[0] > 0 else 0.0
 
 
 def heap_stage(material: Material, born: date, clock: DecayClock, on: date) -> Stage:

@@ -121,14 +121,14 @@ class LayerTable:
         clocks = np.array([clock for _, clock in self._kinds])
         out = no_depths(kind.size, days.size)
         for number, clock in enumerate(self.clocks):
-            own = np.flatnonzero(clocks[kind] == number)
-            if own.size:
-                layers = _taken(units, kind[own], day[own])
+            rows = np.flatnonzero(clocks[kind] == number)
+            if rows.size:
+                layers = _taken(units, kind[rows], day[rows])
                 if end != "value":
-                    layers = layers.at_rate((low if end == "low" else high)[kind[own]])
+                    layers = layers.at_rate((low if end == "low" else high)[kind[rows]])
                 depths = through_time(layers, clock.at(days), clock.at(layers.laid_day), days)
                 for whole, part in zip(arrays(out), arrays(depths), strict=True):
-                    whole[own] = part
+                    whole[rows] = part
         return out
 
     def curves_at_birth(self, kind: Indices) -> Array:
@@ -167,11 +167,11 @@ class LayerTable:
         """Return by what slow or fast layers are multiplied, so that they are as deep as measured on that day."""
         factor = np.ones(kind.size)
         for measured in np.unique(known[np.isfinite(known)]):
-            own = np.flatnonzero(known == measured)
-            then = np.array([measured])
-            middle = self.curves(kind[own], day[own], then).chips_mm[:, 0]
-            other = self.curves(kind[own], day[own], then, end).chips_mm[:, 0]
-            factor[own] = np.where(other > 0, middle / np.where(other > 0, other, 1.0), 1.0)
+            rows = np.flatnonzero(known == measured)
+            decay_times = np.array([measured])
+            middle = self.curves(kind[rows], day[rows], decay_times).chips_mm[:, 0]
+            other = self.curves(kind[rows], day[rows], decay_times, end).chips_mm[:, 0]
+            factor[rows] = np.where(other > 0, middle / np.where(other > 0, other, 1.0), 1.0)
         return factor
 
 
@@ -228,17 +228,17 @@ class Falling:
         depth = np.asarray(csr_array((amount, (group, share)), shape=(len(groups), self._born.size)) @ self._curves)
         after = np.searchsorted(self.days, first_day, side="right")
         falls = (depth < least_mm[:, None]) & (np.arange(self.days.size) >= after[:, None])
-        at = falls.argmax(axis=1)
+        index = falls.argmax(axis=1)
         rows = np.arange(len(groups))
-        later = at > after
+        later = index > after
         on_first = self._depth_on(first_day, after.clip(max=self.days.size - 1), group, share, amount)
-        day = np.where(later, self.days[at - 1], first_day)
-        before = np.where(later, depth[rows, at - 1], on_first)
-        now = np.maximum(depth[rows, at], 1e-9)
+        day = np.where(later, self.days[index - 1], first_day)
+        before = np.where(later, depth[rows, index - 1], on_first)
+        now = np.maximum(depth[rows, index], 1e-9)
         with np.errstate(divide="ignore", invalid="ignore"):
             part = np.where(before > now, np.log(before / least_mm) / np.log(before / now), 1.0)
-        crosses = np.where(before < least_mm, first_day, day + part * (self.days[at] - day))
-        return [float(when) if falls[row, at[row]] else None for row, when in enumerate(crosses)]
+        crosses = np.where(before < least_mm, first_day, day + part * (self.days[index] - day))
+        return [float(when) if falls[row, index[row]] else None for row, when in enumerate(crosses)]
 
     def _depth_on(self, day: Array, after: Indices, group: Indices, share: Indices, amount: Array) -> Array:
         """Return the depth of each group on its day, by the logarithm between the ends of its month."""
@@ -247,9 +247,9 @@ class Falling:
         begin = np.where(born, self._at_birth[share], self._curves[share, month - 1])
         begins = np.where(born, self._born[share], self.days[month - 1])
         end, when = self._curves[share, month], day[group]
-        there = (begin > 0) & (end > 0) & (when >= begins)
+        lies = (begin > 0) & (end > 0) & (when >= begins)
         part = (when - begins) / np.maximum(1e-9, self.days[month] - begins)
         with np.errstate(divide="ignore", invalid="ignore"):
-            values = np.where(there, amount * begin * (end / begin) ** part, 0.0)
+            values = np.where(lies, amount * begin * (end / begin) ** part, 0.0)
         depth: Array = np.bincount(group, weights=values, minlength=day.size).astype(float)
         return depth

@@ -145,8 +145,8 @@ def layers_of(laid: Sequence[LaidLayer]) -> Layers:
     rate = np.array([layer.material.rate.value for layer in laid])
     age = np.array([layer.age_decay_time for layer in laid])
     density = np.array([layer.material.density.value for layer in laid])
-    then = np.exp(VALUES[None, :] * (rate * age)[:, None])
-    chips = (awen * then).sum(axis=1) * (awe * then).sum(axis=1)
+    left_share = np.exp(VALUES[None, :] * (rate * age)[:, None])
+    chips = (awen * left_share).sum(axis=1) * (awe * left_share).sum(axis=1)
     mass = np.array([layer.loose_mm for layer in laid]) / 1000 * density / np.where(chips > 0, chips, 1.0)
     return Layers(
         awen=awen * mass[:, None],
@@ -241,8 +241,8 @@ def chips_left(material: Material, before: float, after: float) -> float:
         decays = [math.exp(value * material.rate.value * passed) for value in _VALUES]
         return float(sum(map(mul, whole, decays)) * sum(map(mul, soluble, decays)))
 
-    there = chips(before)
-    return float(chips(after) / there) if there > 0 else 0.0
+    chips_before = chips(before)
+    return float(chips(after) / chips_before) if chips_before > 0 else 0.0
 
 
 def plots_through_time(

@@ -26,14 +26,14 @@ def rate_figure(material: Material, prior: LogRate, known: LogRate, readings: in
 
     before = factor("Prior", prior, "Before any reading of this site: what is shipped, and what other sites teach.")
     data = known.without(prior)
-    told = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
+    evidence = None if data is None else factor("Readings alone", data, "What the readings say by themselves.")
     after = factor(
         f"Decay of {material.name.lower()}, against the shipped rate",
         known,
         "Mode of the posterior with its 80 % interval (Laplace): log-normal prior, normal reading errors.",
     )
     working = weighing(
-        before, told, known.variance / prior.variance, f"{readings_counted(readings)} used.", powers=True
+        before, evidence, known.variance / prior.variance, f"{readings_counted(readings)} used.", powers=True
     )
     return after.model_copy(update={"working": working})
 

@@ -234,11 +234,11 @@ class _Evidence:
         self.events = 1
         for plot, readings in enumerate(plots):
             numbers: dict[int, int] = {}
-            for at, reading in enumerate(readings):
+            for index, reading in enumerate(readings):
                 read.append((reading.depth_mm, reading.error_mm))
                 for portion, passed, factor in reading.parts:
                     event = numbers.setdefault(portion.event, len(numbers))
-                    places.append((plot, at, keys[portion.material.key], event))
+                    places.append((plot, index, keys[portion.material.key], event))
                     values.append((portion.depth_mm * factor, portion.passed, passed, portion.cv))
             self.events = max(self.events, len(numbers))
         counts = np.array([len(readings) for readings in plots])
@@ -329,11 +329,11 @@ def _compare(
     checks: dict[UUID, ReadingCheck] = {}
     for row, (plot_id, readings) in enumerate(read.items()):
         rows = zip(readings, depth[row].tolist(), error[row].tolist(), strict=False)
-        for at, (reading, expected_mm, error_mm) in enumerate(rows):
+        for index, (reading, expected_mm, error_mm) in enumerate(rows):
             if reading.entry_id in confirmed:
-                used[row, at] = True
+                used[row, index] = True
             checks[reading.entry_id] = ReadingCheck(
-                plot_id, reading.entry_id, reading.depth_mm, expected_mm, error_mm, used=bool(used[row, at])
+                plot_id, reading.entry_id, reading.depth_mm, expected_mm, error_mm, used=bool(used[row, index])
             )
     return checks, used
 
@@ -348,7 +348,7 @@ def _posterior(
 ) -> RatePosterior:
     mean = np.array([prior[material.key].mean for material in shelf])
     precision = np.diag([1 / prior[material.key].variance for material in shelf])
-    own = 1 / PLOT_SPREAD.value**2
+    plot_precision = 1 / PLOT_SPREAD.value**2
     shared, plot = mean.copy(), np.zeros(evidence.plots)
     used = evidence.used[:, :, None]
     for _ in range(MOST_STEPS):
@@ -359,8 +359,8 @@ def _posterior(
         weighed = np.linalg.solve(covariance, np.concatenate([jacobian, residual[:, :, None]], axis=2))
         curvature = jacobian.transpose(0, 2, 1) @ weighed[:, :, :-1]
         pull = (jacobian.transpose(0, 2, 1) @ weighed[:, :, -1:])[:, :, 0]
-        whole, cross = curvature[:, -1, -1] + own, curvature[:, :-1, -1]
-        pull_plot = pull[:, -1] - own * plot
+        whole, cross = curvature[:, -1, -1] + plot_precision, curvature[:, :-1, -1]
+        pull_plot = pull[:, -1] - plot_precision * plot
         # The plots' own parts are eliminated; what is left is one equation for each material.
         eliminated = (cross[:, :, None] * (cross / whole[:, None])[:, None, :]).sum(axis=0)
         reduced = curvature[:, :-1, :-1].sum(axis=0) - eliminated
@@ -376,13 +376,16 @@ def _posterior(
     of_plot = 1 / whole + np.einsum("pm,mn,pn->p", lever, between, lever)
     with_plot = lever @ between
     keys = [material.key for material in shelf]
-    pooled = {key: LogRate(float(shared[at]), float(between[at, at])) for at, key in enumerate(keys)}
-    told = {key: known.without(prior[key]) for key, known in pooled.items()}
+    pooled = {key: LogRate(float(shared[index]), float(between[index, index])) for index, key in enumerate(keys)}
+    evidence_of = {key: known.without(prior[key]) for key, known in pooled.items()}
     counts = evidence.used.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
-            key: LogRate(float(shared[at] + plot[row]), float(between[at, at] + of_plot[row] + 2 * with_plot[row, at]))
-            for at, key in enumerate(keys)
+            key: LogRate(
+                float(shared[index] + plot[row]),
+                float(between[index, index] + of_plot[row] + 2 * with_plot[row, index]),
+            )
+            for index, key in enumerate(keys)
         }
         | {PLOT_ALONE: LogRate(float(plot[row]), float(of_plot[row]))}
         for row, plot_id in enumerate(read)
@@ -394,7 +397,7 @@ def _posterior(
         checks=checks,
         misfits=misfits,
         pooled=pooled,
-        message={key: message for key, message in told.items() if message is not None},
+        message={key: message for key, message in evidence_of.items() if message is not None},
         readings=evidence.readings_by_material(keys),
         plot_readings={plot_id: counts[row] for row, plot_id in enumerate(read) if counts[row]},
     )

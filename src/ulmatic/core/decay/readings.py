@@ -116,8 +116,10 @@ class ReadingEvidence:
         """Add a reading of what lies there."""
         if not self._lying:
             return
-        now = self.clock.on(on)
-        parts = tuple((portion, now - began, self._factor(portion, measured, on)) for portion, began in self._lying)
+        decay_time = self.clock.on(on)
+        parts = tuple(
+            (portion, decay_time - began, self._factor(portion, measured, on)) for portion, began in self._lying
+        )
         self.readings.append(
             Reading(
                 entry_id=entry_id,

@@ -233,9 +233,9 @@ def chips_on(layers: Sequence[StackLayer], on: date, clock: DecayClock) -> list[
     return [
         layer.settled_mm
         * chips_left(
-            layer.layer.material, layer.layer.age_decay_time, layer.layer.age_decay_time + max(0.0, now - then)
+            layer.layer.material, layer.layer.age_decay_time, layer.layer.age_decay_time + max(0.0, now - began)
         )
-        for layer, then in zip(layers, laid, strict=True)
+        for layer, began in zip(layers, laid, strict=True)
     ]
 
 
@@ -354,10 +354,10 @@ def _remove(stack: Stack, removed: Removed, on: date, ground: StackGround) -> No
     chips, humus = depths_on(lying, on, ground.clock)
     chips_mm = sum(depth * layer.weight for depth, layer in zip(chips, lying, strict=True))
     humus_mm = sum(depth * layer.weight for depth, layer in zip(humus, lying, strict=True))
-    there = max(0.0, humus_mm - sum(mm for _, mm in stack.humus_taken))
-    taken = there if removed.humus_mm is None else min(there, removed.humus_mm)
-    if taken > 0:
-        stack.humus_taken.append((on, taken))
+    humus_left_mm = max(0.0, humus_mm - sum(mm for _, mm in stack.humus_taken))
+    removed_mm = humus_left_mm if removed.humus_mm is None else min(humus_left_mm, removed.humus_mm)
+    if removed_mm > 0:
+        stack.humus_taken.append((on, removed_mm))
     if removed.chips_mm > 0 and chips_mm > 0:
         left = max(0.0, 1 - removed.chips_mm / chips_mm)
         _scaled(stack, left, on, "removed")

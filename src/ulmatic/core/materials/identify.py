@@ -211,9 +211,9 @@ def identify(findings: Findings) -> Finding | None:
     ranked = sorted(scores, key=lambda key: -scores[key])
     possible = [key for key in ranked if scores[key] >= scores[ranked[0]] - NEAR][:6]
     best = CATALOGUE[ranked[0]]
-    asked = {question.field: question for question in QUESTIONS}
+    questions = {question.field: question for question in QUESTIONS}
     why = tuple(
-        f"{asked[field].answers[answer]}: speaks for {best.name.lower()}."
+        f"{questions[field].answers[answer]}: speaks for {best.name.lower()}."
         for field, answer in answers.items()
         if _FOR[field][answer].get(best.key)
     )
@@ -243,19 +243,19 @@ def stage_of(findings: Findings) -> Stage:
 
 
 def _cautions(findings: Findings) -> list[str]:
-    said = []
+    cautions = []
     if findings.smell == "musty":
-        said.append(
+        cautions.append(
             "Mould spores: damp the heap, wear a close mask and stay upwind; people with lung disease or weak "
             "immunity keep away."
         )
     if findings.heat == "hot":
-        said.append("Hot inside: keep it lower than {2 m}, open it carefully and watch for smoke.")
+        cautions.append("Hot inside: keep it lower than {2 m}, open it carefully and watch for smoke.")
     if findings.smell == "sour":
-        said.append("It was wet without air: spread it thinly for a few days before you use it round young plants.")
+        cautions.append("It was wet without air: spread it thinly for a few days before you use it round young plants.")
     if findings.look == "straws":
-        said.append("Straw and hay may contain herbicide: grow beans in a pot of it before you use it on beds.")
-    return said
+        cautions.append("Straw and hay may contain herbicide: grow beans in a pot of it before you use it on beds.")
+    return cautions
 
 
 def _widened(best: Material, possible: list[Material]) -> Material:

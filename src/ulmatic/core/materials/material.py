@@ -125,8 +125,8 @@ class Material(BaseModel):
 
     def with_parameters(self, parameters: Parameters) -> "Material":
         """Return it with the figures that are set in place of the shipped ones."""
-        own = parameters.figures({name: getattr(self, name) for name in FIGURES})
-        return self.model_copy(update=own) if own else self
+        figures = parameters.figures({name: getattr(self, name) for name in FIGURES})
+        return self.model_copy(update=figures) if figures else self
 
     def fractions(self) -> tuple[float, float, float, float]:
         """Return its acid-, water-, ethanol-soluble and non-soluble shares of dry mass."""

@@ -319,8 +319,8 @@ def dose(
     """
     needed = max(1, ceil(wanted_g_m2 / MOST_AT_ONCE.value)) if soluble else 1
     days = _days(needed, first, last, growing)
-    given = wanted_g_m2 if len(days) == needed else len(days) * MOST_AT_ONCE.value
-    terms = {"N": entered("Nitrogen given", given, "g_m2"), "n": entered("Nitrogen of the product", n_share, "1")}
+    given_g_m2 = wanted_g_m2 if len(days) == needed else len(days) * MOST_AT_ONCE.value
+    terms = {"N": entered("Nitrogen given", given_g_m2, "g_m2"), "n": entered("Nitrogen of the product", n_share, "1")}
     grams = formula("N / n").work("Product on the ground", "g_m2", terms)
     total = grams.value * area_m2 / 1000
     return Dose(
@@ -331,8 +331,8 @@ def dose(
         on=days,
         total_kg=total,
         bags=None if bag_kg is None else ceil(total / bag_kg),
-        too_late_g_m2=wanted_g_m2 - given,
-        surplus_n_kg=given * area_m2 / 1000,
+        too_late_g_m2=wanted_g_m2 - given_g_m2,
+        surplus_n_kg=given_g_m2 * area_m2 / 1000,
     )
 
 

@@ -162,18 +162,18 @@ def paid_in(
     """
     when = np.asarray(days, dtype=float)
     total, born = nitrogen_of(entry, material, parameters), day_number(on)
-    there = when >= born
+    released = when >= born
     if isinstance(entry, Fed) and entry.soluble:
         rained = np.asarray(excess_mm, dtype=float)
         since = np.interp(np.minimum(when, born + SOLUBLE_DAYS), when, rained) - np.interp(born, when, rained)
         rate = parameters.of(LEACHES).value * SOIL_LEACHES.get(soil, 1.0) / 100
         # Half of it, on the mean, is still to be washed out while it is being taken up.
         lost = total * (1 - np.exp(-rate * np.maximum(0.0, since) / 2))
-        return np.where(there, total, 0.0), np.where(there, lost, 0.0)
+        return np.where(released, total, 0.0), np.where(released, lost, 0.0)
     rate = GREEN_RATE
     if isinstance(entry, Spread) and material is not None:
         rate = parameters.of(MINERALISES[material.kind]).value if material.kind in MINERALISES else 0.05
     if isinstance(entry, Fed):
         rate = 1.0
-    given = total * -np.expm1(-rate * np.maximum(0.0, clock.at(when) - clock.at(born)))
-    return np.where(there, given, 0.0), np.zeros(when.size)
+    released_g_m2 = total * -np.expm1(-rate * np.maximum(0.0, clock.at(when) - clock.at(born)))
+    return np.where(released, released_g_m2, 0.0), np.zeros(when.size)

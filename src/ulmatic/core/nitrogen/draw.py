@@ -121,8 +121,8 @@ def peak(cn: float, use: float) -> tuple[float, float]:
     ratio, power = DECOMPOSERS.value * cn, 1 / (1 - use)
     if ratio <= 1 or ratio >= (ratio - 1) * power:
         return 1.0, 1.0
-    at = (ratio / ((ratio - 1) * power)) ** (1 / (power - 1))
-    return at, float(held_share(at, cn, use))
+    peak_time = (ratio / ((ratio - 1) * power)) ** (1 / (power - 1))
+    return peak_time, float(held_share(peak_time, cn, use))
 
 
 @dataclass(frozen=True)
@@ -155,15 +155,15 @@ def drawn(laid: Sequence[LaidLayer], mixed: Sequence[Mixed], clock: DecayClock, 
     """
     when = np.asarray(days, dtype=float)
     out = np.zeros((len(laid), when.size))
-    for at, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
+    for index, (layer, how) in enumerate(zip(laid, mixed, strict=True)):
         day = day_number(layer.on)
         beneath = [
             layer
             for other, layer in enumerate(laid)
-            if (layer.on, other) < (layer.on, at) and not _dug_in_by(mixed[other], day)
+            if (layer.on, other) < (layer.on, index) and not _dug_in_by(mixed[other], day)
         ]
         free = max(0.0, how.contact_mm - _depth_at(beneath, clock, day))
-        out[at] = _layer(layer, Mixed(free, how.dug_in_day), clock, when)
+        out[index] = _layer(layer, Mixed(free, how.dug_in_day), clock, when)
     return out
 
 
@@ -198,21 +198,21 @@ def _layer(layer: LaidLayer, how: Mixed, clock: DecayClock, when: Array) -> Arra
         share = float(left(clock.at(np.array([when])), np.array([when]))[0])
         return share, float(held_share(share, cn, on_top))
 
-    there = when >= laid_day
+    lies = when >= laid_day
     _, start = held(laid_day)
     draw = touching * nitrogen * (held_share(left(clock.at(when), when), cn, on_top) - start)
     dug = how.dug_in_day
     if dug is not None and dug >= laid_day:
         after = when >= dug
         faster = clock.at(dug) + (clock.at(when) - clock.at(dug)) * DUG_IN_FASTER.value
-        carbon, then = held(dug)
-        before = touching * nitrogen * (then - start)
+        carbon, held_then = held(dug)
+        before = touching * nitrogen * (held_then - start)
         # What goes in is litter of the C:N that it has come to: counted on from there, nothing is made or lost.
         goes_in = nitrogen * start + before
         cn_now = fresh * 1000 * material.carbon.value * carbon / goes_in
         inside = left(np.where(after, faster, clock.at(when)), when) / carbon
         draw = np.where(after, before + goes_in * (held_share(inside, cn_now, DUG_IN_USE.value) - 1), draw)
-    return np.where(there, draw, 0.0)
+    return np.where(lies, draw, 0.0)
 
 
 def brought(layer: LaidLayer) -> float:
@@ -245,7 +245,7 @@ def peak_draw(layer: LaidLayer, contact_mm: float, *, dug_in: bool) -> tuple[flo
     """
     cn = layer.material.cn.value
     use = DUG_IN_USE.value if dug_in else float(use_on_top(cn))
-    at, held = peak(cn, use)
+    index, held = peak(cn, use)
     settled = max(1.0, layer.loose_mm * (1 - layer.settling))
     share = 1.0 if dug_in else min(1.0, contact_mm / settled)
-    return share * brought(layer) * max(0.0, held - 1), at
+    return share * brought(layer) * max(0.0, held - 1), index

@@ -70,7 +70,7 @@ class Agenda:
     @cached_property
     def works(self) -> list[SeasonWork]:
         """The work of the seasons that open within the year."""
-        return [self.work_of(at) for at, season in enumerate(self.seasons) if season.opens <= self.last]
+        return [self.work_of(index) for index, season in enumerate(self.seasons) if season.opens <= self.last]
 
     @cached_property
     def occasions(self) -> list[Occasion]:
@@ -133,10 +133,10 @@ class Agenda:
 
     def _orders(self) -> list[Occasion]:
         occasions = []
-        for at, season in enumerate(self.seasons[: len(self.works)]):
-            volume = self.order_of(at).ordered_m3
+        for index, season in enumerate(self.seasons[: len(self.works)]):
+            volume = self.order_of(index).ordered_m3
             if volume > 0:
-                on = self.order_by(at)
+                on = self.order_by(index)
                 words = f"Order {{{volume:.6g} m3}} for {season.name}"
                 occasions.append(Occasion(key=f"order {season.key}", kind="order", on=on, until=on, words=words))
         return occasions
@@ -164,7 +164,7 @@ class Agenda:
                 for plot_id in dict.fromkeys(stint.task.plot_id for stint in day.stints):
                     stints = [stint for stint in day.stints if stint.task.plot_id == plot_id]
                     keys = {stint.task.key for stint in stints}
-                    own = [words for key, words in breaks.get(day.on, ()) if key is None or key in keys]
+                    day_breaks = [words for key, words in breaks.get(day.on, ()) if key is None or key in keys]
                     occasions.append(
                         Occasion(
                             key=f"work {work.season.key} {day.on} {plot_id}",
@@ -177,7 +177,7 @@ class Agenda:
                             details=tuple(dict.fromkeys(stint.task.words for stint in stints)),
                             tasks=tuple(dict.fromkeys(stint.task.key for stint in stints)),
                             season=work.season.key,
-                            breaks=tuple(dict.fromkeys(own)),
+                            breaks=tuple(dict.fromkeys(day_breaks)),
                             fixed=any(key in work.crew.fixed for key in keys),
                             crews=tuple(dict.fromkeys(stint.task.crew for stint in stints if stint.task.crew)),
                         )

@@ -26,16 +26,16 @@ def changes(before: SitePlan, after: SitePlan, plots: Collection[UUID]) -> tuple
         Plots of which something was logged.
     """
     names = {plot.id: plot.plot.name for plot in after.plots}
-    there = [plot_id for plot_id in plots if plot_id in names and plot_id in before.state.numbers]
-    said: list[str] = []
-    for plot_id in there:
-        said += _questions(before, after, plot_id, names[plot_id])
-        said += _layings(plot_laying(before, plot_id), plot_laying(after, plot_id), names[plot_id])
-        said += _rates(before, after, plot_id, names[plot_id])
+    plots_in_both = [plot_id for plot_id in plots if plot_id in names and plot_id in before.state.numbers]
+    sentences: list[str] = []
+    for plot_id in plots_in_both:
+        sentences += _questions(before, after, plot_id, names[plot_id])
+        sentences += _layings(plot_laying(before, plot_id), plot_laying(after, plot_id), names[plot_id])
+        sentences += _rates(before, after, plot_id, names[plot_id])
     was, now = before.now, after.now
     if was.season == now.season and abs(was.needed_m3 - now.needed_m3) >= LEAST_M3:
-        said.append(f"{now.season} now needs {{{now.needed_m3:.2f} m3}} instead of {{{was.needed_m3:.2f} m3}}.")
-    return tuple(said)
+        sentences.append(f"{now.season} now needs {{{now.needed_m3:.2f} m3}} instead of {{{was.needed_m3:.2f} m3}}.")
+    return tuple(sentences)
 
 
 def _questions(before: SitePlan, after: SitePlan, plot_id: UUID, name: str) -> list[str]:

@@ -92,23 +92,23 @@ class SeasonHaul:
     @cached_property
     def heaps(self) -> list[Heap[UUID]]:
         """The piles that may be drawn from, and the tips with what is tipped: as much as piles do not give."""
-        there, drawn = dict(self._on_piles), 0.0
-        for at, number, flow in self.order.served:
-            if self.order.lots[at].pile_id is not None:
-                drawn += flow * self.order.groups[number].worth(self.order.lots[at].material)
-        for at, volume in self.order.beneath_served.items():
-            pile_id = self.order.lots[at].pile_id
+        available, drawn = dict(self._on_piles), 0.0
+        for index, number, flow in self.order.served:
+            if self.order.lots[index].pile_id is not None:
+                drawn += flow * self.order.groups[number].worth(self.order.lots[index].material)
+        for index, volume in self.order.beneath_served.items():
+            pile_id = self.order.lots[index].pile_id
             if pile_id is not None:
-                there[pile_id] = there.get(pile_id, 0.0) + volume
+                available[pile_id] = available.get(pile_id, 0.0) + volume
                 drawn += volume
         landmarks = {landmark.id: landmark for landmark in self.state.site.landmarks}
         heaps: list[Heap[UUID]] = []
         for pile in self.state.site.piles:
-            if there.get(pile.id, 0.0) > SPECK_M3:
+            if available.get(pile.id, 0.0) > SPECK_M3:
                 place = landmarks.get(pile.landmark_id) if pile.landmark_id else None
                 surface = place.landmark.surface if place and isinstance(place.landmark, Tip) else "soft"
                 heaps.append(
-                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=there[pile.id])
+                    Heap(key=pile.id, name=f"the pile at {pile.name}", surface=surface, available_m3=available[pile.id])
                 )
         tipped = max(0.0, sum(self.wanted.values()) - drawn)
         if tipped <= SPECK_M3:
@@ -125,11 +125,11 @@ class SeasonHaul:
     @cached_property
     def _on_piles(self) -> dict[UUID, float]:
         """What lies on each pile and layings of the season accept."""
-        there: dict[UUID, float] = {}
-        for at, lot in enumerate(self.order.lots):
-            if lot.pile_id is not None and (volume := self.order.accepted_m3(at)) > 0:
-                there[lot.pile_id] = there.get(lot.pile_id, 0.0) + volume
-        return there
+        available: dict[UUID, float] = {}
+        for index, lot in enumerate(self.order.lots):
+            if lot.pile_id is not None and (volume := self.order.accepted_m3(index)) > 0:
+                available[lot.pile_id] = available.get(lot.pile_id, 0.0) + volume
+        return available
 
     def _spot(self, heap: UUID) -> XY | None:
         """Return where a heap lies."""
@@ -171,12 +171,12 @@ class SeasonHaul:
     def barred(self) -> set[tuple[UUID, UUID]]:
         """Piles, each with a plot that takes nothing of what lies there."""
         takes: set[tuple[UUID, UUID]] = set()
-        for at, lot in enumerate(self.order.lots):
+        for index, lot in enumerate(self.order.lots):
             if lot.pile_id is not None:
-                groups = [self.order.groups[number] for number in self.order.takers(at)]
+                groups = [self.order.groups[number] for number in self.order.takers(index)]
                 takes |= {(lot.pile_id, self.state.site.plots[plot].id) for group in groups for plot in group.plots}
-        for at in self.order.beneath_served:
-            pile = self.order.lots[at].pile_id
+        for index in self.order.beneath_served:
+            pile = self.order.lots[index].pile_id
             if pile is not None:
                 takes |= {(pile, plot) for plot in self.wanted}
         piles = {pile.id for pile in self.state.site.piles}

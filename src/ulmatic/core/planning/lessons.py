@@ -182,10 +182,10 @@ def compare(state: SiteState) -> list[Compared]:
     by_day: dict[date, list[tuple[UUID, LedgerEntry, DepthFound]]] = {}
     for plot_id, entries in state.ledger.items():
         laid_on: date | None = None
-        for at, entry in enumerate(entries):
+        for index, entry in enumerate(entries):
             if isinstance(entry.entry, Laid):
                 laid_on = entry.on
-            if not isinstance(entry.entry, DepthFound) or at == 0:
+            if not isinstance(entry.entry, DepthFound) or index == 0:
                 continue
             fresh = laid_on is not None and (entry.on - laid_on).days < SETTLING_DAYS.value
             if not fresh and entry.trees is None and entry.entry.cause is None:
@@ -196,18 +196,18 @@ def compare(state: SiteState) -> list[Compared]:
         before = state_of(state.site, assumed)
         low, middle, high = depth_ranges(before.layers, on)
         for plot_id, entry, measured in by_day[on]:
-            at, depth = before.numbers[plot_id], depth_of(measured)
-            if middle[at] > 0:
+            index, depth = before.numbers[plot_id], depth_of(measured)
+            if middle[index] > 0:
                 compared.append(
                     Compared(
                         plot_id=plot_id,
                         entry_id=entry.id,
                         on=on,
                         depth_mm=depth,
-                        low_mm=float(low[at]),
-                        middle_mm=float(middle[at]),
-                        high_mm=float(high[at]),
-                        inside=bool(low[at] <= depth <= high[at]),
+                        low_mm=float(low[index]),
+                        middle_mm=float(middle[index]),
+                        high_mm=float(high[index]),
+                        inside=bool(low[index] <= depth <= high[index]),
                     )
                 )
     return compared

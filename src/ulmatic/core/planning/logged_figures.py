@@ -63,9 +63,9 @@ def _figure(
 
     data = weighed(Normal(readings[0].mean, readings[0].spread), readings[1:])
     before = shown(prior, "Prior", "As shipped, or as entered.")
-    told = shown(data, "Readings alone", "What was logged says by itself.")
+    evidence = shown(data, "Readings alone", "What was logged says by itself.")
     weight, note = (posterior.spread / prior.spread) ** 2, f"{len(readings)} used."
-    working = weighing(before, told, weight, note, powers=log)
+    working = weighing(before, evidence, weight, note, powers=log)
     return shown(posterior, name, text).model_copy(update={"working": working})
 
 
@@ -198,13 +198,13 @@ def _settled(shipped: Parameter, readings: Sequence[Normal]) -> Figure:
 
 def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEntry]]:
     """Return layings by volume on bare ground, each with the one reading that tells how it has settled."""
-    for at, entry in enumerate(entries):
+    for index, entry in enumerate(entries):
         laid = entry.entry
         if not isinstance(laid, Laid) or laid.volume_m3 is None or laid.quarter is not None:
             continue
-        before = [other for other in entries[:at] if isinstance(other.entry, DepthFound | Laid)]
+        before = [other for other in entries[:index] if isinstance(other.entry, DepthFound | Laid)]
         bare = not before or (isinstance(before[-1].entry, DepthFound) and depth_of(before[-1].entry) <= 0)
-        after = next((other for other in entries[at + 1 :] if isinstance(other.entry, DepthFound | Laid)), None)
+        after = next((other for other in entries[index + 1 :] if isinstance(other.entry, DepthFound | Laid)), None)
         if not bare or after is None or not isinstance(after.entry, DepthFound) or after.trees is not None:
             continue
         if SOON_DAYS[0] <= (after.on - entry.on).days <= SOON_DAYS[1]:

@@ -136,7 +136,7 @@ class Machines:
     @cached_property
     def _volumes(self) -> tuple[float, float]:
         """What is moved in the season, and in all of the years ahead."""
-        every = [sum(self.plan.carried_m3(at).values()) for at in range(len(self.plan.seasons))]
+        every = [sum(self.plan.carried_m3(index).values()) for index in range(len(self.plan.seasons))]
         return every[self.number], sum(every)
 
     def _hours(self, way: Way) -> Figure:
@@ -148,14 +148,14 @@ class Machines:
             return formula("V * b / 60").work("Hours of two people together", "h", terms)
         haul = self.plan.haul(self.number)
         fleet: Fleet = haul.fleet.model_copy(update={"kinds": WAYS[way]})
-        own: SeasonHaul = replace(haul, fleet=fleet)
-        return own.moving.figure()
+        fleet_haul: SeasonHaul = replace(haul, fleet=fleet)
+        return fleet_haul.moving.figure()
 
     def _cost(self, way: Way, hours: float, days: int) -> float | None:
         buying = self.plan.state.site.buying
-        own = way == "barrow" or way in buying.carriers
+        has_machine = way == "barrow" or way in buying.carriers
         per_day = 0.0 if way == "barrow" else getattr(buying.hire, way)
-        if not buying.labour_per_h or (per_day is None and not own):
+        if not buying.labour_per_h or (per_day is None and not has_machine):
             return None
         return hours * buying.labour_per_h + days * (per_day or 0.0)
 
@@ -201,7 +201,7 @@ class Machines:
         since = [row.since_h for row in rows if row.since_h is not None]
         if not before or not since:
             return None
-        hours = sum(self.plan.work(at).hours for at in range(len(self.plan.seasons))) / self.plan.years
+        hours = sum(self.plan.work(index).hours for index in range(len(self.plan.seasons))) / self.plan.years
         return UpkeepSaved(
             before_h=sum(before) * MONTHS,
             since_h=sum(since) * MONTHS,

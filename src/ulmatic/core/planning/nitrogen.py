@@ -298,8 +298,8 @@ class PlotAccount:
         if worst is None or worst.wanting < WANTING:
             return None
         first = max(self.state.day, date(worst.year, self.growing[0], 1))
-        season = [at for at, day in enumerate(self.weeks.dates) if day >= self.state.day and day.year == worst.year]
-        hungriest = self.weeks.dates[min(season, key=lambda at: float(self.balance[at]))]
+        season = [week for week, day in enumerate(self.weeks.dates) if day >= self.state.day and day.year == worst.year]
+        hungriest = self.weeks.dates[min(season, key=lambda week: float(self.balance[week]))]
         area = self.state.laid_m2(self.plot, self.state.day)
         return dose(worst.wanting, product, n_share, area, bag_kg, first, self.growing, soluble=soluble, last=hungriest)
 
@@ -389,8 +389,8 @@ class PlotAccount:
     def layer_figures(self) -> list[tuple[HeldLayer, float, float]]:
         """Return each layer with the nitrogen it brought and the most it borrows, g/m²."""
         return [
-            (held, brought(held.layer), float(max(0.0, self.draws[at].max(initial=0.0))))
-            for at, held in enumerate(self.layers)
+            (held, brought(held.layer), float(max(0.0, self.draws[index].max(initial=0.0))))
+            for index, held in enumerate(self.layers)
         ]
 
 

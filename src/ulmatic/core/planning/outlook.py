@@ -165,13 +165,13 @@ class Outlook:
     def humus_mm(self) -> Array:
         """Humus that lies there, less what was and will be taken."""
         humus = self._middle[1].copy()
-        taken = [
+        removals = [
             (self.plan.state.numbers[plot], on, mm)
             for plot, stack in self.plan.state.stacks.items()
             for on, mm in stack.humus_taken
         ]
-        for at, on, mm in [*taken, *self.plan.by_supply.humus_taken]:
-            humus[at, self.days >= day_number(on)] -= mm
+        for index, on, mm in [*removals, *self.plan.by_supply.humus_taken]:
+            humus[index, self.days >= day_number(on)] -= mm
         return np.maximum(humus, 0.0)
 
     @cached_property
@@ -305,9 +305,9 @@ class Outlook:
 
     def compare_rules(self, plot_id: UUID) -> list[RuleCompared]:
         """Set rules side by side on one plot: its own, and the usual ones."""
-        at = self.plan.state.numbers[plot_id]
-        own, plot = self.plan.scheduled[at], self.plan.plots[at]
-        rules: list[Rule] = [own.rule, Keep(), Thin(), Every(years=3)]
+        number = self.plan.state.numbers[plot_id]
+        present, plot = self.plan.scheduled[number], self.plan.plots[number]
+        rules: list[Rule] = [present.rule, Keep(), Thin(), Every(years=3)]
         if plot.plot.use in (Use.YOUNG_TREE, Use.ESTABLISHED_TREE):
             rules.append(Quarter())
         if plot.plot.use in (Use.FOOT_PATH, Use.VEHICLE_PATH):
@@ -317,8 +317,8 @@ class Outlook:
         every = frozenset(window.key for window in self.plan.state.climate.windows)
         compared = []
         for rule in dict.fromkeys(rules):
-            windows = every if isinstance(rule, Thin) else own.windows
-            schedule = self._scheduled([replace(own, rule=rule, windows=windows)])
+            windows = every if isinstance(rule, Thin) else present.windows
+            schedule = self._scheduled([replace(present, rule=rule, windows=windows)])
             depths = schedule.depths(weeks)
             volume = sum(self.plan.ordered_m3(laying) for laying in schedule.layings) / years
             held = depths.chips_mm[0]

@@ -69,7 +69,7 @@ class SitePlan:
     def seasons(self) -> list[Season]:
         """The running season, and those that open within the years asked for."""
         last = years_later(self.day, self.years)
-        return [season for at, season in enumerate(self.state.climate.seasons) if at == 0 or season.opens <= last]
+        return [season for index, season in enumerate(self.state.climate.seasons) if index == 0 or season.opens <= last]
 
     def number(self, key: str) -> int | None:
         """Return which of the seasons has a key; None where none has."""

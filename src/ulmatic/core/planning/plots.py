@@ -108,18 +108,18 @@ def plot_gap(plan: SitePlan, plot_id: UUID) -> Gap | None:
     plan : SitePlan
     plot_id : UUID
     """
-    at = plan.state.numbers[plot_id]
-    gap = plan.by_rules.gaps.get(at)
+    number = plan.state.numbers[plot_id]
+    gap = plan.by_rules.gaps.get(number)
     if gap is None:
         return None
-    plot, most = plan.plots[at], USUAL_DEPTH[plan.plots[at].plot.use].most_mm
+    plot, most = plan.plots[number], USUAL_DEPTH[plan.plots[number].plot.use].most_mm
     used = plan.state.recipes[plot_id].windows
     deeper = most if most > plot.plot.wanted_mm + 1 else None
     return Gap(
         below_from=gap[0],
         until=gap[1],
         deeper_mm=deeper,
-        deeper_spread_mm=None if deeper is None else deeper / (1 - plan.scheduled[at].settling),
+        deeper_spread_mm=None if deeper is None else deeper / (1 - plan.scheduled[number].settling),
         second_season=len(used) < len(plan.state.climate.windows)
         and not isinstance(plan.state.recipes[plot_id].rule, Quarter),
     )
@@ -133,11 +133,11 @@ def plot_figures(plan: SitePlan, plot_id: UUID) -> PlotFigures:
     plan : SitePlan
     plot_id : UUID
     """
-    at, state = plan.state.numbers[plot_id], plan.state
-    plot = plan.plots[at].plot
-    recipe, spare, parameters = state.recipe(plan.plots[at]), state.site.spare, state.parameters
+    index, state = plan.state.numbers[plot_id], plan.state
+    plot = plan.plots[index].plot
+    recipe, spare, parameters = state.recipe(plan.plots[index]), state.site.spare, state.parameters
     ground = plot_ground(plot, recipe.laid_share, parameters)
-    planned = [laying for laying in plan.layings(0) if laying.plot == at]
+    planned = [laying for laying in plan.layings(0) if laying.plot == index]
     settling = settling_for(plot.use, recipe.material, state.parameters)
     terms = {
         "A": ground.laid.certain(),
@@ -174,10 +174,10 @@ def plot_work(plan: SitePlan, plot_id: UUID) -> PlotWork | None:
     legs = plan.haul(0).legs.get(plot_id)
     if not legs:
         return None
-    own, width = Moving(tuple(legs)), legs[0].walk.width_m
+    moving, width = Moving(tuple(legs)), legs[0].walk.width_m
     return PlotWork(
-        trips=own.trips,
-        walked_m=own.walked_m,
-        hours=legs[0].figure() if len(legs) == 1 else own.figure(),
+        trips=moving.trips,
+        walked_m=moving.walked_m,
+        hours=legs[0].figure() if len(legs) == 1 else moving.figure(),
         fits=None if width is None else all(leg.carrier is not None for leg in legs),
     )

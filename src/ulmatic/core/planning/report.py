@@ -124,12 +124,12 @@ def report(plan: SitePlan) -> PlanReport:
                 name=plot.plot.name,
                 area_m2=state.laid_m2(plot, plan.day),
                 target_mm=state.recipe(plot).target_mm,
-                least_mm=plan.scheduled[at].least_mm,
+                least_mm=plan.scheduled[index].least_mm,
                 depth_mm=ReportedDepth(**state.depth(plot.id)._asdict()),
-                below_least_from=schedule.below_least_from[at],
-                layings=layings.get(at, []),
+                below_least_from=schedule.below_least_from[index],
+                layings=layings.get(index, []),
             )
-            for at, plot in enumerate(plan.plots)
+            for index, plot in enumerate(plan.plots)
         ],
         seasons=[_season(season) for season in plan.all_seasons],
     )
@@ -154,32 +154,39 @@ def table(answer: PlanReport) -> str:
     ----------
     answer : PlanReport
     """
-    now = answer.now
-    money = "price unknown" if now.cost is None else f"{now.cost} {now.currency}"
+    running_season = answer.now
+    money = "price unknown" if running_season.cost is None else f"{running_season.cost} {running_season.currency}"
     lines = [
         f"{answer.site}, {answer.on:%-d %B %Y}",
-        f"{now.season}, {now.opens:%-d %B} to {now.closes:%-d %B %Y}"
+        f"{running_season.season}, {running_season.opens:%-d %B} to {running_season.closes:%-d %B %Y}"
         + (" (climate assumed)" if answer.climate.assumed else ""),
         "",
-        f"  Needed    {now.needed_m3:8.1f} m³",
-        f"  On hand   {now.on_hand_m3:8.1f} m³",
-        f"  Coming    {now.coming_m3:8.1f} m³",
-        f"  To order  {now.to_order_m3:8.1f} m³   {_counted(now.loads, 'load')}, {now.left_over_m3:.1f} m³ left over",
+        f"  Needed    {running_season.needed_m3:8.1f} m³",
+        f"  On hand   {running_season.on_hand_m3:8.1f} m³",
+        f"  Coming    {running_season.coming_m3:8.1f} m³",
+        f"  To order  {running_season.to_order_m3:8.1f} m³   {_counted(running_season.loads, 'load')}, "
+        f"{running_season.left_over_m3:.1f} m³ left over",
     ]
-    if now.short_m3 > 0.05:
-        lines.append(f"  Short     {now.short_m3:8.1f} m³   {now.binding or ''}".rstrip())
-    lines += [f"  Work      {now.hours:8.1f} h    {_counted(now.trips, 'trip')}", f"  Cost      {money}"]
+    if running_season.short_m3 > 0.05:
+        lines.append(f"  Short     {running_season.short_m3:8.1f} m³   {running_season.binding or ''}".rstrip())
     lines += [
-        f"    {line.source or 'Nobody named yet'}: {line.material}, {line.volume_m3:.1f} m³" for line in now.order
+        f"  Work      {running_season.hours:8.1f} h    {_counted(running_season.trips, 'trip')}",
+        f"  Cost      {money}",
     ]
-    lines += [_beside(also) for also in now.also]
+    lines += [
+        f"    {line.source or 'Nobody named yet'}: {line.material}, {line.volume_m3:.1f} m³"
+        for line in running_season.order
+    ]
+    lines += [_beside(also) for also in running_season.also]
     lines += ["", f"{'Plot':28} {'m²':>7} {'target':>7} {'least':>6} {'now':>5}  next laying"]
     for plot in answer.plots:
         depths = f"{plot.target_mm:7.0f} {plot.least_mm:6.0f} {plot.depth_mm.middle:5.0f}"
         row = f"{plot.name[:28]:28} {plot.area_m2:7.1f} {depths}"
         laying = plot.layings[0] if plot.layings else None
-        said = f"{laying.settled_mm:.0f} mm on {laying.on} ({laying.ordered_m3:.1f} m³ to order)" if laying else "none"
-        lines.append(f"{row}  {said}")
+        amount = (
+            f"{laying.settled_mm:.0f} mm on {laying.on} ({laying.ordered_m3:.1f} m³ to order)" if laying else "none"
+        )
+        lines.append(f"{row}  {amount}")
     lines += ["", f"{'Season':24} {'from':>10} {'until':>10} {'m³':>7} {'loads':>5} {'hours':>6}  cost"]
     for season in answer.seasons:
         cost = "not known" if season.cost is None else str(season.cost)

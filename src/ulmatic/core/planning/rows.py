@@ -279,8 +279,10 @@ class OpenedGround:
         )
         if not weeks:
             return []
-        own = Watering(plot_id=plot.id, plot=plot.plot.name, words=words, kind=kind, planted_on=planted_on, weeks=weeks)
-        return [own]
+        watering = Watering(
+            plot_id=plot.id, plot=plot.plot.name, words=words, kind=kind, planted_on=planted_on, weeks=weeks
+        )
+        return [watering]
 
 
 def _drawn_area(area_m2: float) -> Figure:

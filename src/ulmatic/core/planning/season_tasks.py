@@ -165,12 +165,12 @@ class SeasonTasks:
         task = self._changed(planned)
         if task is None:
             return None
-        done = self.done.get(task.key, 0.0)
-        if done <= 0:
+        done_share = self.done.get(task.key, 0.0)
+        if done_share <= 0:
             return task
         if task.kind is TaskKind.CHIPS:
-            return task if task.said_h is None else replace(task, said_h=task.said_h * max(0.0, 1 - done))
-        return None if done >= 1 - SPECK_SHARE else task.scaled(1 - done)
+            return task if task.said_h is None else replace(task, said_h=task.said_h * max(0.0, 1 - done_share))
+        return None if done_share >= 1 - SPECK_SHARE else task.scaled(1 - done_share)
 
     def _preparing(self, plot: SitePlot) -> list[Task]:
         if plot.id in self._laid_in_it:

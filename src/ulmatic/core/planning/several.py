@@ -69,13 +69,13 @@ def shared_days(occasions: Sequence[tuple[str, Sequence[Occasion]]]) -> list[Sha
     occasions : sequence of (name of a site, what falls on its days)
     """
     by_day: dict[date, dict[int, float]] = {}
-    for at, (_, own) in enumerate(occasions):
-        for occasion in own:
+    for index, (_, occasions_of_site) in enumerate(occasions):
+        for occasion in occasions_of_site:
             if occasion.hours:
                 sites = by_day.setdefault(occasion.on, {})
-                sites[at] = sites.get(at, 0.0) + occasion.hours
+                sites[index] = sites.get(index, 0.0) + occasion.hours
     return [
-        SharedDay(on=on, hours=sum(sites.values()), sites=tuple(occasions[at][0] for at in sites))
+        SharedDay(on=on, hours=sum(sites.values()), sites=tuple(occasions[index][0] for index in sites))
         for on, sites in sorted(by_day.items())
         if len(sites) > 1
     ]
@@ -104,7 +104,7 @@ class SeveralSites:
     @property
     def total_m3(self) -> list[float]:
         """What all want in each of the years."""
-        return [sum(volumes[at] for volumes in self.volumes_m3) for at in range(len(self.years))]
+        return [sum(volumes[index] for volumes in self.volumes_m3) for index in range(len(self.years))]
 
     @property
     def supply_m3(self) -> float:

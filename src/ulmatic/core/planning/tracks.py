@@ -38,8 +38,8 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
     plot_id : UUID
     """
     plan, state = outlook.plan, outlook.plan.state
-    at, days = state.numbers[plot_id], outlook.days
-    plot, scheduled = plan.plots[at], plan.scheduled[at]
+    index, days = state.numbers[plot_id], outlook.days
+    plot, scheduled = plan.plots[index], plan.scheduled[index]
     clock = state.climate.clocks[plot.irrigated]
 
     lying: dict[int, LayerTrack] = {}
@@ -57,7 +57,7 @@ def tracks(outlook: Outlook, plot_id: UUID) -> list[LayerTrack]:
         )
     planned = []
     for laying in plan.by_supply.layings:
-        if laying.plot != at or laying.dug_in:
+        if laying.plot != index or laying.dug_in:
             continue
         chips = _planned(outlook, laying, scheduled.material, clock)
         planned.append(
@@ -84,16 +84,16 @@ def shipped_depth(outlook: Outlook, plot_id: UUID) -> NDArray[np.float64] | None
     plot_id : UUID
     """
     plan, state = outlook.plan, outlook.plan.state
-    at, days = state.numbers[plot_id], outlook.days
-    plot, material = plan.plots[at], state.recipe(plan.plots[at]).material
-    if plan.scheduled[at].material.rate.value == material.rate.value:
+    index, days = state.numbers[plot_id], outlook.days
+    plot, material = plan.plots[index], state.recipe(plan.plots[index]).material
+    if plan.scheduled[index].material.rate.value == material.rate.value:
         return None
     clock = state.climate.clocks[plot.irrigated]
     depth = np.zeros(days.size)
     for part in state.assumed.stacks[plot_id].layers:
         depth += _lying(part, clock, days)
     for laying in plan.by_supply.layings:
-        if laying.plot == at and not laying.dug_in:
+        if laying.plot == index and not laying.dug_in:
             depth += _planned(outlook, laying, material, clock)
     return depth
 

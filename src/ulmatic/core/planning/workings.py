@@ -29,8 +29,8 @@ def season_workings(plan: SitePlan, number: int) -> SeasonWorkings:
     """
     figures, spare = plan.figures(number), plan.state.site.spare.value
     parts = [
-        (f"V{at}", entered(plan.plots[laying.plot].plot.name, plan.ordered_m3(laying), "m3"))
-        for at, laying in enumerate(plan.layings(number), 1)
+        (f"V{index}", entered(plan.plots[laying.plot].plot.name, plan.ordered_m3(laying), "m3"))
+        for index, laying in enumerate(plan.layings(number), 1)
     ]
     pieces = tuple(piece for symbol, _ in parts for piece in (" + ", symbol))[1:]
     needed = Figure(

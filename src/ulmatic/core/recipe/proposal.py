@@ -298,7 +298,7 @@ def recipe(
     cardboard = proposal.cardboard if edits.cardboard is None else edits.cardboard
     compost_mm = proposal.compost_mm if edits.compost_mm is None else edits.compost_mm
     share = proposal.laid_share if edits.laid_share is None or plot.use not in TREES else edits.laid_share
-    at = stage or edits.stage or Stage.FRESH
+    laid_stage = stage or edits.stage or Stage.FRESH
     layers = []
     if cardboard:
         layers.append(Layer(role=LayerRole.SHEET, material=CATALOGUE["cardboard"], settled_mm=0.0, stage=Stage.FRESH))
@@ -310,7 +310,7 @@ def recipe(
         layers.append(Layer(role=LayerRole.BIOCHAR, material=char, settled_mm=edits.biochar_mm, stage=Stage.AGED))
     mulch_mm = max(0.0, plot.wanted_mm - existing_mm)
     if mulch_mm > 0:
-        layers.append(Layer(role=LayerRole.MULCH, material=material, settled_mm=mulch_mm, stage=at))
+        layers.append(Layer(role=LayerRole.MULCH, material=material, settled_mm=mulch_mm, stage=laid_stage))
     differs = {
         "material": material.key != proposal.material.key,
         "wanted_mm": abs(plot.wanted_mm - proposal.depth.value) > 3,
@@ -329,7 +329,7 @@ def recipe(
         growing_mm=growing_mm,
         laid_share=share,
         gap_m=getattr(plot.shape, "gap_m", None) if trees else None,
-        gap_least_m=GAPS_M[practice.trunks][at is Stage.FRESH and material.woody] if trees else None,
+        gap_least_m=GAPS_M[practice.trunks][laid_stage is Stage.FRESH and material.woody] if trees else None,
         guards=trees if guarded and plot.wanted_mm > 0 else 0,
         builds_up=builds_up(plot),
         proposal=proposal,
@@ -342,5 +342,5 @@ def _growing_depth(plot: PlannedPlot, parameters: Parameters) -> float:
     """Return the settled depth round growing plants: on vegetable beds as said or as usual, never above the target."""
     if plot.use is not Use.VEGETABLES:
         return plot.wanted_mm
-    said = plot.recipe.growing_mm
-    return min(plot.wanted_mm, parameters.of(GROWING).value if said is None else said)
+    growing_mm = plot.recipe.growing_mm
+    return min(plot.wanted_mm, parameters.of(GROWING).value if growing_mm is None else growing_mm)

@@ -87,11 +87,11 @@ def _long_side(ground: BaseGeometry) -> tuple[XY, XY, XY, float, float]:
     """Return a corner of the narrowest box round some ground, its directions along and across, its length and width."""
     box = shapely.minimum_rotated_rectangle(ground)
     corners = list(box.exterior.coords)[:4] if isinstance(box, Polygon) else [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0)]
-    sides = [math.dist(corners[at], corners[at + 1]) for at in range(2)]
-    at = 0 if sides[0] >= sides[1] else 1
-    begin, end = corners[at], corners[at + 1]
-    other = corners[(at + 2) % 4]
-    length_m, width_m = sides[at], sides[1 - at]
+    sides = [math.dist(corners[index], corners[index + 1]) for index in range(2)]
+    index = 0 if sides[0] >= sides[1] else 1
+    begin, end = corners[index], corners[index + 1]
+    other = corners[(index + 2) % 4]
+    length_m, width_m = sides[index], sides[1 - index]
     along = ((end[0] - begin[0]) / length_m, (end[1] - begin[1]) / length_m)
     across = ((other[0] - end[0]) / width_m, (other[1] - end[1]) / width_m)
     return (float(begin[0]), float(begin[1])), along, across, length_m, width_m

@@ -232,7 +232,7 @@ def observed_normals(normals: Normals, days: Sequence[Day]) -> Normals:
     years = len({day.day.year for day in whole})
     means, rain = [], []
     for month in range(1, 13):
-        own = [day for day in whole if day.day.month == month]
-        means.append(sum(day.mean_c for day in own) / len(own))
-        rain.append(sum(day.rain_mm for day in own) / years)
+        month_days = [day for day in whole if day.day.month == month]
+        means.append(sum(day.mean_c for day in month_days) / len(month_days))
+        rain.append(sum(day.rain_mm for day in month_days) / years)
     return Normals(temperatures_c=tuple(means), rain_mm=tuple(rain))

@@ -271,10 +271,10 @@ def windows_used(choice: SeasonChoice, windows: Sequence[Window]) -> frozenset[W
     choice : SeasonChoice
     windows : sequence of Window
     """
-    there = frozenset(window.key for window in windows)
+    offered = frozenset(window.key for window in windows)
     wanted: frozenset[WindowKey] = {
         SeasonChoice.AFTER_LEAF_FALL: frozenset({"autumn"}),
         SeasonChoice.BEFORE_WEEDS: frozenset({"spring"}),
         SeasonChoice.BOTH_THIN: frozenset(WINDOW_KEYS),
     }[choice]  # type: ignore[assignment]
-    return wanted & there or there
+    return wanted & offered or offered

@@ -56,31 +56,31 @@ class Succession:
         days = [self._day(plot, season, usual) for plot in self.plots]
         nexts = [plot.following(self.seasons, number).opens for plot in self.plots]
         dates = sorted({self.today, *days, *nexts})
-        column = {day: at for at, day in enumerate(dates)}
+        column = {day: index for index, day in enumerate(dates)}
         numbers = np.array([float(day_number(day)) for day in dates])
         depths = lying.cover.depths(numbers)
         logged, logged_mm = self._logged(season, numbers) if running else (None, None)
-        rows = np.array([lying.row(at, state.quarter) for at, state in enumerate(self.states)], dtype=int)
+        rows = np.array([lying.row(index, state.quarter) for index, state in enumerate(self.states)], dtype=int)
         opening = np.array([column[day] for day in days], dtype=int)
         next_opening = np.array([column[day] for day in nexts], dtype=int)
-        held, then = depths.chips_mm[rows, opening], depths.chips_mm[rows, next_opening]
+        held, next_mm = depths.chips_mm[rows, opening], depths.chips_mm[rows, next_opening]
         if logged is not None and logged_mm is not None:
             # What was laid in this season counts as it was laid, and does not make the plot less due.
-            then = then - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
+            next_mm = next_mm - np.where(logged_mm[rows] > 0, logged[rows, next_opening], 0.0)
             held = held + np.where(logged_mm[rows] > 0, logged_mm[rows] - logged[rows, opening], 0.0)
         now, humus = lying.by_plot(depths.chips_mm[:, column[self.today]]), depths.humus_mm[rows, opening]
         laid = np.zeros(len(self.plots)) if logged_mm is None else logged_mm[rows]
-        values_of_plots = zip(*(values.tolist() for values in (held, then, now, humus, laid)), strict=True)
+        values_of_plots = zip(*(values.tolist() for values in (held, next_mm, now, humus, laid)), strict=True)
         wanted = [
             laying
-            for at, values in enumerate(values_of_plots)
-            if (laying := self._wanted(at, number, season, days[at], *values)) is not None
+            for index, values in enumerate(values_of_plots)
+            if (laying := self._wanted(index, number, season, days[index], *values)) is not None
         ]
         for laying in self._served(number, wanted):
             self._lay(laying, depths.humus_mm[:, column[laying.on]] if laying.on in column else None)
-        for at, plot in enumerate(self.plots):
+        for index, plot in enumerate(self.plots):
             if isinstance(plot.rule, Rounds):
-                self._rounds(at, plot, plot.rule, number, season, usual)
+                self._rounds(index, plot, plot.rule, number, season, usual)
 
     def _day(self, plot: ScheduledPlot, season: Season, usual: date) -> date:
         decision = plot.decisions.get(season.key)
@@ -89,12 +89,12 @@ class Succession:
     def _logged(self, season: Season, numbers: Array) -> tuple[Array, Array]:
         """Return what was logged in this season's account, since the last measurement: at dates, and as it was laid."""
         cover, as_laid = LayerTable(self.lying.row_count, self.lying.clocks), np.zeros(self.lying.row_count)
-        for at, plot in enumerate(self.plots):
+        for index, plot in enumerate(self.plots):
             laid = [layer for layer in plot.stack.lying if layer.as_laid and layer.layer.on in plot.stack.laid_on]
             for layer in laid:
                 if layer.layer.on < season.account_from:
                     continue
-                for row, weight in self.lying.rows_of(at, layer):
+                for row, weight in self.lying.rows_of(index, layer):
                     kind = self.lying.kind_in(cover, plot, layer)
                     cover.lay(row, kind, day_number(layer.layer.on), layer.layer.loose_mm * weight)
                     as_laid[row] += layer.settled_mm * weight
@@ -169,9 +169,9 @@ class Succession:
         served = []
         for laying, share in zip(wanted, self.serve(number, wanted), strict=True):
             state, plot = self.states[laying.plot], self.plots[laying.plot]
-            given = laying if share >= 1 - 1e-9 else laying.given(share)
-            if given.settled_mm >= plot.least_layer_mm - SPECK_MM:
-                served.append(given)
+            part = laying if share >= 1 - 1e-9 else laying.given(share)
+            if part.settled_mm >= plot.least_layer_mm - SPECK_MM:
+                served.append(part)
             if share < 1 - 1e-9 and laying.settled_mm * (1 - share) >= plot.least_layer_mm - SPECK_MM:
                 state.waits_since = laying.wanted_on
             else:

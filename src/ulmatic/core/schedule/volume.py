@@ -53,8 +53,8 @@ def settling_for(use: Use, material: Material, parameters: Parameters) -> Parame
     material : Material
     parameters : Parameters
     """
-    own, trodden = material.settling, parameters.of(TRODDEN)
-    return trodden if use.trodden and own.value < trodden.value else own
+    loose_settling, trodden = material.settling, parameters.of(TRODDEN)
+    return trodden if use.trodden and loose_settling.value < trodden.value else loose_settling
 
 
 def settling_on(use: Use, parameters: Parameters) -> Callable[[Material], float]:
@@ -115,8 +115,8 @@ def as_settled(plot: PlannedPlot, setting: Setting) -> PlannedPlot:
     if setting.practice.depth is DepthMeans.SETTLED:
         return plot
     material = recipe_of(plot, setting).material
-    said = plot.recipe.growing_mm
-    growing = None if said is None else settled_depth(said, setting, plot.use, material)
+    growing_mm = plot.recipe.growing_mm
+    growing = None if growing_mm is None else settled_depth(growing_mm, setting, plot.use, material)
     return plot.model_copy(
         update={
             "wanted_mm": settled_depth(plot.wanted_mm, setting, plot.use, material),

@@ -217,9 +217,9 @@ class Site:
     def with_plot(self, plot: SitePlot, measured: LedgerEntry | None = None) -> "Site":
         """Return the site with a plot in place of that of its id, or as its last; `measured` is what lies there."""
         others = [other for other in self.plots if other.id != plot.id]
-        at = next((number for number, other in enumerate(self.plots) if other.id == plot.id), len(others))
+        index = next((number for number, other in enumerate(self.plots) if other.id == plot.id), len(others))
         ledger = self.ledger if measured is None else [*self.ledger, measured]
-        return replace(self, plots=(*others[:at], plot, *others[at:]), ledger=ledger)
+        return replace(self, plots=(*others[:index], plot, *others[index:]), ledger=ledger)
 
 
 def material_of(key: str, materials: Mapping[str, Material], usual: str | None, parameters: Parameters) -> Material:

@@ -78,13 +78,13 @@ class Books(Generic[Key]):
 
     def age(self, pile: Key, on: date) -> None:
         """Let a pile rot until a day."""
-        then = self._as_of.get(pile, on)
-        if self._left is not None and on > then:
+        as_of = self._as_of.get(pile, on)
+        if self._left is not None and on > as_of:
             lots = self.piles.get(pile, {})
-            gone = {load: amount * (1 - self._left(load, then, on)) for load, amount in lots.items()}
+            gone = {load: amount * (1 - self._left(load, as_of, on)) for load, amount in lots.items()}
             self._add(self.shrunk, gone)
             self.piles[pile] = {load: amount - gone[load] for load, amount in lots.items()}
-        self._as_of[pile] = max(then, on)
+        self._as_of[pile] = max(as_of, on)
 
     def at_most(self, pile: Key) -> float:
         """Return the m³ that may be drawn from a pile: what was last measured, less what was drawn since."""
@@ -98,14 +98,14 @@ class Books(Generic[Key]):
         most = self.at_most(pile)
         if volume > most + SPECK_M3:
             raise NotThere(pile, most)
-        there = self.stock(pile)
+        stock_m3 = self.stock(pile)
         lots = self.piles.get(pile, {})
-        if volume > there > 0:
-            more = {load: amount * (volume / there - 1) for load, amount in lots.items()}
+        if volume > stock_m3 > 0:
+            more = {load: amount * (volume / stock_m3 - 1) for load, amount in lots.items()}
             self._add(self.shrunk, {load: -amount for load, amount in more.items()})
             lots = {load: amount + more[load] for load, amount in lots.items()}
-            there = volume
-        share = min(1.0, volume / there) if there > 0 else 0.0
+            stock_m3 = volume
+        share = min(1.0, volume / stock_m3) if stock_m3 > 0 else 0.0
         drawn = {load: amount * share for load, amount in lots.items()}
         self._most[pile] = max(0.0, most - volume)
         self.piles[pile] = {load: max(0.0, amount - drawn[load]) for load, amount in lots.items() if share < 1}
@@ -146,14 +146,14 @@ class Books(Generic[Key]):
                 self._measure(pile, volume)
 
     def _measure(self, pile: Key, volume: float) -> None:
-        lots, there = self.piles.get(pile, {}), self.stock(pile)
-        if there <= 0 and volume > SPECK_M3:
+        lots, stock_m3 = self.piles.get(pile, {}), self.stock(pile)
+        if stock_m3 <= 0 and volume > SPECK_M3:
             raise NotThere(pile, 0.0)
         self._most[pile] = volume
-        if there <= 0:
+        if stock_m3 <= 0:
             return
-        self._add(self.shrunk, {load: amount * (1 - volume / there) for load, amount in lots.items()})
-        self.piles[pile] = {load: amount * volume / there for load, amount in lots.items()}
+        self._add(self.shrunk, {load: amount * (1 - volume / stock_m3) for load, amount in lots.items()})
+        self.piles[pile] = {load: amount * volume / stock_m3 for load, amount in lots.items()}
 
 
 def books_of(entries: Iterable[BookEntry[Key]], left: Callable[[Key, date, date], float] | None = None) -> Books[Key]:

@@ -99,7 +99,7 @@ def _whole(wants: Sequence[Want[Key]], there: Mapping[str, float]) -> list[dict[
     pairs = [(index, material) for index, want in enumerate(wants) for material in there if material in want.accepts]
     if not pairs:
         return None
-    materials = {material: at for at, material in enumerate(there)}
+    materials = {material: number for number, material in enumerate(there)}
     worth = np.array([wants[index].worth.get(material, 1.0) for index, material in pairs])
     lots = np.array([materials[material] for _, material in pairs])
     if needed > float(np.array(list(there.values())).sum()) * float(worth.max()) + SPECK_M3:

@@ -56,33 +56,35 @@ class Balance:
     @cached_property
     def served(self) -> list[tuple[int, int, float]]:
         """What lies here and is coming, as far as the layings accept it on their day."""
-        pairs = [(at, number) for at in range(len(self.lots)) for number in self.takers(at)]
+        pairs = [(index, number) for index in range(len(self.lots)) for number in self.takers(index)]
         if not pairs:
             return []
-        worth = np.array([self.groups[number].worth(self.lots[at].material) for at, number in pairs])
-        rank = np.array([LATER * (not self.lots[at].lies) for at, _ in pairs])
-        lots = np.array([at for at, _ in pairs])
+        worth = np.array([self.groups[number].worth(self.lots[index].material) for index, number in pairs])
+        rank = np.array([LATER * (not self.lots[index].lies) for index, _ in pairs])
+        lots = np.array([index for index, _ in pairs])
         groups = np.array([number for _, number in pairs])
         rows = np.vstack(
             [
-                *(np.where(lots == at, 1.0, 0.0) for at in range(len(self.lots))),
+                *(np.where(lots == index, 1.0, 0.0) for index in range(len(self.lots))),
                 *(np.where(groups == number, worth, 0.0) for number in range(len(self.groups))),
             ]
         )
         bounds = [*(lot.volume_m3 for lot in self.lots), *(group.volume_m3 for group in self.groups)]
         solved = linprog(-worth * (1 - rank), A_ub=rows, b_ub=np.array(bounds), method="highs")
         flows: NDArray[np.float64] = np.zeros(len(pairs)) if solved.x is None else solved.x
-        return [(at, number, float(flow)) for (at, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3]
+        return [
+            (index, number, float(flow)) for (index, number), flow in zip(pairs, flows, strict=True) if flow > SPECK_M3
+        ]
 
     @cached_property
     def beneath_served(self) -> dict[int, float]:
         """What of each lot goes beneath mulch: compost and char."""
         rest, taken_of = dict(self.beneath), {}
-        for at, lot in enumerate(self.lots):
-            taken = min(rest.get(lot.material.key, 0.0), lot.volume_m3)
-            if taken > SPECK_M3:
-                taken_of[at] = taken
-                rest[lot.material.key] -= taken
+        for index, lot in enumerate(self.lots):
+            taken_m3 = min(rest.get(lot.material.key, 0.0), lot.volume_m3)
+            if taken_m3 > SPECK_M3:
+                taken_of[index] = taken_m3
+                rest[lot.material.key] -= taken_m3
         return taken_of
 
     @property
@@ -93,14 +95,14 @@ class Balance:
     def _served_by(self, *, piles: bool) -> float:
         """Return the m³ of planned material that piles, or loads still to come, serve."""
         return sum(
-            flow * self.groups[number].worth(self.lots[at].material)
-            for at, number, flow in self.served
-            if self.lots[at].lies is piles
+            flow * self.groups[number].worth(self.lots[index].material)
+            for index, number, flow in self.served
+            if self.lots[index].lies is piles
         )
 
     def _accepted_of(self, *, piles: bool) -> float:
         """Return the m³ of piles, or of loads still to come, that any laying accepts."""
-        return sum(self.accepted_m3(at) for at, lot in enumerate(self.lots) if lot.lies is piles)
+        return sum(self.accepted_m3(index) for index, lot in enumerate(self.lots) if lot.lies is piles)
 
     @property
     def on_hand_m3(self) -> float:
@@ -125,34 +127,34 @@ class Balance:
     def missing(self) -> list[float]:
         """What each group still lacks."""
         rest = [group.volume_m3 for group in self.groups]
-        for at, number, flow in self.served:
-            rest[number] -= flow * self.groups[number].worth(self.lots[at].material)
+        for index, number, flow in self.served:
+            rest[number] -= flow * self.groups[number].worth(self.lots[index].material)
         return [max(0.0, volume) if volume > SPECK_M3 else 0.0 for volume in rest]
 
     @property
     def unused_m3(self) -> float:
         """What lies here and no laying of the season accepts, or can use."""
-        there = sum(lot.volume_m3 for lot in self.lots if lot.lies)
-        beneath = sum(volume for at, volume in self.beneath_served.items() if self.lots[at].lies)
+        lying_m3 = sum(lot.volume_m3 for lot in self.lots if lot.lies)
+        beneath = sum(volume for index, volume in self.beneath_served.items() if self.lots[index].lies)
         used = (
-            sum(flow for at, _, flow in self.served if self.lots[at].lies)
+            sum(flow for index, _, flow in self.served if self.lots[index].lies)
             if self.to_order_m3 > SPECK_M3
             else self._accepted_lots_m3()
         )
-        return max(0.0, there - beneath - used)
+        return max(0.0, lying_m3 - beneath - used)
 
     def _accepted_lots_m3(self) -> float:
-        return sum(lot.volume_m3 for at, lot in enumerate(self.lots) if lot.lies and self.takers(at))
+        return sum(lot.volume_m3 for index, lot in enumerate(self.lots) if lot.lies and self.takers(index))
 
     def fit_from(self) -> dict[int, date]:
         """Return, of lots that a laying would accept if they were rotted further, from when they are fit."""
         fit: dict[int, date] = {}
-        used = {at for at, _, _ in self.served}
-        for at, lot in enumerate(self.lots):
+        used = {index for index, _, _ in self.served}
+        for index, lot in enumerate(self.lots):
             stages = [group.accepts.stages for group in self.groups if lot.material.key in group.accepts.materials]
-            if at in used or not stages:
+            if index in used or not stages:
                 continue
             day = lot.fit_from(stages[0], self.market.clock)
             if day is not None and day > max(group.on for group in self.groups):
-                fit[at] = day
+                fit[index] = day
         return fit

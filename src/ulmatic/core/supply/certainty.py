@@ -97,11 +97,11 @@ def chance_of_sum(need_m3: float, lots: Sequence[Lot], certain_m3: float = 0.0) 
     least, width, total = _sum(unsure)
     middles = least + width * (np.arange(total.size) + sum(loads for loads, _ in unsure) / 2)
     over = middles >= need
-    at = int(np.searchsorted(middles, need))
+    index = int(np.searchsorted(middles, need))
     split = 0.0
-    if 0 < at < total.size:
-        split = total[at - 1] * max(0.0, 0.5 - (need - middles[at - 1]) / width)
-        split -= total[at] * max(0.0, 0.5 - (middles[at] - need) / width)
+    if 0 < index < total.size:
+        split = total[index - 1] * max(0.0, 0.5 - (need - middles[index - 1]) / width)
+        split -= total[index] * max(0.0, 0.5 - (middles[index] - need) / width)
     return float(min(1.0, max(0.0, total[over].sum() + split)))
 
 
@@ -126,8 +126,8 @@ def at_least(certainty: float, lots: Sequence[Lot], certain_m3: float = 0.0) -> 
         return known
     least, width, total = _sum(unsure)
     falling = 1 - np.cumsum(total)
-    at = int(np.searchsorted(-falling, -certainty, side="left"))
-    return float(known + least + width * (at + sum(loads for loads, _ in unsure) / 2 - 0.5))
+    index = int(np.searchsorted(-falling, -certainty, side="left"))
+    return float(known + least + width * (index + sum(loads for loads, _ in unsure) / 2 - 0.5))
 
 
 def chance_enough(need_m3: float, loads: int, size: LoadSize) -> float:

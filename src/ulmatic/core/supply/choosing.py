@@ -100,7 +100,7 @@ def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], boo
         if len(choices) == best:
             break
         loads = {purchase.source: purchase.loads for purchase in choice.purchases}
-        at = np.array([loads.get(source.key, 0) for source in model.sources])
+        loads_chosen = np.array([loads.get(source.key, 0) for source in model.sources])
         below, above = low.copy(), high.copy()
         for index in order:
             if searches >= MOST_SEARCHES:
@@ -108,16 +108,16 @@ def _best(model: Programme, first: Choice, best: int) -> tuple[list[Choice], boo
             for less in (True, False):
                 new_low, new_high = below.copy(), above.copy()
                 if less:
-                    new_high[index] = at[index] - steps[index]
+                    new_high[index] = loads_chosen[index] - steps[index]
                 else:
-                    new_low[index] = at[index] + steps[index]
+                    new_low[index] = loads_chosen[index] + steps[index]
                 possible = (new_low <= new_high).all()
                 searches += int(possible)
                 other = model.solve(new_low, new_high) if possible else None
                 if other is not None:
                     open_sets.append((other, new_low, new_high))
-            below[index] = max(below[index], at[index] - steps[index] + 1)
-            above[index] = min(above[index], at[index] + steps[index] - 1)
+            below[index] = max(below[index], loads_chosen[index] - steps[index] + 1)
+            above[index] = min(above[index], loads_chosen[index] + steps[index] - 1)
     return choices, searches < MOST_SEARCHES
 
 

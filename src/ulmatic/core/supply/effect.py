@@ -77,14 +77,14 @@ def wants_of(
         alike = (want.accepts, want.on)
         if alike not in accepted:
             accepted[alike] = [
-                at
-                for at, lot in enumerate(lots)
+                index
+                for index, lot in enumerate(lots)
                 if want.accepts.fits(lot.material, lot.stage(want.on, order.market.clock))
             ]
         worth = want.worth()
-        takes = {str(at): worth(lots[at].material) for at in accepted[alike]}
+        takes = {str(index): worth(lots[index].material) for index in accepted[alike]}
         wants.append(PlotWant(plot=want.plot, needs_m3=want.volume_m3, accepts=frozenset(takes), worth=takes))
-    return wants, {str(at): lot.volume_m3 for at, lot in enumerate(lots)}
+    return wants, {str(index): lot.volume_m3 for index, lot in enumerate(lots)}
 
 
 def shares(order: SeasonOrder, wanted: Sequence[Wanted], lots: Sequence[Lot]) -> Allocation[int]:
@@ -134,8 +134,8 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     order : SeasonOrder
     wanted : sequence of Wanted
     """
-    there = order.lots_with_ordered()
-    wants, volumes = wants_of(order, wanted, there)
+    lots = order.lots_with_ordered()
+    wants, volumes = wants_of(order, wanted, lots)
     if all(share.whole for share in allocate(wants, volumes).shares):
         return None
     largest: dict[str, Offered] = {}
@@ -148,8 +148,8 @@ def best_load(order: SeasonOrder, wanted: Sequence[Wanted]) -> BestLoad | None:
     for offered in largest.values():
         load_m3 = offered.source.holds_m3
         lot = Lot(offered.material, order.market.today, load_m3, order.market.today)
-        wants, _ = wants_of(order, wanted, [*there, lot])
-        more = one_more(wants, volumes, str(len(there)), load_m3)
+        wants, _ = wants_of(order, wanted, [*lots, lot])
+        more = one_more(wants, volumes, str(len(lots)), load_m3)
         if more is not None and (best is None or len(more.whole) > len(best.whole)):
             best = BestLoad(
                 source=offered.name, load_m3=more.load_m3, whole=more.whole, part=more.part, over_m3=more.over_m3
@@ -166,9 +166,9 @@ def left(order: SeasonOrder, wanted: Sequence[Wanted], today: date) -> list[Left
     wanted : sequence of Wanted
     today : date
     """
-    there, over = order.lots_with_ordered(), dict[str, float]()
-    for number, volume in shares(order, wanted, there).over.items():
-        key = there[int(number)].material.key
+    all_lots, over = order.lots_with_ordered(), dict[str, float]()
+    for number, volume in shares(order, wanted, all_lots).over.items():
+        key = all_lots[int(number)].material.key
         over[key] = over.get(key, 0.0) + volume
     return [
         Left(

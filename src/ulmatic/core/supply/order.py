@@ -175,7 +175,9 @@ class SeasonOrder(Balance):
             needs.append((need, set(worths)))
         brought = {source.material for source in self._fit}
         for key, volume in self.beneath.items():
-            served = sum(amount for at, amount in self.beneath_served.items() if self.lots[at].material.key == key)
+            served = sum(
+                amount for index, amount in self.beneath_served.items() if self.lots[index].material.key == key
+            )
             if volume - served > SPECK_M3 and key in brought:
                 needs.append((Need(volume_m3=volume - served, accepts=frozenset({key})), {key}))
         return needs
@@ -200,10 +202,10 @@ class SeasonOrder(Balance):
     def _coming_for(self, keys: set[str]) -> Coming:
         """Return the loads of unknown size that come for needs of some materials."""
         sizes, counted = {}, 0.0
-        for at, number, flow in self.served:
-            lot = self.lots[at]
+        for index, number, flow in self.served:
+            lot = self.lots[index]
             if lot.size is not None and lot.material.key in keys:
-                sizes[at] = lot.size
+                sizes[index] = lot.size
                 counted += flow * self.groups[number].worth(lot.material)
         return Coming(tuple((1, size) for size in sizes.values()), counted)
 
@@ -220,8 +222,8 @@ class SeasonOrder(Balance):
         firsts = [part.choices[0] for part in chosen]
         combined = [_together(firsts)]
         others = [
-            _together([*firsts[:at], other, *firsts[at + 1 :]])
-            for at, part in enumerate(chosen)
+            _together([*firsts[:index], other, *firsts[index + 1 :]])
+            for index, part in enumerate(chosen)
             for other in part.choices[1:]
         ]
         return Chosen(
@@ -239,8 +241,8 @@ class SeasonOrder(Balance):
         """What was decided for the season, of sources that are still there."""
         if self.chosen is None:
             return None
-        there = {*self.sources, UNNAMED}
-        lines = [line for line in self.chosen.lines if line.source in there]
+        sources = {*self.sources, UNNAMED}
+        lines = [line for line in self.chosen.lines if line.source in sources]
         return lines or (None if self.chosen.lines else [])
 
     @cached_property
@@ -361,11 +363,11 @@ class SeasonOrder(Balance):
     def certainty(self) -> Certainty | None:
         """Return how sure numbers of loads are to be enough, of the first source whose loads nobody knows."""
         for part in self._parts:
-            own = [line for line in self.lines if self.source_of(line.source).source.material in part.materials]
-            for line in own:
+            lines = [line for line in self.lines if self.source_of(line.source).source.material in part.materials]
+            for line in lines:
                 size = self.source_of(line.source).source.size
                 if size is not None:
-                    certain = sum(other.volume_m3 for other in own if other.source != line.source)
+                    certain = sum(other.volume_m3 for other in lines if other.source != line.source)
                     return certainty(max(0.0, part.volume_m3 - certain), size)
         return None
 
@@ -391,10 +393,10 @@ class SeasonOrder(Balance):
     def left_lots(self, day: date) -> list[Lot]:
         """Return what later seasons begin with: what is over of lots, and of what is ordered, on a day."""
         rest = list(self.lots)
-        for at, _, flow in self.served:
-            rest[at] = rest[at].less(flow)
-        for at, volume in self.beneath_served.items():
-            rest[at] = rest[at].less(volume)
+        for index, _, flow in self.served:
+            rest[index] = rest[index].less(flow)
+        for index, volume in self.beneath_served.items():
+            rest[index] = rest[index].less(volume)
         over = max(0.0, self.ordered_m3 - self.to_order_m3)
         for line in sorted(self.lines, key=lambda line: -line.volume_m3):
             if over <= SPECK_M3:

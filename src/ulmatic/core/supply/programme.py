@@ -234,8 +234,8 @@ class Programme:
         """Spread loads over the months, as early as they can come."""
         left, months = loads, []
         for month in self.limits.months:
-            now = min(left, source.arrivals[month])
-            if now:
-                months.append((month, now))
-                left -= now
+            arriving = min(left, source.arrivals[month])
+            if arriving:
+                months.append((month, arriving))
+                left -= arriving
         return tuple(months)

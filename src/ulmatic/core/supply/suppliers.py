@@ -270,14 +270,18 @@ def counted_in(source: SupplierTerms, months: Sequence[int]) -> dict[int, float]
     months : sequence of int
         1 to 12.
     """
-    own = [month for month in months if month in source.months]
+    offered_months = [month for month in months if month in source.months]
     match source:
         case Arborist() | Utility():
-            sure = [counted_on(count, source.chance) for count in range(len(own) + 1)]
+            sure = [counted_on(count, source.chance) for count in range(len(offered_months) + 1)]
             mean = source.size().mean_m3
-            return {month: (sure[at + 1] - sure[at]) * mean for at, month in enumerate(own) if sure[at + 1] > sure[at]}
+            return {
+                month: (sure[index + 1] - sure[index]) * mean
+                for index, month in enumerate(offered_months)
+                if sure[index + 1] > sure[index]
+            }
         case Own():
-            return dict.fromkeys(own, source.year_m3 / len(source.months))
+            return dict.fromkeys(offered_months, source.year_m3 / len(source.months))
         case _:
             return {}
 

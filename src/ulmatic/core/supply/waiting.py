@@ -87,35 +87,35 @@ class Waiting:
         """
         closes = self.seasons[season].closes
         self._comes(closes)
-        there = {
-            str(at): lot.on(max(lot.as_of, layings[0].on), self.clock).volume_m3
-            for at, lot in enumerate(self._kept)
+        volumes = {
+            str(number): lot.on(max(lot.as_of, layings[0].on), self.clock).volume_m3
+            for number, lot in enumerate(self._kept)
             if lot.as_of <= closes
         }
         order = sorted(
             range(len(layings)),
-            key=lambda at: (self.priorities[layings[at].plot], layings[at].wanted_on, layings[at].plot),
+            key=lambda number: (self.priorities[layings[number].plot], layings[number].wanted_on, layings[number].plot),
         )
         # Plots that accept the same on the same day take the same lots.
         fitting: dict[tuple[Accepted, date], frozenset[str]] = {}
         wants = []
-        for at in order:
-            laying = layings[at]
+        for number in order:
+            laying = layings[number]
             alike = (self.accepts[laying.plot], laying.on)
             if alike not in fitting:
-                fitting[alike] = frozenset(key for key in there if self._fits(self._kept[int(key)], *alike))
+                fitting[alike] = frozenset(key for key in volumes if self._fits(self._kept[int(key)], *alike))
             needs_m3 = laying.loose_m3 * (1 + self.spare)
-            wants.append(Want[int](plot=at, needs_m3=needs_m3, accepts=fitting[alike]))
-        allocation = allocate(wants, there)
+            wants.append(Want[int](plot=number, needs_m3=needs_m3, accepts=fitting[alike]))
+        allocation = allocate(wants, volumes)
         shares = [0.0] * len(layings)
         for share in allocation.shares:
             shares[share.plot] = 1.0 if share.whole else share.gets_m3 / share.needs_m3
             for key, amount in share.gets.items():
-                left = there[key]
+                left = volumes[key]
                 lot = self._kept[int(key)]
                 if left > 0:
                     self._kept[int(key)] = lot.less(lot.volume_m3 * amount / left)
-                    there[key] = left - amount
+                    volumes[key] = left - amount
         return shares
 
     def _fits(self, lot: Lot, accepted: Accepted, on: date) -> bool:

@@ -156,11 +156,11 @@ class _Net:
 
     def node(self, point: XY) -> int:
         """Return the number of the node at a point, to the millimetre."""
-        at = round(point[0] * 1000), round(point[1] * 1000)
-        if at not in self._number:
-            self._number[at] = len(self.points)
+        millimetres = round(point[0] * 1000), round(point[1] * 1000)
+        if millimetres not in self._number:
+            self._number[millimetres] = len(self.points)
             self.points.append(point)
-        return self._number[at]
+        return self._number[millimetres]
 
     def join(self, start: int, end: int, length: float, climb: float, width: float | None) -> None:
         """Join two nodes; of two pieces between the same nodes the shorter counts."""
@@ -183,8 +183,8 @@ class _Net:
         apart = distance(lines[:, None], spots[None, :])
         enough = apart.min(axis=0) * AS_GOOD_AS_NEAREST + JOINED_WITHIN_M
         return [
-            [(int(way), float(apart[way, at])) for way in np.flatnonzero(apart[:, at] <= enough[at])]
-            for at in range(len(points))
+            [(int(way), float(apart[way, index])) for way in np.flatnonzero(apart[:, index] <= enough[index])]
+            for index in range(len(points))
         ]
 
     def meet(self) -> None:
@@ -329,12 +329,12 @@ def access(ground: Found, route: Route[Key] | None, name_of: Callable[[Key], str
     name_of : callable
         The name of a tip.
     """
-    given = {
+    limits = {
         "walk": ("Walk from the tip, one way", ground.walk_m),
         "climb": ("Climb from the tip", ground.climb_m),
         "width": ("Narrowest way in", ground.way_width_m),
     }
-    figures = {key: entered(name, value, "m") for key, (name, value) in given.items() if value is not None}
+    figures = {key: entered(name, value, "m") for key, (name, value) in limits.items() if value is not None}
     if route is None:
         return Access.model_validate(figures)
     measured: dict[str, Figure] = {"walk": _walk(route)}

@@ -74,5 +74,5 @@ def to_plan(points: Iterable[XY], location: tuple[float, float], north_deg: floa
     north_deg : float
         ° clockwise.
     """
-    there = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
-    return _turned([there.transform(x, y) for x, y in points], -north_deg)
+    projection = Transformer.from_crs("EPSG:4326", _projection(location), always_xy=True)
+    return _turned([projection.transform(x, y) for x, y in points], -north_deg)

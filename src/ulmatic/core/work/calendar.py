@@ -64,10 +64,10 @@ class Crew:
 
     def capacity(self, on: date) -> float:
         """Return the person-hours of a day; none on Sundays and on closed days, but where people were said to come."""
-        said = self.people_on.get(on)
-        if on in self.closed or (said is None and on.weekday() == SUNDAY):
+        people = self.people_on.get(on)
+        if on in self.closed or (people is None and on.weekday() == SUNDAY):
             return 0.0
-        return (self.people if said is None else said) * self.hours
+        return (self.people if people is None else people) * self.hours
 
     def room(self, on: date) -> float:
         """Return the person-hours of a day that other work leaves."""

@@ -33,8 +33,8 @@ class Carrier(BaseModel):
     def with_parameters(self, parameters: Parameters) -> "Carrier":
         """Return it with the figures that are set in place of the shipped ones."""
         named = {"volume": self.volume, "width": self.width, "pace": self.pace}
-        own = parameters.figures({**named, **({"own_fill": self.own_fill} if self.own_fill else {})})
-        return self.model_copy(update=own) if own else self
+        figures = parameters.figures({**named, **({"own_fill": self.own_fill} if self.own_fill else {})})
+        return self.model_copy(update=figures) if figures else self
 
     def parameters(self) -> tuple[Parameter, ...]:
         """Return its figures."""

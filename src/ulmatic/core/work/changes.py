@@ -62,5 +62,5 @@ class TaskChange(TaskWish):
     @property
     def empty(self) -> bool:
         """Whether it says nothing that differs from the plan."""
-        told = (self.own, self.on, self.hours)
-        return told == (None, None, None) and not self.left_out and not self.crew
+        settings = (self.own, self.on, self.hours)
+        return settings == (None, None, None) and not self.left_out and not self.crew

@@ -160,7 +160,7 @@ class GrowingYear:
         def on_day(number: float) -> date:
             return day + timedelta(days=int(number))
 
-        own = np.percentile(ready[0], [10, 50, 90])
+        ready_days = np.percentile(ready[0], [10, 50, 90])
         begins = 0 if there_is[0] else int(np.argmax(there_is)) if there_is.any() else None
         last = None
         if begins is not None:
@@ -173,9 +173,9 @@ class GrowingYear:
         return TimeLeft(
             crop=crop.key,
             on=on,
-            ready_early=on_day(own[0]),
-            ready=on_day(own[1]),
-            ready_late=on_day(own[2]),
+            ready_early=on_day(ready_days[0]),
+            ready=on_day(ready_days[1]),
+            ready_late=on_day(ready_days[2]),
             sure=float(sure[0]),
             ends_on=None if ends is None else on_day(ends[0]),
             last_on=last,

@@ -64,33 +64,33 @@ def in_order(jobs: Sequence[Job[Key]]) -> list[Turn[Key]]:
     grounds = [_ground(job) for job in jobs]
     tree = STRtree(grounds)
     crosses: list[list[int]] = [[] for _ in jobs]
-    for at, job in enumerate(jobs):
+    for index, job in enumerate(jobs):
         if len(job.walk) >= 2:
             walk = LineString(job.walk)
-            near = [int(other) for other in tree.query(walk, predicate="intersects") if other != at]
-            crosses[at] = [other for other in near if walk.intersection(grounds[other]).length > STEPS_OVER_M]
+            near = [int(other) for other in tree.query(walk, predicate="intersects") if other != index]
+            crosses[index] = [other for other in near if walk.intersection(grounds[other]).length > STEPS_OVER_M]
     waits_for = [0] * len(jobs)
     for others in crosses:
         for other in others:
             waits_for[other] += 1
     # The farthest first; a plot waits while a walk to another crosses it.
-    free = [(-job.walk_m, at) for at, job in enumerate(jobs) if waits_for[at] == 0]
-    held = sorted((-job.walk_m, at) for at, job in enumerate(jobs) if waits_for[at] > 0)
+    free = [(-job.walk_m, index) for index, job in enumerate(jobs) if waits_for[index] == 0]
+    held = sorted((-job.walk_m, index) for index, job in enumerate(jobs) if waits_for[index] > 0)
     heapify(free)
     turns: list[Turn[Key]] = []
     finished: set[int] = set()
     while len(turns) < len(jobs):
         if free:
-            _, at = heappop(free)
+            _, index = heappop(free)
         else:
-            _, at = next(row for row in held if row[1] not in finished)
-        if at in finished:
+            _, index = next(row for row in held if row[1] not in finished)
+        if index in finished:
             continue
-        over = tuple(jobs[other].plot for other in crosses[at] if other in finished)
-        finished.add(at)
-        before = tuple(jobs[other].plot for other in crosses[at] if other not in finished)
-        turns.append(Turn[Key](plot=jobs[at].plot, before=before, over=over))
-        for other in crosses[at]:
+        over = tuple(jobs[other].plot for other in crosses[index] if other in finished)
+        finished.add(index)
+        before = tuple(jobs[other].plot for other in crosses[index] if other not in finished)
+        turns.append(Turn[Key](plot=jobs[index].plot, before=before, over=over))
+        for other in crosses[index]:
             waits_for[other] -= 1
             if waits_for[other] == 0 and other not in finished:
                 heappush(free, (-jobs[other].walk_m, other))

@@ -128,10 +128,10 @@ class Leg(Generic[Key]):
     @property
     def _rates(self) -> tuple[Parameter, Parameter, Parameter, Parameter]:
         """Filling, spreading, climbing and pace."""
-        here = self.parameters
-        carrier = CARRIERS[self.carrier or CarrierKind.BARROW].with_parameters(here)
-        pace = carrier.pace if self.carrier else here.of(PACE)
-        return _fill(carrier, self.surface, here), here.of(SPREAD), here.of(UPHILL), pace
+        parameters = self.parameters
+        carrier = CARRIERS[self.carrier or CarrierKind.BARROW].with_parameters(parameters)
+        pace = carrier.pace if self.carrier else parameters.of(PACE)
+        return _fill(carrier, self.surface, parameters), parameters.of(SPREAD), parameters.of(UPHILL), pace
 
 
 def ends(rate: Parameter) -> tuple[float, float, float]:
@@ -243,9 +243,9 @@ class Fleet(BaseModel):
 
     def _minutes(self, kind: CarrierKind, walk_m: Array, climb_m: Array, surface: Surface) -> Array:
         """Return the minutes that a m³ takes."""
-        carrier, here = self.carrier(kind), self.parameters
-        walked = (2 * walk_m + here.of(UPHILL).value * climb_m) / carrier.pace.value / self.holds(kind)
-        minutes: Array = _fill(carrier, surface, here).value + here.of(SPREAD).value + walked
+        carrier, parameters = self.carrier(kind), self.parameters
+        walked = (2 * walk_m + parameters.of(UPHILL).value * climb_m) / carrier.pace.value / self.holds(kind)
+        minutes: Array = _fill(carrier, surface, parameters).value + parameters.of(SPREAD).value + walked
         return minutes
 
 
@@ -284,10 +284,10 @@ def move(
         return Moving(())
     pairs = [[walks.get((heap.key, plot), USUAL_WALK) for plot in plots] for heap in heaps]
     minutes, carriers = np.empty((len(heaps), len(plots))), np.empty((len(heaps), len(plots)), dtype=int)
-    for at, (heap, row) in enumerate(zip(heaps, pairs, strict=True)):
+    for index, (heap, row) in enumerate(zip(heaps, pairs, strict=True)):
         walk, climb = np.array([walked.walk_m for walked in row]), np.array([walked.climb_m for walked in row])
         width = np.array([np.inf if walked.width_m is None else walked.width_m for walked in row])
-        minutes[at], carriers[at] = fleet.best(walk, climb, width, heap.surface)
+        minutes[index], carriers[index] = fleet.best(walk, climb, width, heap.surface)
     if barred:
         closed = set(barred)
         bars = [[(heap.key, plot) in closed for plot in plots] for heap in heaps]
@@ -388,14 +388,14 @@ def second_tip(
         Heap and plot that do not go together.
     """
     tipped = max((heap.available_m3 for heap in heaps if heap.pool == TIPPED), default=0.0)
-    now = move(heaps, wanted, walks, fleet, barred).usual_h
+    present_h = move(heaps, wanted, walks, fleet, barred).usual_h
     best: SecondTip[Key] | None = None
     for place, ways in candidates.items():
         more = [*heaps, Heap[Key](key=place, name="", available_m3=tipped, pool=TIPPED)]
         paths = {**walks, **{(place, plot): walk for plot, walk in ways.items()}}
-        then = move(more, wanted, paths, fleet, barred).usual_h
-        if best is None or then < best.hours_then:
-            best = SecondTip[Key](place=place, hours_now=now, hours_then=then)
-    if best is None or best.saves_h < max(LEAST_SAVED_H, LEAST_SAVED_SHARE * now):
+        with_second_h = move(more, wanted, paths, fleet, barred).usual_h
+        if best is None or with_second_h < best.hours_then:
+            best = SecondTip[Key](place=place, hours_now=present_h, hours_then=with_second_h)
+    if best is None or best.saves_h < max(LEAST_SAVED_H, LEAST_SAVED_SHARE * present_h):
         return None
     return best

@@ -190,7 +190,7 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
         kinds.setdefault("Other work" if task.own is not None else task.words, []).append(task.hours)
     terms = tuple(
         Term(
-            symbol=f"h{at}",
+            symbol=f"h{index}",
             figure=Figure(
                 name=words,
                 value=sum(hours.value for hours in each),
@@ -200,7 +200,7 @@ def hours_of_all(tasks: Iterable[Task]) -> Figure:
                 source=_SUM,
             ),
         )
-        for at, (words, each) in enumerate(kinds.items(), 1)
+        for index, (words, each) in enumerate(kinds.items(), 1)
     )
     pieces = tuple(piece for term in terms for piece in (" + ", term.symbol))[1:] or ("0",)
     every = [hours for each in kinds.values() for hours in each]

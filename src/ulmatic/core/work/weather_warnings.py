@@ -18,13 +18,13 @@ def warnings(days: Sequence[Day]) -> dict[date, tuple[str, ...]]:
         The outlook, in order.
     """
     warned: dict[date, tuple[str, ...]] = {}
-    for at, day in enumerate(days):
+    for index, day in enumerate(days):
         words = []
         if day.tmax_c >= HOT_C:
             words.append(f"Heat: {{{day.tmax_c:.0f} degC}} expected.")
         if day.tmin_c <= FROZEN_C:
             words.append(f"Frozen ground: {{{day.tmin_c:.0f} degC}} expected at night.")
-        rain_mm = sum(before.rain_mm for before in days[max(0, at - WET_DAYS + 1) : at + 1])
+        rain_mm = sum(before.rain_mm for before in days[max(0, index - WET_DAYS + 1) : index + 1])
         if rain_mm >= WET_MM:
             words.append(f"Sodden ground: {{{rain_mm:.0f} mm}} of rain within {WET_DAYS} days.")
         if words:

@@ -227,8 +227,8 @@ class RingRow(_Canopy):
         begins, ends = upper[upper[:, 0] < half], upper[upper[:, 0] > -half]
         parts = [chain[:1]]
         for index, (x, _) in enumerate(places):
-            own = begins if index == 0 else ends if index == self.trees - 1 else upper[within]
-            parts += [np.add(own, (x, 0.0)), np.array([[x + half, joint]])]
+            chain_points = begins if index == 0 else ends if index == self.trees - 1 else upper[within]
+            parts += [np.add(chain_points, (x, 0.0)), np.array([[x + half, joint]])]
         top = np.vstack([*parts[:-1], np.add(chain[-1:], (places[-1][0], 0.0))])
         edge = np.vstack([top, top[-2:0:-1] * (1.0, -1.0)])
         return Polygon(edge)
