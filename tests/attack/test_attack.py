@@ -95,7 +95,7 @@ def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(s
 
 
 def test_who_asks_for_little_is_answered_while_others_ask_for_much(served):
-    """200 clients: whole sheets by 60 of them, and the session, health and unchanged sheets by the others."""
+    """100 clients: whole sheets by 30 of them, and the session, health and unchanged sheets by the others."""
     client, sites = served.somebody()
     site = new_site(client, sites)
     for _ in range(120):
@@ -118,7 +118,7 @@ def test_who_asks_for_little_is_answered_while_others_ask_for_much(served):
                     answer = await many.get(path, headers={"If-None-Match": tag})
                     statuses["little"][answer.status_code] += 1
 
-            await asyncio.gather(*[much() for _ in range(60)], *[little(number) for number in range(140)])
+            await asyncio.gather(*[much() for _ in range(30)], *[little(number) for number in range(70)])
         return statuses
 
     statuses = asyncio.run(flood())

@@ -26,6 +26,11 @@ class OwnEar(socket.socket):
         return _listening, (*self.where,)
 
 
+IDLE_S = 75
+"""So long an idle connection stays open, s: longer than browsers and gateways keep theirs, so that they close it and no
+request meets a connection that is being closed here. Common practice, no source."""
+
+
 def serve(application: str, host: str, port: int, workers: int, **settings: Any) -> None:
     """Serve an application in so many processes; one that dies is replaced.
 
@@ -54,6 +59,7 @@ def serve(application: str, host: str, port: int, workers: int, **settings: Any)
         log_level="warning",
         access_log=False,
         timeout_graceful_shutdown=20,
+        timeout_keep_alive=IDLE_S,
         **settings,
     )
     _listening(host, port, shared=False).close()
