@@ -72,6 +72,15 @@ def test_a_value_is_called_what_it_is():
             assert named not in vague or (named, path.name) in FIELDS, f"{path}:{node.lineno} {named}"
 
 
+def test_a_local_is_called_what_it_is():
+    vague = {"own", "there", "here", "said", "told", "then"}
+    for path in (path for path in ROOT.rglob("*.py") if "migrations" not in path.parts):
+        for function in ast.walk(ast.parse(path.read_text())):
+            if isinstance(function, ast.FunctionDef | ast.AsyncFunctionDef):
+                stored = {n.id for n in ast.walk(function) if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Store)}
+                assert not vague & stored, f"{path}: {function.name} {vague & stored}"
+
+
 def test_public_functions_of_the_core_tell_their_parameters():
     for path in (ROOT / "core").rglob("*.py"):
         for node in ast.parse(path.read_text()).body:

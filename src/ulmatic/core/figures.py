@@ -332,10 +332,10 @@ def _typeset(node: ast.expr, strength: int) -> list[str]:
         case ast.BinOp(left=left, op=ast.Pow(), right=ast.Constant(value=2)):
             return [*_typeset(left, 4), "²"]
         case ast.BinOp(left=left, op=op, right=right) if type(op) in _SIGNS:
-            sign, strength_here = _SIGNS[type(op)]
-            binds_right = strength_here + (1 if isinstance(op, ast.Sub | ast.Div) else 0)
-            pieces = [*_typeset(left, strength_here), sign, *_typeset(right, binds_right)]
-            return ["(", *pieces, ")"] if strength_here < strength else pieces
+            sign, binding = _SIGNS[type(op)]
+            binds_right = binding + (1 if isinstance(op, ast.Sub | ast.Div) else 0)
+            pieces = [*_typeset(left, binding), sign, *_typeset(right, binds_right)]
+            return ["(", *pieces, ")"] if binding < strength else pieces
         case ast.Call(func=ast.Name(id=function), args=args) if function in _FUNCTIONS:
             pieces = [f"{function if function != 'ceil' else 'round up'}("]
             for index, arg in enumerate(args):

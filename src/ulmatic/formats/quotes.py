@@ -22,7 +22,7 @@ from ulmatic.core.units import UnitSystem
 from ulmatic.core.units.currency import exact, minor_digits
 from ulmatic.core.units.money import YARD3_M3
 from ulmatic.formats.cells import harmless
-from ulmatic.formats.paper import FOOT_M, area_words, volume_words
+from ulmatic.formats.paper import area_words, volume_words
 
 _DEJAVU = Path("/usr/share/fonts/truetype/dejavu")
 _INK, _RULE = colors.HexColor("#1d2522"), colors.HexColor("#6d2e5f")
@@ -42,10 +42,6 @@ class QuoteParty:
     def per_volume(self, price: Decimal) -> Decimal:
         """Return the price of a m³ as one of the unit written."""
         return exact(float(price) * YARD3_M3) if self.units is UnitSystem.US else price
-
-    def per_area(self, price: float) -> float:
-        """Return the price of a m² as one of the unit written."""
-        return price * FOOT_M**2 if self.units is UnitSystem.US else price
 
 
 @cache

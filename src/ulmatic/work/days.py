@@ -90,10 +90,8 @@ def today_sheet(scope: Scope) -> TodaySheet:
 
 def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:
     """Return changes as they hold from now on; raise the 422 problem at the field where one is wrong."""
-    plan, changes_there = (
-        snapshot.plan(),
-        {(change.season, change.key): change for change in snapshot.site.task_changes},
-    )
+    plan = snapshot.plan()
+    earlier = {(change.season, change.key): change for change in snapshot.site.task_changes}
     changes = []
     for number, entry in enumerate(entered):
         field = f"changes.{number}"
@@ -103,7 +101,7 @@ def _said(snapshot: Snapshot, entered: Sequence[TaskWish]) -> list[TaskChange]:
             raise Problem(422, "This season is not in the years of the plan.", field=f"{field}.season")
         if entry.on is not None and entry.on < snapshot.today:
             raise Problem(422, "This day is past. Choose today or a later one.", field=f"{field}.on")
-        before = changes_there.get((entry.season, entry.key))
+        before = earlier.get((entry.season, entry.key))
         known = {} if before is None else before.model_dump()
         try:
             changes.append(TaskChange.model_validate({**known, **entry.model_dump(exclude_unset=True)}))

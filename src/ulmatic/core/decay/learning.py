@@ -377,7 +377,7 @@ def _posterior(
     with_plot = lever @ between
     keys = [material.key for material in shelf]
     pooled = {key: LogRate(float(shared[index]), float(between[index, index])) for index, key in enumerate(keys)}
-    evidence_of = {key: known.without(prior[key]) for key, known in pooled.items()}
+    messages = {key: known.without(prior[key]) for key, known in pooled.items()}
     counts = evidence.used.sum(axis=1).tolist()
     by_plot = {
         plot_id: {
@@ -397,7 +397,7 @@ def _posterior(
         checks=checks,
         misfits=misfits,
         pooled=pooled,
-        message={key: message for key, message in evidence_of.items() if message is not None},
+        message={key: message for key, message in messages.items() if message is not None},
         readings=evidence.readings_by_material(keys),
         plot_readings={plot_id: counts[row] for row, plot_id in enumerate(read) if counts[row]},
     )

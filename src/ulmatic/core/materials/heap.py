@@ -12,7 +12,6 @@ CORNELL = Source(
     mark=Mark.FROM_MEMORY,
     text="C:N and moisture equations of compost mixtures, Cornell Waste Management Institute; from memory.",
 )
-BUCKET_L = 10
 
 
 class MixPart(BaseModel):

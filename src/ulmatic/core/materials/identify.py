@@ -260,10 +260,10 @@ def _cautions(findings: Findings) -> list[str]:
 
 def _widened(best: Material, possible: list[Material]) -> Material:
     def wide(field: str) -> Parameter:
-        own: Parameter = getattr(best, field)
+        figure: Parameter = getattr(best, field)
         ends = [end for material in possible for end in _ends(getattr(material, field))]
         text = f"Value of {best.name.lower()}; the range is that of all {len(possible)} materials it may be."
-        return own.model_copy(
+        return figure.model_copy(
             update={
                 "key": f"materials.found.{field}",
                 "low": min(ends),

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from enum import StrEnum
-from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
@@ -123,9 +122,6 @@ class PracticeChoices(BaseModel):
     depth: DepthMeans | None = None
     trunks: Trunks | None = None
     char: Char | None = None
-
-
-Level = Literal["shipped", "workspace", "site", "plot"]
 
 
 def practice_of(choices: Sequence[PracticeChoices]) -> Practice:

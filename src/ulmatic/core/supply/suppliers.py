@@ -223,16 +223,6 @@ class Own(_Base):
 
 SupplierTerms = Annotated[Arborist | Utility | Yard | Merchant | Bags | Chipper | Own, Field(discriminator="kind")]
 
-KIND_WORDS: dict[str, str] = {
-    "arborist": "Arborist crew",
-    "utility": "Utility line clearing",
-    "yard": "Municipal yard, fetched by trailer",
-    "merchant": "Bulk merchant",
-    "bags": "Bags",
-    "chipper": "Chipper, hired by the day",
-    "own": "Own prunings",
-}
-
 
 def counted_on(months: int, chance: float) -> int:
     """Return how many loads come with a probability of `COUNTED_ON` when each month brings one by `chance`.

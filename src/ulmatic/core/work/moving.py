@@ -22,7 +22,6 @@ Surface = Literal["hard", "soft"]
 LEAST_SAVED_H = 1.0
 LEAST_SAVED_SHARE = 0.15
 """A second tip is suggested from this on: a judgement, no source."""
-NEVER_MIN = 1e7
 HOURS = formula("(V * (f + s) + n * (2 * d + u * k) / p) / 60")
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of its legs, by one person.")
 
