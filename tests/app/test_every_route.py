@@ -20,6 +20,7 @@ PUBLIC = {
     ("post", "/api/v1/password-letters"),
     ("post", "/api/v1/passwords"),
     ("get", "/api/v1/uses"),
+    ("get", "/api/v1/kinds"),
     ("get", "/api/v1/carriers"),
     ("get", "/api/v1/climates"),
     ("get", "/api/v1/regions"),

@@ -27,7 +27,7 @@ FLAGS = [
 expect.set_options(timeout=30_000)
 
 
-def serve(url: str, workers: int = 1) -> Iterator[str]:
+def serve(url: str, workers: int = 1, **more: str) -> Iterator[str]:
     port, chips, sky = free_port(), free_port(), free_port()
     environment = {
         **os.environ,
@@ -37,6 +37,7 @@ def serve(url: str, workers: int = 1) -> Iterator[str]:
         "ULMATIC_ATTEMPTS": "1000 per minute",
         "ULMATIC_CHIPS_URL": f"http://127.0.0.1:{chips}",
         "ULMATIC_WEATHER_URL": f"http://127.0.0.1:{sky}",
+        **more,
     }
     processes = [
         subprocess.Popen([sys.executable, "-m", "ulmatic", *words], env=environment, stderr=subprocess.DEVNULL)

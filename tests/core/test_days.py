@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from tests.core.sites import TODAY
 from ulmatic.core.schedule import Closure, closed_days
-from ulmatic.core.work import TASKS, Crew, Task, TaskKind, schedule_days
+from ulmatic.core.work import TASKS, Crew, Task, schedule_days
 from ulmatic.core.work.calendar import BreakKind, Crossing, breaks_of
-from ulmatic.core.work.tasks import ORDER, in_order
+from ulmatic.core.work.tasks import in_order
 
 CLOSES = date(2026, 12, 20)
-PLANNED = [kind for kind in TaskKind if kind is not TaskKind.OWN]
+PLANNED = [kind for kind in TASKS if kind != "own"]
 
 
-def task(plot_number: int, kind: TaskKind, hours: float, not_before: date | None = None) -> Task:
+def task(plot_number: int, kind: str, hours: float, not_before: date | None = None) -> Task:
     return Task(UUID(int=plot_number), kind, 1.0, "m2", said_h=hours, tools=TASKS[kind].tools, not_before=not_before)
 
 
@@ -63,7 +63,7 @@ def test_nobody_is_over_capacity_and_everything_is_done_in_its_order(drawn, hand
     assert len(shares) == sum(map(len, plots))
     for own in plots:
         for before, after in itertools.pairwise(own):
-            assert ORDER[before.kind] < ORDER[after.kind]
+            assert TASKS[before.kind].place < TASKS[after.kind].place
             assert ends[before.key] <= begins[after.key], "never compost after chips, never chips before cardboard"
     assert not [broken for broken in breaks_of(plots, days, hands, CLOSES) if broken.kind is not BreakKind.LATE]
 
@@ -93,7 +93,7 @@ def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, put):
 
 def test_what_waits_for_a_delivery_lets_others_go_first():
     comes = TODAY + timedelta(days=8)
-    plots = [[task(1, TaskKind.CLEAR, 1), task(1, TaskKind.CHIPS, 2, comes)], [task(2, TaskKind.CHIPS, 3)]]
+    plots = [[task(1, "clear", 1), task(1, "chips", 2, comes)], [task(2, "chips", 3)]]
     days = schedule_days(plots, Crew(people=1, hours=6), TODAY, CLOSES)
     on = {stint.task.key: day.on for day in days for stint in day.stints}
     assert on[plots[1][0].key] == TODAY
@@ -101,7 +101,7 @@ def test_what_waits_for_a_delivery_lets_others_go_first():
 
 
 def test_no_plot_is_begun_in_the_last_minutes_of_a_day_but_where_the_season_is_short():
-    plots = [[task(1, TaskKind.CHIPS, 5.8)], [task(2, TaskKind.CHIPS, 6.1)], [task(3, TaskKind.CLEAR, 0.1)]]
+    plots = [[task(1, "chips", 5.8)], [task(2, "chips", 6.1)], [task(3, "clear", 0.1)]]
 
     def begins(closes: date) -> dict[int, date]:
         days = schedule_days(plots, Crew(people=1, hours=6), TODAY, closes)
@@ -113,7 +113,7 @@ def test_no_plot_is_begun_in_the_last_minutes_of_a_day_but_where_the_season_is_s
 
 
 def broken_by(**more) -> dict[BreakKind, str]:
-    own = [task(1, TaskKind.SHEET, 2), task(1, TaskKind.CHIPS, 3, date(2026, 12, 3))]
+    own = [task(1, "sheet", 2), task(1, "chips", 3, date(2026, 12, 3))]
     hands = Crew(people=1, hours=4, **more)
     days = schedule_days([own], hands, TODAY, CLOSES)
     return {broken.kind: broken.words for broken in breaks_of([own], days, hands, CLOSES)}
@@ -147,7 +147,7 @@ def test_what_a_move_breaks_is_said_in_words(more, kind, words):
 
 
 def test_a_plot_is_laid_before_one_that_the_way_to_it_crosses():
-    far, near_by = task(1, TaskKind.CHIPS, 2), task(2, TaskKind.CHIPS, 2)
+    far, near_by = task(1, "chips", 2), task(2, "chips", 2)
     crossing = Crossing(far.plot_id, near_by.plot_id, "The way to Far crosses Near, which is laid by then.")
     hands = Crew(people=1, hours=4, fixed={far.key: date(2026, 12, 3), near_by.key: date(2026, 12, 1)})
     days = schedule_days([[far], [near_by]], hands, TODAY, CLOSES)

@@ -6,10 +6,12 @@ from typing import get_args
 
 import ulmatic
 from ulmatic.core.figures import Mark
-from ulmatic.core.log.observations import HoursWorked
+from ulmatic.core.log import KINDS, HoursWorked
+from ulmatic.core.log.fields import fields_of
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.planning.register import GENERAL, shipped
-from ulmatic.core.work import CAUTIONS, TASKS, TaskKind
+from ulmatic.core.work import CAUTIONS, TASKS
+from ulmatic.texts import texts
 
 ROOT = Path(ulmatic.__file__).parent
 PLANNING = {
@@ -110,13 +112,30 @@ def test_no_import_stands_within_a_function_of_the_core():
                 assert not within or path.name == "parsing.py", f"{path}: {function.name}"
 
 
+def test_each_kind_of_entry_has_its_words_and_no_words_are_without_a_kind():
+    needed = set()
+    for kind, record in KINDS.items():
+        fields = {field.name: field for field in fields_of(kind)}
+        assert set(record.asked) <= set(fields), kind
+        needed |= {kind, f"{kind}.table"} | {f"column.{name}" for name in fields}
+        for name in record.asked:
+            needed |= {f"{kind}.{name}", *(f"{kind}.{name}.{choice}" for choice in fields[name].choices)}
+    words = texts("log_kinds")
+    assert needed <= set(words)
+    assert {key.removesuffix(".hint").removesuffix("_spread") for key in words} <= needed
+    headings = [word for key, word in words.items() if key.startswith("column.")]
+    tables = [words[f"{kind}.table"] for kind in KINDS]
+    assert len(set(headings)) == len(headings)
+    assert len(set(tables)) == len(tables)
+
+
 def test_each_kind_of_task_is_one_record_in_the_order_of_the_work():
-    assert list(TASKS) == list(TaskKind)
+    assert [record.place for record in TASKS.values()] == sorted({record.place for record in TASKS.values()})
     logged_as = set(get_args(HoursWorked.model_fields["task"].annotation))
     for kind, record in TASKS.items():
         assert record.words
         assert record.logged_as in logged_as, kind
         rated = record.rate is not None or record.tree_rate is not None
-        carried = kind in (TaskKind.COMPOST, TaskKind.BIOCHAR, TaskKind.CHIPS, TaskKind.OWN)
+        carried = kind in ("compost", "biochar", "chips", "own")
         assert rated != carried, f"{kind}: hours follow from the ground, or from what is carried, or are said"
         assert set(record.cautions) <= CAUTIONS.keys()

@@ -1,62 +1,119 @@
 import { describe, expect, test } from "vitest";
-import type { LogEntryOut } from "@/api/schema.gen";
+import type { EntryFieldOut, Kinds, LogEntryOut, LogKindOut } from "@/api/schema.gen";
 import { depthStick, heapThermometer } from "@/features/log/field/devices";
 import { quickDepths } from "@/features/log/field/FieldEntry";
 import { dayByServer, dayOf } from "@/features/log/field/sending";
-import { entryOf, FIELD_NAMES, KINDS, saidOf, unitOf } from "@/features/log/kinds";
+import { entryOf, offered, startsOf, unitOf, wordsOf } from "@/features/log/kinds";
 import { correction, depthOf } from "@/features/log/log";
 
-describe("entries by their kinds", () => {
-  test("what was left empty is not said, numbers are numbers, flags are flags", () => {
-    expect(entryOf("worms", { count: "7", holes: " ", feel: "dry" })).toEqual({ kind: "worms", count: 7 });
-    expect(entryOf("observed", { weeds: "", cover: "10 %" })).toEqual({
-      kind: "observed",
-      weeds: false,
-      cover: "10 %",
+const field = (
+  name: string,
+  type: string,
+  label: string,
+  more: Partial<EntryFieldOut> = {},
+): EntryFieldOut => ({
+  name,
+  type,
+  label,
+  label_spread: null,
+  hint: null,
+  choices: [],
+  either: false,
+  needed: false,
+  start: null,
+  ...more,
+});
+const kind = (
+  key: string,
+  label: string,
+  fields: EntryFieldOut[],
+  more: Partial<LogKindOut> = {},
+): LogKindOut => ({
+  kind: key,
+  label,
+  hint: null,
+  subject: "plot",
+  form_place: null,
+  account_place: null,
+  followed: false,
+  fields,
+  ...more,
+});
+const MEASURED = kind("measured", "Depth measured", [field("depth_mm", "depth", "Depth", { needed: true })], {
+  form_place: 10,
+});
+const LAID = kind("laid", "Mulch laid", [
+  field("depth_mm", "depth", "Depth", { either: true }),
+  field("volume_m3", "volume", "Volume", { either: true }),
+]);
+const PROBED = kind(
+  "probed",
+  "Probed",
+  [
+    field("feel", "choice", "It feels", { choices: [{ value: "damp", label: "Damp" }] }),
+    field("girth_m", "girth", "Girth"),
+    field("heat_c", "temperature", "Heat"),
+    field("turned", "flag", "Turned", { start: true }),
+    field("hours", "hours", "Person-hours"),
+    field("share", "share", "Share", { start: 0.1 }),
+  ],
+  { form_place: 5 },
+);
+const KINDS: Kinds = { log: [MEASURED, LAID, PROBED], tasks: [] };
+
+describe("entries by their kinds, as the server describes them", () => {
+  test("what was left empty is not said, unless it is needed; numbers are numbers, flags are flags", () => {
+    expect(entryOf(PROBED, { probed_feel: " ", probed_hours: "2,5", other_feel: "damp" })).toEqual({
+      kind: "probed",
+      turned: false,
+      hours: 2.5,
     });
-    expect(entryOf("pile", { turned: "yes", temperature_c: "55" })).toEqual({
-      kind: "pile",
+    expect(entryOf(PROBED, { probed_turned: "yes", probed_heat_c: "55" })).toEqual({
+      kind: "probed",
       turned: true,
-      temperature_c: "55",
+      heat_c: "55",
     });
+    expect(entryOf(MEASURED, {})).toEqual({ kind: "measured", depth_mm: "" });
   });
 
   test("a number that is none is left to the server", () => {
-    expect(entryOf("hours", { hours: "two" })).toEqual({ kind: "hours", hours: "two" });
-    expect(entryOf("hours", { hours: "2,5" })).toEqual({ kind: "hours", hours: 2.5 });
+    expect(entryOf(PROBED, { probed_hours: "two" })).toMatchObject({ hours: "two" });
   });
 
-  test("every kind has a label, and its fields have names of their own", () => {
-    for (const kind of Object.values(KINDS)) {
-      const names = kind.fields.map(({ name }) => name);
-      expect(new Set(names).size).toBe(names.length);
-      expect(kind.label).not.toBe("");
-    }
-    expect(new Set(FIELD_NAMES).size).toBe(FIELD_NAMES.length);
+  test("of two fields of which one is typed, the chosen one is said", () => {
+    const texts = { laid_depth_mm: "50 mm", laid_volume_m3: "2 m3" };
+    expect(entryOf(LAID, texts, "volume_m3")).toEqual({ kind: "laid", volume_m3: "2 m3" });
   });
 
-  test("an entry is told with the labels of its fields", () => {
-    expect(saidOf({ kind: "moisture", days_without_rain: 9, feel: "damp" }, "metric")).toBe(
-      "Moisture. Days without rain: 9; The soil feels: Damp",
-    );
-    expect(saidOf({ kind: "watered_in" }, "us")).toBe("Watered in");
+  test("a form offers what has a place in it, in that order, and begins as its fields do", () => {
+    expect(offered(KINDS, "form_place").map((other) => other.kind)).toEqual(["probed", "measured"]);
+    expect(startsOf([PROBED], "metric")).toMatchObject({
+      probed_turned: "yes",
+      probed_share: "10 %",
+      probed_feel: "",
+    });
   });
 
-  test("figures are told in the units of the site, with those units", () => {
-    expect(saidOf({ kind: "tree", girth_m: 0.24, canopy_m: 2.6 }, "metric")).toBe(
-      "Tree measured. Trunk girth: 24 cm; Canopy, across: 2.6 m",
-    );
-    expect(saidOf({ kind: "pile", temperature_c: 60, turned: true }, "us")).toBe(
-      "Pile checked. Temperature inside: 140 °F; Turned",
-    );
-    expect(saidOf({ kind: "hours", task: "weeding", hours: 2.5, person: "Ida" }, "us")).toBe(
-      "Hours. Task: Weeding; Person-hours: 2.5 h; Person: Ida",
-    );
+  test("an entry is told with the labels of its fields, in the units of the reader", () => {
+    const entry = {
+      kind: "probed",
+      feel: "damp",
+      girth_m: 0.24,
+      heat_c: 60,
+      turned: true,
+      hours: 2.5,
+    } as unknown as LogEntryOut["entry"];
+    expect(wordsOf(entry, KINDS, "us")).toEqual({
+      label: "Probed",
+      parts: ["It feels: Damp", "Girth: 9½ in", "Heat: 140 °F", "Turned", "Person-hours: 2.5 h"],
+    });
+    expect(wordsOf({ kind: "watered_in" }, KINDS, "us")).toEqual({ label: "watered_in", parts: [] });
   });
 
   test("bare numbers are read in the unit that is shown beside the field", () => {
     expect(unitOf("temperature", "us")).toBe("°F");
     expect(unitOf("temperature", "metric")).toBe("°C");
+    expect(unitOf("on_ground", "metric")).toBe("g/m²");
     expect(unitOf("number", "us")).toBe("");
   });
 });

@@ -4,147 +4,27 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ulmatic.core.log import KINDS
+from ulmatic.core.log.fields import fields_of
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.cells import bared, cells_of
 from ulmatic.formats.files import FileRefused
+from ulmatic.texts import texts
 
 MOST_ENTRIES = 20_000
-WORDS = {
-    "measured": "measured",
-    "profile": "dug profile",
-    "laid": "laid",
-    "dug_in": "dug in",
-    "removed": "taken off",
-    "fed": "fed",
-    "spread": "spread",
-    "grown": "grown",
-    "observed": "weeds",
-    "moisture": "moisture",
-    "worms": "worms",
-    "soil_test": "soil test",
-    "ripeness": "ripeness",
-    "plants": "plants",
-    "tree": "tree",
-    "pile": "pile checked",
-    "hours": "hours",
-    "task": "task done",
-    "watered_in": "watered in",
-    "note": "note",
-    "learning_restarted": "learning restarted",
-    "opened": "rows opened",
-    "row": "rows worked",
-}
+_TEXTS = texts("log_kinds")
+WORDS = {kind: _TEXTS[f"{kind}.table"] for kind in KINDS}
 """What happened, as the table has it."""
+_NAMES = {field.name for kind in KINDS for field in fields_of(kind)}
+_COLUMN = "column."
 FIELDS = {
-    "depth": "depth_mm",
-    "readings": "readings_mm",
-    "settled": "settled",
-    "has lain for, months": "lain_months",
-    "confirmed": "confirmed",
-    "cause": "cause",
-    "dry chips": "dry_mm",
-    "moist chips": "moist_mm",
-    "humus": "humus_depth_mm",
-    "material": "material",
-    "volume": "volume_m3",
-    "chipped on": "chipped_on",
-    "quarter": "quarter",
-    "round": "round_number",
-    "chips taken off": "chips_mm",
-    "humus taken off": "humus_mm",
-    "product": "product",
-    "n": "n",
-    "p": "p",
-    "k": "k",
-    "product, g/m²": "grams_m2",
-    "soluble": "soluble",
-    "crop": "crop",
-    "nitrogen, g/m²": "grams_n_m2",
-    "weeds": "weeds",
-    "sort of weed": "sort",
-    "cover": "cover",
-    "pull": "pull",
-    "days without rain": "days_without_rain",
-    "feel": "feel",
-    "count": "count",
-    "holes": "holes",
-    "ph": "ph",
-    "organic matter": "organic",
-    "nitrogen, mg/kg": "nitrogen_mg_kg",
-    "phosphorus, mg/kg": "phosphorus_mg_kg",
-    "potassium, mg/kg": "potassium_mg_kg",
-    "fork": "fork",
-    "squeeze": "squeeze",
-    "smell": "smell",
-    "cress": "cress",
-    "action": "action",
-    "name": "name",
-    "water": "water_m3",
-    "girth": "girth_m",
-    "canopy": "canopy_m",
-    "guard": "guard",
-    "temperature": "temperature_c",
-    "height": "height_m",
-    "turned": "turned",
-    "sieved": "sieved_m3",
-    "task": "task",
-    "hours": "hours",
-    "person": "person",
-    "season": "season",
-    "share done": "share",
-    "own task": "own",
-    "cautions read": "cautions_read",
-    "opening": "opening",
-    "form": "form",
-    "length": "length_m",
-    "width": "width_m",
-    "apart": "apart_m",
-    "from the edge": "in_m",
-    "along": "along_m",
-    "step": "step",
-    "roots left": "roots_left",
+    heading: key.removeprefix(_COLUMN)
+    for key, heading in _TEXTS.items()
+    if key.startswith(_COLUMN) and key.removeprefix(_COLUMN) in _NAMES
 }
-"""Headings, and the field of an entry each stands for."""
+"""Headings, in the order of the texts, and the field of an entry each stands for."""
 COLUMNS = ("plot", "day", "what", *FIELDS, "trees", "checked pile", "remark", "pile", "by", "id")
-_SHARES = ("n", "p", "k", "cover", "organic", "share")
-_FLAGS = (
-    "settled",
-    "soluble",
-    "weeds",
-    "confirmed",
-    "turned",
-    "roots_left",
-    "cautions_read",
-)
-_PLAIN = (
-    "grams_m2",
-    "grams_n_m2",
-    "days_without_rain",
-    "count",
-    "holes",
-    "ph",
-    "nitrogen_mg_kg",
-    "phosphorus_mg_kg",
-    "potassium_mg_kg",
-    "hours",
-)
-_WORDED = (
-    "crop",
-    "cause",
-    "sort",
-    "pull",
-    "feel",
-    "fork",
-    "squeeze",
-    "smell",
-    "cress",
-    "action",
-    "guard",
-    "task",
-    "form",
-    "step",
-)
-_UNITS = {"_mm": " mm", "_m3": " m3", "_m": " m", "_c": " °C"}
+_UNITS = {"depth": " mm", "volume": " m3", "length": " m", "girth": " m", "temperature": " °C"}
 _KINDS = {words: kind for kind, words in WORDS.items()} | {kind: kind for kind in WORDS}
 
 
@@ -190,11 +70,14 @@ def heading_of(field: str) -> str:
 def rows_of(entries: Iterable[LogCells]) -> list[dict[str, str]]:
     """Return entries as rows by heading; measurements as they were written, else in millimetres or m³."""
     rows = []
+    headings = {name: heading for heading, name in FIELDS.items()}
     for logged in entries:
-        row = {"plot": logged.plot, "day": logged.day, "what": WORDS[logged.entry["kind"]]}
-        for heading, field in FIELDS.items():
-            value = logged.entry.get(field)
-            row[heading] = "" if value is None or value == [] else logged.typed.get(field) or _spelled(field, value)
+        kind = logged.entry["kind"]
+        row = {"plot": logged.plot, "day": logged.day, "what": WORDS[kind], **dict.fromkeys(FIELDS, "")}
+        for field in fields_of(kind):
+            value = logged.entry.get(field.name)
+            if value is not None and value != []:
+                row[headings[field.name]] = logged.typed.get(field.name) or _spell(field.type, value)
         if logged.material:
             row["material"] = logged.material
         row |= {"trees": logged.trees, "checked pile": logged.pile, "remark": logged.note}
@@ -202,19 +85,21 @@ def rows_of(entries: Iterable[LogCells]) -> list[dict[str, str]]:
     return rows
 
 
-def _spelled(field: str, value: Any) -> str:
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, list | tuple):
-        return "; ".join(f"{number_text(reading)} mm" for reading in value)
-    if isinstance(value, float):
-        if field in _SHARES:
+def _spell(field_type: str, value: Any) -> str:
+    match field_type:
+        case "flag":
+            return "yes" if value else "no"
+        case "readings":
+            return "; ".join(f"{number_text(reading)} mm" for reading in value)
+        case "share":
             return f"{value * 100:.10g} %"
-        unit = next((unit for ending, unit in _UNITS.items() if field.endswith(ending)), "")
-        return f"{number_text(value)}{unit}"
-    if field in _WORDED:
-        return str(value).replace("_", " ")
-    return str(value + 1) if field == "quarter" else str(value)
+        case "choice" | "key":
+            return str(value).replace("_", " ")
+        case "quarter":
+            return str(value + 1)
+        case _:
+            unit = _UNITS.get(field_type, "")
+            return f"{number_text(value)}{unit}" if isinstance(value, float) else str(value)
 
 
 def read_log(name: str, content: bytes) -> list[LogRow]:
@@ -253,22 +138,26 @@ def read_log(name: str, content: bytes) -> list[LogRow]:
     return rows
 
 
-def _entry(kind: str, texts: Mapping[str, str]) -> dict[str, Any]:
+def _entry(kind: str, texts_by_heading: Mapping[str, str]) -> dict[str, Any]:
     entry: dict[str, Any] = {"kind": kind}
-    for heading, field in FIELDS.items():
-        text = texts.get(heading)
-        if text is None or (kind == "measured" and field == "depth_mm" and "readings" in texts):
+    types = {field.name: field.type for field in fields_of(kind)} if kind in KINDS else {}
+    for heading, name in FIELDS.items():
+        text = texts_by_heading.get(heading)
+        if text is None or (kind == "measured" and name == "depth_mm" and "readings" in texts_by_heading):
             continue
-        if field in _FLAGS:
-            entry[field] = text.lower() in ("yes", "y", "true")
-        elif field == "quarter":
-            entry[field] = int(text) - 1 if text.isdigit() and len(text) < 3 else text
-        elif field in _PLAIN:
-            entry[field] = text.replace(",", ".")
-        elif field in _WORDED:
-            entry[field] = text.lower().replace(" ", "_")
-        elif field == "chipped_on":
-            entry[field] = text[:10]
-        else:
-            entry[field] = text
+        entry[name] = _read(types.get(name, "text"), text)
     return entry
+
+
+def _read(field_type: str, text: str) -> Any:
+    if field_type == "flag":
+        return text.lower() in ("yes", "y", "true")
+    if field_type == "quarter" and text.isdigit() and len(text) < 3:
+        return int(text) - 1
+    if field_type == "on_ground" and "/" not in text:
+        return f"{text} g/m2"
+    if field_type in ("choice", "key"):
+        return text.lower().replace(" ", "_")
+    if field_type == "day":
+        return text[:10]
+    return text.replace(",", ".") if field_type in ("number", "hours") else text

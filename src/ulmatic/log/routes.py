@@ -9,6 +9,7 @@ from ulmatic.accounts.scope import CrewScope, ViewerScope
 from ulmatic.core.planning.lessons import LearningSheet, learning_sheet
 from ulmatic.formats.cells import TABLE_TYPES
 from ulmatic.log import exchange, labels
+from ulmatic.log.kinds import Kinds, described_kinds
 from ulmatic.site import ledger as service
 from ulmatic.site import photos
 from ulmatic.site.ledger_schemas import (
@@ -26,6 +27,12 @@ from ulmatic.site.views import SiteView, WorkView
 router = APIRouter(tags=["log"])
 LOG = "/workspaces/{workspace_id}/sites/{site_id}/log"
 PHOTOS = "/workspaces/{workspace_id}/sites/{site_id}/photos"
+
+
+@router.get("/kinds", tags=["reference"])
+def list_kinds() -> Kinds:
+    """Return what can be written down: kinds of entries with their fields, and kinds of tasks."""
+    return described_kinds()
 
 
 @router.get(LOG)

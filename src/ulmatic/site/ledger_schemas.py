@@ -4,7 +4,7 @@ from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, WithJsonSchema
 
 from ulmatic.core.log import LogEntry, Trees
 from ulmatic.core.log.rows import typed_trees
@@ -16,6 +16,16 @@ TypedTrees = Annotated[Trees | None, BeforeValidator(typed_trees, json_schema_in
 """Trees of a row: by their numbers, or as typed."""
 
 
+OPEN_ENTRY = {
+    "type": "object",
+    "title": "An entry of a kind, with the fields that `/kinds` describes",
+    "properties": {"kind": {"type": "string"}},
+    "required": ["kind"],
+    "additionalProperties": True,
+}
+"""How the API describes an entry that is sent: a kind that is added changes no client."""
+
+
 class NewLogEntry(TypedEntry):
     """An entry as typed; its id is chosen by the sender, so that sending it twice keeps it once."""
 
@@ -24,7 +34,7 @@ class NewLogEntry(TypedEntry):
     pile_id: UUID | None = None
     trees: TypedTrees = None
     on: Day
-    entry: LogEntry
+    entry: Annotated[LogEntry, WithJsonSchema(OPEN_ENTRY, mode="validation")]
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)] = ""
     photos: Annotated[tuple[UUID, ...], Field(max_length=12)] = ()
     corrects: UUID | None = None

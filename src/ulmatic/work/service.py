@@ -7,7 +7,7 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.materials import USUAL_MATERIAL
 from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.planning.machines import Machines, MachineSheet
-from ulmatic.core.work import CARRIERS, CAUTIONS, TASKS, Task, TaskKind, Turn
+from ulmatic.core.work import CARRIERS, CAUTIONS, CHIPS, TASKS, Task, Turn
 from ulmatic.platform.problems import Problem
 from ulmatic.site import book as receiving
 from ulmatic.site import ledger as log
@@ -148,7 +148,7 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
     task = None if work is None else work.task(report.plot_id, report.task, report.own)
     _check_read(task, report)
     entries: list[tuple[str, dict[str, Any]]] = []
-    chips = report.task is TaskKind.CHIPS and report.volume_m3 is not None
+    chips = report.task == CHIPS.key and report.volume_m3 is not None
     if chips and report.pile_id is None:
         plot_number = plan.state.numbers.get(report.plot_id)
         material = USUAL_MATERIAL if plot_number is None else plan.scheduled[plot_number].material.key
@@ -161,7 +161,7 @@ def report_task(scope: Scope, site_id: UUID, report: TaskReport) -> LogEntries:
             "task",
             {
                 "kind": "task",
-                "task": report.task.value,
+                "task": report.task,
                 "season": report.season,
                 "share": report.share,
                 "own": report.own,

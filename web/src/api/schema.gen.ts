@@ -324,6 +324,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kinds
+         * @description Return what can be written down: kinds of entries with their fields, and kinds of tasks.
+         */
+        get: operations["list_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/load-guess": {
         parameters: {
             query?: never;
@@ -3593,6 +3613,16 @@ export interface components {
             per_day: number;
         };
         /**
+         * Choice
+         * @description A choice, and its words.
+         */
+        Choice: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * ChoiceEntry
          * @description The loads that are to be had for a season, its total by source; null takes the choice back.
          */
@@ -4187,6 +4217,33 @@ export interface components {
          */
         Ending: "csv" | "xlsx" | "geojson" | "json" | "zip";
         /**
+         * EntryFieldOut
+         * @description A field of a form, as its kind's record and words have it.
+         *
+         *     `label_spread` is its label where depths mean mulch as it is spread; `start` what a form begins with, in SI; one of
+         *     those that are `either` is typed, not the other; one that is `needed` is sent even where nothing is typed.
+         */
+        EntryFieldOut: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Either */
+            either: boolean;
+            /** Hint */
+            hint: string | null;
+            /** Label */
+            label: string;
+            /** Label Spread */
+            label_spread: string | null;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: boolean;
+            /** Start */
+            start: number | boolean | string | null;
+            /** Type */
+            type: string;
+        };
+        /**
          * ErrandOut
          * @description Something that is done after a request; `done` of `of` pieces, where it has pieces.
          */
@@ -4297,7 +4354,7 @@ export interface components {
          */
         "Fed-Input": {
             /** Grams M2 */
-            grams_m2: number;
+            grams_m2: string | number;
             /**
              * K
              * @default 0
@@ -4762,7 +4819,25 @@ export interface components {
          * Grown
          * @description A legume or cover crop that was cut; g N/m² where it is known.
          */
-        Grown: {
+        "Grown-Input": {
+            /**
+             * Crop
+             * @enum {string}
+             */
+            crop: "legume" | "cover_crop";
+            /** Grams N M2 */
+            grams_n_m2?: (string | number) | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grown";
+        };
+        /**
+         * Grown
+         * @description A legume or cover crop that was cut; g N/m² where it is known.
+         */
+        "Grown-Output": {
             /**
              * Crop
              * @enum {string}
@@ -5105,6 +5180,16 @@ export interface components {
          * @enum {string}
          */
         Kind: "wood_chips" | "bark" | "sawdust" | "straw" | "leaves" | "grass" | "shell" | "compost" | "manure" | "biochar" | "sheet";
+        /**
+         * Kinds
+         * @description What can be written down.
+         */
+        Kinds: {
+            /** Log */
+            log: components["schemas"]["LogKindOut"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskKindOut"][];
+        };
         /**
          * Laid
          * @description Something was laid: so deep as it lies settled, or so many loose m³.
@@ -5483,7 +5568,8 @@ export interface components {
              * Format: uuid
              */
             plot_id: string;
-            task: components["schemas"]["TaskKind"];
+            /** Task */
+            task: string;
             /** Words */
             words: string;
         };
@@ -5605,7 +5691,7 @@ export interface components {
              */
             created_at: string;
             /** Entry */
-            entry: components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["HoursWorked-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["Opened-Output"] | components["schemas"]["RowWorked-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Fed-Output"] | components["schemas"]["Spread-Output"] | components["schemas"]["Grown-Output"] | components["schemas"]["Measured-Output"] | components["schemas"]["Profile-Output"] | components["schemas"]["Laid-Output"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Output"] | components["schemas"]["Opened-Output"] | components["schemas"]["RowWorked-Output"] | components["schemas"]["Planted-Output"] | components["schemas"]["TreeMeasured-Output"] | components["schemas"]["Observed-Output"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Output"] | components["schemas"]["Ripeness"] | components["schemas"]["PileChecked-Output"] | components["schemas"]["HoursWorked-Output"] | components["schemas"]["TaskDone-Output"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Id
              * Format: uuid
@@ -5671,6 +5757,31 @@ export interface components {
             kept: boolean;
             /** There */
             there: number;
+        };
+        /**
+         * LogKindOut
+         * @description A kind of entry; it is offered in the log's form, and in that of the nitrogen account, where it has a place.
+         */
+        LogKindOut: {
+            /** Account Place */
+            account_place: number | null;
+            /** Fields */
+            fields: components["schemas"]["EntryFieldOut"][];
+            /** Followed */
+            followed: boolean;
+            /** Form Place */
+            form_place: number | null;
+            /** Hint */
+            hint: string | null;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /**
+             * Subject
+             * @enum {string}
+             */
+            subject: "plot" | "tree" | "pile" | "anything";
         };
         /**
          * LoggedRow
@@ -5847,10 +5958,6 @@ export interface components {
          *         Whether the depth is settled already; a ruler reading soon after a laying is not.
          *     lain_months : int or None
          *         How long what lies there has lain, at a guess, where nothing was logged before.
-         *     confirmed : bool
-         *         An unlikely reading was looked at again and is right: it teaches.
-         *     cause : str or None
-         *         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
          */
         "Measured-Input": {
             /** Cause */
@@ -5896,10 +6003,6 @@ export interface components {
          *         Whether the depth is settled already; a ruler reading soon after a laying is not.
          *     lain_months : int or None
          *         How long what lies there has lain, at a guess, where nothing was logged before.
-         *     confirmed : bool
-         *         An unlikely reading was looked at again and is right: it teaches.
-         *     cause : str or None
-         *         What happened to the mulch besides decay: the depth holds from now on, and the reading does not teach.
          */
         "Measured-Output": {
             /** Cause */
@@ -6285,8 +6388,12 @@ export interface components {
         NewLogEntry: {
             /** Corrects */
             corrects?: string | null;
-            /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["HoursWorked-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            /** An entry of a kind, with the fields that `/kinds` describes */
+            entry: {
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            };
             /**
              * Id
              * Format: uuid
@@ -9406,7 +9513,7 @@ export interface components {
          */
         RowTrial: {
             /** Entry */
-            entry: components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["HoursWorked-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
+            entry: components["schemas"]["Fed-Input"] | components["schemas"]["Spread-Input"] | components["schemas"]["Grown-Input"] | components["schemas"]["Measured-Input"] | components["schemas"]["Profile-Input"] | components["schemas"]["Laid-Input"] | components["schemas"]["DugIn"] | components["schemas"]["Removed-Input"] | components["schemas"]["Opened-Input"] | components["schemas"]["RowWorked-Input"] | components["schemas"]["Planted-Input"] | components["schemas"]["TreeMeasured-Input"] | components["schemas"]["Observed-Input"] | components["schemas"]["Moisture"] | components["schemas"]["Worms"] | components["schemas"]["SoilTest-Input"] | components["schemas"]["Ripeness"] | components["schemas"]["PileChecked-Input"] | components["schemas"]["HoursWorked-Input"] | components["schemas"]["TaskDone-Input"] | components["schemas"]["WateredIn"] | components["schemas"]["Noted"] | components["schemas"]["LearningRestarted"];
             /**
              * Plot Id
              * Format: uuid
@@ -10536,11 +10643,8 @@ export interface components {
              * @default 1
              */
             share?: string | number;
-            /**
-             * Task
-             * @enum {string}
-             */
-            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
+            /** Task */
+            task: string;
         };
         /**
          * TaskDone
@@ -10573,18 +10677,25 @@ export interface components {
              * @default 1
              */
             share?: number;
-            /**
-             * Task
-             * @enum {string}
-             */
-            task: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
+            /** Task */
+            task: string;
         };
         /**
-         * TaskKind
-         * @description Tasks in the order in which they are done.
-         * @enum {string}
+         * TaskKindOut
+         * @description A kind of task: what is done, what it is called once it was, and as what its hours are logged.
          */
-        TaskKind: "prune" | "clear" | "weed" | "strim" | "fabric" | "edge" | "soak" | "sheet" | "compost" | "biochar" | "chips" | "pull_back" | "guard" | "crisp" | "water_in" | "own";
+        TaskKindOut: {
+            /** Done */
+            done: string;
+            /** Kind */
+            kind: string;
+            /** Logged As */
+            logged_as: string;
+            /** Tools */
+            tools: string[];
+            /** Words */
+            words: string;
+        };
         /**
          * TaskOut
          * @description A task on a plot with what is left of it; `on` is the day on which it was put, `changed` if its hours were said.
@@ -10603,7 +10714,8 @@ export interface components {
             hours: components["schemas"]["Figure"];
             /** Key */
             key: string;
-            kind: components["schemas"]["TaskKind"];
+            /** Kind */
+            kind: string;
             /** Material */
             material: string;
             /** Not Before */
@@ -10667,7 +10779,8 @@ export interface components {
              * @default 1
              */
             share?: string | number;
-            task: components["schemas"]["TaskKind"];
+            /** Task */
+            task: string;
             units: components["schemas"]["UnitSystem"];
             /** Volume M3 */
             volume_m3?: string | number | null;
@@ -10740,7 +10853,8 @@ export interface components {
             plot_id: string;
             /** Season */
             season: string;
-            task: components["schemas"]["TaskKind"];
+            /** Task */
+            task: string;
             /**
              * Words
              * @default
@@ -11737,6 +11851,7 @@ export type ChangesMade = components['schemas']['ChangesMade'];
 export type Char = components['schemas']['Char'];
 export type ChipperInput = components['schemas']['Chipper-Input'];
 export type ChipperOutput = components['schemas']['Chipper-Output'];
+export type Choice = components['schemas']['Choice'];
 export type ChoiceEntry = components['schemas']['ChoiceEntry'];
 export type ChoiceOut = components['schemas']['ChoiceOut'];
 export type ChosenLine = components['schemas']['ChosenLine'];
@@ -11764,6 +11879,7 @@ export type EllipseInput = components['schemas']['Ellipse-Input'];
 export type EllipseOutput = components['schemas']['Ellipse-Output'];
 export type EmailEntry = components['schemas']['EmailEntry'];
 export type Ending = components['schemas']['Ending'];
+export type EntryFieldOut = components['schemas']['EntryFieldOut'];
 export type ErrandOut = components['schemas']['ErrandOut'];
 export type ErrandProblem = components['schemas']['ErrandProblem'];
 export type Estimate = components['schemas']['Estimate'];
@@ -11784,7 +11900,8 @@ export type Freshness = components['schemas']['Freshness'];
 export type Gap = components['schemas']['Gap'];
 export type GenericClimate = components['schemas']['GenericClimate'];
 export type GrowingSeason = components['schemas']['GrowingSeason'];
-export type Grown = components['schemas']['Grown'];
+export type GrownInput = components['schemas']['Grown-Input'];
+export type GrownOutput = components['schemas']['Grown-Output'];
 export type Hardiness = components['schemas']['Hardiness'];
 export type Harvest = components['schemas']['Harvest'];
 export type Hazard = components['schemas']['Hazard'];
@@ -11807,6 +11924,7 @@ export type InvitationOut = components['schemas']['InvitationOut'];
 export type InvitationView = components['schemas']['InvitationView'];
 export type Keep = components['schemas']['Keep'];
 export type Kind = components['schemas']['Kind'];
+export type Kinds = components['schemas']['Kinds'];
 export type LaidInput = components['schemas']['Laid-Input'];
 export type LaidOutput = components['schemas']['Laid-Output'];
 export type LaidFrom = components['schemas']['LaidFrom'];
@@ -11839,6 +11957,7 @@ export type LogEntries = components['schemas']['LogEntries'];
 export type LogEntryOut = components['schemas']['LogEntryOut'];
 export type LogEstimate = components['schemas']['LogEstimate'];
 export type LogImport = components['schemas']['LogImport'];
+export type LogKindOut = components['schemas']['LogKindOut'];
 export type LoggedRow = components['schemas']['LoggedRow'];
 export type LotOut = components['schemas']['LotOut'];
 export type MachineSheet = components['schemas']['MachineSheet'];
@@ -12037,7 +12156,7 @@ export type TableEnding = components['schemas']['TableEnding'];
 export type TaskChanges = components['schemas']['TaskChanges'];
 export type TaskDoneInput = components['schemas']['TaskDone-Input'];
 export type TaskDoneOutput = components['schemas']['TaskDone-Output'];
-export type TaskKind = components['schemas']['TaskKind'];
+export type TaskKindOut = components['schemas']['TaskKindOut'];
 export type TaskOut = components['schemas']['TaskOut'];
 export type TaskReport = components['schemas']['TaskReport'];
 export type TaskSheet = components['schemas']['TaskSheet'];
@@ -13927,6 +14046,125 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkspaceOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Does not fit */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Changed in the meantime */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Entries need correction */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too many attempts */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    list_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kinds"];
                 };
             };
             /** @description The request could not be read */

@@ -9,7 +9,7 @@ from uuid import UUID
 from ulmatic.core.decay.clock import DecayClock
 from ulmatic.core.decay.layers import LAID_CV, settled_share_of_reading
 from ulmatic.core.figures import Mark, parameter
-from ulmatic.core.log import DepthFound, Measured
+from ulmatic.core.log import DepthFound
 from ulmatic.core.materials import Material
 
 READING_ERROR = parameter(
@@ -124,7 +124,7 @@ class ReadingEvidence:
             Reading(
                 entry_id=entry_id,
                 on=on,
-                depth_mm=depth_of(measured),
+                depth_mm=measured.read_mm,
                 error_mm=reading_error(measured),
                 parts=parts,
             )
@@ -141,19 +141,6 @@ class ReadingEvidence:
         self.readings = []
 
 
-def depth_of(measured: DepthFound) -> float:
-    """Return the depth that was found, mm; as `depth`, without its working.
-
-    Parameters
-    ----------
-    measured : Measured or Profile
-    """
-    if isinstance(measured, Measured):
-        readings = measured.readings_mm
-        return sum(readings) / len(readings) if readings else measured.depth_mm
-    return measured.dry_mm + measured.moist_mm
-
-
 def reading_error(measured: DepthFound) -> float:
     """Return the standard error of a depth that was found, mm.
 
@@ -162,10 +149,11 @@ def reading_error(measured: DepthFound) -> float:
 
     Parameters
     ----------
-    measured : Measured or Profile
+    measured : DepthFound
     """
     readings = measured.readings_mm
     count = max(1, len(readings))
-    mean = sum(readings) / count
-    spread = math.sqrt(sum((reading - mean) ** 2 for reading in readings) / (count - 1)) if count > 1 else 0.0
+    spread = (
+        math.sqrt(sum((reading - measured.read_mm) ** 2 for reading in readings) / (count - 1)) if count > 1 else 0.0
+    )
     return max(READING_ERROR.value, spread) / math.sqrt(count)

@@ -18,7 +18,7 @@ from ulmatic.core.decay.layers import (
     settled_share_of_reading,
     through_time,
 )
-from ulmatic.core.decay.readings import ReadingEvidence, depth_of, reading_error
+from ulmatic.core.decay.readings import ReadingEvidence, reading_error
 from ulmatic.core.log import (
     QUARTERS,
     DepthFound,
@@ -26,9 +26,7 @@ from ulmatic.core.log import (
     Laid,
     LearningRestarted,
     LedgerEntry,
-    Measured,
     Observed,
-    Profile,
     Removed,
 )
 from ulmatic.core.materials import Kind, Material
@@ -180,7 +178,7 @@ def fold(entries: Sequence[LedgerEntry], ground: StackGround, breaks: frozenset[
     stack = Stack(evidence=ReadingEvidence(ground.clock))
     for entry in entries:
         match entry.entry:
-            case Measured() | Profile():
+            case DepthFound():
                 _measure(stack, entry, entry.entry, ground, anew=entry.id in breaks)
             case Laid():
                 _lay(stack, entry.entry, entry.on, ground)
@@ -256,7 +254,7 @@ def _scaled(stack: Stack, share: float, on: date, fate: Literal["measured", "rem
 
 def _measure(stack: Stack, entry: LedgerEntry, measured: DepthFound, ground: StackGround, *, anew: bool) -> None:
     on, lying = entry.on, stack.lying
-    read_mm = depth_of(measured)
+    read_mm = measured.read_mm
     chips = chips_on(lying, on, ground.clock)
     if not measured.settled:
         chips = [

@@ -7,7 +7,8 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, model_validator
 
-from ulmatic.core.log.entries import DepthFound, LogEntry
+from ulmatic.core.log.entries import LogEntry
+from ulmatic.core.log.kinds.depths import DepthFound
 from ulmatic.core.survey.shapes.base import wrong
 
 

@@ -6,8 +6,8 @@ from datetime import date
 from enum import StrEnum
 from uuid import UUID
 
+from ulmatic.core.log.kinds.opened_rows import Opened, RowWorked
 from ulmatic.core.log.ledger import LedgerEntry
-from ulmatic.core.log.observations import Opened, RowWorked
 
 
 class RowState(StrEnum):

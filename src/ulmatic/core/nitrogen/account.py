@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Figure, Mark, ceil, entered, formula, parameter
 from ulmatic.core.parameters import Parameters
-from ulmatic.core.survey.uses import Use
+from ulmatic.core.survey.uses import USES, Use
 
 Array = NDArray[np.float64]
 _JUDGED = "A judgement, no published source: "
@@ -71,29 +71,18 @@ BY_ORGANIC = parameter(
 NEED = {
     use: parameter(
         f"nitrogen.need_{use}",
-        f"Plants take in a year, {use.label.lower()}",
-        value,
+        f"Plants take in a year, {record.label.lower()}",
+        record.nitrogen_g_m2[0],
         "g_m2",
-        low,
-        high,
+        record.nitrogen_g_m2[1],
+        record.nitrogen_g_m2[2],
         Mark.COMMON_PRACTICE,
         f"{_JUDGED}g N/m².",
     )
-    for use, value, low, high in (
-        (Use.VEGETABLES, 12.0, 6.0, 20.0),
-        (Use.SEEDBED, 8.0, 4.0, 14.0),
-        (Use.BULBS, 6.0, 3.0, 10.0),
-        (Use.PERENNIALS, 4.0, 2.0, 8.0),
-        (Use.YOUNG_TREE, 4.0, 2.0, 8.0),
-        (Use.ESTABLISHED_TREE, 3.0, 1.0, 6.0),
-        (Use.BANK, 2.0, 1.0, 5.0),
-    )
+    for use, record in USES.items()
+    if record.nitrogen_g_m2 is not None
 }
 PARAMETERS = (MOST_AT_ONCE, MOST_IN_A_YEAR, BY_ORGANIC, *SUPPLY.values(), *NEED.values())
-SHALLOW = (Use.VEGETABLES, Use.SEEDBED, Use.BULBS)
-"""Their roots feel the top centimetres; trees and shrubs reach below them: common practice, no source."""
-
-
 TOO_MUCH = 10.0
 """g N/m² a year that comes beyond what plants take, from which it is called too much: a judgement, no source."""
 
@@ -229,7 +218,7 @@ def seasons(
         whole = np.flatnonzero([day.year == year for day in dates])
         comes = float(balance[whole[-1]] - balance[max(0, whole[0] - 1)])
         over = max(0.0, spare + comes)
-        felt = use in NEED and (use in SHALLOW or owed > spare)
+        felt = use in NEED and (use.record.shallow or owed > spare)
         wanting = max(0.0, owed - max(0.0, spare)) if felt else 0.0
         accounts.append(
             GrowingSeason(

@@ -16,7 +16,6 @@ from ulmatic.core.planning.season_work import SeasonWork, crew_of
 from ulmatic.core.schedule import Season
 from ulmatic.core.site import SiteState
 from ulmatic.core.supply.order import SeasonOrder
-from ulmatic.core.survey import Use
 from ulmatic.core.work import CAUTIONS, Crew
 from ulmatic.core.work.calendar import SPECK_H
 
@@ -24,7 +23,6 @@ READ_BEFORE_DAYS, READ_AGAIN_DAYS = 14, 150
 """A reading is due two weeks before a season opens, where there is none of the last five months: a judgement."""
 WORK_DAYS = 366
 MOST_DRESSED = 40
-FED = (Use.VEGETABLES, Use.PERENNIALS)
 
 
 @dataclass(frozen=True)
@@ -273,7 +271,7 @@ class Agenda:
         ]
 
     def _dressings(self) -> list[Occasion]:
-        fed = [plot for plot in self.state.site.plots if plot.plot.use in FED and self.state.stacks[plot.id].layers]
+        fed = [plot for plot in self.state.site.plots if plot.plot.use.record.bed and self.state.stacks[plot.id].layers]
         occasions = []
         for plot in fed[:MOST_DRESSED]:
             account = self.account_of(self.state.numbers[plot.id])

@@ -7,7 +7,6 @@ from uuid import UUID
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.decay import MONTH_DAYS, SETTLING_DAYS, RatePosterior, prior_of, rate_figure
-from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure
 from ulmatic.core.log import UPKEEP, DepthFound, HoursWorked, Laid, LedgerEntry, Planted, TreeMeasured, Worms
 from ulmatic.core.planning.assumption import assume_each
@@ -196,7 +195,7 @@ def compare(state: SiteState) -> list[Compared]:
         before = state_of(state.site, assumed)
         low, middle, high = depth_ranges(before.layers, on)
         for plot_id, entry, measured in by_day[on]:
-            index, depth = before.numbers[plot_id], depth_of(measured)
+            index, depth = before.numbers[plot_id], measured.read_mm
             if middle[index] > 0:
                 compared.append(
                     Compared(
@@ -266,7 +265,7 @@ def plot_years(state: SiteState) -> Iterable[PlotYear]:
                 plot_id=plot.id,
                 year=year,
                 laid_mm=sum(laid),
-                read_mm=_last(depth_of(what) for what in whats if isinstance(what, DepthFound)),
+                read_mm=_last(what.read_mm for what in whats if isinstance(what, DepthFound)),
                 worms=_last(what.per_hole for what in whats if isinstance(what, Worms)),
                 girth_m=_last(what.girth_m for what in whats if isinstance(what, TreeMeasured) and what.girth_m),
                 lost=sum(what.count for what in whats if isinstance(what, Planted) and what.action == "lost"),

@@ -11,7 +11,6 @@ from uuid import UUID
 
 from ulmatic.core.decay import NORMAL_90, SETTLING_DAYS, weighing
 from ulmatic.core.decay.learning import RatePosterior
-from ulmatic.core.decay.readings import depth_of
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Unit
 from ulmatic.core.log import DepthFound, HoursWorked, Laid, LedgerEntry
 from ulmatic.core.planning.haul import hours_per_m3
@@ -203,7 +202,7 @@ def _soon_read(entries: Sequence[LedgerEntry]) -> Iterable[tuple[Laid, LedgerEnt
         if not isinstance(laid, Laid) or laid.volume_m3 is None or laid.quarter is not None:
             continue
         before = [other for other in entries[:index] if isinstance(other.entry, DepthFound | Laid)]
-        bare = not before or (isinstance(before[-1].entry, DepthFound) and depth_of(before[-1].entry) <= 0)
+        bare = not before or (isinstance(before[-1].entry, DepthFound) and before[-1].entry.read_mm <= 0)
         after = next((other for other in entries[index + 1 :] if isinstance(other.entry, DepthFound | Laid)), None)
         if not bare or after is None or not isinstance(after.entry, DepthFound) or after.trees is not None:
             continue

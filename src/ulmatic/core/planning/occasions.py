@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.log import LedgerEntry, TaskDone
 from ulmatic.core.site import SiteState
-from ulmatic.core.work import TASKS, TaskKind
+from ulmatic.core.work import TASKS
 
 Kind = Literal[
     "season",
@@ -114,5 +114,5 @@ def past_occasions(state: SiteState, first: date, last: date) -> Iterator[Occasi
 def _words(state: SiteState, done: TaskDone) -> str:
     """Return what was done, and how much of it where not all."""
     added = {change.own: change.words for change in state.site.task_changes if change.own is not None}
-    words = TASKS[TaskKind(done.task)].words if done.own is None else added.get(done.own, "Own task")
+    words = TASKS[done.task].words if done.own is None else added.get(done.own, "Own task")
     return words if done.share >= 1 else f"{words}, {done.share:.0%}".replace("%", " %")

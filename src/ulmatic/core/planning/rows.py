@@ -13,7 +13,6 @@ from ulmatic.core.figures import Figure, Mark, Source
 from ulmatic.core.log import NEXT, Opened, Opening, Planted, Ripeness, RowState
 from ulmatic.core.recipe import HUMUS_TO_PLANT
 from ulmatic.core.recipe.practice import Planting
-from ulmatic.core.recipe.proposal import TREES
 from ulmatic.core.schedule import drawn_rows, pulled_aside, put_back, settling_for
 from ulmatic.core.site import SitePlot, SiteState
 from ulmatic.core.survey.shapes.base import XY
@@ -252,7 +251,7 @@ class OpenedGround:
             for entry in state.ledger[plot.id]:
                 planted = entry.entry
                 if isinstance(planted, Planted) and planted.action in ("put_in", "replaced"):
-                    kind: Rooting = "tree" if plot.plot.use in TREES else "plant"
+                    kind: Rooting = "tree" if plot.plot.use.record.trees else "plant"
                     words = f"{planted.count} {planted.name or ('trees' if kind == 'tree' else 'plants')}"
                     waterings += self._watering(plot, kind, words, planted.count, entry.on)
         for plot, opening in self.open:

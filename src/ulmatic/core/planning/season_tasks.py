@@ -1,6 +1,6 @@
 """The tasks of a season: what each plot needs by its state and recipe, and what people said of that."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
@@ -11,16 +11,15 @@ from ulmatic.core.log import Moisture, TaskDone
 from ulmatic.core.planning.conditions import Conditions
 from ulmatic.core.planning.haul import SeasonHaul
 from ulmatic.core.recipe import LayerRole
-from ulmatic.core.recipe.proposal import TREES
 from ulmatic.core.schedule import LayerAmount, Laying, ScheduledPlot, Season, plot_ground
 from ulmatic.core.site import SitePlot, SiteState
-from ulmatic.core.survey import ExistingCover, Use
 from ulmatic.core.survey.ground import Ground
 from ulmatic.core.survey.shapes import trees_of
 from ulmatic.core.work.changes import TaskChange
-from ulmatic.core.work.task_kinds import TASKS, TaskKind
+from ulmatic.core.work.task_kinds import TASKS, AmountUnit, PlotWork, TaskNeed, TaskRecord
+from ulmatic.core.work.task_kinds.finishing import ADDED
+from ulmatic.core.work.task_kinds.laying import BIOCHAR, CHIPS, COMPOST, GUARD, SHEET_LAID
 from ulmatic.core.work.tasks import (
-    Measured,
     Task,
     by_ground,
     hours_of_all,
@@ -31,13 +30,11 @@ from ulmatic.core.work.tasks import (
 SPECK_SHARE = 1e-6
 DRY_DAYS, DRY_MM = 21, 8.0
 """So little rain in so many days, and ground is soaked before it is covered: a judgement."""
-EDGED = (Use.PERENNIALS, Use.VEGETABLES, Use.LAWN_TO_CONVERT)
-PLANTED = (Use.PERENNIALS, Use.VEGETABLES)
 BENEATH = {
-    LayerRole.SHEET: TaskKind.SHEET,
-    LayerRole.COMPOST: TaskKind.COMPOST,
-    LayerRole.BIOCHAR: TaskKind.BIOCHAR,
-    LayerRole.GUARD: TaskKind.GUARD,
+    LayerRole.SHEET: SHEET_LAID,
+    LayerRole.COMPOST: COMPOST,
+    LayerRole.BIOCHAR: BIOCHAR,
+    LayerRole.GUARD: GUARD,
 }
 
 
@@ -139,7 +136,7 @@ class SeasonTasks:
         return [
             Task(
                 plot_id,
-                TaskKind.OWN,
+                ADDED.key,
                 change.hours or 0.0,
                 "h",
                 said_h=change.hours or 0.0,
@@ -168,42 +165,38 @@ class SeasonTasks:
         done_share = self.done.get(task.key, 0.0)
         if done_share <= 0:
             return task
-        if task.kind is TaskKind.CHIPS:
+        if task.kind == CHIPS.key:
             return task if task.said_h is None else replace(task, said_h=task.said_h * max(0.0, 1 - done_share))
         return None if done_share >= 1 - SPECK_SHARE else task.scaled(1 - done_share)
+
+    def _work_on(self, plot: SitePlot) -> PlotWork:
+        ground = self._ground(plot)
+        return PlotWork(
+            use=plot.plot.use,
+            cover=plot.plot.found.cover,
+            trees=trees_of(plot.plot.shape),
+            area_m2=ground.area.value,
+            edge_m=ground.edge.value,
+            first=plot.id in self._covered_first,
+            weeds=self.running and self.state.stacks[plot.id].weeds_on is not None,
+            dry=self._dry(plot),
+        )
 
     def _preparing(self, plot: SitePlot) -> list[Task]:
         if plot.id in self._laid_in_it:
             return []
-        state, ground, first = self.state, self._ground(plot), plot.id in self._covered_first
-        trees = trees_of(plot.plot.shape)
-        cover, parameters = plot.plot.found.cover, state.parameters
-        area, edge = ground.area.value, ground.edge.value
-        in_grass = plot.plot.use is Use.YOUNG_TREE and cover in (None, ExistingCover.LAWN, ExistingCover.RUNNING_GRASS)
-        tasks: list[Task] = []
+        return self._needed(plot, lambda record: record.prepares)
 
-        def add(kind: TaskKind, amount: float, unit: Measured, *cautions: str) -> None:
-            tasks.append(by_ground(plot.id, kind, amount, unit, parameters, *cautions))
-
-        if first and plot.plot.use is Use.ESTABLISHED_TREE and trees:
-            add(TaskKind.PRUNE, trees, "trees", "machine")
-        elif first and plot.plot.use is Use.PERENNIALS:
-            add(TaskKind.PRUNE, area, "m2")
-        if in_grass and trees:
-            add(TaskKind.STRIM, trees, "trees")
-        elif first and cover in (ExistingCover.LAWN, ExistingCover.RUNNING_GRASS):
-            add(TaskKind.STRIM, area, "m2")
-        if first and not in_grass:
-            add(TaskKind.CLEAR, area, "m2")
-        weeds = self.running and state.stacks[plot.id].weeds_on is not None
-        if (first and cover is ExistingCover.ANNUAL_WEEDS) or weeds:
-            add(TaskKind.WEED, area, "m2")
-        if first and cover is ExistingCover.OLD_FABRIC:
-            add(TaskKind.FABRIC, area, "m2")
-        if first and plot.plot.use in EDGED:
-            add(TaskKind.EDGE, edge, "m")
-        if self._dry(plot):
-            add(TaskKind.SOAK, area, "m2")
+    def _needed(self, plot: SitePlot, phase: Callable[[TaskRecord], TaskNeed | None]) -> list[Task]:
+        """Return the tasks that a plot needs by its state, of those that belong before or after a laying."""
+        work, tasks = self._work_on(plot), []
+        for record in TASKS.values():
+            need = phase(record)
+            needed = None if need is None else need(work)
+            if needed is not None:
+                tasks.append(
+                    by_ground(plot.id, record.key, needed.amount, needed.unit, self.state.parameters, *needed.cautions)
+                )
         return tasks
 
     @cached_property
@@ -237,27 +230,25 @@ class SeasonTasks:
     def _beneath(self, plot: SitePlot, amounts: tuple[LayerAmount, ...]) -> list[Task]:
         parameters, tasks = self.state.parameters, []
         for layer in amounts:
-            kind = BENEATH[layer.role]
-            if kind in (TaskKind.SHEET, TaskKind.GUARD):
-                unit: Measured = "m2" if kind is TaskKind.SHEET else "trees"
-                task = by_ground(plot.id, kind, layer.amount.value, unit, parameters)
-            else:
-                legs = tuple(self.haul.legs.get(plot.id, ()))
+            record = BENEATH[layer.role]
+            if layer.amount.unit == "m3":
                 task = Task(
                     plot.id,
-                    kind,
+                    record.key,
                     layer.amount.value,
                     "m3",
-                    legs=legs,
-                    tools=TASKS[kind].tools,
-                    cautions=TASKS[kind].cautions,
+                    legs=tuple(self.haul.legs.get(plot.id, ())),
+                    tools=record.tools,
+                    cautions=record.cautions,
                 )
+            else:
+                unit: AmountUnit = "trees" if record is GUARD else "m2"
+                task = by_ground(plot.id, record.key, layer.amount.value, unit, parameters)
             tasks.append(replace(task, material=layer.name, material_key=layer.material))
         return tasks
 
     def _laying(self, plot: SitePlot) -> list[Task]:
-        ground = self._ground(plot)
-        parameters, legs = self.state.parameters, tuple(self.haul.legs.get(plot.id, ()))
+        legs = tuple(self.haul.legs.get(plot.id, ()))
         tasks: list[Task] = []
         if legs:
             carriers = {leg.carrier.value for leg in legs if leg.carrier is not None}
@@ -267,11 +258,11 @@ class SeasonTasks:
             tasks.append(
                 Task(
                     plot.id,
-                    TaskKind.CHIPS,
+                    CHIPS.key,
                     sum(leg.volume_m3 for leg in legs) * share,
                     "m3",
                     legs=legs,
-                    tools=(*sorted(carriers), *sorted(fill), *TASKS[TaskKind.CHIPS].tools),
+                    tools=(*sorted(carriers), *sorted(fill), *CHIPS.tools),
                     cautions=self._conditions.laying(
                         plot, material, self.first.month, sum(leg.trips for leg in legs), carriers
                     ),
@@ -280,13 +271,7 @@ class SeasonTasks:
                     material_key=material.key,
                 )
             )
-        if (trees := trees_of(plot.plot.shape)) and plot.plot.use in TREES:
-            tasks.append(by_ground(plot.id, TaskKind.PULL_BACK, trees, "trees", parameters))
-        if plot.plot.use in EDGED:
-            tasks.append(by_ground(plot.id, TaskKind.CRISP, ground.edge.value, "m", parameters))
-        if plot.plot.use in PLANTED:
-            tasks.append(by_ground(plot.id, TaskKind.WATER_IN, ground.area.value, "m2", parameters))
-        return tasks
+        return [*tasks, *self._needed(plot, lambda record: record.finishes)]
 
     @cached_property
     def _conditions(self) -> Conditions:
@@ -305,13 +290,13 @@ class SeasonTasks:
         expected = min((lot.as_of for lot in state.expected), default=None)
         return None if expected is None or expected <= self.state.day else expected
 
-    def task(self, plot_id: UUID, kind: TaskKind, own: UUID | None) -> Task | None:
+    def task(self, plot_id: UUID, kind: str, own: UUID | None) -> Task | None:
         """Return a task that is still to do; None where there is none.
 
         Parameters
         ----------
         plot_id : UUID
-        kind : TaskKind
+        kind : str
         own : UUID or None
             Of one that was added by hand.
         """
@@ -329,7 +314,7 @@ class SeasonTasks:
         share : float
             Of the whole task, 0 to 1.
         """
-        if not TASKS[task.kind].lays or task.kind is TaskKind.CHIPS:
+        if not TASKS[task.kind].lays or task.kind == CHIPS.key:
             return None
         if self.done.get(task.key, 0.0) + share < 1 - SPECK_SHARE:
             return None

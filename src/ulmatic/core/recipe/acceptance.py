@@ -1,6 +1,6 @@
 """Which materials a plot accepts as mulch, and how far rotted: by its recipe, its use and practice."""
 
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 
 from pydantic import BaseModel, ConfigDict
 
@@ -8,7 +8,6 @@ from ulmatic.core.materials import Material, Size, Stage
 from ulmatic.core.recipe.advice import Severity
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Freshness
-from ulmatic.core.recipe.proposal import PLANTED
 from ulmatic.core.recipe.setting import Setting, advice_of, recipe_of
 from ulmatic.core.survey.uses import Use
 
@@ -79,12 +78,10 @@ def _stages(plot: PlannedPlot, setting: Setting) -> frozenset[Stage]:
     if edits.stage is not None:
         order = list(Stage)
         return frozenset(order[order.index(edits.stage) :])
-    aged: Collection[Use] = ()
-    if freshness is Freshness.AGE_FIRST:
-        aged = PLANTED
-    elif freshness is Freshness.AGED_FOR_VEGETABLES:
-        aged = (Use.VEGETABLES,)
-    return AGED_STAGES if plot.use in aged else EVERY_STAGE
+    aged = (freshness is Freshness.AGE_FIRST and plot.use.record.planted) or (
+        freshness is Freshness.AGED_FOR_VEGETABLES and plot.use is Use.VEGETABLES
+    )
+    return AGED_STAGES if aged else EVERY_STAGE
 
 
 def _grave(plot: PlannedPlot, setting: Setting) -> frozenset[str]:

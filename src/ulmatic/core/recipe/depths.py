@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from ulmatic.core.figures import Mark, Parameter, parameter
-from ulmatic.core.survey.uses import Use
+from ulmatic.core.survey.uses import USES, Use
 
 
 class UsualDepth(BaseModel):
@@ -15,55 +15,22 @@ class UsualDepth(BaseModel):
     most_mm: float
 
 
-def _usual(use: Use, least: float, proposed: float, most: float, why: str) -> UsualDepth:
-    return UsualDepth(
-        least_mm=least,
-        most_mm=most,
+USUAL_DEPTH: dict[Use, UsualDepth] = {
+    use: UsualDepth(
+        least_mm=record.depths_mm[0],
+        most_mm=record.depths_mm[2],
         proposed=parameter(
             f"recipe.depth.{use}",
-            f"Settled depth, {use.label.lower()}",
-            proposed,
+            f"Settled depth, {record.label.lower()}",
+            record.depths_mm[1],
             "mm",
-            least,
-            most,
+            record.depths_mm[0],
+            record.depths_mm[2],
             Mark.COMMON_PRACTICE,
-            why,
+            record.depths_source,
         ),
     )
-
-
-USUAL_DEPTH: dict[Use, UsualDepth] = {
-    use: _usual(use, *rest)
-    for use, rest in {
-        Use.VEGETABLES: (
-            75,
-            100,
-            150,
-            "Common practice between crops; less lies round growing plants. No published source.",
-        ),
-        Use.PERENNIALS: (
-            50,
-            75,
-            75,
-            "Common practice; 75 mm is the usual landscape depth. No published source.",
-        ),
-        Use.YOUNG_TREE: (50, 100, 150, "Common practice: 50 mm at first, building up. No published source."),
-        Use.ESTABLISHED_TREE: (150, 150, 300, "Common practice; no published source."),
-        Use.FOOT_PATH: (75, 100, 150, "Common practice; no published source."),
-        Use.VEHICLE_PATH: (150, 200, 300, "Common practice, coarse material; no published source."),
-        Use.PLAY: (
-            225,
-            275,
-            300,
-            "What is required (9 in settled, as loose-fill surfacing is often laid: US CPSC Publication 325, from "
-            "memory) and a season's loss. Depth for a fall height is set by local rules and certified material.",
-        ),
-        Use.BANK: (50, 75, 100, "Common practice, shredded material; no published source."),
-        Use.LAWN_TO_CONVERT: (125, 150, 200, "Common practice over cardboard; no published source."),
-        Use.SEEDBED: (0, 0, 0, "Common practice: bare until seedlings are up. No published source."),
-        Use.BULBS: (0, 0, 0, "Common practice: kept bare, or covered once they are up. No published source."),
-        Use.PILE_GROUND: (0, 0, 0, "Nothing is laid where piles stand."),
-    }.items()
+    for use, record in USES.items()
 }
 """Usual settled depth by use, in mm."""
 

@@ -80,10 +80,6 @@ GAPS_M = {
 }
 """Kept clear at trunks, and while chips are fresh, by school: common practice, no source."""
 
-TREES = (Use.YOUNG_TREE, Use.ESTABLISHED_TREE)
-PLANTED = (Use.VEGETABLES, Use.PERENNIALS, *TREES, Use.BANK)
-BEDS = (Use.VEGETABLES, Use.PERENNIALS)
-
 
 class LayerRole(StrEnum):
     """What a layer is there for."""
@@ -184,7 +180,7 @@ def builds_up(plot: PlannedPlot) -> bool:
     """
     ground = plot.found
     poor = ground.soil == "dead" or (ground.soil in ("sand", "clay") and bool(ground.build_up or ground.compacted))
-    return plot.use in BEDS and poor
+    return plot.use.record.bed and poor
 
 
 def _proposed_depth(
@@ -201,13 +197,13 @@ def _proposed_depth(
         ),
         (material.size is Size.FINE and material.woody, FINE, "Fine material packs: use a thin layer."),
         (
-            ground.cover is Found.RUNNING_GRASS and use not in BEDS,
+            ground.cover is Found.RUNNING_GRASS and not use.record.bed,
             OVER_RUNNERS,
             "Running grass needs a deep layer and more than one round.",
         ),
         (builds_up(plot), BUILDING, "Poor ground is built up first and left for some months before planting."),
         (
-            use in (*BEDS, Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN,
+            (use.record.bed or use is Use.BANK) and practice.rhythm is Rhythm.THIN_OFTEN,
             THIN,
             "Thin and often: laid twice a year.",
         ),
@@ -250,14 +246,14 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     cardboard = living and practice.cover is Underlay.CARDBOARD and depth.value > 0
     if cardboard:
         reasons.append("Cardboard over existing growth, overlapped, so that it gets no light.")
-    compost = practice.nitrogen is NitrogenView.CAUTIOUS and plot.use in BEDS and depth.value > 0
+    compost = practice.nitrogen is NitrogenView.CAUTIOUS and plot.use.record.bed and depth.value > 0
     if compost:
         reasons.append("Compost beneath, because your practice expects chips to tie up nitrogen.")
     share = 1.0
     whole = not isinstance(plot.shape, Ring) or plot.shape.part >= 1
-    if plot.use in TREES and whole and practice.rhythm is Rhythm.QUARTER:
+    if plot.use.record.trees and whole and practice.rhythm is Rhythm.QUARTER:
         reasons.append("A quarter of the ring this year, the next quarter next year.")
-    elif plot.use in TREES and whole and practice.living is Living.KEEP_GREEN:
+    elif plot.use.record.trees and whole and practice.living is Living.KEEP_GREEN:
         share = 1 - GREEN_PART
         reasons.append("A quarter of the ring stays green.")
     return Proposal(
@@ -297,7 +293,7 @@ def recipe(
     material = own or proposal.material
     cardboard = proposal.cardboard if edits.cardboard is None else edits.cardboard
     compost_mm = proposal.compost_mm if edits.compost_mm is None else edits.compost_mm
-    share = proposal.laid_share if edits.laid_share is None or plot.use not in TREES else edits.laid_share
+    share = proposal.laid_share if edits.laid_share is None or not plot.use.record.trees else edits.laid_share
     laid_stage = stage or edits.stage or Stage.FRESH
     layers = []
     if cardboard:

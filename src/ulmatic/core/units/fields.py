@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from dataclasses import dataclass
 from datetime import date
 from functools import cache
 from typing import Annotated
@@ -13,6 +14,14 @@ from pydantic_core import PydanticCustomError
 
 from ulmatic.core.units.measures import DEPTH, GAP, GIRTH, LENGTH, MASS, OFFSET, SHARE, VOLUME, Measure, UnitSystem
 from ulmatic.core.units.parsing import LONGEST_ENTRY, MeasureError, parse, parse_several, parse_signed, registry, within
+
+
+@dataclass(frozen=True)
+class FieldType:
+    """What a field of a record holds, told with its annotation where the Python type alone does not tell."""
+
+    name: str
+
 
 Day = Annotated[date, Field(ge=date(2000, 1, 1), le=date(2100, 12, 31))]
 """A day that plans and logs may speak of."""
@@ -78,7 +87,7 @@ def several(measure: Measure, separators: str) -> BeforeValidator:
     return BeforeValidator(read, json_schema_input_type=str | list[str | float])
 
 
-Length = Annotated[float, _reader(LENGTH)]
+Length = Annotated[float, _reader(LENGTH), FieldType("length")]
 """Metres, more than 0."""
 
 _DENSITY = re.compile(r"^(\d+(?:[.,]\d+)?)\s*(kg\s*/\s*m[3³]|lb\s*/\s*(?:cu\.?\s*)?yd[3³]?)?$", re.IGNORECASE)
@@ -129,8 +138,37 @@ Temperature = Annotated[
     float,
     BeforeValidator(_read_temperature, json_schema_input_type=str | float),
     Field(ge=-60, le=120, allow_inf_nan=False),
+    FieldType("temperature"),
 ]
 """°C; bare numbers are °C or °F."""
+
+
+_ON_GROUND = re.compile(
+    r"^(\d+(?:[.,]\d+)?)\s*(g\s*/\s*m[2²]|lb\s*/\s*1,?000\s*(?:sq\.?\s*ft|ft[2²]))?$", re.IGNORECASE
+)
+
+
+@cache
+def _pounds_on_ground() -> float:
+    """Return g/m² in a pound on 1,000 square feet."""
+    return float(registry().Quantity(1.0, "lb/(1000 * ft^2)").to("g/m^2").magnitude)
+
+
+def _read_on_ground(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    match = _ON_GROUND.match(value.strip()) if len(value) <= LONGEST_ENTRY else None
+    if not match:
+        sentence = f"“{value.strip()[:30]}” is not an amount. Type it like 30 g/m2 or 6 lb/1000 sq ft."
+        raise PydanticCustomError("measure", "{sentence}", {"sentence": sentence})
+    pounds = (match[2] or "").lower().startswith("lb") or (not match[2] and _bare_system.get() is UnitSystem.US)
+    return float(match[1].replace(",", ".")) * (_pounds_on_ground() if pounds else 1.0)
+
+
+OnGround = Annotated[
+    float, BeforeValidator(_read_on_ground, json_schema_input_type=str | float), FieldType("on_ground")
+]
+"""g/m²; bare numbers that are typed are g/m² or lb/1,000 sq ft."""
 
 
 def _read_coordinate(value: object) -> object:
@@ -144,17 +182,17 @@ def _read_coordinate(value: object) -> object:
 
 Coordinate = Annotated[float, BeforeValidator(_read_coordinate, json_schema_input_type=str | float)]
 """Metres from a point, either way."""
-Offset = Annotated[float, _reader(OFFSET)]
+Offset = Annotated[float, _reader(OFFSET), FieldType("length")]
 """Metres, 0 allowed."""
-Girth = Annotated[float, _reader(GIRTH)]
+Girth = Annotated[float, _reader(GIRTH), FieldType("girth")]
 """Metres, more than 0; bare numbers are centimetres or inches."""
 Gap = Annotated[float, _reader(GAP)]
 """Metres, 0 allowed; bare numbers are centimetres or inches."""
-Depth = Annotated[float, _reader(DEPTH)]
+Depth = Annotated[float, _reader(DEPTH), FieldType("depth")]
 """Millimetres, 0 allowed."""
-Volume = Annotated[float, _reader(VOLUME)]
+Volume = Annotated[float, _reader(VOLUME), FieldType("volume")]
 """Cubic metres, more than 0."""
 Mass = Annotated[float, _reader(MASS)]
 """Kilograms, 0 allowed; bare numbers are kg or lb."""
-Share = Annotated[float, _reader(SHARE)]
+Share = Annotated[float, _reader(SHARE), FieldType("share")]
 """A share of one, typed as a percentage."""

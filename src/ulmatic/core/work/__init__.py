@@ -21,7 +21,8 @@ from ulmatic.core.work.rates import (
 from ulmatic.core.work.rates import PARAMETERS as RATES
 from ulmatic.core.work.row_work import PARAMETERS as ROW_WORK
 from ulmatic.core.work.task_kinds import PARAMETERS as TASK_RATES
-from ulmatic.core.work.task_kinds import TASKS, TaskKind, TaskRecord
+from ulmatic.core.work.task_kinds import TASKS, PlotWork, TaskAmount, TaskKind, TaskRecord, check_task
+from ulmatic.core.work.task_kinds.laying import CHIPS
 from ulmatic.core.work.tasks import Task
 from ulmatic.core.work.watering import PARAMETERS as WATERING
 from ulmatic.core.work.watering import Rooting, Week, water_for_week, weeks_of
@@ -32,6 +33,7 @@ __all__ = [
     "BARROW",
     "CARRIERS",
     "CAUTIONS",
+    "CHIPS",
     "CROPS",
     "FORK",
     "JOB_SPREAD",
@@ -59,10 +61,12 @@ __all__ = [
     "Leg",
     "Moving",
     "PersonHours",
+    "PlotWork",
     "Rooting",
     "SecondTip",
     "Stint",
     "Task",
+    "TaskAmount",
     "TaskKind",
     "TaskRecord",
     "TimeLeft",
@@ -70,6 +74,7 @@ __all__ = [
     "Walk",
     "Week",
     "WorkDay",
+    "check_task",
     "in_order",
     "instead",
     "lanes",

@@ -6,7 +6,9 @@ from datetime import date, timedelta
 from enum import StrEnum
 from uuid import UUID
 
-from ulmatic.core.work.task_kinds import TASKS, TaskKind
+from ulmatic.core.work.task_kinds import TASKS
+from ulmatic.core.work.task_kinds.finishing import ADDED
+from ulmatic.core.work.task_kinds.laying import CHIPS
 from ulmatic.core.work.tasks import Task
 
 SPECK_H = 1e-6
@@ -252,7 +254,7 @@ def _out_of_order(plots: Sequence[Sequence[Task]], days: Sequence[WorkDay]) -> I
     for tasks in plots:
         before: Task | None = None
         for task in tasks:
-            if task.key not in first_on or task.kind is TaskKind.OWN:
+            if task.key not in first_on or task.kind == ADDED.key:
                 continue
             if before is not None and first_on[task.key] < last_on[before.key]:
                 words = f"{task.words} comes before “{before.words}” is done."
@@ -266,7 +268,7 @@ def _crossed(days: Sequence[WorkDay], crossings: Sequence[Crossing]) -> list[Bre
     laid: dict[UUID, tuple[date, Task]] = {}
     for day in days:
         for stint in day.stints:
-            if stint.task.kind is TaskKind.CHIPS:
+            if stint.task.kind == CHIPS.key:
                 laid[stint.task.plot_id] = (day.on, stint.task)
     breaks = []
     for crossing in crossings:

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_vali
 
 from ulmatic.core.survey.shapes.base import wrong
 from ulmatic.core.work.task_kinds import TaskKind
+from ulmatic.core.work.task_kinds.finishing import ADDED
 from ulmatic.core.work.tasks import key_of
 
 MOST_CHANGES = 2_000
@@ -51,11 +52,11 @@ class TaskChange(TaskWish):
 
     @model_validator(mode="after")
     def _named(self) -> Self:
-        if (self.task is TaskKind.OWN) != (self.own is not None):
+        if (self.task == ADDED.key) != (self.own is not None):
             raise wrong("A task of your own has an id, others have none.", "own")
-        if self.task is TaskKind.OWN and not self.words.strip():
+        if self.task == ADDED.key and not self.words.strip():
             raise wrong("Say what is to be done.", "words")
-        if self.task is TaskKind.OWN and self.hours is None:
+        if self.task == ADDED.key and self.hours is None:
             raise wrong("Say how many hours it takes.", "hours")
         return self
 

@@ -3,16 +3,14 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import Literal
 from uuid import UUID
 
 from ulmatic.core.figures import Figure, Mark, Parameter, Source, Term, Working, entered, formula
 from ulmatic.core.parameters import Parameters
 from ulmatic.core.stock.books import SPECK_M3
 from ulmatic.core.work.moving import Leg, Moving, PersonHours, ends
-from ulmatic.core.work.task_kinds import TASKS, TaskKind
+from ulmatic.core.work.task_kinds import TASKS, AmountUnit
 
-ORDER = {kind: number for number, kind in enumerate(TASKS)}
 _SUM = Source(mark=Mark.COMPUTED, text="The sum of tasks of this kind, by one person.")
 
 
@@ -29,7 +27,6 @@ def key_of(plot_id: UUID, kind: str, own: UUID | None) -> str:
     return f"{plot_id} {own or kind}"
 
 
-Measured = Literal["m", "m2", "m3", "trees", "h"]
 _BY_RATE, _BY_LEGS = formula("n * r / 60"), formula("h * V / L")
 _NAME = "Hours by one person"
 
@@ -64,9 +61,9 @@ class Task:
     """
 
     plot_id: UUID
-    kind: TaskKind
+    kind: str
     amount: float
-    unit: Measured
+    unit: AmountUnit
     rate: Parameter | None = None
     legs: tuple[Leg[UUID], ...] = ()
     said_h: float | None = None
@@ -148,14 +145,14 @@ class Task:
 
 
 def by_ground(
-    plot_id: UUID, kind: TaskKind, amount: float, unit: Measured, parameters: Parameters, *cautions: str
+    plot_id: UUID, kind: str, amount: float, unit: AmountUnit, parameters: Parameters, *cautions: str
 ) -> Task:
     """Return a task whose hours follow from metres, square metres or trees.
 
     Parameters
     ----------
     plot_id : UUID
-    kind : TaskKind
+    kind : str
     amount : float
     unit : {"m", "m2", "trees"}
     parameters : Parameters
@@ -175,7 +172,7 @@ def in_order(tasks: Iterable[Task]) -> list[Task]:
     ----------
     tasks : iterable of Task
     """
-    return sorted(tasks, key=lambda task: ORDER[task.kind])
+    return sorted(tasks, key=lambda task: TASKS[task.kind].place)
 
 
 def hours_of_all(tasks: Iterable[Task]) -> Figure:

@@ -3,8 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import { sendPhotoTo } from "@/api/files";
-import type { LogEntryOut, NewLogEntry, PlotOut } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
+import type { Kinds, LogEntryOut, PlotOut } from "@/api/schema.gen";
 import { MaterialSelect } from "@/features/materials/MaterialSelect";
 import { useStock } from "@/features/supply/supply";
 import { useSettled } from "@/features/survey/entry";
@@ -14,42 +13,49 @@ import { today } from "@/ui/clock";
 import { FieldFrame, SelectField, TextField } from "@/ui/Field";
 import { FormFoot } from "@/ui/FormFoot";
 import { useFields } from "@/ui/fields";
-import { PLACEHOLDER } from "@/ui/format";
 import { Notices } from "@/ui/Notices";
 import { about, aboutDepth, inUnits } from "@/ui/precision";
+import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { entryOf, FIELD_NAMES, KINDS, type ListedKind, listed } from "./kinds";
-import { ListedFields } from "./ListedFields";
+import { KindFields, labelOf } from "./KindFields";
+import { entryOf, kindOf, offered, placeOf, startsOf, useKinds } from "./kinds";
 import { useLogChanges } from "./log";
 
-type Kind = "measured" | "rows" | "laid" | ListedKind;
+/** Depths of the trees of a row, typed as one text: each becomes a measurement. */
+const ROWS = "rows";
 
-const LABELS: Record<Kind, string> = {
-  measured: t("depthMeasured"),
-  rows: t("depthsTreeByTree"),
-  laid: t("mulchLaid"),
-  ...(Object.fromEntries(Object.entries(KINDS).map(([kind, { label }]) => [kind, label])) as Record<
-    ListedKind,
-    string
-  >),
-};
+/** What is typed: of the entry as a whole, and by the places of its kind's fields. */
+interface Texts {
+  kind: string;
+  either: string;
+  rows: string;
+  trees: string;
+  pile: string;
+  note: string;
+  on: string;
+  [place: string]: string;
+}
 
-const EMPTY: Record<string, string> = Object.fromEntries(FIELD_NAMES.map((name) => [name, ""]));
-
-/** Writes down what was measured, laid, seen or done on a plot or a pile. */
-export function LogForm({
-  plot,
-  close,
-  laid,
-  corrects,
-}: {
+interface Props {
   plot: PlotOut;
   close: () => void;
   /** What the plan says to lay, to begin with. */
   laid?: { depth: string };
   /** The entry in whose place this one stands. */
   corrects?: LogEntryOut;
-}) {
+  /** Whether it is of the nitrogen account: what pays into it, and no more. */
+  account?: boolean;
+}
+
+/** Writes down what was measured, laid, seen or done on a plot or a pile. */
+export function LogForm(props: Props) {
+  const kinds = useKinds();
+  if (kinds.isPending) return <Loading what={t("theLog")} />;
+  if (kinds.isError) return <Trouble error={kinds.error} retry={() => kinds.refetch()} />;
+  return <KindForm {...props} kinds={kinds.data} />;
+}
+
+function KindForm({ plot, close, laid, corrects, account = false, kinds }: Props & { kinds: Kinds }) {
   const { workspaceId = "" } = useParams();
   const units = useUnits();
   const { sheet, path } = useSite();
@@ -61,57 +67,49 @@ export function LogForm({
   const [photo, setPhoto] = useState<File | null>(null);
   const [notices, setNotices] = useState<string[]>([]);
   const [unsent, refuse] = useState<string>();
-  const first = corrects?.entry.kind ?? (laid ? "laid" : "measured");
-  const form = useFields({
+  const listed = offered(kinds, account ? "account_place" : "form_place");
+  const first = corrects?.entry.kind ?? (laid ? "laid" : listed[0]?.kind);
+  const starts = { rows: "", trees: "", note: "", ...startsOf(listed, siteUnits) };
+  const form = useFields<Texts>({
     start: {
-      ...EMPTY,
-      kind: (first in LABELS ? first : "measured") as Kind,
-      by: "depth" as "depth" | "volume",
-      depth: laid?.depth ?? "",
-      volume: "",
-      rows: "",
+      ...starts,
+      kind: kindOf(kinds, first)?.form_place === null && !account ? "measured" : (first ?? "measured"),
+      either: "",
       note: corrects?.note ?? "",
       pile: "",
-      trees: "",
       on: corrects?.on ?? sheet.data?.today ?? today(),
-      material: "arborist_leafy",
-      weeds: "yes",
+      ...(laid ? { [placeOf("laid", "depth_mm")]: laid.depth } : {}),
     },
     problem: add.error ?? addRows.error,
   });
   const texts = form.values;
-  const { kind, by, on, material } = texts;
+  const textOf = (name: string) => texts[name] ?? "";
+  const { on } = texts;
+  const rows = texts.kind === ROWS;
+  const kind = kindOf(kinds, rows ? "measured" : texts.kind);
+  const pileKind = kind?.subject === "pile";
+  const eithers = kind?.fields.filter(({ either }) => either) ?? [];
+  const chosen = (eithers.find(({ name }) => name === texts.either) ?? eithers[0])?.name;
+  const material = kind?.fields.find(({ type }) => type === "material");
   const stock = useStock();
   const piles = stock.data?.piles ?? [];
   const pile = piles.find((other) => other.id === texts.pile) ?? piles[0];
-  const entry = () => {
-    if (kind === "measured") return { kind, depth_mm: texts.depth };
-    if (kind === "laid") {
-      return by === "depth"
-        ? { kind, material, depth_mm: texts.depth }
-        : { kind, material, volume_m3: texts.volume };
-    }
-    if (kind === "removed") {
-      const { chips_mm = "", humus_mm = "" } = texts as Record<string, string>;
-      return { kind, chips_mm: chips_mm.trim() || "0", humus_mm: humus_mm.trim() || null };
-    }
-    return entryOf(kind, texts as Record<string, string>);
-  };
-  const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry: entry() });
-  const laidText = by === "depth" ? texts.depth : texts.volume;
+  const entry = kind ? entryOf(kind, texts, chosen) : { kind: "" };
+  const settled = useSettled({ plot_id: plot.id, on, units: siteUnits, entry });
+  const amount = kind && chosen ? textOf(placeOf(kind.kind, chosen)).trim() : "";
   const estimate = useQuery({
     queryKey: ["plot", path.workspace_id, path.site_id, "log-estimate", settled],
     queryFn: () =>
       result(
         api.POST("/api/v1/workspaces/{workspace_id}/sites/{site_id}/log/estimate", {
           params: { path },
-          body: sent<NewLogEntry>({ ...settled, id }),
+          body: { ...settled, id },
         }),
       ),
-    enabled: kind === "laid" && laidText.trim() !== "",
+    enabled: amount !== "",
     retry: false,
   });
-  const laidNow = kind === "laid" && laidText.trim() && estimate.data ? estimate.data : null;
+  const laidNow = amount !== "" ? estimate.data : null;
   const told = laidNow && {
     settled: t("settled", { depth: aboutDepth(laidNow.settled_mm, units) }),
     spread: t("loose", { depth: aboutDepth(laidNow.spread_mm, units) }),
@@ -119,19 +117,19 @@ export function LogForm({
   };
   const other = !told
     ? undefined
-    : by === "depth"
+    : chosen === "depth_mm"
       ? `${spread ? told.settled : told.spread}; ${told.loose}`
       : `${told.spread}, ${told.settled}`;
   const written = (sentences: string[]) => {
     setId(crypto.randomUUID());
     setPhoto(null);
     setNotices(sentences);
-    form.change({ ...EMPTY, depth: "", volume: "", rows: "", trees: "", note: "", weeds: "yes" });
-    if (laid || corrects) close();
+    form.change(starts);
+    if (laid || corrects || account) close();
   };
   const save = async () => {
     refuse(undefined);
-    if (kind === "rows") {
+    if (rows) {
       addRows.mutate(
         { id, plot_id: plot.id, on, units: siteUnits, readings: texts.rows },
         { onSuccess: (answer) => written(answer.said) },
@@ -150,59 +148,71 @@ export function LogForm({
     add.mutate(
       {
         id,
-        plot_id: kind === "pile" ? null : plot.id,
-        trees: kind === "pile" ? null : texts.trees,
-        pile_id: kind === "pile" ? (pile?.id ?? null) : null,
+        plot_id: pileKind ? null : plot.id,
+        trees: pileKind ? null : texts.trees,
+        pile_id: pileKind ? (pile?.id ?? null) : null,
         on,
         units: siteUnits,
         note: texts.note,
         photos,
         corrects: corrects?.id ?? null,
-        entry: sent<NewLogEntry["entry"]>(entry()),
+        entry,
       },
       { onSuccess: (answer) => written(answer.said ?? []) },
     );
   };
-  const offered = Object.entries(LABELS).filter(
-    ([key]) => (key !== "rows" && key !== "tree") || trees > 1 || listed(key)?.of === "tree",
-  ) as [Kind, string][];
+  const options = listed
+    .filter(({ subject }) => subject !== "tree" || trees > 1)
+    .flatMap(({ kind: key, label }): [string, string][] =>
+      key === "measured" && trees > 1
+        ? [
+            [key, label],
+            [ROWS, t("depthsTreeByTree")],
+          ]
+        : [[key, label]],
+    );
   return (
     <form
       noValidate
       className="space-y-3 py-3"
-      aria-label={t("log")}
+      aria-label={account ? t("logNitrogen") : t("log")}
       onSubmit={form.onSubmit(() => void save())}
     >
       <h2 className="text-xl">
-        {corrects ? t("correctWithName", { name: plot.name }) : t("logWithName", { name: plot.name })}
+        {t(corrects ? "correctWithName" : account ? "nitrogenGiven" : "logWithName", { name: plot.name })}
       </h2>
       <Notices notices={notices.map((notice) => inUnits(notice, units))} />
-      <SelectField label={t("whatHappened")} {...form.field("kind")} options={offered} />
-      {kind === "laid" ? (
-        <>
-          <MaterialSelect
-            workspaceId={workspaceId}
-            label={t("material")}
-            value={material}
-            change={(material) => form.change({ material })}
-            error={form.errorAt("entry.material")}
-          />
-          <div className="join" role="group" aria-label={t("measuredAs")}>
-            {(["depth", "volume"] as const).map((way) => (
-              <button
-                key={way}
-                type="button"
-                aria-pressed={by === way}
-                className={`btn btn-sm join-item press ${by === way ? "btn-neutral" : ""}`}
-                onClick={() => form.change({ by: way })}
-              >
-                {way === "depth" ? (spread ? t("depthLoose") : t("depthSettled")) : t("volumeLoose")}
-              </button>
-            ))}
-          </div>
-        </>
+      <SelectField
+        label={account ? t("type") : t("whatHappened")}
+        {...form.field("kind")}
+        options={options}
+      />
+      {kind?.hint && account ? <p>{kind.hint}</p> : null}
+      {kind && material ? (
+        <MaterialSelect
+          workspaceId={workspaceId}
+          label={material.label}
+          value={textOf(placeOf(kind.kind, material.name))}
+          change={(key) => form.change({ [placeOf(kind.kind, material.name)]: key })}
+          error={form.errorAt("entry.material")}
+        />
       ) : null}
-      {kind === "rows" ? (
+      {eithers.length > 0 ? (
+        <div className="join" role="group" aria-label={t("measuredAs")}>
+          {eithers.map((field) => (
+            <button
+              key={field.name}
+              type="button"
+              aria-pressed={chosen === field.name}
+              className={`btn btn-sm join-item press ${chosen === field.name ? "btn-neutral" : ""}`}
+              onClick={() => form.change({ either: field.name })}
+            >
+              {labelOf(field, spread)}
+            </button>
+          ))}
+        </div>
+      ) : null}
+      {rows ? (
         <TextField
           label={t("depthsTreeByTree")}
           rows={3}
@@ -211,7 +221,7 @@ export function LogForm({
           hint={t("typeRowsLike")}
         />
       ) : null}
-      {kind === "pile" ? (
+      {pileKind ? (
         <SelectField
           label={t("pile")}
           value={pile?.id ?? ""}
@@ -220,7 +230,7 @@ export function LogForm({
           error={form.errorAt("pile_id")}
         />
       ) : null}
-      {trees > 1 && kind !== "rows" && kind !== "pile" && kind !== "laid" ? (
+      {trees > 1 && !rows && !pileKind && eithers.length === 0 && !account ? (
         <TextField
           label={t("treesOfTheRow")}
           {...form.field("trees")}
@@ -229,30 +239,20 @@ export function LogForm({
         />
       ) : null}
       <div className="grid grid-cols-2 gap-3">
-        {kind === "laid" && by === "volume" ? (
-          <TextField
-            label={t("looseVolume")}
-            unit={PLACEHOLDER.volume[siteUnits]}
-            {...form.field("volume")}
-            error={form.errorAt("entry.volume_m3")}
+        {kind && !rows ? (
+          <KindFields
+            kind={kind}
+            form={form}
+            units={siteUnits}
+            chosen={chosen}
+            spread={spread}
             hint={other}
-            autoFocus
+            focus={kind.kind === first}
           />
-        ) : kind === "measured" || kind === "laid" ? (
-          <TextField
-            label={kind === "measured" ? t("depth") : spread ? t("depthLaidLoose") : t("depthLaidSettled")}
-            unit={PLACEHOLDER.depth[siteUnits]}
-            {...form.field("depth")}
-            error={form.errorAt("entry.depth_mm")}
-            hint={kind === "measured" ? t("rulerReading") : other}
-            autoFocus
-          />
-        ) : (
-          <ListedFields kind={kind} form={form} units={siteUnits} />
-        )}
+        ) : null}
         <TextField label={t("on")} type="date" {...form.field("on")} />
       </div>
-      {kind === "rows" ? null : (
+      {rows || account ? null : (
         <>
           <TextField label={t("note")} rows={2} {...form.field("note")} />
           <FieldFrame label={t("photo")} error={form.errorAt("photos")} hint={photo?.name}>

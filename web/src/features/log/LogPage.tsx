@@ -9,6 +9,7 @@ import { day } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
+import { useKinds } from "./kinds";
 import { LogForm } from "./LogForm";
 import { useLog, useLogChanges } from "./log";
 import { PhotoThumb } from "./PhotoThumb";
@@ -31,6 +32,7 @@ export function LogPage() {
   const [sought, seek] = useState("");
   const [shownAtMost, show] = useState(AT_ONCE);
   const [correcting, correct] = useState<LogEntryOut>();
+  const { data: kinds } = useKinds();
   const { data: materials } = useMaterials(workspaceId);
   const texts = useMemo(() => {
     const names = new Map(
@@ -38,9 +40,9 @@ export function LogPage() {
     );
     return (log.data ?? []).map((logged) => ({
       logged,
-      text: said(logged, units, (key) => names.get(key) ?? "mulch"),
+      text: said(logged, units, kinds, (key) => names.get(key) ?? "mulch"),
     }));
-  }, [log.data, materials, units]);
+  }, [log.data, materials, units, kinds]);
   if (log.isPending || !sheet.data) return <Loading what={t("theLog")} />;
   if (log.isError) return <Trouble error={log.error} retry={() => log.refetch()} />;
   const { plots } = sheet.data;

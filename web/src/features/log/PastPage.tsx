@@ -8,10 +8,8 @@ import { aboutDepth } from "@/ui/precision";
 import { Scroll } from "@/ui/Scroll";
 import { Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
-import { listed, saidOf, TASKS } from "./kinds";
+import { kindOf, useKinds, wordsOf } from "./kinds";
 import { useLearning, useLog, usePhotos } from "./log";
-
-const FOLLOWED = ["worms", "moisture", "tree", "plants", "soil_test", "ripeness", "observed"];
 
 interface Picture {
   id: string;
@@ -25,6 +23,7 @@ export function PastPage() {
   const { sheet } = useSite();
   const log = useLog();
   const learning = useLearning();
+  const kinds = useKinds();
   const photos = usePhotos();
   const [params, setParams] = useSearchParams();
   if (log.isPending || learning.isPending || photos.isPending || !sheet.data) {
@@ -40,6 +39,7 @@ export function PastPage() {
     .sort((a, b) => (a.on < b.on ? -1 : 1));
   const drawn = new Set((photos.data ?? []).filter((photo) => photo.drawn).map((photo) => photo.id));
   const { upkeep } = learning.data;
+  const tasks = kindOf(kinds.data, "hours")?.fields.find(({ name }) => name === "task")?.choices;
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="past">
       {chosen ? (
@@ -88,7 +88,9 @@ export function PastPage() {
             <tbody>
               {upkeep.map((task) => (
                 <tr key={task.task} className="border-t border-base-300">
-                  <td className="py-1 pr-6">{TASKS[task.task]}</td>
+                  <td className="py-1 pr-6">
+                    {tasks?.find(({ value }) => value === task.task)?.label ?? task.task}
+                  </td>
                   <td className="pr-6 text-right">
                     {task.before_h == null ? t("notLogged") : shown(task.before_h, "h", units)}
                   </td>
@@ -167,18 +169,19 @@ function ThenAndNow({
 /** What was noted of worms, moisture, trees and the rest, kind by kind, the latest first. */
 function Followed({ log }: { log: LogEntryOut[] }) {
   const units = useUnits();
-  const kinds = FOLLOWED.map((kind) => ({
-    kind,
-    entries: log.filter((logged) => logged.entry.kind === kind),
-  })).filter(({ entries }) => entries.length > 0);
-  if (kinds.length === 0) return <p>{t("nothingFollowedYet")}</p>;
-  return kinds.map(({ kind, entries }) => (
-    <div key={kind} className="mt-2">
-      <h3 className="font-semibold">{listed(kind)?.label}</h3>
+  const { data: kinds } = useKinds();
+  const followed = (kinds?.log ?? [])
+    .filter((kind) => kind.followed)
+    .map((kind) => ({ kind, entries: log.filter((logged) => logged.entry.kind === kind.kind) }))
+    .filter(({ entries }) => entries.length > 0);
+  if (followed.length === 0) return <p>{t("nothingFollowedYet")}</p>;
+  return followed.map(({ kind, entries }) => (
+    <div key={kind.kind} className="mt-2">
+      <h3 className="font-semibold">{kind.label}</h3>
       <ul className="divide-y divide-base-300">
         {entries.map((logged) => (
           <li key={logged.id} className="py-1">
-            <strong>{day(logged.on)}</strong> {saidOf(logged.entry, units).replace(/^[^.]*\. /, "")}
+            <strong>{day(logged.on)}</strong> {wordsOf(logged.entry, kinds, units).parts.join("; ")}
           </li>
         ))}
       </ul>

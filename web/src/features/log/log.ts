@@ -2,7 +2,6 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { LogEntryOut, NewLogEntry, RowReadings } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useStale } from "@/api/stale";
 import { t } from "@/texts/log";
 import { useUndo } from "@/ui/undo";
@@ -80,7 +79,7 @@ export function correction(logged: LogEntryOut, change: object): NewLogEntry {
     note: logged.note ?? "",
     photos: logged.photos ?? [],
     corrects: logged.id,
-    entry: sent<NewLogEntry["entry"]>({ ...logged.entry, ...change }),
+    entry: { ...logged.entry, kind: logged.entry.kind ?? "", ...change },
   };
 }
 

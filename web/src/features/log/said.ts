@@ -1,8 +1,8 @@
-import type { LogEntryOut, TaskDoneOutput, UnitSystem } from "@/api/schema.gen";
+import type { Kinds, LogEntryOut, UnitSystem } from "@/api/schema.gen";
 import { t } from "@/texts/log";
 import { depth, length, onGround, share } from "@/ui/format";
 import { about } from "@/ui/precision";
-import { saidOf } from "./kinds";
+import { wordsOf } from "./kinds";
 import { depthOf } from "./log";
 
 const ROW_STEPS = {
@@ -14,27 +14,18 @@ const ROW_STEPS = {
   cleared: t("rowsCovered"),
 };
 
-const TASKS_DONE: Record<TaskDoneOutput["task"], string> = {
-  prune: t("donePrune"),
-  clear: t("doneClear"),
-  weed: t("doneWeed"),
-  strim: t("doneStrim"),
-  fabric: t("doneFabric"),
-  edge: t("doneEdge"),
-  soak: t("doneSoak"),
-  sheet: t("doneSheet"),
-  compost: t("doneCompost"),
-  biochar: t("doneBiochar"),
-  chips: t("doneChips"),
-  pull_back: t("donePullBack"),
-  guard: t("doneGuard"),
-  crisp: t("doneCrisp"),
-  water_in: t("doneWaterIn"),
-  own: t("doneOwn"),
-};
+function sentence(entry: LogEntryOut["entry"], kinds: Kinds | undefined, units: UnitSystem): string {
+  const { label, parts } = wordsOf(entry, kinds, units);
+  return parts.length > 0 ? `${label}. ${parts.join("; ")}` : label;
+}
 
 /** What an entry says, in words. */
-export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: string) => string): string {
+export function said(
+  logged: LogEntryOut,
+  units: UnitSystem,
+  kinds: Kinds | undefined,
+  nameOf: (material: string) => string,
+): string {
   const { entry } = logged;
   const mm = depthOf(logged);
   switch (entry.kind) {
@@ -66,10 +57,10 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
     case "grown":
       return entry.crop === "legume" ? t("cutALegume") : t("cutACoverCrop");
     case "note":
-      return logged.note ? "" : saidOf(entry, units);
+      return logged.note ? "" : sentence(entry, kinds, units);
     case "task":
       return t("taskDone", {
-        task: TASKS_DONE[entry.task],
+        task: kinds?.tasks.find(({ kind }) => kind === entry.task)?.done ?? entry.task,
         part: (entry.share ?? 1) < 1 ? t("partOfIt", { share: share(entry.share ?? 1) }) : "",
         season: entry.season,
       });
@@ -84,6 +75,6 @@ export function said(logged: LogEntryOut, units: UnitSystem, nameOf: (material: 
     case "learning_restarted":
       return t("learningRestarted");
     default:
-      return saidOf(entry, units);
+      return sentence(entry, kinds, units);
   }
 }

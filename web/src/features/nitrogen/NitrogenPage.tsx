@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { NitrogenSheet, PlotOut } from "@/api/schema.gen";
 import { useMay } from "@/features/accounts/session";
+import { LogForm } from "@/features/log/LogForm";
 import { useLogChanges } from "@/features/log/log";
 import { PlotSelect } from "@/features/schedule/SeasonsPage";
 import { PageHead } from "@/features/site/PageHead";
@@ -15,7 +16,6 @@ import { inUnits } from "@/ui/precision";
 import { Empty, Loading, Trouble } from "@/ui/states";
 import { useUnits } from "@/ui/units";
 import { AccountPicture } from "./AccountPicture";
-import { EntryForm } from "./EntryForm";
 import { type Product, useNitrogen, useSiteNitrogen } from "./nitrogen";
 
 const RATINGS = { negligible: t("negligible"), watch: t("watch"), act: t("act") } as const;
@@ -114,7 +114,7 @@ export function NitrogenPage() {
           className="min-h-0 space-y-5 overflow-y-auto border-base-300 bg-base-100 p-4 lg:border-l"
         >
           {entering ? (
-            <EntryForm key={chosen.id} plot={chosen} close={() => setEntering(false)} />
+            <LogForm key={chosen.id} plot={chosen} close={() => setEntering(false)} account />
           ) : (
             <>
               <ToDo sheet={sheet.data} product={product} setProduct={setProduct} />

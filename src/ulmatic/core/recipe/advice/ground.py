@@ -3,7 +3,7 @@
 from ulmatic.core.materials import Kind, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
 from ulmatic.core.recipe.practice import Char
-from ulmatic.core.recipe.proposal import BEDS, PLANTED, TREES, LayerRole, builds_up
+from ulmatic.core.recipe.proposal import LayerRole, builds_up
 from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.uses import Use
 
@@ -38,7 +38,7 @@ def _dug_in(case: Case) -> bool:
 )
 def _cautious(case: Case) -> bool:
     poor = case.lays and case.material.cn.value > 60 and case.stage in (Stage.FRESH, Stage.AGEING)
-    return poor and case.use in BEDS and case.practice.nitrogen == "cautious" and not case.has(LayerRole.COMPOST)
+    return poor and case.use.record.bed and case.practice.nitrogen == "cautious" and not case.has(LayerRole.COMPOST)
 
 
 @rule(
@@ -51,7 +51,7 @@ def _cautious(case: Case) -> bool:
 )
 def _touch(case: Case) -> bool:
     poor = case.lays and case.material.cn.value > 60
-    return poor and case.use in BEDS and case.practice.nitrogen == "where_it_touches"
+    return poor and case.use.record.bed and case.practice.nitrogen == "where_it_touches"
 
 
 @rule(
@@ -89,7 +89,7 @@ def _water(case: Case) -> bool:
 )
 def _soak(case: Case) -> bool:
     ground = case.plot.found
-    return case.lays and case.use in PLANTED and ground.sun == "full" and not ground.irrigated
+    return case.lays and case.use.record.planted and ground.sun == "full" and not ground.irrigated
 
 
 # What grows there, what lies there.
@@ -226,7 +226,7 @@ def _poor_ground(case: Case) -> bool:
 def _poor_ground_ask(case: Case) -> bool:
     ground = case.plot.found
     open_question = ground.build_up is None and not ground.compacted
-    return case.lays and case.use in BEDS and ground.soil in ("sand", "clay") and open_question
+    return case.lays and case.use.record.bed and ground.soil in ("sand", "clay") and open_question
 
 
 @rule(
@@ -240,7 +240,7 @@ def _poor_ground_ask(case: Case) -> bool:
 )
 def _brown(case: Case) -> bool:
     part = getattr(case.plot.shape, "part", 1.0) * case.recipe.laid_share
-    return case.lays and case.use in TREES and part > 0.95 and case.practice.living == "keep_green"
+    return case.lays and case.use.record.trees and part > 0.95 and case.practice.living == "keep_green"
 
 
 @rule(

@@ -2,7 +2,6 @@
 
 from ulmatic.core.materials import Hazard, Kind, Size
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, rule
-from ulmatic.core.recipe.proposal import PLANTED
 from ulmatic.core.survey.uses import Use
 
 SHREDDED = fix_of("material", "bark_shredded", "Use shredded bark")
@@ -165,7 +164,7 @@ def _load_disease(case: Case) -> bool:
     "Grow beans in a pot of it before you sow or plant here; otherwise use it round grasses and trees.",
 )
 def _load_herbicide(case: Case) -> bool:
-    return Hazard.HERBICIDE in case.worries and case.use in PLANTED
+    return Hazard.HERBICIDE in case.worries and case.use.record.planted
 
 
 @rule(

@@ -2,7 +2,7 @@
 
 from ulmatic.core.materials import Hazard, Stage
 from ulmatic.core.recipe.advice.model import ACT, NOTE, STOP, WATCH, Case, fix_of, from_memory, rule
-from ulmatic.core.recipe.proposal import BEDS, GAPS_M, PLANTED, TREES, builds_up
+from ulmatic.core.recipe.proposal import GAPS_M, builds_up
 from ulmatic.core.survey.uses import Use
 
 # Trunks, stems, crowns.
@@ -83,7 +83,7 @@ def _perennials(case: Case) -> bool:
     "Pull mulch back by {0.1 m}.",
 )
 def _crowns(case: Case) -> bool:
-    return case.lays and case.use in BEDS
+    return case.lays and case.use.record.bed
 
 
 @rule(
@@ -94,7 +94,7 @@ def _crowns(case: Case) -> bool:
     "Follow quarantine rules for felled trees.",
 )
 def _disease(case: Case) -> bool:
-    return case.lays and case.use in TREES and case.material.key.startswith("arborist")
+    return case.lays and case.use.record.trees and case.material.key.startswith("arborist")
 
 
 # Seeds, bulbs, vegetables.
@@ -148,7 +148,7 @@ def _fresh_vegetables(case: Case) -> bool:
     fix=fix_of("stage", "aged", "Use aged chips"),
 )
 def _fresh_anywhere(case: Case) -> bool:
-    planted = case.use in PLANTED
+    planted = case.use.record.planted
     return (
         case.lays
         and case.material.chips
@@ -180,7 +180,7 @@ def _plant_below(case: Case) -> bool:
 )
 def _not_ripe(case: Case) -> bool:
     unripe = case.lays and case.material.woody and case.stage is not Stage.DECOMPOSED
-    return unripe and case.use in BEDS and case.practice.planting == "once_decomposed"
+    return unripe and case.use.record.bed and case.practice.planting == "once_decomposed"
 
 
 @rule(
@@ -191,7 +191,7 @@ def _not_ripe(case: Case) -> bool:
     "Grow beans in a pot of it first, or ask for a written statement on spraying.",
 )
 def _herbicide(case: Case) -> bool:
-    return case.brings(Hazard.HERBICIDE) and case.use in BEDS
+    return case.brings(Hazard.HERBICIDE) and case.use.record.bed
 
 
 @rule(

@@ -3,9 +3,10 @@ import { type ReactNode, useState } from "react";
 import { t } from "@/texts/log";
 import { SelectField, TextField } from "@/ui/Field";
 import { aboutDepth } from "@/ui/precision";
-import { entryOf, KINDS } from "../kinds";
-import { ListedFields } from "../ListedFields";
+import { KindFields } from "../KindFields";
+import { entryOf, kindOf, offered, placeOf } from "../kinds";
 import { depthStick, heapThermometer, type Instrument } from "./devices";
+import { keptKinds } from "./seen";
 import { dayOf, momentAt } from "./sending";
 import { type FieldPhoto, type FieldSite, keepUse, keepWaiting } from "./store";
 
@@ -18,11 +19,8 @@ export interface Subject {
   high_mm: number;
 }
 
-const ELSE = Object.fromEntries(
-  Object.entries(KINDS)
-    .filter(([kind]) => kind !== "pile" && kind !== "tree")
-    .map(([kind, { label }]) => [kind, label]),
-);
+/** A depth has keys of its own, and what is laid is told with more ease at a table. */
+const TYPED_ELSEWHERE = ["measured", "laid"];
 const QUICK = 8;
 
 /** Depths near the forecast, for one press: steps of 5 mm, or of a quarter inch. */
@@ -50,11 +48,19 @@ export function FieldEntry({
   written: () => void;
 }) {
   const us = site.units === "us";
+  const kinds = keptKinds();
+  const others = kinds
+    ? offered(kinds, "form_place").filter(
+        ({ kind: key, subject: of }) =>
+          (of === "plot" || of === "anything") && !TYPED_ELSEWHERE.includes(key),
+      )
+    : [];
   const [kind, setKind] = useState(subject.pile ? "pile" : "measured");
   const [points, setPoints] = useState<string[]>([""]);
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [note, setNote] = useState("");
   const [photos, setPhotos] = useState<FieldPhoto[]>([]);
+  const listed = kindOf(kinds, kind);
   const typed = points.filter((point) => point !== "");
   const last = points.at(-1) ?? "";
   const setLast = (text: string) => setPoints([...points.slice(0, -1), text]);
@@ -65,7 +71,9 @@ export function FieldEntry({
         ? typed.length > 1
           ? { kind, readings_mm: typed.map((point) => `${point} ${unit}`).join("; ") }
           : { kind, depth_mm: `${typed[0]} ${unit}` }
-        : entryOf(kind, texts);
+        : listed
+          ? entryOf(listed, texts)
+          : { kind };
     const typedAt = momentAt(site);
     await keepWaiting({
       id: crypto.randomUUID(),
@@ -146,19 +154,21 @@ export function FieldEntry({
         </>
       ) : (
         <div className="space-y-3">
-          <ListedFields
-            kind={kind}
-            units={site.units}
-            form={{
-              values: texts,
-              change: (next) => setTexts({ ...texts, ...next }),
-              errorAt: () => undefined,
-            }}
-          />
+          {listed ? (
+            <KindFields
+              kind={listed}
+              units={site.units}
+              form={{
+                values: texts,
+                change: (next) => setTexts({ ...texts, ...next }),
+                errorAt: () => undefined,
+              }}
+            />
+          ) : null}
           {subject.pile ? (
             <Read
               instrument={heapThermometer}
-              take={(celsius) => setTexts({ ...texts, temperature_c: `${celsius} C` })}
+              take={(celsius) => setTexts({ ...texts, [placeOf("pile", "temperature_c")]: `${celsius} C` })}
             />
           ) : null}
         </div>
@@ -192,7 +202,10 @@ export function FieldEntry({
             label={t("somethingElse")}
             value={kind}
             onChange={setKind}
-            options={{ measured: t("depthMeasured"), ...ELSE }}
+            options={[
+              ["measured", t("depthMeasured")],
+              ...others.map(({ kind: key, label }): [string, string] => [key, label]),
+            ]}
           />
         )}
       </div>

@@ -1,12 +1,13 @@
 import { t } from "@/texts/log";
 import { day } from "@/ui/format";
-import { listed } from "../kinds";
+import { kindOf } from "../kinds";
+import { keptKinds } from "./seen";
 import { dropWaiting, keepWaiting, type Waiting } from "./store";
 
 /** What waits to be sent; what the server refused stands with its sentence, and is never thrown away by itself. */
 export function WaitingList({ waiting, changed }: { waiting: Waiting[]; changed: () => void }) {
   const words = (entry: Waiting["entry"]) =>
-    String(entry.depth_mm ?? entry.readings_mm ?? listed(String(entry.kind))?.label ?? entry.kind);
+    String(entry.depth_mm ?? entry.readings_mm ?? kindOf(keptKinds(), entry.kind)?.label ?? entry.kind);
   const again = async ({ problem: _, ...entry }: Waiting) => {
     await keepWaiting(entry);
     changed();

@@ -1,5 +1,6 @@
-import type { SessionOut, SiteSheet, SiteSummary, StockSheet, TaskSheet } from "@/api/schema.gen";
+import type { Kinds, SessionOut, SiteSheet, SiteSummary, StockSheet, TaskSheet } from "@/api/schema.gen";
 import { amountOf } from "@/features/work/amounts";
+import { store, stored } from "@/ui/stored";
 import { type FieldSite, keepSites } from "./store";
 
 /** Sees who is signed in and what their sites are like now, and keeps that for when there is no signal. */
@@ -19,6 +20,11 @@ export function lastPerson(): Person | null {
     return null;
   }
 }
+
+const KINDS = "ulmatic.field.kinds";
+
+/** What can be written down, as it was when the server was last asked. */
+export const keptKinds = () => stored<Kinds>(KINDS);
 
 async function get<Answer>(address: string): Promise<Answer> {
   const response = await fetch(address);
@@ -78,6 +84,7 @@ async function siteOf(user: string, workspaceId: string, summary: SiteSummary): 
 /** Keeps the sites that somebody may write down on, as they are now. */
 export async function seeSites({ person, session }: { person: Person; session: SessionOut }): Promise<void> {
   const sites: FieldSite[] = [];
+  store(KINDS, await get<Kinds>("/api/v1/kinds"));
   for (const workspace of session.workspaces) {
     if (workspace.role === "viewer") continue;
     const summaries = await get<SiteSummary[]>(`/api/v1/workspaces/${workspace.id}/sites`);

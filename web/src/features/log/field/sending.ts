@@ -1,5 +1,4 @@
 import type { NewLogEntry } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { dropWaiting, type FieldSite, keepWaiting, type Waiting, waitingOf } from "./store";
 
 /** Sends what waits, once and only once: each entry and photo has an id of its own, which the server knows again. */
@@ -48,7 +47,7 @@ function bodyOf(waiting: Waiting, on: string): NewLogEntry {
     units: waiting.units,
     note: waiting.note,
     photos: waiting.photos.map((photo) => photo.id),
-    entry: sent<NewLogEntry["entry"]>(waiting.entry),
+    entry: waiting.entry,
   };
 }
 

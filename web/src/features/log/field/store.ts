@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { UnitSystem } from "@/api/schema.gen";
+import type { NewLogEntry, UnitSystem } from "@/api/schema.gen";
 
 /** What a phone keeps: sites as they were last seen, and entries that wait to be sent; each by whose it is. */
 
@@ -58,7 +58,7 @@ export interface Waiting {
   name: string;
   on: string;
   units: UnitSystem;
-  entry: Record<string, unknown>;
+  entry: NewLogEntry["entry"];
   note: string;
   photos: FieldPhoto[];
   /** A task that was ticked off goes where tasks are reported, not into the log itself. */
