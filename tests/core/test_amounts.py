@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import BaseModel, ValidationError
 
+from ulmatic.core.log import Fed
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.materials.heap import carbon_to_nitrogen, moisture, portion
 from ulmatic.core.supply.allocate import Want, allocate
@@ -118,3 +119,23 @@ def test_with_nothing_there_all_stays_missing():
     shares = allocate([Want(plot=need, needs_m3=need, accepts=frozenset(["chips"])) for need in (2, 3)], {"chips": 0.0})
     assert [one.short_m3 for one in shares.shares] == [2, 3]
     assert shares.over_m3 == 0
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "grams"),
+    [
+        ("8", UnitSystem.US, 8 * 453.59237 / 92.90304),
+        ("8", UnitSystem.METRIC, 8),
+        ("30 g/m²", UnitSystem.US, 30),
+        ("6,5 lb/1,000 sq ft", UnitSystem.METRIC, 6.5 * 453.59237 / 92.90304),
+    ],
+)
+def test_a_dressing_is_typed_as_its_label_says(text, system, grams):
+    with bare_numbers_in(system):
+        assert Fed(n=0.1, grams_m2=text).grams_m2 == pytest.approx(grams)
+
+
+@pytest.mark.parametrize("text", ["", "a bag", "8 lb", "-3", "8 lb/acre"])
+def test_what_is_no_dressing_is_said_at_the_field(text):
+    with pytest.raises(ValidationError, match="Type it like 30 g/m2 or 6 lb/1000 sq ft"):
+        Fed(n=0.1, grams_m2=text)

@@ -151,7 +151,7 @@ _ON_GROUND = re.compile(
 @cache
 def _pounds_on_ground() -> float:
     """Return g/m² in a pound on 1,000 square feet."""
-    return float(registry().Quantity(1.0, "lb/(1000 * ft^2)").to("g/m^2").magnitude)
+    return float(registry().Quantity(1.0e-3, "lb/ft^2").to("g/m^2").magnitude)
 
 
 def _read_on_ground(value: object) -> object:
