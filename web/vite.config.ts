@@ -33,5 +33,10 @@ export default defineConfig({
     }),
   ],
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
-  build: { target: "es2022", chunkSizeWarningLimit: 700 },
+  build: {
+    target: "es2022",
+    chunkSizeWarningLimit: 700,
+    // A page of fifty small files is slow where each of them has a long way: what many share comes at once.
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: "shared", minShareCount: 4 }] } } },
+  },
 });

@@ -221,10 +221,20 @@ def _health(app: FastAPI, settings: Settings) -> None:
         return Response(exposition(), media_type="text/plain; version=0.0.4; charset=utf-8")
 
 
+class NamedByContent(StaticFiles):
+    """Files whose names change with their content: a browser asks for each of them once."""
+
+    def file_response(self, *args: Any, **named: Any) -> Response:
+        """Return a file with the word that it never changes."""
+        response = super().file_response(*args, **named)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
 def _pages(app: FastAPI, dist: Path) -> None:
     if not (dist / "index.html").is_file():
         return
-    app.mount("/assets", StaticFiles(directory=dist / "assets"), name="assets")
+    app.mount("/assets", NamedByContent(directory=dist / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:

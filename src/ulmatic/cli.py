@@ -49,7 +49,7 @@ def stop_database() -> None:
 @cli.command()
 def back_up(folder: Annotated[Path, typer.Argument(help="Where backups are kept")]) -> None:
     """Back up our own PostgreSQL while it runs, and check the copy."""
-    from ulmatic.platform import backup  # noqa: PLC0415
+    from ulmatic.platform import backup
 
     try:
         _say(str(backup.back_up(_cluster(), folder.resolve())))
@@ -64,7 +64,7 @@ def restore(
     until: Annotated[datetime | None, typer.Option(help="A moment, UTC; else as late as the log goes")] = None,
 ) -> None:
     """Restore our own PostgreSQL beside the running one, start it and print its address."""
-    from ulmatic.platform import backup  # noqa: PLC0415
+    from ulmatic.platform import backup
 
     copy, log = copy.resolve(), copy.resolve().parent / backup.WAL
     moment = until.replace(tzinfo=UTC) if until else None
@@ -79,7 +79,7 @@ def restore(
 @cli.command()
 def rehearse_restore(folder: Annotated[Path, typer.Argument(help="Where backups are kept")]) -> None:
     """Back up, restore beside the running server, and compare every table; fails unless all are identical."""
-    from ulmatic.platform import backup  # noqa: PLC0415
+    from ulmatic.platform import backup
 
     try:
         alike = backup.rehearse(_cluster(), folder.resolve(), _say)
@@ -92,8 +92,8 @@ def rehearse_restore(folder: Annotated[Path, typer.Argument(help="Where backups 
 @cli.command()
 def migrate(revision: str = "head") -> None:
     """Bring the database to a revision of its tables."""
-    from ulmatic.migrations import upgrade  # noqa: PLC0415 - Alembic is slow to load
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
+    from ulmatic.migrations import upgrade
+    from ulmatic.platform.settings import settings
 
     upgrade(settings().database_url, revision)
 
@@ -101,8 +101,8 @@ def migrate(revision: str = "head") -> None:
 @cli.command()
 def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typer.Option(min=1, max=64)] = 1) -> None:
     """Serve the application in one process or several."""
-    from ulmatic.platform.serving import serve as serve_in_processes  # noqa: PLC0415
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
+    from ulmatic.platform.serving import serve as serve_in_processes
+    from ulmatic.platform.settings import settings
 
     proxies = settings().proxies
     try:
@@ -114,7 +114,7 @@ def serve(port: int = 8420, host: str = "127.0.0.1", workers: Annotated[int, typ
 
 
 def _serve_stand_in(service: Any, port: int) -> None:
-    import uvicorn  # noqa: PLC0415 - only a server needs it
+    import uvicorn
 
     uvicorn.run(service, host="127.0.0.1", port=port, log_level="warning")
 
@@ -122,7 +122,7 @@ def _serve_stand_in(service: Any, port: int) -> None:
 @cli.command()
 def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1, on: On = None) -> None:
     """Run the simulated chip service on loopback; a share of its requests is dropped."""
-    from ulmatic.standins.chips import create_service  # noqa: PLC0415
+    from ulmatic.standins.chips import create_service
 
     _serve_stand_in(create_service(seed, _clock(on).now, trouble=trouble), port)
 
@@ -130,7 +130,7 @@ def stand_in_chips(port: int = 8421, seed: int = 7, trouble: float = 0.1, on: On
 @cli.command()
 def stand_in_weather(port: int = 8422, trouble: float = 0.1, on: On = None) -> None:
     """Run the simulated weather service on loopback; a share of its requests is dropped."""
-    from ulmatic.standins.weather import create_service  # noqa: PLC0415
+    from ulmatic.standins.weather import create_service
 
     _serve_stand_in(create_service(_clock(on).today, trouble=trouble), port)
 
@@ -138,7 +138,7 @@ def stand_in_weather(port: int = 8422, trouble: float = 0.1, on: On = None) -> N
 @cli.command()
 def stand_in_mail(port: int = 8423, page_port: int = 8424) -> None:
     """Run the simulated mail server on loopback; what it got is looked at on a page."""
-    from ulmatic.standins.mail import Mailbox, create_page  # noqa: PLC0415
+    from ulmatic.standins.mail import Mailbox, create_page
 
     mailbox = Mailbox()
     with mailbox.served(port):
@@ -148,9 +148,9 @@ def stand_in_mail(port: int = 8423, page_port: int = 8424) -> None:
 @cli.command()
 def purge() -> None:
     """Delete what was given up long ago; the server does so by itself every hour."""
-    from ulmatic.accounts.purge import purge as purge_rows  # noqa: PLC0415
-    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
+    from ulmatic.accounts.purge import purge as purge_rows
+    from ulmatic.platform.database import engine_for, sessions_for
+    from ulmatic.platform.settings import settings
 
     with sessions_for(engine_for(settings().database_url))() as session:
         for table, count in purge_rows(session).items():
@@ -166,9 +166,9 @@ def plan(
     schema: Annotated[bool, typer.Option("--schema", help="Print the JSON Schema of --json instead")] = False,
 ) -> None:
     """Print the plan of a site's archive; no server and no database is needed."""
-    from ulmatic.core.planning import PlanReport, plan_on, report, table  # noqa: PLC0415 - NumPy and SciPy are slow to load
-    from ulmatic.formats import FileRefused  # noqa: PLC0415
-    from ulmatic.formats.archive import read_archive  # noqa: PLC0415
+    from ulmatic.core.planning import PlanReport, plan_on, report, table
+    from ulmatic.formats import FileRefused
+    from ulmatic.formats.archive import read_archive
 
     if schema:
         _say(json.dumps(PlanReport.model_json_schema(by_alias=True), indent=1))
@@ -199,7 +199,7 @@ def _day(on: str | None) -> date | None:
 
 def _clock(on: str | None = None) -> Clock:
     """Return the clock that the settings say; turned to a day where one was typed."""
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
+    from ulmatic.platform.settings import settings
 
     clock, day = Clock(timedelta(seconds=settings().clock_ahead_s)), _day(on)
     return clock if day is None else clock.turned((day - clock.today()).days)
@@ -213,7 +213,7 @@ def _refuse(sentence: str) -> NoReturn:
 @cli.command()
 def openapi() -> None:
     """Print the OpenAPI document."""
-    from ulmatic.app import create_app  # noqa: PLC0415
+    from ulmatic.app import create_app
 
     _say(json.dumps(create_app().openapi(), indent=1, sort_keys=True))
 
@@ -221,7 +221,7 @@ def openapi() -> None:
 @cli.command()
 def advice_table() -> None:
     """Print the rules of advice as a table for the docs."""
-    from ulmatic.core.recipe import advice_table as table  # noqa: PLC0415
+    from ulmatic.core.recipe import advice_table as table
 
     _say(table())
 
@@ -229,8 +229,8 @@ def advice_table() -> None:
 @cli.command()
 def decay_fit() -> None:
     """Fit the rates of decay to the evidence; print them, what is left out, and predicted beside observed."""
-    from ulmatic.core.decay.evidence import EVIDENCE  # noqa: PLC0415
-    from ulmatic.core.decay.fit import fit, rates_table, table, without_each_source  # noqa: PLC0415
+    from ulmatic.core.decay.evidence import EVIDENCE
+    from ulmatic.core.decay.fit import fit, rates_table, table, without_each_source
 
     fitted, free = fit(), fit(exponent=None)
     _say(rates_table(fitted))
@@ -242,10 +242,10 @@ def decay_fit() -> None:
 @cli.command()
 def reset_password(email: Annotated[str, typer.Argument(help="Whose password is set anew")]) -> None:
     """Set somebody's password, asked for on the terminal; they are signed out everywhere."""
-    from ulmatic.accounts.service import change_password, find_user  # noqa: PLC0415
-    from ulmatic.platform.database import engine_for, sessions_for  # noqa: PLC0415
-    from ulmatic.platform.problems import Problem  # noqa: PLC0415
-    from ulmatic.platform.settings import settings  # noqa: PLC0415
+    from ulmatic.accounts.service import change_password, find_user
+    from ulmatic.platform.database import engine_for, sessions_for
+    from ulmatic.platform.problems import Problem
+    from ulmatic.platform.settings import settings
 
     with sessions_for(engine_for(settings().database_url))() as session:
         user = find_user(session, email)

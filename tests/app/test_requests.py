@@ -48,6 +48,7 @@ def test_the_pages_ask_nothing_of_other_hosts(stranger):
     for asset in re.findall(r'(?:src|href)="(/assets/[^"]+)"', page):
         served = stranger.client.get(asset)
         assert served.status_code == 200
+        assert served.headers["Cache-Control"] == "public, max-age=31536000, immutable", "its name is of its content"
         assert not re.search(r"url\((['\"]?)https?:", served.text)
         assert "@import url(http" not in served.text
 

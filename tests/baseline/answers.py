@@ -37,7 +37,7 @@ def without_turns(text: str) -> str:
 
 def plans(archive: Path, today: date) -> Iterator[tuple[str, str]]:
     """Yield what the command line plans on some days."""
-    from ulmatic.cli import cli  # noqa: PLC0415 - of the tree that is asked
+    from ulmatic.cli import cli
 
     for ahead in DAYS_AHEAD:
         day = (today + timedelta(days=ahead)).isoformat()
@@ -51,7 +51,7 @@ def text_of(answer: httpx2.Response) -> str:
     if "pdf" in form:
         return "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(answer.content)).pages)
     if "spreadsheet" in form:
-        from openpyxl import load_workbook  # noqa: PLC0415
+        from openpyxl import load_workbook
 
         book = load_workbook(io.BytesIO(answer.content))
         return "\n".join(repr([cell.value for cell in row]) for sheet in book for row in sheet.iter_rows())

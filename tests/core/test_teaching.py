@@ -98,6 +98,6 @@ def test_slow_work_makes_the_plan_slower_and_quick_work_quicker():
 
 
 def test_the_working_says_that_a_rate_was_learned():
-    from ulmatic.core.work import SPREAD  # noqa: PLC0415
+    from ulmatic.core.work import SPREAD
 
     assert "Learned from the log" in worked(9.0).parameters.of(SPREAD).source.text

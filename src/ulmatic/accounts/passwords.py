@@ -4,7 +4,6 @@ import secrets
 from functools import cache
 
 from pwdlib import PasswordHash
-from zxcvbn import zxcvbn
 
 from ulmatic.platform.problems import Problem
 
@@ -14,7 +13,6 @@ LONGEST_LOOKED_AT = 72
 """Characters that are looked at; what comes after only makes a password better."""
 
 hashes = PasswordHash.recommended()
-_NOBODY = hashes.hash(secrets.token_hex())
 
 
 def hashed(password: str, field: str, *about: str) -> str:
@@ -28,6 +26,8 @@ def hashed(password: str, field: str, *about: str) -> str:
     about : str
         What anybody knows of its owner: name, e-mail address.
     """
+    from zxcvbn import zxcvbn
+
     known = [word for text in about for word in {text, *text.replace("@", " ").replace(".", " ").split()}]
     if zxcvbn(password[:LONGEST_LOOKED_AT], user_inputs=known, max_length=LONGEST_LOOKED_AT)["score"] < LEAST_SCORE:
         sentence = "This password is easy to guess. Use four ordinary words that do not belong together."
@@ -46,5 +46,6 @@ def checked(password: str, password_hash: str | None) -> tuple[bool, str | None]
 
     It takes as long where there is no hash to compare with.
     """
-    right, renewed = hashes.verify_and_update(password, password_hash or _NOBODY)
+    nobody = unguessable()
+    right, renewed = hashes.verify_and_update(password, password_hash or nobody)
     return right and password_hash is not None, renewed

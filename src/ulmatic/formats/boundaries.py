@@ -5,11 +5,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-import gpxpy
-from fastkml import KML, Placemark
-from fastkml.utils import find_all
 from geojson_pydantic import Feature, FeatureCollection, MultiPolygon, Polygon
-from gpxpy.gpx import GPXException
+from lxml import etree
 from pydantic import TypeAdapter, ValidationError
 from shapely.geometry import LineString
 
@@ -122,6 +119,9 @@ def _geojson(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
 
 
 def _gpx(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
+    import gpxpy
+    from gpxpy.gpx import GPXException
+
     try:
         parsed = gpxpy.parse(plain_xml(content).decode())
     except (GPXException, ValueError, AttributeError) as error:
@@ -139,17 +139,17 @@ def _gpx(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
 
 def _kml(content: bytes) -> Iterator[tuple[str, list[tuple[float, float]]]]:
     try:
-        parsed = KML.from_string(plain_xml(content).decode(), strict=False)
-        places = list(find_all(parsed, of_type=Placemark))
-    except FileRefused:
-        raise
-    except Exception:
+        root = etree.fromstring(plain_xml(content), etree.XMLParser(resolve_entities=False, no_network=True))
+        if etree.QName(root).localname != "kml":
+            raise ValueError
+        for number, place in enumerate(root.iter("{*}Placemark"), 1):
+            title = place.findtext("{*}name") or f"Place {number}"
+            # Of a polygon the outer ring counts; what is cut out of it is not ground of its own.
+            for part in place.iter("{*}outerBoundaryIs", "{*}LineString", "{*}LinearRing"):
+                if etree.QName(part.getparent()).localname not in ("outerBoundaryIs", "innerBoundaryIs"):
+                    positions = (text.split(",") for text in (part.findtext(".//{*}coordinates") or "").split())
+                    yield title, [(float(position[1]), float(position[0])) for position in positions]
+    except (etree.XMLSyntaxError, ValueError, IndexError) as error:
+        if isinstance(error, FileRefused):
+            raise
         raise FileRefused("This file cannot be read as KML.") from None
-    for number, place in enumerate(places, 1):
-        geometry = getattr(place, "geometry", None)
-        title = getattr(place, "name", None) or f"Place {number}"
-        for part in getattr(geometry, "geoms", [geometry]):
-            if getattr(part, "geom_type", "") == "Polygon":
-                yield title, [(point[1], point[0]) for point in part.exterior.coords]
-            elif getattr(part, "geom_type", "") in ("LineString", "LinearRing"):
-                yield title, [(point[1], point[0]) for point in part.coords]

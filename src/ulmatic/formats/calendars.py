@@ -3,8 +3,6 @@
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
-from icalendar import Calendar, Event
-
 from ulmatic.core.planning.occasions import Occasion
 from ulmatic.core.units import UnitSystem
 from ulmatic.formats.paper import in_words
@@ -25,6 +23,8 @@ def calendar_file(name: str, site: str, occasions: Sequence[Occasion], units: Un
     stamp : datetime
         When it is written.
     """
+    from icalendar import Calendar, Event
+
     calendar = Calendar()
     calendar.add("prodid", "-//Ulmatic//Ulmatic//EN")
     calendar.add("version", "2.0")

@@ -5,8 +5,6 @@ import io
 import re
 from collections.abc import Iterable, Mapping, Sequence
 
-from openpyxl import Workbook, load_workbook
-
 from ulmatic.core.units.parsing import number_text
 from ulmatic.formats.files import FileRefused, safe_zip, text_of
 
@@ -56,6 +54,8 @@ def _csv(content: bytes) -> Iterable[list[str]]:
 
 
 def _xlsx(content: bytes, most_rows: int) -> Iterable[list[str]]:
+    from openpyxl import load_workbook
+
     try:
         book = load_workbook(safe_zip(content), read_only=True, data_only=True)
         sheet = book.worksheets[0]
@@ -86,6 +86,8 @@ def write_csv(rows: Sequence[Mapping[str, str]], columns: Sequence[str]) -> byte
 
 def write_xlsx(rows: Sequence[Mapping[str, str]], columns: Sequence[str], title: str) -> bytes:
     """Return rows as an XLSX workbook of text cells."""
+    from openpyxl import Workbook
+
     book = Workbook()
     sheet = book.active or book.create_sheet()
     sheet.title = title

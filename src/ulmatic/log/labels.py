@@ -4,7 +4,6 @@ from uuid import UUID
 
 from ulmatic.accounts.scope import Scope
 from ulmatic.core.units import UnitSystem
-from ulmatic.formats.labels import StakeLabel, label_sheet
 from ulmatic.platform.settings import settings
 from ulmatic.records.plots import plot_rows
 from ulmatic.records.survey import SiteRow
@@ -20,6 +19,8 @@ def stake_labels(scope: Scope, site_id: UUID, address: str) -> bytes:
     address : str
         Under which the application was asked, where no origin is set.
     """
+    from ulmatic.formats.labels import StakeLabel, label_sheet
+
     site = scope.get(SiteRow, site_id)
     origin = settings().public_origin or address
     labels = [

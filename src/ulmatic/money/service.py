@@ -8,7 +8,6 @@ from ulmatic.accounts.scope import Scope
 from ulmatic.core.money import Quote
 from ulmatic.core.planning import SitePlan
 from ulmatic.core.units import UnitSystem
-from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
 from ulmatic.money.schemas import BuyingEntry, BuyingOut, HireEntry, QuoteEntry, QuoteOut, QuoteSheet
 from ulmatic.platform.problems import Problem
 from ulmatic.records.money import QuoteRow
@@ -171,6 +170,8 @@ def restore_quote(scope: Scope, site_id: UUID, quote_id: UUID) -> None:
 
 def quote_file(scope: Scope, site_id: UUID, quote_id: UUID, ending: str) -> tuple[bytes, str]:
     """Return a kept quote as a file, PDF or CSV, with its name."""
+    from ulmatic.formats.quotes import QuoteParty, quote_csv, quote_pdf
+
     row = _one(scope, site_id, quote_id)
     site = scope.get(SiteRow, site_id)
     party = QuoteParty(

@@ -208,7 +208,7 @@ class Cluster:
 
         One that was killed a moment ago may still look alive, or hold on to its memory: it is tried again for a while.
         """
-        import psycopg  # noqa: PLC0415 - a plan starts without it
+        import psycopg
 
         self.make()
         deadline = time.monotonic() + STARTED_WITHIN_S

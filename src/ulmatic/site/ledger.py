@@ -36,7 +36,7 @@ from ulmatic.records.log import LedgerRow, SiteLessonRow
 from ulmatic.records.plots import one_plot
 from ulmatic.records.stock import PileRow
 from ulmatic.records.survey import PlotRow, SiteRow
-from ulmatic.records.writes import added
+from ulmatic.records.writes import added, added_all
 from ulmatic.site import canopies
 from ulmatic.site.ledger_schemas import LogEntries, LogEntryOut, LogEstimate, NewLogEntry, RowReadings
 from ulmatic.site.photos import check_photos
@@ -105,8 +105,7 @@ def check_entry(scope: Scope, site: SiteRow, entry: NewLogEntry) -> Material | N
 def add_settled(scope: Scope, site: SiteRow, entries: Sequence[NewLogEntry]) -> None:
     """Keep entries of a table, whose depths are settled."""
     _room(scope, site, len(entries))
-    for entry in entries:
-        added(scope, _row(scope, site, entry, entry.entry, entry.typed()))
+    added_all(scope, [_row(scope, site, entry, entry.entry, entry.typed()) for entry in entries])
 
 
 def _check_where(scope: Scope, site: SiteRow, entry: NewLogEntry) -> None:

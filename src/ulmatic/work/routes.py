@@ -12,7 +12,7 @@ from ulmatic.platform.settings import settings
 from ulmatic.records.writes import SeasonKey
 from ulmatic.site.ledger_schemas import LogEntries
 from ulmatic.site.views import SiteView
-from ulmatic.work import orders, service
+from ulmatic.work import service
 from ulmatic.work.schemas import MovingSheet, TaskReport, TaskSheet
 
 router = APIRouter(tags=["work"])
@@ -54,6 +54,8 @@ def read_work_order(
     crew: Annotated[str | None, Query(max_length=60)] = None,
 ) -> Response:
     """Return the work order of a day, or that of a crew, to be printed."""
+    from ulmatic.work import orders
+
     origin = settings().public_origin or str(request.base_url).rstrip("/")
     content = orders.work_order(scope, site_id, season, on, origin, crew)
     headers = {"Content-Disposition": f'attachment; filename="ulmatic-work-{on:%Y-%m-%d}.pdf"'}

@@ -17,6 +17,7 @@ export function page<Name extends string>(
       </Suspense>
     ),
     errorElement: <PageTrouble />,
+    handle: { fetchCode: Content.fetchCode },
   };
 }
 

@@ -82,6 +82,7 @@ export const router = createBrowserRouter([
       { path: "/field", ...page(() => import("@/features/log/field/FieldPage"), "FieldPage") },
       {
         element: <Members />,
+        handle: frame.handle,
         children: [
           {
             ...page(() => import("./Frame"), "WorkspaceFrame"),

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 @cache
 def registry() -> "pint.UnitRegistry[float]":
     """Return the register of units; made when something is typed first, as it takes half a second."""
-    import pint  # noqa: PLC0415 - a plan that nobody types for starts without it
+    import pint
 
     return pint.UnitRegistry(cache_folder=None)
 
@@ -23,7 +23,7 @@ def registry() -> "pint.UnitRegistry[float]":
 @cache
 def _refusals() -> tuple[type[Exception], ...]:
     """Return what Pint raises where something is no unit."""
-    import pint  # noqa: PLC0415 - as above
+    import pint
 
     return (pint.PintError, AttributeError, ValueError, KeyError, TypeError)
 

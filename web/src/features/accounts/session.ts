@@ -1,15 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { api, result } from "@/api/client";
 import type { SessionOut, UnitSystem } from "@/api/schema.gen";
 
-export function useSession() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: () => result(api.GET("/api/v1/session")),
-    staleTime: 60_000,
-  });
-}
+export const SESSION = queryOptions({
+  queryKey: ["session"],
+  queryFn: () => result(api.GET("/api/v1/session")),
+  staleTime: 60_000,
+});
+
+export const useSession = () => useQuery(SESSION);
 
 /** Takes over a session that the server just answered with. */
 export function useEnter() {
