@@ -13,7 +13,7 @@ from ulmatic.core.planning.outlook import PileFuture, SeasonDemand, SoilMade, Ye
 from ulmatic.core.planning.plots import Gap
 from ulmatic.core.planning.several import SeasonOfSites
 from ulmatic.core.schedule import Overrides, PlaceYear, Rule, Window
-from ulmatic.platform.typed import TypedEntry
+from ulmatic.platform.typed import OF_A_KIND, TypedEntry
 from ulmatic.site.ledger_schemas import LogEntryOut
 
 Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integers, tenths of the unit")]
@@ -22,7 +22,7 @@ Packed = Annotated[str, Field(description="Base 64 of little-endian 16-bit integ
 class RuleEntry(TypedEntry):
     """The rule of a plot; None takes the proposed one."""
 
-    rule: Rule | None
+    rule: Annotated[Rule, OF_A_KIND] | None
 
 
 @dataclass(frozen=True)

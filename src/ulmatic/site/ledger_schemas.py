@@ -4,26 +4,16 @@ from datetime import date, datetime
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, WithJsonSchema
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 
 from ulmatic.core.log import LogEntry, Trees
 from ulmatic.core.log.rows import typed_trees
 from ulmatic.core.units import Day
-from ulmatic.platform.typed import Typed, TypedEntry
+from ulmatic.platform.typed import OF_A_KIND, Typed, TypedEntry
 from ulmatic.site.schemas import RowError
 
 TypedTrees = Annotated[Trees | None, BeforeValidator(typed_trees, json_schema_input_type=Trees | str | None)]
 """Trees of a row: by their numbers, or as typed."""
-
-
-OPEN_ENTRY = {
-    "type": "object",
-    "title": "An entry of a kind, with the fields that `/kinds` describes",
-    "properties": {"kind": {"type": "string"}},
-    "required": ["kind"],
-    "additionalProperties": True,
-}
-"""How the API describes an entry that is sent: a kind that is added changes no client."""
 
 
 class NewLogEntry(TypedEntry):
@@ -34,7 +24,7 @@ class NewLogEntry(TypedEntry):
     pile_id: UUID | None = None
     trees: TypedTrees = None
     on: Day
-    entry: Annotated[LogEntry, WithJsonSchema(OPEN_ENTRY, mode="validation")]
+    entry: Annotated[LogEntry, OF_A_KIND]
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=2_000)] = ""
     photos: Annotated[tuple[UUID, ...], Field(max_length=12)] = ()
     corrects: UUID | None = None

@@ -15,7 +15,7 @@ from ulmatic.core.supply.certainty import Certainty
 from ulmatic.core.supply.chosen import ChosenLine
 from ulmatic.core.supply.suppliers import SupplierTerms
 from ulmatic.core.survey import Name
-from ulmatic.platform.typed import Entry, Typed, TypedEntry
+from ulmatic.platform.typed import OF_A_KIND, Entry, Typed, TypedEntry
 from ulmatic.site.book_schemas import Effect
 from ulmatic.site.schemas import SeasonName
 
@@ -25,7 +25,7 @@ class SupplierEntry(TypedEntry):
 
     name: Name
     currency: Currency
-    source: SupplierTerms
+    source: Annotated[SupplierTerms, OF_A_KIND]
 
 
 class NewSupplier(SupplierEntry):

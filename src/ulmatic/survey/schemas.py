@@ -22,14 +22,14 @@ from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name,
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Depth, Share, Volume
 from ulmatic.core.work import BARROW
-from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry
+from ulmatic.platform.typed import Entry, TimeZone, Typed, TypedEntry, fields_as_typed
 from ulmatic.site.schemas import AcceptedOut, LandmarkOut, SeasonName, SiteOut
 
 
 class PlotEntry(TypedEntry, PlannedPlot):
     """A plot as typed; the existing depth is a measurement on the day on which it is typed, and settled already."""
 
-    model_config = ConfigDict(frozen=False)
+    model_config = ConfigDict(frozen=False, json_schema_extra=fields_as_typed)
     existing_mm: Depth = 0.0
     readings_mm: Readings = ()
     lain_months: Annotated[int, Field(ge=0, le=120)] | None = None

@@ -3008,10 +3008,11 @@ export interface components {
              */
             chance?: string | number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default arborist
+             * @constant
              */
-            kind: "arborist";
+            kind?: "arborist";
             /** Least M3 */
             least_m3: string | number;
             /** Likely M3 */
@@ -3144,10 +3145,11 @@ export interface components {
             /** Bag M3 */
             bag_m3: string | number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default bags
+             * @constant
              */
-            kind: "bags";
+            kind?: "bags";
             /** Material */
             material: string;
             /**
@@ -3548,10 +3550,11 @@ export interface components {
             /** Day M3 */
             day_m3: string | number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default chipper
+             * @constant
              */
-            kind: "chipper";
+            kind?: "chipper";
             /** Material */
             material: string;
             /**
@@ -6077,10 +6080,11 @@ export interface components {
          */
         "Merchant-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default merchant
+             * @constant
              */
-            kind: "merchant";
+            kind?: "merchant";
             /**
              * Lead Days
              * @default 7
@@ -6388,7 +6392,7 @@ export interface components {
         NewLogEntry: {
             /** Corrects */
             corrects?: string | null;
-            /** An entry of a kind, with the fields that `/kinds` describes */
+            /** Of a kind, with the fields of that kind as they are typed */
             entry: {
                 kind: string;
             } & {
@@ -6457,18 +6461,21 @@ export interface components {
          * @description A new plot; its id is chosen by the sender, so that sending it twice makes one plot.
          */
         NewPlot: {
-            /**
-             * Cut Outs
-             * @default []
-             */
-            cut_outs?: (components["schemas"]["PlantGaps-Input"] | components["schemas"]["ShapeCut-Input"])[];
+            /** @default [] */
+            cut_outs?: ({
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            })[];
             /**
              * Existing Mm
              * @default 0
              */
             existing_mm?: string | number;
-            /** @default {} */
-            found?: components["schemas"]["Found-Input"];
+            /** Fields as they are typed */
+            found?: {
+                [key: string]: unknown;
+            };
             /**
              * Id
              * Format: uuid
@@ -6483,16 +6490,16 @@ export interface components {
              * @default []
              */
             readings_mm?: string | (string | number)[];
-            /**
-             * @default {
-             *       "dug_in": false,
-             *       "hold_backs": [],
-             *       "practice": {}
-             *     }
-             */
-            recipe?: components["schemas"]["RecipeEdits-Input"];
-            /** Shape */
-            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
+            /** Fields as they are typed */
+            recipe?: {
+                [key: string]: unknown;
+            };
+            /** Of a kind, with the fields of that kind as they are typed */
+            shape: {
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            };
             slope?: components["schemas"]["Slope-Input"] | null;
             units: components["schemas"]["UnitSystem"];
             use: components["schemas"]["Use"];
@@ -6565,8 +6572,12 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Source */
-            source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
+            /** Of a kind, with the fields of that kind as they are typed */
+            source: {
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            };
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -7415,10 +7426,11 @@ export interface components {
          */
         "Own-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default own
+             * @constant
              */
-            kind: "own";
+            kind?: "own";
             /** Material */
             material: string;
             /**
@@ -7852,10 +7864,11 @@ export interface components {
             /** Gap M */
             gap_m: string | number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default plants
+             * @constant
              */
-            kind: "plants";
+            kind?: "plants";
             /** Plants */
             plants: number;
         };
@@ -7989,18 +8002,21 @@ export interface components {
          * @description A plot as typed; the existing depth is a measurement on the day on which it is typed, and settled already.
          */
         PlotEntry: {
-            /**
-             * Cut Outs
-             * @default []
-             */
-            cut_outs?: (components["schemas"]["PlantGaps-Input"] | components["schemas"]["ShapeCut-Input"])[];
+            /** @default [] */
+            cut_outs?: ({
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            })[];
             /**
              * Existing Mm
              * @default 0
              */
             existing_mm?: string | number;
-            /** @default {} */
-            found?: components["schemas"]["Found-Input"];
+            /** Fields as they are typed */
+            found?: {
+                [key: string]: unknown;
+            };
             /** Lain Months */
             lain_months?: number | null;
             /** Name */
@@ -8010,16 +8026,16 @@ export interface components {
              * @default []
              */
             readings_mm?: string | (string | number)[];
-            /**
-             * @default {
-             *       "dug_in": false,
-             *       "hold_backs": [],
-             *       "practice": {}
-             *     }
-             */
-            recipe?: components["schemas"]["RecipeEdits-Input"];
-            /** Shape */
-            shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
+            /** Fields as they are typed */
+            recipe?: {
+                [key: string]: unknown;
+            };
+            /** Of a kind, with the fields of that kind as they are typed */
+            shape: {
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            };
             slope?: components["schemas"]["Slope-Input"] | null;
             units: components["schemas"]["UnitSystem"];
             use: components["schemas"]["Use"];
@@ -9627,7 +9643,11 @@ export interface components {
          */
         RuleEntry: {
             /** Rule */
-            rule: (components["schemas"]["Keep"] | components["schemas"]["Thin"] | components["schemas"]["Every"] | components["schemas"]["Quarter"] | components["schemas"]["Harvest"] | components["schemas"]["Rounds"] | components["schemas"]["Once"]) | null;
+            rule: ({
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            }) | null;
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -9933,10 +9953,11 @@ export interface components {
          */
         "ShapeCut-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default shape
+             * @constant
              */
-            kind: "shape";
+            kind?: "shape";
             place?: components["schemas"]["Place-Input"] | null;
             /** Shape */
             shape: components["schemas"]["Rectangle-Input"] | components["schemas"]["Triangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Offsets-Input"] | components["schemas"]["Path-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["RingRow-Input"] | components["schemas"]["RingBlock-Input"] | components["schemas"]["Strip-Input"] | components["schemas"]["Walked-Input"];
@@ -10541,8 +10562,12 @@ export interface components {
             currency: string;
             /** Name */
             name: string;
-            /** Source */
-            source: components["schemas"]["Arborist-Input"] | components["schemas"]["Utility-Input"] | components["schemas"]["Yard-Input"] | components["schemas"]["Merchant-Input"] | components["schemas"]["Bags-Input"] | components["schemas"]["Chipper-Input"] | components["schemas"]["Own-Input"];
+            /** Of a kind, with the fields of that kind as they are typed */
+            source: {
+                kind: string;
+            } & {
+                [key: string]: unknown;
+            };
             units: components["schemas"]["UnitSystem"];
         };
         /**
@@ -11265,10 +11290,11 @@ export interface components {
              */
             chance?: string | number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default utility
+             * @constant
              */
-            kind: "utility";
+            kind?: "utility";
             /** Least M3 */
             least_m3: string | number;
             /** Likely M3 */
@@ -11685,10 +11711,11 @@ export interface components {
          */
         "Yard-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default yard
+             * @constant
              */
-            kind: "yard";
+            kind?: "yard";
             /** Material */
             material: string;
             /**

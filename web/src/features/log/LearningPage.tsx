@@ -1,7 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { ReactNode } from "react";
 import type { Compared, Figure } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useMay } from "@/features/accounts/session";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/log";
@@ -34,7 +33,7 @@ export function LearningPage() {
       plot_id,
       on: sheet.data?.today ?? today(),
       units: "metric",
-      entry: sent({ kind: "learning_restarted" }),
+      entry: { kind: "learning_restarted" },
     });
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 sm:p-6" data-testid="learning">

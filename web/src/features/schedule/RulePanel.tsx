@@ -1,5 +1,4 @@
 import type { PlotFuture, PlotOut, RuleCompared, RuleEntry, UnitSystem } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { useSite } from "@/features/survey/site";
 import { t } from "@/texts/schedule";
 import { SelectField, TextField } from "@/ui/Field";
@@ -48,14 +47,14 @@ function textsOf(rule: PlotFuture["rule"]): Record<Field, string> {
 }
 
 function entryOf(kind: NonNullable<Kind>, texts: Record<Field, string>, units: UnitSystem): RuleEntry {
-  const rule: Record<string, unknown> = { kind };
+  const rule: NonNullable<RuleEntry["rule"]> = { kind };
   for (const field of KINDS[kind].fields) {
     const text = texts[field].trim();
     if (field === "window") rule.window = text || null;
     else if (field === "part") rule.part = Number(text.replace("%", "").replace(",", ".")) / 100;
     else rule[field] = /^\d+$/.test(text) ? Number(text) : text;
   }
-  return { units, rule: sent<RuleEntry["rule"]>(rule) };
+  return { units, rule };
 }
 
 /** When a plot is laid again, and what other rules would take. */

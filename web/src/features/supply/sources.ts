@@ -1,9 +1,8 @@
 import type { SupplierEntry, SupplierOut, UnitSystem } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { t } from "@/texts/supply";
 import { money, share, shown, volume, YARD3 } from "@/ui/format";
 
-export type SourceKind = SupplierEntry["source"]["kind"];
+export type SourceKind = SupplierOut["source"]["kind"];
 type Sort = "volume" | "small" | "mass" | "money" | "per_volume" | "share" | "count";
 
 interface Field {
@@ -174,7 +173,7 @@ export function supplierTexts(stored: SupplierOut, units: UnitSystem): SupplierT
 }
 
 export function supplierEntry(texts: SupplierTexts, units: UnitSystem): SupplierEntry {
-  const source: Record<string, unknown> = {
+  const source: SupplierEntry["source"] = {
     kind: texts.kind,
     material: texts.material,
     months: texts.months,
@@ -187,7 +186,7 @@ export function supplierEntry(texts: SupplierTexts, units: UnitSystem): Supplier
     name: texts.name,
     currency: texts.currency.trim().toUpperCase(),
     units,
-    source: sent<SupplierEntry["source"]>(source),
+    source,
   };
 }
 

@@ -1,9 +1,9 @@
 import { useEffect, useState } from "react";
 import type { DepthMeans, Estimate, PlotEntry, PlotOut, UnitSystem, Use } from "@/api/schema.gen";
-import { sent } from "@/api/sent";
 import { t } from "@/texts/survey";
 import { depth, length } from "@/ui/format";
 import { aboutDepth } from "@/ui/precision";
+import { typedNumberOrNone } from "@/ui/typedNumber";
 import { type Kind, SHAPES } from "./shapes";
 
 type Texts = Record<string, string>;
@@ -257,20 +257,22 @@ function recipeOf({ recipe, practice, holds }: Entry) {
 /** What is sent for the form's entry. The server reads every text and says what is wrong with it. */
 export function plotEntry(entry: Entry, units: UnitSystem): PlotEntry {
   const { name, use, existing_mm, readings_mm, lain_months, wanted_mm, slope, found } = entry;
-  return sent<PlotEntry>({
+  return {
     name,
     use,
     units,
     wanted_mm,
     existing_mm: existing_mm.trim() ? existing_mm : "0",
     readings_mm: readings_mm.trim() ? readings_mm : [],
-    lain_months: lain_months.trim() ? lain_months : null,
+    lain_months: typedNumberOrNone(lain_months),
     shape: shapeOf(entry.kind, entry.shape),
-    slope: slope.angle_deg?.trim() ? slope : null,
+    slope: slope.angle_deg?.trim()
+      ? { angle_deg: slope.angle_deg, taped: slope.taped === "plan" ? "plan" : "along" }
+      : null,
     cut_outs: entry.cuts.map(cutOf),
     found: foundOf(found),
     recipe: recipeOf(entry),
-  });
+  };
 }
 
 /** Whether anything was measured yet: a size that has no default is typed. */
