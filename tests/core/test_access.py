@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from ulmatic.core.survey import Found, Way, access, routes
+from ulmatic.core.survey import SiteConditions, Way, access, routes
 from ulmatic.core.units import UnitSystem, bare_numbers_in
 
 TRACK = Way(points_m=[(0, 0), (20, 0)], width_m=2.4, climb_m=2)
@@ -65,14 +65,14 @@ def test_a_walk_is_as_long_as_it_is_drawn_and_never_shorter_than_straight(points
 
 def test_what_was_noted_goes_before_the_plan():
     route = only((22, 10), [TRACK])
-    measured = access(Found(), route, str)
+    measured = access(SiteConditions(), route, str)
     assert measured.tip == "yard"
     assert measured.walk.value == pytest.approx(route.walk_m)
     assert measured.width.value == 2.4
-    noted = access(Found(walk_m="55 m", way_width_m="90 cm"), route, str)
+    noted = access(SiteConditions(walk_m="55 m", way_width_m="90 cm"), route, str)
     assert (noted.walk.value, noted.width.value, noted.climb.value) == (55, 0.9, pytest.approx(route.climb_m))
     assert (noted.tip, noted.points) == (None, ())
-    assert access(Found(), None, str).walk is None
+    assert access(SiteConditions(), None, str).walk is None
 
 
 @pytest.mark.parametrize(

@@ -6,7 +6,7 @@ import pytest
 
 from ulmatic.core.materials import CATALOGUE
 from ulmatic.core.recipe import RULES, PlannedPlot, Practice, RecipeEdits, Setting, advice_of, advice_table
-from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope
+from ulmatic.core.survey import Rectangle, Ring, RingRow, SiteConditions, Slope
 
 BED = Rectangle(length_m=10, width_m=2)
 TREE = {"use": "established_tree", "shape": Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3), "wanted": 150}
@@ -32,7 +32,7 @@ def rules(
         use=use,
         shape=shape,
         wanted_mm=wanted,
-        found=Found(**about),
+        found=SiteConditions(**about),
         slope=Slope(angle_deg=slope) if slope else None,
         recipe=RecipeEdits(material=material, **edits),
     )
@@ -146,7 +146,7 @@ def test_the_gravest_comes_first_and_a_fix_answers_its_rule():
         use="perennials",
         shape=BED,
         wanted_mm=75,
-        found=Found(cover="running_grass", pets=True),
+        found=SiteConditions(cover="running_grass", pets=True),
         recipe=RecipeEdits(material="cocoa_shell", cardboard=False),
     )
     given = advice_of(plot, Setting(own=CATALOGUE["cocoa_shell"]))

@@ -30,7 +30,7 @@ from ulmatic.core.planning.machines import Machines
 from ulmatic.core.planning.occasions import Occasion
 from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.schedule import Closure, Overrides
-from ulmatic.core.survey import Found, RingRow, Use
+from ulmatic.core.survey import RingRow, SiteConditions, Use
 from ulmatic.core.work import CarrierKind
 from ulmatic.core.work.changes import TaskChange
 from ulmatic.core.work.weather_warnings import warnings
@@ -124,7 +124,7 @@ def test_water_is_told_by_week_until_it_has_rooted():
     assert len(weeks) == 12, "thirteen weeks, and the first is over"
     assert all("Sage" in week.details[0] for week in weeks)
     assert all(later.on - week.on <= timedelta(days=7) for week, later in itertools.pairwise(weeks))
-    soaked = replace(plot(), plot=plot().plot.model_copy(update={"found": Found(irrigated=True)}))
+    soaked = replace(plot(), plot=plot().plot.model_copy(update={"site_conditions": SiteConditions(irrigated=True)}))
     assert of("water", agenda(soaked, ledger=[planted], climate=dry)) == []
 
 
@@ -158,7 +158,7 @@ def raised(
 
 def noted(**more):
     own = plot()
-    return replace(own, plot=own.plot.model_copy(update={"found": Found(**more)}))
+    return replace(own, plot=own.plot.model_copy(update={"site_conditions": SiteConditions(**more)}))
 
 
 @pytest.mark.parametrize(
@@ -269,10 +269,14 @@ def test_what_is_hired_costs_by_the_day_and_what_is_owned_does_not():
 
 
 def test_a_machine_that_does_not_fit_through_saves_nothing():
-    narrow = replace(plot(), plot=plot().plot.model_copy(update={"found": Found(way_width_m=0.8, walk_m=40)}))
+    narrow = replace(
+        plot(), plot=plot().plot.model_copy(update={"site_conditions": SiteConditions(way_width_m=0.8, walk_m=40)})
+    )
     hours = {way.way: way.hours.value for way in machines(narrow).sheet.ways}
     assert hours["loader"] == pytest.approx(hours["barrow"])
-    wide = replace(plot(), plot=plot().plot.model_copy(update={"found": Found(way_width_m=3, walk_m=40)}))
+    wide = replace(
+        plot(), plot=plot().plot.model_copy(update={"site_conditions": SiteConditions(way_width_m=3, walk_m=40)})
+    )
     hours = {way.way: way.hours.value for way in machines(wide).sheet.ways}
     assert hours["loader"] < hours["cart"] < hours["barrow"]
 

@@ -25,7 +25,7 @@ from ulmatic.core.recipe import (
     recipe_of,
 )
 from ulmatic.core.schedule.amounts import beneath, plot_ground, to_target
-from ulmatic.core.survey import Found, Rectangle, Ring, RingRow, Slope, Use
+from ulmatic.core.survey import Rectangle, Ring, RingRow, SiteConditions, Slope, Use
 
 CHIPS = CATALOGUE["arborist_leafy"]
 BED, TREE = Rectangle(length_m=10, width_m=2), Ring(canopy_m=6, trunk_m=0.8, gap_m=0.3)
@@ -50,7 +50,7 @@ def plot(use=Use.PERENNIALS, shape=BED, wanted=75.0, edits=None, slope=None, **f
         shape=shape,
         wanted_mm=wanted,
         slope=slope,
-        found=Found(**found),
+        found=SiteConditions(**found),
         recipe=edits or RecipeEdits(),
     )
 

@@ -20,7 +20,7 @@ from ulmatic.core.recipe import (
     recipe_of,
 )
 from ulmatic.core.schedule.amounts import beneath, plot_ground, to_target
-from ulmatic.core.survey import Found, Rectangle, Ring, Slope, Use
+from ulmatic.core.survey import Rectangle, Ring, SiteConditions, Slope, Use
 
 choices = st.fixed_dictionaries(
     {one.field: st.sampled_from([school.value for school in one.schools]) for one in QUESTIONS}
@@ -31,7 +31,7 @@ shapes = st.builds(Rectangle, length_m=st.floats(0.5, 50), width_m=st.floats(0.5
     Ring, canopy_m=st.floats(2, 20), trunk_m=st.floats(0.1, 2), gap_m=st.floats(0, 0.5), trees=st.integers(1, 9)
 )
 found = st.builds(
-    Found,
+    SiteConditions,
     cover=st.sampled_from([None, "bare", "annual_weeds", "running_grass", "lawn", "old_fabric", "old_mulch"]),
     soil=st.sampled_from([None, "sand", "loam", "clay"]),
     compacted=st.sampled_from([None, True, False]),

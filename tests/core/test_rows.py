@@ -20,7 +20,7 @@ from ulmatic.core.planning.plots import plot_figures
 from ulmatic.core.recipe import PracticeChoices
 from ulmatic.core.recipe.practice import Planting
 from ulmatic.core.schedule import drawn_rows, place_year, pulled_aside, put_back
-from ulmatic.core.survey import Found, Place, Rectangle, Ring, RingRow, Use, outline
+from ulmatic.core.survey import Place, Rectangle, Ring, RingRow, SiteConditions, Use, outline
 from ulmatic.core.survey.ground import ShapeCut, ground
 from ulmatic.core.survey.shapes import Ellipse
 from ulmatic.core.work import CROPS, GrowingYear, instead, lanes, seed_for_ground, seed_for_rows, water_for_week
@@ -162,7 +162,9 @@ def replace_crop(line, crop: str):
 def test_new_ground_and_unripe_chips_are_to_wait():
     poor = replace(
         plot(use=Use.VEGETABLES, target=140),
-        plot=plot(use=Use.VEGETABLES, target=140).plot.model_copy(update={"found": Found(soil="dead", build_up=True)}),
+        plot=plot(use=Use.VEGETABLES, target=140).plot.model_copy(
+            update={"site_conditions": SiteConditions(soil="dead", build_up=True)}
+        ),
     )
     [waits] = plan_on(site(poor, suppliers=(crew(1),)), TODAY, 2).opened.holds(poor)
     assert "wait until the humus is" in waits

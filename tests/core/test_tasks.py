@@ -20,7 +20,7 @@ from ulmatic.core.planning.season_work import SeasonWork
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.recipe.practice import PracticeChoices, Trunks
 from ulmatic.core.schedule import Decision
-from ulmatic.core.survey import ExistingCover, Found, Rectangle, RingRow, Use
+from ulmatic.core.survey import ExistingCover, Rectangle, RingRow, SiteConditions, Use
 from ulmatic.core.work import CAUTIONS
 from ulmatic.core.work.changes import TaskChange
 
@@ -42,7 +42,9 @@ def kinds(work: SeasonWork, number: int = 1) -> list[str]:
 
 def with_cover(cover: str, **more):
     own = plot(**more)
-    return own.__class__(**{**vars(own), "plot": own.plot.model_copy(update={"found": Found(cover=cover)})})
+    return own.__class__(
+        **{**vars(own), "plot": own.plot.model_copy(update={"site_conditions": SiteConditions(cover=cover)})}
+    )
 
 
 def test_a_young_orchard_takes_the_hours_that_practice_tells():
@@ -117,7 +119,7 @@ def test_the_season_says_the_hours_of_its_tasks_and_costs_them():
 @given(st.sampled_from(list(Use)), st.sampled_from([None, *ExistingCover]), st.booleans())
 def test_each_figure_of_a_task_says_its_hours(use, cover, cardboard):
     bed = plot(use=use, target=100, recipe=RecipeEdits(compost_mm=20, cardboard=cardboard))
-    bed = replace(bed, plot=bed.plot.model_copy(update={"found": Found(cover=cover)}))
+    bed = replace(bed, plot=bed.plot.model_copy(update={"site_conditions": SiteConditions(cover=cover)}))
     for task in (task for tasks in work_of(bed).tasks.values() for task in tasks):
         figure, hours = task.figure(), task.hours
         assert (figure.value, figure.low, figure.high) == pytest.approx((hours.value, hours.low, hours.high))

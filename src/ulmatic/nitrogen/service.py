@@ -60,7 +60,7 @@ def nitrogen_sheet(
         overdone=account.overdone(),
         schools=account.schools(),
         area_m2=snapshot.state.laid_m2(plot, snapshot.today),
-        to_water_m=plot.plot.found.to_water_m,
+        to_water_m=plot.plot.site_conditions.to_water_m,
     )
 
 

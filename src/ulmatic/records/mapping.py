@@ -96,7 +96,7 @@ DELIVERY = RecordMapping(
     {"size": lambda promised: {name: promised[name] for name in LoadSize.model_fields}},
 )
 PILE = RecordMapping(PileRow)
-PLOT = RecordMapping(PlotRow)
+PLOT = RecordMapping(PlotRow, {"site_conditions": "found"})
 LANDMARK = RecordMapping(LandmarkRow)
 SUPPLIER = RecordMapping(SupplierRow)
 OFFER = RecordMapping(OfferRow)

@@ -99,7 +99,7 @@ def _plot_future(outlook: Outlook, at: int, own: Sequence[Laying], packs: Sequen
         next_step=next_step(outlook, own, waits),
         gap=plot_gap(plan, plot.id),
         waits_since=waits,
-        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.found.growth_m, plan.state.parameters),
+        closes_in=closes_in(plot.plot.shape, plot.plot.use, plot.plot.site_conditions.growth_m, plan.state.parameters),
         humus_kg_m2=[round(float(mass), 2) for mass in outlook.humus_kg_m2[at]],
     )
 

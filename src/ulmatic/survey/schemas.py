@@ -18,7 +18,19 @@ from ulmatic.core.recipe.practice import DepthMeans
 from ulmatic.core.schedule import Decision
 from ulmatic.core.stock import TipPlan
 from ulmatic.core.stock.load_size import in_order
-from ulmatic.core.survey import Access, CutOut, Found, Landmark, Location, Name, Outline, Place, Shape, Slope, Use
+from ulmatic.core.survey import (
+    Access,
+    CutOut,
+    Landmark,
+    Location,
+    Name,
+    Outline,
+    Place,
+    Shape,
+    SiteConditions,
+    Slope,
+    Use,
+)
 from ulmatic.core.survey.shapes.base import XY
 from ulmatic.core.units import Depth, Share, Volume
 from ulmatic.core.work import BARROW
@@ -99,7 +111,7 @@ class PlotOut(BaseModel):
     shape: Shape
     cut_outs: tuple[CutOut, ...]
     slope: Slope | None
-    found: Found
+    found: SiteConditions
     recipe: RecipeEdits
     existing_mm: float
     readings_mm: tuple[float, ...]
@@ -208,7 +220,7 @@ class Estimate(BaseModel):
 
     shape: Shape
     slope: Slope | None
-    found: Found
+    found: SiteConditions
     existing: Figure
     wanted_mm: float
     spread_mm: float

@@ -75,7 +75,7 @@ def _plot_out(snapshot: Snapshot, plan: SitePlan, row: PlotRow, plot: SitePlot) 
         shape=plot.plot.shape,
         cut_outs=plot.plot.cut_outs,
         slope=plot.plot.slope,
-        found=plot.plot.found,
+        found=plot.plot.site_conditions,
         recipe=plot.plot.recipe,
         existing_mm=measured.depth().value,
         readings_mm=measured.readings_mm,
@@ -216,7 +216,7 @@ def estimate(scope: Scope, site_id: UUID, request: EstimateRequest) -> Estimate:
     return Estimate(
         shape=entry.shape,
         slope=entry.slope,
-        found=entry.found,
+        found=entry.site_conditions,
         existing=measured.depth(),
         wanted_mm=typed.wanted_mm,
         spread_mm=spread_depth(typed.wanted_mm, typed.use, planned.material, site.parameters),

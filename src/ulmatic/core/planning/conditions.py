@@ -71,7 +71,7 @@ class Conditions:
     def children(self) -> bool:
         """Whether children play where piles lie, or will."""
         plots = self.state.site.plots
-        playing = any(plot.plot.use is Use.PLAY or plot.plot.found.children for plot in plots)
+        playing = any(plot.plot.use is Use.PLAY or plot.plot.site_conditions.children for plot in plots)
         return playing and bool(self.state.lots or self.state.expected)
 
     @cached_property
@@ -96,7 +96,7 @@ class Conditions:
         carriers : collection of str
             That carry the chips.
         """
-        state, noted, use = self.state, plot.plot.found, plot.plot.use
+        state, noted, use = self.state, plot.plot.site_conditions, plot.plot.use
         raised = {
             "spores": self.spores,
             "hot_pile": self.hot,

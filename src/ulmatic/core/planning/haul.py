@@ -41,7 +41,7 @@ def walk_to(plot: SitePlot, route: Route[UUID] | None, *, noted: bool) -> Walk:
     noted : bool
         Whether the walk is from the tip.
     """
-    conditions = plot.plot.found
+    conditions = plot.plot.site_conditions
     width, walk_m, climb_m, known = conditions.way_width_m, None, 0.0, False
     if route is not None:
         walk_m, climb_m, known, width = route.walk_m, route.climb_m, True, width or route.width_m

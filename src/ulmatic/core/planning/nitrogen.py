@@ -229,7 +229,7 @@ class PlotAccount:
     @cached_property
     def paid(self) -> tuple[Array, Array]:
         """What credits have given, and what of it was washed out, by week."""
-        soil = self.plot.plot.found.soil
+        soil = self.plot.plot.site_conditions.soil
         given, lost = np.zeros(self.days.size), np.zeros(self.days.size)
         for paid in self.credits:
             gives, loses = paid_in(
@@ -269,7 +269,7 @@ class PlotAccount:
     @cached_property
     def seasons(self) -> list[GrowingSeason]:
         """The growing seasons ahead."""
-        ground = self.plot.plot.found
+        ground = self.plot.plot.site_conditions
         supply = soil_supply(ground.soil, ground.organic_matter, ground.soil_gives_n, self.parameters)
         ahead = slice(self.weeks.back, None)
         dates, balance = self.weeks.dates[ahead], self.balance[ahead]

@@ -173,7 +173,7 @@ class SeasonTasks:
         ground = self._ground(plot)
         return PlotWork(
             use=plot.plot.use,
-            cover=plot.plot.found.cover,
+            cover=plot.plot.site_conditions.cover,
             trees=trees_of(plot.plot.shape),
             area_m2=ground.area.value,
             edge_m=ground.edge.value,

@@ -11,7 +11,7 @@ from ulmatic.core.parameters import SHIPPED, Parameters
 from ulmatic.core.recipe.depths import GROWING, USUAL_DEPTH
 from ulmatic.core.recipe.planned import PlannedPlot
 from ulmatic.core.recipe.practice import Living, NitrogenView, Practice, Rhythm, Trunks, Underlay, Vegetables
-from ulmatic.core.survey import ExistingCover as Found
+from ulmatic.core.survey import ExistingCover
 from ulmatic.core.survey.shapes import Ring, trees_of
 from ulmatic.core.survey.uses import Use
 
@@ -178,7 +178,7 @@ def builds_up(plot: PlannedPlot) -> bool:
     ----------
     plot : PlannedPlot
     """
-    ground = plot.found
+    ground = plot.site_conditions
     poor = ground.soil == "dead" or (ground.soil in ("sand", "clay") and bool(ground.build_up or ground.compacted))
     return plot.use.record.bed and poor
 
@@ -186,7 +186,7 @@ def builds_up(plot: PlannedPlot) -> bool:
 def _proposed_depth(
     plot: PlannedPlot, practice: Practice, material: Material, parameters: Parameters, reasons: list[str]
 ) -> Parameter:
-    usual, use, ground = USUAL_DEPTH[plot.use].proposed, plot.use, plot.found
+    usual, use, ground = USUAL_DEPTH[plot.use].proposed, plot.use, plot.site_conditions
     bare = usual.model_copy(update={"value": 0.0, "low": 0.0, "high": 0.0})
     cases = (
         (usual.value <= 0, usual, "Kept bare: nothing is laid here."),
@@ -197,7 +197,7 @@ def _proposed_depth(
         ),
         (material.size is Size.FINE and material.woody, FINE, "Fine material packs: use a thin layer."),
         (
-            ground.cover is Found.RUNNING_GRASS and not use.record.bed,
+            ground.cover is ExistingCover.RUNNING_GRASS and not use.record.bed,
             OVER_RUNNERS,
             "Running grass needs a deep layer and more than one round.",
         ),
@@ -242,7 +242,9 @@ def propose(plot: PlannedPlot, practice: Practice, usual: Material, parameters: 
     reasons: list[str] = []
     material = _proposed_material(plot, practice, usual, parameters, reasons)
     depth = _proposed_depth(plot, practice, material, parameters, reasons)
-    living = plot.use is Use.LAWN_TO_CONVERT or (plot.found.cover is not None and plot.found.cover.living)
+    living = plot.use is Use.LAWN_TO_CONVERT or (
+        plot.site_conditions.cover is not None and plot.site_conditions.cover.living
+    )
     cardboard = living and practice.cover is Underlay.CARDBOARD and depth.value > 0
     if cardboard:
         reasons.append("Cardboard over existing growth, overlapped, so that it gets no light.")
@@ -316,7 +318,9 @@ def recipe(
     }
     trees = trees_of(plot.shape)
     growing_mm = _growing_depth(plot, parameters)
-    guarded = practice.trunks is Trunks.HAND_AND_GUARD and plot.use is Use.YOUNG_TREE and not plot.found.guarded
+    guarded = (
+        practice.trunks is Trunks.HAND_AND_GUARD and plot.use is Use.YOUNG_TREE and not plot.site_conditions.guarded
+    )
     return Recipe(
         material=material,
         layers=tuple(layers),

@@ -77,7 +77,7 @@ def plot_ground(plot: PlannedPlot, laid_share: float, parameters: Parameters, ye
     parameters : Parameters
     years : int
     """
-    shape = grown(plot.shape, plot.use, years, plot.found.growth_m, parameters)
+    shape = grown(plot.shape, plot.use, years, plot.site_conditions.growth_m, parameters)
     whole = ground(shape, plot.cut_outs, plot.slope, parameters)
     laid = laid_area(whole.area, laid_share, plot.recipe.hold_backs)
     rows = [row for row in plot.recipe.hold_backs if not row.for_good]

@@ -76,4 +76,7 @@ class GroundPlan:
         """How chips get to each plot from the nearest tip."""
         walks = self.routes_from({key: spot for key, spot in self.spots.items() if key in self.tips})
         names = {landmark.id: landmark.name for landmark in self.site.landmarks}
-        return {plot.id: access(plot.plot.found, walks.get(plot.id), names.__getitem__) for plot in self.site.plots}
+        return {
+            plot.id: access(plot.plot.site_conditions, walks.get(plot.id), names.__getitem__)
+            for plot in self.site.plots
+        }

@@ -55,7 +55,7 @@ class SitePlot:
     @property
     def irrigated(self) -> bool:
         """Whether it is irrigated."""
-        return bool(self.plot.found.irrigated)
+        return bool(self.plot.site_conditions.irrigated)
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,6 @@
 """The ground as measured: shapes, their area and outline, what each plot is used for and what was found there."""
 
 from ulmatic.core.survey.access import Access, Landmark, PilePlace, Route, Tip, Way, access, routes
-from ulmatic.core.survey.found import ExistingCover, Found
 from ulmatic.core.survey.ground import CARDBOARD_OVERLAP, CutOut, Ground, PlantGaps, ShapeCut, Slope, ground
 from ulmatic.core.survey.location import Location, to_earth, to_plan
 from ulmatic.core.survey.outline import Outline, arrange, footprint, outline
@@ -22,6 +21,7 @@ from ulmatic.core.survey.shapes import (
     Triangle,
     Walked,
 )
+from ulmatic.core.survey.site_conditions import ExistingCover, SiteConditions
 from ulmatic.core.survey.uses import Use
 
 __all__ = [
@@ -31,7 +31,6 @@ __all__ = [
     "Dimension",
     "Ellipse",
     "ExistingCover",
-    "Found",
     "Ground",
     "Landmark",
     "Location",
@@ -51,6 +50,7 @@ __all__ = [
     "Route",
     "Shape",
     "ShapeCut",
+    "SiteConditions",
     "Slope",
     "Strip",
     "Tip",

@@ -13,10 +13,10 @@ from scipy.sparse.csgraph import dijkstra
 from shapely import LineString, Point, distance, get_coordinates
 
 from ulmatic.core.figures import Figure, Mark, Source, entered, formula
-from ulmatic.core.survey.found import Found
 from ulmatic.core.survey.place import Place
 from ulmatic.core.survey.shapes.base import XY, wrong
 from ulmatic.core.survey.shapes.plain import read_corners
+from ulmatic.core.survey.site_conditions import SiteConditions
 from ulmatic.core.units import LENGTH, Coordinate, Length, Offset
 
 AS_GOOD_AS_NEAREST = 1.1
@@ -317,12 +317,12 @@ class Access(BaseModel):
     points: tuple[XY, ...] = ()
 
 
-def access(ground: Found, route: Route[Key] | None, name_of: Callable[[Key], str]) -> Access:
+def access(ground: SiteConditions, route: Route[Key] | None, name_of: Callable[[Key], str]) -> Access:
     """Return how chips get to a plot: what was noted goes before what the plan says.
 
     Parameters
     ----------
-    ground : Found
+    ground : SiteConditions
         Of the plot.
     route : Route or None
         None where there is no tip, or the plot has not been put where it lies.

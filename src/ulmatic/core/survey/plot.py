@@ -5,9 +5,9 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints
 from pydantic_core import PydanticCustomError
 
-from ulmatic.core.survey.found import Found
 from ulmatic.core.survey.ground import CutOut, Ground, Slope, ground
 from ulmatic.core.survey.shapes import Shape
+from ulmatic.core.survey.site_conditions import SiteConditions
 from ulmatic.core.survey.uses import Use
 from ulmatic.core.units import Depth
 
@@ -35,13 +35,15 @@ class Plot(BaseModel):
         Target depth of its mulch, settled.
     """
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, populate_by_name=True, serialize_by_alias=True)
     name: Name
     use: Use
     shape: Shape
     cut_outs: Annotated[tuple[CutOut, ...], Field(max_length=40)] = ()
     slope: Slope | None = None
-    found: Annotated[Found, BeforeValidator(_nothing_is_empty)] = Found()
+    site_conditions: Annotated[SiteConditions, BeforeValidator(_nothing_is_empty)] = Field(
+        default=SiteConditions(), alias="found"
+    )
     wanted_mm: Depth
 
     def ground(self) -> Ground:

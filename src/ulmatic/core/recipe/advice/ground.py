@@ -76,7 +76,7 @@ def _biochar(case: Case) -> bool:
 )
 def _water(case: Case) -> bool:
     rich = case.has(LayerRole.COMPOST) or (case.lays and case.material.kind in (Kind.MANURE, Kind.GRASS))
-    away = case.plot.found.to_water_m
+    away = case.plot.site_conditions.to_water_m
     return rich and away is not None and away < 10
 
 
@@ -88,7 +88,7 @@ def _water(case: Case) -> bool:
     "Water thoroughly, then lay; rinse the leaves afterwards.",
 )
 def _soak(case: Case) -> bool:
-    ground = case.plot.found
+    ground = case.plot.site_conditions
     return case.lays and case.use.record.planted and ground.sun == "full" and not ground.irrigated
 
 
@@ -104,7 +104,7 @@ def _soak(case: Case) -> bool:
     fix=fix_of("wanted_mm", "200 mm", "Lay {200 mm}"),
 )
 def _runners_thin(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS and case.recipe.target_mm < 150
+    return case.lays and case.plot.site_conditions.cover is ExistingCover.RUNNING_GRASS and case.recipe.target_mm < 150
 
 
 @rule(
@@ -117,7 +117,9 @@ def _runners_thin(case: Case) -> bool:
     fix=CARDBOARD,
 )
 def _runners_uncovered(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
+    return (
+        case.lays and case.plot.site_conditions.cover is ExistingCover.RUNNING_GRASS and not case.has(LayerRole.SHEET)
+    )
 
 
 @rule(
@@ -128,7 +130,7 @@ def _runners_uncovered(case: Case) -> bool:
     "Top up as soon as it shows, and pull what grows in at the edge.",
 )
 def _runners_rounds(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is ExistingCover.RUNNING_GRASS
+    return case.lays and case.plot.site_conditions.cover is ExistingCover.RUNNING_GRASS
 
 
 @rule(
@@ -141,7 +143,7 @@ def _runners_rounds(case: Case) -> bool:
     fix=CARDBOARD,
 )
 def _lawn(case: Case) -> bool:
-    lawn = case.plot.found.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    lawn = case.plot.site_conditions.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and not case.has(LayerRole.SHEET) and case.recipe.target_mm < 200
 
 
@@ -154,7 +156,7 @@ def _lawn(case: Case) -> bool:
     fix=fix_of("wanted_mm", "150 mm", "Lay {150 mm}"),
 )
 def _lawn_thin(case: Case) -> bool:
-    lawn = case.plot.found.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
+    lawn = case.plot.site_conditions.cover is ExistingCover.LAWN or case.use is Use.LAWN_TO_CONVERT
     return case.lays and lawn and case.recipe.target_mm < 115
 
 
@@ -178,7 +180,7 @@ def _cardboard(case: Case) -> bool:
     school="never fabric",
 )
 def _fabric(case: Case) -> bool:
-    return case.lays and case.plot.found.cover is ExistingCover.OLD_FABRIC
+    return case.lays and case.plot.site_conditions.cover is ExistingCover.OLD_FABRIC
 
 
 @rule(
@@ -190,7 +192,7 @@ def _fabric(case: Case) -> bool:
 )
 def _weeds(case: Case) -> bool:
     thin = 0 < case.recipe.target_mm < 50
-    return case.lays and thin and case.plot.found.cover is ExistingCover.ANNUAL_WEEDS
+    return case.lays and thin and case.plot.site_conditions.cover is ExistingCover.ANNUAL_WEEDS
 
 
 @rule(
@@ -224,7 +226,7 @@ def _poor_ground(case: Case) -> bool:
     "If so, select “Build up before planting” in the site conditions: the layer is deeper, and Ulmatic says when you can plant.",
 )
 def _poor_ground_ask(case: Case) -> bool:
-    ground = case.plot.found
+    ground = case.plot.site_conditions
     open_question = ground.build_up is None and not ground.compacted
     return case.lays and case.use.record.bed and ground.soil in ("sand", "clay") and open_question
 

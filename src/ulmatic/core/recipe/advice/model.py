@@ -96,7 +96,7 @@ class Case(BaseModel):
 
     def near_building(self, metres: float) -> bool:
         """Whether a building is known to be nearer than that."""
-        away = self.plot.found.to_building_m
+        away = self.plot.site_conditions.to_building_m
         return away is not None and away < metres
 
 

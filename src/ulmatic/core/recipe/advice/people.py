@@ -17,7 +17,7 @@ from ulmatic.core.survey.uses import Use
     fix=fix_of("material", "arborist_leafy", "Use chips instead"),
 )
 def _cocoa(case: Case) -> bool:
-    return case.brings(Hazard.THEOBROMINE) and case.plot.found.pets is True
+    return case.brings(Hazard.THEOBROMINE) and case.plot.site_conditions.pets is True
 
 
 @rule(
@@ -28,7 +28,7 @@ def _cocoa(case: Case) -> bool:
     "Note in the site conditions whether pets use this ground. If in doubt, use another material.",
 )
 def _cocoa_ask(case: Case) -> bool:
-    return case.brings(Hazard.THEOBROMINE) and case.plot.found.pets is None
+    return case.brings(Hazard.THEOBROMINE) and case.plot.site_conditions.pets is None
 
 
 @rule(
@@ -51,7 +51,7 @@ def _play(case: Case) -> bool:
     "Use only untreated wood, and pick out sharp pieces.",
 )
 def _children(case: Case) -> bool:
-    return case.lays and case.plot.found.children is True and case.material.woody
+    return case.lays and case.plot.site_conditions.children is True and case.material.woody
 
 
 @rule(
@@ -84,7 +84,7 @@ def _fire(case: Case) -> bool:
     "Note the distance, and follow your local fire rules.",
 )
 def _fire_ask(case: Case) -> bool:
-    return case.lays and case.fire_district and case.plot.found.to_building_m is None
+    return case.lays and case.fire_district and case.plot.site_conditions.to_building_m is None
 
 
 @rule(

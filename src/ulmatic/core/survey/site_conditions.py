@@ -24,7 +24,7 @@ class ExistingCover(StrEnum):
         return self in (ExistingCover.RUNNING_GRASS, ExistingCover.LAWN)
 
 
-class Found(BaseModel):
+class SiteConditions(BaseModel):
     """What was noted of a plot; everything may be left open (None)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
