@@ -11,7 +11,7 @@ from ulmatic.core.money import Buying
 from ulmatic.core.planning.plan import plan_on
 from ulmatic.core.recipe import PlannedPlot
 from ulmatic.core.site import Site, SitePlot, Terms
-from ulmatic.core.survey import Found, Rectangle, Use
+from ulmatic.core.survey import Rectangle, SiteConditions, Use
 from ulmatic.core.units import UnitSystem
 from ulmatic.core.work import Crew, Stint, Task, WorkDay
 from ulmatic.core.work.task_kinds import TASKS
@@ -59,7 +59,7 @@ def site() -> Site:
     for number in range(PLOTS):
         use = uses[number % 3]
         shape = Rectangle(length_m=3 + number % 7, width_m=1 + number % 3 / 2)
-        found = Found(cover="lawn") if use is Use.LAWN_TO_CONVERT else Found()
+        found = SiteConditions(cover="lawn") if use is Use.LAWN_TO_CONVERT else SiteConditions()
         planned = PlannedPlot(name=f"Bed {number}", use=use, shape=shape, wanted_mm=75, found=found)
         plots.append(SitePlot(id=UUID(int=number + 1), plot=planned, surveyed_on=DAY))
     return Site(

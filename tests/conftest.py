@@ -86,14 +86,14 @@ def wait_for_answer(url: str) -> None:
 @pytest.fixture(scope="session")
 def new_cluster() -> Iterator[callable]:
     """Make throw-away clusters, and clear them away at the end."""
-    made: list[Cluster] = []
+    clusters: list[Cluster] = []
 
     def make() -> Cluster:
-        made.append(Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-test-")), throwaway=True))
-        return made[-1]
+        clusters.append(Cluster(Path(tempfile.mkdtemp(prefix="ulmatic-test-")), throwaway=True))
+        return clusters[-1]
 
     yield make
-    for cluster in made:
+    for cluster in clusters:
         cluster.stop()
         shutil.rmtree(cluster.folder)
 
@@ -348,4 +348,4 @@ def without_ids(content: bytes | str) -> str:
     """Return a file with every id replaced by its turn, so that two copies can be compared."""
     text = content if isinstance(content, str) else content.decode()
     turns: dict[str, str] = {}
-    return re.sub(UUIDS, lambda found: turns.setdefault(found.group(), f"id {len(turns)}"), text)
+    return re.sub(UUIDS, lambda match: turns.setdefault(match.group(), f"id {len(turns)}"), text)

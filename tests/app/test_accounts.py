@@ -15,8 +15,8 @@ def entry(**changes) -> dict:
 
 def test_sign_up_in_and_out(stranger):
     who = entry()
-    made = stranger.client.post("/api/v1/accounts", json=who)
-    assert made.json()["workspaces"][0]["name"] == "Kim’s ground"
+    answer = stranger.client.post("/api/v1/accounts", json=who)
+    assert answer.json()["workspaces"][0]["name"] == "Kim’s ground"
     assert stranger.client.delete("/api/v1/session").status_code == 204
     assert stranger.client.get("/api/v1/session").json()["user"] is None
     wrong = stranger.client.post("/api/v1/session", json={"email": who["email"], "password": "not this one"})
@@ -28,16 +28,16 @@ def test_sign_up_in_and_out(stranger):
 
 
 def test_the_cookie_is_kept_from_scripts_and_other_sites_and_the_token_from_the_database(stranger, app):
-    made = stranger.client.post("/api/v1/accounts", json=entry())
-    cookie = made.headers["set-cookie"].lower()
+    answer = stranger.client.post("/api/v1/accounts", json=entry())
+    cookie = answer.headers["set-cookie"].lower()
     assert "httponly" in cookie
     assert "samesite=lax" in cookie
     token = stranger.client.cookies["ulmatic_session"]
     with app.state.sessions() as database:
-        kept = database.execute(text("SELECT token_hash::text FROM sign_ins")).scalars().all()
+        hashes_stored = database.execute(text("SELECT token_hash::text FROM sign_ins")).scalars().all()
         hashes = database.execute(text("SELECT password_hash FROM users")).scalars().all()
-    assert all(token not in one for one in kept)
-    assert all(one.startswith("$argon2id$") for one in hashes)
+    assert all(token not in stored for stored in hashes_stored)
+    assert all(hash.startswith("$argon2id$") for hash in hashes)
 
 
 def test_a_session_ends_when_signed_out_even_if_the_cookie_was_copied(stranger, app):
@@ -119,8 +119,10 @@ def test_an_invitation_works_once_and_never_lowers_a_role(owner, new_person):
 
 def test_somebody_new_joins_by_signing_up_with_an_invitation(owner, stranger):
     invited = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/invitations", json={"role": "viewer"}).json()
-    made = stranger.client.post("/api/v1/accounts", json=entry(invitation=invited["token"])).json()
-    assert [(one["id"], one["role"]) for one in made["workspaces"]] == [(owner.workspace_id, "viewer")]
+    joined = stranger.client.post("/api/v1/accounts", json=entry(invitation=invited["token"])).json()
+    assert [(workspace["id"], workspace["role"]) for workspace in joined["workspaces"]] == [
+        (owner.workspace_id, "viewer")
+    ]
 
 
 def test_a_workspace_keeps_an_owner(owner, new_person):

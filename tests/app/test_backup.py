@@ -25,7 +25,7 @@ LOOKED_UP = {"invitations": "token_hash"}
 
 
 @pytest.fixture(scope="module")
-def kept():
+def backed_up():
     """A server whose log is kept, with a site on it."""
     folder = Path(tempfile.mkdtemp(prefix="ulmatic-backup-"))
     folder.chmod(0o755)
@@ -43,16 +43,16 @@ def kept():
     shutil.rmtree(folder)
 
 
-def test_a_restored_copy_is_identical(kept):
-    cluster, _, _ = kept
-    said = []
-    assert backup.rehearse(cluster, cluster.backups, said.append)
-    assert "plots: identical" in said
+def test_a_restored_copy_is_identical(backed_up):
+    cluster, _, _ = backed_up
+    told_lines = []
+    assert backup.rehearse(cluster, cluster.backups, told_lines.append)
+    assert "plots: identical" in told_lines
     assert list(cluster.backups.glob("rehearsal-*")) == []
 
 
-def test_what_was_there_before_an_accident_is_restored(kept):
-    cluster, client, site = kept
+def test_what_was_there_before_an_accident_is_restored(backed_up):
+    cluster, client, site = backed_up
     copy = backup.back_up(cluster, cluster.backups)
     assert client.post(f"{site}/plots", json=bed(name="After the backup")).status_code == 201
     before = client.get(site).json()
@@ -73,8 +73,8 @@ def test_what_was_there_before_an_accident_is_restored(kept):
         restored.stop()
 
 
-def test_a_replica_shows_sites_and_changes_nothing(kept):
-    cluster, client, site = kept
+def test_a_replica_shows_sites_and_changes_nothing(backed_up):
+    cluster, client, site = backed_up
     replica = backup.stand_by(cluster, cluster.folder.parent / "replica")
     try:
         app = create_app(settings_for(replica.address("ulmatic"), read_only=True))

@@ -14,14 +14,14 @@ __all__ = ["site"]
 def test_demand_is_the_sum_of_the_seasons_and_those_of_their_layings(site):
     site.add_plot(name="Path", use="foot_path", wanted_mm="100 mm")
     sheet, years = site.reads("seasons?years=3"), site.reads("years?years=3")
-    laid = [one for plot in sheet["plots"] for one in plot["layings"]]
+    laid = [laying for plot in sheet["plots"] for laying in plot["layings"]]
     assert laid
     assert years["seasons"][0]["figures"] == {key: value for key, value in sheet["now"].items() if key != "next"}
     offered = {season["key"] for season in site.reads("orders")["seasons"]}
     for season in years["seasons"]:
-        own = sum(one["ordered_m3"] for one in laid if one["season"] == season["figures"]["season"])
-        assert season["figures"]["needed_m3"] == pytest.approx(own)
-        assert sum(season["by_material"].values()) == pytest.approx(own)
+        ordered_m3 = sum(laying["ordered_m3"] for laying in laid if laying["season"] == season["figures"]["season"])
+        assert season["figures"]["needed_m3"] == pytest.approx(ordered_m3)
+        assert sum(season["by_material"].values()) == pytest.approx(ordered_m3)
         if season["figures"]["key"] in offered:
             ordered = site.reads(f"orders?season={season['figures']['key']}")["season"]
             assert ordered == season["figures"], "the order page of that season says the same"
@@ -41,12 +41,12 @@ def test_need_against_supply_says_when_it_breaks(site):
 
 def test_rules_are_set_side_by_side(site):
     compared = site.client.get(f"{site.site}/plots/{site.plot_ids[0]}/rules").json()
-    kinds = [one["rule"]["kind"] for one in compared]
+    kinds = [choice["rule"]["kind"] for choice in compared]
     assert kinds[0] == "keep"
     assert {"thin", "every"} <= set(kinds)
-    for one in compared:
-        assert one["hours"] == pytest.approx(one["volume_m3"] * compared[0]["hours"] / compared[0]["volume_m3"])
-        assert one["least_mm"] <= one["mean_mm"]
+    for choice in compared:
+        assert choice["hours"] == pytest.approx(choice["volume_m3"] * compared[0]["hours"] / compared[0]["volume_m3"])
+        assert choice["least_mm"] <= choice["mean_mm"]
 
 
 def test_more_supply_holds_more_depth_and_what_it_needs_holds_what_it_is(site):
@@ -75,7 +75,7 @@ def short(site):
 
 
 def late(sheet) -> list[dict]:
-    return [one for plot in sheet["plots"] for one in plot["layings"] if one["wanted_on"] < one["on"]]
+    return [laying for plot in sheet["plots"] for laying in plot["layings"] if laying["wanted_on"] < laying["on"]]
 
 
 def test_layings_wait_for_chips_where_nobody_sells_any(short):
@@ -96,14 +96,14 @@ def test_whether_to_wait_can_be_said(short):
     short.client.put(f"{short.site}/seasons", json={"waits": True})
     sheet = short.reads("seasons")
     for plot in short.plot_ids[-2:]:
-        own = next(one for one in sheet["plots"] if one["plot_id"] == plot)
+        drawn = next(other for other in sheet["plots"] if other["plot_id"] == plot)
         layers = short.client.get(f"{short.site}/plots/{plot}/layers").json()["layers"]
-        assert [one["on"] for one in layers if one["planned"]] == [one["on"] for one in own["layings"]]
+        assert [layer["on"] for layer in layers if layer["planned"]] == [laying["on"] for laying in drawn["layings"]]
 
 
-@pytest.mark.parametrize("said", ["maybe", 7, [], {}])
-def test_whether_to_wait_is_yes_or_no(short, said):
-    answer = short.client.put(f"{short.site}/seasons", json={"waits": said})
+@pytest.mark.parametrize("answer", ["maybe", 7, [], {}])
+def test_whether_to_wait_is_yes_or_no(short, answer):
+    answer = short.client.put(f"{short.site}/seasons", json={"waits": answer})
     assert (answer.status_code, answer.json()["errors"][0]["field"]) == (422, "waits")
 
 
@@ -130,28 +130,32 @@ def test_all_sites_add_up(site):
     site.add_site(name="Second", climate=NORMALS)
     site.add_plot(shape=BED)
     site.buys(currency="USD")
-    found = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/years").json()
-    own = {one["site_id"]: one["volumes_m3"] for one in found["sites"]}
-    for at, total in enumerate(found["total_m3"]):
-        assert total == pytest.approx(sum(volumes[at] for volumes in own.values()))
+    together = site.client.get(f"/api/v1/workspaces/{site.workspace_id}/years").json()
+    volumes_by_site = {site["site_id"]: site["volumes_m3"] for site in together["sites"]}
+    for index, total in enumerate(together["total_m3"]):
+        assert total == pytest.approx(sum(volumes[index] for volumes in volumes_by_site.values()))
     sheet = site.reads("years")
     ahead = len(sheet["years"])
-    assert own[site.site_id][:ahead] == pytest.approx(
-        [one["volume_m3"] for one in sheet["years"]][: len(own[site.site_id])]
+    assert volumes_by_site[site.site_id][:ahead] == pytest.approx(
+        [year["volume_m3"] for year in sheet["years"]][: len(volumes_by_site[site.site_id])]
     )
-    summaries = {one["site"]["id"]: one["now"] for one in site.client.get(site.sites).json()}
-    assert {one["site_id"]: one["now"] for one in found["sites"]} == summaries
-    assert found["supply_m3"] > 0, "the crew comes to all sites together, whatever it is paid in"
-    broken = [year for year, total in zip(found["years"], found["total_m3"], strict=True) if total > found["supply_m3"]]
-    assert found["breaks_in"] == (broken[0] if broken else None)
-    for season in found["seasons"]:
+    summaries = {summary["site"]["id"]: summary["now"] for summary in site.client.get(site.sites).json()}
+    assert {site["site_id"]: site["now"] for site in together["sites"]} == summaries
+    assert together["supply_m3"] > 0, "the crew comes to all sites together, whatever it is paid in"
+    broken = [
+        year
+        for year, total in zip(together["years"], together["total_m3"], strict=True)
+        if total > together["supply_m3"]
+    ]
+    assert together["breaks_in"] == (broken[0] if broken else None)
+    for season in together["seasons"]:
         assert set(season["costs"]) <= {"USD", "EUR"}
 
 
 def test_soil_is_made_year_by_year_in_depth_mass_and_carbon(site):
     site.add_plot(name="Second", shape=BED, existing_mm="120 mm")
     soil = site.reads("seasons?years=6")["soil"]
-    assert [one["years"] for one in soil] == [1, 2, 3, 4, 5, 6]
+    assert [year["years"] for year in soil] == [1, 2, 3, 4, 5, 6]
     for year in soil:
         assert year["humus_mm"] == pytest.approx(year["humus_kg_m2"] / 550 * 1000), "550 kg in a dry m³ of humus"
         assert year["carbon_kg"] == pytest.approx(year["humus_kg_m2"] / 2 * 40), "half of it, on twice 20 m²"
@@ -166,22 +170,22 @@ def test_a_site_without_ground_has_seasons_and_makes_no_soil(owner):
     owner.add_site(climate=NORMALS)
     sheet = owner.reads("seasons")
     assert (sheet["plots"], owner.reads("years")["breaks_in"]) == ([], None)
-    assert {one["carbon_kg"] for one in sheet["soil"]} == {0}
+    assert {year["carbon_kg"] for year in sheet["soil"]} == {0}
     assert sheet["place_year"]["zone"] == "8b"
 
 
 def test_rings_widen_by_what_is_noted_of_their_growth_and_so_take_more(owner):
     owner.add_site(climate=NORMALS)
     row = {"kind": "ring_row", "canopy_m": "2 m", "trunk_m": "10 cm", "gap_m": "10 cm", "trees": 10, "spacing_m": "4 m"}
-    found = {}
+    by_growth = {}
     for growth in (None, "0", "80 cm"):
         noted = {} if growth is None else {"growth_m": growth}
         owner.add_plot(name=f"Row {growth}", use="young_tree", shape=row, wanted_mm="100 mm", found=noted)
     for plot, growth in zip(owner.reads("seasons?years=4")["plots"], (None, "0", "80 cm"), strict=True):
-        found[growth] = (sum(one["ordered_m3"] for one in plot["layings"]), plot["closes_in"])
-    assert found["0"][0] < found[None][0] < found["80 cm"][0]
-    assert found["0"][1] is None
-    assert found["80 cm"][1] < found[None][1]
+        by_growth[growth] = (sum(laying["ordered_m3"] for laying in plot["layings"]), plot["closes_in"])
+    assert by_growth["0"][0] < by_growth[None][0] < by_growth["80 cm"][0]
+    assert by_growth["0"][1] is None
+    assert by_growth["80 cm"][1] < by_growth[None][1]
     refused = owner.client.post(f"{owner.site}/plots", json=a_bed(found={"growth_m": "fast"}))
     assert (refused.status_code, refused.json()["errors"][0]["field"]) == (422, "found.growth_m")
 

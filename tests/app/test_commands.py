@@ -78,9 +78,9 @@ def test_the_demo_script_brings_the_demo_up(tmp_path):
     home = Path(tempfile.mkdtemp(prefix="ulmatic-demo-"))
     environment = {**os.environ, "ULMATIC_PORT": str(port), "ULMATIC_DATA": str(home)}
     environment.pop("ULMATIC_DATABASE_URL", None)
-    with (tmp_path / "said").open("w") as said:
+    with (tmp_path / "said").open("w") as output:
         demo = subprocess.Popen(
-            ["scripts/demo"], cwd=ROOT, env=environment, stdout=said, stderr=said, start_new_session=True
+            ["scripts/demo"], cwd=ROOT, env=environment, stdout=output, stderr=output, start_new_session=True
         )
     try:
         wait_for_answer(f"http://127.0.0.1:{port}/readyz")
@@ -131,7 +131,10 @@ def test_an_invitation_taken_twice_at_once_makes_one_member(owner, new_person):
     token = owner.client.post(f"{address}/invitations", json={"role": "crew"}).json()["token"]
     takers = [new_person(), new_person()]
     statuses = at_once(
-        *[lambda one=one: one.client.post("/api/v1/invitation/acceptance", json={"token": token}) for one in takers]
+        *[
+            lambda taker=taker: taker.client.post("/api/v1/invitation/acceptance", json={"token": token})
+            for taker in takers
+        ]
     )
     assert statuses == [200, 404]
     assert len(owner.client.get(f"{address}/members").json()) == 2
@@ -150,5 +153,5 @@ def test_a_public_origin_is_the_only_one(database_url):
     assert client.post("/api/v1/session", json=guess, headers={"Origin": HOST}).status_code == 403
     assert client.post("/api/v1/session", json=guess, headers={"Origin": "https://mulch.example"}).status_code == 401
     who = {"name": "Kim", "email": f"{uuid4().hex}@example.org", "password": PASSWORD}
-    made = client.post("/api/v1/accounts", json=who, headers={"Origin": "https://mulch.example"})
-    assert "secure" in made.headers["set-cookie"].lower()
+    answer = client.post("/api/v1/accounts", json=who, headers={"Origin": "https://mulch.example"})
+    assert "secure" in answer.headers["set-cookie"].lower()

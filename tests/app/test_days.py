@@ -34,10 +34,10 @@ def work(person) -> list[dict]:
 
 def change(person, *changes: dict, trial: bool = False):
     season = person.reads("tasks")["season_key"]
-    own = [{"season": season, "plot_id": person.plot_ids[-1]} | entry for entry in changes]
+    entries = [{"season": season, "plot_id": person.plot_ids[-1]} | entry for entry in changes]
     if trial:
-        return person.client.post(f"{person.site}/task-changes/trial", json={"changes": own})
-    return person.client.put(f"{person.site}/task-changes", json={"changes": own})
+        return person.client.post(f"{person.site}/task-changes/trial", json={"changes": entries})
+    return person.client.put(f"{person.site}/task-changes", json={"changes": entries})
 
 
 def workday(after: int = 5) -> date:
@@ -130,15 +130,17 @@ def test_bad_closures_get_a_sentence_at_the_field(yard, closure, field):
 
 
 def test_a_task_of_ones_own_is_added_done_and_logged_or_taken_away(yard):
-    own = str(uuid4())
-    assert change(yard, {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}).status_code == 200
+    task_id = str(uuid4())
+    assert (
+        change(yard, {"task": "own", "own": task_id, "words": "Ring the neighbours", "hours": 0.5}).status_code == 200
+    )
     [task] = [task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"] if task["own"]]
     assert (task["words"], task["hours"]["value"]) == ("Ring the neighbours", 0.5)
     line = {
         "id": str(uuid4()),
         "plot_id": yard.plot_ids[-1],
         "task": "own",
-        "own": own,
+        "own": task_id,
         "on": TODAY.isoformat(),
         "units": "metric",
         "season": yard.reads("tasks")["season_key"],
@@ -147,17 +149,19 @@ def test_a_task_of_ones_own_is_added_done_and_logged_or_taken_away(yard):
     assert yard.client.post(f"{yard.site}/tasks", json=line).status_code == 201
     assert not [task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"] if task["own"]]
     assert {entry["entry"]["kind"] for entry in yard.reads("log")} >= {"task", "hours"}
-    assert yard.client.delete(f"{yard.site}/task-changes/{own}").status_code == 204
-    assert yard.client.delete(f"{yard.site}/task-changes/{own}").status_code == 404
+    assert yard.client.delete(f"{yard.site}/task-changes/{task_id}").status_code == 204
+    assert yard.client.delete(f"{yard.site}/task-changes/{task_id}").status_code == 404
 
 
 def test_what_was_said_before_stays_when_a_task_is_moved(yard):
-    own = str(uuid4())
+    task_id = str(uuid4())
     later = workday(7).isoformat()
     change(
-        yard, {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}, {"task": "edge", "hours": 3}
+        yard,
+        {"task": "own", "own": task_id, "words": "Ring the neighbours", "hours": 0.5},
+        {"task": "edge", "hours": 3},
     )
-    assert change(yard, {"task": "own", "own": own, "on": later}, {"task": "edge", "on": later}).status_code == 200
+    assert change(yard, {"task": "own", "own": task_id, "on": later}, {"task": "edge", "on": later}).status_code == 200
     tasks = {task["words"]: task for plot in yard.reads("tasks")["plots"] for task in plot["tasks"]}
     assert (tasks["Ring the neighbours"]["hours"]["value"], tasks["Ring the neighbours"]["on"]) == (0.5, later)
     assert (tasks["Cut the edge"]["hours"]["value"], tasks["Cut the edge"]["on"]) == (3, later)
@@ -205,13 +209,13 @@ def test_a_span_that_cannot_be_shown_is_refused(yard):
 
 
 def test_today_tells_of_every_site_what_the_calendars_tell(yard):
-    first, told = yard.site_id, calendar(yard, 14)
+    first, days = yard.site_id, calendar(yard, 14)
     yard.add_site(name="Second yard", climate={"kind": "class", "name": "cool_maritime"})
     yard.add_plot(name="Far bed")
     sites = yard.client.get(f"/api/v1/workspaces/{yard.workspace_id}/today").json()["sites"]
     assert {site["site_id"] for site in sites} >= {first, yard.site_id}
-    [own] = [site for site in sites if site["site_id"] == first]
-    assert own["occasions"] == told["occasions"]
+    [near] = [site for site in sites if site["site_id"] == first]
+    assert near["occasions"] == days["occasions"]
 
 
 def test_days_that_several_sites_want_people_on_are_told(yard):

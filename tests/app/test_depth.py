@@ -54,9 +54,9 @@ def test_another_practice_changes_no_value_that_is_kept(landscaper):
 
 
 def test_a_plot_can_have_a_practice_of_its_own(landscaper):
-    own = typed(landscaper, recipe={"practice": {"depth": "settled"}})["plot"]
-    assert own["wanted_mm"] == pytest.approx(76.2)
-    assert own["depth_means"] == "settled"
+    settled_plot = typed(landscaper, recipe={"practice": {"depth": "settled"}})["plot"]
+    assert settled_plot["wanted_mm"] == pytest.approx(76.2)
+    assert settled_plot["depth_means"] == "settled"
 
 
 def test_what_was_laid_is_read_in_the_same_words_and_a_ruler_never(landscaper):

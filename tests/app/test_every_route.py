@@ -61,9 +61,9 @@ SECRET = "Nobody-else-may-read-this"
 
 @pytest.fixture
 def routes(app):
-    found = [(method, path) for path, item in app.openapi()["paths"].items() for method in item]
-    assert len(found) >= 30
-    return found
+    operations = [(method, path) for path, item in app.openapi()["paths"].items() for method in item]
+    assert len(operations) >= 30
+    return operations
 
 
 @pytest.fixture
@@ -80,9 +80,9 @@ def victim(new_person, app):
     person.photo_id = str(uuid4())
     address = f"{person.site}/deliveries/{person.delivery_id}/photos/{person.photo_id}"
     assert person.client.put(address, content=picture()).status_code == 204
-    kept = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
-    assert kept.status_code == 201, kept.text
-    person.quote_id = kept.json()["id"]
+    quote = person.client.post(f"{person.site}/quotes", json={"id": str(uuid4()), "client": SECRET})
+    assert quote.status_code == 201, quote.text
+    person.quote_id = quote.json()["id"]
     person.entry_id = person.logs(TODAY, kind="measured", depth_mm="40").json()["id"]
     person.link_id = person.client.post(f"{person.site}/links", json={"kind": "client"}).json()["id"]
     person.own_id = str(uuid4())
@@ -176,8 +176,8 @@ def walk(client, victim, routes, workspace_id=None):
 def state(victim):
     parts = ("stock", "orders", "quotes", "seasons", "log")
     offers = victim.client.get(f"/api/v1/workspaces/{victim.workspace_id}/offers").json()
-    kept = [victim.reads(part) for part in parts]
-    return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json(), kept, offers
+    answers = [victim.reads(part) for part in parts]
+    return victim.client.get(victim.site).json(), victim.client.get(victim.sites).json(), answers, offers
 
 
 def test_a_stranger_gets_nowhere(stranger, victim, routes):
@@ -207,9 +207,9 @@ def test_nobody_reaches_anothers_rows_through_their_own_workspace(owner, victim,
 
 def test_a_viewer_only_reads(new_person, victim, routes):
     viewer = new_person().joins(victim, "viewer")
-    mine = [(method, path) for method, path in routes if "{workspace_id}" in path]
+    of_workspaces = [(method, path) for method, path in routes if "{workspace_id}" in path]
     before = state(victim)
-    for method, path in mine:
+    for method, path in of_workspaces:
         address = addressed(path, victim)
         answer = viewer.client.request(method, address, json={} if method not in ("get", "delete") else None)
         if (method, path) in OWNERS_ONLY or (method != "get" and path not in COMPUTES_ONLY):

@@ -192,16 +192,16 @@ def full_site(owner):
 def essence(person, site: str) -> tuple:
     """Everything of a site but ids, versions and automatic places."""
     sheet = person.client.get(f"{person.sites}/{site}").json()
-    own = {key: value for key, value in sheet["site"].items() if key not in ("id", "version")}
+    settings = {key: value for key, value in sheet["site"].items() if key not in ("id", "version")}
     plots = [{key: value for key, value in plot.items() if key not in ("id", "version")} for plot in sheet["plots"]]
-    return own, plots, sheet["now"]
+    return settings, plots, sheet["now"]
 
 
 def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
     full_site.buys(budget="900", people=3, carriers=["cart"], tax="21 %")
     first = {"priorities": {full_site.plot_ids[0]: 1}}
     full_site.client.put(f"{full_site.site}/priorities", json=first)
-    said = {
+    sentences = {
         "season": full_site.reads("tasks")["season_key"],
         "plot_id": full_site.plot_ids[0],
         "task": "own",
@@ -209,20 +209,20 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
         "words": "Sweep",
         "hours": 1,
     }
-    assert full_site.client.put(f"{full_site.site}/task-changes", json={"changes": [said]}).status_code == 200
+    assert full_site.client.put(f"{full_site.site}/task-changes", json={"changes": [sentences]}).status_code == 200
     crop = {"id": str(uuid4()), "name": "Violet carrot", "days_least": 70, "days": 85, "days_most": 110}
     full_site.client.post(f"/api/v1/workspaces/{full_site.workspace_id}/crops", json=crop)
     full_site.logs(TODAY, kind="opened", opening=str(uuid4()), length_m="1 m", width_m="20 cm", crop=crop["id"])
     content = full_site.client.get(f"{full_site.site}/file.json").content
     for person in (full_site, new_person()):
-        made = str(uuid4())
+        site_id = str(uuid4())
         for _ in range(2):
-            answer = person.restores(made, content)
+            answer = person.restores(site_id, content)
             assert answer.status_code == 200, answer.text
-        assert essence(person, made) == essence(full_site, full_site.site_id)
+        assert essence(person, site_id) == essence(full_site, full_site.site_id)
         bought = [
-            one.get(f"{at}/buying").json()
-            for one, at in ((person.client, f"{person.sites}/{made}"), (full_site.client, full_site.site))
+            client.get(f"{address}/buying").json()
+            for client, address in ((person.client, f"{person.sites}/{site_id}"), (full_site.client, full_site.site))
         ]
         assert bought[0] | {"typed": {}, "version": 0} == bought[1] | {"typed": {}, "version": 0}
     schema = full_site.client.get("/api/v1/site-archive.schema.json").json()
@@ -232,7 +232,7 @@ def test_an_archive_reads_back_to_an_identical_site(full_site, new_person):
 @pytest.fixture
 def lived_in(owner):
     """A site on which much was decided, logged, received and promised."""
-    own = owner.add_material()["material"]["key"]
+    material = owner.add_material()["material"]["key"]
     owner.add_site(climate={"kind": "class", "name": "cool_maritime"}, time_zone="Pacific/Auckland")
     plot = owner.add_plot(existing_mm="60 mm", lain_months=8)["plot"]["id"]
     owner.add_plot(name="Second", use="vegetables", recipe={"compost_mm": "20 mm"})
@@ -243,7 +243,7 @@ def lived_in(owner):
     assert owner.client.put(f"{owner.site}/seasons", json=seasons).status_code == 204
     yesterday = TODAY - timedelta(days=1)
     for entry in (
-        {"kind": "laid", "material": own, "depth_mm": "45 mm"},
+        {"kind": "laid", "material": material, "depth_mm": "45 mm"},
         {"kind": "fed", "grams_m2": 30, "n": "14 %", "soluble": True, "product": "Feather meal"},
         {"kind": "measured", "depth_mm": "99 mm", "settled": True},
         {"kind": "observed", "weeds": True},

@@ -25,11 +25,11 @@ def walk_of(person) -> dict:
 
 @pytest.mark.usefixtures("owner")
 def test_a_walk_is_measured_along_the_ways_once_the_plot_lies_somewhere(placed):
-    found = walk_of(placed)
-    assert found["walk"]["value"] == pytest.approx(20 + 10 + 2)
-    assert found["width"]["value"] == 0.9
-    assert found["climb"]["value"] == pytest.approx(1.5 * 30 / 35)
-    assert found["tip"] == "Yard"
+    walk = walk_of(placed)
+    assert walk["walk"]["value"] == pytest.approx(20 + 10 + 2)
+    assert walk["width"]["value"] == 0.9
+    assert walk["climb"]["value"] == pytest.approx(1.5 * 30 / 35)
+    assert walk["tip"] == "Yard"
     plot = {"name": "Bed", "use": "bank", "units": "metric", "wanted_mm": "75"}
     plot |= {"shape": {"kind": "rectangle", "length_m": "6", "width_m": "2"}, "found": {"walk_m": "50"}}
     typed = {"plot_id": placed.plot_ids[0], "plot": plot}
@@ -55,7 +55,7 @@ def test_landmarks_are_changed_with_their_version_deleted_and_taken_back(placed)
 
 
 @pytest.mark.parametrize(
-    ("change", "field", "said"),
+    ("change", "field", "sentence"),
     [
         ({"width_m": "0"}, "landmark.width_m", "more than 0"),
         ({"points_m": "0, 0"}, "landmark.points_m", "at least two points"),
@@ -64,14 +64,14 @@ def test_landmarks_are_changed_with_their_version_deleted_and_taken_back(placed)
         ({"kind": "bridge"}, "landmark", "one from the list"),
     ],
 )
-def test_bad_entries_are_answered_at_their_field(owner, change, field, said):
+def test_bad_entries_are_answered_at_their_field(owner, change, field, sentence):
     entry = {"id": str(uuid4()), "name": "Walk", "units": "metric", "landmark": WAY | change}
     for address in ("landmarks", "landmark-estimate"):
         answer = owner.client.post(f"{owner.site}/{address}", json=entry if address == "landmarks" else {**entry})
         assert answer.status_code == 422
-        (error,) = [one for one in answer.json()["errors"] if one["field"] != "id"]
+        (error,) = [error for error in answer.json()["errors"] if error["field"] != "id"]
         assert error["field"] == field
-        assert said in error["detail"]
+        assert sentence in error["detail"]
 
 
 def test_climate_is_kept_as_written_and_answered_by_month(owner):
@@ -103,5 +103,5 @@ def test_the_archive_and_geojson_carry_them(placed):
     again = placed.client.get(f"{placed.sites}/{restored['id']}/file.json").content
     assert without_ids(again) == without_ids(content)
     features = placed.client.get(f"{placed.site}/file.geojson").json()["features"]
-    kinds = {one["properties"].get("kind"): one["geometry"]["type"] for one in features}
+    kinds = {feature["properties"].get("kind"): feature["geometry"]["type"] for feature in features}
     assert kinds == {None: "Polygon", "tip": "Polygon", "way": "LineString"}

@@ -99,10 +99,10 @@ def test_no_secret_is_kept_or_logged(mailing, mailbox, capfd):
         owner = database.query(User).filter_by(email=email).one()
         assert not database.query(Letter).filter_by(user_id=owner.id).all() or token
     client.post("/api/v1/account/verification", json={"token": token})
-    said = capfd.readouterr()
-    assert "/api/v1/account/verification" in said.err
-    assert token not in said.err + said.out
-    assert email not in said.err
+    output = capfd.readouterr()
+    assert "/api/v1/account/verification" in output.err
+    assert token not in output.err + output.out
+    assert email not in output.err
 
 
 def test_a_letter_that_cannot_be_sent_is_tried_again_and_given_up(app):

@@ -26,8 +26,10 @@ def days_of_work(person, site: str | None = None) -> list[str]:
     span = {"first": TODAY.isoformat(), "last": (TODAY + timedelta(days=365)).isoformat()}
     sheet = person.client.get(f"{site or person.site}/calendar", params=span).json()
     season = person.client.get(f"{site or person.site}/tasks").json()["season_key"]
-    own = [occasion for occasion in sheet["occasions"] if occasion["kind"] == "work" and occasion["season"] == season]
-    return sorted({occasion["on"] for occasion in own})
+    of_season = [
+        occasion for occasion in sheet["occasions"] if occasion["kind"] == "work" and occasion["season"] == season
+    ]
+    return sorted({occasion["on"] for occasion in of_season})
 
 
 def link(person, kind: str, **more) -> dict:
@@ -58,12 +60,14 @@ def test_the_calendar_is_read_back_by_another_parser_and_says_what_the_pages_say
 
 
 def test_a_feed_needs_no_account_and_can_be_revoked(yard, stranger):
-    made = link(yard, "calendar")
-    feed = f"/api/v1/calendars/{made['token']}.ics"
+    feed_link = link(yard, "calendar")
+    feed = f"/api/v1/calendars/{feed_link['token']}.ics"
     assert b"Rose bed" in stranger.client.get(feed).content
-    assert stranger.client.get(f"/api/v1/client-links/{made['token']}").status_code == 404, "it is a calendar alone"
-    assert all(kept["token"] is None for kept in yard.reads("links")), "told once"
-    assert yard.client.delete(f"{yard.site}/links/{made['id']}").status_code == 204
+    assert stranger.client.get(f"/api/v1/client-links/{feed_link['token']}").status_code == 404, (
+        "it is a calendar alone"
+    )
+    assert all(link["token"] is None for link in yard.reads("links")), "told once"
+    assert yard.client.delete(f"{yard.site}/links/{feed_link['id']}").status_code == 204
     assert stranger.client.get(feed).status_code == 404
     assert yard.reads("links") == []
 
@@ -77,37 +81,37 @@ def test_a_client_sees_plan_dates_quote_and_photos_of_one_site_and_nothing_else(
     yard.add_site(name="Other yard")
     other_photo = str(uuid4())
     assert yard.client.put(f"{yard.site}/photos/{other_photo}", content=picture(), headers=BINARY).status_code == 201
-    at = f"/api/v1/client-links/{token}"
-    sheet = stranger.client.get(at).json()
+    page = f"/api/v1/client-links/{token}"
+    sheet = stranger.client.get(page).json()
     assert (sheet["site"], [plot["name"] for plot in sheet["plots"]]) == ("Client yard", ["Rose bed"])
     assert sheet["quote"]["id"] == quote
     assert sheet["days"] == days_of_work(yard, first)
     assert set(sheet) == {"site", "units", "plots", "season", "opens", "closes", "days", "quote", "photos"}
-    assert stranger.client.get(f"{at}/photos/{photo_id}").status_code == 200
-    assert stranger.client.get(f"{at}/photos/{other_photo}").status_code == 422
+    assert stranger.client.get(f"{page}/photos/{photo_id}").status_code == 200
+    assert stranger.client.get(f"{page}/photos/{other_photo}").status_code == 422
     assert stranger.client.get(first).status_code == 401, "nothing but the link"
 
 
 def test_a_quote_is_accepted_once_with_name_and_time(yard, stranger):
     quote = quoted(yard)
-    at = f"/api/v1/client-links/{link(yard, 'client')['token']}/acceptance"
-    assert stranger.client.post(at, json={"quote_id": quote, "name": "  "}).status_code == 422
-    assert stranger.client.post(at, json={"quote_id": str(uuid4()), "name": "Ida"}).status_code == 404
-    accepted = stranger.client.post(at, json={"quote_id": quote, "name": "Ida Quill"}).json()
+    acceptance = f"/api/v1/client-links/{link(yard, 'client')['token']}/acceptance"
+    assert stranger.client.post(acceptance, json={"quote_id": quote, "name": "  "}).status_code == 422
+    assert stranger.client.post(acceptance, json={"quote_id": str(uuid4()), "name": "Ida"}).status_code == 404
+    accepted = stranger.client.post(acceptance, json={"quote_id": quote, "name": "Ida Quill"}).json()
     assert accepted["accepted_by"] == "Ida Quill"
-    again = stranger.client.post(at, json={"quote_id": quote, "name": "Somebody else"}).json()
+    again = stranger.client.post(acceptance, json={"quote_id": quote, "name": "Somebody else"}).json()
     assert again["accepted_by"] == "Ida Quill", "the first stands"
-    [kept] = yard.reads("quotes")["kept"]
-    assert kept["accepted_by"] == "Ida Quill"
-    assert datetime.fromisoformat(kept["accepted_at"]).date() == TODAY
+    [kept_quote] = yard.reads("quotes")["kept"]
+    assert kept_quote["accepted_by"] == "Ida Quill"
+    assert datetime.fromisoformat(kept_quote["accepted_at"]).date() == TODAY
 
 
 def test_an_expired_link_shows_nothing(app, yard, stranger):
-    made = link(yard, "client", days=1)
+    expired = link(yard, "client", days=1)
     with app.state.sessions() as database:
         past = CLOCK.now() - timedelta(minutes=1)
-        database.execute(update(LinkRow).where(LinkRow.id == made["id"]).values(expires_at=past))
+        database.execute(update(LinkRow).where(LinkRow.id == expired["id"]).values(expires_at=past))
         database.commit()
-    answer = stranger.client.get(f"/api/v1/client-links/{made['token']}")
+    answer = stranger.client.get(f"/api/v1/client-links/{expired['token']}")
     assert (answer.status_code, "expired" in answer.text) == (404, True)
     assert yard.client.post(f"{yard.site}/links", json={"kind": "client", "days": 0}).status_code == 422

@@ -97,10 +97,10 @@ def test_bad_input_gets_a_sentence_at_its_field(row, entry, field):
 
 def test_an_entry_says_at_once_what_it_has_changed(row):
     answer = row.logs(TODAY, kind="measured", depth_mm="90 mm")
-    said = " ".join(answer.json()["said"])
-    assert "Quince row: decay is now forecast" in said
-    assert "slower than before" in said
-    assert "the next laying moves from" in said
+    sentences = " ".join(answer.json()["said"])
+    assert "Quince row: decay is now forecast" in sentences
+    assert "slower than before" in sentences
+    assert "the next laying moves from" in sentences
     assert row.logs(TODAY, kind="worms", count=3).json()["said"] == []
 
 
@@ -299,14 +299,14 @@ def test_a_reading_that_is_deleted_teaches_the_other_sites_no_more_until_it_is_b
     row.add_plot()
     row.logs(AGO, kind="laid", material="arborist_leafy", depth_mm="75 mm")
     row.logs(TODAY - timedelta(days=200), kind="measured", depth_mm="50 mm")
-    told = prior()
+    prior_before = prior()
     for reading in readings:
         assert row.client.delete(f"{first}/log/{reading['id']}").status_code == 204
     assert prior() == pytest.approx(1.0), "as shipped"
     for reading in readings:
         assert row.client.post(f"{first}/log/{reading['id']}/restoration").status_code < 300
     # What a site says depends a little on the prior at which its curves are taken, and that knows the second site now.
-    assert prior() == pytest.approx(told, abs=0.01)
+    assert prior() == pytest.approx(prior_before, abs=0.01)
 
 
 def canopy(person) -> tuple[float, float]:
@@ -374,16 +374,16 @@ def test_a_hot_pile_is_warned_of(owner):
             "units": "metric",
             "entry": {"kind": "pile", "temperature_c": str(degrees)},
         }
-        said = " ".join(owner.client.post(f"{owner.site}/log", json=line).json()["said"])
-        assert ("local fire rules" in said) == warned
+        sentences = " ".join(owner.client.post(f"{owner.site}/log", json=line).json()["said"])
+        assert ("local fire rules" in sentences) == warned
 
 
 def test_weeds_that_come_through_make_a_plot_due_and_say_why(row):
     row.add_plot(name="Hedge", existing_mm="84 mm", lain_months=24, wanted_mm="110 mm")
-    said = row.logs(TODAY, kind="observed", weeds=True, sort="annual", cover="10 %", pull="easy").json()["said"]
+    sentences = row.logs(TODAY, kind="observed", weeds=True, sort="annual", cover="10 %", pull="easy").json()["said"]
     plot = row.client.get(f"{row.site}/plots/{row.plot_ids[-1]}").json()["plot"]
     assert plot["laying"]["reason"] == "Weeds are coming through."
-    assert any("moves from" in sentence or "is now planned" in sentence for sentence in said), said
+    assert any("moves from" in sentence or "is now planned" in sentence for sentence in sentences), sentences
 
 
 def test_labels_carry_a_code_for_each_plot(row):

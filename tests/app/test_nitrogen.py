@@ -21,14 +21,14 @@ def bed(owner):
     return owner
 
 
-def account(person, at=-1, **query):
-    answer = person.client.get(f"{person.site}/plots/{person.plot_ids[at]}/nitrogen", params=query)
+def account(person, plot=-1, **query):
+    answer = person.client.get(f"{person.site}/plots/{person.plot_ids[plot]}/nitrogen", params=query)
     assert answer.status_code == 200, answer.text
     return answer.json()
 
 
-def balance(person, at=-1):
-    return unpacked(account(person, at)["balance"])
+def balance(person, plot=-1):
+    return unpacked(account(person, plot)["balance"])
 
 
 def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
@@ -39,8 +39,8 @@ def test_chips_on_top_are_negligible_and_nothing_is_to_be_done(bed):
     assert series[-1] > series.min(), "it is being paid back"
     assert (unpacked(sheet["low"]) <= series).all()
     assert (unpacked(sheet["high"]) >= series).all()
-    assert {one["rating"] for one in sheet["seasons"]} == {"negligible"}
-    assert [one["step"] for one in sheet["advised"]] == ["nothing", "keep_on_top"]
+    assert {season["rating"] for season in sheet["seasons"]} == {"negligible"}
+    assert [step["step"] for step in sheet["advised"]] == ["nothing", "keep_on_top"]
     assert sheet["dose"] is None
     assert sheet["layers"][0]["most_owed"] == pytest.approx(-series.min(), abs=0.3)
 
@@ -52,18 +52,18 @@ def test_dug_in_it_is_to_be_acted_on_and_a_dose_follows_in_whole_bags(bed):
     series = unpacked(sheet["balance"])
     assert series.min() < 20 * before < 0
     assert sheet["dug_in"] is True
-    assert "act" in {one["rating"] for one in sheet["seasons"]}
-    assert [one["step"] for one in sheet["advised"]] == ["compost", "dress", "legume"]
-    wanting, made = max(one["wanting"] for one in sheet["seasons"]), sheet["dose"]
-    given = wanting - made["too_late_g_m2"]
+    assert "act" in {season["rating"] for season in sheet["seasons"]}
+    assert [step["step"] for step in sheet["advised"]] == ["compost", "dress", "legume"]
+    wanting, dose = max(season["wanting"] for season in sheet["seasons"]), sheet["dose"]
+    given = wanting - dose["too_late_g_m2"]
     assert given >= 10
-    assert made["total_kg"] == pytest.approx(given / 0.21 * 20 / 1000)
+    assert dose["total_kg"] == pytest.approx(given / 0.21 * 20 / 1000)
     hungriest = date.fromisoformat(sheet["first"]) + timedelta(weeks=int(series[52:].argmin()) + 52)
-    assert made["on"][-1] <= hungriest.isoformat()
-    assert made["bags"] == -(-made["total_kg"] // 2)
-    assert made["each_grams_m2"] * 0.21 <= 5 + 1e-9
-    assert made["doses"] == len(made["on"])
-    assert min(made["on"]) >= TODAY.isoformat()
+    assert dose["on"][-1] <= hungriest.isoformat()
+    assert dose["bags"] == -(-dose["total_kg"] // 2)
+    assert dose["each_grams_m2"] * 0.21 <= 5 + 1e-9
+    assert dose["doses"] == len(dose["on"])
+    assert min(dose["on"]) >= TODAY.isoformat()
     other = account(bed, product="Poultry pellets", n_percent=4.5, soluble=False)["dose"]
     assert (other["product"], other["doses"]) == ("Poultry pellets", 1)
     assert other["total_kg"] == pytest.approx(wanting / 0.045 * 20 / 1000)
@@ -84,14 +84,14 @@ def test_what_is_paid_in_lifts_the_account(bed):
     sheet = account(bed)
     assert (unpacked(sheet["balance"]) >= unpacked(fed["balance"]) - 0.02).all()
     assert unpacked(sheet["balance"])[-1] > unpacked(fed["balance"])[-1] + 5
-    assert [one["kind"] for one in sheet["marks"]] == ["fed", "spread", "grown", "dug_in"]
-    assert {one["words"] for one in sheet["marks"]} == {"Sulphate", "Compost, ripe", "Legume", "Dug in"}
+    assert [mark["kind"] for mark in sheet["marks"]] == ["fed", "spread", "grown", "dug_in"]
+    assert {mark["words"] for mark in sheet["marks"]} == {"Sulphate", "Compost, ripe", "Legume", "Dug in"}
 
 
 def test_compost_of_the_recipe_is_in_the_account(bed):
     bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", recipe={"compost_mm": "25 mm"})
     sheet = account(bed)
-    assert [one["words"] for one in sheet["marks"]] == ["Compost, ripe, by the recipe"]
+    assert [mark["words"] for mark in sheet["marks"]] == ["Compost, ripe, by the recipe"]
     assert unpacked(sheet["balance"])[-1] > balance(bed, 0)[-1]
 
 
@@ -104,28 +104,31 @@ def test_a_soil_test_goes_before_the_soil_type(bed):
     answer = bed.client.put(f"{bed.site}/plots/{bed.plot_ids[0]}", json=entry, headers={"If-Match": '"1"'})
     assert answer.status_code == 200, answer.text
     after = account(bed)
-    assert {one["soil"] for one in after["seasons"]} == {40}
-    assert max(one["wanting"] for one in after["seasons"]) < max(one["wanting"] for one in before["seasons"]) - 20
+    assert {season["soil"] for season in after["seasons"]} == {40}
+    assert (
+        max(season["wanting"] for season in after["seasons"])
+        < max(season["wanting"] for season in before["seasons"]) - 20
+    )
 
 
 def test_the_schools_stand_side_by_side_and_the_own_one_is_marked(bed):
-    says = {one["key"]: one for one in account(bed)["schools"]}
-    owed = {key: one["most_owed"] for key, one in says.items()}
+    says = {school["key"]: school for school in account(bed)["schools"]}
+    owed = {key: school["most_owed"] for key, school in says.items()}
     assert owed["cautious"] == pytest.approx(2 * owed["where_it_touches"])
     assert owed["where_it_touches"] == pytest.approx(3 * owed["relaxed"])
     assert owed["dug_in"] > 30 * owed["cautious"]
     assert owed["aged"] < owed["where_it_touches"]
-    assert [key for key, one in says.items() if one["here"]] == ["where_it_touches"]
+    assert [key for key, school in says.items() if school["here"]] == ["where_it_touches"]
     bed.logs(TODAY, kind="dug_in")
-    assert [one["key"] for one in account(bed)["schools"] if one["here"]] == ["dug_in"]
+    assert [school["key"] for school in account(bed)["schools"] if school["here"]] == ["dug_in"]
 
 
 def test_the_site_holds_every_plots_account(bed):
     bed.add_plot(name="Path", use="foot_path", shape=BED)
     site = bed.reads("nitrogen")
-    assert [one["plot_id"] for one in site["plots"]] == bed.plot_ids
-    for at, one in enumerate(site["plots"]):
-        assert one["balance"] == account(bed, at)["balance"]
+    assert [plot["plot_id"] for plot in site["plots"]] == bed.plot_ids
+    for index, plot in enumerate(site["plots"]):
+        assert plot["balance"] == account(bed, index)["balance"]
 
 
 @pytest.mark.parametrize(
@@ -145,7 +148,7 @@ def test_the_site_holds_every_plots_account(bed):
 def test_entries_that_make_no_sense_are_refused_at_their_field(bed, on, entry, field):
     answer = bed.logs(on, **entry)
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
     assert account(bed)["marks"] == []
 
 
@@ -171,9 +174,9 @@ def test_ways_feel_nothing_and_get_no_dose_even_where_chips_were_dug_in(owner):
     owner.logs(TODAY, kind="dug_in")
     sheet = account(owner)
     assert unpacked(sheet["balance"]).min() < -10
-    assert {one["words"] for one in sheet["seasons"]} == {"No plants grow here, so this has no effect."}
+    assert {season["words"] for season in sheet["seasons"]} == {"No plants grow here, so this has no effect."}
     assert sheet["dose"] is None
-    assert [one["step"] for one in sheet["advised"]] == ["nothing"]
+    assert [step["step"] for step in sheet["advised"]] == ["nothing"]
 
 
 def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(bed):
@@ -197,11 +200,11 @@ def test_trees_draw_on_what_the_soil_has_to_spare_and_want_less_than_vegetables(
 
 def test_digging_in_is_taken_back_and_the_account_is_as_before(bed):
     before = account(bed)
-    kept = bed.logs(TODAY, kind="dug_in").json()
+    entry = bed.logs(TODAY, kind="dug_in").json()
     assert account(bed)["dug_in"] is True
-    assert bed.client.delete(f"{bed.site}/log/{kept['id']}").status_code == 204
+    assert bed.client.delete(f"{bed.site}/log/{entry['id']}").status_code == 204
     assert account(bed) == before
-    assert bed.client.post(f"{bed.site}/log/{kept['id']}/restoration").status_code == 204
+    assert bed.client.post(f"{bed.site}/log/{entry['id']}/restoration").status_code == 204
     assert account(bed)["dug_in"] is True
 
 
@@ -211,16 +214,16 @@ def test_each_layer_is_dug_in_on_the_first_day_after_it_was_laid(bed):
     bed.logs(TODAY - timedelta(days=20), kind="dug_in")
     twice = account(bed)
     assert twice["layers"][0] == once["layers"][0], "what was in the soil stays there"
-    assert [one["on"] for one in twice["marks"]] == sorted(one["on"] for one in twice["marks"])
+    assert [mark["on"] for mark in twice["marks"]] == sorted(mark["on"] for mark in twice["marks"])
     assert len(twice["marks"]) == 2
 
 
 def test_water_makes_chips_rot_and_borrow_sooner(bed):
     bed.add_plot(shape=BED, use="vegetables", existing_mm="60 mm", found={"irrigated": True})
-    for at in (0, 1):
+    for index in (0, 1):
         entry = {
-            "id": f"7d0c6f1c-0000-4000-8000-00000000000{at}",
-            "plot_id": bed.plot_ids[at],
+            "id": f"7d0c6f1c-0000-4000-8000-00000000000{index}",
+            "plot_id": bed.plot_ids[index],
             "on": TODAY.isoformat(),
             "units": "metric",
             "entry": {"kind": "dug_in"},
@@ -252,15 +255,20 @@ def test_chips_that_wait_borrow_later(owner):
     bed.add_site(climate=NORMALS)
     bed.add_plot(shape=BED, existing_mm="0")
     at_once = account(bed)
-    own = {"kind": "own", "material": "arborist_leafy", "year_m3": "12 m3", "months": [(TODAY.month + 1) % 12 + 1]}
-    bed.add_supplier(name="Hedges", source=own)
+    heap_of_ours = {
+        "kind": "own",
+        "material": "arborist_leafy",
+        "year_m3": "12 m3",
+        "months": [(TODAY.month + 1) % 12 + 1],
+    }
+    bed.add_supplier(name="Hedges", source=heap_of_ours)
     waited = account(bed)
     (plot,) = bed.reads("seasons?years=3")["plots"]
     first_laying = plot["layings"][0]
     assert first_laying["wanted_on"] < first_laying["on"]
-    planned = [one["on"] for one in waited["layers"] if one["planned"]]
-    assert planned[:2] == [one["on"] for one in plot["layings"]][:2]
-    assert min(one["on"] for one in at_once["layers"] if one["planned"]) < planned[0]
+    planned = [layer["on"] for layer in waited["layers"] if layer["planned"]]
+    assert planned[:2] == [laying["on"] for laying in plot["layings"]][:2]
+    assert min(layer["on"] for layer in at_once["layers"] if layer["planned"]) < planned[0]
     week = (date.fromisoformat(planned[0]) - date.fromisoformat(waited["first"])).days // 7
     first, second = unpacked(at_once["balance"]), unpacked(waited["balance"])
     assert first[week - 1] < second[week - 1], "what is not laid has borrowed nothing yet"

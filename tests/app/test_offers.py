@@ -68,10 +68,10 @@ class Stand:
 
 @pytest.fixture
 def stand(app):
-    made = Stand()
-    before, app.state.crews = app.state.crews, Crews(made.url)
-    yield made
-    made.stop()
+    service = Stand()
+    before, app.state.crews = app.state.crews, Crews(service.url)
+    yield service
+    service.stop()
     app.state.crews = before
 
 
@@ -160,10 +160,10 @@ def test_what_is_no_longer_listed_fell_through_and_what_is_over_expired(owner, s
     stand.service.days[stand.now.date()] = []
     assert inbox(owner)[0]["state"] == "fell_through"
     stand.offer(id="two", expires=stand.now + timedelta(hours=1))
-    two = next(one for one in inbox(owner) if one["state"] == "open")
+    two = next(offer for offer in inbox(owner) if offer["state"] == "open")
     with app.state.sessions.begin() as database:
         database.execute(update(Workspace).where(Workspace.id == UUID(owner.workspace_id)).values(days_ahead=1))
-    states = {one["id"]: one["state"] for one in inbox(owner, refresh=False)}
+    states = {offer["id"]: offer["state"] for offer in inbox(owner, refresh=False)}
     assert states[two["id"]] == "expired"
     assert accept(owner, two)["status"] == 409
 
@@ -180,11 +180,11 @@ def test_each_workspace_has_an_inbox_of_its_own(owner, new_person, stand):
     stand.offer()
     other = new_person()
     other.add_site()
-    mine, theirs = inbox(owner)[0], inbox(other)[0]
-    assert mine["id"] != theirs["id"]
-    address = f"/api/v1/workspaces/{other.workspace_id}/offers/{mine['id']}/acceptance"
+    ours, theirs = inbox(owner)[0], inbox(other)[0]
+    assert ours["id"] != theirs["id"]
+    address = f"/api/v1/workspaces/{other.workspace_id}/offers/{ours['id']}/acceptance"
     assert other.client.post(address, json={"site_id": other.site_id}).status_code == 404
-    assert accept(owner, mine) is None
+    assert accept(owner, ours) is None
     assert accept(other, theirs)["status"] == 409, "the crew has one load"
 
 
@@ -260,7 +260,7 @@ def test_a_service_that_talks_nonsense_breaks_nothing(owner, app, content):
 
 def test_the_same_seed_and_day_offer_the_same_loads():
     day = date(2026, 11, 25)
-    assert [vars(one) for one in offers_of(day, 7)] == [vars(one) for one in offers_of(day, 7)]
-    months = [one for back in range(60) for one in offers_of(day - timedelta(days=back), 7)]
-    assert {1, 2} <= {one.at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for one in months}
-    assert {"open", "withdrawn"} <= {one.at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for one in months}
+    assert [vars(offer) for offer in offers_of(day, 7)] == [vars(offer) for offer in offers_of(day, 7)]
+    months = [offer for back in range(60) for offer in offers_of(day - timedelta(days=back), 7)]
+    assert {1, 2} <= {month.at(datetime(2027, 1, 1, tzinfo=UTC))["revision"] for month in months}
+    assert {"open", "withdrawn"} <= {month.at(datetime(2027, 1, 1, tzinfo=UTC))["state"] for month in months}

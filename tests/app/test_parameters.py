@@ -79,9 +79,14 @@ def test_a_materials_figure_holds_wherever_it_is_laid(owner):
 def test_what_is_set_is_shown_with_what_is_shipped_and_reset_in_one_press(owner):
     assert listed(owner)["schedule.spare"]["own"] is False
     sets(owner, "schedule.spare", "12 %")
-    own = listed(owner)["schedule.spare"]
-    assert (own["own"], own["typed"], own["figure"]["value"], own["shipped"]["value"]) == (True, "12 %", 0.12, 0.10)
-    assert own["figure"]["low"] == pytest.approx(0.05 * 1.2), "the range stays in proportion"
+    spare = listed(owner)["schedule.spare"]
+    assert (spare["own"], spare["typed"], spare["figure"]["value"], spare["shipped"]["value"]) == (
+        True,
+        "12 %",
+        0.12,
+        0.10,
+    )
+    assert spare["figure"]["low"] == pytest.approx(0.05 * 1.2), "the range stays in proportion"
     assert owner.client.delete(address(owner, "schedule.spare")).status_code == 204
     assert listed(owner)["schedule.spare"]["own"] is False
     sets(owner, "schedule.spare", "12 %")

@@ -45,8 +45,8 @@ def test_where_a_photo_was_taken_is_kept_only_where_that_is_wanted(owner):
     wanted = photo_of(owner, located(), keep_location=True).json()
     assert wanted["location"] == pytest.approx([52.5, -1.25])
     address = f"{owner.sites.removesuffix('/sites')}/photos/{wanted['id']}"
-    with Image.open(io.BytesIO(owner.client.get(address).content)) as kept:
-        assert dict(kept.getexif()) == {}, "the file itself never says"
+    with Image.open(io.BytesIO(owner.client.get(address).content)) as image:
+        assert dict(image.getexif()) == {}, "the file itself never says"
 
 
 def test_photos_are_checked_sent_twice_and_seen_by_members_alone(owner, new_person):
@@ -93,7 +93,7 @@ def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     archive = row.client.get(f"{row.site}/file.zip").content
     with zipfile.ZipFile(io.BytesIO(archive)) as zipped:
         assert len([name for name in zipped.namelist() if name.startswith("photos/")]) == 1
-        told = zipped.read("site.json")
+        packed = zipped.read("site.json")
     other, site_id = new_person(), str(uuid4())
     answer = other.restores(site_id, archive)
     assert answer.status_code == 200, answer.text
@@ -101,13 +101,13 @@ def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     [again] = [entry for entry in other.reads("log") if entry["note"]]
     assert again["trees"] == {"first": 1, "last": 3}
     address = f"/api/v1/workspaces/{other.workspace_id}/photos/{again['photos'][0]}"
-    own = f"/api/v1/workspaces/{row.workspace_id}/photos/{photo_id}"
-    assert other.client.get(address).content == row.client.get(own).content
+    photo = f"/api/v1/workspaces/{row.workspace_id}/photos/{photo_id}"
+    assert other.client.get(address).content == row.client.get(photo).content
     [original] = other.client.get(f"{other.site}/log/{again['id']}/history").json()
     assert original["entry"]["depth_mm"] == 70
     back = other.client.get(f"{other.site}/file.zip").content
     with zipfile.ZipFile(io.BytesIO(back)) as zipped:
-        assert without_ids(zipped.read("site.json")) == without_ids(told)
+        assert without_ids(zipped.read("site.json")) == without_ids(packed)
 
 
 @pytest.mark.parametrize("content", [b"PK\x03\x04 nothing", b"PK"])

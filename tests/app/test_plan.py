@@ -17,8 +17,8 @@ CREW = {
 }
 
 
-def bought(plan: dict, at: int = 0) -> dict[str, int]:
-    return {one["name"]: one["loads"] for one in plan["choices"][at]["purchases"]}
+def bought(plan: dict, choice: int = 0) -> dict[str, int]:
+    return {purchase["name"]: purchase["loads"] for purchase in plan["choices"][choice]["purchases"]}
 
 
 def test_the_cheapest_is_chosen_and_the_next_best_is_told_apart(owner):
@@ -33,7 +33,7 @@ def test_the_cheapest_is_chosen_and_the_next_best_is_told_apart(owner):
     assert best["cost"] == 20
     assert best["left_over_m3"] == pytest.approx(10 - need)
     assert 0.5 <= best["enough"] < 1
-    assert all(one["difference"] and one["cost"] >= 20 for one in others)
+    assert all(other["difference"] and other["cost"] >= 20 for other in others)
     assert sum(loads for _, loads in best["purchases"][0]["by_month"]) == 1
     assert (plan["now"]["loads"], plan["now"]["enough"]) == (1, best["enough"])
     assert float(plan["now"]["cost"]) == 20, "no labour is priced here"
@@ -51,19 +51,19 @@ def test_surer_takes_more_loads(owner):
 
 
 @pytest.mark.parametrize(
-    ("buying", "source", "said"),
+    ("buying", "source", "sentence"),
     [
         ({"budget": "100"}, None, "The budget is too small."),
         ({}, {"kind": "own", "material": "arborist_leafy", "year_m3": "2 m3"}, "Too few loads are likely to come"),
     ],
 )
-def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, said):
+def test_what_binds_is_said_with_what_can_be_had_all_the_same(owner, buying, source, sentence):
     owner.add_plot(shape=BED)
     owner.add_supplier(**({"source": source} if source else {}))
     owner.buys(**buying)
     plan = owner.reads("orders")
     assert plan["choices"] == []
-    assert plan["binding"].startswith(said)
+    assert plan["binding"].startswith(sentence)
     assert plan["nearest"]["short_m3"] == pytest.approx(plan["now"]["needed_m3"] - plan["nearest"]["volume_m3"])
     assert plan["plots"][0]["short_m3"] == pytest.approx(plan["nearest"]["short_m3"])
     assert plan["now"]["short_m3"] == pytest.approx(plan["nearest"]["short_m3"])
@@ -75,7 +75,7 @@ def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     owner.receives("40 m3")
     owner.add_supplier()
     owner.buys(budget="1")
-    assert [(one["name"], one["whole"]) for one in owner.reads("orders")["plots"]] == [
+    assert [(plot["name"], plot["whole"]) for plot in owner.reads("orders")["plots"]] == [
         ("Row", True),
         ("Bank", True),
         ("Track", False),
@@ -83,7 +83,11 @@ def test_whole_plots_first_by_priority_and_one_load_more_buys_the_rest(owner):
     changed = {names["Row"]: 3, names["Track"]: 1}
     assert owner.client.put(f"{owner.site}/priorities", json={"priorities": changed}).status_code == 204
     plan = owner.reads("orders")
-    assert [(one["name"], one["whole"]) for one in plan["plots"]] == [("Track", True), ("Bank", True), ("Row", False)]
+    assert [(plot["name"], plot["whole"]) for plot in plan["plots"]] == [
+        ("Track", True),
+        ("Bank", True),
+        ("Row", False),
+    ]
     more = plan["one_more"]
     assert (more["source"], more["load_m3"], more["whole"], more["part"]) == ("Quarry Lane", 15, [], "Row")
     assert more["over_m3"] == pytest.approx(0, abs=1e-6)
@@ -110,7 +114,7 @@ def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
     owner.add_supplier()
     owner.add_supplier(name="Bark", source={"kind": "own", "material": "bark_shredded", "year_m3": "9 m3"})
     plan = owner.reads("orders")
-    accepts = {one["name"]: one["accepts"] for one in plan["plots"]}
+    accepts = {plot["name"]: plot["accepts"] for plot in plan["plots"]}
     assert "Arborist chips, leafy" not in accepts["Bank"], "chips slide there"
     assert "Shredded bark" in accepts["Bank"]
     assert accepts["Sown"] == ["Straw"], "what was chosen by hand is the only one"
@@ -118,11 +122,11 @@ def test_a_plot_takes_what_its_recipe_and_advice_allow(owner):
     assert unnamed == ["Straw"], "nobody brings it"
     assert plan["now"]["cost"] is None
     assert bought(plan)["Bark"] == 1
-    said = {"accepts": ["arborist_leafy"], "accepts_stages": ["fresh"]}
+    taken = {"accepts": ["arborist_leafy"], "accepts_stages": ["fresh"]}
     entry = {key: bank[key] for key in ("name", "use", "shape", "slope", "wanted_mm")}
     answer = owner.client.put(
         f"{owner.site}/plots/{bank['id']}",
-        json=entry | {"units": "metric", "recipe": said},
+        json=entry | {"units": "metric", "recipe": taken},
         headers={"If-Match": '"1"'},
     )
     assert answer.status_code == 200, answer.text
@@ -134,7 +138,7 @@ def test_compost_beneath_is_ordered_too(owner):
     owner.add_plot(recipe={"compost_mm": "25 mm"})
     owner.add_supplier()
     first = owner.now()
-    assert [(one["role"], one["amount"]) for one in first["also"]] == [
+    assert [(layer["role"], layer["amount"]) for layer in first["also"]] == [
         ("compost", pytest.approx(12 * 0.025 / 0.8 * 1.1)),
     ]
     owner.add_supplier(
@@ -154,7 +158,7 @@ def test_who_is_not_reckoned_with_is_told_why(owner):
     owner.add_supplier(name="Large", source=CREW)
     owner.add_supplier(name="Straw", source={"kind": "own", "material": "straw", "year_m3": "1 m3"})
     owner.add_supplier(name="Seldom", source=CREW | {"chance": "1 %"})
-    unfit = {one["name"]: one["unfit"] for one in owner.reads("orders")["sources"] if one["name"]}
+    unfit = {source["name"]: source["unfit"] for source in owner.reads("orders")["sources"] if source["name"]}
     assert unfit == {
         "Abroad": "Priced in USD; this site uses EUR.",
         "Large": "No tip on this site holds its largest load.",
@@ -171,12 +175,12 @@ def test_what_is_typed_comes_back_as_typed(owner):
         "per_m3": "34 / yd",
         "per_load": "$75",
     }
-    made = owner.add_supplier(units="us", currency="USD", source=source)
-    assert made["typed"]["source"] == {key: source[key] for key in ("truck_m3", "per_m3", "per_load")}
-    assert made["source"]["per_m3"] == pytest.approx(34 / 0.764554857984)
-    kept = owner.buys(labour_per_h="€24", tax="21 %", budget="1,250.50", carriers=["cart", "barrow"])
-    assert (kept["labour_per_h"], kept["tax"], kept["budget"]) == (24, pytest.approx(0.21), 1250.5)
-    assert kept["typed"] == {"labour_per_h": "€24", "tax": "21 %", "budget": "1,250.50"}
+    supplier = owner.add_supplier(units="us", currency="USD", source=source)
+    assert supplier["typed"]["source"] == {key: source[key] for key in ("truck_m3", "per_m3", "per_load")}
+    assert supplier["source"]["per_m3"] == pytest.approx(34 / 0.764554857984)
+    buying = owner.buys(labour_per_h="€24", tax="21 %", budget="1,250.50", carriers=["cart", "barrow"])
+    assert (buying["labour_per_h"], buying["tax"], buying["budget"]) == (24, pytest.approx(0.21), 1250.5)
+    assert buying["typed"] == {"labour_per_h": "€24", "tax": "21 %", "budget": "1,250.50"}
 
 
 @pytest.mark.parametrize(
@@ -197,7 +201,7 @@ def test_a_supplier_that_makes_no_sense_is_refused_at_its_field(owner, changes, 
     entry = {"id": str(uuid4()), "name": "X", "units": "metric", "currency": "EUR", "source": CREW} | changes
     answer = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/suppliers", json=entry)
     assert answer.status_code == 422
-    assert field in [one["field"] for one in answer.json()["errors"]]
+    assert field in [error["field"] for error in answer.json()["errors"]]
 
 
 @pytest.mark.parametrize(
@@ -218,20 +222,20 @@ def test_buying_that_makes_no_sense_is_refused_at_its_field(owner, changes, fiel
     entry = {"units": "metric", "currency": "EUR"} | changes
     answer = owner.client.put(f"{owner.site}/buying", json=entry, headers={"If-Match": '"1"'})
     assert answer.status_code == 422
-    assert field in [one["field"] for one in answer.json()["errors"]]
+    assert field in [error["field"] for error in answer.json()["errors"]]
 
 
 def test_a_supplier_is_changed_deleted_and_taken_back(owner):
-    kept = owner.add_supplier()
+    stored = owner.add_supplier()
     address = f"/api/v1/workspaces/{owner.workspace_id}/suppliers"
     entry = {"name": "Quarry Road", "units": "metric", "currency": "EUR", "source": CREW}
-    assert owner.client.put(f"{address}/{kept['id']}", json=entry).status_code == 428
-    changed = owner.client.put(f"{address}/{kept['id']}", json=entry, headers={"If-Match": '"1"'})
+    assert owner.client.put(f"{address}/{stored['id']}", json=entry).status_code == 428
+    changed = owner.client.put(f"{address}/{stored['id']}", json=entry, headers={"If-Match": '"1"'})
     assert (changed.json()["name"], changed.json()["source"]["kind"]) == ("Quarry Road", "arborist")
-    assert owner.client.delete(f"{address}/{kept['id']}").status_code == 204
+    assert owner.client.delete(f"{address}/{stored['id']}").status_code == 204
     assert owner.client.get(address).json() == []
-    assert owner.client.post(f"{address}/{kept['id']}/restoration").status_code == 204
-    assert [one["name"] for one in owner.client.get(address).json()] == ["Quarry Road"]
+    assert owner.client.post(f"{address}/{stored['id']}/restoration").status_code == 204
+    assert [supplier["name"] for supplier in owner.client.get(address).json()] == ["Quarry Road"]
 
 
 def test_a_crew_that_cannot_be_counted_on_covers_nothing_and_is_told_apart_from_what_is_needed(owner):
@@ -274,12 +278,12 @@ def placed(owner, name, x, y, **changes):
 def test_plots_are_laid_farthest_first_from_the_nearer_heap_with_what_fits(owner):
     yard = owner.add_landmark(name="Yard")
     barn = {"kind": "pile_place", "place": {"x_m": "60", "y_m": "0"}, "length_m": "5 m", "width_m": "4 m"}
-    there = owner.add_landmark(name="Barn", landmark=barn)
+    barn_id = owner.add_landmark(name="Barn", landmark=barn)
     owner.add_landmark(name="Lane", landmark={"kind": "way", "points_m": "0, 0; 70, 0", "width_m": "80 cm"})
     placed(owner, "Near", 10, 5)
     placed(owner, "Far", 62, 5)
     pile = owner.receives("9 m3", landmark_id=yard["id"])
-    owner.enters(pile["id"], "move", "4 m3", to_landmark_id=there["id"])
+    owner.enters(pile["id"], "move", "4 m3", to_landmark_id=barn_id["id"])
     owner.buys(carriers=["cart", "barrow"], people=2)
     moving = owner.reads("moving")
     legs = {turn["plot"]: [(leg["heap"], leg["carrier"]) for leg in turn["legs"]] for turn in moving["turns"]}

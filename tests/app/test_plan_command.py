@@ -68,12 +68,12 @@ def test_the_plan_is_printed_as_json_and_as_a_table(archive, owner):
 
 
 @pytest.mark.parametrize(
-    ("words", "said"),
+    ("words", "sentence"),
     [(["--years", "0"], "1 to 10"), (["--on", "soon"], "is not a date"), (["--on", "0900-01-01"], "from 1990")],
 )
-def test_a_wrong_word_gets_a_sentence_and_two(archive, words, said):
+def test_a_wrong_word_gets_a_sentence_and_two(archive, words, sentence):
     answer = run(archive, *words)
-    assert (answer.exit_code, said in answer.stderr) == (2, True)
+    assert (answer.exit_code, sentence in answer.stderr) == (2, True)
 
 
 @pytest.mark.parametrize("content", [b"", b"{}", b"\xff", b'{"format": "ulmatic-site", "version": 99}', None])

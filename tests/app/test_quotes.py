@@ -51,31 +51,31 @@ def test_a_quote_follows_the_plan_and_the_work(job):
 
 
 def test_what_was_promised_stays_as_it_was(job):
-    kept = keep(job)
+    promised = keep(job)
     job.buys(labour_per_h="48", tax="0")
     sheet = job.reads("quotes")
-    assert sheet["kept"][0]["quote"] == kept["quote"]
-    assert sheet["today"]["total"] != kept["quote"]["total"]
-    assert keep(job)["number"] == kept["number"] + 1
-    job.client.post(f"{job.site}/quotes", json={"id": kept["id"], "client": "Again"})
-    assert [one["client"] for one in job.reads("quotes")["kept"]] == ["Wendeline Ørsted-Łoś"] * 2, (
-        "sent twice, kept once"
+    assert sheet["kept"][0]["quote"] == promised["quote"]
+    assert sheet["today"]["total"] != promised["quote"]["total"]
+    assert keep(job)["number"] == promised["number"] + 1
+    job.client.post(f"{job.site}/quotes", json={"id": promised["id"], "client": "Again"})
+    assert [quote["client"] for quote in job.reads("quotes")["kept"]] == ["Wendeline Ørsted-Łoś"] * 2, (
+        "sent twice, promised once"
     )
 
 
 def test_a_deleted_quote_comes_back_and_its_number_is_not_given_again(job):
-    kept = keep(job)
-    address = f"{job.site}/quotes/{kept['id']}"
+    deleted = keep(job)
+    address = f"{job.site}/quotes/{deleted['id']}"
     assert job.client.delete(address).status_code == 204
     assert job.reads("quotes")["kept"] == []
-    assert keep(job)["number"] == kept["number"] + 1
+    assert keep(job)["number"] == deleted["number"] + 1
     assert job.client.post(f"{address}/restoration").status_code == 204
-    assert [one["number"] for one in job.reads("quotes")["kept"]] == [2, 1]
+    assert [quote["number"] for quote in job.reads("quotes")["kept"]] == [2, 1]
 
 
 def test_the_pdf_says_what_the_screen_says_with_every_letter(job):
-    kept = keep(job)
-    answer = file(job, kept, "pdf")
+    promised = keep(job)
+    answer = file(job, promised, "pdf")
     assert answer.headers["content-type"] == "application/pdf"
     assert 'filename="quote-1.pdf"' in answer.headers["content-disposition"]
     reader = pypdf.PdfReader(io.BytesIO(answer.content))
@@ -87,7 +87,7 @@ def test_the_pdf_says_what_the_screen_says_with_every_letter(job):
         "Rose bed",
         "12.0 m²",
         "1.3 m³",
-        f"{Decimal(kept['quote']['total']):,.2f} EUR",
+        f"{Decimal(promised['quote']['total']):,.2f} EUR",
         "Tax, 20 %",
     ):
         assert words in text, words
@@ -104,8 +104,8 @@ def test_a_us_quote_is_in_yards_on_letter_paper(job):
         source={"kind": "merchant", "material": "clean_coarse", "truck_m3": "20", "per_m3": "34"},
     )
     job.buys(units="us", currency="USD")
-    kept = keep(job)
-    reader = pypdf.PdfReader(io.BytesIO(file(job, kept, "pdf").content))
+    promised = keep(job)
+    reader = pypdf.PdfReader(io.BytesIO(file(job, promised, "pdf").content))
     text = reader.pages[0].extract_text()
     assert site["units"] == "us"
     assert "yd³" in text
@@ -124,8 +124,8 @@ def test_a_long_quote_runs_over_pages(job):
 
 def test_the_table_adds_up_and_runs_in_no_spreadsheet(job):
     job.add_plot(name="=HYPERLINK()")
-    kept = keep(job, client="+1 client")
-    rows = list(csv.reader(io.StringIO(file(job, kept, "csv").content.decode("utf-8-sig"))))
+    promised = keep(job, client="+1 client")
+    rows = list(csv.reader(io.StringIO(file(job, promised, "csv").content.decode("utf-8-sig"))))
     assert rows[0][3] == "'+1 client"
     amounts = {row[0]: float(row[4]) for row in rows[2:] if len(row) == 5}
     total, tax, subtotal = amounts.pop("total"), amounts.pop("tax 20 %"), amounts.pop("subtotal")
@@ -142,7 +142,7 @@ def test_the_table_adds_up_and_runs_in_no_spreadsheet(job):
 def test_a_quote_for_nobody_is_refused_at_its_field(job, entry, field):
     answer = job.client.post(f"{job.site}/quotes", json={"id": str(uuid4()), "client": "C"} | entry)
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
 def test_without_a_price_for_all_of_it_there_is_no_quote_but_a_reason(owner):
@@ -175,9 +175,9 @@ def test_a_quote_of_a_later_season_is_that_seasons(job):
     sheet = job.reads("quotes")
     later = [season["key"] for season in sheet["seasons"]][1:]
     for key in later:
-        own = job.reads(f"quotes?season={key}")
-        assert own["season"]["key"] == key
-        cost = own["season"]["cost"]
-        assert (own["today"] is None) == (cost is None or not own["season"]["needed_m3"])
-        if own["today"]:
-            assert own["today"]["subtotal"] == cost
+        of_season = job.reads(f"quotes?season={key}")
+        assert of_season["season"]["key"] == key
+        cost = of_season["season"]["cost"]
+        assert (of_season["today"] is None) == (cost is None or not of_season["season"]["needed_m3"])
+        if of_season["today"]:
+            assert of_season["today"]["subtotal"] == cost

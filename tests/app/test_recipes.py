@@ -11,7 +11,7 @@ FILE = {"Content-Type": "application/octet-stream"}
 
 def materials(person) -> dict[str, dict]:
     listed = person.client.get(f"/api/v1/workspaces/{person.workspace_id}/materials").json()
-    return {one["material"]["name"]: one for one in listed}
+    return {entry["material"]["name"]: entry for entry in listed}
 
 
 def estimate(person, **changes) -> dict:
@@ -22,10 +22,10 @@ def estimate(person, **changes) -> dict:
 
 
 def test_an_own_material_is_copied_changed_used_deleted_and_taken_back(owner):
-    made = owner.add_material(name="Mill chips", base="clean_coarse", figures={"density": "350 lb/yd3", "cn": "300:1"})
-    key = made["material"]["key"]
-    assert made["material"]["density"]["value"] == pytest.approx(350 * 0.45359237 / 0.764554857984)
-    assert made["material"]["cn"]["source"]["mark"] == "entered"
+    copy = owner.add_material(name="Mill chips", base="clean_coarse", figures={"density": "350 lb/yd3", "cn": "300:1"})
+    key = copy["material"]["key"]
+    assert copy["material"]["density"]["value"] == pytest.approx(350 * 0.45359237 / 0.764554857984)
+    assert copy["material"]["cn"]["source"]["mark"] == "entered"
     address = f"/api/v1/workspaces/{owner.workspace_id}/materials/{key}"
     changed = {"name": "Mill chips", "units": "metric", "base": "clean_coarse", "figures": {"settling": "10 %"}}
     assert owner.client.put(address, json=changed).status_code == 428
@@ -35,8 +35,8 @@ def test_an_own_material_is_copied_changed_used_deleted_and_taken_back(owner):
     assert plot["planned_m3"] == pytest.approx(12 * 0.075 / 0.9 * 1.1)
     assert owner.client.delete(address).status_code == 204
     assert "Mill chips" not in materials(owner)
-    kept = owner.client.get(owner.site).json()["plots"][0]
-    assert kept["material"] == "Mill chips", "recipes keep what they name"
+    bed = owner.client.get(owner.site).json()["plots"][0]
+    assert bed["material"] == "Mill chips", "recipes keep what they name"
     assert owner.client.post(f"{address}/restoration").status_code == 204
     assert materials(owner)["Mill chips"]["entry"]["typed"]["figures"] == {"settling": "10 %"}
 
@@ -45,11 +45,11 @@ def test_a_mix_and_a_guessed_load_go_on_the_shelf(owner):
     parts = [{"material": "arborist_much_leaf", "share": "50 %"}, {"material": "conifer_bare", "share": "50 %"}]
     mixed = owner.add_material(name="Half oak, half pine", base=None, parts=parts)
     assert mixed["material"]["density"]["value"] == pytest.approx(175)
-    found = {"look": "mixed_bits", "leaves": "some", "smell": "musty"}
-    guess = owner.client.post("/api/v1/load-guess", json=found).json()
+    answers = {"look": "mixed_bits", "leaves": "some", "smell": "musty"}
+    guess = owner.client.post("/api/v1/load-guess", json=answers).json()
     assert guess["likely"][0] == "Arborist chips, leafy"
-    kept = owner.add_material(name="From the drive", base=None, found=found)
-    assert kept["material"]["cn"]["low"] == guess["material"]["cn"]["low"]
+    guessed = owner.add_material(name="From the drive", base=None, found=answers)
+    assert guessed["material"]["cn"]["low"] == guess["material"]["cn"]["low"]
     assert owner.client.post("/api/v1/load-guess", json={"look": "gold"}).status_code == 422
 
 
@@ -73,7 +73,7 @@ def test_bad_materials_are_answered_at_their_field(owner, entry, field):
     sent = {"id": str(uuid4()), "name": "Own", "units": "metric", "base": "straw"} | entry
     answer = owner.client.post(f"/api/v1/workspaces/{owner.workspace_id}/materials", json=sent)
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
 def test_a_heap_is_mixed_by_volume_and_by_weight(owner):
@@ -81,7 +81,7 @@ def test_a_heap_is_mixed_by_volume_and_by_weight(owner):
     parts = [{"material": "grass_clippings", "amount": "1 m3"}, {"material": "leaves_shredded", "amount": "2 cu yd"}]
     heap = {"units": "metric", "parts": parts, "add": "straw", "ratio": "30", "moisture": "60 %"}
     out = owner.client.post(address, json=heap).json()
-    assert [round(one["buckets"], 2) for one in out["buckets"]] == [1, 1.53]
+    assert [round(bucket["buckets"], 2) for bucket in out["buckets"]] == [1, 1.53]
     assert out["cn"]["working"]["terms"]
     assert out["for_ratio"]["kg"] is None, "it is above 30 already"
     assert out["for_moisture"]["kg"] is None or out["for_moisture"]["kg"] >= 0
@@ -100,11 +100,11 @@ def test_a_practice_holds_from_workspace_to_plot(owner):
     address = f"/api/v1/workspaces/{owner.workspace_id}/practice"
     assert owner.client.put(address, json={"rhythm": "thin_often"}).json()["rhythm"] == "thin_often"
     assert estimate(owner)["recipe"]["proposal"]["depth"]["value"] == 40
-    own = estimate(owner, recipe={"practice": {"rhythm": "deep_seldom"}})
-    assert own["recipe"]["proposal"]["depth"]["value"] == 75
+    by_plot = estimate(owner, recipe={"practice": {"rhythm": "deep_seldom"}})
+    assert by_plot["recipe"]["proposal"]["depth"]["value"] == 75
     owner.add_site(practice={"nitrogen": "cautious"})
-    there = estimate(owner)["recipe"]
-    assert (there["proposal"]["compost_mm"], there["proposal"]["depth"]["value"]) == (25, 40)
+    by_site = estimate(owner)["recipe"]
+    assert (by_site["proposal"]["compost_mm"], by_site["proposal"]["depth"]["value"]) == (25, 40)
     assert owner.client.put(address, json={"rhythm": "never"}).status_code == 422
     assert owner.client.put(address, json={}).json()["rhythm"] is None
 
@@ -119,13 +119,13 @@ def test_a_recipe_is_kept_as_written_and_its_advice_stands_in_the_list(owner):
         "hold_backs": [{"name": "Carrots", "rows": 3, "length_m": "2 m", "width_m": "25 cm", "for_good": True}],
         "practice": {"cover": "depth_alone"},
     }
-    kept = owner.add_plot(recipe=recipe, found={"pets": True})["plot"]
-    assert kept["recipe"]["compost_mm"] == pytest.approx(25.4)
-    assert kept["typed"]["recipe"]["compost_mm"] == "1 in"
-    assert kept["typed"]["recipe"]["hold_backs"][0]["width_m"] == "25 cm"
-    assert kept["advice"]["rule"] == "cocoa_dogs"
+    plot = owner.add_plot(recipe=recipe, found={"pets": True})["plot"]
+    assert plot["recipe"]["compost_mm"] == pytest.approx(25.4)
+    assert plot["typed"]["recipe"]["compost_mm"] == "1 in"
+    assert plot["typed"]["recipe"]["hold_backs"][0]["width_m"] == "25 cm"
+    assert plot["advice"]["rule"] == "cocoa_dogs"
     now = owner.now()
-    assert {one["material"] for one in now["also"]} == {"Cardboard, plain", "Compost, ripe"}
+    assert {layer["material"] for layer in now["also"]} == {"Cardboard, plain", "Compost, ripe"}
     assert [line["material"] for line in now["order"]] == ["Cocoa shell"], "as loads of its own"
 
 
@@ -144,7 +144,7 @@ def test_a_recipe_is_kept_as_written_and_its_advice_stands_in_the_list(owner):
 def test_bad_recipes_are_answered_at_their_field(owner, recipe, field):
     answer = owner.client.post(f"{owner.site}/plots", json=bed(recipe=recipe))
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
 def test_the_stage_follows_the_day_it_was_chipped(owner):

@@ -61,8 +61,8 @@ def loose(schema: dict, schemas: dict, seen: set) -> list[str]:
     parts = [*schema.get("anyOf", []), *schema.get("oneOf", []), *schema.get("allOf", [])]
     parts += list(schema.get("properties", {}).values())
     parts += [part for part in (schema.get("items"), schema.get("additionalProperties")) if isinstance(part, dict)]
-    own = "properties" in schema and schema.get("additionalProperties") is not False
-    return [schema.get("title", "?")] * own + [name for part in parts for name in loose(part, schemas, seen)]
+    named = "properties" in schema and schema.get("additionalProperties") is not False
+    return [schema.get("title", "?")] * named + [name for part in parts for name in loose(part, schemas, seen)]
 
 
 def test_no_body_takes_a_key_that_is_not_asked_for(app, owner):
@@ -151,10 +151,10 @@ def test_measures_are_for_who_brings_the_token(database_url):
     assert client.get("/metrics").status_code == 404
     assert client.get("/metrics", headers={"Authorization": "Bearer wrong"}).status_code == 404
     client.get("/api/v1/uses")
-    said = client.get("/metrics", headers={"Authorization": "Bearer watch"}).text
-    assert 'route="/uses",status="200"' in said
-    assert "ulmatic_connections" in said
-    assert 'ulmatic_waiting{lane="work"}' in said
+    measures = client.get("/metrics", headers={"Authorization": "Bearer watch"}).text
+    assert 'route="/uses",status="200"' in measures
+    assert "ulmatic_connections" in measures
+    assert 'ulmatic_waiting{lane="work"}' in measures
     closed = TestClient(create_app(settings_for(database_url)), base_url=HOST)
     assert closed.get("/metrics", headers={"Authorization": "Bearer "}).status_code == 404
 

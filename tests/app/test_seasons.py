@@ -54,8 +54,10 @@ def test_a_rule_of_its_own_changes_what_is_laid_and_what_it_takes(site):
     plot = site.reads("seasons")["plots"][0]
     assert (plot["proposed"], plot["rule"]["kind"]) == (False, "thin")
     assert plot["layings"]
-    assert all(one["settled_mm"] <= 0.4 * 75 + 0.01 for one in plot["layings"])
-    assert all("spring" in one["season"].lower() or "autumn" in one["season"].lower() for one in plot["layings"])
+    assert all(laying["settled_mm"] <= 0.4 * 75 + 0.01 for laying in plot["layings"])
+    assert all(
+        "spring" in laying["season"].lower() or "autumn" in laying["season"].lower() for laying in plot["layings"]
+    )
     assert plot["layings"] != before["layings"]
     assert rule(site, version=2).status_code == 204
     assert site.reads("seasons")["plots"][0]["proposed"] is True
@@ -67,7 +69,7 @@ def test_what_was_laid_is_a_layer_from_its_day_and_no_longer_needed(site):
     assert needed == pytest.approx(20 * 0.015 / 0.78 * 1.1, rel=0.01)
     assert site.logs(TODAY, kind="laid", material="bark_shredded", depth_mm="15 mm").status_code == 201
     layers = site.client.get(f"{site.site}/plots/{site.plot_ids[0]}/layers").json()["layers"]
-    assert [(one["name"], one["planned"]) for one in layers[:2]] == [
+    assert [(layer["name"], layer["planned"]) for layer in layers[:2]] == [
         ("Arborist chips, leafy", False),
         ("Shredded bark", False),
     ]
@@ -75,7 +77,9 @@ def test_what_was_laid_is_a_layer_from_its_day_and_no_longer_needed(site):
     pile = site.receives("6 m3")
     site.enters(pile["id"], "lay", "1 m3", plot_id=site.plot_ids[0])
     layers = site.client.get(f"{site.site}/plots/{site.plot_ids[0]}/layers").json()["layers"]
-    laid = next(one for one in layers if one["on"] == TODAY.isoformat() and one["name"] == "Arborist chips, leafy")
+    laid = next(
+        layer for layer in layers if layer["on"] == TODAY.isoformat() and layer["name"] == "Arborist chips, leafy"
+    )
     assert unpacked(laid["chips"]).max() == pytest.approx(1 / 20 * 1000 * 0.78, rel=0.02), "1 m³ on 20 m², settled"
 
 
@@ -83,17 +87,17 @@ def test_layers_add_up_to_the_plot(site):
     site.logs(TODAY - timedelta(days=100), kind="laid", material="bark_shredded", depth_mm="40 mm")
     for plot in site.reads("seasons")["plots"]:
         layers = site.client.get(f"{site.site}/plots/{plot['plot_id']}/layers").json()["layers"]
-        together = sum(unpacked(one["chips"]) for one in layers)
+        together = sum(unpacked(layer["chips"]) for layer in layers)
         assert together == pytest.approx(unpacked(plot["held"]), abs=0.1 * len(layers))
 
 
 def test_entries_of_the_log_are_kept_once_deleted_and_taken_back(site):
-    kept = site.logs(TODAY, kind="measured", depth_mm="55 mm").json()
-    assert (kept["entry"]["depth_mm"], kept["typed"]["entry"]["depth_mm"]) == (55, "55 mm")
-    again = {key: kept[key] for key in ("id", "plot_id", "on")}
+    entry = site.logs(TODAY, kind="measured", depth_mm="55 mm").json()
+    assert (entry["entry"]["depth_mm"], entry["typed"]["entry"]["depth_mm"]) == (55, "55 mm")
+    again = {key: entry[key] for key in ("id", "plot_id", "on")}
     again |= {"units": "metric", "entry": {"kind": "measured", "depth_mm": "9"}}
     assert site.client.post(f"{site.site}/log", json=again).json()["entry"]["depth_mm"] == 55
-    address, before = f"{site.site}/log/{kept['id']}", len(site.reads("log"))
+    address, before = f"{site.site}/log/{entry['id']}", len(site.reads("log"))
     assert site.client.delete(address).status_code == 204
     assert len(site.reads("log")) == before - 1
     assert site.client.post(f"{address}/restoration").status_code == 204
@@ -114,7 +118,7 @@ def test_entries_of_the_log_are_kept_once_deleted_and_taken_back(site):
 def test_entries_that_make_no_sense_are_refused_at_their_field(site, on, entry, field):
     answer = site.logs(on, **entry)
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
 @pytest.mark.parametrize(
@@ -129,7 +133,7 @@ def test_entries_that_make_no_sense_are_refused_at_their_field(site, on, entry, 
 def test_rules_that_make_no_sense_are_refused_at_their_field(site, given, field):
     answer = rule(site, **given)
     assert answer.status_code == 422
-    assert field in [one["field"] for one in answer.json()["errors"]]
+    assert field in [error["field"] for error in answer.json()["errors"]]
 
 
 def test_seasons_of_the_place_are_derived_and_can_be_overridden(site):
@@ -137,16 +141,16 @@ def test_seasons_of_the_place_are_derived_and_can_be_overridden(site):
     assert derived["place_year"]["zone"] == "8b"
     assert [window["key"] for window in derived["windows"]] == ["spring", "autumn"]
     opens, closes = {"month": 3, "day": 1}, {"month": 3, "day": 31}
-    said = {"last_frost": 120, "zone": "7a", "windows": {"spring": {"opens": opens, "closes": closes}}}
-    assert site.client.put(f"{site.site}/seasons", json=said).status_code == 204
+    overrides = {"last_frost": 120, "zone": "7a", "windows": {"spring": {"opens": opens, "closes": closes}}}
+    assert site.client.put(f"{site.site}/seasons", json=overrides).status_code == 204
     sheet = site.reads("seasons")
     assert (sheet["place_year"]["last_frost"], sheet["place_year"]["zone"]) == (120, "7a")
     assert sheet["place_year"]["first_frost"] == derived["place_year"]["first_frost"]
-    springs = [one for one in sheet["seasons"] if one["window"] == "spring"]
+    springs = [season for season in sheet["seasons"] if season["window"] == "spring"]
     assert springs
     for season in springs:
         assert (season["opens"][5:], season["closes"][5:]) == ("03-01", "03-31")
-    seasons = {one["name"]: (one["opens"], one["closes"]) for one in sheet["seasons"]}
+    seasons = {season["name"]: (season["opens"], season["closes"]) for season in sheet["seasons"]}
     for laying in sheet["plots"][0]["layings"]:
         opens, closes = seasons[laying["season"]]
         assert opens <= laying["on"] <= closes or laying["on"] == TODAY.isoformat()
@@ -164,7 +168,7 @@ def test_irrigated_ground_sinks_sooner(owner):
             json={"units": "metric", "rule": {"kind": "once"}},
             headers={"If-Match": '"1"'},
         )
-    dry, wet = (unpacked(one["held"]) for one in owner.reads("seasons")["plots"])
+    dry, wet = (unpacked(plot["held"]) for plot in owner.reads("seasons")["plots"])
     assert wet[150] < dry[150] - 2
 
 
@@ -177,9 +181,12 @@ def test_piles_age_and_ripen(site):
 
 @pytest.fixture
 def service(app):
-    made = create_service(lambda: TODAY)
-    before, app.state.weather = app.state.weather, WeatherService("http://weather", lambda: httpx2.ASGITransport(made))
-    yield made
+    standin = create_service(lambda: TODAY)
+    before, app.state.weather = (
+        app.state.weather,
+        WeatherService("http://weather", lambda: httpx2.ASGITransport(standin)),
+    )
+    yield standin
     app.state.weather = before
 
 
@@ -225,15 +232,15 @@ def test_a_service_that_fails_leaves_what_is_known_and_says_how_old_it_is(site, 
 
 def test_the_same_place_and_day_have_the_same_weather_near_its_normals():
     asked = Asked(place="x", temperatures_c=[10.0] * 12, rain_mm=[60.0] * 12, first=TODAY, last=TODAY)
-    days = [day_of(asked, date(2020, 1, 1) + timedelta(days=at)) for at in range(365 * 4)]
+    days = [day_of(asked, date(2020, 1, 1) + timedelta(days=index)) for index in range(365 * 4)]
     assert day_of(asked, TODAY) == day_of(asked, TODAY)
-    mean = np.mean([(one["tmax_c"] + one["tmin_c"]) / 2 for one in days])
+    mean = np.mean([(day["tmax_c"] + day["tmin_c"]) / 2 for day in days])
     assert mean == pytest.approx(10, abs=1)
-    assert sum(one["rain_mm"] for one in days) / 4 == pytest.approx(720, rel=0.2)
+    assert sum(day["rain_mm"] for day in days) / 4 == pytest.approx(720, rel=0.2)
 
 
 def daily(first: date, count: int, mean: float, rain: float) -> bytes:
-    lines = [f"{(first + timedelta(days=at)).isoformat()},{mean + 4},{mean - 4},{rain}" for at in range(count)]
+    lines = [f"{(first + timedelta(days=index)).isoformat()},{mean + 4},{mean - 4},{rain}" for index in range(count)]
     return "\n".join(["date,tmax,tmin,precipitation", *lines]).encode()
 
 
@@ -273,7 +280,7 @@ def test_a_quarter_of_the_ring_is_a_layer_of_its_quarter(owner):
     owner.add_plot(use="young_tree", shape=ring, wanted_mm="100 mm")
     assert rule(owner, kind="quarter").status_code == 204
     layers = owner.client.get(f"{owner.site}/plots/{owner.plot_ids[-1]}/layers?years=6").json()["layers"]
-    assert [one["quarter"] for one in layers[:5]] == [0, 1, 2, 3, 0]
+    assert [layer["quarter"] for layer in layers[:5]] == [0, 1, 2, 3, 0]
     area = owner.client.get(owner.site).json()["plots"][0]["area_m2"]
     assert owner.now()["needed_m3"] == pytest.approx(area / 4 * 0.100 / 0.78 * 1.1, rel=0.01)
 

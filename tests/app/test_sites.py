@@ -18,16 +18,16 @@ def test_a_site_with_three_plots_is_kept_as_typed_and_computed(owner):
     assert ring_row["shape"]["trunk_m"] == 0.6
     assert ring_row["existing_mm"] == 25.4
     assert sheet["now"]["needed_m3"] == pytest.approx(sum(plot["planned_m3"] for plot in sheet["plots"]))
-    (summary,) = [one for one in owner.client.get(owner.sites).json() if one["site"]["id"] == owner.site_id]
+    (summary,) = [site for site in owner.client.get(owner.sites).json() if site["site"]["id"] == owner.site_id]
     assert summary["now"] == sheet["now"]
     assert summary["plots"] == 3
 
 
 def test_bare_numbers_take_the_sites_unit(owner):
     owner.add_site(units="us", load_m3="12", barrow_m3="6 cu ft")
-    kept = owner.add_plot(units="us", shape={"kind": "rectangle", "length_m": "10", "width_m": "10"}, wanted_mm="3")
-    assert kept["plot"]["area_m2"] == pytest.approx(9.290304)
-    assert kept["plot"]["wanted_mm"] == pytest.approx(76.2)
+    plot = owner.add_plot(units="us", shape={"kind": "rectangle", "length_m": "10", "width_m": "10"}, wanted_mm="3")
+    assert plot["plot"]["area_m2"] == pytest.approx(9.290304)
+    assert plot["plot"]["wanted_mm"] == pytest.approx(76.2)
     assert owner.client.get(owner.site).json()["site"]["load_m3"] == pytest.approx(9.174658)
 
 
@@ -50,13 +50,13 @@ def test_a_ring_without_ground_says_so_at_the_canopy(owner):
 
 
 def test_what_is_being_typed_is_estimated_with_the_site_and_not_kept(owner):
-    kept = owner.add_plot()["plot"]
+    plot = owner.add_plot()["plot"]
     entry = {"plot_id": None, "plot": typed_bed()}
     with_new = owner.client.post(f"{owner.site}/estimate", json=entry).json()
-    assert with_new["now"]["needed_m3"] == pytest.approx(2 * kept["planned_m3"])
-    assert with_new["plot"]["planned"]["value"] == pytest.approx(kept["planned_m3"])
-    in_place = owner.client.post(f"{owner.site}/estimate", json=entry | {"plot_id": kept["id"]}).json()
-    assert in_place["now"]["needed_m3"] == pytest.approx(kept["planned_m3"])
+    assert with_new["now"]["needed_m3"] == pytest.approx(2 * plot["planned_m3"])
+    assert with_new["plot"]["planned"]["value"] == pytest.approx(plot["planned_m3"])
+    in_place = owner.client.post(f"{owner.site}/estimate", json=entry | {"plot_id": plot["id"]}).json()
+    assert in_place["now"]["needed_m3"] == pytest.approx(plot["planned_m3"])
     assert with_new["now"]["hours"] > in_place["now"]["hours"] > 0
     assert len(owner.client.get(owner.site).json()["plots"]) == 1
 
@@ -69,15 +69,15 @@ def test_the_first_plot_already_says_how_long_it_takes(owner):
 
 def test_a_site_is_made_from_a_region_and_says_what_to_do_next(owner):
     listed = owner.client.get("/api/v1/regions", params={"time_zone": "Pacific/Auckland"}).json()
-    there = next(region for region in listed["regions"] if region["key"] == listed["guess"])
-    assert (there["key"], "judgement" in listed["climate_source"]) == ("new_zealand", True)
+    guessed = next(region for region in listed["regions"] if region["key"] == listed["guess"])
+    assert (guessed["key"], "judgement" in listed["climate_source"]) == ("new_zealand", True)
     entry = {
         "id": str(uuid4()),
         "name": "Terrace",
-        "units": there["units"],
-        "currency": there["currency"],
+        "units": guessed["units"],
+        "currency": guessed["currency"],
         "load_m3": "10",
-        "climate": {"kind": "class", "name": there["climate"], "southern": there["southern"]},
+        "climate": {"kind": "class", "name": guessed["climate"], "southern": guessed["southern"]},
     }
     assert owner.client.post(owner.sites, json=entry).status_code == 201
     site = f"{owner.sites}/{entry['id']}"
@@ -113,8 +113,8 @@ def test_places_are_kept_and_given_back_and_leave_the_version_alone(owner):
     place = {"x_m": 4.5, "y_m": -2, "turn_deg": 30}
     stray = {str(uuid4()): place}
     owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: place} | stray})
-    (kept,) = owner.client.get(owner.site).json()["plots"]
-    assert (kept["place"], kept["placed_by_hand"], kept["version"]) == (place, True, 1)
+    (placed,) = owner.client.get(owner.site).json()["plots"]
+    assert (placed["place"], placed["placed_by_hand"], placed["version"]) == (place, True, 1)
     owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: None}})
     assert not owner.client.get(owner.site).json()["plots"][0]["placed_by_hand"]
 

@@ -80,8 +80,8 @@ def test_as_many_trees_as_a_plot_holds_are_planned_and_drawn_small(owner, rows):
     [
         ("a.gpx", f'<gpx xmlns="http://www.topografix.com/GPX/1/1">{POINT * 90_000}</gpx>', "points"),
         ("a.kml", f"<kml>{'<Placemark/>' * 20_000}</kml>", "places"),
-        ("a.geojson", geojson([(51, -3 + at / 1e6) for at in range(60_000)]), "points"),
-        ("a.kml", kml([(51, -3 + at / 1e6) for at in range(60_000)]), "points"),
+        ("a.geojson", geojson([(51, -3 + index / 1e6) for index in range(60_000)]), "points"),
+        ("a.kml", kml([(51, -3 + index / 1e6) for index in range(60_000)]), "points"),
         ("a.csv", "name\n" + ",".join(["x"] * 700_000), "This is needed"),
     ],
 )
@@ -94,7 +94,7 @@ def test_a_file_with_more_than_it_may_hold_is_refused_before_it_is_read(owner, n
 
 def test_a_way_that_crosses_the_others_without_end_is_refused(owner):
     def way(turn: bool) -> dict:
-        ends = [(at, at % 2 * 60) for at in range(60)]
+        ends = [(index, index % 2 * 60) for index in range(60)]
         points = "\n".join(f"{y}, {x}" if turn else f"{x}, {y}" for x, y in ends)
         landmark = {"kind": "way", "points_m": points, "width_m": "1 m"}
         return {"id": str(uuid4()), "name": "Way", "units": "metric", "landmark": landmark}
@@ -113,7 +113,7 @@ def test_people_who_change_one_site_at_once_wait_for_each_other(owner):
 
     def reorder(shift: int):
         turned = plots[shift:] + plots[:shift]
-        priorities = {plot: 1 + (at + shift) % 3 for at, plot in enumerate(turned)}
+        priorities = {plot: 1 + (index + shift) % 3 for index, plot in enumerate(turned)}
         return owner.client.put(f"{owner.site}/priorities", json={"priorities": priorities})
 
     statuses = at_once(

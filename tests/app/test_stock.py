@@ -52,10 +52,10 @@ def test_a_load_goes_from_truck_to_pile_to_plot_and_every_part_of_it_is_known(ow
     (load,) = sheet["deliveries"]
     assert volumes(owner) == pytest.approx({"Pile": 1.2, "Barn": 2})
     assert load["on_piles_m3"] == pytest.approx(3.2)
-    assert [(one["plot"], one["volume_m3"]) for one in load["on_plots"]] == [("Rose bed", pytest.approx(1))]
+    assert [(part["plot"], part["volume_m3"]) for part in load["on_plots"]] == [("Rose bed", pytest.approx(1))]
     assert load["away_m3"] == pytest.approx(0.5)
     assert load["shrunk_m3"] == pytest.approx(came - 1 - 2 - 0.5 - 1.2)
-    assert [one["kind"] for one in sheet["lines"]] == ["measure", "turn", "take_away", "move", "lay", "receive"]
+    assert [line["kind"] for line in sheet["lines"]] == ["measure", "turn", "take_away", "move", "lay", "receive"]
     assert sheet["piles"][0]["turned_on"] == TODAY.isoformat()
 
 
@@ -131,7 +131,7 @@ def test_a_receipt_that_makes_no_sense_is_refused_at_its_field(owner, changes, f
     } | changes
     answer = owner.client.post(f"{owner.site}/arrivals", json=entry)
     assert answer.status_code == 422
-    assert field in [one["field"] for one in answer.json()["errors"]]
+    assert field in [error["field"] for error in answer.json()["errors"]]
     assert owner.reads("stock")["deliveries"] == []
 
 
@@ -149,7 +149,7 @@ def test_lines_that_make_no_sense_are_refused_at_their_field(owner):
     ):
         answer = owner.enters(pile["id"], kind, volume, **changes)
         assert answer.status_code == 422, (kind, changes)
-        assert [one["field"] for one in answer.json()["errors"]] == [field]
+        assert [error["field"] for error in answer.json()["errors"]] == [field]
     assert volumes(owner) == {"Pile": 6}
 
 
@@ -180,11 +180,11 @@ def test_two_people_drawing_from_one_pile_at_once_never_take_more_than_there_is(
         return owner.enters(pile["id"], "take_away", "2 m3")
 
     with ThreadPoolExecutor(6) as pool:
-        answers = [one.result() for one in [pool.submit(draw) for _ in range(6)]]
-    assert sorted(one.status_code for one in answers) == [201, 201, 409, 409, 409, 409]
+        answers = [drawing.result() for drawing in [pool.submit(draw) for _ in range(6)]]
+    assert sorted(answer.status_code for answer in answers) == [201, 201, 409, 409, 409, 409]
     assert volumes(owner) == {"Pile": pytest.approx(1)}
-    said = {one.json()["detail"] for one in answers if one.status_code == 409}
-    assert said == {"Only 1 m³ are on “Pile” now; Pat last took 2 m³. Nothing was changed."}
+    sentences = {answer.json()["detail"] for answer in answers if answer.status_code == 409}
+    assert sentences == {"Only 1 m³ are on “Pile” now; Pat last took 2 m³. Nothing was changed."}
 
 
 def test_only_the_last_line_is_taken_back(owner):
@@ -238,9 +238,9 @@ def test_a_photograph_is_kept_small_and_bare_of_where_it_was_taken(owner):
     assert owner.client.put(address, content=picture((2400, 1200), "PNG")).status_code == 204
     answer = owner.client.get(picture_at)
     assert answer.headers["content-type"] == "image/jpeg"
-    with Image.open(io.BytesIO(answer.content)) as kept:
-        assert kept.size == (1600, 800)
-        assert dict(kept.getexif()) == {}
+    with Image.open(io.BytesIO(answer.content)) as image:
+        assert image.size == (1600, 800)
+        assert dict(image.getexif()) == {}
     with Image.open(io.BytesIO(owner.client.get(picture_at, params={"small": True}).content)) as small:
         assert max(small.size) == 320
     assert owner.reads("stock")["deliveries"][0]["photo_id"] == str(photo_id)
@@ -265,11 +265,11 @@ def test_while_it_is_typed_a_receipt_says_how_much_and_what_for(owner):
         "material": "arborist_leafy",
         "measured": {"kind": "heap", "width_m": "3 m", "height_m": "1.2 m"},
     }
-    found = owner.client.post(f"{owner.site}/receipt-estimate", json=entry).json()
-    assert found["volume"]["value"] == pytest.approx(3.141592653589793 * 9 * 1.2 / 12)
-    assert found["volume"]["working"]["formula"]
-    assert found["effect"]["whole"] == ["Rose bed"]
-    assert found["effect"]["over_m3"] == pytest.approx(found["volume"]["value"] - owner.now()["needed_m3"])
+    estimate = owner.client.post(f"{owner.site}/receipt-estimate", json=entry).json()
+    assert estimate["volume"]["value"] == pytest.approx(3.141592653589793 * 9 * 1.2 / 12)
+    assert estimate["volume"]["working"]["formula"]
+    assert estimate["effect"]["whole"] == ["Rose bed"]
+    assert estimate["effect"]["over_m3"] == pytest.approx(estimate["volume"]["value"] - owner.now()["needed_m3"])
     assert owner.reads("stock")["deliveries"] == []
 
 
@@ -287,24 +287,24 @@ def test_every_path_through_the_application_conserves_every_load(owner):
             assert answer.status_code in (201, 204, 409, 422), answer.text
             self.sheet = owner.reads("stock")
 
-        def pile(self, at):
-            return self.sheet["piles"][at % len(self.sheet["piles"])]
+        def pile(self, number):
+            return self.sheet["piles"][number % len(self.sheet["piles"])]
 
-        @rule(volume=st.floats(0.1, 9), at=st.integers(0, 1))
-        def receive(self, volume, at):
-            owner.receives(f"{volume:.4f} m3", landmark_id=places[at])
+        @rule(volume=st.floats(0.1, 9), number=st.integers(0, 1))
+        def receive(self, volume, number):
+            owner.receives(f"{volume:.4f} m3", landmark_id=places[number])
             self.sheet = owner.reads("stock")
 
         @precondition(lambda self: self.sheet["piles"])
         @rule(
-            at=st.integers(0, 1),
+            number=st.integers(0, 1),
             kind=st.sampled_from(["lay", "move", "take_away", "measure"]),
             part=st.floats(0.05, 1.4),
         )
-        def enter(self, at, kind, part):
-            pile = self.pile(at)
+        def enter(self, number, kind, part):
+            pile = self.pile(number)
             volume = f"{max(0.001, pile['stock_m3'] * part):.6f} m3"
-            self.keep(owner.enters(pile["id"], kind, volume, plot_id=plot, to_landmark_id=places[at]))
+            self.keep(owner.enters(pile["id"], kind, volume, plot_id=plot, to_landmark_id=places[number]))
 
         @precondition(lambda self: self.sheet["lines"])
         @rule()
@@ -318,7 +318,7 @@ def test_every_path_through_the_application_conserves_every_load(owner):
                 assert sum(lot["volume_m3"] for lot in pile["lots"]) == pytest.approx(pile["stock_m3"], abs=1e-6)
             for load in self.sheet["deliveries"]:
                 went = load["on_piles_m3"] + load["away_m3"] + load["shrunk_m3"]
-                went += sum(one["volume_m3"] for one in load["on_plots"])
+                went += sum(part["volume_m3"] for part in load["on_plots"])
                 assert went == pytest.approx(load["volume_m3"] or 0.0, abs=1e-6)
 
     run_state_machine_as_test(

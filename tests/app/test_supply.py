@@ -39,7 +39,7 @@ def test_a_range_that_makes_no_sense_is_refused_at_its_field(owner, changes, fie
     entry = {"id": str(uuid4()), "name": "X", "units": "metric", "load_m3": "5"} | changes
     answer = owner.client.post(owner.sites, json=entry)
     assert answer.status_code == 422
-    assert [one["field"] for one in answer.json()["errors"]] == [field]
+    assert [error["field"] for error in answer.json()["errors"]] == [field]
 
 
 def test_a_load_stands_on_a_tip_or_does_not(owner):
@@ -59,14 +59,14 @@ def test_hours_follow_the_walk_and_the_ground_of_the_tip(owner):
     assert (leg["known"], leg["carrier"]) == (False, None), "a barrow is wider than its way"
     owner.client.put(f"{owner.site}/places", json={"places": {plot["id"]: {"x_m": 30, "y_m": 0}}})
     tip = {"kind": "tip", "place": {"x_m": "0", "y_m": "0"}, "length_m": "6 m", "width_m": "4 m", "surface": "hard"}
-    kept = owner.add_landmark(landmark=tip)
+    landmark = owner.add_landmark(landmark=tip)
     hard = owner.now()
     assert owner.reads("moving")["walked_m"] == pytest.approx(2 * 16 * 30)
     assert hard["trips"] == 16
     typed = {"plot_id": plot["id"], "plot": {key: value for key, value in bed().items() if key != "id"}}
-    own = owner.client.post(f"{owner.site}/estimate", json=typed).json()["now"]
-    assert own["hours"] == pytest.approx(hard["hours"])
+    figures = owner.client.post(f"{owner.site}/estimate", json=typed).json()["now"]
+    assert figures["hours"] == pytest.approx(hard["hours"])
     soft = {"name": "Yard", "units": "metric", "landmark": tip | {"surface": "soft"}}
-    address = f"{owner.site}/landmarks/{kept['id']}"
+    address = f"{owner.site}/landmarks/{landmark['id']}"
     assert owner.client.put(address, json=soft, headers={"If-Match": '"1"'}).status_code == 200
     assert owner.now()["hours"] - hard["hours"] == pytest.approx(hard["needed_m3"] * 10 / 60)

@@ -40,7 +40,7 @@ def test_readings_go_before_the_single_depth_and_a_change_of_several_replaces_th
 
 
 def test_what_was_found_is_kept_as_noted_and_nothing_else_is_taken(owner):
-    found = {
+    conditions = {
         "cover": "lawn",
         "soil": "clay",
         "compacted": True,
@@ -48,7 +48,7 @@ def test_what_was_found_is_kept_as_noted_and_nothing_else_is_taken(owner):
         "walk_m": "25 m",
         "way_width_m": "90",
     }
-    plot = owner.add_plot(found=found)["plot"]
+    plot = owner.add_plot(found=conditions)["plot"]
     assert plot["found"]["to_water_m"] == pytest.approx(9.144)
     assert plot["found"]["way_width_m"] == 90
     assert plot["typed"]["found"] == {"to_water_m": "30 ft", "walk_m": "25 m", "way_width_m": "90"}

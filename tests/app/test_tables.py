@@ -177,10 +177,10 @@ def test_a_log_goes_out_and_comes_in_again_once(owner, ending):
     looked_at = brings_log(owner, content, name=f"log.{ending}").json()
     assert looked_at["kept"] is False
     for _ in range(2):
-        kept = brings_log(owner, content, name=f"log.{ending}", keep=True).json()
-        assert (kept["errors"], kept["kept"]) == ([], True)
-    there = [entry for entry in said_of(owner) if json.loads(entry[1]) != measured["entry"]]
-    assert there == before, "sent twice, it is there once"
+        imported = brings_log(owner, content, name=f"log.{ending}", keep=True).json()
+        assert (imported["errors"], imported["kept"]) == ([], True)
+    entries_before = [entry for entry in said_of(owner) if json.loads(entry[1]) != measured["entry"]]
+    assert entries_before == before, "sent twice, it is entries_before once"
     assert owner.client.get(owner.site).json()["plots"][0]["depth"]["middle"] == pytest.approx(depth)
 
 

@@ -168,12 +168,12 @@ def test_each_crew_has_a_work_order_of_its_own(yard):
         for task in far["tasks"]
     ]
     assert yard.client.put(f"{yard.site}/task-changes", json={"changes": wishes}).status_code == 200
-    told = {occasion["words"]: occasion for occasion in reversed(work(yard))}
-    assert told["Far bed"]["crews"] == ["Ida’s crew"]
-    assert told["Rose bed"]["crews"] == []
+    by_words = {occasion["words"]: occasion for occasion in reversed(work(yard))}
+    assert by_words["Far bed"]["crews"] == ["Ida’s crew"]
+    assert by_words["Rose bed"]["crews"] == []
 
     def order(**more):
-        return yard.client.get(f"{yard.site}/work-order.pdf", params={"on": told["Far bed"]["on"], **more})
+        return yard.client.get(f"{yard.site}/work-order.pdf", params={"on": by_words["Far bed"]["on"], **more})
 
     text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(order(crew="Ida’s crew").content)).pages)
     assert "Ida’s crew" in text

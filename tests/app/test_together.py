@@ -30,7 +30,7 @@ def test_the_same_tip_sent_twice_at_once_is_kept_once(owner):
     entry = {"id": "7d7f0b9c-57a8-4d8b-8d36-0c6f33f0a111", "name": "Yard", "units": "metric", "landmark": TIP}
     statuses = at_once(*[lambda: owner.client.post(f"{owner.site}/landmarks", json=entry)] * 4)
     assert set(statuses) <= {201, 409}
-    assert [one["name"] for one in owner.client.get(owner.site).json()["landmarks"]] == ["Yard"]
+    assert [landmark["name"] for landmark in owner.client.get(owner.site).json()["landmarks"]] == ["Yard"]
 
 
 def test_a_viewer_reads_materials_and_practice_and_mixes_a_heap(owner, new_person):

@@ -27,9 +27,9 @@ from ulmatic.records.survey import PlotRow, SiteRow
 
 @pytest.fixture(scope="module")
 def cluster(new_cluster) -> Cluster:
-    made = new_cluster()
-    made.start()
-    return made
+    fresh = new_cluster()
+    fresh.start()
+    return fresh
 
 
 @pytest.fixture
@@ -69,8 +69,8 @@ def test_everybody_steps_into_a_demo_of_their_own(demo_app):
     assert session["user"]["demo_until"]
     assert first.post("/api/v1/session/demo").json() == session, "who is in it stays in it"
     sites = first.get(f"/api/v1/workspaces/{workspace}/sites").json()
-    assert [own["site"]["name"] for own in sites] == ["Marrow Street Library", "Quillet Holm"]
-    assert all(own["now"]["needed_m3"] > 0 for own in sites)
+    assert [site["site"]["name"] for site in sites] == ["Marrow Street Library", "Quillet Holm"]
+    assert all(site["now"]["needed_m3"] > 0 for site in sites)
     with demo_app.state.sessions() as database:
         shapes = {row.shape["kind"] for row in database.scalars(select(PlotRow))}
     assert shapes == {"rectangle", "path", "ring", "ring_row", "offsets", "ellipse", "triangle"}
@@ -85,8 +85,8 @@ def test_a_demo_cannot_be_taken_over(demo_app):
     workspace = f"/api/v1/workspaces/{session['workspaces'][0]['id']}"
     owner = visitor_of(demo_app)
     owner.post("/api/v1/accounts", json={"name": "Kim", "email": f"{uuid4().hex}@example.org", "password": PASSWORD})
-    own = owner.get("/api/v1/session").json()["workspaces"][0]["id"]
-    token = owner.post(f"/api/v1/workspaces/{own}/invitations", json={"role": "crew"}).json()["token"]
+    workspace_id = owner.get("/api/v1/session").json()["workspaces"][0]["id"]
+    token = owner.post(f"/api/v1/workspaces/{workspace_id}/invitations", json={"role": "crew"}).json()["token"]
     refused = [
         client.patch("/api/v1/account", json={"name": "Mine now"}),
         client.post("/api/v1/account/password", json={"current": "x", "new": PASSWORD}),

@@ -81,15 +81,15 @@ def test_nothing_acknowledged_is_lost_when_database_and_application_are_killed(s
             raise
         for writer in done:
             writer.result()
-    there = Counter()
+    waiting = Counter()
     for (client, _), site in zip(people, sites, strict=True):
         start, page = 0, {"plots_in_all": 1}
         while start < page["plots_in_all"]:
             page = client.get(site, params={"start": start}).json()
-            there.update(plot["id"] for plot in page["plots"])
+            waiting.update(plot["id"] for plot in page["plots"])
             start += len(page["plots"])
-    assert set(writers.acknowledged) == set(there)
-    assert set(there.values()) == {1}, "what was sent again is there once"
+    assert set(writers.acknowledged) == set(waiting)
+    assert set(waiting.values()) == {1}, "what was sent again is waiting once"
     assert set(writers.statuses) <= {0, 201, 503}, writers.statuses
     assert writers.statuses[0] + writers.statuses[503] > 0, "the faults were met"
 
@@ -146,7 +146,7 @@ def test_slow_and_nameless_bodies_hold_nobody_up(served):
 
 def ring(number: int, points: int = 39) -> dict:
     x, y = -3 + number % 25 * 5e-4, 51 + number // 25 * 5e-4
-    angles = [2 * math.pi * at / points for at in range(points)]
+    angles = [2 * math.pi * index / points for index in range(points)]
     corners = [[x + 2e-4 * math.cos(angle), y + 2e-4 * math.sin(angle)] for angle in angles]
     geometry = {"type": "Polygon", "coordinates": [[*corners, corners[0]]]}
     return {"type": "Feature", "properties": {"name": f"Bed {number}"}, "geometry": geometry}

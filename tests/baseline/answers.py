@@ -107,9 +107,9 @@ class Visitor:
             "last": (self.today + timedelta(days=60)).isoformat(),
         }
         quote = {"id": str(uuid4()), "client": "Robin"}
-        kept = self.client.post(f"{site}/quotes", json=quote)
-        yield "quote kept", text_of(kept)
-        if kept.status_code == 201:
+        quoted = self.client.post(f"{site}/quotes", json=quote)
+        yield "quote kept", text_of(quoted)
+        if quoted.status_code == 201:
             yield "quote printed", text_of(self.client.get(f"{site}/quotes/{quote['id']}/file.pdf"))
         for route in self.routes:
             if any(f"{{{name}}}" in route for name in PASSED):

@@ -149,16 +149,16 @@ class Chance:
         recipe: dict[str, Any] = {"material": self.pick((None, None, *MULCH)), "dug_in": self.maybe(0.05)}
         if self.maybe(0.2):
             recipe |= {"cardboard": True, "compost_mm": 20.0}
-        found: dict[str, Any] = {"irrigated": self.pick((None, True)), "soil": self.pick((None, "sand", "clay"))}
-        found |= {"cover": self.pick((None, "lawn", "annual_weeds")), "walk_m": self.pick((None, 35.0))}
+        conditions: dict[str, Any] = {"irrigated": self.pick((None, True)), "soil": self.pick((None, "sand", "clay"))}
+        conditions |= {"cover": self.pick((None, "lawn", "annual_weeds")), "walk_m": self.pick((None, 35.0))}
         if use in RINGED:
-            found["growth_m"] = self.pick((None, 0.3))
+            conditions["growth_m"] = self.pick((None, 0.3))
         return {
             "id": self.id(),
             "name": f"Plot {number}",
             "use": use,
             "shape": self.shape(use),
-            "found": found,
+            "found": conditions,
             "wanted_mm": 0.0 if use in ("seedbed", "bulbs") else float(self.random.randrange(40, 200, 10)),
             "recipe": recipe,
             "priority": self.random.randint(1, 3),

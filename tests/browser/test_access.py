@@ -47,11 +47,11 @@ def go(page: Page, address: str) -> None:
 def findings(page: Page) -> list:
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(AXE)
-    found = page.evaluate(RUN)
+    violations = page.evaluate(RUN)
     return [
-        (one["id"], [node["html"][:120] for node in one["nodes"][:3]])
-        for one in found
-        if one["impact"] in ("serious", "critical")
+        (violation["id"], [node["html"][:120] for node in violation["nodes"][:3]])
+        for violation in violations
+        if violation["impact"] in ("serious", "critical")
     ]
 
 

@@ -225,8 +225,8 @@ def test_another_person_on_the_same_phone_sees_nothing(browser, address):
             "existing_mm": "40",
             "wanted_mm": "75",
         }
-        at = f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site['site']['id']}"
-        assert page.request.post(f"{at}/plots", data=plot, headers={"Origin": address}).ok
+        site_address = f"{address}/api/v1/workspaces/{workspace['id']}/sites/{site['site']['id']}"
+        assert page.request.post(f"{site_address}/plots", data=plot, headers={"Origin": address}).ok
         page.get_by_role("button", name="Fetch and send now").click()
         expect(page.get_by_role("button", name=re.compile("^Rose bed"))).to_be_visible()
         page.context.set_offline(True)

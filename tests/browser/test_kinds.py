@@ -118,8 +118,8 @@ def test_made_up_kinds_go_through_form_archive_tables_work_order_and_learning(pa
     form.get_by_label("Length of the core").fill("30")
     form.get_by_label("Fungal threads").select_option("White ones")
     form.get_by_role("button", name="Save entry").click()
-    said = "Core augered. Length of the core: 30 mm; Fungal threads: White ones"
-    expect(page.get_by_test_id("entries")).to_contain_text(said)
+    sentence = "Core augered. Length of the core: 30 mm; Fungal threads: White ones"
+    expect(page.get_by_test_id("entries")).to_contain_text(sentence)
     page.goto(f"{page.url.split('/log')[0]}/log/past")
     expect(page.get_by_test_id("past")).to_contain_text("Core augered")
 

@@ -86,8 +86,8 @@ def test_the_plan_shows_who_owes_on_a_date(page: Page, address):
     slider.press("Home")
     for _ in range(16):
         slider.press("PageUp")
-        seen |= {one.get_attribute("fill") for one in piece.locator("[fill^='url(#']").all()}
-    assert any("owes" in one for one in seen)
+        seen |= {part.get_attribute("fill") for part in piece.locator("[fill^='url(#']").all()}
+    assert any("owes" in texture for texture in seen)
 
 
 def test_a_soil_test_goes_before_what_is_guessed_of_the_soil(page: Page, address):

@@ -43,12 +43,12 @@ def test_the_handle_goes_from_last_autumn_to_in_five_years_and_everything_follow
         )
     page.mouse.up()
     assert asked == [], "the server is not asked while the handle moves"
-    dates, depths, cuts, textures = (set(one) for one in zip(*seen, strict=True))
+    dates, depths, cuts, textures = (set(column) for column in zip(*seen, strict=True))
     assert len(dates) > 35
     assert len(depths) > 8
     assert len(cuts) > 25
     assert len(textures) >= 3
-    years = sorted({int(one.split()[-1]) for one in dates})
+    years = sorted({int(date.split()[-1]) for date in dates})
     assert years[-1] - years[0] == 6
     slider.press("Home")
     expect(page.get_by_text("logged", exact=True)).to_be_visible()
@@ -126,8 +126,8 @@ def test_the_seasons_of_the_place_are_overridden(page: Page, address):
     windows.get_by_label("Last frost").fill("05-10")
     with page.expect_request(lambda request: request.method == "PUT") as sent:
         windows.get_by_role("button", name="Save").click()
-    said = {key: value for key, value in sent.value.post_data_json.items() if value is not None}
-    assert said == {"last_frost": 130, "windows": {}}, "what was not touched goes on following the weather"
+    entry = {key: value for key, value in sent.value.post_data_json.items() if value is not None}
+    assert entry == {"last_frost": 130, "windows": {}}, "what was not touched goes on following the weather"
     expect(windows).to_contain_text("As you set.")
     windows.get_by_role("button", name="Use calculated dates").click()
     expect(windows).not_to_contain_text("As you set.")
@@ -160,14 +160,14 @@ def hover(page: Page, share: float):
 def test_hovering_gives_the_numbers_without_moving_the_date(page: Page, address):
     open_seasons(page, address)
     date = page.get_by_test_id("date").inner_text()
-    told = hover(page, 0.5)
-    expect(told).to_contain_text(re.compile(r"\d+ \w+ 20\d\d"))
-    expect(told).to_contain_text(re.compile(r"\d+ mm of chips, 80 % range \d+ mm to \d+ mm"))
-    first = told.inner_text()
+    words = hover(page, 0.5)
+    expect(words).to_contain_text(re.compile(r"\d+ \w+ 20\d\d"))
+    expect(words).to_contain_text(re.compile(r"\d+ mm of chips, 80 % range \d+ mm to \d+ mm"))
+    first = words.inner_text()
     assert hover(page, 0.8).inner_text() != first
     assert page.get_by_test_id("date").inner_text() == date
     page.mouse.move(5, 5)
-    expect(told).to_have_count(0)
+    expect(words).to_have_count(0)
 
 
 def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_humus(page: Page, address):
@@ -176,8 +176,8 @@ def test_a_ring_is_laid_by_quarters_and_a_path_yields_its_humus(page: Page, addr
     page.get_by_role("slider").press("End")
     expect(page.get_by_test_id("cut-at")).to_have_attribute("aria-label", re.compile("Quarter 4, "))
     choose_rule(page, "Cart track", "harvest", **{"Interval, years": "2"})
-    found = [hover(page, at / 80).inner_text() for at in range(20, 80)]
-    yields = [text for text in found if "of humus" in text and "humus dug out first" in text]
+    sentences = [hover(page, index / 80).inner_text() for index in range(20, 80)]
+    yields = [text for text in sentences if "of humus" in text and "humus dug out first" in text]
     assert yields, "what is humus dug out first it is refilled is said where it happens"
     page.get_by_role("link", name="Coming years", exact=True).click()
     expect(page.get_by_role("columnheader", name="Humus dug out")).to_be_visible()

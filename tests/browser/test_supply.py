@@ -71,11 +71,11 @@ def test_the_landscapers_quote(page: Page, address):
     expect(page.get_by_text("This is needed.")).to_be_visible()
     page.get_by_label("Client", exact=True).fill("The vicar")
     page.get_by_role("button", name="Save quote").click()
-    kept = page.get_by_test_id("kept")
-    expect(kept).to_contain_text("Quote 1, The vicar")
-    expect(kept).to_contain_text(total)
+    promised = page.get_by_test_id("kept")
+    expect(promised).to_contain_text("Quote 1, The vicar")
+    expect(promised).to_contain_text(total)
     with page.expect_download() as download:
-        kept.get_by_role("link", name="PDF").click()
+        promised.get_by_role("link", name="PDF").click()
     text = pypdf.PdfReader(io.BytesIO(download.value.path().read_bytes())).pages[0].extract_text()
     assert "The vicar" in text
     assert total.removeprefix("US$") in text
@@ -179,8 +179,8 @@ def test_the_order_of_laying_opens_its_working(page: Page, address):
     turns = page.get_by_test_id("turns").get_by_role("listitem")
     expect(turns.first).to_contain_text("Hazel bank")
     order = turns.all_inner_texts()
-    track = next(at for at, text in enumerate(order) if "\nCart track" in text or text.startswith("Cart track"))
-    assert all(at < track for at, text in enumerate(order) if "Do this before Cart track" in text)
+    track = next(index for index, text in enumerate(order) if "\nCart track" in text or text.startswith("Cart track"))
+    assert all(index < track for index, text in enumerate(order) if "Do this before Cart track" in text)
     assert any("Do this before Cart track" in text for text in order)
     turns.first.get_by_role("button").first.click()
     expect(page.get_by_role("dialog")).to_contain_text("Tipping and raking out")

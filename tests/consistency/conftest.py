@@ -91,16 +91,18 @@ TOLD = [pytest.param(name, marks=pytest.mark.xdist_group(name)) for name in (*DE
 
 
 @pytest.fixture(scope="session", params=TOLD)
-def told(request, new_person, demo) -> Person:
+def demo_site(request, new_person, demo) -> Person:
     """Each of the sites in turn; nothing changes them."""
     if request.param in DEMO:
         sites = demo.client.get(demo.sites).json()
-        return replace(demo, site_id=next(own["site"]["id"] for own in sites if own["site"]["name"] == request.param))
+        return replace(
+            demo, site_id=next(site["site"]["id"] for site in sites if site["site"]["name"] == request.param)
+        )
     return MAKERS[request.param](new_person())
 
 
 @pytest.fixture(scope="session")
-def read(told) -> dict[str, dict]:
+def read(demo_site) -> dict[str, dict]:
     """Everything that the pages of a site read."""
     parts = ("orders", "moving", "quotes", "stock", "seasons", "years", "nitrogen")
-    return {"site": told.client.get(told.site).json(), **{part: told.reads(part) for part in parts}}
+    return {"site": demo_site.client.get(demo_site.site).json(), **{part: demo_site.reads(part) for part in parts}}

@@ -18,16 +18,18 @@ from ulmatic.core.planning.plan import plan_on
 from ulmatic.formats.archive import read_archive
 
 
-def test_every_route_tells_the_season_that_runs_alike(told, read):
+def test_every_route_tells_the_season_that_runs_alike(demo_site, read):
     now = read["site"]["now"]
     others = {part: sheet["now"] for part, sheet in read.items()}
-    summary = next(one for one in told.client.get(told.sites).json() if one["site"]["id"] == told.site_id)
+    summary = next(
+        site for site in demo_site.client.get(demo_site.sites).json() if site["site"]["id"] == demo_site.site_id
+    )
     others["sites"] = summary["now"]
-    everywhere = told.client.get(f"/api/v1/workspaces/{told.workspace_id}/years").json()["sites"]
-    others["all sites"] = next(one["now"] for one in everywhere if one["site_id"] == told.site_id)
+    everywhere = demo_site.client.get(f"/api/v1/workspaces/{demo_site.workspace_id}/years").json()["sites"]
+    others["all sites"] = next(site["now"] for site in everywhere if site["site_id"] == demo_site.site_id)
     for plot in read["site"]["plots"][:2]:
-        others[plot["name"]] = told.client.get(f"{told.site}/plots/{plot['id']}").json()["now"]
-    assert {part: own for part, own in others.items() if own != now} == {}
+        others[plot["name"]] = demo_site.client.get(f"{demo_site.site}/plots/{plot['id']}").json()["now"]
+    assert {part: figures for part, figures in others.items() if figures != now} == {}
     season = {key: value for key, value in now.items() if key != "next"}
     assert read["orders"]["season"] == read["moving"]["season"] == read["quotes"]["season"] == season
     assert read["years"]["seasons"][0]["figures"] == season
@@ -37,9 +39,11 @@ def test_what_plots_need_adds_up_to_what_the_site_needs(read):
     now = read["site"]["now"]
     planned = sum(plot["planned_m3"] for plot in read["site"]["plots"])
     assert planned == pytest.approx(now["needed_m3"], abs=1e-6)
-    laid = [one for plot in read["seasons"]["plots"] for one in plot["layings"] if one["season"] == now["season"]]
+    laid = [
+        laying for plot in read["seasons"]["plots"] for laying in plot["layings"] if laying["season"] == now["season"]
+    ]
     if not read["seasons"]["waits"]:
-        assert sum(one["ordered_m3"] for one in laid) == pytest.approx(now["needed_m3"], abs=1e-6)
+        assert sum(laying["ordered_m3"] for laying in laid) == pytest.approx(now["needed_m3"], abs=1e-6)
     assert sum(plot["needs_m3"] for plot in read["orders"]["plots"]) == pytest.approx(now["needed_m3"], abs=1e-6)
     for plot in read["orders"]["plots"]:
         assert plot["gets_m3"] + plot["short_m3"] == pytest.approx(plot["needs_m3"], abs=1e-6)
@@ -51,9 +55,9 @@ def test_what_plots_need_adds_up_to_what_the_site_needs(read):
         assert now["short_m3"] == 0
 
 
-def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told, read):
+def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(demo_site, read):
     now, moving, quotes = read["site"]["now"], read["moving"], read["quotes"]
-    tasks = told.reads("tasks")
+    tasks = demo_site.reads("tasks")
     every = [task for plot in tasks["plots"] for task in plot["tasks"]]
     assert now["hours"] == pytest.approx(tasks["hours"]["value"])
     assert now["hours"] == pytest.approx(sum(task["hours"]["value"] for task in every))
@@ -63,7 +67,7 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told, read):
     carried = [task for task in every if task["unit"] == "m3"]
     assert moving["hours"]["value"] == pytest.approx(sum(task["hours"]["value"] for task in carried))
     assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(sum(task["amount"] for task in carried))
-    beside = sum(one["amount"] for one in now["also"] if one["unit"] == "m3")
+    beside = sum(layer["amount"] for layer in now["also"] if layer["unit"] == "m3")
     assert sum(leg["volume_m3"] for leg in legs) == pytest.approx(now["needed_m3"] + beside, abs=1e-6)
     if quotes["today"] is None:
         assert quotes["wanting"]
@@ -75,18 +79,18 @@ def test_hours_trips_and_cost_are_those_of_the_work_and_the_quote(told, read):
     assert now["loads"] == sum(
         line["loads"]
         for line in now["order"]
-        if line["kind"] != "bags" and line["material_key"] not in {one["material_key"] for one in now["also"]}
+        if line["kind"] != "bags" and line["material_key"] not in {layer["material_key"] for layer in now["also"]}
     )
 
 
-def test_depth_today_and_the_next_laying_are_told_alike(told, read):
-    table = csv.DictReader(io.StringIO(told.client.get(f"{told.site}/file.csv").content.decode("utf-8-sig")))
+def test_depth_today_and_the_next_laying_are_told_alike(demo_site, read):
+    table = csv.DictReader(io.StringIO(demo_site.client.get(f"{demo_site.site}/file.csv").content.decode("utf-8-sig")))
     written = {row["name"].lstrip("'"): row for row in table}
     futures = {plot["plot_id"]: plot for plot in read["seasons"]["plots"]}
     for plot in read["site"]["plots"]:
         future = futures[plot["id"]]
-        own = told.client.get(f"{told.site}/plots/{plot['id']}").json()["plot"]
-        assert (own["depth"], own["laying"]) == (plot["depth"], plot["laying"])
+        plot_page = demo_site.client.get(f"{demo_site.site}/plots/{plot['id']}").json()["plot"]
+        assert (plot_page["depth"], plot_page["laying"]) == (plot["depth"], plot["laying"])
         assert unpacked(future["held"])[52] == pytest.approx(plot["depth"]["middle"], abs=0.06)
         assert future["least_mm"] == plot["least_mm"]
         assert future["gap"] == plot["gap"]
@@ -95,15 +99,15 @@ def test_depth_today_and_the_next_laying_are_told_alike(told, read):
             assert future["layings"][0]["on"] == plot["laying"]["on"]
             assert future["layings"][0]["settled_mm"] == pytest.approx(plot["laying"]["settled_mm"])
             assert future["layings"][0]["ordered_m3"] == pytest.approx(plot["laying"]["ordered_m3"])
-        layers = told.client.get(f"{told.site}/plots/{plot['id']}/layers").json()["layers"]
+        layers = demo_site.client.get(f"{demo_site.site}/plots/{plot['id']}/layers").json()["layers"]
         together = sum(unpacked(layer["chips"])[52] for layer in layers)
         assert together == pytest.approx(plot["depth"]["middle"], abs=0.1 + 0.05 * len(layers))
 
 
-def test_the_file_and_the_command_line_tell_the_same(told):
-    sheet = told.client.get(told.site).json()
-    archive = read_archive(told.client.get(f"{told.site}/file.json").content, TODAY)
-    found = json.loads(
+def test_the_file_and_the_command_line_tell_the_same(demo_site):
+    sheet = demo_site.client.get(demo_site.site).json()
+    archive = read_archive(demo_site.client.get(f"{demo_site.site}/file.json").content, TODAY)
+    planned = json.loads(
         report(plan_on(archive.to_site(), date.fromisoformat(sheet["today"]), 2)).model_dump_json(by_alias=True)
     )
     for key in (
@@ -124,16 +128,16 @@ def test_the_file_and_the_command_line_tell_the_same(told):
         "enough",
     ):
         assert (
-            found["now"][key] == pytest.approx(sheet["now"][key])
-            if isinstance(found["now"][key], float)
-            else (found["now"][key] == sheet["now"][key])
+            planned["now"][key] == pytest.approx(sheet["now"][key])
+            if isinstance(planned["now"][key], float)
+            else (planned["now"][key] == sheet["now"][key])
         ), key
-    for ours, theirs in zip(found["plots"], sheet["plots"], strict=True):
+    for ours, theirs in zip(planned["plots"], sheet["plots"], strict=True):
         assert ours["name"] == theirs["name"]
         assert ours["depth_mm"]["middle"] == pytest.approx(theirs["depth"]["middle"])
         assert ours["below_least_from"] == theirs["below_least_from"]
-    years = told.reads("years")["seasons"]
-    for ours, theirs in zip(found["seasons"], years, strict=False):
+    years = demo_site.reads("years")["seasons"]
+    for ours, theirs in zip(planned["seasons"], years, strict=False):
         assert (ours["name"], ours["loads"]) == (theirs["figures"]["season"], theirs["figures"]["loads"])
         assert ours["needed_m3"] == pytest.approx(theirs["figures"]["needed_m3"])
 
@@ -146,11 +150,11 @@ def test_what_is_typed_is_estimated_as_it_will_be_kept(owner):
     typed = {key: value for key, value in entry.items() if key != "id"}
     estimate = owner.client.post(f"{owner.site}/estimate", json={"plot_id": None, "plot": typed}).json()
     assert owner.client.post(f"{owner.site}/plots", json=entry).status_code == 201
-    kept = owner.client.get(f"{owner.site}/plots/{entry['id']}").json()
+    plot = owner.client.get(f"{owner.site}/plots/{entry['id']}").json()
     for key in ("needed_m3", "loads", "hours", "trips", "cost"):
-        assert kept["now"][key] == pytest.approx(estimate["now"][key]), key
-    assert kept["figures"]["planned"]["value"] == pytest.approx(estimate["plot"]["planned"]["value"])
-    assert kept["plot"]["laying"] == estimate["laying"]
+        assert plot["now"][key] == pytest.approx(estimate["now"][key]), key
+    assert plot["figures"]["planned"]["value"] == pytest.approx(estimate["plot"]["planned"]["value"])
+    assert plot["plot"]["laying"] == estimate["laying"]
 
 
 def test_what_is_typed_stands_beside_what_was_saved_meanwhile(owner):

@@ -24,9 +24,9 @@ def plot(number=1, use=Use.PERENNIALS, shape=BED, target=75.0, rule=None, **more
     return SitePlot(id=UUID(int=number), plot=planned, surveyed_on=TODAY, rule=rule, **more)
 
 
-def entry(number: int, on: date, what, at: int = 1) -> LedgerEntry:
-    written = datetime(on.year, on.month, on.day, 12, at % 60, tzinfo=UTC)
-    return LedgerEntry(id=UUID(int=1000 + at), plot_id=UUID(int=number), on=on, written_at=written, entry=what)
+def entry(number: int, on: date, what, minute: int = 1) -> LedgerEntry:
+    written = datetime(on.year, on.month, on.day, 12, minute % 60, tzinfo=UTC)
+    return LedgerEntry(id=UUID(int=1000 + minute), plot_id=UUID(int=number), on=on, written_at=written, entry=what)
 
 
 def site(*plots, ledger=(), climate=COOL, **more) -> Site:

@@ -76,7 +76,7 @@ def test_what_was_noted_goes_before_the_plan():
 
 
 @pytest.mark.parametrize(
-    ("points", "said"),
+    ("points", "sentence"),
     [
         ("0,0", "at least two points"),
         ("0,0; 0,0", "are the same"),
@@ -84,6 +84,6 @@ def test_what_was_noted_goes_before_the_plan():
         ("0,0; far", "needs two numbers"),
     ],
 )
-def test_a_way_that_leads_nowhere_is_refused(points, said):
-    with bare_numbers_in(UnitSystem.US), pytest.raises(ValidationError, match=said):
+def test_a_way_that_leads_nowhere_is_refused(points, sentence):
+    with bare_numbers_in(UnitSystem.US), pytest.raises(ValidationError, match=sentence):
         Way(points_m=points, width_m="3")

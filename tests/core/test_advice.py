@@ -36,9 +36,9 @@ def rules(
         slope=Slope(angle_deg=slope) if slope else None,
         recipe=RecipeEdits(material=material, **edits),
     )
-    own = CATALOGUE[material] if material else None
-    setting = Setting(practice=Practice(**(practice or {})), own=own, fire_district=fire)
-    return [one.rule for one in advice_of(plot, setting, old, frozenset(feared))]
+    laid = CATALOGUE[material] if material else None
+    setting = Setting(practice=Practice(**(practice or {})), own=laid, fire_district=fire)
+    return [advice.rule for advice in advice_of(plot, setting, old, frozenset(feared))]
 
 
 def near(gap):
@@ -151,7 +151,9 @@ def test_the_gravest_comes_first_and_a_fix_answers_its_rule():
     )
     given = advice_of(plot, Setting(own=CATALOGUE["cocoa_shell"]))
     weights = ["stop", "act", "watch", "note"]
-    assert [weights.index(one.severity) for one in given] == sorted(weights.index(one.severity) for one in given)
+    assert [weights.index(advice.severity) for advice in given] == sorted(
+        weights.index(advice.severity) for advice in given
+    )
     assert "runners_uncovered" in rules(**about)
     assert "runners_uncovered" not in rules(**about | {"edits_cardboard": True})
     assert "cocoa_dogs" not in rules(**about | {"material": "arborist_leafy"})

@@ -44,29 +44,31 @@ def agenda(*plots, **more) -> Agenda:
     return plan_on(site(*(plots or (plot(),)), **{"suppliers": (crew(1),), **more}), TODAY, 2).agenda
 
 
-def of(kind: str, own: Agenda) -> list[Occasion]:
-    return [occasion for occasion in own.occasions if occasion.kind == kind]
+def of(kind: str, shown: Agenda) -> list[Occasion]:
+    return [occasion for occasion in shown.occasions if occasion.kind == kind]
 
 
 def test_all_of_it_lies_in_the_year_ahead_in_the_order_of_days():
-    own = agenda(ledger=[OLD])
-    assert [occasion.on for occasion in own.occasions] == sorted(occasion.on for occasion in own.occasions)
-    assert all(occasion.until >= own.first and occasion.on <= own.last for occasion in own.occasions)
-    keys = [occasion.key for occasion in own.occasions]
+    shown = agenda(ledger=[OLD])
+    assert [occasion.on for occasion in shown.occasions] == sorted(occasion.on for occasion in shown.occasions)
+    assert all(occasion.until >= shown.first and occasion.on <= shown.last for occasion in shown.occasions)
+    keys = [occasion.key for occasion in shown.occasions]
     assert len(set(keys)) == len(keys)
 
 
 def test_seasons_stand_with_their_dates():
-    own = agenda()
-    told = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", own)}
-    assert told == {season.key: (season.opens, season.closes) for season in own.seasons if season.opens <= own.last}
+    shown = agenda()
+    spans = {occasion.season: (occasion.on, occasion.until) for occasion in of("season", shown)}
+    assert spans == {
+        season.key: (season.opens, season.closes) for season in shown.seasons if season.opens <= shown.last
+    }
 
 
 def test_what_is_to_be_ordered_stands_on_its_last_day():
-    own = agenda(suppliers=(merchant(1),))
-    [first, *_] = of("order", own)
-    assert first.on == own.order_by(0)
-    assert f"{{{own.order_of(0).ordered_m3:.6g} m3}}" in first.words
+    shown = agenda(suppliers=(merchant(1),))
+    [first, *_] = of("order", shown)
+    assert first.on == shown.order_by(0)
+    assert f"{{{shown.order_of(0).ordered_m3:.6g} m3}}" in first.words
     assert of("order", agenda(plot(target=0))) == []
 
 
@@ -88,20 +90,20 @@ def test_depths_are_read_before_a_season_where_they_were_not_read_lately():
 
 
 def test_work_holds_the_hours_of_its_tasks_and_fills_no_day():
-    own = agenda(plot(), plot(2, use=Use.VEGETABLES), buying=Buying(people=2))
-    for work in own.works:
-        hours = sum(occasion.hours for occasion in of("work", own) if occasion.season == work.season.key)
+    shown = agenda(plot(), plot(2, use=Use.VEGETABLES), buying=Buying(people=2))
+    for work in shown.works:
+        hours = sum(occasion.hours for occasion in of("work", shown) if occasion.season == work.season.key)
         assert hours == pytest.approx(work.hours)
-    assert not any(own.full(day) for day in own.hours)
-    assert own.work_of(0) is own.works[0], "worked out once"
+    assert not any(shown.full(day) for day in shown.hours)
+    assert shown.work_of(0) is shown.works[0], "worked out once"
 
 
 def test_a_span_has_what_lasts_over_it():
-    own = agenda(overrides=Overrides(closures=(Closure(name="Fair", first=TODAY, last=TODAY + timedelta(days=9)),)))
+    shown = agenda(overrides=Overrides(closures=(Closure(name="Fair", first=TODAY, last=TODAY + timedelta(days=9)),)))
     middle = TODAY + timedelta(days=4)
-    assert "Fair" in [occasion.words for occasion in own.between(middle, middle)]
-    assert "Fair" not in [occasion.words for occasion in own.between(TODAY + timedelta(days=10), own.last)]
-    assert not any(occasion.on <= middle for occasion in of("work", own)), "no work on these days"
+    assert "Fair" in [occasion.words for occasion in shown.between(middle, middle)]
+    assert "Fair" not in [occasion.words for occasion in shown.between(TODAY + timedelta(days=10), shown.last)]
+    assert not any(occasion.on <= middle for occasion in of("work", shown)), "no work on these days"
 
 
 def test_rows_stand_on_the_day_of_their_next_step():
@@ -110,8 +112,8 @@ def test_rows_stand_on_the_day_of_their_next_step():
         1, TODAY - timedelta(days=2), Opened(opening=opening, length_m=4, width_m=0.3, crop="rye", name="west"), 3
     )
     sown = entry(1, TODAY - timedelta(days=1), RowWorked(opening=opening, step="sown"), 4)
-    own = agenda(plot(use=Use.VEGETABLES, target=100), ledger=[opened, sown])
-    [due] = of("rows", own)
+    shown = agenda(plot(use=Use.VEGETABLES, target=100), ledger=[opened, sown])
+    [due] = of("rows", shown)
     assert due.words == "Plot 1: look whether it is up, west"
     assert due.on > TODAY
     assert due.hours is None, "looking takes none"
@@ -157,8 +159,8 @@ def raised(
 
 
 def noted(**more):
-    own = plot()
-    return replace(own, plot=own.plot.model_copy(update={"site_conditions": SiteConditions(**more)}))
+    bed = plot()
+    return replace(bed, plot=bed.plot.model_copy(update={"site_conditions": SiteConditions(**more)}))
 
 
 @pytest.mark.parametrize(
@@ -189,14 +191,14 @@ def test_a_caution_is_raised_by_its_condition_alone(caution, more, without):
 def test_the_last_look_at_a_pile_counts():
     looks = [
         LedgerEntry(
-            id=UUID(int=60 + at),
+            id=UUID(int=60 + index),
             plot_id=None,
             pile_id=UUID(int=401),
-            on=TODAY - timedelta(days=9 - at),
-            written_at=datetime(2026, 11, 20, 9, at, tzinfo=UTC),
+            on=TODAY - timedelta(days=9 - index),
+            written_at=datetime(2026, 11, 20, 9, index, tzinfo=UTC),
             entry=PileChecked(temperature_c=celsius),
         )
-        for at, celsius in enumerate((75, 40))
+        for index, celsius in enumerate((75, 40))
     ]
     pile = heap(load(1, 3.0, came=TODAY))
     assert "hot_pile" in raised(ledger=looks[:1], **pile)
@@ -205,8 +207,8 @@ def test_the_last_look_at_a_pile_counts():
 
 def test_weather_warns_of_heat_frost_and_sodden_ground():
     outlook = [
-        Day.model_construct(day=TODAY + timedelta(days=at), tmax_c=tmax, tmin_c=tmin, rain_mm=rain)
-        for at, (tmax, tmin, rain) in enumerate(
+        Day.model_construct(day=TODAY + timedelta(days=index), tmax_c=tmax, tmin_c=tmin, rain_mm=rain)
+        for index, (tmax, tmin, rain) in enumerate(
             [(27, 12, 0), (29, 14, 0), (9, -3, 14), (8, 1, 17), (8, 2, 0), (8, 2, 0)]
         )
     ]
@@ -228,33 +230,33 @@ def test_past_days_tell_what_was_received_done_and_logged():
         entry(2, before, HoursWorked(task="laying", hours=2), 4),
         entry(1, TODAY, Measured(depth_mm=60, settled=True), 5),
     ]
-    said = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
+    change = TaskChange(season=season, plot_id=UUID(int=1), task="own", own=ring, words="Ring the neighbours", hours=1)
     loads = (load(1, 6.0, came=before), load(2, 6.0, expected_on=TODAY + timedelta(days=2)))
-    own = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(said,))
-    past = {occasion.kind: occasion for occasion in own.between(before, TODAY) if occasion.until < TODAY}
+    shown = agenda(plot(), plot(2), ledger=ledger, deliveries=loads, task_changes=(change,))
+    past = {occasion.kind: occasion for occasion in shown.between(before, TODAY) if occasion.until < TODAY}
     assert set(past) == {"delivery", "done", "logged"}
     assert past["done"].details == ("Cut the edge, 50 %", "Ring the neighbours")
     assert (past["logged"].words, past["logged"].details) == ("2 log entries", ("Plot 1", "Plot 2"))
-    assert {occasion.kind for occasion in own.between(TODAY, TODAY)}.isdisjoint({"done", "logged"}), "what is to come"
-    assert [occasion for occasion in own.between(before + timedelta(days=1), TODAY) if occasion.until < TODAY] == []
+    assert {occasion.kind for occasion in shown.between(TODAY, TODAY)}.isdisjoint({"done", "logged"}), "what is to come"
+    assert [occasion for occasion in shown.between(before + timedelta(days=1), TODAY) if occasion.until < TODAY] == []
 
 
 # Machine or hand.
 
 
 def machines(*plots, **more) -> Machines:
-    own = site(
+    yard = site(
         *(plots or (plot(),)), **{"suppliers": (crew(1),), "buying": Buying(people=2, labour_per_h=20.0), **more}
     )
-    return Machines(plan_on(own, TODAY, 3), 0)
+    return Machines(plan_on(yard, TODAY, 3), 0)
 
 
 def test_the_barrow_takes_what_the_plan_says_where_the_site_has_no_other():
-    own = machines()
-    [barrow] = [way for way in own.sheet.ways if way.way == "barrow"]
-    assert barrow.hours.value == pytest.approx(own.plan.moving(0).hours.value)
+    sheet = machines()
+    [barrow] = [way for way in sheet.sheet.ways if way.way == "barrow"]
+    assert barrow.hours.value == pytest.approx(sheet.plan.moving(0).hours.value)
     assert barrow.years_h >= barrow.hours.value
-    assert own.sheet.years_m3 >= own.sheet.volume_m3
+    assert sheet.sheet.years_m3 >= sheet.sheet.volume_m3
 
 
 def test_what_is_hired_costs_by_the_day_and_what_is_owned_does_not():
@@ -290,8 +292,8 @@ def test_mowing_is_saved_where_rings_become_a_strip():
 
 
 def test_upkeep_saved_is_what_the_log_says():
-    def weeding(days: int, hours: float, at: int):
-        return entry(1, TODAY - timedelta(days=days), HoursWorked(task="weeding", hours=hours), at)
+    def weeding(days: int, hours: float, minute: int):
+        return entry(1, TODAY - timedelta(days=days), HoursWorked(task="weeding", hours=hours), minute)
 
     ledger = [weeding(900, 10, 3), weeding(700, 10, 4), OLD, weeding(300, 2, 5), weeding(100, 2, 6)]
     saved = machines(ledger=ledger).sheet.upkeep

@@ -67,22 +67,22 @@ def test_what_is_no_mass_is_refused_in_words(text):
 
 @pytest.mark.parametrize("key", list(CATALOGUE))
 def test_weight_and_nitrogen_follow_from_the_figures_shown(key):
-    one = CATALOGUE[key]
-    wet, nitrogen = one.wet_density(), one.nitrogen()
-    assert wet.value == pytest.approx(one.density.value / (1 - one.moisture.value))
-    assert nitrogen.value * one.cn.value == pytest.approx(one.carbon.value)
+    material = CATALOGUE[key]
+    wet, nitrogen = material.wet_density(), material.nitrogen()
+    assert wet.value == pytest.approx(material.density.value / (1 - material.moisture.value))
+    assert nitrogen.value * material.cn.value == pytest.approx(material.carbon.value)
     assert wet.low < wet.value < wet.high
     assert nitrogen.low < nitrogen.value < nitrogen.high
-    assert [term.figure.key for term in wet.working.terms] == [one.density.key, one.moisture.key]
+    assert [term.figure.key for term in wet.working.terms] == [material.density.key, material.moisture.key]
 
 
 @pytest.mark.parametrize("key", [key for key in CATALOGUE if key != "cardboard"])
 def test_a_heap_of_one_thing_is_that_thing(key):
-    one = CATALOGUE[key]
-    heap = [portion(one, 2.0, "m3"), portion(one, 35.0, "kg")]
-    assert carbon_to_nitrogen(heap).value == pytest.approx(one.cn.value)
-    assert moisture(heap).value == pytest.approx(one.moisture.value)
-    assert heap[0].kg == pytest.approx(2 * one.wet_density().value)
+    material = CATALOGUE[key]
+    heap = [portion(material, 2.0, "m3"), portion(material, 35.0, "kg")]
+    assert carbon_to_nitrogen(heap).value == pytest.approx(material.cn.value)
+    assert moisture(heap).value == pytest.approx(material.moisture.value)
+    assert heap[0].kg == pytest.approx(2 * material.wet_density().value)
 
 
 @given(st.integers(1, 40), st.integers(1, 12), st.integers(0, 100))
@@ -90,7 +90,7 @@ def test_one_source_of_whole_loads_is_counted_up(need, load, fee):
     crew = SupplySource(key="crew", material="chips", load_m3=load, per_load=fee, arrivals=(10,) * 12)
     best = choose([Need(volume_m3=need, accepts=frozenset(["chips"]))], [crew]).choices[0]
     loads = -(-need // load)
-    assert [one.loads for one in best.purchases] == [loads]
+    assert [purchase.loads for purchase in best.purchases] == [loads]
     assert (best.cost, best.left_over_m3) == pytest.approx((loads * fee, loads * load - need))
 
 
@@ -101,9 +101,9 @@ def test_adding_plots_that_accept_the_same_is_as_one_plot(volumes):
         key="yard", material="chips", load_m3=20, exact=True, per_load=30, per_m3=20, arrivals=(40,) * 12
     )
     accepts = frozenset(["chips"])
-    many = choose([Need(volume_m3=one, accepts=accepts) for one in volumes], [crew, yard], best=1)
-    one = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
-    assert many.choices[0].cost == pytest.approx(one.choices[0].cost)
+    many = choose([Need(volume_m3=volume, accepts=accepts) for volume in volumes], [crew, yard], best=1)
+    together = choose([Need(volume_m3=sum(volumes), accepts=accepts)], [crew, yard], best=1)
+    assert many.choices[0].cost == pytest.approx(together.choices[0].cost)
 
 
 def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():
@@ -117,7 +117,7 @@ def test_nothing_needed_costs_nothing_and_a_looser_limit_is_never_dearer():
 
 def test_with_nothing_there_all_stays_missing():
     shares = allocate([Want(plot=need, needs_m3=need, accepts=frozenset(["chips"])) for need in (2, 3)], {"chips": 0.0})
-    assert [one.short_m3 for one in shares.shares] == [2, 3]
+    assert [share.short_m3 for share in shares.shares] == [2, 3]
     assert shares.over_m3 == 0
 
 

@@ -41,7 +41,7 @@ ledgers = st.lists(st.tuples(days, st.integers(1, 2), happenings), min_size=1, m
 
 def site_of(entries):
     brought = load(1, 6.0, came=TODAY - timedelta(days=200), supplier_id=crew(1).id)
-    written = [entry(number, on, what, at) for at, (on, number, what) in enumerate(entries, 1)]
+    written = [entry(number, on, what, index) for index, (on, number, what) in enumerate(entries, 1)]
     return site(plot(1), plot(2), ledger=written, suppliers=(crew(1),), **heap(brought))
 
 

@@ -9,7 +9,7 @@ from tests.conftest import examples
 from ulmatic.core.stock.books import BookEntry, Books, NotThere, books_of
 
 PILES, PLOTS = ("yard", "barn", "bank"), ("row", "bed", "track")
-volumes = st.floats(0.01, 40).map(lambda one: round(one, 2))
+volumes = st.floats(0.01, 40).map(lambda volume: round(volume, 2))
 
 
 def enter(books, kind, pile, volume=0.0, **more):
@@ -36,8 +36,8 @@ class Keeping(RuleBasedStateMachine):
             self.lines.append(entry)
 
     @staticmethod
-    def too_much(kind, volume, there):
-        return there <= 0 < volume if kind == "measure" else volume > there + 1e-6
+    def too_much(kind, volume, available_m3):
+        return available_m3 <= 0 < volume if kind == "measure" else volume > available_m3 + 1e-6
 
     @rule(pile=st.sampled_from(PILES), volume=volumes)
     def receive(self, pile, volume):

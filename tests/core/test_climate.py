@@ -18,7 +18,7 @@ def test_normals_are_read_in_both_unit_systems():
 
 
 @pytest.mark.parametrize(
-    ("temperatures", "rain", "said"),
+    ("temperatures", "rain", "sentence"),
     [
         ("4, 5", "800", "2 values were typed; twelve are needed"),
         ("1 2 3 4 5 6 7 8 9 10 11 12 13", "800", "13 values were typed"),
@@ -28,8 +28,8 @@ def test_normals_are_read_in_both_unit_systems():
         ("1 2 3 4 5 6 7 8 9 10 11 12", "9 °C", "is not a rain that can be read"),
     ],
 )
-def test_nonsense_is_refused_in_words(temperatures, rain, said):
-    with pytest.raises(ValidationError, match=said):
+def test_nonsense_is_refused_in_words(temperatures, rain, sentence):
+    with pytest.raises(ValidationError, match=sentence):
         Normals(temperatures_c=temperatures, rain_mm=rain)
 
 

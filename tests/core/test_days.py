@@ -42,7 +42,7 @@ waits = st.lists(st.none() | near, min_size=8, max_size=8)
 
 
 def laid_out(drawn, waiting) -> list[list[Task]]:
-    return [in_order([task(number, *job, waiting[number - 1]) for job in own]) for number, own in enumerate(drawn, 1)]
+    return [in_order([task(number, *job, waiting[number - 1]) for job in jobs]) for number, jobs in enumerate(drawn, 1)]
 
 
 @given(jobs, crews, waits)
@@ -61,8 +61,8 @@ def test_nobody_is_over_capacity_and_everything_is_done_in_its_order(drawn, hand
             ends[stint.task.key] = day.on
     assert all(abs(share - 1) < 1e-6 for share in shares.values())
     assert len(shares) == sum(map(len, plots))
-    for own in plots:
-        for before, after in itertools.pairwise(own):
+    for plot in plots:
+        for before, after in itertools.pairwise(plot):
             assert TASKS[before.kind].place < TASKS[after.kind].place
             assert ends[before.key] <= begins[after.key], "never compost after chips, never chips before cardboard"
     assert not [broken for broken in breaks_of(plots, days, hands, CLOSES) if broken.kind is not BreakKind.LATE]
@@ -78,7 +78,7 @@ def test_it_is_never_later_than_a_plain_greedy_schedule(drawn, hands, waiting):
 @given(jobs, crews, st.lists(near, min_size=1, max_size=4))
 def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, put):
     plots = laid_out(drawn, [None] * 8)
-    keys = [piece.key for own in plots for piece in own]
+    keys = [piece.key for plot in plots for piece in plot]
     fixed = dict(zip(keys, put, strict=False))
     moved = Crew(people=hands.people, hours=hands.hours, closed=hands.closed, people_on=hands.people_on, fixed=fixed)
     days = schedule_days(plots, moved, TODAY, CLOSES)
@@ -88,7 +88,7 @@ def test_only_what_was_put_on_a_day_by_hand_breaks_anything(drawn, hands, put):
         if broken.kind in (BreakKind.CAPACITY, BreakKind.CLOSED, BreakKind.SUNDAY):
             assert broken.on in fixed.values()
         elif broken.kind is BreakKind.ORDER:
-            assert {piece.plot_id for own in plots for piece in own if piece.key in fixed} >= {broken.task.plot_id}
+            assert {piece.plot_id for plot in plots for piece in plot if piece.key in fixed} >= {broken.task.plot_id}
 
 
 def test_what_waits_for_a_delivery_lets_others_go_first():
@@ -113,10 +113,10 @@ def test_no_plot_is_begun_in_the_last_minutes_of_a_day_but_where_the_season_is_s
 
 
 def broken_by(**more) -> dict[BreakKind, str]:
-    own = [task(1, "sheet", 2), task(1, "chips", 3, date(2026, 12, 3))]
+    tasks = [task(1, "sheet", 2), task(1, "chips", 3, date(2026, 12, 3))]
     hands = Crew(people=1, hours=4, **more)
-    days = schedule_days([own], hands, TODAY, CLOSES)
-    return {broken.kind: broken.words for broken in breaks_of([own], days, hands, CLOSES)}
+    days = schedule_days([tasks], hands, TODAY, CLOSES)
+    return {broken.kind: broken.words for broken in breaks_of([tasks], days, hands, CLOSES)}
 
 
 CHIPS = f"{UUID(int=1)} chips"

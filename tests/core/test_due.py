@@ -36,7 +36,7 @@ def progress(**values) -> Progress:
 
 
 @pytest.mark.parametrize(
-    ("rule", "then", "now", "running", "words"),
+    ("rule", "opening_mm", "today_mm", "running", "words"),
     [
         (Keep(), THIN_LAYER, ENOUGH, False, "Would fall below the least depth before the next season."),
         (Keep(), ENOUGH, ENOUGH, False, None),
@@ -50,10 +50,10 @@ def progress(**values) -> Progress:
         (Once(), ENOUGH, ENOUGH, False, None),
     ],
 )
-def test_each_rule_says_why(rule, then, now, running, words):
+def test_each_rule_says_why(rule, opening_mm, today_mm, running, words):
     bed, seasons = scheduled(rule)
     used = next(season for season in seasons if season.window in bed.windows)
-    assert due(bed, progress(), rule, used, then, now, running=running) == words
+    assert due(bed, progress(), rule, used, opening_mm, today_mm, running=running) == words
 
 
 @pytest.mark.parametrize(("rule", "years"), [(Every(years=2), 2), (Every(years=3), 3), (Harvest(years=2), 2)])
@@ -62,16 +62,16 @@ def test_years_are_counted_from_the_last_laying(rule, years):
     used = next(season for season in seasons if season.window in bed.windows)
     for ago in range(1, years + 2):
         laid_on = used.opens.replace(year=used.opens.year - ago)
-        said = due(bed, progress(laid_on=laid_on, laid=1), rule, used, ENOUGH, ENOUGH, running=False)
-        assert (said is not None) == (ago >= years)
+        reason = due(bed, progress(laid_on=laid_on, laid=1), rule, used, ENOUGH, ENOUGH, running=False)
+        assert (reason is not None) == (ago >= years)
 
 
 def test_a_rule_that_names_a_window_waits_for_it():
     rule = Every(years=1, window="spring")
     bed, seasons = scheduled(rule)
     for season in seasons[:4]:
-        said = due(bed, progress(), rule, season, ENOUGH, ENOUGH, running=False)
-        assert (said is not None) == (season.window == "spring")
+        reason = due(bed, progress(), rule, season, ENOUGH, ENOUGH, running=False)
+        assert (reason is not None) == (season.window == "spring")
 
 
 def test_nobody_rakes_out_less_than_a_thin_layer():

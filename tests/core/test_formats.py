@@ -119,8 +119,8 @@ def test_a_row_written_is_the_row_read(name, length, width, use, ending):
 )
 def test_a_rule_written_is_the_rule_read(rule):
     rules = TypeAdapter(Rule)
-    kept = rules.validate_python(rule)
-    assert rules.validate_python(rule_of_cell(rule_words(kept))) == kept
+    read = rules.validate_python(rule)
+    assert rules.validate_python(rule_of_cell(rule_words(read))) == read
     assert rule_of_cell("  ") is None
     assert rule_of_cell("every year") == {"kind": "every", "years": 1}
 
@@ -182,8 +182,8 @@ def test_an_archive_of_another_shape_is_not_half_read():
         "its ledger names a plot": {"site": site, "plots": [], "ledger": [entry | {"plot_id": str(UUID(int=9))}]},
         "the same id": {"site": site, "plots": [plot, plot]},
     }
-    for said, damaged in stray.items():
-        with pytest.raises(FileRefused, match=said):
+    for sentence, damaged in stray.items():
+        with pytest.raises(FileRefused, match=sentence):
             read_archive(json.dumps({"format": "ulmatic-site", "version": 5, **damaged}).encode(), TODAY)
 
 
@@ -192,7 +192,7 @@ def test_an_archive_of_the_first_version_is_read_with_what_it_does_not_say():
     site = {"name": "A", "units": "metric", "spare": 0.1, "load_m3": 5, "barrow_m3": 0.1}
     content = json.dumps({"format": "ulmatic-site", "version": 1, "site": site, "plots": [plot]}).encode()
     archive = read_archive(content, TODAY)
-    assert [one.name for one in archive.plots] == ["B"]
+    assert [plot.name for plot in archive.plots] == ["B"]
     (measured,) = archive.ledger
     assert (measured.on, measured.entry.kind, measured.entry.depth_mm) == (TODAY, "measured", 30)
     assert state_on(archive.to_site(), TODAY).depth(archive.plots[0].id).middle == pytest.approx(30)

@@ -84,8 +84,8 @@ def test_the_interval_holds_the_true_rate_as_often_as_it_says():
         theta = random.normal(0, spread_of(CHIPS))
         depths = np.array(left(math.exp(theta), DAYS)) * math.exp(random.normal(0, 0.1))
         readings = [
-            Reading(UUID(int=at), day, max(0.0, float(mm + random.normal(0, 8))), 8.0, ((laid, passed(day), 1.0),))
-            for at, (day, mm) in enumerate(zip(DAYS, depths, strict=True))
+            Reading(UUID(int=index), day, max(0.0, float(mm + random.normal(0, 8))), 8.0, ((laid, passed(day), 1.0),))
+            for index, (day, mm) in enumerate(zip(DAYS, depths, strict=True))
         ]
         known = learn({PLOT: readings}).of(PLOT, CHIPS)
         held += abs(theta - known.mean) <= TENTH * known.spread
@@ -144,9 +144,9 @@ def test_a_plot_without_readings_learns_from_its_neighbour_and_less():
     other = UUID(int=2)
     slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     learned = learn({PLOT: slow})
-    own, pooled = learned.of(PLOT, CHIPS), learned.of(other, CHIPS)
-    assert own.mean < pooled.mean < 0
-    assert pooled.spread > own.spread
+    of_plot, pooled = learned.of(PLOT, CHIPS), learned.of(other, CHIPS)
+    assert of_plot.mean < pooled.mean < 0
+    assert pooled.spread > of_plot.spread
 
 
 def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_other_sites_tell():
@@ -154,10 +154,10 @@ def test_a_material_that_was_never_read_on_a_plot_decays_as_the_plot_and_as_othe
     slow = [Reading(UUID(int=20 + n), TODAY, 90.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     straw = CATALOGUE["straw"]
     alone = learn({PLOT: slow}).of(PLOT, straw)
-    told = {straw.key: [LogRate(0.4, 0.01)]}
-    quick = learn({PLOT: slow}, elsewhere=told).of(PLOT, straw)
+    messages = {straw.key: [LogRate(0.4, 0.01)]}
+    quick = learn({PLOT: slow}, elsewhere=messages).of(PLOT, straw)
     assert alone.mean < 0
-    assert quick.mean - alone.mean == pytest.approx(prior_of(straw, told).mean)
+    assert quick.mean - alone.mean == pytest.approx(prior_of(straw, messages).mean)
     assert quick.variance < alone.variance
 
 
@@ -172,23 +172,23 @@ def test_what_readings_say_by_themselves_gives_the_result_when_weighed_with_the_
 
 
 def test_other_sites_shift_the_prior():
-    told = {CHIPS.key: [LogRate(-0.5, 0.01)]}
-    before, after = prior_of(CHIPS, {}), prior_of(CHIPS, told)
+    messages = {CHIPS.key: [LogRate(-0.5, 0.01)]}
+    before, after = prior_of(CHIPS, {}), prior_of(CHIPS, messages)
     assert before.mean == 0
     assert -0.5 < after.mean < -0.2
     assert after.variance < before.variance
-    there = state_on(site(plot(), ledger=[], elsewhere=told), TODAY)
-    assert there.assumed.rates.of(PLOT, CHIPS).mean == after.mean
-    assert scheduled_plot(there, there.site.plots[0]).material.rate.value < CHIPS.rate.value
+    state = state_on(site(plot(), ledger=[], elsewhere=messages), TODAY)
+    assert state.assumed.rates.of(PLOT, CHIPS).mean == after.mean
+    assert scheduled_plot(state, state.site.plots[0]).material.rate.value < CHIPS.rate.value
 
 
 def test_the_message_to_other_sites_leaves_the_prior_out():
-    """What a site says of itself does not depend on what it was told."""
+    """What a site says of itself does not depend on what it was messages."""
     readings = [Reading(UUID(int=20 + n), TODAY, 45.0, 4.0, ((portion(), 1.0 + n / 5, 1.0),)) for n in range(3)]
     alone = learn({PLOT: readings}).message[CHIPS.key]
-    told = learn({PLOT: readings}, elsewhere={CHIPS.key: [LogRate(0.3, 0.05)]}).message[CHIPS.key]
-    assert told.mean == pytest.approx(alone.mean, abs=0.05)
-    assert told.variance == pytest.approx(alone.variance, rel=0.15)
+    messages = learn({PLOT: readings}, elsewhere={CHIPS.key: [LogRate(0.3, 0.05)]}).message[CHIPS.key]
+    assert messages.mean == pytest.approx(alone.mean, abs=0.05)
+    assert messages.variance == pytest.approx(alone.variance, rel=0.15)
 
 
 def test_order_and_day_of_typing_do_not_matter():

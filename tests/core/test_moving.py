@@ -17,8 +17,8 @@ ALL = tuple(CarrierKind)
 
 def moved_by(walk, surface="hard"):
     """Return the carrier that brings 2 m³ over a walk, and its hours."""
-    there = [Heap(key="tip", name="Tip", surface=surface, available_m3=9)]
-    (leg,) = move(there, {"bed": 2.0}, {("tip", "bed"): walk}, Fleet(kinds=ALL)).legs
+    tips = [Heap(key="tip", name="Tip", surface=surface, available_m3=9)]
+    (leg,) = move(tips, {"bed": 2.0}, {("tip", "bed"): walk}, Fleet(kinds=ALL)).legs
     return leg.carrier
 
 
@@ -35,7 +35,7 @@ def test_an_unknown_walk_is_taken_as_usual_and_said():
     (leg,) = move([Heap(key="tip", name="Tip", available_m3=9)], {"bed": 1.0}, {}, Fleet()).legs
     assert leg.walk == USUAL_WALK
     assert "not known" in leg.figure().working.note
-    assert all(one.low <= one.value <= one.high for one in PARAMETERS)
+    assert all(figure.low <= figure.value <= figure.high for figure in PARAMETERS)
 
 
 @given(st.floats(0.1, 50), st.floats(0.05, 0.5), st.floats(0, 500), st.floats(0, 50))
@@ -156,9 +156,9 @@ def test_a_path_waits_until_nobody_has_to_walk_over_it():
 
 
 def test_where_each_waits_for_the_other_boards_are_laid():
-    one = Job(plot="one", walk_m=30, walk=((0, 0), (30, 0)), outline=square(8, -2))
+    near = Job(plot="one", walk_m=30, walk=((0, 0), (30, 0)), outline=square(8, -2))
     other = Job(plot="other", walk_m=20, walk=((0, 0), (10, 0)), outline=square(20, -2))
-    turns = in_order([one, other])
+    turns = in_order([near, other])
     assert [turn.plot for turn in turns] == ["one", "other"]
     assert turns[1].over == ("one",)
 
@@ -172,8 +172,8 @@ def test_passing_by_an_edge_is_no_crossing():
 @given(st.lists(st.tuples(st.floats(1, 99), st.floats(-40, 40), st.floats(-40, 40)), min_size=1, max_size=9))
 def test_every_plot_has_one_turn(plots):
     jobs = [
-        Job(plot=at, walk_m=walk, walk=((0, 0), (x, y)), outline=square(x - 2, y - 2))
-        for at, (walk, x, y) in enumerate(plots)
+        Job(plot=index, walk_m=walk, walk=((0, 0), (x, y)), outline=square(x - 2, y - 2))
+        for index, (walk, x, y) in enumerate(plots)
     ]
     turns = in_order(jobs)
     assert sorted(turn.plot for turn in turns) == list(range(len(plots)))
@@ -184,10 +184,10 @@ def test_a_second_tip_is_suggested_where_it_pays():
     heaps, wanted = [Heap(key="gate", name="Gate", available_m3=99, pool=TIPPED)], {"far": 20.0, "near": 5.0}
     walks = {("gate", "far"): Walk(walk_m=200), ("gate", "near"): Walk(walk_m=10)}
     spots = {"back lane": {"far": Walk(walk_m=15), "near": Walk(walk_m=190)}, "side": {"far": Walk(walk_m=150)}}
-    found = second_tip(heaps, wanted, walks, spots, Fleet())
-    assert found.place == "back lane"
+    second = second_tip(heaps, wanted, walks, spots, Fleet())
+    assert second.place == "back lane"
     # 200 trips, each 2 × 185 m shorter at 50 m a minute.
-    assert found.saves_h == pytest.approx(200 * 370 / 50 / 60)
+    assert second.saves_h == pytest.approx(200 * 370 / 50 / 60)
     assert second_tip(heaps, {"near": 5.0}, walks, spots, Fleet()) is None
     assert second_tip(heaps, wanted, walks, {}, Fleet()) is None
 

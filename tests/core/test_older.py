@@ -95,8 +95,8 @@ def test_what_was_logged_falls_into_the_ledger(file):
         {"on": "2026-10-02", "written_at": "2026-10-02T09:00:00Z", "event": {"kind": "dug_in"}},
     ]
     archive = read(file)
-    own = [entry for entry in archive.ledger if entry.plot_id == archive.plots[0].id]
-    assert [type(entry.entry) for entry in sorted(own, key=lambda entry: entry.on)[:2]] == [Laid, DugIn]
+    entries = [entry for entry in archive.ledger if entry.plot_id == archive.plots[0].id]
+    assert [type(entry.entry) for entry in sorted(entries, key=lambda entry: entry.on)[:2]] == [Laid, DugIn]
 
 
 def test_a_number_of_loads_that_was_chosen_is_kept_with_its_season(file):

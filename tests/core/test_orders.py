@@ -167,10 +167,10 @@ def replace_lines(choice: ChosenLoads, lines) -> ChosenLoads:
 
 
 def test_two_loads_of_the_same_kind_that_come_are_two():
-    """Each adds its own spread: what they hold at least is more than one of them holds at least."""
+    """Each adds its own spread: what they hold at least is more than first of them holds at least."""
     size = LoadSize(least_m3=1.0, likely_m3=2.0, most_m3=3.0)
     bed = plot(shape=Rectangle(length_m=10, width_m=4.5))
-    one, two = (
+    first, two = (
         plan_of(
             bed,
             deliveries=tuple(load(number, 2.0, size=size) for number in range(1, count + 1)),
@@ -179,9 +179,9 @@ def test_two_loads_of_the_same_kind_that_come_are_two():
         ).order(0)
         for count in (1, 2)
     )
-    assert one.coming_m3 == pytest.approx(2.0)
+    assert first.coming_m3 == pytest.approx(2.0)
     assert two.coming_m3 == pytest.approx(4.0)
-    assert two.enough != pytest.approx(one.enough)
+    assert two.enough != pytest.approx(first.enough)
 
 
 def test_a_later_season_begins_with_what_the_earlier_one_leaves():

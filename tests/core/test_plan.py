@@ -52,7 +52,7 @@ happenings = st.lists(
     max_size=5,
 )
 practices = st.sampled_from(["after_leaf_fall", "before_weeds", "both_thin"]).map(
-    lambda one: PracticeChoices(season=one)
+    lambda school: PracticeChoices(season=school)
 )
 
 
@@ -64,8 +64,8 @@ def sites(draw):
         shape = TREE if use is Use.YOUNG_TREE else BED
         plots.append(plot(number, use, shape, draw(targets), draw(rules)))
         ledger += [
-            entry(number, TODAY - timedelta(days=ago), what, 10 * number + at)
-            for at, (ago, what) in enumerate(draw(happenings))
+            entry(number, TODAY - timedelta(days=ago), what, 10 * number + index)
+            for index, (ago, what) in enumerate(draw(happenings))
         ]
     return site(*plots, ledger=ledger, climate=draw(climates), practices=(draw(practices),))
 
@@ -90,8 +90,12 @@ def test_a_longer_look_ahead_begins_as_a_shorter_one(trial, years):
     state = state_on(trial, TODAY)
     short, long = plan_of(state, years), plan_of(state, years + 3)
     closing = short.seasons[-1].closes
-    ours = [(one.plot, one.on, one.settled_mm) for one in short.by_rules.layings]
-    theirs = [(one.plot, one.on, one.settled_mm) for one in long.by_rules.layings if one.season < len(short.seasons)]
+    ours = [(laying.plot, laying.on, laying.settled_mm) for laying in short.by_rules.layings]
+    theirs = [
+        (laying.plot, laying.on, laying.settled_mm)
+        for laying in long.by_rules.layings
+        if laying.season < len(short.seasons)
+    ]
     assert ours == pytest.approx(theirs) if not ours else sorted(ours) == sorted(theirs)
     assert short.now == long.now
     assert short.by_rules.below_least_from == long.by_rules.below_least_from
@@ -105,8 +109,8 @@ def test_the_order_covers_what_is_needed_and_the_account_adds_up(trial):
     for season in plan.all_seasons:
         assert season.to_order_m3 == pytest.approx(max(0, season.needed_m3 - season.on_hand_m3 - season.coming_m3))
         assert season.ordered_m3 >= season.to_order_m3 - 1e-6
-        there = season.on_hand_m3 + season.coming_m3 + season.ordered_m3
-        assert season.left_over_m3 == pytest.approx(there - season.needed_m3, abs=1e-6)
+        available_m3 = season.on_hand_m3 + season.coming_m3 + season.ordered_m3
+        assert season.left_over_m3 == pytest.approx(available_m3 - season.needed_m3, abs=1e-6)
         assert (season.short_m3, season.binding) == (0, None), "nobody is named, so nothing is in the way"
         assert season.loads * TERMS.load_m3 >= season.to_order_m3 - 1e-6
 
@@ -124,14 +128,16 @@ def test_what_was_planned_and_is_logged_is_needed_no_more(trial):
                 depth_mm=min(laying.settled_mm, 1999.0),
                 quarter=laying.quarter,
             ),
-            50 + at,
+            50 + index,
         )
-        for at, laying in enumerate(plan.layings(0))
+        for index, laying in enumerate(plan.layings(0))
     ]
     after = plan_on(replace(trial, ledger=[*trial.ledger, *done]), TODAY, 1)
     plots_done = {laying.plot for laying in plan.layings(0) if laying.humus_m3 == 0}
-    left = [one for one in after.layings(0) if one.plot in plots_done]
-    assert all(one.season == 0 and one.on > TODAY for one in left), [(one.reason, one.on) for one in left]
+    left = [laying for laying in after.layings(0) if laying.plot in plots_done]
+    assert all(laying.season == 0 and laying.on > TODAY for laying in left), [
+        (laying.reason, laying.on) for laying in left
+    ]
 
 
 @settings(max_examples=examples(40))
@@ -224,10 +230,10 @@ def test_windows_do_not_overlap_and_the_hemispheres_are_half_a_year_apart(name):
 
 
 def test_a_window_that_was_said_goes_before_the_derived_one():
-    said = Overrides.model_validate(
+    overrides = Overrides.model_validate(
         {"windows": {"spring": {"opens": {"month": 2, "day": 1}, "closes": {"month": 2, "day": 20}}}}
     )
-    state = state_on(site(plot(), overrides=said), TODAY)
+    state = state_on(site(plot(), overrides=overrides), TODAY)
     spring = next(season for season in state.climate.seasons if season.window == "spring")
     assert (spring.opens.month, spring.opens.day, spring.closes.day) == (2, 1, 20)
 

@@ -36,8 +36,8 @@ RATES = Rates(labour_per_h=24, markup=0.1, disposal=60, tax=0.2)
 
 
 def test_a_quote_worked_by_hand():
-    made = quote("EUR", date(2026, 11, 25), [CREW, BULK], PLOTS, RATES, spare_m3=2)
-    amounts = {line.label: line.amount for line in made.lines}
+    promised = quote("EUR", date(2026, 11, 25), [CREW, BULK], PLOTS, RATES, spare_m3=2)
+    amounts = {line.label: line.amount for line in promised.lines}
     assert amounts == {
         "Chips, Two Saws": 40,
         "Bark, Quarry": 240,
@@ -46,18 +46,18 @@ def test_a_quote_worked_by_hand():
         "Clearing and disposal of waste": 60,
         "Preparing, hauling, laying and finishing": 150,  # 6.25 h at 24, from 6.1
     }
-    assert (made.subtotal, made.tax, made.total) == (583, Decimal("116.60"), Decimal("699.60"))
-    row, bank = made.plots
+    assert (promised.subtotal, promised.tax, promised.total) == (583, Decimal("116.60"), Decimal("699.60"))
+    row, bank = promised.plots
     # 433 by volume, 3 to 1; 150 by hours, 4.1 to 2.
     assert row.amount == Decimal("324.75") + Decimal("100.82")
     assert bank.amount == Decimal("108.25") + Decimal("49.18")
     assert row.per_m2 == Decimal("4.26")
-    assert made.per_m2 == Decimal("3.89")
+    assert promised.per_m2 == Decimal("3.89")
 
 
 def test_lines_show_how_they_come_about():
-    made = quote("EUR", date(2026, 11, 25), [CREW, BULK], PLOTS, RATES, spare_m3=0)
-    for line in made.lines:
+    promised = quote("EUR", date(2026, 11, 25), [CREW, BULK], PLOTS, RATES, spare_m3=0)
+    for line in promised.lines:
         if line.quantity is not None:
             assert abs(line.amount - exact(line.quantity) * line.price) <= Decimal("0.005")
 
@@ -140,8 +140,8 @@ def test_four_hundred_quotes_against_decimals_by_hand(plots, fee, rate, tax, loa
         ),
     )
     of_plots = [
-        PlotShare(key=str(at), plot="Bed", area_m2=area, volume_m3=volume, hours=hours)
-        for at, (area, volume, hours) in enumerate(plots)
+        PlotShare(key=str(index), plot="Bed", area_m2=area, volume_m3=volume, hours=hours)
+        for index, (area, volume, hours) in enumerate(plots)
     ]
     rates = Rates(labour_per_h=float(rate), tax=float(tax))
     drawn = quote(currency, date(2026, 1, 1), [crew, bulk], of_plots, rates, spare_m3=0)
@@ -156,8 +156,8 @@ def test_four_hundred_quotes_against_decimals_by_hand(plots, fee, rate, tax, loa
 
 
 def test_ground_of_nothing_has_no_price_for_a_square_metre():
-    made = quote(
+    promised = quote(
         "EUR", date(2026, 1, 1), [CREW], [PlotShare(key="x", plot="x", area_m2=0, volume_m3=1, hours=0)], Rates(), 0
     )
-    assert made.per_m2 is None
-    assert made.plots[0].per_m2 is None
+    assert promised.per_m2 is None
+    assert promised.plots[0].per_m2 is None

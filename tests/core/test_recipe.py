@@ -68,13 +68,15 @@ def test_the_proposal_lies_in_the_trades_range(use, range_mm):
 
 
 @pytest.mark.parametrize("use", Use)
-@pytest.mark.parametrize(("field", "value"), [(one.field, school.value) for one in QUESTIONS for school in one.schools])
+@pytest.mark.parametrize(
+    ("field", "value"), [(question.field, school.value) for question in QUESTIONS for school in question.schools]
+)
 def test_every_school_gives_a_recipe_for_every_use(use, field, value):
     shape = TREE if "tree" in use else BED
     about = plot(use=use, shape=shape, wanted=USUAL_DEPTH[use].proposed.value)
-    made = recipe_of(about, Setting(practice=Practice(**{field: value})))
-    assert 0 <= made.least_mm <= max(50, made.target_mm)
-    assert 0 < made.laid_share <= 1
+    recipe = recipe_of(about, Setting(practice=Practice(**{field: value})))
+    assert 0 <= recipe.least_mm <= max(50, recipe.target_mm)
+    assert 0 < recipe.laid_share <= 1
 
 
 def test_thin_and_often_lays_less_on_beds_alone():
@@ -119,17 +121,17 @@ def test_ground_decides_depth_and_material():
 
 def test_the_narrowest_choice_goes_first():
     wide, near = PracticeChoices(rhythm="thin_often", cover="depth_alone"), PracticeChoices(rhythm="quarter")
-    made = practice_of([wide, near, PracticeChoices()])
-    assert (made.rhythm, made.cover, made.nitrogen) == ("quarter", "depth_alone", "where_it_touches")
+    practice = practice_of([wide, near, PracticeChoices()])
+    assert (practice.rhythm, practice.cover, practice.nitrogen) == ("quarter", "depth_alone", "where_it_touches")
 
 
 def test_what_differs_from_the_proposal_is_said_and_layers_stand_from_the_soil_up():
     edits = RecipeEdits(material="bark_shredded", compost_mm=25, cardboard=True, biochar_mm=10, stage="aged")
-    made = recipe_of(plot(wanted=100, edits=edits), Setting(own=CATALOGUE["bark_shredded"]))
-    assert set(made.overridden) == {"material", "wanted_mm", "cardboard", "compost_mm"}
-    roles = [layer.role for layer in made.layers]
+    recipe = recipe_of(plot(wanted=100, edits=edits), Setting(own=CATALOGUE["bark_shredded"]))
+    assert set(recipe.overridden) == {"material", "wanted_mm", "cardboard", "compost_mm"}
+    roles = [layer.role for layer in recipe.layers]
     assert roles == [LayerRole.SHEET, LayerRole.COMPOST, LayerRole.BIOCHAR, LayerRole.MULCH]
-    assert made.layers[-1].stage is Stage.AGED
+    assert recipe.layers[-1].stage is Stage.AGED
     assert recipe_of(plot(), Setting()).overridden == ()
 
 
@@ -198,10 +200,10 @@ def test_young_trees_get_guards_where_that_is_the_practice_and_none_twice():
 def test_parts_left_green_and_rows_kept_bare_for_good_need_nothing(share, rows, length, width):
     for_good = HoldBack(rows=rows, length_m=length, width_m=width, for_good=True)
     later = for_good.model_copy(update={"for_good": False})
-    kept = plot_ground(
+    ground = plot_ground(
         plot(Use.YOUNG_TREE, edits=RecipeEdits(laid_share=share, hold_backs=(for_good,))), share, SHIPPED
     )
-    assert kept.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
+    assert ground.laid.value == pytest.approx(max(0, 20 * share - rows * length * width))
     assert plot_ground(plot(edits=RecipeEdits(hold_backs=(later,))), 1.0, SHIPPED).laid.value == 20
 
 
@@ -213,9 +215,9 @@ def test_what_a_plot_takes_follows_from_recipe_and_practice_unless_it_is_said():
     assert "cocoa_shell" not in vegetables.materials
     as_it_comes = accepted(plot(Use.VEGETABLES), Setting(practice=Practice(freshness="as_it_comes")), offered)
     assert as_it_comes.stages == set(Stage)
-    said = RecipeEdits(accepts=("ramial", "straw"), accepts_stages=(Stage.FRESH,))
-    mine = accepted(plot(Use.VEGETABLES, edits=said), Setting(), offered)
-    assert (mine.materials, mine.stages) == ({"ramial", "straw"}, {Stage.FRESH})
-    assert mine.fits(CATALOGUE["ramial"], Stage.FRESH)
-    assert not mine.fits(CATALOGUE["ramial"], Stage.AGED)
-    assert mine.fits(CATALOGUE["straw"], Stage.AGED), "stages are told apart of wood alone"
+    edits = RecipeEdits(accepts=("ramial", "straw"), accepts_stages=(Stage.FRESH,))
+    chosen = accepted(plot(Use.VEGETABLES, edits=edits), Setting(), offered)
+    assert (chosen.materials, chosen.stages) == ({"ramial", "straw"}, {Stage.FRESH})
+    assert chosen.fits(CATALOGUE["ramial"], Stage.FRESH)
+    assert not chosen.fits(CATALOGUE["ramial"], Stage.AGED)
+    assert chosen.fits(CATALOGUE["straw"], Stage.AGED), "stages are told apart of wood alone"

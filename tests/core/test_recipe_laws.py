@@ -68,15 +68,15 @@ depths = st.sampled_from([0.0, 20.0, 90.0])
 
 @given(plots, settings_, depths)
 def test_a_recipe_never_lays_more_than_is_wanted_nor_less_than_nothing(plot, setting, existing):
-    made = recipe_of(plot, setting, existing)
-    mulch = [layer.settled_mm for layer in made.layers if layer.role is LayerRole.MULCH]
+    recipe = recipe_of(plot, setting, existing)
+    mulch = [layer.settled_mm for layer in recipe.layers if layer.role is LayerRole.MULCH]
     assert sum(mulch) == pytest.approx(max(0.0, plot.wanted_mm - existing))
-    assert [layer.role for layer in made.layers] == sorted(
-        (layer.role for layer in made.layers), key=list(LayerRole).index
+    assert [layer.role for layer in recipe.layers] == sorted(
+        (layer.role for layer in recipe.layers), key=list(LayerRole).index
     ), "from the soil up"
-    assert made.proposal.reasons
-    assert 0 <= made.least_mm <= max(made.target_mm, 0.6 * made.target_mm)
-    assert (made.gap_m is None) == isinstance(plot.shape, Rectangle)
+    assert recipe.proposal.reasons
+    assert 0 <= recipe.least_mm <= max(recipe.target_mm, 0.6 * recipe.target_mm)
+    assert (recipe.gap_m is None) == isinstance(plot.shape, Rectangle)
 
 
 @given(plots, settings_, st.floats(0, 0.5), depths)
@@ -96,10 +96,10 @@ def test_every_amount_is_finite_positive_and_within_its_range(plot, setting, spa
 
 @given(plots, settings_, depths)
 def test_advice_never_fails_never_repeats_itself_and_is_the_same_again(plot, setting, existing):
-    given_once = [one.rule for one in advice_of(plot, setting, existing)]
+    given_once = [advice.rule for advice in advice_of(plot, setting, existing)]
     assert len(set(given_once)) == len(given_once)
     advice_of.cache_clear()
-    assert [one.rule for one in advice_of(plot, setting, existing)] == given_once
+    assert [advice.rule for advice in advice_of(plot, setting, existing)] == given_once
 
 
 @given(plots, settings_)

@@ -37,14 +37,14 @@ def opened(**more) -> Opened:
     return Opened(**{"opening": ROW, "length_m": 8, "width_m": 0.25, "count": 2, **more})
 
 
-def worked(step: str, days: int, at: int, **more):
-    return entry(1, DAY + timedelta(days=days), RowWorked(opening=ROW, step=step, **more), at)
+def worked(step: str, days: int, minute: int, **more):
+    return entry(1, DAY + timedelta(days=days), RowWorked(opening=ROW, step=step, **more), minute)
 
 
 def garden(*entries, **more):
-    own = plot(use=Use.VEGETABLES, target=100)
+    bed = plot(use=Use.VEGETABLES, target=100)
     laid = entry(1, DAY - timedelta(days=60), Measured(depth_mm=100, settled=True), 1)
-    return site(own, ledger=[laid, *entries], suppliers=(crew(1),), **more)
+    return site(bed, ledger=[laid, *entries], suppliers=(crew(1),), **more)
 
 
 OPEN = entry(1, DAY, opened(crop="radish"), 2)
@@ -74,7 +74,7 @@ steps = st.lists(st.sampled_from([state.value for state in RowState if state is 
 
 @given(steps)
 def test_whatever_is_written_the_order_of_the_work_holds(written):
-    entries = [OPEN, *(worked(step, at + 1, at + 3) for at, step in enumerate(written))]
+    entries = [OPEN, *(worked(step, index + 1, index + 3) for index, step in enumerate(written))]
     [opening] = openings_of(entries, DAY + timedelta(days=30))
     for before, after in zip(opening.steps, opening.steps[1:], strict=False):
         assert after.state in NEXT[before.state]
@@ -82,10 +82,10 @@ def test_whatever_is_written_the_order_of_the_work_holds(written):
 
 
 def test_a_step_that_does_not_follow_is_refused_in_a_sentence():
-    there = openings_of(CYCLE[:3], DAY + timedelta(days=3))
-    assert refused_step(there, RowWorked(opening=ROW, step="up")) is None
-    assert "are sown already" in refused_step(there, RowWorked(opening=ROW, step="loosened"))
-    assert "were not open" in refused_step(there, RowWorked(opening=UUID(int=5), step="up"))
+    openings = openings_of(CYCLE[:3], DAY + timedelta(days=3))
+    assert refused_step(openings, RowWorked(opening=ROW, step="up")) is None
+    assert "are sown already" in refused_step(openings, RowWorked(opening=ROW, step="loosened"))
+    assert "were not open" in refused_step(openings, RowWorked(opening=UUID(int=5), step="up"))
 
 
 def test_the_ground_of_rows_is_that_of_what_is_drawn_within_the_plot():
@@ -124,8 +124,8 @@ def test_chips_pulled_aside_are_not_ordered_again_and_rows_take_less():
 
 def test_later_seasons_take_the_target_between_crops():
     bare = state_on(garden(*CYCLE[:4]), DAY + timedelta(days=10))
-    [own] = plan_of(bare, 2).scheduled
-    assert own.target_in(0) < own.target_in(1) == own.target_mm
+    [scheduled] = plan_of(bare, 2).scheduled
+    assert scheduled.target_in(0) < scheduled.target_in(1) == scheduled.target_mm
 
 
 def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
@@ -140,7 +140,7 @@ def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
 
 
 @pytest.mark.parametrize(
-    ("crop", "entries", "said"),
+    ("crop", "entries", "sentence"),
     [
         ("carrot", CYCLE[:2], "Radish among it marks the row"),
         ("carrot", CYCLE[:3], "Lay a board over the row"),
@@ -149,10 +149,10 @@ def test_what_lies_aside_goes_back_to_the_depth_for_growing_plants():
         ("radish", CYCLE[:4], "Thin to"),
     ],
 )
-def test_what_to_mind_is_said_at_its_step(crop, entries, said):
-    own = [replace_crop(line, crop) for line in entries]
-    [row] = plan_on(garden(*own), DAY + timedelta(days=22), 2).opened.opened
-    assert any(said in hint for hint in row.hints)
+def test_what_to_mind_is_said_at_its_step(crop, entries, sentence):
+    replaced = [replace_crop(line, crop) for line in entries]
+    [row] = plan_on(garden(*replaced), DAY + timedelta(days=22), 2).opened.opened
+    assert any(sentence in hint for hint in row.hints)
 
 
 def replace_crop(line, crop: str):

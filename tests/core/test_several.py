@@ -22,9 +22,9 @@ def test_years_and_seasons_of_two_sites_add_up():
     both = (outlook(10, suppliers=(merchant(1),)), outlook(20, suppliers=(merchant(1),)))
     several = SeveralSites(both)
     assert several.years == list(range(TODAY.year, TODAY.year + 3))
-    for at, year in enumerate(several.years):
-        own = [sum(demand.volume_m3 for demand in one.years() if demand.year == year) for one in both]
-        assert several.total_m3[at] == pytest.approx(sum(own))
+    for index, year in enumerate(several.years):
+        volumes = [sum(demand.volume_m3 for demand in outlook.years() if demand.year == year) for outlook in both]
+        assert several.total_m3[index] == pytest.approx(sum(volumes))
     for season, first, second in zip(several.seasons(), both[0].seasons(), both[1].seasons(), strict=True):
         assert season.needed_m3 == pytest.approx(first.figures.needed_m3 + second.figures.needed_m3)
         assert season.loads == first.figures.loads + second.figures.loads
@@ -71,10 +71,12 @@ amounts = st.floats(0.1, 9)
     st.lists(st.tuples(amounts, st.sets(st.sampled_from("abc"), min_size=1)), min_size=1, max_size=6),
     st.dictionaries(st.sampled_from("abc"), amounts, min_size=1),
 )
-def test_nobody_gets_what_is_not_there_nor_more_than_is_needed(plots, there):
-    wants = [Want(plot=at, needs_m3=needs, accepts=frozenset(accepts)) for at, (needs, accepts) in enumerate(plots)]
-    allocation = allocate(wants, there)
-    for material, volume in there.items():
+def test_nobody_gets_what_is_not_there_nor_more_than_is_needed(plots, available):
+    wants = [
+        Want(plot=index, needs_m3=needs, accepts=frozenset(accepts)) for index, (needs, accepts) in enumerate(plots)
+    ]
+    allocation = allocate(wants, available)
+    for material, volume in available.items():
         given_out = sum(share.gets.get(material, 0.0) for share in allocation.shares)
         assert given_out + allocation.over[material] == pytest.approx(volume, abs=1e-5)
     for want, share in zip(wants, allocation.shares, strict=True):

@@ -141,9 +141,9 @@ def test_a_shape_reads_back_from_what_is_kept(shape):
 
 @given(rows())
 def test_a_row_is_never_more_than_the_sum_of_its_rings_nor_less_than_one(row):
-    one = Ring(canopy_m=row.canopy_m, trunk_m=row.trunk_m, gap_m=row.gap_m).area().value
-    assert one * (1 - 1e-9) <= row.area().value <= row.trees * one * (1 + 1e-9)
-    assert (row.area().value < row.trees * one * (1 - 1e-12)) == row.merged or not row.merged
+    single = Ring(canopy_m=row.canopy_m, trunk_m=row.trunk_m, gap_m=row.gap_m).area().value
+    assert single * (1 - 1e-9) <= row.area().value <= row.trees * single * (1 + 1e-9)
+    assert (row.area().value < row.trees * single * (1 - 1e-12)) == row.merged or not row.merged
 
 
 cuts = st.lists(

@@ -71,8 +71,8 @@ def test_payload_binds_before_the_trailer_is_full():
 def test_a_chipper_is_hired_by_the_day_as_long_as_there_is_brush():
     source = Chipper(material="ramial", day_m3=8, brush_m3=20, per_day=150).offer("hire", ALL_YEAR, 300)
     assert (source.loads_at_most, source.load_m3 * source.loads_at_most) == (3, pytest.approx(20))
-    one = Chipper(material="ramial", day_m3=8, brush_m3=5, per_day=150).offer("hire", ALL_YEAR, 300)
-    assert (one.loads_at_most, one.load_m3) == (1, 5)
+    hired = Chipper(material="ramial", day_m3=8, brush_m3=5, per_day=150).offer("hire", ALL_YEAR, 300)
+    assert (hired.loads_at_most, hired.load_m3) == (1, 5)
 
 
 def test_own_prunings_come_once_and_cost_nothing():
@@ -189,17 +189,17 @@ def test_species_tell_what_the_chips_are(species, month, key):
 @given(st.floats(0.05, 1), st.lists(st.integers(1, 12), min_size=1, max_size=12, unique=True).map(sorted))
 def test_what_comes_unasked_is_there_by_the_month_in_which_it_is_sure(chance, months):
     crew = Arborist(**CREW, chance=chance, months=tuple(months))
-    found = counted_in(crew, ALL_YEAR)
-    assert set(found) <= set(months)
+    counted = counted_in(crew, ALL_YEAR)
+    assert set(counted) <= set(months)
     for month in ALL_YEAR:
-        so_far = sum(volume for at, volume in found.items() if at <= month)
-        assert so_far == pytest.approx(10 * counted_on(sum(one <= month for one in months), chance))
+        so_far = sum(volume for sure_month, volume in counted.items() if sure_month <= month)
+        assert so_far == pytest.approx(10 * counted_on(sum(counted_month <= month for counted_month in months), chance))
 
 
 def test_own_prunings_come_evenly_and_what_is_sold_comes_when_it_is_asked_for():
-    own = Own(material="ramial", year_m3=12, months=(1, 2, 12))
-    assert counted_in(own, ALL_YEAR) == {1: 4, 2: 4, 12: 4}
-    assert counted_in(own, (11, 12)) == {12: 4}, "of this year only what is left of it"
+    heap = Own(material="ramial", year_m3=12, months=(1, 2, 12))
+    assert counted_in(heap, ALL_YEAR) == {1: 4, 2: 4, 12: 4}
+    assert counted_in(heap, (11, 12)) == {12: 4}, "of this year only what is left of it"
     bulk = Merchant(material="ramial", truck_m3=15, per_m3=30, per_load=60)
     assert counted_in(bulk, ALL_YEAR) == {}
 

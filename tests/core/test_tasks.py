@@ -41,9 +41,9 @@ def kinds(work: SeasonWork, number: int = 1) -> list[str]:
 
 
 def with_cover(cover: str, **more):
-    own = plot(**more)
-    return own.__class__(
-        **{**vars(own), "plot": own.plot.model_copy(update={"site_conditions": SiteConditions(cover=cover)})}
+    bed = plot(**more)
+    return bed.__class__(
+        **{**vars(bed), "plot": bed.plot.model_copy(update={"site_conditions": SiteConditions(cover=cover)})}
     )
 
 
@@ -86,8 +86,8 @@ def test_rows_take_hours_of_the_day_before_all_else():
 
 def test_cardboard_and_compost_come_before_chips():
     bed = with_cover("lawn", use=Use.LAWN_TO_CONVERT, recipe=RecipeEdits(compost_mm=20, cardboard=True))
-    own = kinds(work_of(bed))
-    assert own.index("strim") < own.index("sheet") < own.index("compost") < own.index("chips")
+    tasks = kinds(work_of(bed))
+    assert tasks.index("strim") < tasks.index("sheet") < tasks.index("compost") < tasks.index("chips")
 
 
 def test_what_lies_beneath_is_carried_once():
@@ -200,28 +200,28 @@ def test_a_task_is_left_out_takes_other_hours_or_gets_a_day():
 
 
 def test_of_hours_that_were_said_for_chips_less_is_left_when_some_are_laid():
-    own = {"task": "chips", "hours": 8.0}
+    change = {"task": "chips", "hours": 8.0}
     laid = entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=30), 1)
-    half = changed(own, ledger=[laid, done("chips", 0.5, 2)]).task(PLOT, "chips", None)
+    half = changed(change, ledger=[laid, done("chips", 0.5, 2)]).task(PLOT, "chips", None)
     assert half.usual_h == pytest.approx(4.0)
-    assert half.amount < changed(own).task(PLOT, "chips", None).amount
+    assert half.amount < changed(change).task(PLOT, "chips", None).amount
 
 
 def test_a_changed_plan_changes_only_what_was_not_said():
-    own = {"task": "edge", "hours": 9.0}
-    deeper = changed(own, ledger=[entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=20), 1)])
+    change = {"task": "edge", "hours": 9.0}
+    deeper = changed(change, ledger=[entry(1, TODAY, Laid(material="arborist_leafy", depth_mm=20), 1)])
     hours = {task.kind: task.usual_h for task in deeper.by_plot[PLOT]}
     assert hours["edge"] == 9.0
-    assert hours["chips"] < {task.kind: task.usual_h for task in changed(own).by_plot[PLOT]}["chips"]
+    assert hours["chips"] < {task.kind: task.usual_h for task in changed(change).by_plot[PLOT]}["chips"]
 
 
 def test_a_task_of_ones_own_is_done_like_any_other():
-    own = UUID(int=77)
-    ring = {"task": "own", "own": own, "words": "Ring the neighbours", "hours": 0.5}
+    task_id = UUID(int=77)
+    ring = {"task": "own", "own": task_id, "words": "Ring the neighbours", "hours": 0.5}
     work = changed(ring)
-    [task] = [task for task in work.by_plot[PLOT] if task.own == own]
+    [task] = [task for task in work.by_plot[PLOT] if task.own == task_id]
     assert (task.words, task.usual_h) == ("Ring the neighbours", 0.5)
-    ticked = entry(1, TODAY, TaskDone(task="own", season=work.season.key, own=own), 5)
+    ticked = entry(1, TODAY, TaskDone(task="own", season=work.season.key, own=task_id), 5)
     assert "own" not in kinds(changed(ring, ledger=[ticked]))
 
 

@@ -62,7 +62,9 @@ def settled(read_mm: float, days: int = 30):
     laid = (TODAY - timedelta(days=days), Laid(volume_m3=2.0, **CHIPS))
     happened = [(laid[0] - timedelta(days=1), Measured(depth_mm=0, settled=True)), laid]
     happened.append((TODAY, Measured(depth_mm=read_mm, settled=True)))
-    return state_on(site(plot(), ledger=[entry(1, on, what, at) for at, (on, what) in enumerate(happened, 1)]), TODAY)
+    return state_on(
+        site(plot(), ledger=[entry(1, on, what, index) for index, (on, what) in enumerate(happened, 1)]), TODAY
+    )
 
 
 def test_a_reading_soon_after_a_laying_by_volume_teaches_settling():

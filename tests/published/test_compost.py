@@ -37,7 +37,7 @@ catalogue = st.sampled_from([one for one in CATALOGUE.values() if one.key != "ca
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(10, 200))
 def test_what_is_missing_brings_the_mix_there(parts, add, ratio):
-    heap = [portion(one, amount, "m3") for one, amount in parts]
+    heap = [portion(material, amount, "m3") for material, amount in parts]
     extra = portion(add, 1, "kg")
     needed = missing_for_ratio(heap, extra, ratio)
     assume(needed is not None and needed < 1e6)
@@ -46,7 +46,7 @@ def test_what_is_missing_brings_the_mix_there(parts, add, ratio):
 
 @given(st.lists(st.tuples(catalogue, st.floats(0.1, 20)), min_size=1, max_size=5), catalogue, st.floats(0.2, 0.8))
 def test_and_so_for_moisture(parts, add, wanted):
-    heap = [portion(one, amount, "kg") for one, amount in parts]
+    heap = [portion(material, amount, "kg") for material, amount in parts]
     extra = portion(add, 1, "kg")
     needed = missing_for_moisture(heap, extra, wanted)
     assume(needed is not None and needed < 1e6)

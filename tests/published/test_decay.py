@@ -40,7 +40,7 @@ def test_chips_and_mould_agree_with_the_check_values(name, tissue, rate, chips, 
     assert laid * (share * gone + now[:, 4]) / MOULD * 1000 == pytest.approx(mould, abs=0.05)
 
 
-starts = st.lists(st.floats(0, 10), min_size=5, max_size=5).filter(lambda one: sum(one) > 0.1)
+starts = st.lists(st.floats(0, 10), min_size=5, max_size=5).filter(lambda pools: sum(pools) > 0.1)
 
 
 @given(starts, st.floats(0.01, 20))

@@ -65,21 +65,21 @@ def test_frosts_differ_from_year_to_year_as_they_did(brussels):
 
 @pytest.mark.parametrize("month_day", [(7, 10), (8, 1), (8, 15), (9, 1), (9, 20)])
 def test_how_sure_it_is_agrees_with_how_often_it_would_have_been_in_time(brussels, month_day):
-    """Grown through thirty real years at each year's own temperatures, and ended by its own first frost."""
+    """Grown through thirty real years at each year's days_of_year temperatures, and ended by its days_of_year first frost."""
     crop, year = CROPS["bush_bean"], year_of(brussels)
-    told = year.time_left(crop, date(2001, *month_day)).sure
+    sure = year.time_left(crop, date(2001, *month_day)).sure
     in_time = []
     for number in range(1976, 2005):
-        own = {day.day: day for day in brussels if day.day.year == number}
+        days_of_year = {day.day: day for day in brussels if day.day.year == number}
         on, grown, frozen = date(number, *month_day), 0.0, False
-        while on in own and not frozen and grown < crop.days:
-            mean = (own[on].tmax_c + own[on].tmin_c) / 2
+        while on in days_of_year and not frozen and grown < crop.days:
+            mean = (days_of_year[on].tmax_c + days_of_year[on].tmin_c) / 2
             grown += min(1.15, max(0.0, (mean - crop.least_c) / (17 - crop.least_c)))
-            frozen = own[on].tmin_c < 0
+            frozen = days_of_year[on].tmin_c < 0
             on += timedelta(days=1)
         in_time.append(grown >= crop.days and not frozen)
-    assert told == pytest.approx(float(np.mean(in_time)), abs=0.3)
-    assert (told > HALF) == (float(np.mean(in_time)) > HALF)
+    assert sure == pytest.approx(float(np.mean(in_time)), abs=0.3)
+    assert (sure > HALF) == (float(np.mean(in_time)) > HALF)
 
 
 def test_windows_lie_round_the_frosts(brussels, seattle):

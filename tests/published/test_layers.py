@@ -57,13 +57,13 @@ def layer(key="clean_coarse", on=START, loose=100.0, **more) -> LaidLayer:
 def test_mass_and_depth_solve_the_equation_in_a_climate_that_changes(key):
     ticking = decay_clock(COOL, START, date(2030, 1, 1))
     days = weeks(150)
-    one = layer(key)
-    pace = np.diff(ticking.total) / np.diff(ticking.days) * one.material.rate.value
+    fresh = layer(key)
+    pace = np.diff(ticking.total) / np.diff(ticking.days) * fresh.material.rate.value
 
     def change(day, x):
         return pace[min(int(np.searchsorted(ticking.days, day, side="right")) - 1, pace.size - 1)] * (CHANGE @ x)
 
-    x = np.array([*one.material.fractions(), 0.0])
+    x = np.array([*fresh.material.fractions(), 0.0])
     states = [x]
     for begin, end in itertools.pairwise(days):
         inner = [begin, *ticking.days[(ticking.days > begin) & (ticking.days < end)], end]
@@ -71,13 +71,13 @@ def test_mass_and_depth_solve_the_equation_in_a_climate_that_changes(key):
             x = solve_ivp(change, (a, b), x, method="LSODA", rtol=1e-10, atol=1e-13).y[:, -1]
         states.append(x)
     solved = np.array(states)
-    laid = 0.1 * one.material.density.value
-    found = forecast([one], ticking, days)
-    assert found.mass_kg_m2[0] == pytest.approx(laid * solved.sum(axis=1), rel=1e-6)
+    laid = 0.1 * fresh.material.density.value
+    course = forecast([fresh], ticking, days)
+    assert course.mass_kg_m2[0] == pytest.approx(laid * solved.sum(axis=1), rel=1e-6)
     left = solved[:, :3].sum(axis=1) / solved[0, :3].sum()
-    assert found.chips_mm[0] == pytest.approx(78 * solved[:, :4].sum(axis=1) * left, rel=1e-6)
+    assert course.chips_mm[0] == pytest.approx(78 * solved[:, :4].sum(axis=1) * left, rel=1e-6)
     crumb = laid * (solved.sum(axis=1) - solved[:, :4].sum(axis=1) * left)
-    assert found.humus_mm[0] == pytest.approx(crumb / 550 * 1000, rel=1e-6, abs=1e-9)
+    assert course.humus_mm[0] == pytest.approx(crumb / 550 * 1000, rel=1e-6, abs=1e-9)
 
 
 stacks = st.lists(
@@ -86,18 +86,18 @@ stacks = st.lists(
 
 
 def laid_from(stack) -> list[LaidLayer]:
-    return [layer(key, START + timedelta(days=at), loose, age_decay_time=age) for key, at, loose, age in stack]
+    return [layer(key, START + timedelta(days=days), loose, age_decay_time=age) for key, days, loose, age in stack]
 
 
 @settings(max_examples=examples(60))
 @given(stacks)
 def test_mass_never_rises_once_it_is_laid_and_nothing_is_negative(stack):
-    found = forecast(laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(300))
-    for values in (found.chips_mm, found.humus_mm, found.mass_kg_m2, found.humus_kg_m2):
+    course = forecast(laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(300))
+    for values in (course.chips_mm, course.humus_mm, course.mass_kg_m2, course.humus_kg_m2):
         assert (values >= -1e-9).all()
-    for mass in found.mass_kg_m2:
-        there = mass[mass > 0]
-        assert (np.diff(there) <= 1e-12).all()
+    for mass in course.mass_kg_m2:
+        left = mass[mass > 0]
+        assert (np.diff(left) <= 1e-12).all()
 
 
 @settings(max_examples=examples(40))
@@ -106,11 +106,11 @@ def test_a_forecast_continued_is_the_forecast_from_the_start(stack, cut):
     """What is left of each layer at a date, taken as a start, goes on as it would have."""
     laid, ticking, days = laid_from(stack), decay_clock(COOL, START, date(2032, 1, 1)), weeks(200)
     whole = forecast(laid, ticking, days)
-    for at, one in enumerate(laid):
-        passed = ticking.at(days[cut]) - ticking.at(day_number(one.on)) + one.age_decay_time
-        start = pools([*one.material.fractions(), 0.0], max(0.0, passed) * one.material.rate.value)
-        later = pools(start, (ticking.at(days[cut:]) - ticking.at(days[cut])) * one.material.rate.value)
-        mass = whole.mass_kg_m2[at]
+    for index, layer in enumerate(laid):
+        passed = ticking.at(days[cut]) - ticking.at(day_number(layer.on)) + layer.age_decay_time
+        start = pools([*layer.material.fractions(), 0.0], max(0.0, passed) * layer.material.rate.value)
+        later = pools(start, (ticking.at(days[cut:]) - ticking.at(days[cut])) * layer.material.rate.value)
+        mass = whole.mass_kg_m2[index]
         assert mass[cut:] == pytest.approx(mass[cut] * later.sum(axis=-1) / start.sum(), rel=1e-9)
 
 
@@ -121,36 +121,36 @@ def test_plots_are_the_sums_of_their_layers_however_they_are_blocked(stack):
     each = through_time(layers, ticking.at(days), ticking.at(layers.laid_day), days)
     first = list(range(0, len(laid), len(stack)))
     plots = plots_through_time(layers, first, ticking.at(days), ticking.at(layers.laid_day), days)
-    for at, begin in enumerate(first):
-        assert plots.chips_mm[at] == pytest.approx(each.chips_mm[begin : begin + len(stack)].sum(axis=0))
+    for index, begin in enumerate(first):
+        assert plots.chips_mm[index] == pytest.approx(each.chips_mm[begin : begin + len(stack)].sum(axis=0))
 
 
 def test_what_lies_there_with_a_guessed_age_is_as_deep_now_as_was_said():
     chips = CATALOGUE["arborist_leafy"]
     loose = 60.0 * loose_for_1_mm(chips, 0.22, 1.48)
     later = LaidLayer(material=chips, on=START - timedelta(days=365), loose_mm=loose, settling=0.22)
-    found = through_time(layers_of([later]), np.array([1.48]), np.zeros(1), np.array([day_number(START)]))
-    assert found.chips_mm[0, 0] == pytest.approx(60)
+    course = through_time(layers_of([later]), np.array([1.48]), np.zeros(1), np.array([day_number(START)]))
+    assert course.chips_mm[0, 0] == pytest.approx(60)
     assert loose > 60 / 0.78
 
 
 def test_a_layer_aged_before_it_was_laid_is_as_deep_as_it_was_laid_and_loses_less_of_its_mass():
     fresh, aged = layer(), layer(age_decay_time=6.0)
     days = weeks(60)
-    found = forecast([fresh, aged], decay_clock(COOL, START, date(2028, 1, 1)), days)
-    assert found.chips_mm[:, 0] == pytest.approx([78, 78])
-    left = found.mass_kg_m2[:, -1] / found.mass_kg_m2[:, 0]
+    course = forecast([fresh, aged], decay_clock(COOL, START, date(2028, 1, 1)), days)
+    assert course.chips_mm[:, 0] == pytest.approx([78, 78])
+    left = course.mass_kg_m2[:, -1] / course.mass_kg_m2[:, 0]
     assert left[1] > left[0]
 
 
 def test_the_range_holds_four_cases_in_five():
     """Against ten thousand drawn cases: here, and only here, random numbers check what is computed without."""
-    one, ticking, days = layer("arborist_leafy"), decay_clock(COOL, START, date(2028, 1, 1)), weeks(80)[[10, 40, 79]]
-    rate = one.material.rate
-    found = spread(
+    fresh, ticking, days = layer("arborist_leafy"), decay_clock(COOL, START, date(2028, 1, 1)), weeks(80)[[10, 40, 79]]
+    rate = fresh.material.rate
+    course = spread(
         *(
             through_time(
-                layers_of([one]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days
+                layers_of([fresh]).at_rate(factor), ticking.at(days), ticking.at([day_number(START)]), days
             ).chips_mm.sum(axis=0)
             for factor in (1.0, rate.low / rate.value, rate.high / rate.value)
         )
@@ -159,7 +159,7 @@ def test_the_range_holds_four_cases_in_five():
     upper, lower = np.log(rate.high / rate.value) / 1.2816, np.log(rate.value / rate.low) / 1.2816
     draws = dice.normal(size=10_000)
     factors = np.exp(np.where(draws > 0, draws * upper, draws * lower))
-    layers = layers_of([one])
+    layers = layers_of([fresh])
     cases = np.array(
         [
             through_time(
@@ -168,8 +168,8 @@ def test_the_range_holds_four_cases_in_five():
             for factor in factors[:2_000]
         ]
     ) * np.exp(dice.normal(0, 0.1, size=(2_000, 1)))
-    assert found[0] == pytest.approx(np.percentile(cases, 10, axis=0), rel=0.05)
-    assert found[1] == pytest.approx(np.percentile(cases, 90, axis=0), rel=0.05)
+    assert course[0] == pytest.approx(np.percentile(cases, 10, axis=0), rel=0.05)
+    assert course[1] == pytest.approx(np.percentile(cases, 90, axis=0), rel=0.05)
 
 
 def test_laid_every_year_stem_wood_wants_about_64_mm_loose_to_stay_above_50():
@@ -228,7 +228,7 @@ def test_a_second_model_decays_in_the_same_order_and_shape():
     ticking = decay_clock(COOL, START, date(2031, 1, 1))
     days = day_number(START) + 365.25 / 12 * np.arange(12 * years)
     ours = {key: forecast([layer(key)], ticking, days).mass_kg_m2[0] for key in ("leaves_shredded", "clean_coarse")}
-    quick, slow = (one / one[0] for one in ours.values())
+    quick, slow = (ours_share / ours_share[0] for ours_share in ours.values())
     assert (quick[3:] < slow[3:]).all()
     assert (remaining["easily rotting"][3:] < remaining["woody"][3:]).all()
     for curve in (quick, slow, *remaining.values()):
@@ -251,9 +251,13 @@ def left_after_a_year(days: list[Day]) -> float:
     seen = by_month(days)
     normals = Normals(
         temperatures_c=tuple(
-            np.mean([one.temperature_c for key, one in seen.items() if key[1] == month]) for month in range(1, 13)
+            np.mean([month_seen.temperature_c for key, month_seen in seen.items() if key[1] == month])
+            for month in range(1, 13)
         ),
-        rain_mm=tuple(np.mean([one.rain_mm for key, one in seen.items() if key[1] == month]) for month in range(1, 13)),
+        rain_mm=tuple(
+            np.mean([month_seen.rain_mm for key, month_seen in seen.items() if key[1] == month])
+            for month in range(1, 13)
+        ),
     )
     start = date(days[0].day.year + 1, 1, 1)
     ticking = decay_clock(normals, date(days[0].day.year, 1, 1), days[-1].day, seen)
@@ -286,12 +290,12 @@ def test_a_warm_wet_year_leaves_less_than_a_cold_dry_one_of_the_same_normals():
     def year(warmer, wetter):
         days = [
             Day(
-                day=START + timedelta(days=at),
-                tmax_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] + 4 + warmer,
-                tmin_c=COOL.temperatures_c[(START + timedelta(days=at)).month - 1] - 4 + warmer,
+                day=START + timedelta(days=index),
+                tmax_c=COOL.temperatures_c[(START + timedelta(days=index)).month - 1] + 4 + warmer,
+                tmin_c=COOL.temperatures_c[(START + timedelta(days=index)).month - 1] - 4 + warmer,
                 rain_mm=2.2 * wetter,
             )
-            for at in range(365)
+            for index in range(365)
         ]
         ticking = decay_clock(COOL, START, date(2027, 6, 1), by_month(days))
         return float(forecast([layer()], ticking, weeks(53)).chips_mm[0, -1])

@@ -48,8 +48,8 @@ def test_more_loads_are_surer_and_surety_asks_for_more_loads(three, need):
     if sure is None:
         assert need / size.least_m3 > 500
         return
-    chances = [one.enough for one in sure.chances]
-    assert all(0 <= one <= 1 for one in chances)
+    chances = [chance.enough for chance in sure.chances]
+    assert all(0 <= chance <= 1 for chance in chances)
     assert all(later >= earlier - 1e-6 for earlier, later in itertools.pairwise(chances))
     assert sure.for_50 <= sure.for_80 <= sure.for_95
     assert chance_enough(need, sure.for_95, size) >= 0.95
@@ -67,13 +67,15 @@ def brute(needs, sources, limits):
     """Return the cheapest cost over all whole loads, and how many ways cost that; needs accept everything."""
     total = sum(need.volume_m3 for need in needs)
     tops = []
-    for one in sources:
-        top = sum(one.arrivals[month] for month in limits.months)
-        tops.append(0 if limits.tip_m3 is not None and one.holds_m3 > limits.tip_m3 else top)
+    for source in sources:
+        top = sum(source.arrivals[month] for month in limits.months)
+        tops.append(0 if limits.tip_m3 is not None and source.holds_m3 > limits.tip_m3 else top)
     costs = []
     for loads in itertools.product(*(range(top + 1) for top in tops)):
-        volume = sum(n * one.holds_m3 for n, one in zip(loads, sources, strict=True))
-        cost = sum(n * (one.per_load + one.per_m3 * one.holds_m3) for n, one in zip(loads, sources, strict=True))
+        volume = sum(n * source.holds_m3 for n, source in zip(loads, sources, strict=True))
+        cost = sum(
+            n * (source.per_load + source.per_m3 * source.holds_m3) for n, source in zip(loads, sources, strict=True)
+        )
         if volume >= total - 1e-9 and (limits.budget is None or cost <= limits.budget + 1e-9):
             costs.append(cost)
     return sorted(costs)
@@ -87,25 +89,27 @@ sources = st.lists(
 @settings(max_examples=examples(60))
 @given(sources, st.lists(st.integers(1, 15), min_size=1, max_size=3), st.sampled_from([None, 60, 200]))
 def test_the_cheapest_whole_loads_are_found_and_the_next_best_after_them(offered, volumes, budget):
-    made = [
+    offers = [
         SupplySource(
-            key=str(at), material="chips", load_m3=load, per_load=fee, per_m3=price, arrivals=(each, *[0] * 11)
+            key=str(index), material="chips", load_m3=load, per_load=fee, per_m3=price, arrivals=(each, *[0] * 11)
         )
-        for at, (load, fee, price, each) in enumerate(offered)
+        for index, (load, fee, price, each) in enumerate(offered)
     ]
     needs = [Need(volume_m3=volume, accepts=frozenset(["chips"])) for volume in volumes]
     limits = Limits(tip_m3=10, budget=budget)
-    ways = brute(needs, made, limits)
+    ways = brute(needs, offers, limits)
     # More loads than one over what any single source would need are never looked at.
-    chosen = choose(needs, made, limits)
+    chosen = choose(needs, offers, limits)
     if not ways:
         assert chosen.choices == ()
         assert chosen.binding
         return
     assert chosen.choices[0].cost == pytest.approx(ways[0], abs=1e-3)
-    costs = [one.cost for one in chosen.choices]
+    costs = [choice.cost for choice in chosen.choices]
     assert costs == sorted(costs, key=lambda cost: round(cost, 3))
-    combinations = {tuple((one.source, one.loads) for one in choice.purchases) for choice in chosen.choices}
+    combinations = {
+        tuple((purchase.source, purchase.loads) for purchase in choice.purchases) for choice in chosen.choices
+    }
     assert len(combinations) == len(chosen.choices), "each differs from the others"
     for choice in chosen.choices:
         assert choice.volume_m3 >= sum(volumes) - 1e-6
@@ -117,10 +121,10 @@ def test_plots_take_only_what_they_accept_and_weight_can_bind_before_volume():
     free = SupplySource(key="crew", material="chips", load_m3=10, arrivals=(2,) + (0,) * 11)
     assert heavy.holds_m3 == 2
     best = choose([Need(volume_m3=15, accepts=chips), Need(volume_m3=5, accepts=bark)], [heavy, free]).choices[0]
-    assert {one.source: one.loads for one in best.purchases} == {"trailer": 3, "crew": 2}
+    assert {purchase.source: purchase.loads for purchase in best.purchases} == {"trailer": 3, "crew": 2}
     assert best.cost == 90
     either = choose([Need(volume_m3=19, accepts=chips | bark)], [heavy, free]).choices[0]
-    assert [one.source for one in either.purchases] == ["crew"]
+    assert [purchase.source for purchase in either.purchases] == ["crew"]
 
 
 def test_exact_sources_bring_just_enough_above_their_minimum():
@@ -131,11 +135,11 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
     assert choose([need[0].model_copy(update={"volume_m3": 1})], [merchant]).choices[0].volume_m3 == pytest.approx(3)
     crew = SupplySource(key="crew", material="chips", load_m3=6, per_load=20)
     mixed = choose(need, [merchant, crew]).choices
-    assert {one.source: one.loads for one in mixed[0].purchases} == {"crew": 2}
+    assert {purchase.source: purchase.loads for purchase in mixed[0].purchases} == {"crew": 2}
 
 
 @pytest.mark.parametrize(
-    ("limits", "said"),
+    ("limits", "sentence"),
     [
         (Limits(budget=10), "The budget is too small."),
         (Limits(tip_m3=4), "The tip is too small for"),
@@ -143,11 +147,11 @@ def test_exact_sources_bring_just_enough_above_their_minimum():
         (Limits(months=(0,), budget=10), "Several limits together"),
     ],
 )
-def test_what_cannot_be_covered_says_what_binds(limits, said):
+def test_what_cannot_be_covered_says_what_binds(limits, sentence):
     crew = SupplySource(key="crew", material="chips", load_m3=10, per_load=25, arrivals=(1,) * MONTHS)
     need = [Need(volume_m3=18, accepts=frozenset(["chips"]))]
     assert choose(need, [crew]).choices[0].cost == 50
-    assert said in choose(need, [crew], limits).binding
+    assert sentence in choose(need, [crew], limits).binding
     assert "accepts" in choose([Need(volume_m3=1, accepts=frozenset(["straw"]))], [crew]).binding
     assert choose(need, []).binding
 
@@ -182,7 +186,7 @@ def test_too_few_loads_bind_where_the_date_does_not():
     short = choose(need, [crew])
     assert short.binding == "Too few loads are likely to come in these months."
     assert short.nearest.short_m3 == pytest.approx(8)
-    assert [(one.source, one.loads) for one in short.nearest.purchases] == [("crew", 1)]
+    assert [(purchase.source, purchase.loads) for purchase in short.nearest.purchases] == [("crew", 1)]
 
 
 def test_a_material_that_settles_less_is_worth_more_than_its_volume():
@@ -222,7 +226,7 @@ def test_a_bag_more_is_no_other_choice_and_idle_deliveries_are_none():
     bags = SupplySource(key="bags", material="chips", load_m3=0.05, per_load=5, arrivals=(4000,) * MONTHS)
     merchant = SupplySource(key="bulk", material="chips", load_m3=15, exact=True, per_load=60, per_m3=40)
     choices = choose([Need(volume_m3=20, accepts=frozenset(["chips"]))], [bags, merchant]).choices
-    seen = [{one.source: one.loads for one in choice.purchases} for choice in choices]
+    seen = [{purchase.source: purchase.loads for purchase in choice.purchases} for choice in choices]
     assert seen[0] == {"bulk": 2}
     for other in seen[1:]:
         assert abs(other.get("bags", 0) - seen[0].get("bags", 0)) * 0.05 >= 2 - 0.05
@@ -231,18 +235,22 @@ def test_a_bag_more_is_no_other_choice_and_idle_deliveries_are_none():
 
 @pytest.mark.parametrize("need", [16, 17, 20, 23])
 def test_loads_of_two_kinds_add_up_as_an_integral_over_both_says(need):
-    one, other = LoadSize(least_m3=6, likely_m3=8, most_m3=12), LoadSize(least_m3=9, likely_m3=10, most_m3=14)
+    small, other = LoadSize(least_m3=6, likely_m3=8, most_m3=12), LoadSize(least_m3=9, likely_m3=10, most_m3=14)
 
     def density(x, size):
         a, c, b = size.least_m3, size.likely_m3, size.most_m3
         return 2 * (x - a) / ((b - a) * (c - a)) if x < c else 2 * (b - x) / ((b - a) * (b - c))
 
     exact, _ = dblquad(
-        lambda y, x: density(x, one) * density(y, other), 6, 12, lambda x: min(14.0, max(9.0, need - x)), lambda _: 14.0
+        lambda y, x: density(x, small) * density(y, other),
+        6,
+        12,
+        lambda x: min(14.0, max(9.0, need - x)),
+        lambda _: 14.0,
     )
-    assert chance_of_sum(need, [(1, one), (1, other)]) == pytest.approx(exact, abs=2e-4)
-    assert chance_of_sum(need + 3, [(1, one), (1, other)], certain_m3=3) == pytest.approx(exact, abs=2e-4)
-    surely = at_least(exact, [(1, one), (1, other)])
+    assert chance_of_sum(need, [(1, small), (1, other)]) == pytest.approx(exact, abs=2e-4)
+    assert chance_of_sum(need + 3, [(1, small), (1, other)], certain_m3=3) == pytest.approx(exact, abs=2e-4)
+    surely = at_least(exact, [(1, small), (1, other)])
     assert surely == pytest.approx(need, abs=0.05)
 
 
@@ -257,27 +265,29 @@ MATERIALS = st.frozensets(st.sampled_from(["bark", "bare", "leafy"]), min_size=1
     st.lists(st.tuples(st.floats(0.1, 20), MATERIALS), max_size=8),
     st.dictionaries(st.sampled_from(["bark", "bare", "leafy"]), st.floats(0, 40)),
 )
-def test_nothing_is_given_twice_and_nothing_is_lost(needs, there):
-    given_out = allocate(wants(*((index, need, accepts) for index, (need, accepts) in enumerate(needs))), there)
-    got = sum(one.gets_m3 for one in given_out.shares)
-    assert got + given_out.over_m3 == pytest.approx(sum(there.values()), abs=1e-6)
+def test_nothing_is_given_twice_and_nothing_is_lost(needs, available):
+    given_out = allocate(wants(*((index, need, accepts) for index, (need, accepts) in enumerate(needs))), available)
+    got = sum(share.gets_m3 for share in given_out.shares)
+    assert got + given_out.over_m3 == pytest.approx(sum(available.values()), abs=1e-6)
     for share, (need, accepts) in zip(given_out.shares, needs, strict=True):
         assert set(share.gets) <= accepts
         assert 0 <= share.short_m3 <= need + 1e-9
         if not share.whole:
-            assert all(given_out.over.get(one, 0) < 1e-6 for one in accepts), "it goes short only of what is gone"
+            assert all(given_out.over.get(material, 0) < 1e-6 for material in accepts), (
+                "it goes short only of what is gone"
+            )
 
 
 @given(st.lists(st.floats(0.1, 20), max_size=8), st.floats(0, 80))
-def test_of_one_material_at_most_one_plot_is_served_in_part(needs, there):
-    given_out = allocate(wants(*((index, need, ["chips"]) for index, need in enumerate(needs))), {"chips": there})
-    assert given_out.over_m3 == pytest.approx(max(0, there - sum(needs)), abs=1e-6)
-    assert sum(0 < one.gets_m3 < one.needs_m3 - 1e-6 for one in given_out.shares) <= 1
+def test_of_one_material_at_most_one_plot_is_served_in_part(needs, available):
+    given_out = allocate(wants(*((index, need, ["chips"]) for index, need in enumerate(needs))), {"chips": available})
+    assert given_out.over_m3 == pytest.approx(max(0, available - sum(needs)), abs=1e-6)
+    assert sum(0 < share.gets_m3 < share.needs_m3 - 1e-6 for share in given_out.shares) <= 1
 
 
 def test_priority_goes_first_and_a_small_plot_is_served_whole_before_a_large_one_in_part():
     plots = wants(("track", 8, ["chips"]), ("row", 6, ["chips"]), ("bed", 2, ["chips"]))
-    shares = {one.plot: one.gets_m3 for one in allocate(plots, {"chips": 11}).shares}
+    shares = {share.plot: share.gets_m3 for share in allocate(plots, {"chips": 11}).shares}
     assert shares == pytest.approx({"track": 8, "row": 1, "bed": 2})
 
 

@@ -46,16 +46,16 @@ def layer(material="arborist_leafy", loose=100.0, age=0.0, on=START):
     return LaidLayer(material=CATALOGUE[material], on=on, loose_mm=loose, settling=0.22, age_decay_time=age)
 
 
-def most(made, contact=15.0, dug=None):
-    return float(drawn([made], [Mixed(contact, dug)], CLOCK, DAYS).max())
+def most(laid, contact=15.0, dug=None):
+    return float(drawn([laid], [Mixed(contact, dug)], CLOCK, DAYS).max())
 
 
 def stated(material, cn, loose):
     """Chips as the check values of science.md §4 have them: 180 kg/m³ dry, half of it carbon."""
-    made = layer(material, loose)
+    laid = layer(material, loose)
     figures = {"density": 180.0, "carbon": 0.5, "cn": cn}
-    changed = {key: getattr(made.material, key).model_copy(update={"value": one}) for key, one in figures.items()}
-    return made.model_copy(update={"material": made.material.model_copy(update=changed)})
+    changed = {key: getattr(laid.material, key).model_copy(update={"value": figure}) for key, figure in figures.items()}
+    return laid.model_copy(update={"material": laid.material.model_copy(update=changed)})
 
 
 def test_leafy_chips_on_top_draw_what_the_check_values_say():
@@ -75,20 +75,20 @@ def test_clean_chips_dug_in_draw_what_the_check_values_say():
 
 def test_the_weekly_account_reaches_the_peak_in_closed_form():
     for dug in (False, True):
-        made = stated("arborist_leafy", 100.0, 100.0)
-        found = most(made, dug=day_number(START) if dug else None)
-        assert found == pytest.approx(peak_draw(made, 15.0, dug_in=dug)[0], rel=0.01)
+        laid = stated("arborist_leafy", 100.0, 100.0)
+        owed = most(laid, dug=day_number(START) if dug else None)
+        assert owed == pytest.approx(peak_draw(laid, 15.0, dug_in=dug)[0], rel=0.01)
 
 
 @given(cn=st.floats(12, 400), use=st.floats(0.05, 0.5))
 def test_the_peak_in_closed_form_is_the_numeric_one(cn, use):
-    at, held = peak(cn, use)
-    found = minimize_scalar(
+    week, held = peak(cn, use)
+    numeric = minimize_scalar(
         lambda c: -held_share(c, cn, use), bounds=(0, 1), method="bounded", options={"xatol": 1e-10}
     )
-    assert held == pytest.approx(max(1.0, -found.fun), rel=1e-6)
+    assert held == pytest.approx(max(1.0, -numeric.fun), rel=1e-6)
     if held > 1.0001:
-        assert at == pytest.approx(found.x, abs=1e-4)
+        assert week == pytest.approx(numeric.x, abs=1e-4)
 
 
 def test_nothing_is_held_when_nothing_is_left_and_all_when_all_is():
@@ -102,9 +102,9 @@ def test_dug_in_draws_a_hundred_times_what_lies_on_top():
 
 def test_dug_in_clean_draws_more_than_leafy_and_leafy_more_than_aged():
     """Each by its dry mass as it goes in: aged chips are denser, so a layer as deep holds more of them."""
-    made = [layer("clean_coarse"), layer(), layer(age=1.0), layer(age=2.0)]
-    mass = [forecast([one], CLOCK, [day_number(START)]).mass_kg_m2.sum() for one in made]
-    draws = [most(one, dug=day_number(START)) / dry for one, dry in zip(made, mass, strict=True)]
+    laid = [layer("clean_coarse"), layer(), layer(age=1.0), layer(age=2.0)]
+    mass = [forecast([layer], CLOCK, [day_number(START)]).mass_kg_m2.sum() for layer in laid]
+    draws = [most(fresh, dug=day_number(START)) / dry for fresh, dry in zip(laid, mass, strict=True)]
     assert draws == sorted(draws, reverse=True)
     assert draws[0] > 1.3 * draws[1] > 1.5 * draws[2] > 0
 
@@ -112,7 +112,7 @@ def test_dug_in_clean_draws_more_than_leafy_and_leafy_more_than_aged():
 def test_on_top_clean_owes_longer_than_leafy_and_aged_owes_least():
     """On top the published efficiency makes clean chips' peak no higher than leafy ones': it lasts longer."""
     clean, leafy, aged = (
-        drawn([one], [Mixed(15.0)], CLOCK, DAYS)[0] for one in (layer("clean_coarse"), layer(), layer(age=1.0))
+        drawn([fresh], [Mixed(15.0)], CLOCK, DAYS)[0] for fresh in (layer("clean_coarse"), layer(), layer(age=1.0))
     )
     assert (clean > 0).sum() > 1.5 * (leafy > 0).sum() > 1.5 * (aged > 0).sum()
     assert clean.sum() > leafy.sum() > aged.sum()
@@ -144,7 +144,7 @@ def test_compost_beneath_removes_what_is_owed():
     assert (np.diff(gives) >= -1e-12).all()
 
 
-materials = st.sampled_from(sorted(CATALOGUE.values(), key=lambda one: one.key))
+materials = st.sampled_from(sorted(CATALOGUE.values(), key=lambda material: material.key))
 
 
 @settings(max_examples=examples(60), deadline=None)
@@ -157,25 +157,25 @@ materials = st.sampled_from(sorted(CATALOGUE.values(), key=lambda one: one.key))
 )
 def test_no_nitrogen_is_made_or_lost_from_the_books(laid, contact, dug, fed, rain):
     layers = [
-        LaidLayer(material=one, on=START + timedelta(days=day), loose_mm=mm, settling=0.2, age_decay_time=age)
-        for one, mm, age, day in laid
+        LaidLayer(material=key, on=START + timedelta(days=day), loose_mm=mm, settling=0.2, age_decay_time=age)
+        for key, mm, age, day in laid
     ]
     day = None if dug is None else day_number(START) + dug
     draws = drawn(layers, [Mixed(contact, day)] * len(layers), CLOCK, DAYS)
     entries = [Fed(grams_m2=grams, n=n, soluble=soluble) for grams, n, soluble in fed]
     excess = np.cumsum(np.full(DAYS.size, rain))
     given_up, lost, still = np.zeros(DAYS.size), np.zeros(DAYS.size), np.zeros(DAYS.size)
-    for one in entries:
-        gives, loses = paid_in(one, None, START, CLOCK, DAYS, excess, "sand", SHIPPED)
+    for entry in entries:
+        gives, loses = paid_in(entry, None, START, CLOCK, DAYS, excess, "sand", SHIPPED)
         given_up, lost = given_up + gives, lost + loses
-        still = still + nitrogen_of(one, None, SHIPPED) - gives
-    held = sum(brought(one) for one in layers) + draws.sum(axis=0)
+        still = still + nitrogen_of(entry, None, SHIPPED) - gives
+    held = sum(brought(layer) for layer in layers) + draws.sum(axis=0)
     soil = given_up - lost - draws.sum(axis=0)
-    total = sum(brought(one) for one in layers) + sum(one.grams_m2 * one.n for one in entries)
+    total = sum(brought(layer) for layer in layers) + sum(entry.grams_m2 * entry.n for entry in entries)
     assert held + soil + still + lost == pytest.approx(np.full(DAYS.size, total), rel=1e-9, abs=1e-9)
     # What is in a layer, an entry or the drain is never below nothing nor above what went in.
-    for at, one in enumerate(layers):
-        assert (brought(one) + draws[at]).min() >= -1e-9 * max(1.0, brought(one))
+    for index, layer in enumerate(layers):
+        assert (brought(layer) + draws[index]).min() >= -1e-9 * max(1.0, brought(layer))
     assert still.min() >= -1e-9
     assert (lost >= 0).all()
     assert (lost <= given_up + 1e-9).all()
@@ -202,27 +202,27 @@ def test_green_matter_gives_sooner_than_manure_and_manure_than_leaves():
         gives, _ = paid_in(entry, CATALOGUE[key], START, CLOCK, DAYS, dry, None, SHIPPED)
         return float(gives[52] / nitrogen_of(entry, CATALOGUE[key], SHIPPED))
 
-    grass = next(one.key for one in CATALOGUE.values() if one.kind == "grass")
-    manure = next(one.key for one in CATALOGUE.values() if one.kind == "manure")
-    leaves = next(one.key for one in CATALOGUE.values() if one.kind == "leaves")
+    grass = next(material.key for material in CATALOGUE.values() if material.kind == "grass")
+    manure = next(material.key for material in CATALOGUE.values() if material.kind == "manure")
+    leaves = next(material.key for material in CATALOGUE.values() if material.kind == "leaves")
     assert 1 > year(grass) > year(manure) > year(leaves) > 0
     assert nitrogen_of(Grown(crop="legume", grams_n_m2=9), None, SHIPPED) == 9
     assert nitrogen_of(Grown(crop="legume"), None, SHIPPED) > nitrogen_of(Grown(crop="cover_crop"), None, SHIPPED)
 
 
 @pytest.mark.parametrize(
-    ("owed", "said"), [(0.9, Rating.NEGLIGIBLE), (1.0, Rating.WATCH), (4.0, Rating.WATCH), (4.1, Rating.ACT)]
+    ("owed", "rated"), [(0.9, Rating.NEGLIGIBLE), (1.0, Rating.WATCH), (4.0, Rating.WATCH), (4.1, Rating.ACT)]
 )
-def test_ratings_are_those_of_the_field(owed, said):
-    assert rating(owed) is said
+def test_ratings_are_those_of_the_field(owed, rated):
+    assert rating(owed) is rated
 
 
 def season(owed, use=Use.VEGETABLES, soil="loam", organic=None, tested=None):
     dates = [date(2027, month, 15) for month in range(1, 13)]
-    (made,) = seasons(
+    (season,) = seasons(
         dates, np.array([0.0, *[-owed] * 11]), use, soil_supply(soil, organic, tested, SHIPPED), GROWING, SHIPPED
     )
-    return made
+    return season
 
 
 def test_what_was_drawn_before_is_not_owed_again():
@@ -257,10 +257,10 @@ def test_too_much_is_called_so_and_only_where_it_was_brought():
 
 def test_twenty_pounds_an_acre_for_each_percent_of_organic_matter():
     """20 lb on 4,046.86 m² is 2.24 g/m²; at 4 % nine."""
-    made = soil_supply("sand", 0.04, None, SHIPPED)
-    assert made.value == pytest.approx(4 * 20 * 453.59237 / 4046.856, rel=0.02)
-    assert made.low < made.value < made.high
-    assert season(3.0, organic=0.04).soil == made.value
+    supply = soil_supply("sand", 0.04, None, SHIPPED)
+    assert supply.value == pytest.approx(4 * 20 * 453.59237 / 4046.856, rel=0.02)
+    assert supply.low < supply.value < supply.high
+    assert season(3.0, organic=0.04).soil == supply.value
     sand, clay, loam, unknown = (soil_supply(soil, None, None, SHIPPED) for soil in ("sand", "clay", "loam", None))
     assert sand < clay < loam == unknown
     assert soil_supply("loam", 0.04, 3.0, SHIPPED) == (3.0, 3.0, 3.0)
@@ -281,45 +281,45 @@ def test_a_soil_test_goes_before_the_soil_type():
     assert (poor.soil, rich.soil) == (2.0, 30.0)
     assert poor.wanting == 6.0
     assert rich.wanting == 0.0
-    assert [one.step for one in advised(rich, Use.VEGETABLES, dug_in=False)] == ["compost", "legume"]
-    assert "dress" in [one.step for one in advised(poor, Use.VEGETABLES, dug_in=False)]
+    assert [step.step for step in advised(rich, Use.VEGETABLES, dug_in=False)] == ["compost", "legume"]
+    assert "dress" in [step.step for step in advised(poor, Use.VEGETABLES, dug_in=False)]
     assert "wait" not in [step.step for step in advised(poor, Use.VEGETABLES, dug_in=True)], "the account does not say"
     waits = advised(poor, Use.VEGETABLES, dug_in=True, free_in=2029)[-1]
     assert (waits.step, "2029" in waits.words) == ("wait", True)
-    assert [one.step for one in advised(season(0.5), Use.VEGETABLES, dug_in=False)] == ["nothing", "keep_on_top"]
+    assert [step.step for step in advised(season(0.5), Use.VEGETABLES, dug_in=False)] == ["nothing", "keep_on_top"]
 
 
 def test_a_dose_is_what_the_label_says_worked_by_hand():
     """8 g N/m² of a 21-0-0 on 50 m²: 8 / 0.21 = 38.1 g/m², 1.905 kg; two doses of 19.05 g/m²; 1 bag of 2 kg."""
-    made = dose(8.0, "Sulphate", 0.21, 50.0, 2.0, date(2027, 1, 10), GROWING)
-    assert made.grams_m2.value == pytest.approx(38.095, abs=0.001)
-    assert (made.doses, made.each_grams_m2) == (2, pytest.approx(19.048, abs=0.001))
-    assert (made.total_kg, made.bags) == (pytest.approx(1.9048, abs=1e-4), 1)
-    assert made.on == (date(2027, 4, 1), date(2027, 5, 6))
-    assert made.surplus_n_kg == pytest.approx(0.4)
+    dressing = dose(8.0, "Sulphate", 0.21, 50.0, 2.0, date(2027, 1, 10), GROWING)
+    assert dressing.grams_m2.value == pytest.approx(38.095, abs=0.001)
+    assert (dressing.doses, dressing.each_grams_m2) == (2, pytest.approx(19.048, abs=0.001))
+    assert (dressing.total_kg, dressing.bags) == (pytest.approx(1.9048, abs=1e-4), 1)
+    assert dressing.on == (date(2027, 4, 1), date(2027, 5, 6))
+    assert dressing.surplus_n_kg == pytest.approx(0.4)
 
 
 def test_and_in_pounds_on_a_thousand_square_feet():
     """1 lb N per 1,000 sq ft of urea 46-0-0: 2.17 lb of product; on 2,000 sq ft 4.35 lb."""
     pound, thousand = 0.45359237, 92.90304
     wanted = 1000 * pound / thousand
-    made = dose(wanted, "Urea", 0.46, 2 * thousand, None, date(2027, 5, 1), GROWING)
-    assert made.grams_m2.value * thousand / 1000 / pound == pytest.approx(2.174, abs=0.001)
-    assert made.total_kg / pound == pytest.approx(4.348, abs=0.001)
-    assert (made.doses, made.bags, made.on) == (1, None, (date(2027, 5, 1),))
+    dressing = dose(wanted, "Urea", 0.46, 2 * thousand, None, date(2027, 5, 1), GROWING)
+    assert dressing.grams_m2.value * thousand / 1000 / pound == pytest.approx(2.174, abs=0.001)
+    assert dressing.total_kg / pound == pytest.approx(4.348, abs=0.001)
+    assert (dressing.doses, dressing.bags, dressing.on) == (1, None, (date(2027, 5, 1),))
 
 
 @given(wanted=st.floats(1, 60), first=st.dates(date(2026, 1, 1), date(2030, 1, 1)))
 def test_doses_are_safe_spaced_and_given_while_plants_grow(wanted, first):
-    made = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING)
-    assert made.each_grams_m2 * 0.1 <= 5 + 1e-9
-    assert made.doses * made.each_grams_m2 * 0.1 == pytest.approx(wanted)
-    assert all(first <= one and one.month in GROWING[:-2] for one in made.on)
-    assert all((after - before).days >= 35 for before, after in zip(made.on, made.on[1:], strict=False))
-    assert max(sum(one.year == year for one in made.on) for year in {one.year for one in made.on}) <= 4
+    dressing = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING)
+    assert dressing.each_grams_m2 * 0.1 <= 5 + 1e-9
+    assert dressing.doses * dressing.each_grams_m2 * 0.1 == pytest.approx(wanted)
+    assert all(first <= day and day.month in GROWING[:-2] for day in dressing.on)
+    assert all((after - before).days >= 35 for before, after in zip(dressing.on, dressing.on[1:], strict=False))
+    assert max(sum(day.year == year for day in dressing.on) for year in {day.year for day in dressing.on}) <= 4
     assert dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, soluble=False).doses == 1
     last = first + timedelta(days=200)
     short = dose(wanted, "Feed", 0.1, 10.0, 25.0, first, GROWING, last=last)
-    assert short.on == tuple(one for one in made.on if one <= last or one == made.on[0])
+    assert short.on == tuple(day for day in dressing.on if day <= last or day == dressing.on[0])
     assert short.total_kg * 100 * 0.1 + short.too_late_g_m2 == pytest.approx(wanted)
     assert short.too_late_g_m2 >= 0

@@ -79,10 +79,10 @@ def test_ellipse():
 
 def test_the_lens_of_two_circles_against_shapely():
     row = RingRow(canopy_m=6, trunk_m=0.2, trunk_as="diameter", gap_m=0.1, trees=2, spacing_m=4)
-    one, two = (Point(x, 0).buffer(3, quad_segs=4000) for x in (0, 4))
+    left, two = (Point(x, 0).buffer(3, quad_segs=4000) for x in (0, 4))
     lens = row.area().working.terms[1].figure.working.terms[1].figure
-    assert lens.value == pytest.approx(one.intersection(two).area, rel=1e-6)
-    assert row.area().value == pytest.approx(one.union(two).area - 2 * math.pi * 0.2**2, rel=1e-6)
+    assert lens.value == pytest.approx(left.intersection(two).area, rel=1e-6)
+    assert row.area().value == pytest.approx(left.union(two).area - 2 * math.pi * 0.2**2, rel=1e-6)
 
 
 @pytest.mark.parametrize("spacing", [1.1, 2.5, 3.9, 6.5])

@@ -39,4 +39,4 @@ def test_leaf_goes_before_wood_and_bark_stays_longest():
     one_year = {tissue: float(decayed(FRACTIONS[tissue].as_tuple(), 1.0)) for tissue in Tissue if tissue != "char"}
     share = {tissue: pools([*FRACTIONS[tissue].as_tuple(), 0.0], 1.0)[:4].sum() for tissue in one_year}
     assert share[Tissue.PALM] < share[Tissue.STEM_BROADLEAF] < share[Tissue.BARK]
-    assert all(0 < one < 1 for one in one_year.values())
+    assert all(0 < share < 1 for share in one_year.values())
