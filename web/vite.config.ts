@@ -1,37 +1,49 @@
+import { createHash } from "node:crypto";
+import { readdirSync, readFileSync } from "node:fs";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
-import { VitePWA } from "vite-plugin-pwa";
+import { build, defineConfig, type Plugin } from "vite";
+
+const KEPT = /(?<!^sw)\.(js|css|html|svg|woff2|webmanifest)$/;
+
+/** Builds the service worker once all else is there, with the list of what it keeps for when there is no signal. */
+function serviceWorker(): Plugin {
+  return {
+    name: "service-worker",
+    apply: "build",
+    async closeBundle() {
+      const names = readdirSync("dist", { recursive: true, encoding: "utf8" }).filter((name) =>
+        KEPT.test(name),
+      );
+      const files = names.sort().map((url) => ({
+        url,
+        // What is named by its content needs no mark of its own.
+        revision: url.startsWith("assets/")
+          ? null
+          : createHash("sha256")
+              .update(readFileSync(`dist/${url}`))
+              .digest("hex")
+              .slice(0, 16),
+      }));
+      await build({
+        configFile: false,
+        publicDir: false,
+        logLevel: "warn",
+        define: { FILES: JSON.stringify(files), "process.env.NODE_ENV": '"production"' },
+        build: {
+          emptyOutDir: false,
+          outDir: "dist",
+          minify: true,
+          target: "es2022",
+          lib: { entry: "worker/sw.ts", formats: ["es"], fileName: () => "sw.js" },
+        },
+      });
+    },
+  };
+}
 
 export default defineConfig({
-  plugins: [
-    react(),
-    tailwindcss(),
-    VitePWA({
-      // The field mode asks for it: who never opens that has nothing fetched in advance.
-      injectRegister: null,
-      registerType: "autoUpdate",
-      includeAssets: ["mark.svg", "theme.js"],
-      manifest: {
-        name: "Ulmatic field mode",
-        short_name: "Ulmatic",
-        description: "Depths and observations, written down where they are seen, with or without signal.",
-        start_url: "/field",
-        scope: "/",
-        display: "standalone",
-        background_color: "#eceee8",
-        theme_color: "#6d2e5f",
-        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
-      },
-      workbox: {
-        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
-        navigateFallback: "index.html",
-        navigateFallbackDenylist: [/^\/api\//, /^\/(healthz|readyz|metrics)/],
-        clientsClaim: true,
-        skipWaiting: true,
-      },
-    }),
-  ],
+  plugins: [react(), tailwindcss(), serviceWorker()],
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   build: {
     target: "es2022",
