@@ -3,12 +3,15 @@
 import asyncio
 import json
 import os
+import random
 import subprocess
 import sys
 import time
+from collections import Counter
 from datetime import timedelta
+from itertools import pairwise
 from types import SimpleNamespace
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import httpx2
 import psycopg
@@ -18,15 +21,19 @@ from starlette.responses import PlainTextResponse
 from starlette.testclient import TestClient
 
 from tests.conftest import BINARY, CLOCK, HOST, STARTS_WITHIN_S, bed, settings_for, typed_bed, wait_for_answer
+from ulmatic.accounts.models import User
 from ulmatic.accounts.scope import is_member
+from ulmatic.accounts.service import found_workspace
 from ulmatic.app import create_app
 from ulmatic.core.log import LogEntry
 from ulmatic.core.recipe import RecipeEdits
 from ulmatic.core.schedule.rules import Rule
 from ulmatic.core.survey import CutOut, Shape, SiteConditions
+from ulmatic.errands.service import Errands
 from ulmatic.platform import readiness
 from ulmatic.platform.bodies import Bodies
 from ulmatic.platform.cluster import free_port
+from ulmatic.platform.database import engine_for, sessions_for
 from ulmatic.platform.problems import Problem
 from ulmatic.platform.workshop import Workshop
 from ulmatic.records.errands import ErrandRow
@@ -249,3 +256,41 @@ def test_an_import_tells_how_far_it_is_and_forgets_its_file(app, owner):
     assert (errand["done"], errand["of"], len(errand["result"]["plots"])) == (40, 41, 41)
     with app.state.sessions() as database:
         assert database.get(ErrandRow, (owner.workspace_id, errand["id"])).content is None
+
+
+def test_who_asks_for_one_errand_does_not_wait_for_the_many_of_others(new_database):
+    """Of 60 drawn arrangements: while an errand of one workspace waits, no other has two begun."""
+    sessions = sessions_for(engine_for(new_database()), clock=CLOCK)
+    done: list[UUID] = []
+    errands = Errands(sessions, {"trial": lambda _scope, row, _tell: done.append(row.workspace_id)}, set(), None)
+    with sessions.begin() as database:
+        owner = User(email="ida@example.org", name="Ida", password_hash="x")
+        database.add(owner)
+        database.flush()
+        workspaces = [found_workspace(database, owner, f"Ground {number}").workspace_id for number in range(4)]
+    draw = random.Random(2712)  # noqa: S311
+    for _ in range(60):
+        asked = [draw.choice(workspaces[: draw.randint(2, 4)]) for _ in range(draw.randint(3, 14))]
+        with sessions.begin() as database:
+            database.add_all(
+                ErrandRow(
+                    workspace_id=workspace,
+                    id=uuid4(),
+                    kind="trial",
+                    user_id=owner.id,
+                    subject={},
+                    state="waiting",
+                    done=0,
+                    of=0,
+                    created_at=CLOCK.now() - timedelta(seconds=100 - number),
+                )
+                for number, workspace in enumerate(asked)
+            )
+        done.clear()
+        errands.do_waiting()
+        assert Counter(done) == Counter(asked)
+        for workspace in asked:
+            turns = [place for place, begun in enumerate(done) if begun == workspace]
+            for since, until in pairwise([-1, *turns]):
+                between = Counter(done[since + 1 : until])
+                assert all(count == 1 for count in between.values()), (asked, done)

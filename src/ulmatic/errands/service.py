@@ -7,9 +7,9 @@ from uuid import UUID, uuid4
 
 import structlog
 from fastapi import Request
-from sqlalchemy import delete, or_, select
+from sqlalchemy import delete, func, or_, select
 from sqlalchemy.exc import DBAPIError
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session, aliased, sessionmaker
 
 from ulmatic.accounts.models import Membership
 from ulmatic.accounts.scope import Scope
@@ -57,13 +57,22 @@ class Errands:
             pass
 
     def _next(self) -> bool:
-        """Do the errand that has waited longest; return whether there was one."""
+        """Do the errand of whom none was begun for the longest time; return whether there was one.
+
+        Workspaces take turns, each with what has waited longest: who asks for one thing does not wait for the twenty
+        of somebody else.
+        """
         with self.sessions() as session:
             now = clock_of(session).now()
             # Across workspaces, as the only query of its kind: what is done below goes through the member's scope.
             left = (ErrandRow.state == "running") & (ErrandRow.started_at < now - timedelta(seconds=GIVEN_UP_S))
-            query = select(ErrandRow).where(or_(ErrandRow.state == "waiting", left)).order_by(ErrandRow.created_at)
-            row = session.scalar(query.limit(1).with_for_update(skip_locked=True))
+            other = aliased(ErrandRow)
+            last_begun = (
+                select(func.max(other.started_at)).where(other.workspace_id == ErrandRow.workspace_id).scalar_subquery()
+            )
+            query = select(ErrandRow).where(or_(ErrandRow.state == "waiting", left))
+            query = query.order_by(last_begun.nulls_first(), ErrandRow.created_at).limit(1)
+            row = session.scalar(query.with_for_update(skip_locked=True, of=ErrandRow))
             if row is None:
                 return False
             row.state, row.started_at = "running", now
