@@ -106,15 +106,7 @@ def test_an_entry_says_at_once_what_it_has_changed(row):
 
 def test_a_correction_stands_in_the_place_of_its_original_which_is_kept(row):
     first = row.logs(TODAY, kind="measured", depth_mm="90 mm").json()
-    line = {
-        "id": str(uuid4()),
-        "plot_id": row.plot_ids[-1],
-        "on": TODAY.isoformat(),
-        "units": "metric",
-        "corrects": first["id"],
-        "entry": {"kind": "measured", "depth_mm": "40 mm"},
-    }
-    corrected = row.client.post(f"{row.site}/log", json=line).json()
+    corrected = row.corrects(first, TODAY, entry={"kind": "measured", "depth_mm": "40 mm"}).json()
     assert [entry["entry"]["depth_mm"] for entry in entries(row) if entry["entry"]["kind"] == "measured"] == [40]
     [original] = row.client.get(f"{row.site}/log/{corrected['id']}/history").json()
     assert original["entry"]["depth_mm"] == 90
@@ -231,15 +223,10 @@ def test_an_unlikely_reading_is_asked_about_and_answered_by_a_correction(row):
     assert "topped up" in " ".join(first["said"])
     [question] = row.reads("log/learning")["questions"]
     assert question["entry_id"] == first["id"]
-    line = {
-        "id": str(uuid4()),
-        "plot_id": row.plot_ids[-1],
-        "on": TODAY.isoformat(),
-        "units": "metric",
-        "corrects": first["id"],
-        "entry": {"kind": "measured", "depth_mm": "300 mm", "cause": "topped_up"},
-    }
-    assert row.client.post(f"{row.site}/log", json=line).status_code == 201
+    assert (
+        row.corrects(first, TODAY, entry={"kind": "measured", "depth_mm": "300 mm", "cause": "topped_up"}).status_code
+        == 201
+    )
     assert row.reads("log/learning")["questions"] == []
 
 
@@ -333,15 +320,7 @@ def test_a_ring_grows_with_the_canopy_that_is_measured_and_back_when_that_is_del
 def test_a_corrected_canopy_holds_until_the_correction_is_deleted(row):
     before = canopy(row)
     first = row.logs(TODAY, kind="tree", canopy_m="2.6 m").json()
-    second = {
-        "id": str(uuid4()),
-        "plot_id": row.plot_ids[-1],
-        "on": TODAY.isoformat(),
-        "units": "metric",
-        "corrects": first["id"],
-        "entry": {"kind": "tree", "canopy_m": "2.2 m"},
-    }
-    assert row.client.post(f"{row.site}/log", json=second).status_code == 201
+    second = row.corrects(first, TODAY, entry={"kind": "tree", "canopy_m": "2.2 m"}).json()
     assert canopy(row)[0] == pytest.approx(2.2)
     row.client.delete(f"{row.site}/log/{second['id']}")
     assert canopy(row)[0] == pytest.approx(2.6), "what it corrected holds again"

@@ -78,18 +78,9 @@ def test_an_entry_names_photos_that_are_here_alone(owner):
 def test_the_zip_holds_everything_and_reads_back_identically(row, new_person):
     photo_id = photo_of(row, located()).json()["id"]
     first = row.logs(TODAY, kind="measured", depth_mm="70 mm").json()
-    line = {
-        "id": str(uuid4()),
-        "plot_id": row.plot_ids[-1],
-        "on": TODAY.isoformat(),
-        "units": "metric",
-        "note": "By the gate",
-        "photos": [photo_id],
-        "corrects": first["id"],
-        "trees": {"first": 1, "last": 3},
-        "entry": {"kind": "measured", "depth_mm": "60 mm"},
-    }
-    assert row.client.post(f"{row.site}/log", json=line).status_code == 201
+    more = {"note": "By the gate", "photos": [photo_id], "trees": {"first": 1, "last": 3}}
+    entry = {"kind": "measured", "depth_mm": "60 mm"}
+    assert row.corrects(first, TODAY, entry=entry, **more).status_code == 201
     archive = row.client.get(f"{row.site}/file.zip").content
     with zipfile.ZipFile(io.BytesIO(archive)) as zipped:
         assert len([name for name in zipped.namelist() if name.startswith("photos/")]) == 1

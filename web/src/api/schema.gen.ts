@@ -4296,7 +4296,7 @@ export interface components {
             advice: components["schemas"]["Advice"][];
             depth_means: components["schemas"]["DepthMeans"];
             existing: components["schemas"]["Figure"];
-            found: components["schemas"]["Found-Output"];
+            found: components["schemas"]["SiteConditions-Output"];
             gap: components["schemas"]["Gap"] | null;
             /** Growing Spread Mm */
             growing_spread_mm: number;
@@ -4541,182 +4541,6 @@ export interface components {
             label: string;
             /** Value */
             value: string | boolean;
-        };
-        /**
-         * Found
-         * @description What was noted of a plot; everything may be left open (None).
-         */
-        "Found-Input": {
-            /**
-             * Build Up
-             * @description For building up poor ground before planting
-             */
-            build_up?: boolean | null;
-            /**
-             * Children
-             * @description For cautions about loads
-             */
-            children?: boolean | null;
-            /**
-             * Climb M
-             * @description For hours of work; from the tip up to the plot
-             */
-            climb_m?: string | number | null;
-            /**
-             * Compacted
-             * @description For loosening or building up before planting
-             */
-            compacted?: boolean | null;
-            /** @description For preparation, cardboard and least depth */
-            cover?: components["schemas"]["ExistingCover"] | null;
-            /**
-             * Growth M
-             * @description Canopy growth per year; used instead of the usual figure
-             */
-            growth_m?: string | number | null;
-            /**
-             * Guarded
-             * @description Trunk guards in place; for the list of guards
-             */
-            guarded?: boolean | null;
-            /**
-             * Irrigated
-             * @description Counts as rain in decay
-             */
-            irrigated?: boolean | null;
-            /**
-             * Organic Matter
-             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
-             */
-            organic_matter?: (string | number) | null;
-            /**
-             * Pets
-             * @description Excludes cocoa shell
-             */
-            pets?: boolean | null;
-            /**
-             * Soil
-             * @description For nitrogen supply and building up
-             */
-            soil?: ("sand" | "loam" | "clay" | "dead") | null;
-            /**
-             * Soil Gives N
-             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
-             */
-            soil_gives_n?: number | null;
-            /**
-             * Sun
-             * @description For soaking before laying
-             */
-            sun?: ("full" | "part" | "shade") | null;
-            /**
-             * To Building M
-             * @description For fire and termite cautions
-             */
-            to_building_m?: string | number | null;
-            /**
-             * To Water M
-             * @description For limits on nitrogen
-             */
-            to_water_m?: string | number | null;
-            /**
-             * Walk M
-             * @description For hours of work; from the tip, one way
-             */
-            walk_m?: string | number | null;
-            /**
-             * Way Width M
-             * @description Limits which barrow, cart or loader fits
-             */
-            way_width_m?: string | number | null;
-        };
-        /**
-         * Found
-         * @description What was noted of a plot; everything may be left open (None).
-         */
-        "Found-Output": {
-            /**
-             * Build Up
-             * @description For building up poor ground before planting
-             */
-            build_up?: boolean | null;
-            /**
-             * Children
-             * @description For cautions about loads
-             */
-            children?: boolean | null;
-            /**
-             * Climb M
-             * @description For hours of work; from the tip up to the plot
-             */
-            climb_m?: number | null;
-            /**
-             * Compacted
-             * @description For loosening or building up before planting
-             */
-            compacted?: boolean | null;
-            /** @description For preparation, cardboard and least depth */
-            cover?: components["schemas"]["ExistingCover"] | null;
-            /**
-             * Growth M
-             * @description Canopy growth per year; used instead of the usual figure
-             */
-            growth_m?: number | null;
-            /**
-             * Guarded
-             * @description Trunk guards in place; for the list of guards
-             */
-            guarded?: boolean | null;
-            /**
-             * Irrigated
-             * @description Counts as rain in decay
-             */
-            irrigated?: boolean | null;
-            /**
-             * Organic Matter
-             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
-             */
-            organic_matter?: number | null;
-            /**
-             * Pets
-             * @description Excludes cocoa shell
-             */
-            pets?: boolean | null;
-            /**
-             * Soil
-             * @description For nitrogen supply and building up
-             */
-            soil?: ("sand" | "loam" | "clay" | "dead") | null;
-            /**
-             * Soil Gives N
-             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
-             */
-            soil_gives_n?: number | null;
-            /**
-             * Sun
-             * @description For soaking before laying
-             */
-            sun?: ("full" | "part" | "shade") | null;
-            /**
-             * To Building M
-             * @description For fire and termite cautions
-             */
-            to_building_m?: number | null;
-            /**
-             * To Water M
-             * @description For limits on nitrogen
-             */
-            to_water_m?: number | null;
-            /**
-             * Walk M
-             * @description For hours of work; from the tip, one way
-             */
-            walk_m?: number | null;
-            /**
-             * Way Width M
-             * @description Limits which barrow, cart or loader fits
-             */
-            way_width_m?: number | null;
         };
         /**
          * Freshness
@@ -8205,7 +8029,7 @@ export interface components {
             depth_means: components["schemas"]["DepthMeans"];
             /** Existing Mm */
             existing_mm: number;
-            found: components["schemas"]["Found-Output"];
+            found: components["schemas"]["SiteConditions-Output"];
             gap: components["schemas"]["Gap"] | null;
             /** Growing Mm */
             growing_mm: number;
@@ -10041,6 +9865,182 @@ export interface components {
             password: string;
             /** Workspace */
             workspace?: string | null;
+        };
+        /**
+         * SiteConditions
+         * @description What was noted of a plot; everything may be left open (None).
+         */
+        "SiteConditions-Input": {
+            /**
+             * Build Up
+             * @description For building up poor ground before planting
+             */
+            build_up?: boolean | null;
+            /**
+             * Children
+             * @description For cautions about loads
+             */
+            children?: boolean | null;
+            /**
+             * Climb M
+             * @description For hours of work; from the tip up to the plot
+             */
+            climb_m?: string | number | null;
+            /**
+             * Compacted
+             * @description For loosening or building up before planting
+             */
+            compacted?: boolean | null;
+            /** @description For preparation, cardboard and least depth */
+            cover?: components["schemas"]["ExistingCover"] | null;
+            /**
+             * Growth M
+             * @description Canopy growth per year; used instead of the usual figure
+             */
+            growth_m?: string | number | null;
+            /**
+             * Guarded
+             * @description Trunk guards in place; for the list of guards
+             */
+            guarded?: boolean | null;
+            /**
+             * Irrigated
+             * @description Counts as rain in decay
+             */
+            irrigated?: boolean | null;
+            /**
+             * Organic Matter
+             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
+             */
+            organic_matter?: (string | number) | null;
+            /**
+             * Pets
+             * @description Excludes cocoa shell
+             */
+            pets?: boolean | null;
+            /**
+             * Soil
+             * @description For nitrogen supply and building up
+             */
+            soil?: ("sand" | "loam" | "clay" | "dead") | null;
+            /**
+             * Soil Gives N
+             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
+             */
+            soil_gives_n?: number | null;
+            /**
+             * Sun
+             * @description For soaking before laying
+             */
+            sun?: ("full" | "part" | "shade") | null;
+            /**
+             * To Building M
+             * @description For fire and termite cautions
+             */
+            to_building_m?: string | number | null;
+            /**
+             * To Water M
+             * @description For limits on nitrogen
+             */
+            to_water_m?: string | number | null;
+            /**
+             * Walk M
+             * @description For hours of work; from the tip, one way
+             */
+            walk_m?: string | number | null;
+            /**
+             * Way Width M
+             * @description Limits which barrow, cart or loader fits
+             */
+            way_width_m?: string | number | null;
+        };
+        /**
+         * SiteConditions
+         * @description What was noted of a plot; everything may be left open (None).
+         */
+        "SiteConditions-Output": {
+            /**
+             * Build Up
+             * @description For building up poor ground before planting
+             */
+            build_up?: boolean | null;
+            /**
+             * Children
+             * @description For cautions about loads
+             */
+            children?: boolean | null;
+            /**
+             * Climb M
+             * @description For hours of work; from the tip up to the plot
+             */
+            climb_m?: number | null;
+            /**
+             * Compacted
+             * @description For loosening or building up before planting
+             */
+            compacted?: boolean | null;
+            /** @description For preparation, cardboard and least depth */
+            cover?: components["schemas"]["ExistingCover"] | null;
+            /**
+             * Growth M
+             * @description Canopy growth per year; used instead of the usual figure
+             */
+            growth_m?: number | null;
+            /**
+             * Guarded
+             * @description Trunk guards in place; for the list of guards
+             */
+            guarded?: boolean | null;
+            /**
+             * Irrigated
+             * @description Counts as rain in decay
+             */
+            irrigated?: boolean | null;
+            /**
+             * Organic Matter
+             * @description Of the soil, by weight; sets its nitrogen supply instead of its type
+             */
+            organic_matter?: number | null;
+            /**
+             * Pets
+             * @description Excludes cocoa shell
+             */
+            pets?: boolean | null;
+            /**
+             * Soil
+             * @description For nitrogen supply and building up
+             */
+            soil?: ("sand" | "loam" | "clay" | "dead") | null;
+            /**
+             * Soil Gives N
+             * @description Nitrogen supply by soil test, g N/m² a year; used instead of the usual figure
+             */
+            soil_gives_n?: number | null;
+            /**
+             * Sun
+             * @description For soaking before laying
+             */
+            sun?: ("full" | "part" | "shade") | null;
+            /**
+             * To Building M
+             * @description For fire and termite cautions
+             */
+            to_building_m?: number | null;
+            /**
+             * To Water M
+             * @description For limits on nitrogen
+             */
+            to_water_m?: number | null;
+            /**
+             * Walk M
+             * @description For hours of work; from the tip, one way
+             */
+            walk_m?: number | null;
+            /**
+             * Way Width M
+             * @description Limits which barrow, cart or loader fits
+             */
+            way_width_m?: number | null;
         };
         /**
          * SiteEntry
@@ -11921,8 +11921,6 @@ export type FigureEntry = components['schemas']['FigureEntry'];
 export type Finding = components['schemas']['Finding'];
 export type Findings = components['schemas']['Findings'];
 export type Fix = components['schemas']['Fix'];
-export type FoundInput = components['schemas']['Found-Input'];
-export type FoundOutput = components['schemas']['Found-Output'];
 export type Freshness = components['schemas']['Freshness'];
 export type Gap = components['schemas']['Gap'];
 export type GenericClimate = components['schemas']['GenericClimate'];
@@ -12150,6 +12148,8 @@ export type SharedDay = components['schemas']['SharedDay'];
 export type SignInEntry = components['schemas']['SignInEntry'];
 export type SignInOut = components['schemas']['SignInOut'];
 export type SignUp = components['schemas']['SignUp'];
+export type SiteConditionsInput = components['schemas']['SiteConditions-Input'];
+export type SiteConditionsOutput = components['schemas']['SiteConditions-Output'];
 export type SiteEntry = components['schemas']['SiteEntry'];
 export type SiteNitrogen = components['schemas']['SiteNitrogen'];
 export type SiteOut = components['schemas']['SiteOut'];
