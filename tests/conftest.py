@@ -248,10 +248,10 @@ class Person:
         }
         return self.client.post(f"{self.site}/log", json=line)
 
-    def corrects(self, entry: dict, on: date, **more):
+    def corrects(self, original: dict, on: date, **more):
         """Write an entry in the place of one that was written; answer what came."""
         line = {"id": str(uuid4()), "plot_id": self.plot_ids[-1], "on": on.isoformat(), "units": "metric"}
-        return self.client.post(f"{self.site}/log", json=line | {"corrects": entry["id"], **more})
+        return self.client.post(f"{self.site}/log", json=line | {"corrects": original["id"], **more})
 
     def now(self) -> dict:
         """Return the account of the season that runs."""
